@@ -1,0 +1,92 @@
+import { z } from 'zod'
+
+export const roles = ['qualityEngineer', 'inspector', 'receivingClerk', 'productionOperator', 'qualityManager', 'auditor', 'administrator'] as const
+export const Role = z.enum(roles)
+export type Role = z.infer<typeof Role>
+
+export const roleWords: Readonly<Record<Role, string>> = {
+  qualityEngineer: 'quality engineer',
+  inspector: 'inspector',
+  receivingClerk: 'receiving clerk',
+  productionOperator: 'production operator',
+  qualityManager: 'quality manager',
+  auditor: 'auditor',
+  administrator: 'administrator',
+}
+
+/** Who may call: anybody, anybody signed in, or people with one of these roles. */
+export type Access = 'anyone' | 'signedIn' | readonly [Role, ...Role[]]
+
+export type Method = 'GET' | 'POST' | 'PUT' | 'DELETE'
+
+/** One address of the API: who may call it and what crosses the wire. A missing `access` does not compile. */
+export interface Endpoint<P extends z.ZodType = z.ZodType, Q extends z.ZodType = z.ZodType, B extends z.ZodType = z.ZodType, R extends z.ZodType = z.ZodType> {
+  readonly method: Method
+  readonly path: string
+  readonly access: Access
+  readonly summary: string
+  readonly params: P
+  readonly query: Q
+  readonly body: B
+  readonly reply: R
+}
+
+export const Nothing = z.strictObject({})
+export const Id = z.uuid()
+export const ById = z.strictObject({ id: Id })
+export const Version = z.int().min(1)
+export const Instant = z.iso.datetime()
+
+type Parts<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType, R extends z.ZodType> = {
+  access: Access
+  summary: string
+  params?: P
+  query?: Q
+  body?: B
+  reply: R
+}
+
+/** Declares an endpoint; what is not given is an empty object. */
+export function endpoint<
+  R extends z.ZodType,
+  P extends z.ZodType = typeof Nothing,
+  Q extends z.ZodType = typeof Nothing,
+  B extends z.ZodType = typeof Nothing,
+>(method: Method, path: string, parts: Parts<P, Q, B, R>): Endpoint<P, Q, B, R> {
+  return {
+    method,
+    path,
+    access: parts.access,
+    summary: parts.summary,
+    params: parts.params ?? (Nothing as unknown as P),
+    query: parts.query ?? (Nothing as unknown as Q),
+    body: parts.body ?? (Nothing as unknown as B),
+    reply: parts.reply,
+  }
+}
+
+/** What every list understands: search words, sorting, the key to go on after, and how many rows. */
+export const ListQuery = z.strictObject({
+  q: z.string().max(200).optional(),
+  sort: z.string().max(40).optional(),
+  dir: z.enum(['asc', 'desc']).optional(),
+  after: z.string().max(600).optional(),
+  limit: z.coerce.number().int().min(1).max(200).optional(),
+})
+export type ListQuery = z.infer<typeof ListQuery>
+
+/** One page of a list: its rows, how many rows match in all, and the key of the next page. */
+export interface ListPage<Row> {
+  rows: Row[]
+  total: number
+  next: string | null
+}
+
+export function listEndpoint<R extends z.ZodType, F extends z.ZodRawShape = z.ZodRawShape>(path: string, summary: string, row: R, filters?: F, access: Access = 'signedIn') {
+  return endpoint('GET', path, {
+    access,
+    summary: `${summary}. With the ending .csv: all matching rows as CSV.`,
+    query: ListQuery.extend(filters ?? ({} as F)),
+    reply: z.strictObject({ rows: z.array(row), total: z.int(), next: z.string().nullable() }),
+  })
+}

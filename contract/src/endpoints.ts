@@ -1,0 +1,26 @@
+import { attach } from './attach'
+import { contain } from './contain'
+import { define } from './define'
+import type { Endpoint } from './endpoint'
+import { people } from './people'
+import { record } from './record'
+import { run } from './run'
+import { trace } from './trace'
+
+/** Every address of the API, in the order of the rail. */
+export const endpoints = { people, define, attach, run, record, contain, trace }
+
+function isEndpoint(value: object): value is Endpoint {
+  return 'path' in value && 'method' in value
+}
+
+/** All endpoints in one flat list, each with the area it belongs to. */
+export function allEndpoints(): { area: string; name: string; endpoint: Endpoint }[] {
+  const found: { area: string; name: string; endpoint: Endpoint }[] = []
+  const walk = (area: string, name: string, value: object) => {
+    if (isEndpoint(value)) found.push({ area, name, endpoint: value })
+    else for (const [key, inner] of Object.entries(value)) walk(area, name ? `${name}.${key}` : key, inner as object)
+  }
+  for (const [area, group] of Object.entries(endpoints)) walk(area, '', group)
+  return found
+}

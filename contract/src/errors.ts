@@ -1,0 +1,86 @@
+import type { CoreErrorCode, Facts } from '@nemawashi/core'
+
+interface Entry {
+  readonly status: number
+  readonly help: string
+}
+
+const unprocessable = (help: string): Entry => ({ status: 422, help })
+
+const core: Readonly<Record<CoreErrorCode, Entry>> = {
+  not_a_number: unprocessable('Write digits and one decimal point or comma, without a unit or an exponent.'),
+  number_too_long: unprocessable('A number has at most 30 characters.'),
+  too_many_decimals: unprocessable('Give no more decimals than the resolution has.'),
+  limits_missing: unprocessable('Give a lower limit, an upper limit or both.'),
+  limits_reversed: unprocessable('Exchange the lower and the upper limit.'),
+  nominal_outside_limits: unprocessable('Correct the nominal or the limit, or leave the nominal empty.'),
+  resolution_not_positive: unprocessable('The resolution is the smallest step of a reading, e.g. 0.01.'),
+  tolerance_not_understood: unprocessable('Write it like 0.3 ± 0.05, 0.25 to 0.35, ≥ 145 or ≤ 0.8.'),
+  unit_unknown: unprocessable('Choose a unit from the list.'),
+  lot_size_invalid: unprocessable('A lot size is a whole number from 1 to 1,000,000,000.'),
+  sample_size_invalid: unprocessable('A sample size is a whole number, 1 or more.'),
+  percent_invalid: unprocessable('A percentage is more than 0 and at most 100.'),
+  aql_not_in_series: unprocessable('Choose an AQL from the series of MIL-STD-105E.'),
+  acceptance_number_invalid: unprocessable('An acceptance number is 0 or more and smaller than the sample.'),
+  fraction_invalid: unprocessable('A fraction lies from 0 to 1.'),
+  quantity_invalid: unprocessable('A quantity is a whole number, 1 or more.'),
+  movement_exceeds_balance: { status: 409, help: 'Look again at what is there, and move no more than that.' },
+  movement_not_allowed: { status: 409, help: 'Decide on the pieces first.' },
+  split_does_not_add_up: unprocessable('Give every held piece exactly one decision.'),
+}
+
+/** Every refusal that the server can answer with: HTTP status and what helps. The codes are stable. */
+export const errorCatalogue = {
+  ...core,
+  input_invalid: { status: 400, help: 'Correct the named fields.' },
+  json_invalid: { status: 400, help: 'Send valid JSON with the content type application/json.' },
+  body_too_large: { status: 413, help: 'Send less at once; a request holds at most 512 kB.' },
+  signed_out: { status: 401, help: 'Sign in again. What was typed is kept.' },
+  sign_in_failed: { status: 401, help: 'Check the name and the password.' },
+  password_wrong: { status: 403, help: 'Enter the password you signed in with.' },
+  too_many_attempts: { status: 429, help: 'Wait until the stated time and try again.' },
+  role_missing: { status: 403, help: 'Ask somebody with one of the stated roles, or an administrator for the role.' },
+  origin_foreign: { status: 403, help: 'Send changes from a page of this server.' },
+  not_found: { status: 404, help: 'It may have been typed wrongly; look it up with the search.' },
+  route_unknown: { status: 404, help: 'The addresses of the API are listed at /api/docs.' },
+  stale_version: { status: 409, help: 'Compare both versions and choose.' },
+  key_reused: { status: 409, help: 'Use a new Idempotency-Key for a different request.' },
+  already_exists: { status: 409, help: 'Choose another code, or open the existing one.' },
+  already_set_up: { status: 409, help: 'Sign in.' },
+  reference_unknown: { status: 422, help: 'Choose an existing one from the list.' },
+  still_in_use: { status: 409, help: 'Free it from where it is used first.' },
+  not_a_draft: { status: 409, help: 'What was released is not edited: revise it, and edit the draft.' },
+  draft_exists: { status: 409, help: 'Finish the draft that is there, then release it.' },
+  nothing_released: { status: 409, help: 'Release a revision first.' },
+  already_retired: { status: 409, help: 'Choose one that is in force.' },
+  plan_without_lines: { status: 422, help: 'Add at least one line.' },
+  routing_order: { status: 422, help: 'Put receiving operations first and shipping last.' },
+  operation_not_receiving: { status: 422, help: 'Choose the receiving operation of the part.' },
+  containers_do_not_add_up: { status: 422, help: 'Make the containers add up to the quantity, or leave them out.' },
+  gate_closed: { status: 409, help: 'Finish and decide the named inspections first.' },
+  place_missing: { status: 409, help: 'Create a place with that purpose under Define, Places.' },
+  inspection_closed: { status: 409, help: 'A finished inspection takes no readings; reopen it while it is undecided.' },
+  inspection_not_finished: { status: 409, help: 'Finish the inspection first.' },
+  already_decided: { status: 409, help: 'A decision stands. Open the passport to see it.' },
+  answers_missing: { status: 409, help: 'Answer the named cells first; a blank never passes.' },
+  piece_unknown: { status: 422, help: 'Pieces count from 1 to the sample size of the line.' },
+  answer_invalid: { status: 422, help: 'Answer O for conforming or X for nonconforming.' },
+  outside_not_confirmed: { status: 422, help: 'Say that this is what you measured, or correct it.' },
+  cell_already_answered: { status: 409, help: 'Correct the answer that is there; both are kept.' },
+  reason_missing: { status: 422, help: 'Say why.' },
+  decision_beyond_role: { status: 403, help: 'A quality manager decides this.' },
+  internal: { status: 500, help: 'Nothing was changed. Try again; tell the administrator the reference if it stays.' },
+} as const satisfies Record<string, Entry>
+
+export type ErrorCode = keyof typeof errorCatalogue
+
+/** What an error looks like on the wire. */
+export interface ErrorReply {
+  readonly error: { readonly code: ErrorCode; readonly message: string; readonly help: string; readonly facts: Facts }
+}
+
+/** The catalogue as a table, for the documentation. */
+export function errorTable(): string {
+  const rows = Object.entries(errorCatalogue).map(([code, { status, help }]) => `| \`${code}\` | ${status} | ${help} |`)
+  return ['| code | status | what helps |', '| --- | --- | --- |', ...rows].join('\n')
+}

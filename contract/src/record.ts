@@ -1,0 +1,167 @@
+import { stockUnits } from '@nemawashi/core'
+import { z } from 'zod'
+import { Decision } from './contain'
+import { characteristicKinds, classes } from './define'
+import { ById, endpoint, Id, Instant, listEndpoint, Version } from './endpoint'
+import { BalanceRow, inspectionStates, InspectionState, verdicts } from './run'
+
+const Mark = z.enum(['conforming', 'marginal', 'nonconforming', 'notJudged'])
+
+export const InspectionLine = z.strictObject({
+  id: Id,
+  position: z.int(),
+  code: z.string(),
+  revision: z.int(),
+  name: z.string(),
+  kind: z.enum(characteristicKinds),
+  class: z.enum(classes),
+  method: z.string(),
+  instruction: z.string(),
+  nominal: z.string().nullable(),
+  lower: z.string().nullable(),
+  upper: z.string().nullable(),
+  unit: z.string().nullable(),
+  resolution: z.string().nullable(),
+  acceptableState: z.string().nullable(),
+  sampleSize: z.int(),
+  accept: z.int(),
+  samplingWords: z.string(),
+  samplingReasoning: z.string(),
+  isRequired: z.boolean(),
+  isDecisive: z.boolean(),
+})
+export type InspectionLine = z.infer<typeof InspectionLine>
+
+export const Reading = z.strictObject({
+  id: Id,
+  lineId: Id,
+  piece: z.int(),
+  /** Decimal text for a measured line, O or X for a judged one, null for an answer that was withdrawn. */
+  value: z.string().nullable(),
+  mark: Mark,
+  typedAt: Instant,
+  recordedByName: z.string(),
+  /** How many answers stood in this cell before; all are kept. */
+  corrections: z.int(),
+})
+export type Reading = z.infer<typeof Reading>
+
+export const ReadingInput = z.strictObject({
+  id: Id,
+  lineId: Id,
+  piece: z.int(),
+  value: z.string().max(200).nullable(),
+  typedAt: Instant,
+  isConfirmedOutside: z.boolean(),
+  corrects: Id.nullable(),
+})
+export type ReadingInput = z.infer<typeof ReadingInput>
+
+export const Finding = z.strictObject({
+  verdict: z.enum(verdicts),
+  reasoning: z.string(),
+  lines: z.array(
+    z.strictObject({
+      name: z.string(),
+      inspected: z.int(),
+      blank: z.int(),
+      nonconforming: z.int(),
+      accept: z.int(),
+      verdict: z.enum(verdicts),
+      reasoning: z.string(),
+    }),
+  ),
+})
+export type Finding = z.infer<typeof Finding>
+
+export const Inspection = z.strictObject({
+  id: Id,
+  code: z.string(),
+  state: InspectionState,
+  version: Version,
+  partId: Id,
+  partCode: z.string(),
+  partName: z.string(),
+  partRevision: z.string(),
+  unit: z.enum(stockUnits),
+  lotId: Id,
+  lotCode: z.string(),
+  supplierLot: z.string(),
+  supplierName: z.string(),
+  deliveryId: Id,
+  deliveryCode: z.string(),
+  orderNumber: z.string(),
+  planCode: z.string(),
+  planName: z.string(),
+  planRevision: z.int(),
+  operationName: z.string(),
+  lotSize: z.int(),
+  isGate: z.boolean(),
+  openedAt: Instant,
+  startedAt: Instant.nullable(),
+  startedByName: z.string().nullable(),
+  finishedAt: Instant.nullable(),
+  finishedByName: z.string().nullable(),
+  lines: z.array(InspectionLine),
+  readings: z.array(Reading),
+  finding: Finding,
+  balances: z.array(BalanceRow),
+  otherOpenInspections: z.array(z.string()),
+  decision: Decision.nullable(),
+})
+export type Inspection = z.infer<typeof Inspection>
+
+export const InspectionRow = z.strictObject({
+  id: Id,
+  code: z.string(),
+  state: InspectionState,
+  planName: z.string(),
+  partCode: z.string(),
+  partName: z.string(),
+  lotCode: z.string(),
+  supplierName: z.string(),
+  lotSize: z.int(),
+  isGate: z.boolean(),
+  openedAt: Instant,
+  finishedAt: Instant.nullable(),
+  verdict: z.enum(verdicts).nullable(),
+  answered: z.int(),
+  asked: z.int(),
+  sampleWords: z.string(),
+})
+export type InspectionRow = z.infer<typeof InspectionRow>
+
+const bench = ['inspector', 'qualityEngineer'] as const
+
+export const record = {
+  listInspections: listEndpoint('/api/inspections', 'Inspections: the queue of the bench and the list of what waits for a decision', InspectionRow, {
+    state: z.enum([...inspectionStates, 'open']).optional(),
+    finishedSince: Instant.optional(),
+  }),
+  getInspection: endpoint('GET', '/api/inspections/:id', { access: 'signedIn', summary: 'An inspection with its lines, readings, finding and decision', params: ById, reply: Inspection }),
+  recordReadings: endpoint('POST', '/api/inspections/:id/readings', {
+    access: bench,
+    summary: 'Record readings; the first one starts the inspection. A reading sent again under its id changes nothing',
+    params: ById,
+    body: z.strictObject({ readings: z.array(ReadingInput).min(1).max(200) }),
+    reply: z.strictObject({
+      state: InspectionState,
+      version: Version,
+      readings: z.array(z.strictObject({ id: Id, value: z.string().nullable(), mark: Mark })),
+    }),
+  }),
+  finishInspection: endpoint('POST', '/api/inspections/:id/finish', {
+    access: bench,
+    summary: 'Judge the lot from the readings; blanks on required lines block',
+    params: ById,
+    body: z.strictObject({ version: Version }),
+    reply: Inspection,
+  }),
+  reopenInspection: endpoint('POST', '/api/inspections/:id/reopen', {
+    access: bench,
+    summary: 'Take a finished, undecided inspection back to the bench',
+    params: ById,
+    body: z.strictObject({ version: Version, reason: z.string().trim().min(3).max(500) }),
+    reply: Inspection,
+  }),
+}

@@ -1,0 +1,101 @@
+import { standings } from '@nemawashi/core'
+import { z } from 'zod'
+import { stockUnits } from '@nemawashi/core'
+import { ById, endpoint, Id, Instant, listEndpoint } from './endpoint'
+
+const Short = z.string().trim().min(1).max(60)
+
+export const ContainerInput = z.strictObject({ label: Short, quantity: z.number() })
+export const DeliveryLineInput = z.strictObject({
+  partId: Id,
+  supplierLot: Short,
+  quantity: z.number(),
+  containers: z.array(ContainerInput).max(200),
+})
+export type DeliveryLineInput = z.infer<typeof DeliveryLineInput>
+
+export const inspectionStates = ['toDo', 'started', 'finished', 'decided'] as const
+export const InspectionState = z.enum(inspectionStates)
+export const verdicts = ['acceptable', 'notAcceptable', 'notJudged'] as const
+
+export const BalanceRow = z.strictObject({
+  containerId: Id.nullable(),
+  containerLabel: z.string().nullable(),
+  placeId: Id,
+  placeName: z.string(),
+  standing: z.enum(standings),
+  quantity: z.int(),
+})
+export type BalanceRow = z.infer<typeof BalanceRow>
+
+export const DeliveredLot = z.strictObject({
+  id: Id,
+  code: z.string(),
+  partId: Id,
+  partCode: z.string(),
+  partName: z.string(),
+  unit: z.enum(stockUnits),
+  supplierLot: z.string(),
+  quantity: z.int(),
+  putAwayPlaceId: Id.nullable(),
+  balances: z.array(BalanceRow),
+  inspections: z.array(
+    z.strictObject({
+      id: Id,
+      code: z.string(),
+      planName: z.string(),
+      state: InspectionState,
+      isGate: z.boolean(),
+      holdPlaceName: z.string().nullable(),
+      lines: z.array(z.strictObject({ name: z.string(), sampleSize: z.int(), accept: z.int(), reasoning: z.string() })),
+    }),
+  ),
+  /** Why put-away is refused, in words; empty when the gate is open. */
+  gateReasons: z.array(z.string()),
+})
+export type DeliveredLot = z.infer<typeof DeliveredLot>
+
+export const Delivery = z.strictObject({
+  id: Id,
+  code: z.string(),
+  supplierId: Id,
+  supplierName: z.string(),
+  orderNumber: z.string(),
+  receivedAt: Instant,
+  receivedByName: z.string(),
+  isFree: z.boolean(),
+  lots: z.array(DeliveredLot),
+})
+export type Delivery = z.infer<typeof Delivery>
+
+export const DeliveryRow = z.strictObject({
+  id: Id,
+  code: z.string(),
+  supplierName: z.string(),
+  orderNumber: z.string(),
+  partCodes: z.string(),
+  receivedAt: Instant,
+  openInspections: z.int(),
+  onHold: z.int(),
+})
+export type DeliveryRow = z.infer<typeof DeliveryRow>
+
+const clerk = ['receivingClerk', 'qualityEngineer', 'administrator'] as const
+
+export const run = {
+  listDeliveries: listEndpoint('/api/deliveries', 'Deliveries, newest first', DeliveryRow),
+  getDelivery: endpoint('GET', '/api/deliveries/:id', { access: 'signedIn', summary: 'A delivery, where its lots stand and what holds them', params: ById, reply: Delivery }),
+  receiveDelivery: endpoint('POST', '/api/deliveries', {
+    access: clerk,
+    summary: 'Enter a delivery; its inspections open by themselves and its quantities go on hold where a gate asks for it',
+    body: z.strictObject({ supplierId: Id, orderNumber: Short, lines: z.array(DeliveryLineInput).min(1).max(50) }),
+    reply: Delivery,
+  }),
+  putAway: endpoint('POST', '/api/lots/:id/put-away', {
+    access: clerk,
+    summary: 'Move released quantity of a lot to a store; refused while a gate is closed',
+    params: ById,
+    body: z.strictObject({ containerId: Id.nullable(), fromPlaceId: Id, quantity: z.number(), toPlaceId: Id }),
+    reply: Delivery,
+  }),
+}

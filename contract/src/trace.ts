@@ -1,0 +1,73 @@
+import { standings, stockUnits } from '@nemawashi/core'
+import { z } from 'zod'
+import { ById, endpoint, Id, Instant, listEndpoint } from './endpoint'
+import { BalanceRow } from './run'
+
+export const LotRow = z.strictObject({
+  id: Id,
+  code: z.string(),
+  partCode: z.string(),
+  partName: z.string(),
+  supplierName: z.string(),
+  supplierLot: z.string(),
+  quantity: z.int(),
+  unit: z.string(),
+  receivedAt: Instant,
+})
+export type LotRow = z.infer<typeof LotRow>
+
+export const eventKinds = ['received', 'inspectionOpened', 'inspectionStarted', 'inspectionFinished', 'decided', 'moved'] as const
+
+/** One happening in the life of a lot, with where its quantity stood afterwards. */
+export const LotEvent = z.strictObject({
+  at: Instant,
+  kind: z.enum(eventKinds),
+  title: z.string(),
+  detail: z.string(),
+  byName: z.string().nullable(),
+  verdict: z.enum(['acceptable', 'notAcceptable']).nullable(),
+  inspectionId: Id.nullable(),
+  seal: z.strictObject({ initials: z.string(), meaning: z.string(), signedAt: Instant }).nullable(),
+  standingsAfter: z.partialRecord(z.enum(standings), z.int()),
+})
+export type LotEvent = z.infer<typeof LotEvent>
+
+export const Passport = z.strictObject({
+  lot: LotRow.extend({ unit: z.enum(stockUnits), partId: Id, deliveryId: Id, deliveryCode: z.string(), orderNumber: z.string() }),
+  balances: z.array(BalanceRow),
+  events: z.array(LotEvent),
+  movements: z.array(
+    z.strictObject({
+      at: Instant,
+      quantity: z.int(),
+      containerLabel: z.string().nullable(),
+      from: z.string().nullable(),
+      to: z.string(),
+      why: z.string(),
+      byName: z.string(),
+    }),
+  ),
+})
+export type Passport = z.infer<typeof Passport>
+
+export const Today = z.strictObject({
+  started: z.int(),
+  toDo: z.int(),
+  finishedToday: z.int(),
+  notAcceptableToday: z.int(),
+  waitingForDecision: z.int(),
+  heldByAge: z.array(z.strictObject({ label: z.string(), lots: z.int() })),
+  notAcceptedByMonth: z.array(z.strictObject({ month: z.string(), decided: z.int(), notAcceptable: z.int() })),
+})
+export type Today = z.infer<typeof Today>
+
+const file = (words: string) => z.string().describe(words)
+
+export const trace = {
+  listLots: listEndpoint('/api/lots', 'Lots, newest first', LotRow),
+  getPassport: endpoint('GET', '/api/lots/:id/passport', { access: 'signedIn', summary: 'The whole story of one lot', params: ById, reply: Passport }),
+  getToday: endpoint('GET', '/api/today', { access: 'signedIn', summary: 'What is to do, what waits, what is held', query: z.strictObject({ dayStart: Instant }), reply: Today }),
+  getReportPdf: endpoint('GET', '/api/inspections/:id/report.pdf', { access: 'signedIn', summary: 'The inspection report as PDF', params: ById, reply: file('PDF') }),
+  getReportJson: endpoint('GET', '/api/inspections/:id/report.json', { access: 'signedIn', summary: 'The data of the inspection report as JSON', params: ById, reply: file('JSON') }),
+  getReportCsv: endpoint('GET', '/api/inspections/:id/report.csv', { access: 'signedIn', summary: 'The readings of the inspection report as CSV', params: ById, reply: file('CSV') }),
+}

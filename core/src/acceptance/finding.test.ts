@@ -1,0 +1,60 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import type { Mark } from '../tolerance/judgeReading'
+import { judgeLine, judgeLot, type LineMarks } from './finding'
+
+function line(ok: number, nok: number, change: Partial<LineMarks> = {}): LineMarks {
+  const marks: Mark[] = [...Array<Mark>(ok).fill('conforming'), ...Array<Mark>(nok).fill('nonconforming')]
+  return { name: 'Gate gap', sampleSize: ok + nok, accept: 1, isRequired: true, isDecisive: false, marks, ...change }
+}
+
+describe('the finding of a line', () => {
+  it('carries its arithmetic in one sentence', () => {
+    expect(judgeLine(line(30, 2)).reasoning).toBe('32 inspected, 2 nonconforming, accept up to 1 → not acceptable')
+    expect(judgeLine(line(31, 1)).reasoning).toBe('32 inspected, 1 nonconforming, accept up to 1 → acceptable')
+  })
+
+  it('is open while a required answer is blank', () => {
+    expect(judgeLine(line(12, 0, { sampleSize: 13 }))).toMatchObject({ verdict: 'notJudged', blank: 1 })
+    expect(judgeLine(line(0, 0, { sampleSize: 3, isRequired: false }))).toMatchObject({ verdict: 'notJudged', reasoning: 'not answered, not required' })
+  })
+
+  it('accepts none when the line is decisive, whatever its acceptance number', () => {
+    expect(judgeLine(line(12, 1, { isDecisive: true }))).toMatchObject({ verdict: 'notAcceptable', accept: 0 })
+  })
+})
+
+describe('the finding of a lot', () => {
+  it('is not acceptable when one line is not', () => {
+    const finding = judgeLot([line(13, 0), line(11, 2, { name: 'Burrs' })])
+    expect(finding.verdict).toBe('notAcceptable')
+    expect(finding.reasoning).toBe('Burrs: 2 nonconforming of 13, accept up to 1 → lot not acceptable')
+  })
+
+  it('names the decisive line that failed it alone', () => {
+    expect(judgeLot([line(13, 0), line(12, 1, { name: 'Marking', isDecisive: true })]).reasoning).toContain('decisive → lot not acceptable')
+    expect(judgeLot([line(9, 4), line(12, 1, { name: 'Marking', isDecisive: true })]).reasoning).toContain('(decisive: Marking)')
+  })
+
+  it('is blocked by blanks, even when a line has failed already', () => {
+    const finding = judgeLot([line(1, 3), line(12, 0, { name: 'Burrs', sampleSize: 13 })])
+    expect(finding).toMatchObject({ verdict: 'notJudged', reasoning: '1 readings still blank on Burrs → not judged' })
+  })
+
+  it('is not judged when there is nothing to judge', () => {
+    expect(judgeLot([]).verdict).toBe('notJudged')
+    expect(judgeLot([line(0, 0, { sampleSize: 2, isRequired: false })]).verdict).toBe('notJudged')
+  })
+
+  it('never passes with a blank on a required line, and never passes with a failed line', () => {
+    const any = fc.record({ ok: fc.nat(5), nok: fc.nat(5), blank: fc.nat(2), accept: fc.nat(4), isRequired: fc.boolean(), isDecisive: fc.boolean() })
+    fc.assert(
+      fc.property(fc.array(any, { minLength: 1, maxLength: 4 }), (lines) => {
+        const finding = judgeLot(lines.map(({ ok, nok, blank, ...rest }) => line(ok, nok, { ...rest, sampleSize: ok + nok + blank })))
+        const hasBlank = lines.some((entry) => entry.isRequired && entry.blank > 0)
+        const hasFailed = finding.lines.some((entry) => entry.verdict === 'notAcceptable')
+        return finding.verdict !== 'acceptable' || (!hasBlank && !hasFailed)
+      }),
+    )
+  })
+})

@@ -1,0 +1,74 @@
+import { CoreError } from '../errors'
+import { largestLot } from '../acceptance/lotSize'
+import { nextStandings, standings, standingWords, type Standing } from './standings'
+
+/** One spot of the ledger: a container (or the loose rest of the lot), in a place, in a standing. */
+export interface Spot {
+  readonly containerId: string | null
+  readonly placeId: string
+  readonly standing: Standing
+}
+
+/** One line of the ledger. `from` is null for an arrival only. */
+export interface Movement {
+  readonly containerId: string | null
+  readonly quantity: number
+  readonly from: { readonly placeId: string; readonly standing: Standing } | null
+  readonly to: { readonly placeId: string; readonly standing: Standing }
+}
+
+export interface Balance extends Spot {
+  readonly quantity: number
+}
+
+function keyOf(spot: Spot): string {
+  return `${spot.containerId ?? ''}|${spot.placeId}|${spot.standing}`
+}
+
+/** Where the quantities of one lot stand: the sum of its movements, spots with something in them only. */
+export function balancesOf(movements: readonly Movement[]): Balance[] {
+  const sums = new Map<string, Balance>()
+  const add = (spot: Spot, quantity: number) => {
+    const key = keyOf(spot)
+    sums.set(key, { ...spot, quantity: (sums.get(key)?.quantity ?? 0) + quantity })
+  }
+  for (const { containerId, quantity, from, to } of movements) {
+    if (from) add({ containerId, ...from }, -quantity)
+    add({ containerId, ...to }, quantity)
+  }
+  return [...sums.values()].filter((balance) => balance.quantity !== 0)
+}
+
+/** Quantity by standing, every standing present, in the order of `standings`. */
+export function quantityByStanding(balances: readonly { readonly standing: Standing; readonly quantity: number }[]): Record<Standing, number> {
+  const sums = Object.fromEntries(standings.map((standing) => [standing, 0])) as Record<Standing, number>
+  for (const balance of balances) sums[balance.standing] += balance.quantity
+  return sums
+}
+
+/**
+ * Refuses a movement that the ledger cannot take: nothing, more than there is, or a step that the standing does not allow.
+ * @param balances of the same lot, before the movement
+ * @throws {CoreError} `quantity_invalid`, `movement_exceeds_balance`, `movement_not_allowed`.
+ */
+export function checkMovement(balances: readonly Balance[], movement: Movement): void {
+  const { quantity, from, to, containerId } = movement
+  if (!Number.isSafeInteger(quantity) || quantity < 1 || quantity > largestLot) {
+    throw new CoreError('quantity_invalid', `Received a quantity of ${quantity}. It is a whole number from 1 to ${largestLot}.`, { received: quantity })
+  }
+  if (!from) return
+  if (!nextStandings[from.standing].includes(to.standing)) {
+    throw new CoreError('movement_not_allowed', `What is ${standingWords[from.standing]} cannot become ${standingWords[to.standing]}.`, {
+      from: from.standing,
+      to: to.standing,
+    })
+  }
+  const key = keyOf({ containerId, ...from })
+  const available = balances.find((balance) => keyOf(balance) === key)?.quantity ?? 0
+  if (quantity > available) {
+    throw new CoreError('movement_exceeds_balance', `${quantity} were to be moved, only ${available} are ${standingWords[from.standing]} there.`, {
+      received: quantity,
+      available,
+    })
+  }
+}

@@ -1,0 +1,34 @@
+import { addressOf, type CallOf, type Endpoint, type ErrorReply, type ReplyOf } from '@nemawashi/contract'
+
+/** A refusal that the API answered with. */
+export class ApiError extends Error {
+  override readonly name = 'ApiError'
+  constructor(
+    readonly status: number,
+    readonly reply: ErrorReply['error'],
+    readonly address: string,
+  ) {
+    super(`${address}: ${status} ${reply.code}: ${reply.message}`)
+  }
+}
+
+/** One person's calls to the API, signed in over it as a page does. */
+export class ApiClient {
+  private cookie = ''
+
+  constructor(private readonly base: string) {}
+
+  async call<E extends Endpoint>(endpoint: E, call: CallOf<E>, key?: string): Promise<ReplyOf<E>> {
+    const address = addressOf(endpoint, call)
+    const response = await fetch(`${this.base}${address}`, {
+      method: endpoint.method,
+      headers: { 'content-type': 'application/json', cookie: this.cookie, ...(key === undefined ? {} : { 'idempotency-key': key }) },
+      ...(call.body === undefined ? {} : { body: JSON.stringify(call.body) }),
+    })
+    const set = response.headers.get('set-cookie')
+    if (set !== null) this.cookie = set.split(';')[0] ?? ''
+    const reply = (await response.json()) as ReplyOf<E> | ErrorReply
+    if (!response.ok) throw new ApiError(response.status, (reply as ErrorReply).error, `${endpoint.method} ${address}`)
+    return reply as ReplyOf<E>
+  }
+}

@@ -1,0 +1,3 @@
+export { ApiClient, ApiError } from './apiClient'
+export { password, people } from './plant'
+export { seedDemo } from './seed'

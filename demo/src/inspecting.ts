@@ -1,0 +1,64 @@
+import { endpoints, type Inspection, type InspectionLine, type ReadingInput } from '@nemawashi/contract'
+import type { ApiClient } from './apiClient'
+import { Process, type Chance } from './chance'
+import { judged, measured } from './plant'
+
+const { record } = endpoints
+
+/** What is wrong with a lot, when the story wants something to be: a shift in scatters, or a share of nonconforming pieces. */
+export interface Trouble {
+  readonly code: string
+  readonly shift?: number
+  readonly share?: number
+}
+
+/** Takes readings at the bench as an inspector would: piece by piece from processes that belong to the supplier. */
+export class Bench {
+  private readonly processes = new Map<string, Process>()
+
+  constructor(
+    private readonly chance: Chance,
+    private readonly now: () => Date,
+    private readonly newId: () => string,
+  ) {}
+
+  /** Records the share of the cells that was asked for (1: all of them). */
+  async record(inspector: ApiClient, inspection: Inspection, share: number, trouble: Trouble | null): Promise<void> {
+    const readings: ReadingInput[] = []
+    for (const line of inspection.lines) {
+      const process = this.processOf(inspection.supplierName, line.code)
+      process?.nextLot()
+      for (let piece = 1; piece <= Math.ceil(line.sampleSize * share); piece++) {
+        const value = this.valueOf(line, process, trouble?.code === line.code ? trouble : null)
+        readings.push({ id: this.newId(), lineId: line.id, piece, value, typedAt: this.now().toISOString(), isConfirmedOutside: true, corrects: null })
+      }
+    }
+    for (let from = 0; from < readings.length; from += 200) {
+      await inspector.call(record.recordReadings, { params: { id: inspection.id }, body: { readings: readings.slice(from, from + 200) } })
+    }
+  }
+
+  private processOf(supplier: string, code: string): Process | null {
+    const key = `${supplier} ${code}`
+    const known = this.processes.get(key)
+    if (known) return known
+    const seed = measured.find(([name]) => name === code)
+    if (!seed) return null
+    const process = new Process(this.chance, seed[9], seed[10])
+    this.processes.set(key, process)
+    return process
+  }
+
+  private valueOf(line: InspectionLine, process: Process | null, trouble: Trouble | null): string {
+    if (process === null) {
+      const usual = judged.find(([code]) => code === line.code)?.[4] ?? 0
+      return this.chance.next() < (trouble?.share ?? usual) ? 'X' : 'O'
+    }
+    const seed = measured.find(([code]) => code === line.code)
+    const scatter = seed?.[10] ?? 0
+    const isHit = trouble === null ? false : this.chance.next() < (trouble.share ?? 1)
+    const value = process.piece() + (isHit ? (trouble?.shift ?? 0) * scatter : 0)
+    const places = (line.resolution?.split('.')[1] ?? '').length
+    return value.toFixed(places)
+  }
+}

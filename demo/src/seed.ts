@@ -1,0 +1,209 @@
+import { writeFileSync } from 'node:fs'
+import type { AddressInfo } from 'node:net'
+import { join } from 'node:path'
+import { endpoints, type Delivery, type DecisionRowInput, type Inspection } from '@nemawashi/contract'
+import { buildApp, startKernel, type Config } from '@nemawashi/server'
+import { v7 } from 'uuid'
+import { ApiClient } from './apiClient'
+import { Chance } from './chance'
+import { Bench, type Trouble } from './inspecting'
+import { parts, partners, password, people } from './plant'
+import { seedMaster, type MasterData } from './seedMaster'
+
+const { people: gate, run, record, contain } = endpoints
+const hour = 3_600_000
+const day = 24 * hour
+const pastDeliveries = 72
+const firstDay = 126
+
+interface Happening {
+  at: number
+  do: () => Promise<void>
+}
+
+/** Lots that the story needs: which arrival, what is wrong with it, and what is decided. */
+const troubles: Readonly<Record<number, { part: string; supplier: string; trouble: Trouble }>> = {
+  9: { part: 'SP-31', supplier: 'TFS', trouble: { code: 'C-FORCE', shift: -4.2 } },
+  21: { part: 'SD-18', supplier: 'EBS', trouble: { code: 'C-SCRATCH', share: 0.3 } },
+  34: { part: 'PN-06', supplier: 'QUF', trouble: { code: 'C-PIND', shift: 3 } },
+  47: { part: 'AN-22', supplier: 'BWC', trouble: { code: 'C-COAT', shift: -3.4, share: 0.5 } },
+  58: { part: 'BS-7075-16', supplier: 'MVM', trouble: { code: 'C-HARD', shift: -13, share: 0.5 } },
+  66: { part: 'SD-26', supplier: 'EBS', trouble: { code: 'C-HOLE', shift: 3.6 } },
+}
+
+/**
+ * Makes the plant and its history through the server's own services: every line of it went in by a signed-in person's request,
+ * on a clock that is set back. The seed is fixed, the days are relative to `today`.
+ */
+export async function seedDemo(config: Config, today: Date, progress: (share: number, words: string) => void): Promise<void> {
+  const chance = new Chance(20_261)
+  const morning = new Date(today)
+  morning.setHours(6, 0, 0, 0)
+  let now = morning.getTime() - firstDay * day
+  const clock = { now: () => new Date(now) }
+  const newId = () => v7({ msecs: now, random: chance.bytes(16) })
+  const kernel = await startKernel({ ...config, logLevel: 'silent', sessionHours: 24 * 400 }, { clock, newId })
+  const server = buildApp(kernel, null).listen(0, '127.0.0.1')
+  await new Promise((resolve) => server.once('listening', resolve))
+  const base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`
+  try {
+    const clients = await hire(base)
+    const by = (signInName: string) => clients.get(signInName) as ApiClient
+    progress(0.05, 'people')
+    const master = await seedMaster(by('ilse'))
+    progress(0.2, 'parts, characteristics, plans and control points')
+    await history({ by, master, chance, bench: new Bench(chance, clock.now, newId), now: () => now, advance: (to) => void (now = Math.max(now + 1, to)), morning: morning.getTime(), until: today.getTime() }, progress)
+    for (const client of clients.values()) await client.call(gate.signOut, {})
+    writeFileSync(join(config.dataFolder, 'demo-people.json'), JSON.stringify(people.map(({ name, signInName, roles }) => ({ name, signInName, roles, password }))))
+  } finally {
+    server.close()
+    server.closeAllConnections()
+    await kernel.close()
+  }
+}
+
+async function hire(base: string): Promise<Map<string, ApiClient>> {
+  const clients = new Map<string, ApiClient>()
+  const first = people.find((person) => person.roles.includes('administrator'))
+  if (!first) throw new Error('The demo has no administrator.')
+  const { name, initials, signInName } = first
+  const administrator = new ApiClient(base)
+  await administrator.call(gate.createFirstAdministrator, { body: { name, initials, signInName, password } })
+  clients.set(signInName, administrator)
+  for (const person of people) {
+    if (person === first) continue
+    await administrator.call(gate.createPerson, { body: { ...person, password } })
+    const client = new ApiClient(base)
+    await client.call(gate.signIn, { body: { signInName: person.signInName, password } })
+    clients.set(person.signInName, client)
+  }
+  return clients
+}
+
+interface Stage {
+  by: (signInName: string) => ApiClient
+  master: MasterData
+  chance: Chance
+  bench: Bench
+  now: () => number
+  advance: (to: number) => void
+  morning: number
+  until: number
+}
+
+/** Plays what happens in the order in which it happens; what happens plans what follows from it. */
+async function history(stage: Stage, progress: (share: number, words: string) => void): Promise<void> {
+  const { chance, morning, until } = stage
+  const agenda: Happening[] = []
+  for (let i = 0; i < pastDeliveries; i++) {
+    const at = morning - firstDay * day + ((i + 0.5) / pastDeliveries) * (firstDay - 2) * day + chance.next() * day * 0.8
+    agenda.push({ at: onShift(at, chance), do: () => deliver(stage, agenda, i, 'past') })
+  }
+  const dayLength = Math.max(hour, until - morning)
+  for (let i = 0; i < 10; i++) agenda.push({ at: morning + (dayLength * (i + 1)) / 14, do: () => deliver(stage, agenda, pastDeliveries + i, 'today') })
+  let done = 0
+  while (agenda.length > 0) {
+    agenda.sort((a, b) => a.at - b.at)
+    const next = agenda.shift() as Happening
+    stage.advance(Math.min(next.at, until - 60_000 + done))
+    await next.do()
+    done += 1
+    if (done % 20 === 0) progress(0.2 + 0.8 * Math.min(1, done / (done + agenda.length)), 'deliveries, readings, decisions')
+  }
+}
+
+/** Receiving and inspecting happen between 6 and 20 o'clock. */
+function onShift(at: number, chance: Chance): number {
+  const moment = new Date(at)
+  moment.setHours(6 + chance.whole(0, 8), chance.whole(0, 59), chance.whole(0, 59))
+  return moment.getTime()
+}
+
+const boughtParts = parts.filter(([, , family]) => !['CONNECTORS', 'PULLEYS', 'DESCENDERS'].includes(family))
+
+async function deliver(stage: Stage, agenda: Happening[], index: number, when: 'past' | 'today'): Promise<void> {
+  const { chance, master } = stage
+  const story = troubles[index]
+  const part = story?.part ?? chance.pick(boughtParts)[0]
+  const family = master.familyOf(part)
+  const able = partners.filter((partner) => partner.supplies.includes(family)).map((partner) => partner.code)
+  const supplier = story?.supplier ?? (part === 'BS-STEEL-10' ? 'HBS' : chance.pick(able))
+  const count = family === 'BARS' ? chance.whole(1, 4) : chance.whole(1, 3)
+  const size = family === 'BARS' ? chance.pick([60, 90, 120]) : family === 'PLATES' || family === 'COATED' ? chance.pick([100, 150, 200]) : chance.pick([250, 400, 500])
+  const containers = Array.from({ length: count }, (_, i) => ({ label: `K-${String(i + 1).padStart(2, '0')}`, quantity: i === count - 1 && count > 1 ? size - chance.whole(0, 12) : size }))
+  const quantity = containers.reduce((sum, container) => sum + container.quantity, 0)
+  const delivery = await stage.by('dario').call(run.receiveDelivery, {
+    body: {
+      supplierId: master.id(supplier),
+      orderNumber: `${4100 + index}`,
+      lines: [{ partId: master.id(part), supplierLot: `${supplier}-${chance.whole(10_000, 99_999)}`, quantity, containers }],
+    },
+  })
+  const inspections = delivery.lots.flatMap((lot) => lot.inspections)
+  const trouble = when === 'today' ? (index % 10 === 4 ? { code: 'C-BURR', share: 0.4 } : null) : (story?.trouble ?? null)
+  if (inspections.length === 0) {
+    agenda.push({ at: stage.now() + hour, do: () => putAway(stage, delivery.id) })
+    return
+  }
+  if (when === 'past') {
+    agenda.push({ at: stage.now() + hour * chance.whole(2, 7), do: () => inspectAll(stage, agenda, delivery, trouble) })
+  } else if (index % 3 === 0) {
+    agenda.push({ at: stage.now() + hour / 2, do: () => startOnly(stage, inspections[0]?.id ?? '', trouble) })
+  } else if (index % 10 === 4 || index % 10 === 7) {
+    agenda.push({ at: stage.now() + hour / 2, do: async () => void (await finishOnly(stage, inspections[0]?.id ?? '', trouble)) })
+  }
+}
+
+async function startOnly(stage: Stage, id: string, trouble: Trouble | null): Promise<void> {
+  const inspection = await stage.by('rosa').call(record.getInspection, { params: { id } })
+  await stage.bench.record(stage.by('rosa'), inspection, 0.45, trouble)
+}
+
+async function finishOnly(stage: Stage, id: string, trouble: Trouble | null): Promise<Inspection> {
+  const inspector = stage.by(stage.chance.pick(['rosa', 'tomek']))
+  const inspection = await inspector.call(record.getInspection, { params: { id } })
+  await stage.bench.record(inspector, inspection, 1, trouble)
+  const { version } = await inspector.call(record.getInspection, { params: { id } })
+  stage.advance(stage.now() + 1000 * 20 * inspection.readings.length + 20 * 60_000)
+  return inspector.call(record.finishInspection, { params: { id }, body: { version } })
+}
+
+async function inspectAll(stage: Stage, agenda: Happening[], delivery: Delivery, trouble: Trouble | null): Promise<void> {
+  for (const { id } of delivery.lots.flatMap((lot) => lot.inspections)) await finishOnly(stage, id, trouble)
+  agenda.push({ at: stage.now() + hour * stage.chance.whole(1, 5), do: () => decideAll(stage, agenda, delivery) })
+}
+
+async function decideAll(stage: Stage, agenda: Happening[], delivery: Delivery): Promise<void> {
+  for (const { id } of delivery.lots.flatMap((lot) => lot.inspections)) {
+    const inspection = await stage.by('anja').call(record.getInspection, { params: { id } })
+    const isGood = inspection.finding.verdict === 'acceptable'
+    const signer = isGood && stage.chance.next() < 0.7 ? stage.by('rosa') : stage.by('anja')
+    await signer.call(contain.decide, { params: { id }, body: { version: inspection.version, password, rows: rowsFor(stage, inspection) } })
+  }
+  agenda.push({ at: stage.now() + hour, do: () => putAway(stage, delivery.id) })
+}
+
+function rowsFor({ chance }: Stage, inspection: Inspection): DecisionRowInput[] {
+  const held = inspection.balances.filter((balance) => balance.standing === 'onHold')
+  if (inspection.finding.verdict === 'acceptable') return held.map(({ containerId, quantity }) => ({ containerId, quantity, disposition: 'release', reason: '' }))
+  const worst = inspection.finding.lines.find((line) => line.verdict === 'notAcceptable')?.name ?? ''
+  const isMinor = inspection.lines.filter((_line, i) => inspection.finding.lines[i]?.verdict === 'notAcceptable').every((line) => line.class === 'minor')
+  if (isMinor) return held.map(({ containerId, quantity }) => ({ containerId, quantity, disposition: 'concession', reason: `${worst}: no effect on strength or function, agreed with production` }))
+  return held.map(({ containerId, quantity }, i): DecisionRowInput => {
+    if (i === 0 && held.length > 1) return { containerId, quantity, disposition: 'quarantine', reason: `${worst}: every piece to be tested` }
+    const disposition = chance.next() < 0.8 ? 'returnToSupplier' : 'scrap'
+    return { containerId, quantity, disposition, reason: `${worst} outside the limits, replacement asked for` }
+  })
+}
+
+async function putAway(stage: Stage, deliveryId: string): Promise<void> {
+  const clerk = stage.by('dario')
+  const delivery = await clerk.call(run.getDelivery, { params: { id: deliveryId } })
+  for (const lot of delivery.lots) {
+    if (lot.gateReasons.length > 0 || lot.putAwayPlaceId === null) continue
+    for (const { containerId, placeId, standing, quantity } of lot.balances) {
+      if (standing !== 'released' || placeId === lot.putAwayPlaceId) continue
+      await clerk.call(run.putAway, { params: { id: lot.id }, body: { containerId, fromPlaceId: placeId, quantity, toPlaceId: lot.putAwayPlaceId } })
+    }
+  }
+}

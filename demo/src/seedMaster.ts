@@ -1,0 +1,72 @@
+import { endpoints, type Place } from '@nemawashi/contract'
+import type { ApiClient } from './apiClient'
+import { families, judged, measured, operations, parts, partners, places, planLine, plans, type FamilyCode } from './plant'
+
+const { define, attach } = endpoints
+
+/** What the rest of the demo needs to find again, by code. */
+export interface MasterData {
+  readonly id: (code: string) => string
+  readonly place: (code: string) => Place
+  readonly familyOf: (part: string) => FamilyCode
+}
+
+/** Creates families, partners, places, operations, parts, characteristics, plans and control points, as an engineer would. */
+export async function seedMaster(engineer: ApiClient): Promise<MasterData> {
+  const ids = new Map<string, string>()
+  const placeOf = new Map<string, Place>()
+  const remember = <T extends { id: string; code: string }>(made: T): T => {
+    ids.set(made.code, made.id)
+    return made
+  }
+  const id = (code: string) => {
+    const found = ids.get(code)
+    if (found === undefined) throw new Error(`The demo has no ${code}.`)
+    return found
+  }
+  for (const [code, name] of families) remember((await engineer.call(define.families.create, { body: { code, name } as never })) as never)
+  for (const { code, name, kind } of partners) remember((await engineer.call(define.partners.create, { body: { code, name, kind, isActive: true } as never })) as never)
+  for (const place of places) {
+    const made = (await engineer.call(define.places.create, { body: place as never })) as Place
+    placeOf.set(made.code, remember(made))
+  }
+  for (const operation of operations) remember((await engineer.call(define.operations.create, { body: operation as never })) as never)
+  for (const [code, name, family, unit, place, routing] of parts) {
+    const operationIds = routing.split(' ').map(id)
+    const body = { code, name, revision: 'A', unit, tracking: 'lot', familyId: id(family), putAwayPlaceId: id(place), operationIds }
+    remember((await engineer.call(define.parts.create, { body: body as never })) as never)
+  }
+  const release = async (made: { id: string; version: number }) => {
+    await engineer.call(define.releaseCharacteristic, { params: { id: made.id }, body: { version: made.version } })
+  }
+  for (const [code, name, cls, nominal, lower, upper, unit, resolution, method] of measured) {
+    const body = { code, name, kind: 'measured' as const, class: cls, method, instruction: '', nominal, lower, upper, unit, resolution, acceptableState: null }
+    await release(remember(await engineer.call(define.createCharacteristic, { body })))
+  }
+  for (const [code, name, cls, acceptableState] of judged) {
+    const body = { code, name, kind: 'judged' as const, class: cls, method: 'By eye and touch', instruction: '', nominal: null, lower: null, upper: null, unit: null, resolution: null, acceptableState }
+    await release(remember(await engineer.call(define.createCharacteristic, { body })))
+  }
+  for (const { code, name, lines, at } of plans) {
+    const plan = await engineer.call(define.createPlan, { body: { code, name, lines: lines.map((line) => planLine(line, id)) } })
+    await engineer.call(define.releasePlan, { params: { id: plan.id }, body: { version: plan.version } })
+    for (const { family, part, supplier, bay } of at) {
+      await engineer.call(attach.createControlPoint, {
+        body: {
+          operationId: id('RCV'),
+          planId: plan.id,
+          partId: part === undefined ? null : id(part),
+          familyId: family === undefined ? null : id(family),
+          supplierId: supplier === undefined ? null : id(supplier),
+          holdPlaceId: bay === undefined ? null : id(bay),
+          isGate: true,
+        },
+      })
+    }
+  }
+  return {
+    id,
+    place: (code) => placeOf.get(code) as Place,
+    familyOf: (part) => (parts.find(([code]) => code === part)?.[2] ?? 'PACKING') as FamilyCode,
+  }
+}

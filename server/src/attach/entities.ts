@@ -1,0 +1,38 @@
+import { EntitySchema } from 'typeorm'
+import { flag, id, int, mayReference, references, text, uniqueText } from '../kernel/columns'
+
+export interface ControlPointRow {
+  id: string
+  code: string
+  operationId: string
+  planId: string
+  partId: string | null
+  familyId: string | null
+  supplierId: string | null
+  holdPlaceId: string | null
+  isGate: boolean
+  state: 'active' | 'retired'
+  version: number
+}
+
+export const ControlPointEntity = new EntitySchema<ControlPointRow>({
+  name: 'control_point',
+  columns: {
+    id,
+    code: uniqueText,
+    operationId: references('operation'),
+    planId: references('plan'),
+    partId: mayReference('part'),
+    familyId: mayReference('family'),
+    supplierId: mayReference('partner'),
+    holdPlaceId: mayReference('place'),
+    isGate: flag,
+    state: text,
+    version: int,
+  },
+  checks: [{ name: 'control_point_reach', expression: '("partId" IS NULL) <> ("familyId" IS NULL)' }],
+  indices: [
+    { name: 'control_point_part', columns: ['partId'] },
+    { name: 'control_point_family', columns: ['familyId'] },
+  ],
+})

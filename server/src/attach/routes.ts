@@ -1,0 +1,154 @@
+import { whichApply } from '@nemawashi/core'
+import { endpoints, type ControlPoint, type Flow, type FlowPoint } from '@nemawashi/contract'
+import { FamilyEntity, OperationEntity, PartEntity, PartnerEntity, PlaceEntity, PlanEntity } from '../define/entities'
+import { loadPart } from '../define/parts'
+import { loadLines } from '../define/plans'
+import type { Reader } from '../kernel/database'
+import type { Column, ListSpec } from '../kernel/lists'
+import type { Routes } from '../kernel/routes'
+import { ServerError } from '../kernel/serverError'
+import type { Work } from '../kernel/unitOfWork'
+import { loadAt, requireReference, saveNext } from '../kernel/versioned'
+import { ControlPointEntity, type ControlPointRow } from './entities'
+
+const { attach } = endpoints
+const words = 'control point'
+
+const nullable = (sql: string): Column => ({ sql, isNullable: true })
+const pointList: ListSpec = {
+  from: `control_point c JOIN operation o ON o.id = c.operationId JOIN plan p ON p.id = c.planId LEFT JOIN part t ON t.id = c.partId
+         LEFT JOIN family f ON f.id = c.familyId LEFT JOIN partner s ON s.id = c.supplierId LEFT JOIN place h ON h.id = c.holdPlaceId`,
+  id: 'c.id',
+  columns: {
+    id: { sql: 'c.id' },
+    code: { sql: 'c.code' },
+    operationId: { sql: 'c.operationId' },
+    planId: { sql: 'c.planId' },
+    partId: nullable('c.partId'),
+    familyId: nullable('c.familyId'),
+    supplierId: nullable('c.supplierId'),
+    holdPlaceId: nullable('c.holdPlaceId'),
+    isGate: { sql: 'c.isGate', kind: 'flag' },
+    state: { sql: 'c.state' },
+    version: { sql: 'c.version', kind: 'number' },
+    operationName: { sql: 'o.name' },
+    planCode: { sql: 'p.code' },
+    planName: { sql: 'p.name' },
+    partCode: nullable('t.code'),
+    familyName: nullable('f.name'),
+    supplierName: nullable('s.name'),
+    holdPlaceName: nullable('h.name'),
+  },
+  search: ['c.code', 'o.name', 'p.code', 'p.name', 't.code', 'f.name', 's.name'],
+  sort: ['code', 'asc'],
+}
+const selected = Object.entries(pointList.columns).map(([name, { sql }]) => `${sql} AS "${name}"`)
+
+async function pointsWhere(reader: Reader, condition: string, values: string[]): Promise<ControlPoint[]> {
+  const rows = (await reader.query(`SELECT ${selected.join(', ')} FROM ${pointList.from} WHERE ${condition} ORDER BY c.code`, values)) as (Omit<ControlPoint, 'isGate'> & {
+    isGate: number
+  })[]
+  return rows.map((row) => ({ ...row, isGate: row.isGate === 1 }))
+}
+
+async function loadPoint(reader: Reader, id: string): Promise<ControlPoint> {
+  const [point] = await pointsWhere(reader, 'c.id = ?', [id])
+  if (!point) throw new ServerError('not_found', `There is no control point with the id ${id}.`)
+  return point
+}
+
+async function releasedRevision(reader: Reader, planId: string): Promise<{ id: string; revision: number; state: 'draft' | 'released' | 'retired' } | null> {
+  const [row] = (await reader.query(
+    `SELECT id, revision, state FROM plan_revision WHERE planId = ? ORDER BY state = 'released' DESC, revision DESC LIMIT 1`,
+    [planId],
+  )) as { id: string; revision: number; state: 'draft' | 'released' | 'retired' }[]
+  return row ?? null
+}
+
+type PointInput = Omit<ControlPointRow, 'id' | 'code' | 'state' | 'version'>
+
+async function check(work: Work, input: PointInput): Promise<void> {
+  if ((input.partId === null) === (input.familyId === null)) {
+    throw new ServerError('input_invalid', 'A control point is for one part or for one family: give exactly one of the two.', { field: 'partId' })
+  }
+  await requireReference(work, PartEntity, 'part', input.partId, 'partId')
+  await requireReference(work, FamilyEntity, 'family', input.familyId, 'familyId')
+  await requireReference(work, PartnerEntity, 'supplier', input.supplierId, 'supplierId')
+  await requireReference(work, PlaceEntity, 'place', input.holdPlaceId, 'holdPlaceId')
+  const operation = await work.manager.findOneBy(OperationEntity, { id: input.operationId })
+  if (!operation) throw new ServerError('reference_unknown', `The operation ${input.operationId} does not exist.`, { field: 'operationId' })
+  if (operation.kind !== 'receiving') {
+    throw new ServerError('operation_not_receiving', `${operation.name} is not a receiving operation; inspections open at receiving so far.`, { field: 'operationId', kind: operation.kind })
+  }
+  const plan = await work.manager.findOneBy(PlanEntity, { id: input.planId })
+  if (!plan) throw new ServerError('reference_unknown', `The plan ${input.planId} does not exist.`, { field: 'planId' })
+  const revision = await releasedRevision(work.manager, input.planId)
+  if (revision?.state !== 'released') {
+    throw new ServerError('nothing_released', `The plan ${plan.code} has no released revision (it is ${revision?.state ?? 'empty'}).`, { field: 'planId', plan: plan.code })
+  }
+}
+
+async function requireUnattached(work: Work, input: PointInput, exceptId: string | null): Promise<void> {
+  const [same] = (await work.manager.query(
+    `SELECT id, code FROM control_point WHERE state = 'active' AND operationId = ? AND planId = ? AND partId IS ? AND familyId IS ? AND supplierId IS ?`,
+    [input.operationId, input.planId, input.partId, input.familyId, input.supplierId],
+  )) as { id: string; code: string }[]
+  if (same && same.id !== exceptId) throw new ServerError('already_exists', `${same.code} hangs this plan there already, for the same part and supplier.`, { code: same.code })
+}
+
+export function attachRoutes(routes: Routes): void {
+  routes.list(attach.listControlPoints, pointList, (query) => (query.state === undefined ? [] : [{ sql: 'c.state = ?', values: [query.state as string] }]))
+
+  routes.read(attach.getFlow, async (reader, { params, query }): Promise<Flow> => {
+    const part = await loadPart(reader, params.id)
+    const operations = (await reader.query(
+      'SELECT o.id, o.code, o.name, o.kind FROM routing_step r JOIN operation o ON o.id = r.operationId WHERE r.partId = ? ORDER BY r.position',
+      [part.id],
+    )) as { id: string; code: string; name: string; kind: Flow['stops'][number]['kind'] }[]
+    const points = await pointsWhere(reader, `c.state = 'active' AND (c.partId = ? OR c.familyId = ?)`, [part.id, part.familyId ?? ''])
+    const stops: Flow['stops'] = []
+    for (const { id, ...operation } of operations) {
+      const here = points.filter((point) => point.operationId === id)
+      const applied = new Map(whichApply(here, { partId: part.id, familyId: part.familyId, supplierId: query.supplierId ?? null }).map((entry) => [entry.point.id, entry]))
+      const full: FlowPoint[] = []
+      for (const point of here) {
+        const revision = await releasedRevision(reader, point.planId)
+        const entry = applied.get(point.id)
+        full.push({
+          ...point,
+          planRevision: revision?.state === 'released' ? revision.revision : null,
+          planState: revision?.state ?? 'draft',
+          lines: revision ? await loadLines(reader, revision.id) : [],
+          opens: entry?.opens ?? false,
+          why: entry?.why ?? `only for ${point.supplierName ?? 'another supplier'}`,
+        })
+      }
+      stops.push({ operationId: id, ...operation, points: full })
+    }
+    return { stops }
+  })
+
+  routes.change(attach.createControlPoint, async (work, { body }) => {
+    await check(work, body)
+    await requireUnattached(work, body, null)
+    const row: ControlPointRow = { ...body, id: work.newId(), code: await work.nextCode('CP'), state: 'active', version: 1 }
+    await work.manager.insert(ControlPointEntity, { ...row })
+    work.audit({ action: 'attached', subject: words, subjectId: row.id, after: row })
+    return loadPoint(work.manager, row.id)
+  })
+  routes.change(attach.updateControlPoint, async (work, { params, body }) => {
+    const { version, ...input } = body
+    const current = await loadAt(work, ControlPointEntity, words, params.id, version)
+    if (current.state === 'retired') throw new ServerError('already_retired', `${current.code} is retired.`)
+    await check(work, input)
+    await requireUnattached(work, input, params.id)
+    await saveNext(work, ControlPointEntity, words, 'changed', current, input)
+    return loadPoint(work.manager, params.id)
+  })
+  routes.change(attach.retireControlPoint, async (work, { params, body }) => {
+    const current = await loadAt(work, ControlPointEntity, words, params.id, body.version)
+    if (current.state === 'retired') throw new ServerError('already_retired', `${current.code} is retired already.`)
+    await saveNext(work, ControlPointEntity, words, 'retired', current, { state: 'retired' })
+    return loadPoint(work.manager, params.id)
+  })
+}

@@ -1,0 +1,132 @@
+import { checkLimits, parseDecimal, unitOf, type Decimal } from '@nemawashi/core'
+import { endpoints, type Characteristic, type CharacteristicFields } from '@nemawashi/contract'
+import type { Reader } from '../kernel/database'
+import type { Routes } from '../kernel/routes'
+import { ServerError } from '../kernel/serverError'
+import type { Work } from '../kernel/unitOfWork'
+import { loadAt, requireFreeCode, saveNext } from '../kernel/versioned'
+import { CharacteristicEntity, CharacteristicRevisionEntity, type CharacteristicRevisionRow } from './entities'
+import { plansUsing } from './plansUsing'
+import { draftOf, releasedOf, releaseDraft } from './revisions'
+
+const { define } = endpoints
+const words = 'characteristic'
+
+/** Checks what a revision says and brings it to its kept form: decimals in their shortest writing, nothing that its kind has no use for. */
+export function checkedFields(input: CharacteristicFields): CharacteristicFields {
+  if (input.kind === 'judged') {
+    if (!input.acceptableState) {
+      throw new ServerError('input_invalid', 'A judged characteristic needs its acceptable state in words.', { field: 'acceptableState' })
+    }
+    return { ...input, nominal: null, lower: null, upper: null, unit: null, resolution: null }
+  }
+  if (input.unit === null) throw new ServerError('input_invalid', 'A measured characteristic needs a unit.', { field: 'unit' })
+  if (input.resolution === null) throw new ServerError('input_invalid', 'A measured characteristic needs a resolution, e.g. 0.01.', { field: 'resolution' })
+  unitOf(input.unit)
+  const decimal = (text: string | null): Decimal | null => (text === null || text.trim() === '' ? null : parseDecimal(text))
+  const limits = { nominal: decimal(input.nominal), lower: decimal(input.lower), upper: decimal(input.upper) }
+  const resolution = parseDecimal(input.resolution)
+  checkLimits(limits, resolution)
+  return { ...input, ...limits, resolution, acceptableState: null }
+}
+
+export async function loadCharacteristic(reader: Reader, id: string): Promise<Characteristic> {
+  const row = await reader.findOneBy(CharacteristicEntity, { id })
+  if (!row) throw new ServerError('not_found', `There is no characteristic with the id ${id}.`)
+  const revisions = (await reader.query(
+    `SELECT r.*, p.name AS releasedByName FROM characteristic_revision r LEFT JOIN person p ON p.id = r.releasedById
+     WHERE r.characteristicId = ? ORDER BY r.revision DESC`,
+    [id],
+  )) as (CharacteristicRevisionRow & { releasedByName: string | null })[]
+  const usedIn = await plansUsing(reader, id)
+  return { ...row, revisions: revisions.map(({ characteristicId: _, releasedById: __, ...revision }) => revision), usedIn }
+}
+
+async function insertRevision(work: Work, characteristicId: string, revision: number, fields: CharacteristicFields): Promise<void> {
+  await work.manager.insert(CharacteristicRevisionEntity, {
+    ...fields,
+    id: work.newId(),
+    characteristicId,
+    revision,
+    state: 'draft',
+    releasedAt: null,
+    releasedById: null,
+  })
+}
+
+export function characteristicRoutes(routes: Routes): void {
+  routes.list(
+    define.listCharacteristics,
+    {
+      from: `characteristic c JOIN characteristic_revision r ON r.characteristicId = c.id
+             AND r.revision = (SELECT MAX(l.revision) FROM characteristic_revision l WHERE l.characteristicId = c.id)`,
+      id: 'c.id',
+      columns: {
+        id: { sql: 'c.id' },
+        code: { sql: 'c.code' },
+        name: { sql: 'r.name' },
+        kind: { sql: 'r.kind' },
+        class: { sql: 'r.class' },
+        nominal: { sql: 'r.nominal', isNullable: true },
+        lower: { sql: 'r.lower', isNullable: true },
+        upper: { sql: 'r.upper', isNullable: true },
+        unit: { sql: 'r.unit', isNullable: true },
+        resolution: { sql: 'r.resolution', isNullable: true },
+        acceptableState: { sql: 'r.acceptableState', isNullable: true },
+        revision: { sql: 'r.revision', kind: 'number' },
+        state: { sql: 'r.state' },
+      },
+      search: ['c.code', 'r.name', 'r.unit', 'r.class'],
+      sort: ['code', 'asc'],
+    },
+    (query) => (query.state === undefined ? [] : [{ sql: 'r.state = ?', values: [query.state as string] }]),
+  )
+  routes.read(define.getCharacteristic, (reader, { params }) => loadCharacteristic(reader, params.id))
+  routes.change(define.createCharacteristic, async (work, { body }) => {
+    const { code, ...input } = body
+    const fields = checkedFields(input)
+    await requireFreeCode(work, CharacteristicEntity, words, code, null)
+    const id = work.newId()
+    await work.manager.insert(CharacteristicEntity, { id, code, version: 1 })
+    await insertRevision(work, id, 1, fields)
+    work.audit({ action: 'created', subject: words, subjectId: id, after: { code, ...fields } })
+    return loadCharacteristic(work.manager, id)
+  })
+  routes.change(define.updateCharacteristic, async (work, { params, body }) => {
+    const { version, ...input } = body
+    const fields = checkedFields(input)
+    const current = await loadAt(work, CharacteristicEntity, words, params.id, version)
+    const draft = await draftOf(work, CharacteristicRevisionEntity, { characteristicId: params.id }, words, current.code)
+    await work.manager.update(CharacteristicRevisionEntity, { id: draft.id }, fields)
+    const before = Object.fromEntries(Object.keys(fields).map((key) => [key, draft[key as keyof CharacteristicFields]]))
+    work.audit({ action: 'draft changed', subject: words, subjectId: params.id, before, after: fields })
+    await work.manager.update(CharacteristicEntity, { id: params.id }, { version: version + 1 })
+    return loadCharacteristic(work.manager, params.id)
+  })
+  routes.change(define.releaseCharacteristic, async (work, { params, body }) => {
+    const current = await loadAt(work, CharacteristicEntity, words, params.id, body.version)
+    const draft = await draftOf(work, CharacteristicRevisionEntity, { characteristicId: params.id }, words, current.code)
+    checkedFields(draft)
+    await releaseDraft(work, CharacteristicRevisionEntity, { characteristicId: params.id }, draft)
+    await saveNext(work, CharacteristicEntity, words, `revision ${draft.revision} released`, current, {})
+    return loadCharacteristic(work.manager, params.id)
+  })
+  routes.change(define.reviseCharacteristic, async (work, { params, body }) => {
+    const current = await loadAt(work, CharacteristicEntity, words, params.id, body.version)
+    const latest = await work.manager.findOneOrFail(CharacteristicRevisionEntity, { where: { characteristicId: params.id }, order: { revision: 'DESC' } })
+    if (latest.state === 'draft') throw new ServerError('draft_exists', `${current.code} has a draft already, revision ${latest.revision}.`)
+    await insertRevision(work, params.id, latest.revision + 1, latest)
+    await saveNext(work, CharacteristicEntity, words, `revision ${latest.revision + 1} drafted`, current, {})
+    return loadCharacteristic(work.manager, params.id)
+  })
+  routes.change(define.retireCharacteristic, async (work, { params, body }) => {
+    const current = await loadAt(work, CharacteristicEntity, words, params.id, body.version)
+    const released = await releasedOf(work, CharacteristicRevisionEntity, { characteristicId: params.id })
+    if (!released) throw new ServerError('already_retired', `${current.code} has no released revision that could be retired.`)
+    const plans = await plansUsing(work.manager, params.id)
+    if (plans.length > 0) throw new ServerError('still_in_use', `${current.code} is asked for by ${plans.join(', ')}. Take it out of those plans first.`, { plans })
+    await work.manager.update(CharacteristicRevisionEntity, { id: released.id }, { state: 'retired' })
+    await saveNext(work, CharacteristicEntity, words, `revision ${released.revision} retired`, current, {})
+    return loadCharacteristic(work.manager, params.id)
+  })
+}

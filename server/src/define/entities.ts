@@ -1,0 +1,113 @@
+import type { CharacteristicFields, Family, Operation, Part, Partner, Place } from '@nemawashi/contract'
+import type { SamplingRule } from '@nemawashi/core'
+import { EntitySchema } from 'typeorm'
+import { flag, id, int, json, mayReference, maybeText, references, text, uniqueText } from '../kernel/columns'
+
+const named = { id, code: uniqueText, name: text, version: int }
+
+export const FamilyEntity = new EntitySchema<Family>({ name: 'family', columns: named })
+export const PartnerEntity = new EntitySchema<Partner>({ name: 'partner', columns: { ...named, kind: text, isActive: flag } })
+export const PlaceEntity = new EntitySchema<Place>({ name: 'place', columns: { ...named, purpose: text, countsForPlanning: flag } })
+export const OperationEntity = new EntitySchema<Operation>({ name: 'operation', columns: { ...named, kind: text } })
+
+export type PartRow = Omit<Part, 'operationIds'>
+export const PartEntity = new EntitySchema<PartRow>({
+  name: 'part',
+  columns: { ...named, revision: text, unit: text, tracking: text, familyId: mayReference('family'), putAwayPlaceId: mayReference('place') },
+})
+
+export interface RoutingStepRow {
+  partId: string
+  position: number
+  operationId: string
+}
+export const RoutingStepEntity = new EntitySchema<RoutingStepRow>({
+  name: 'routing_step',
+  columns: {
+    partId: { ...references('part'), primary: true },
+    position: { type: 'integer', primary: true },
+    operationId: references('operation'),
+  },
+})
+
+type RevisionState = 'draft' | 'released' | 'retired'
+
+export interface CharacteristicRow {
+  id: string
+  code: string
+  version: number
+}
+export const CharacteristicEntity = new EntitySchema<CharacteristicRow>({ name: 'characteristic', columns: { id, code: uniqueText, version: int } })
+
+export interface CharacteristicRevisionRow extends CharacteristicFields {
+  id: string
+  characteristicId: string
+  revision: number
+  state: RevisionState
+  releasedAt: string | null
+  releasedById: string | null
+}
+const revisionColumns = { id, revision: int, state: text, releasedAt: maybeText, releasedById: mayReference('person') }
+
+export const CharacteristicRevisionEntity = new EntitySchema<CharacteristicRevisionRow>({
+  name: 'characteristic_revision',
+  columns: {
+    ...revisionColumns,
+    characteristicId: references('characteristic'),
+    name: text,
+    kind: text,
+    class: text,
+    method: text,
+    instruction: text,
+    nominal: maybeText,
+    lower: maybeText,
+    upper: maybeText,
+    unit: maybeText,
+    resolution: maybeText,
+    acceptableState: maybeText,
+  },
+  uniques: [{ columns: ['characteristicId', 'revision'] }],
+})
+
+export interface PlanRow {
+  id: string
+  code: string
+  name: string
+  version: number
+}
+export const PlanEntity = new EntitySchema<PlanRow>({ name: 'plan', columns: named })
+
+export interface PlanRevisionRow {
+  id: string
+  planId: string
+  revision: number
+  state: RevisionState
+  releasedAt: string | null
+  releasedById: string | null
+}
+export const PlanRevisionEntity = new EntitySchema<PlanRevisionRow>({
+  name: 'plan_revision',
+  columns: { ...revisionColumns, planId: references('plan') },
+  uniques: [{ columns: ['planId', 'revision'] }],
+})
+
+export interface PlanLineRow {
+  planRevisionId: string
+  position: number
+  characteristicId: string
+  sampling: SamplingRule
+  isRequired: boolean
+  isDecisive: boolean
+}
+export const PlanLineEntity = new EntitySchema<PlanLineRow>({
+  name: 'plan_line',
+  columns: {
+    planRevisionId: { ...references('plan_revision'), primary: true },
+    position: { type: 'integer', primary: true },
+    characteristicId: references('characteristic'),
+    sampling: json,
+    isRequired: flag,
+    isDecisive: flag,
+  },
+  indices: [{ name: 'plan_line_characteristic', columns: ['characteristicId'] }],
+})

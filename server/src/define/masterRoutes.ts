@@ -1,0 +1,53 @@
+import { endpoints, type Family, type Operation, type Partner, type Place } from '@nemawashi/contract'
+import type { EntitySchema } from 'typeorm'
+import type { Column, ListSpec } from '../kernel/lists'
+import type { Routes } from '../kernel/routes'
+import { ServerError } from '../kernel/serverError'
+import { loadAt, requireFreeCode, saveNext, type Versioned } from '../kernel/versioned'
+import { FamilyEntity, OperationEntity, PartnerEntity, PlaceEntity } from './entities'
+
+const { define } = endpoints
+
+type Coded = Versioned & { code: string; name: string }
+
+const named: Record<string, Column> = {
+  id: { sql: 't.id' },
+  code: { sql: 't.code' },
+  name: { sql: 't.name' },
+  version: { sql: 't.version', kind: 'number' },
+}
+
+type Area = typeof define.families | typeof define.partners | typeof define.places | typeof define.operations
+
+/** Registers list, get, create and update of one simple kind of master data. */
+function master<T extends Coded>(routes: Routes, area: Area, entity: EntitySchema<T>, words: string, extra: Record<string, Column>): void {
+  const spec: ListSpec = { from: `${entity.options.name} t`, id: 't.id', columns: { ...named, ...extra }, search: ['t.code', 't.name'], sort: ['code', 'asc'] }
+  routes.list(area.list, spec)
+  routes.read(area.get, async (reader, { params }) => {
+    const row = await reader.findOneBy(entity, { id: params.id } as never)
+    if (!row) throw new ServerError('not_found', `There is no ${words} with the id ${params.id}.`)
+    return row as never
+  })
+  routes.change(area.create, async (work, { body }) => {
+    const input = body as unknown as Omit<T, 'id' | 'version'> & { code: string }
+    await requireFreeCode(work, entity, words, input.code, null)
+    const row = { ...input, id: work.newId(), version: 1 }
+    await work.manager.insert(entity, { ...row } as never)
+    work.audit({ action: 'created', subject: words, subjectId: row.id, after: input })
+    return row as never
+  })
+  routes.change(area.update, async (work, { params, body }) => {
+    const { version, ...fields } = body as unknown as Omit<Coded, 'id'>
+    const current = await loadAt(work, entity, words, params.id, version)
+    await requireFreeCode(work, entity, words, fields.code, params.id)
+    await saveNext(work, entity, words, 'changed', current, fields as unknown as Partial<T>)
+    return { ...current, ...fields, version: version + 1 } as never
+  })
+}
+
+export function masterRoutes(routes: Routes): void {
+  master<Family>(routes, define.families, FamilyEntity, 'family', {})
+  master<Partner>(routes, define.partners, PartnerEntity, 'partner', { kind: { sql: 't.kind' }, isActive: { sql: 't.isActive', kind: 'flag' } })
+  master<Place>(routes, define.places, PlaceEntity, 'place', { purpose: { sql: 't.purpose' }, countsForPlanning: { sql: 't.countsForPlanning', kind: 'flag' } })
+  master<Operation>(routes, define.operations, OperationEntity, 'operation', { kind: { sql: 't.kind' } })
+}

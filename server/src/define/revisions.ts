@@ -1,0 +1,32 @@
+import type { EntitySchema, FindOptionsWhere, ObjectLiteral } from 'typeorm'
+import { ServerError } from '../kernel/serverError'
+import type { Work } from '../kernel/unitOfWork'
+
+interface Revision extends ObjectLiteral {
+  id: string
+  revision: number
+  state: 'draft' | 'released' | 'retired'
+}
+
+async function inState<T extends Revision>(work: Work, entity: EntitySchema<T>, of: object, state: Revision['state']): Promise<T | null> {
+  return work.manager.findOneBy(entity, { ...of, state } as FindOptionsWhere<T>)
+}
+
+/** The released revision, or null. At most one is. */
+export function releasedOf<T extends Revision>(work: Work, entity: EntitySchema<T>, of: object): Promise<T | null> {
+  return inState(work, entity, of, 'released')
+}
+
+/** @throws {ServerError} `not_a_draft`. */
+export async function draftOf<T extends Revision>(work: Work, entity: EntitySchema<T>, of: object, words: string, code: string): Promise<T> {
+  const draft = await inState(work, entity, of, 'draft')
+  if (!draft) throw new ServerError('not_a_draft', `The ${words} ${code} has no draft.`, { code })
+  return draft
+}
+
+/** Releases a draft and retires the revision that was released before it. */
+export async function releaseDraft<T extends Revision>(work: Work, entity: EntitySchema<T>, of: object, draft: T): Promise<void> {
+  const previous = await releasedOf(work, entity, of)
+  if (previous) await work.manager.update(entity, { id: previous.id } as never, { state: 'retired' } as never)
+  await work.manager.update(entity, { id: draft.id } as never, { state: 'released', releasedAt: work.now, releasedById: work.personId } as never)
+}

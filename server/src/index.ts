@@ -1,0 +1,6 @@
+export { buildApp } from './kernel/app'
+export { readConfig, type Config } from './kernel/config'
+export { pragmas } from './kernel/database'
+export { startKernel, type Choices } from './kernel/start'
+export { inspectionList } from './record/routes'
+export { hashPassword } from './people/passwords'

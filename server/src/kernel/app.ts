@@ -1,0 +1,88 @@
+import { existsSync } from 'node:fs'
+import { join } from 'node:path'
+import { randomUUID } from 'node:crypto'
+import express, { type Express, type NextFunction, type Request, type Response } from 'express'
+import helmet from 'helmet'
+import { pinoHttp } from 'pino-http'
+import { attachRoutes } from '../attach/routes'
+import { containRoutes } from '../contain/routes'
+import { characteristicRoutes } from '../define/characteristics'
+import { masterRoutes } from '../define/masterRoutes'
+import { partRoutes } from '../define/parts'
+import { planRoutes } from '../define/plans'
+import { peopleRoutes } from '../people/routes'
+import { recordRoutes } from '../record/routes'
+import { runRoutes } from '../run/routes'
+import { traceRoutes } from '../trace/routes'
+import { apiDocs } from './apiDocs'
+import { Attempts } from './attempts'
+import type { Kernel } from './kernel'
+import { Routes } from './routes'
+import { errorReply, ServerError } from './serverError'
+
+export const version = '0.1.0'
+
+const contentSecurity = {
+  useDefaults: true,
+  directives: {
+    'default-src': ["'self'"],
+    'script-src': ["'self'"],
+    'worker-src': ["'self'", 'blob:'],
+    'img-src': ["'self'", 'data:', 'blob:'],
+    // Vuetify writes its theme and positions into style elements.
+    'style-src': ["'self'", "'unsafe-inline'"],
+    'font-src': ["'self'"],
+    'connect-src': ["'self'"],
+    'frame-ancestors': ["'none'"],
+    // Plants run this on plain HTTP inside the house; the browser must not rewrite the addresses.
+    'upgrade-insecure-requests': null,
+  },
+}
+
+/** All routes of the API, registered on one list that tests compare with the contract. */
+export function buildRoutes(kernel: Kernel): Routes {
+  const routes = new Routes(kernel)
+  const attempts = new Attempts(kernel.clock)
+  peopleRoutes(routes, kernel, attempts, version)
+  masterRoutes(routes)
+  partRoutes(routes)
+  characteristicRoutes(routes)
+  planRoutes(routes)
+  attachRoutes(routes)
+  runRoutes(routes)
+  recordRoutes(routes)
+  containRoutes(routes, kernel, attempts)
+  traceRoutes(routes, () => kernel.clock.now())
+  return routes
+}
+
+/** The application; it never listens. `pages` is the folder of the built web pages, when there are any. */
+export function buildApp(kernel: Kernel, pages: string | null): Express {
+  const app = express()
+  app.disable('x-powered-by')
+  app.set('etag', false)
+  if (kernel.log.level !== 'silent') app.use(pinoHttp({ logger: kernel.log, customSuccessObject: () => ({}) }))
+  app.use(helmet({ contentSecurityPolicy: contentSecurity, crossOriginEmbedderPolicy: false }))
+  app.use('/api', express.json({ limit: '512kb' }))
+  app.use('/api', (_request, response, next) => {
+    response.setHeader('Cache-Control', 'no-store')
+    next()
+  })
+  app.use(buildRoutes(kernel).router)
+  app.use(apiDocs(version))
+  app.use('/api', (request) => {
+    throw new ServerError('route_unknown', `There is no ${request.method} ${request.originalUrl.slice(0, 200)}.`)
+  })
+  if (pages !== null && existsSync(pages)) {
+    app.use('/assets', express.static(join(pages, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }))
+    app.use(express.static(pages, { index: false }))
+    app.get('/{*path}', (_request, response) => void response.sendFile(join(pages, 'index.html'), { cacheControl: false }))
+  }
+  app.use((error: unknown, request: Request, response: Response, next: NextFunction) => {
+    const { status, body, isForeseen } = errorReply(error, randomUUID().slice(0, 8))
+    if (!isForeseen) kernel.log.error({ error, url: request.originalUrl, reference: body.error.facts }, 'unforeseen error')
+    if (response.headersSent) next(error)
+    else response.status(status).json(body)
+  })
+  return app
+}

@@ -1,0 +1,73 @@
+import { EntitySchema } from 'typeorm'
+import { int, json, maybeText, references, text } from './columns'
+
+export interface AuditRow {
+  seq: number
+  at: string
+  personId: string | null
+  action: string
+  subject: string
+  subjectId: string
+  before: string | null
+  after: string | null
+  why: string | null
+  previousHash: string
+  hash: string
+}
+
+/** The audit chain: every change, each row holding the hash of the one before. */
+export const AuditEntity = new EntitySchema<AuditRow>({
+  name: 'audit',
+  columns: {
+    seq: { type: 'integer', primary: true, generated: 'increment' },
+    at: text,
+    personId: maybeText,
+    action: text,
+    subject: text,
+    subjectId: text,
+    before: maybeText,
+    after: maybeText,
+    why: maybeText,
+    previousHash: text,
+    hash: text,
+  },
+  indices: [{ name: 'audit_subject', columns: ['subjectId', 'seq'] }],
+})
+
+export interface RequestKeyRow {
+  key: string
+  personId: string
+  requestHash: string
+  reply: unknown
+  at: string
+}
+
+/** First answers of requests that carried an idempotency key. */
+export const RequestKeyEntity = new EntitySchema<RequestKeyRow>({
+  name: 'request_key',
+  columns: { key: { type: 'text', primary: true }, personId: { type: 'text', primary: true }, requestHash: text, reply: json, at: text },
+  indices: [{ name: 'request_key_at', columns: ['at'] }],
+})
+
+export interface CounterRow {
+  name: string
+  value: number
+}
+
+/** Running numbers of lots, inspections, deliveries and control points. */
+export const CounterEntity = new EntitySchema<CounterRow>({
+  name: 'counter',
+  columns: { name: { type: 'text', primary: true }, value: int },
+})
+
+export interface SessionRow {
+  tokenHash: string
+  personId: string
+  createdAt: string
+  expiresAt: string
+}
+
+export const SessionEntity = new EntitySchema<SessionRow>({
+  name: 'session',
+  columns: { tokenHash: { type: 'text', primary: true }, personId: references('person'), createdAt: text, expiresAt: text },
+})

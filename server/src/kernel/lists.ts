@@ -1,0 +1,112 @@
+import type { ListPage, ListQuery } from '@nemawashi/contract'
+import Papa from 'papaparse'
+import { csvOptions } from './csv'
+import type { Reader } from './database'
+import { ServerError } from './serverError'
+
+type Kind = 'text' | 'number' | 'flag' | 'json'
+
+/** One column of a list: the SQL that gives it, and how it is read. */
+export interface Column {
+  readonly sql: string
+  readonly kind?: Kind
+  /** Null sorts as the smallest; without this the column can use its index for sorting. */
+  readonly isNullable?: boolean
+}
+
+export interface ListSpec {
+  readonly from: string
+  readonly id: string
+  readonly columns: Readonly<Record<string, Column>>
+  /** SQL expressions that the search words are looked for in. */
+  readonly search: readonly string[]
+  readonly sort: readonly [string, 'asc' | 'desc']
+  readonly where?: string
+  /** Tables that are needed for counting; the whole of `from` when a filter or a search may touch the others. */
+  readonly countFrom?: string
+}
+
+export interface Filter {
+  readonly sql: string
+  readonly values: readonly (string | number)[]
+}
+
+const defaultLimit = 60
+const mostCsvRows = 1_000_000
+
+function conditions(spec: ListSpec, query: ListQuery, filters: readonly Filter[]): { sql: string[]; values: (string | number)[] } {
+  const sql = [...(spec.where ? [spec.where] : []), ...filters.map((filter) => filter.sql)]
+  const values = filters.flatMap((filter) => [...filter.values])
+  for (const word of (query.q ?? '').trim().split(/\s+/).filter(Boolean)) {
+    sql.push(`(${spec.search.map((column) => `${column} LIKE ? ESCAPE '\\'`).join(' OR ')})`)
+    const pattern = `%${word.replaceAll(/[\\%_]/g, '\\$&')}%`
+    values.push(...spec.search.map(() => pattern))
+  }
+  return { sql, values }
+}
+
+function readKey(after: string): [string | number, string] {
+  try {
+    const key = JSON.parse(Buffer.from(after, 'base64url').toString('utf8')) as unknown
+    if (Array.isArray(key) && key.length === 2 && ['string', 'number'].includes(typeof key[0]) && typeof key[1] === 'string') return key as [string | number, string]
+  } catch {
+    // falls through to the refusal
+  }
+  throw new ServerError('input_invalid', 'The key of the next page is not one that this server gave.', { field: 'after', received: after })
+}
+
+/** One page of a list, by key: rows after the last one seen, never by counting off. */
+export async function listPage<Row>(reader: Reader, spec: ListSpec, query: ListQuery, filters: readonly Filter[] = []): Promise<ListPage<Row>> {
+  const sort = query.sort ?? spec.sort[0]
+  const column = spec.columns[sort]
+  if (!column) throw new ServerError('input_invalid', `Cannot sort by "${sort}".`, { field: 'sort', received: sort, allowed: Object.keys(spec.columns) })
+  const dir = query.dir ?? (query.sort === undefined ? spec.sort[1] : 'asc')
+  const limit = query.limit ?? defaultLimit
+  const key = column.isNullable ? `IFNULL(${column.sql}, ${column.kind === 'number' ? -1e300 : "''"})` : column.sql
+  const { sql, values } = conditions(spec, query, filters)
+  const matching = sql.length > 0 ? `WHERE ${sql.join(' AND ')}` : ''
+  const countFrom = query.q === undefined && spec.countFrom !== undefined ? spec.countFrom : spec.from
+  const [count] = (await reader.query(`SELECT COUNT(*) AS total FROM ${countFrom} ${matching}`, values)) as { total: number }[]
+  const page = [...sql]
+  const pageValues = [...values]
+  if (query.after !== undefined) {
+    page.push(`(${key}, ${spec.id}) ${dir === 'asc' ? '>' : '<'} (?, ?)`)
+    pageValues.push(...readKey(query.after))
+  }
+  const selected = Object.entries(spec.columns).map(([name, { sql: expression }]) => `${expression} AS "${name}"`)
+  const rows = (await reader.query(
+    `SELECT ${selected.join(', ')}, ${key} AS "_key", ${spec.id} AS "_id" FROM ${spec.from} ${page.length > 0 ? `WHERE ${page.join(' AND ')}` : ''}
+     ORDER BY ${key} ${dir}, ${spec.id} ${dir} LIMIT ?`,
+    [...pageValues, limit + 1],
+  )) as Record<string, unknown>[]
+  const hasMore = rows.length > limit
+  const shown = rows.slice(0, limit)
+  const last = shown.at(-1)
+  const next = hasMore && last ? Buffer.from(JSON.stringify([last['_key'], last['_id']])).toString('base64url') : null
+  return { rows: shown.map((row) => readRow<Row>(spec, row)), total: count?.total ?? 0, next }
+}
+
+function readRow<Row>(spec: ListSpec, row: Record<string, unknown>): Row {
+  const read: Record<string, unknown> = {}
+  for (const [name, { kind }] of Object.entries(spec.columns)) {
+    const value = row[name]
+    read[name] = kind === 'flag' ? value === 1 : kind === 'json' ? (JSON.parse(String(value)) as unknown) : value
+  }
+  return read as Row
+}
+
+/** All matching rows as CSV, in the order of the list, made page by page. */
+export async function* listCsv(reader: Reader, spec: ListSpec, query: ListQuery, filters: readonly Filter[] = []): AsyncGenerator<string> {
+  const names = Object.keys(spec.columns)
+  yield `\uFEFF${Papa.unparse([names], csvOptions)}\r\n`
+  let after: string | undefined
+  let sent = 0
+  do {
+    const page: ListPage<Record<string, unknown>> = await listPage(reader, spec, { ...query, limit: 200, ...(after === undefined ? {} : { after }) }, filters)
+    if (page.rows.length > 0) {
+      yield `${Papa.unparse(page.rows.map((row) => names.map((name) => (typeof row[name] === 'object' && row[name] !== null ? JSON.stringify(row[name]) : row[name]))), csvOptions)}\r\n`
+    }
+    sent += page.rows.length
+    after = page.next ?? undefined
+  } while (after !== undefined && sent < mostCsvRows)
+}

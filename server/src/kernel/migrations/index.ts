@@ -1,0 +1,5 @@
+import { LedgerGuards1795567700000 } from './LedgerGuards1795567700000'
+import { Schema1795567637219 } from './Schema1795567637219'
+
+/** In the order in which they are run. */
+export const migrations = [Schema1795567637219, LedgerGuards1795567700000]

@@ -1,0 +1,120 @@
+import type { Access, Endpoint, ListQuery, Person } from '@nemawashi/contract'
+import { roleWords } from '@nemawashi/contract'
+import { Router, type NextFunction, type Request, type Response } from 'express'
+import type { z } from 'zod'
+import type { Reader } from './database'
+import type { Kernel } from './kernel'
+import { listCsv, listPage, type Filter, type ListSpec } from './lists'
+import { ServerError } from './serverError'
+import type { Work } from './unitOfWork'
+
+export interface Asked<P, Q, B> {
+  readonly params: P
+  readonly query: Q
+  readonly body: B
+  /** Who asks; null only where anyone may. */
+  readonly person: Person | null
+  readonly request: Request
+  readonly response: Response
+}
+
+type AskedOf<E> = E extends Endpoint<infer P, infer Q, infer B, z.ZodType> ? Asked<z.output<P>, z.output<Q>, z.output<B>> : never
+type ReplyOf<E extends Endpoint> = z.input<E['reply']>
+
+function parse(where: string, schema: z.ZodType, value: unknown): unknown {
+  const parsed = schema.safeParse(value)
+  if (parsed.success) return parsed.data
+  const fields = parsed.error.issues.slice(0, 20).map((issue) => ({ field: issue.path.join('.'), problem: issue.message }))
+  const [first] = fields
+  throw new ServerError('input_invalid', `The ${where} was not understood: ${first?.field ? `${first.field}: ` : ''}${first?.problem ?? ''}.`, { where, fields })
+}
+
+function checkAccess(access: Access, person: Person | null): void {
+  if (access === 'anyone') return
+  if (!person) throw new ServerError('signed_out', 'Nobody is signed in, or the session has ended.')
+  if (access !== 'signedIn' && !access.some((role) => person.roles.includes(role))) {
+    throw new ServerError('role_missing', `This is for: ${access.map((role) => roleWords[role]).join(', ')}.`, { needed: access, has: person.roles })
+  }
+}
+
+function checkOrigin(request: Request): void {
+  const site = request.get('sec-fetch-site')
+  if (site !== undefined && site !== 'same-origin' && site !== 'none') {
+    throw new ServerError('origin_foreign', 'The change was sent from a page of another site.', { site })
+  }
+}
+
+/** Passwords never reach the remembered form of a request, not even hashed. */
+function withoutSecrets(name: string, value: unknown): unknown {
+  return ['password', 'current', 'next'].includes(name) ? undefined : value
+}
+
+/**
+ * Registers endpoints of the contract. Reading handlers get a connection that cannot write; changing handlers run inside the
+ * unit of work. There is no other way to register an address, so each has its access check and its schema.
+ */
+export class Routes {
+  readonly router = Router()
+  readonly registered: Endpoint[] = []
+
+  constructor(private readonly kernel: Kernel) {}
+
+  read<E extends Endpoint>(endpoint: E, handler: (reader: Reader, asked: AskedOf<E>) => Promise<ReplyOf<E>>): void {
+    this.register(endpoint, endpoint.path, async (asked) => this.send(endpoint, asked, await handler(this.kernel.database.reader.manager, asked as AskedOf<E>)))
+  }
+
+  /** Reads, and writes the answer itself: files. */
+  stream<E extends Endpoint>(endpoint: E, handler: (reader: Reader, asked: AskedOf<E>) => Promise<void>): void {
+    this.register(endpoint, endpoint.path, (asked) => handler(this.kernel.database.reader.manager, asked as AskedOf<E>))
+  }
+
+  change<E extends Endpoint>(endpoint: E, handler: (work: Work, asked: AskedOf<E>) => Promise<ReplyOf<E>>): void {
+    this.changeAfter(endpoint, async () => undefined, handler)
+  }
+
+  /** A change with work before it that is slow and changes nothing, such as checking a password: done before the queue of changes is entered. */
+  changeAfter<E extends Endpoint, T>(endpoint: E, prepare: (asked: AskedOf<E>) => Promise<T>, handler: (work: Work, asked: AskedOf<E>, prepared: T) => Promise<ReplyOf<E>>): void {
+    this.register(endpoint, endpoint.path, async (asked) => {
+      checkOrigin(asked.request)
+      const key = asked.request.get('idempotency-key') ?? null
+      if (key !== null && key.length > 100) throw new ServerError('input_invalid', 'The Idempotency-Key has more than 100 characters.', { field: 'Idempotency-Key' })
+      const prepared = await prepare(asked as AskedOf<E>)
+      const content = key === null ? '' : `${endpoint.method} ${asked.request.path}\n${JSON.stringify(asked.request.body ?? null, withoutSecrets)}`
+      const reply = await this.kernel.work.run({ personId: asked.person?.id ?? null, key, content }, (work) => handler(work, asked as AskedOf<E>, prepared))
+      this.send(endpoint, asked, reply)
+    })
+  }
+
+  /** Registers a list and its CSV. */
+  list<E extends Endpoint>(endpoint: E, spec: ListSpec, filters: (query: AskedOf<E>['query']) => Filter[] = () => []): void {
+    type Query = AskedOf<E>['query'] & ListQuery
+    this.read(endpoint, async (reader, { query }) => (await listPage(reader, spec, query as Query, filters(query))) as ReplyOf<E>)
+    this.register(endpoint, `${endpoint.path}.csv`, async ({ query, response }) => {
+      response.type('text/csv').attachment(`${endpoint.path.split('/').at(-1)}.csv`)
+      for await (const chunk of listCsv(this.kernel.database.reader.manager, spec, query as Query, filters(query as Query))) response.write(chunk)
+      response.end()
+    })
+  }
+
+  private register(endpoint: Endpoint, path: string, handler: (asked: Asked<unknown, unknown, unknown>) => Promise<void>): void {
+    this.registered.push(endpoint)
+    const method = endpoint.method.toLowerCase() as 'get' | 'post' | 'put' | 'delete'
+    this.router[method](path, async (request: Request, response: Response, _next: NextFunction) => {
+      const person = await this.kernel.sessions.personOf(request)
+      checkAccess(endpoint.access, person)
+      const params = parse('address', endpoint.params, request.params)
+      const query = parse('query', endpoint.query, request.query)
+      const hasBody = endpoint.method === 'POST' || endpoint.method === 'PUT'
+      const body = hasBody ? parse('body', endpoint.body, request.body ?? {}) : {}
+      await handler({ params, query, body, person, request, response })
+    })
+  }
+
+  private send(endpoint: Endpoint, { response }: { response: Response }, reply: unknown): void {
+    if (this.kernel.isCheckingReplies) {
+      const checked = endpoint.reply.safeParse(reply)
+      if (!checked.success) throw new Error(`The reply of ${endpoint.method} ${endpoint.path} breaks the contract: ${checked.error.message}`)
+    }
+    response.json(reply)
+  }
+}

@@ -1,0 +1,54 @@
+import type { EntitySchema, ObjectLiteral } from 'typeorm'
+import { ServerError } from './serverError'
+import type { Work } from './unitOfWork'
+
+export interface Versioned extends ObjectLiteral {
+  id: string
+  version: number
+}
+
+/** Loads a row for changing, or refuses when the caller saw another version: with who changed it, when, and what it is now. */
+export async function loadAt<T extends Versioned>(work: Work, entity: EntitySchema<T>, words: string, id: string, version: number): Promise<T> {
+  const current = await work.manager.findOneBy(entity, { id } as never)
+  if (!current) throw new ServerError('not_found', `There is no ${words} with the id ${id}.`, { id })
+  if (current.version !== version) {
+    const [last] = (await work.manager.query(
+      'SELECT a.at, p.name FROM audit a LEFT JOIN person p ON p.id = a.personId WHERE a.subjectId = ? ORDER BY a.seq DESC LIMIT 1',
+      [id],
+    )) as { at: string; name: string | null }[]
+    throw new ServerError('stale_version', `${last?.name ?? 'Somebody'} changed this ${words} while you had it open.`, {
+      seenVersion: version,
+      currentVersion: current.version,
+      changedByName: last?.name ?? null,
+      changedAt: last?.at ?? null,
+    })
+  }
+  return current
+}
+
+/** Writes the changed fields with the next version and tells the audit chain what differs. */
+export async function saveNext<T extends Versioned>(work: Work, entity: EntitySchema<T>, subject: string, action: string, current: T, changes: Partial<T>, why?: string): Promise<void> {
+  const before: Record<string, unknown> = {}
+  const after: Record<string, unknown> = {}
+  for (const [key, value] of Object.entries(changes)) {
+    if (JSON.stringify(current[key]) === JSON.stringify(value)) continue
+    before[key] = current[key]
+    after[key] = value
+  }
+  await work.manager.update(entity, { id: current.id } as never, { ...changes, version: current.version + 1 } as never)
+  work.audit({ action, subject, subjectId: current.id, before, after, ...(why === undefined ? {} : { why }) })
+}
+
+/** Refuses a reference to something that does not exist. */
+export async function requireReference<T extends ObjectLiteral>(work: Work, entity: EntitySchema<T>, words: string, id: string | null, field: string): Promise<void> {
+  if (id === null) return
+  if ((await work.manager.countBy(entity, { id } as never)) === 0) {
+    throw new ServerError('reference_unknown', `The ${words} ${id} does not exist.`, { field, received: id })
+  }
+}
+
+/** Refuses a code that is taken. */
+export async function requireFreeCode<T extends ObjectLiteral>(work: Work, entity: EntitySchema<T>, words: string, code: string, exceptId: string | null): Promise<void> {
+  const [taken] = (await work.manager.findBy(entity, { code } as never)) as unknown as { id: string }[]
+  if (taken && taken.id !== exceptId) throw new ServerError('already_exists', `There is a ${words} with the code ${code} already.`, { field: 'code', received: code, id: taken.id })
+}

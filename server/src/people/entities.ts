@@ -1,0 +1,37 @@
+import type { Person, Role } from '@nemawashi/contract'
+import { EntitySchema } from 'typeorm'
+import { flag, id, int, json, text } from '../kernel/columns'
+
+export interface PersonRow {
+  id: string
+  name: string
+  initials: string
+  signInName: string
+  /** Lower-cased, so that a name is taken once whatever its case. */
+  signInKey: string
+  passwordHash: string
+  roles: Role[]
+  isActive: boolean
+  version: number
+}
+
+export const PersonEntity = new EntitySchema<PersonRow>({
+  name: 'person',
+  columns: {
+    id,
+    name: text,
+    initials: text,
+    signInName: text,
+    signInKey: { type: 'text', unique: true },
+    passwordHash: text,
+    roles: json,
+    isActive: flag,
+    version: int,
+  },
+})
+
+/** A person as everybody may see them: without the password's hash. */
+export function personOf(row: PersonRow): Person {
+  const { id, name, initials, signInName, roles, isActive, version } = row
+  return { id, name, initials, signInName, roles, isActive, version }
+}

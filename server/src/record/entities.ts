@@ -1,0 +1,121 @@
+import type { Finding } from '@nemawashi/contract'
+import type { Mark } from '@nemawashi/core'
+import { EntitySchema } from 'typeorm'
+import { flag, id, int, mayReference, maybeJson, maybeText, references, text, uniqueText } from '../kernel/columns'
+
+export interface InspectionRow {
+  id: string
+  code: string
+  controlPointId: string
+  planRevisionId: string
+  operationId: string
+  lotId: string
+  state: 'toDo' | 'started' | 'finished' | 'decided'
+  isGate: boolean
+  holdPlaceId: string | null
+  lotSize: number
+  asked: number
+  answered: number
+  openedAt: string
+  startedAt: string | null
+  startedById: string | null
+  finishedAt: string | null
+  finishedById: string | null
+  verdict: 'acceptable' | 'notAcceptable' | null
+  finding: Finding | null
+  version: number
+}
+export const InspectionEntity = new EntitySchema<InspectionRow>({
+  name: 'inspection',
+  columns: {
+    id,
+    code: uniqueText,
+    controlPointId: references('control_point'),
+    planRevisionId: references('plan_revision'),
+    operationId: references('operation'),
+    lotId: references('lot'),
+    state: text,
+    isGate: flag,
+    holdPlaceId: mayReference('place'),
+    lotSize: int,
+    asked: int,
+    answered: int,
+    openedAt: text,
+    startedAt: maybeText,
+    startedById: mayReference('person'),
+    finishedAt: maybeText,
+    finishedById: mayReference('person'),
+    verdict: maybeText,
+    finding: maybeJson,
+    version: int,
+  },
+  indices: [
+    { name: 'inspection_lot', columns: ['lotId'] },
+    { name: 'inspection_state', columns: ['state', 'openedAt', 'id'] },
+    { name: 'inspection_opened', columns: ['openedAt', 'id'] },
+    { name: 'inspection_finished', columns: ['finishedAt'] },
+  ],
+})
+
+export interface InspectionLineRow {
+  id: string
+  inspectionId: string
+  position: number
+  characteristicRevisionId: string
+  sampleSize: number
+  accept: number
+  samplingWords: string
+  samplingReasoning: string
+  isRequired: boolean
+  isDecisive: boolean
+}
+export const InspectionLineEntity = new EntitySchema<InspectionLineRow>({
+  name: 'inspection_line',
+  columns: {
+    id,
+    inspectionId: references('inspection'),
+    position: int,
+    characteristicRevisionId: references('characteristic_revision'),
+    sampleSize: int,
+    accept: int,
+    samplingWords: text,
+    samplingReasoning: text,
+    isRequired: flag,
+    isDecisive: flag,
+  },
+  uniques: [{ columns: ['inspectionId', 'position'] }],
+})
+
+export interface ReadingRow {
+  id: string
+  inspectionId: string
+  lineId: string
+  piece: number
+  /** 0 for the first answer of a cell, then one more for each correction. */
+  correction: number
+  value: string | null
+  mark: Mark
+  isConfirmedOutside: boolean
+  typedAt: string
+  at: string
+  personId: string
+}
+
+/** Answers, append-only: a correction is a further row of the same cell. */
+export const ReadingEntity = new EntitySchema<ReadingRow>({
+  name: 'reading',
+  columns: {
+    id,
+    inspectionId: references('inspection'),
+    lineId: references('inspection_line'),
+    piece: int,
+    correction: int,
+    value: maybeText,
+    mark: text,
+    isConfirmedOutside: flag,
+    typedAt: text,
+    at: text,
+    personId: references('person'),
+  },
+  uniques: [{ name: 'reading_cell', columns: ['inspectionId', 'lineId', 'piece', 'correction'] }],
+})

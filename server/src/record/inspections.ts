@@ -1,0 +1,72 @@
+import { judgeLot, type LineMarks } from '@nemawashi/core'
+import type { Finding, Inspection, InspectionLine, Reading } from '@nemawashi/contract'
+import { loadDecision } from '../contain/decisions'
+import type { Reader } from '../kernel/database'
+import { ServerError } from '../kernel/serverError'
+import { namedBalances } from '../run/ledger'
+import { InspectionEntity } from './entities'
+
+type Head = Omit<Inspection, 'isGate' | 'lines' | 'readings' | 'finding' | 'balances' | 'otherOpenInspections' | 'decision'> & { isGate: number }
+
+/** The lines of an inspection in order, with the characteristic revision that each was made from. */
+export async function loadInspectionLines(reader: Reader, inspectionId: string): Promise<InspectionLine[]> {
+  const rows = (await reader.query(
+    `SELECT l.id, l.position, k.code, c.revision, c.name, c.kind, c.class, c.method, c.instruction, c.nominal, c.lower, c.upper, c.unit, c.resolution, c.acceptableState,
+            l.sampleSize, l.accept, l.samplingWords, l.samplingReasoning, l.isRequired, l.isDecisive
+     FROM inspection_line l JOIN characteristic_revision c ON c.id = l.characteristicRevisionId JOIN characteristic k ON k.id = c.characteristicId
+     WHERE l.inspectionId = ? ORDER BY l.position`,
+    [inspectionId],
+  )) as (Omit<InspectionLine, 'isRequired' | 'isDecisive'> & { isRequired: number; isDecisive: number })[]
+  return rows.map((row) => ({ ...row, isRequired: row.isRequired === 1, isDecisive: row.isDecisive === 1 }))
+}
+
+/** The answer that stands in each cell: the last one given. */
+export async function loadReadings(reader: Reader, inspectionId: string): Promise<Reading[]> {
+  const rows = (await reader.query(
+    `SELECT r.id, r.lineId, r.piece, r.value, r.mark, r.typedAt, p.name AS recordedByName, r.correction AS corrections
+     FROM reading r JOIN person p ON p.id = r.personId WHERE r.inspectionId = ? ORDER BY r.lineId, r.piece, r.correction`,
+    [inspectionId],
+  )) as Reading[]
+  const cells = new Map<string, Reading>()
+  for (const row of rows) cells.set(`${row.lineId} ${row.piece}`, row)
+  return [...cells.values()]
+}
+
+/** What the readings say, line by line and for the lot. */
+export function findingOf(lines: readonly InspectionLine[], readings: readonly Reading[]): Finding {
+  const marks = new Map<string, Reading['mark'][]>()
+  for (const reading of readings) marks.set(reading.lineId, [...(marks.get(reading.lineId) ?? []), reading.mark])
+  const asked: LineMarks[] = lines.map((line) => ({ ...line, marks: marks.get(line.id) ?? [] }))
+  const finding = judgeLot(asked)
+  return { ...finding, lines: [...finding.lines] }
+}
+
+export async function loadInspection(reader: Reader, id: string): Promise<Inspection> {
+  const [head] = (await reader.query(
+    `SELECT i.id, i.code, i.state, i.version, t.id AS partId, t.code AS partCode, t.name AS partName, t.revision AS partRevision, t.unit,
+            l.id AS lotId, l.code AS lotCode, l.supplierLot, s.name AS supplierName, d.id AS deliveryId, d.code AS deliveryCode, d.orderNumber,
+            p.code AS planCode, p.name AS planName, r.revision AS planRevision, o.name AS operationName, i.lotSize, i.isGate,
+            i.openedAt, i.startedAt, a.name AS startedByName, i.finishedAt, b.name AS finishedByName
+     FROM inspection i JOIN lot l ON l.id = i.lotId JOIN part t ON t.id = l.partId JOIN partner s ON s.id = l.supplierId JOIN delivery d ON d.id = l.deliveryId
+     JOIN plan_revision r ON r.id = i.planRevisionId JOIN plan p ON p.id = r.planId JOIN operation o ON o.id = i.operationId
+     LEFT JOIN person a ON a.id = i.startedById LEFT JOIN person b ON b.id = i.finishedById WHERE i.id = ?`,
+    [id],
+  )) as Head[]
+  if (!head) throw new ServerError('not_found', `There is no inspection with the id ${id}.`)
+  const lines = await loadInspectionLines(reader, id)
+  const readings = await loadReadings(reader, id)
+  const stored = head.state === 'finished' || head.state === 'decided' ? (await reader.findOneBy(InspectionEntity, { id }))?.finding : null
+  const others = (await reader.query(`SELECT code FROM inspection WHERE lotId = ? AND id <> ? AND isGate = 1 AND state <> 'decided' ORDER BY code`, [head.lotId, id])) as {
+    code: string
+  }[]
+  return {
+    ...head,
+    isGate: head.isGate === 1,
+    lines,
+    readings,
+    finding: stored ?? findingOf(lines, readings),
+    balances: await namedBalances(reader, head.lotId),
+    otherOpenInspections: others.map((other) => other.code),
+    decision: await loadDecision(reader, id),
+  }
+}

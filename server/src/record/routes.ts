@@ -1,0 +1,87 @@
+import { endpoints } from '@nemawashi/contract'
+import type { ListSpec } from '../kernel/lists'
+import type { Routes } from '../kernel/routes'
+import { ServerError } from '../kernel/serverError'
+import { loadAt, saveNext } from '../kernel/versioned'
+import { InspectionEntity } from './entities'
+import { findingOf, loadInspection, loadInspectionLines, loadReadings } from './inspections'
+import { LineCache, recordReadings } from './recordReadings'
+
+const { record } = endpoints
+const words = 'inspection'
+
+export const inspectionList: ListSpec = {
+  from: `inspection i JOIN lot l ON l.id = i.lotId JOIN part t ON t.id = l.partId JOIN partner s ON s.id = l.supplierId
+         JOIN plan_revision r ON r.id = i.planRevisionId JOIN plan p ON p.id = r.planId`,
+  countFrom: 'inspection i',
+  id: 'i.id',
+  columns: {
+    id: { sql: 'i.id' },
+    code: { sql: 'i.code' },
+    state: { sql: 'i.state' },
+    planName: { sql: 'p.name' },
+    partCode: { sql: 't.code' },
+    partName: { sql: 't.name' },
+    lotCode: { sql: 'l.code' },
+    supplierName: { sql: 's.name' },
+    lotSize: { sql: 'i.lotSize', kind: 'number' },
+    isGate: { sql: 'i.isGate', kind: 'flag' },
+    openedAt: { sql: 'i.openedAt' },
+    finishedAt: { sql: 'i.finishedAt', isNullable: true },
+    verdict: { sql: 'i.verdict', isNullable: true },
+    answered: { sql: 'i.answered', kind: 'number' },
+    asked: { sql: 'i.asked', kind: 'number' },
+    sampleWords: {
+      sql: `IFNULL((SELECT MAX(n.sampleSize) || CASE WHEN MAX(n.sampleSize) = 1 THEN ' piece, ' ELSE ' pieces, ' END || COUNT(*) || CASE WHEN COUNT(*) = 1 THEN ' line' ELSE ' lines' END
+             FROM inspection_line n WHERE n.inspectionId = i.id), '')`,
+    },
+  },
+  search: ['i.code', 'p.name', 't.code', 't.name', 'l.code', 'l.supplierLot', 's.name'],
+  sort: ['openedAt', 'desc'],
+}
+
+export function recordRoutes(routes: Routes): void {
+  const cache = new LineCache()
+
+  routes.list(record.listInspections, inspectionList, (query) => {
+    const state = query.state as string | undefined
+    const since = query.finishedSince as string | undefined
+    return [
+      ...(state === undefined ? [] : state === 'open' ? [{ sql: `i.state IN ('toDo', 'started')`, values: [] }] : [{ sql: 'i.state = ?', values: [state] }]),
+      ...(since === undefined ? [] : [{ sql: 'i.finishedAt >= ?', values: [since] }]),
+    ]
+  })
+
+  routes.read(record.getInspection, (reader, { params }) => loadInspection(reader, params.id))
+
+  routes.change(record.recordReadings, (work, { params, body }) => recordReadings(work, cache, params.id, body.readings))
+
+  routes.change(record.finishInspection, async (work, { params, body }) => {
+    const current = await loadAt(work, InspectionEntity, words, params.id, body.version)
+    if (current.state === 'finished' || current.state === 'decided') throw new ServerError('inspection_closed', `${current.code} is ${current.state} already.`)
+    const lines = await loadInspectionLines(work.manager, params.id)
+    const finding = findingOf(lines, await loadReadings(work.manager, params.id))
+    if (finding.verdict === 'notJudged') {
+      const missing = finding.lines.filter((line, i) => line.blank > 0 && lines[i]?.isRequired).map((line) => ({ line: line.name, blank: line.blank }))
+      throw new ServerError('answers_missing', `${current.code} cannot be judged: ${finding.reasoning}.`, { missing })
+    }
+    await saveNext(work, InspectionEntity, words, 'finished', current, {
+      state: 'finished',
+      startedAt: current.startedAt ?? work.now,
+      startedById: current.startedById ?? work.personId,
+      finishedAt: work.now,
+      finishedById: work.personId,
+      verdict: finding.verdict,
+      finding,
+    })
+    return loadInspection(work.manager, params.id)
+  })
+
+  routes.change(record.reopenInspection, async (work, { params, body }) => {
+    const current = await loadAt(work, InspectionEntity, words, params.id, body.version)
+    if (current.state === 'decided') throw new ServerError('already_decided', `${current.code} is decided.`)
+    if (current.state !== 'finished') throw new ServerError('inspection_not_finished', `${current.code} is not finished.`)
+    await saveNext(work, InspectionEntity, words, 'reopened', current, { state: 'started', finishedAt: null, finishedById: null, verdict: null, finding: null }, body.reason)
+    return loadInspection(work.manager, params.id)
+  })
+}

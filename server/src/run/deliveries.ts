@@ -1,0 +1,53 @@
+import type { DeliveredLot, Delivery } from '@nemawashi/contract'
+import type { Reader } from '../kernel/database'
+import { ServerError } from '../kernel/serverError'
+import { namedBalances } from './ledger'
+
+type LotHead = Omit<DeliveredLot, 'balances' | 'inspections' | 'gateReasons'>
+type InspectionHead = Omit<DeliveredLot['inspections'][number], 'lines' | 'isGate'> & { isGate: number }
+
+const stateWords = { toDo: 'is still to do', started: 'is being recorded', finished: 'waits for a decision', decided: 'is decided' } as const
+
+/** Why put-away of a lot is refused: its gates that are not decided, in words. */
+export function gateReasons(inspections: DeliveredLot['inspections']): string[] {
+  return inspections.filter((entry) => entry.isGate && entry.state !== 'decided').map((entry) => `${entry.planName} (${entry.code}) ${stateWords[entry.state]}`)
+}
+
+async function loadInspections(reader: Reader, lotId: string): Promise<DeliveredLot['inspections']> {
+  const heads = (await reader.query(
+    `SELECT i.id, i.code, p.name AS planName, i.state, i.isGate, h.name AS holdPlaceName FROM inspection i
+     JOIN plan_revision r ON r.id = i.planRevisionId JOIN plan p ON p.id = r.planId LEFT JOIN place h ON h.id = i.holdPlaceId
+     WHERE i.lotId = ? ORDER BY i.code`,
+    [lotId],
+  )) as InspectionHead[]
+  const found = []
+  for (const head of heads) {
+    const lines = (await reader.query(
+      `SELECT c.name, l.sampleSize, l.accept, l.samplingReasoning AS reasoning FROM inspection_line l
+       JOIN characteristic_revision c ON c.id = l.characteristicRevisionId WHERE l.inspectionId = ? ORDER BY l.position`,
+      [head.id],
+    )) as DeliveredLot['inspections'][number]['lines']
+    found.push({ ...head, isGate: head.isGate === 1, lines })
+  }
+  return found
+}
+
+export async function loadDelivery(reader: Reader, id: string): Promise<Delivery> {
+  const [head] = (await reader.query(
+    `SELECT d.id, d.code, d.supplierId, s.name AS supplierName, d.orderNumber, d.receivedAt, p.name AS receivedByName
+     FROM delivery d JOIN partner s ON s.id = d.supplierId JOIN person p ON p.id = d.receivedById WHERE d.id = ?`,
+    [id],
+  )) as Omit<Delivery, 'isFree' | 'lots'>[]
+  if (!head) throw new ServerError('not_found', `There is no delivery with the id ${id}.`)
+  const heads = (await reader.query(
+    `SELECT l.id, l.code, l.partId, t.code AS partCode, t.name AS partName, t.unit, l.supplierLot, l.quantity, t.putAwayPlaceId
+     FROM lot l JOIN part t ON t.id = l.partId WHERE l.deliveryId = ? ORDER BY l.code`,
+    [id],
+  )) as LotHead[]
+  const lots: DeliveredLot[] = []
+  for (const lot of heads) {
+    const inspections = await loadInspections(reader, lot.id)
+    lots.push({ ...lot, balances: await namedBalances(reader, lot.id), inspections, gateReasons: gateReasons(inspections) })
+  }
+  return { ...head, lots, isFree: lots.every((lot) => lot.inspections.every((inspection) => inspection.state === 'decided')) }
+}

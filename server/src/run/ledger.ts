@@ -1,0 +1,55 @@
+import { balancesOf, checkMovement, type Balance, type Movement } from '@nemawashi/core'
+import type { BalanceRow } from '@nemawashi/contract'
+import type { Reader } from '../kernel/database'
+import type { Work } from '../kernel/unitOfWork'
+import type { MovementRow } from './entities'
+
+function movementOf(row: MovementRow): Movement {
+  const { containerId, quantity, fromPlaceId, fromStanding, toPlaceId, toStanding } = row
+  return {
+    containerId,
+    quantity,
+    from: fromPlaceId !== null && fromStanding !== null ? { placeId: fromPlaceId, standing: fromStanding } : null,
+    to: { placeId: toPlaceId, standing: toStanding },
+  }
+}
+
+export async function loadMovements(reader: Reader, lotId: string): Promise<MovementRow[]> {
+  return (await reader.query('SELECT * FROM movement WHERE lotId = ? ORDER BY seq', [lotId])) as MovementRow[]
+}
+
+/** Where the quantities of a lot stand now: the sum of its movements. */
+export async function loadBalances(reader: Reader, lotId: string): Promise<Balance[]> {
+  return balancesOf((await loadMovements(reader, lotId)).map(movementOf))
+}
+
+/** The balances of a movement list up to and including an instant. */
+export function balancesAt(movements: readonly MovementRow[], at: string): Balance[] {
+  return balancesOf(movements.filter((movement) => movement.at <= at).map(movementOf))
+}
+
+/** Balances with the names of their places and containers, for people. */
+export async function namedBalances(reader: Reader, lotId: string): Promise<BalanceRow[]> {
+  const balances = await loadBalances(reader, lotId)
+  const places = (await reader.query('SELECT id, name FROM place WHERE id IN (SELECT value FROM json_each(?))', [
+    JSON.stringify(balances.map((balance) => balance.placeId)),
+  ])) as { id: string; name: string }[]
+  const containers = (await reader.query('SELECT id, label FROM container WHERE lotId = ?', [lotId])) as { id: string; label: string }[]
+  const nameOf = new Map([...places.map(({ id, name }) => [id, name] as const), ...containers.map(({ id, label }) => [id, label] as const)])
+  return balances.map((balance) => ({
+    ...balance,
+    containerLabel: balance.containerId === null ? null : (nameOf.get(balance.containerId) ?? null),
+    placeName: nameOf.get(balance.placeId) ?? '',
+  }))
+}
+
+/** Posts one movement, refused by the core's rule first and by the database's triggers in any case. */
+export async function postMovement(work: Work, lotId: string, movement: Movement, why: string, causeId: string | null): Promise<void> {
+  checkMovement(await loadBalances(work.manager, lotId), movement)
+  const { containerId, quantity, from, to } = movement
+  await work.manager.query(
+    `INSERT INTO movement (lotId, containerId, quantity, fromPlaceId, fromStanding, toPlaceId, toStanding, why, causeId, at, personId) VALUES (?,?,?,?,?,?,?,?,?,?,?)`,
+    [lotId, containerId, quantity, from?.placeId ?? null, from?.standing ?? null, to.placeId, to.standing, why, causeId, work.now, work.personId],
+  )
+  work.audit({ action: why, subject: 'lot', subjectId: lotId, after: movement })
+}

@@ -1,0 +1,113 @@
+import { dispositionWords, quantityByStanding, standings, standingWords } from '@nemawashi/core'
+import type { LotEvent, Passport } from '@nemawashi/contract'
+import { loadDecision } from '../contain/decisions'
+import type { Reader } from '../kernel/database'
+import { ServerError } from '../kernel/serverError'
+import type { InspectionRow } from '../record/entities'
+import type { MovementRow } from '../run/entities'
+import { balancesAt, loadMovements, namedBalances } from '../run/ledger'
+
+type InspectionHead = Pick<InspectionRow, 'id' | 'code' | 'openedAt' | 'startedAt' | 'finishedAt' | 'verdict'> & {
+  finding: string | null
+  planName: string
+  startedByName: string | null
+  finishedByName: string | null
+  samples: string | null
+}
+
+type Draft = Omit<LotEvent, 'standingsAfter'>
+
+function event(draft: Pick<Draft, 'at' | 'kind' | 'title' | 'detail'> & Partial<Draft>): Draft {
+  return { byName: null, verdict: null, inspectionId: null, seal: null, ...draft }
+}
+
+async function inspectionEvents(reader: Reader, lotId: string): Promise<Draft[]> {
+  const heads = (await reader.query(
+    `SELECT i.id, i.code, i.openedAt, i.startedAt, i.finishedAt, i.verdict, i.finding, p.name AS planName, a.name AS startedByName, b.name AS finishedByName,
+            (SELECT group_concat(c.name || ': ' || l.samplingReasoning, ' · ') FROM inspection_line l JOIN characteristic_revision c ON c.id = l.characteristicRevisionId WHERE l.inspectionId = i.id) AS samples
+     FROM inspection i JOIN plan_revision r ON r.id = i.planRevisionId JOIN plan p ON p.id = r.planId
+     LEFT JOIN person a ON a.id = i.startedById LEFT JOIN person b ON b.id = i.finishedById WHERE i.lotId = ? ORDER BY i.code`,
+    [lotId],
+  )) as InspectionHead[]
+  const events: Draft[] = []
+  for (const head of heads) {
+    const of = { inspectionId: head.id }
+    events.push(event({ ...of, at: head.openedAt, kind: 'inspectionOpened', title: `${head.code} opened: ${head.planName}`, detail: head.samples ?? '' }))
+    if (head.startedAt !== null) events.push(event({ ...of, at: head.startedAt, kind: 'inspectionStarted', title: `${head.code}: first reading`, detail: '', byName: head.startedByName }))
+    if (head.finishedAt !== null && head.finding !== null) {
+      const { reasoning } = JSON.parse(head.finding) as { reasoning: string }
+      events.push(
+        event({ ...of, at: head.finishedAt, kind: 'inspectionFinished', title: `Inspected: ${head.planName}`, detail: reasoning, byName: head.finishedByName, verdict: head.verdict }),
+      )
+    }
+    const decision = await loadDecision(reader, head.id)
+    if (decision) {
+      const rows = decision.rows.map((row) => `${dispositionWords[row.disposition]} ${row.quantity}${row.containerLabel ? ` (${row.containerLabel})` : ''}${row.reason ? `: ${row.reason}` : ''}`)
+      const { initials, meaning, signedAt, signedByName } = decision
+      events.push(
+        event({ ...of, at: signedAt, kind: 'decided', title: `Decided: ${meaning}`, detail: rows.join(' · ') || 'nothing was held', byName: signedByName, seal: { initials, meaning, signedAt } }),
+      )
+    }
+  }
+  return events
+}
+
+/** Everything that ever happened to a lot, oldest first, with where its quantity stood after each happening. */
+export async function loadPassport(reader: Reader, lotId: string): Promise<Passport> {
+  const [lot] = (await reader.query(
+    `SELECT l.id, l.code, t.code AS partCode, t.name AS partName, t.id AS partId, t.unit, s.name AS supplierName, l.supplierLot, l.quantity, l.receivedAt,
+            d.id AS deliveryId, d.code AS deliveryCode, d.orderNumber, p.name AS receivedByName
+     FROM lot l JOIN part t ON t.id = l.partId JOIN partner s ON s.id = l.supplierId JOIN delivery d ON d.id = l.deliveryId JOIN person p ON p.id = d.receivedById
+     WHERE l.id = ?`,
+    [lotId],
+  )) as (Passport['lot'] & { receivedByName: string })[]
+  if (!lot) throw new ServerError('not_found', `There is no lot with the id ${lotId}.`)
+  const movements = await loadMovements(reader, lotId)
+  const named = (await reader.query(
+    `SELECT m.seq, c.label AS containerLabel, a.name AS fromName, b.name AS toName, p.name AS byName FROM movement m LEFT JOIN container c ON c.id = m.containerId
+     LEFT JOIN place a ON a.id = m.fromPlaceId JOIN place b ON b.id = m.toPlaceId JOIN person p ON p.id = m.personId WHERE m.lotId = ? ORDER BY m.seq`,
+    [lotId],
+  )) as { seq: number; containerLabel: string | null; fromName: string | null; toName: string; byName: string }[]
+  const nameOf = new Map(named.map((row) => [row.seq, row]))
+  const { receivedByName, ...head } = lot
+  const containers = movements.filter((movement) => movement.fromPlaceId === null && movement.containerId !== null).length
+  const drafts: Draft[] = [
+    event({
+      at: lot.receivedAt,
+      kind: 'received',
+      title: `Received, ${lot.quantity} ${lot.unit}`,
+      detail: `${lot.deliveryCode} from ${lot.supplierName}, their lot ${lot.supplierLot}, order ${lot.orderNumber}${containers > 0 ? ` · ${containers} containers` : ''} · ${nameOf.get(movements[0]?.seq ?? 0)?.toName ?? ''}`,
+      byName: receivedByName,
+    }),
+    ...(await inspectionEvents(reader, lotId)),
+    ...movements.filter((movement) => movement.why === 'put away').map((movement) => putAwayEvent(movement, nameOf.get(movement.seq ?? 0))),
+  ]
+  const order = drafts.map((draft, index) => ({ draft, index })).sort((a, b) => a.draft.at.localeCompare(b.draft.at) || a.index - b.index)
+  return {
+    lot: head,
+    balances: await namedBalances(reader, lotId),
+    events: order.map(({ draft }) => ({ ...draft, standingsAfter: standingsAt(movements, draft.at) })),
+    movements: movements.map((movement) => {
+      const names = nameOf.get(movement.seq ?? 0)
+      return {
+        at: movement.at,
+        quantity: movement.quantity,
+        containerLabel: names?.containerLabel ?? null,
+        from: movement.fromStanding === null ? null : `${names?.fromName}, ${standingWords[movement.fromStanding]}`,
+        to: `${names?.toName}, ${standingWords[movement.toStanding]}`,
+        why: movement.why,
+        byName: names?.byName ?? '',
+      }
+    }),
+  }
+}
+
+function putAwayEvent(movement: MovementRow, names: { toName: string; byName: string; containerLabel: string | null } | undefined): Draft {
+  const of = names?.containerLabel ? ` of ${names.containerLabel}` : ''
+  return event({ at: movement.at, kind: 'moved', title: `Put away, ${movement.quantity}${of}`, detail: `to ${names?.toName}`, byName: names?.byName ?? null })
+}
+
+function standingsAt(movements: readonly MovementRow[], at: string): LotEvent['standingsAfter'] {
+  const sums = quantityByStanding(balancesAt(movements, at))
+  return Object.fromEntries(standings.filter((standing) => sums[standing] > 0).map((standing) => [standing, sums[standing]]))
+}

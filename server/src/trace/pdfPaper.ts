@@ -1,0 +1,114 @@
+import { createRequire } from 'node:module'
+import PDFDocument from 'pdfkit'
+
+const resolve = createRequire(import.meta.url).resolve
+const fontFiles = {
+  words: '@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-400-normal.woff',
+  strong: '@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-700-normal.woff',
+  mono: '@fontsource/atkinson-hyperlegible-mono/files/atkinson-hyperlegible-mono-latin-400-normal.woff',
+  wordsExtra: '@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-ext-400-normal.woff',
+  fallback: 'dejavu-fonts-ttf/ttf/DejaVuSans.ttf',
+} as const
+type Font = 'words' | 'strong' | 'mono'
+
+export const inks = {
+  ink: '#1E2A3A',
+  soft: '#5B6675',
+  rule: '#DAD3C3',
+  seal: '#B8322A',
+  conforming: '#1D6F63',
+  zone: '#DDECE8',
+  nonconforming: '#B8322A',
+  marginal: '#A86A10',
+  notJudged: '#7A8190',
+} as const
+
+interface GlyphSource {
+  hasGlyphForCodePoint(codePoint: number): boolean
+}
+
+interface Writing {
+  readonly font?: Font
+  readonly size?: number
+  readonly color?: string
+  /** Lines are broken at this width; without it the text is one line. */
+  readonly width?: number
+  readonly align?: 'left' | 'right'
+}
+
+/**
+ * An A4 page with the shipped fonts. Characters that a font lacks (µ ⌀ ≤ Δ …) are drawn with a second shipped font instead of
+ * vanishing, so text goes to the page in runs.
+ */
+export class PdfPaper {
+  readonly doc = new PDFDocument({ size: 'A4', margins: { top: 42, bottom: 54, left: 42, right: 42 }, bufferPages: true, autoFirstPage: true })
+  readonly left = 42
+  readonly right = 553
+  readonly bottom = 780
+  y = 42
+  private readonly glyphs = new Map<string, GlyphSource>()
+
+  constructor() {
+    for (const [name, file] of Object.entries(fontFiles)) {
+      this.doc.registerFont(name, resolve(file))
+      this.doc.font(name)
+      this.glyphs.set(name, (this.doc as unknown as { _font: { font: GlyphSource } })._font.font)
+    }
+  }
+
+  /** Starts a new page when less than `height` is left. Says whether it did. */
+  room(height: number): boolean {
+    if (this.y + height <= this.bottom) return false
+    this.doc.addPage()
+    this.y = 42
+    return true
+  }
+
+  /** Writes text with its top left (or top right) at x, y; gives the height used. */
+  write(text: string, x: number, y: number, { font = 'words', size = 9.5, color = inks.ink, width, align = 'left' }: Writing = {}): number {
+    const lines = width === undefined ? [text] : this.broken(text, font, size, width)
+    lines.forEach((line, i) => {
+      let at = align === 'right' ? x - this.widthOf(line, font, size) : x
+      for (const run of this.runs(line, font)) {
+        this.doc.font(run.font).fontSize(size).fillColor(color).text(run.text, at, y + i * size * 1.35, { lineBreak: false })
+        at += this.doc.widthOfString(run.text)
+      }
+    })
+    return lines.length * size * 1.35
+  }
+
+  private widthOf(text: string, font: Font, size: number): number {
+    return this.runs(text, font).reduce((sum, run) => sum + this.doc.font(run.font).fontSize(size).widthOfString(run.text), 0)
+  }
+
+  private broken(text: string, font: Font, size: number, width: number): string[] {
+    const lines: string[] = []
+    let line = ''
+    for (const word of text.split(/\s+/)) {
+      const longer = line === '' ? word : `${line} ${word}`
+      if (line !== '' && this.widthOf(longer, font, size) > width) {
+        lines.push(line)
+        line = word
+      } else line = longer
+      while (this.widthOf(line, font, size) > width && line.length > 1) {
+        let cut = line.length - 1
+        while (cut > 1 && this.widthOf(line.slice(0, cut), font, size) > width) cut -= 1
+        lines.push(line.slice(0, cut))
+        line = line.slice(cut)
+      }
+    }
+    return [...lines, line]
+  }
+
+  private runs(text: string, font: Font): { font: string; text: string }[] {
+    const runs: { font: string; text: string }[] = []
+    for (const character of text) {
+      const code = character.codePointAt(0) ?? 0
+      const found = [font, 'wordsExtra', 'fallback'].find((name) => this.glyphs.get(name)?.hasGlyphForCodePoint(code)) ?? 'fallback'
+      const last = runs.at(-1)
+      if (last?.font === found) last.text += character
+      else runs.push({ font: found, text: character })
+    }
+    return runs
+  }
+}

@@ -1,0 +1,151 @@
+import type { Inspection, InspectionLine, Reading } from '@nemawashi/contract'
+import { dispositionWords } from '@nemawashi/core'
+import type { Writable } from 'node:stream'
+import { finished } from 'node:stream/promises'
+import { inks, PdfPaper } from './pdfPaper'
+import { drawMark, drawQuantityBar, drawSeal, drawStrip } from './pdfShapes'
+
+function day(instant: string | null): string {
+  return instant === null ? '–' : instant.slice(0, 10)
+}
+
+function moment(instant: string | null): string {
+  return instant === null ? '–' : `${instant.slice(0, 10)} ${instant.slice(11, 16)} UTC`
+}
+
+function head(paper: PdfPaper, inspection: Inspection): void {
+  paper.write(`Inspection report ${inspection.code}`, paper.left, paper.y, { font: 'strong', size: 18 })
+  paper.y += 26
+  paper.write(`${inspection.partCode} ${inspection.partName}, revision ${inspection.partRevision}`, paper.left, paper.y, { size: 11, width: 400 })
+  paper.y += 20
+  const facts: [string, string][] = [
+    ['Lot', `${inspection.lotCode}, ${inspection.lotSize} ${inspection.unit}`],
+    ['Supplier', `${inspection.supplierName}, their lot ${inspection.supplierLot}`],
+    ['Delivery', `${inspection.deliveryCode}, order ${inspection.orderNumber}`],
+    ['Plan', `${inspection.planCode} ${inspection.planName}, revision ${inspection.planRevision}`],
+    ['Operation', `${inspection.operationName}${inspection.isGate ? ', gate before put-away' : ''}`],
+    ['Started', `${moment(inspection.startedAt)}, ${inspection.startedByName ?? '–'}`],
+    ['Finished', `${moment(inspection.finishedAt)}, ${inspection.finishedByName ?? '–'}`],
+  ]
+  for (const [name, value] of facts) {
+    paper.write(name, paper.left, paper.y, { color: inks.soft })
+    paper.y += Math.max(14, paper.write(value, paper.left + 70, paper.y, { width: 360 }))
+  }
+  const { decision } = inspection
+  if (decision) drawSeal(paper, decision.initials, decision.meaning, day(decision.signedAt), paper.right - 38, 86)
+  paper.y += 8
+}
+
+function rule(paper: PdfPaper): void {
+  paper.doc.lineWidth(0.6).strokeColor(inks.rule).moveTo(paper.left, paper.y).lineTo(paper.right, paper.y).stroke()
+  paper.y += 8
+}
+
+function verdictMark(verdict: string): 'conforming' | 'nonconforming' | 'notJudged' {
+  return verdict === 'acceptable' ? 'conforming' : verdict === 'notAcceptable' ? 'nonconforming' : 'notJudged'
+}
+
+function findingPart(paper: PdfPaper, inspection: Inspection): void {
+  rule(paper)
+  const mark = verdictMark(inspection.finding.verdict)
+  drawMark(paper, mark, paper.left + 6, paper.y + 7, 5)
+  paper.y += paper.write(inspection.finding.reasoning, paper.left + 18, paper.y, { font: 'strong', size: 11, color: inks[mark], width: 480 }) + 6
+  paper.y += drawQuantityBar(paper, inspection.balances, inspection.unit, paper.left, paper.y, paper.right - paper.left) + 8
+}
+
+function limitsWords(line: InspectionLine): string {
+  if (line.kind === 'judged') return `acceptable: ${line.acceptableState ?? ''}`
+  const range = line.lower !== null && line.upper !== null ? `${line.lower} to ${line.upper}` : line.lower !== null ? `at least ${line.lower}` : `at most ${line.upper}`
+  return `${range} ${line.unit}${line.nominal === null ? '' : `, nominal ${line.nominal}`}`
+}
+
+const columns = 4
+
+function readingsPart(paper: PdfPaper, line: InspectionLine, readings: readonly Reading[]): void {
+  const width = (paper.right - paper.left) / columns
+  const byPiece = new Map(readings.map((reading) => [reading.piece, reading]))
+  for (let row = 0; row * columns < line.sampleSize; row++) {
+    paper.room(15)
+    for (let column = 0; column < columns; column++) {
+      const piece = row * columns + column + 1
+      if (piece > line.sampleSize) break
+      const x = paper.left + column * width
+      const reading = byPiece.get(piece)
+      paper.write(String(piece), x + 18, paper.y, { size: 8, color: inks.soft, align: 'right' })
+      drawMark(paper, reading?.mark ?? 'notJudged', x + 28, paper.y + 5, 3)
+      if (line.kind === 'measured') {
+        paper.write(reading?.value ?? '–', x + 70, paper.y, { font: 'mono', size: 8.5, align: 'right' })
+        const dots = reading?.value ? [{ value: Number(reading.value), mark: reading.mark }] : []
+        drawStrip(paper, line, dots, x + 75, paper.y, width - 84, 10)
+      }
+      if (reading && reading.corrections > 0) paper.write('corrected', x + (line.kind === 'measured' ? 75 : 38), paper.y + 8, { size: 5, color: inks.soft })
+    }
+    paper.y += 14
+  }
+}
+
+function linePart(paper: PdfPaper, inspection: Inspection, line: InspectionLine, index: number): void {
+  paper.room(92)
+  rule(paper)
+  const finding = inspection.finding.lines[index]
+  const readings = inspection.readings.filter((reading) => reading.lineId === line.id && reading.value !== null)
+  paper.y += paper.write(`${index + 1}  ${line.name}`, paper.left, paper.y, { font: 'strong', size: 11, width: 400 })
+  paper.write(`${line.code} revision ${line.revision} · ${line.class}${line.isDecisive ? ' · decisive' : ''}${line.isRequired ? '' : ' · not required'}`, paper.right, paper.y - 14, {
+    size: 8.5,
+    color: inks.soft,
+    align: 'right',
+  })
+  paper.y += paper.write(`${limitsWords(line)}${line.method ? ` · ${line.method}` : ''}`, paper.left, paper.y, { width: 500 })
+  paper.y += paper.write(line.samplingReasoning, paper.left, paper.y, { size: 8.5, color: inks.soft, width: 500 })
+  if (line.kind === 'measured') {
+    drawStrip(paper, line, readings.map((reading) => ({ value: Number(reading.value), mark: reading.mark })), paper.left, paper.y + 3, 300, 16)
+    paper.y += 22
+  }
+  const mark = verdictMark(finding?.verdict ?? 'notJudged')
+  drawMark(paper, mark, paper.left + 5, paper.y + 6, 4)
+  paper.y += paper.write(finding?.reasoning ?? '', paper.left + 16, paper.y, { color: inks[mark], width: 480 }) + 5
+  readingsPart(paper, line, readings)
+  paper.y += 6
+}
+
+function decisionPart(paper: PdfPaper, { decision, unit }: Inspection): void {
+  paper.room(60)
+  rule(paper)
+  if (!decision) {
+    paper.y += paper.write('Not decided yet.', paper.left, paper.y, { font: 'strong', size: 11 })
+    return
+  }
+  paper.y += paper.write(`Decided ${moment(decision.signedAt)} by ${decision.signedByName}: ${decision.meaning}`, paper.left, paper.y, { font: 'strong', size: 11, width: 500 }) + 4
+  for (const row of decision.rows) {
+    paper.room(18)
+    paper.write(String(row.quantity), paper.left + 60, paper.y, { font: 'mono', align: 'right' })
+    paper.write(`${unit}${row.containerLabel ? `, ${row.containerLabel}` : ''}`, paper.left + 66, paper.y)
+    paper.write(dispositionWords[row.disposition], paper.left + 170, paper.y)
+    paper.y += Math.max(14, paper.write(row.reason, paper.left + 300, paper.y, { color: inks.soft, width: 210 }))
+  }
+}
+
+function feet(paper: PdfPaper, inspection: Inspection, printedAt: Date): void {
+  const { count } = paper.doc.bufferedPageRange()
+  for (let page = 0; page < count; page++) {
+    paper.doc.switchToPage(page)
+    // Below the bottom margin pdfkit would start a page by itself.
+    paper.doc.page.margins.bottom = 0
+    paper.write(`${inspection.code} · lot ${inspection.lotCode} · printed ${moment(printedAt.toISOString())}`, paper.left, 802, { size: 8, color: inks.soft })
+    paper.write(`page ${page + 1} of ${count}`, paper.right, 802, { size: 8, color: inks.soft, align: 'right' })
+  }
+}
+
+/** Writes the inspection report as PDF to a stream and resolves when all of it is out. Fonts are embedded. */
+export async function reportPdf(inspection: Inspection, printedAt: Date, out: Writable): Promise<void> {
+  const paper = new PdfPaper()
+  paper.doc.info.Title = `Inspection report ${inspection.code}`
+  paper.doc.pipe(out)
+  head(paper, inspection)
+  findingPart(paper, inspection)
+  inspection.lines.forEach((line, index) => linePart(paper, inspection, line, index))
+  decisionPart(paper, inspection)
+  feet(paper, inspection, printedAt)
+  paper.doc.end()
+  await finished(out)
+}

@@ -1,0 +1,46 @@
+import { endpoints } from '@nemawashi/contract'
+import type { Routes } from '../kernel/routes'
+import { loadInspection } from '../record/inspections'
+import { loadPassport } from './passport'
+import { loadToday } from './today'
+import { reportCsv } from './reportCsv'
+import { reportPdf } from './reportPdf'
+
+const { trace } = endpoints
+
+export function traceRoutes(routes: Routes, now: () => Date): void {
+  routes.list(trace.listLots, {
+    from: 'lot l JOIN part t ON t.id = l.partId JOIN partner s ON s.id = l.supplierId',
+    countFrom: 'lot l',
+    id: 'l.id',
+    columns: {
+      id: { sql: 'l.id' },
+      code: { sql: 'l.code' },
+      partCode: { sql: 't.code' },
+      partName: { sql: 't.name' },
+      supplierName: { sql: 's.name' },
+      supplierLot: { sql: 'l.supplierLot' },
+      quantity: { sql: 'l.quantity', kind: 'number' },
+      unit: { sql: 't.unit' },
+      receivedAt: { sql: 'l.receivedAt' },
+    },
+    search: ['l.code', 'l.supplierLot', 't.code', 't.name', 's.name'],
+    sort: ['receivedAt', 'desc'],
+  })
+  routes.read(trace.getPassport, (reader, { params }) => loadPassport(reader, params.id))
+  routes.read(trace.getToday, (reader, { query }) => loadToday(reader, query.dayStart, now()))
+
+  routes.stream(trace.getReportPdf, async (reader, { params, response }) => {
+    const inspection = await loadInspection(reader, params.id)
+    response.type('application/pdf').setHeader('Content-Disposition', `inline; filename="${inspection.code}.pdf"`)
+    await reportPdf(inspection, now(), response)
+  })
+  routes.stream(trace.getReportJson, async (reader, { params, response }) => {
+    const inspection = await loadInspection(reader, params.id)
+    response.attachment(`${inspection.code}.json`).json({ printedAt: now().toISOString(), inspection })
+  })
+  routes.stream(trace.getReportCsv, async (reader, { params, response }) => {
+    const inspection = await loadInspection(reader, params.id)
+    response.type('text/csv').attachment(`${inspection.code}.csv`).send(reportCsv(inspection))
+  })
+}
