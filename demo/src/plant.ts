@@ -119,11 +119,11 @@ export const measured: readonly Measured[] = [
 type Judged = readonly [code: string, name: string, cls: CharacteristicFields['class'], state: string, nonconforming: number]
 export const judged: readonly Judged[] = [
   ['C-CRACK', 'Surface', 'critical', 'No cracks, laps or seams to be seen with a lens', 0.002],
-  ['C-HEAT', 'Heat number', 'major', 'Heat number readable and the one on the certificate', 0.004],
+  ['C-HEAT', 'Heat number', 'major', 'Heat number readable and the one on the certificate', 0.002],
   ['C-BURR', 'Burrs', 'minor', 'No burr to be felt without gloves', 0.012],
-  ['C-TURN', 'Turns freely', 'major', 'Turns without catching, no sound', 0.006],
+  ['C-TURN', 'Turns freely', 'major', 'Turns without catching, no sound', 0.003],
   ['C-SCRATCH', 'Scratches', 'minor', 'No scratch longer than 5 mm on the outer face', 0.015],
-  ['C-COLOUR', 'Colour', 'minor', 'Colour within the two agreed limit samples', 0.008],
+  ['C-COLOUR', 'Colour', 'minor', 'Colour within the two agreed limit samples', 0.004],
   ['C-PRINT', 'Print', 'minor', 'All text readable, right language and issue', 0.004],
 ]
 

@@ -39,6 +39,8 @@ export async function seedDemo(config: Config, today: Date, progress: (share: nu
   const chance = new Chance(20_261)
   const morning = new Date(today)
   morning.setHours(6, 0, 0, 0)
+  // Started at night or early: the shift began four hours ago all the same.
+  morning.setTime(Math.min(morning.getTime(), today.getTime() - 4 * hour))
   let now = morning.getTime() - firstDay * day
   const clock = { now: () => new Date(now) }
   const newId = () => v7({ msecs: now, random: chance.bytes(16) })
@@ -52,7 +54,7 @@ export async function seedDemo(config: Config, today: Date, progress: (share: nu
     progress(0.05, 'people')
     const master = await seedMaster(by('ilse'))
     progress(0.2, 'parts, characteristics, plans and control points')
-    await history({ by, master, chance, bench: new Bench(chance, clock.now, newId), now: () => now, advance: (to) => void (now = Math.max(now + 1, to)), morning: morning.getTime(), until: today.getTime() }, progress)
+    await history({ by, master, chance, bench: new Bench(chance, clock.now, newId), now: () => now, advance: (to) => void (now = Math.max(now + 1, Math.min(to, today.getTime()))), morning: morning.getTime(), until: today.getTime() }, progress)
     for (const client of clients.values()) await client.call(gate.signOut, {})
     writeFileSync(join(config.dataFolder, 'demo-people.json'), JSON.stringify(people.map(({ name, signInName, roles }) => ({ name, signInName, roles, password }))))
   } finally {
@@ -100,12 +102,12 @@ async function history(stage: Stage, progress: (share: number, words: string) =>
     agenda.push({ at: onShift(at, chance), do: () => deliver(stage, agenda, i, 'past') })
   }
   const dayLength = Math.max(hour, until - morning)
-  for (let i = 0; i < 10; i++) agenda.push({ at: morning + (dayLength * (i + 1)) / 14, do: () => deliver(stage, agenda, pastDeliveries + i, 'today') })
+  for (let i = 0; i < 12; i++) agenda.push({ at: morning + (dayLength * (i + 1)) / 16, do: () => deliver(stage, agenda, pastDeliveries + i, 'today') })
   let done = 0
   while (agenda.length > 0) {
     agenda.sort((a, b) => a.at - b.at)
     const next = agenda.shift() as Happening
-    stage.advance(Math.min(next.at, until - 60_000 + done))
+    stage.advance(next.at)
     await next.do()
     done += 1
     if (done % 20 === 0) progress(0.2 + 0.8 * Math.min(1, done / (done + agenda.length)), 'deliveries, readings, decisions')

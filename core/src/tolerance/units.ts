@@ -37,6 +37,12 @@ export const units: readonly Unit[] = [
 export const stockUnits = ['piece', 'bar', 'kg', 'g', 'm', 'L'] as const
 export type StockUnit = (typeof stockUnits)[number]
 
+/** `240 pieces`, `1 bar`, `60 kg`: a quantity in words. */
+export function quantityWords(quantity: number, unit: string): string {
+  const isCounted = unit === 'piece' || unit === 'bar'
+  return `${quantity} ${isCounted && quantity !== 1 ? `${unit}s` : unit}`
+}
+
 /**
  * The unit with this symbol, spelled exactly.
  * @throws {CoreError} `unit_unknown` (names a unit that differs only in case, when there is one).

@@ -36,7 +36,7 @@ const heldList: ListSpec = {
     inspectionId: { sql: 'i.id', isNullable: true },
     waitsFor: {
       sql: `CASE WHEN i.state = 'finished' AND i.verdict = 'notAcceptable' THEN 'a decision: not acceptable' WHEN i.state = 'finished' THEN 'a decision: acceptable'
-            WHEN i.state = 'started' THEN 'the bench: started' WHEN i.state = 'toDo' THEN 'the bench' ELSE 'quarantined by decision' END`,
+            WHEN i.state = 'started' THEN 'the bench: started' WHEN i.state = 'toDo' THEN 'the bench' ELSE 'quarantined' END`,
     },
   },
   search: ['l.code', 't.code', 't.name', 's.name', 'l.supplierLot'],

@@ -1,4 +1,4 @@
-import { dispositionWords, quantityByStanding, standings, standingWords } from '@nemawashi/core'
+import { dispositionWords, quantityByStanding, quantityWords, standings, standingWords } from '@nemawashi/core'
 import type { LotEvent, Passport } from '@nemawashi/contract'
 import { loadDecision } from '../contain/decisions'
 import type { Reader } from '../kernel/database'
@@ -75,8 +75,8 @@ export async function loadPassport(reader: Reader, lotId: string): Promise<Passp
     event({
       at: lot.receivedAt,
       kind: 'received',
-      title: `Received, ${lot.quantity} ${lot.unit}`,
-      detail: `${lot.deliveryCode} from ${lot.supplierName}, their lot ${lot.supplierLot}, order ${lot.orderNumber}${containers > 0 ? ` · ${containers} containers` : ''} · ${nameOf.get(movements[0]?.seq ?? 0)?.toName ?? ''}`,
+      title: `Received, ${quantityWords(lot.quantity, lot.unit)}`,
+      detail: `${lot.deliveryCode} from ${lot.supplierName}, their lot ${lot.supplierLot}, order ${lot.orderNumber}${containers > 0 ? ` · ${containers} container${containers === 1 ? '' : 's'}` : ''} · ${nameOf.get(movements[0]?.seq ?? 0)?.toName ?? ''}`,
       byName: receivedByName,
     }),
     ...(await inspectionEvents(reader, lotId)),

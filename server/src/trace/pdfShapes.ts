@@ -1,4 +1,4 @@
-import { quantityByStanding, standings, standingWords, stripScale, type Limits, type Mark, type Standing } from '@nemawashi/core'
+import { quantityByStanding, quantityWords, standings, standingWords, stripScale, type Limits, type Mark, type Standing } from '@nemawashi/core'
 import { inks, type PdfPaper } from './pdfPaper'
 
 /** The same shapes that people write on paper check sheets: ○ △ ✕ –. */
@@ -62,7 +62,7 @@ export function drawQuantityBar(paper: PdfPaper, balances: readonly { standing: 
     at += part
   }
   const words = standings.filter((standing) => sums[standing] > 0).map((standing) => `${sums[standing]} ${standingWords[standing]}`)
-  return 13 + paper.write(`${words.join(' · ')} · together ${together} ${unit}`, x, y + 12, { size: 8.5, color: inks.soft, width })
+  return 13 + paper.write(`${words.join(' · ')} · together ${quantityWords(together, unit)}`, x, y + 12, { size: 8.5, color: inks.soft, width })
 }
 
 /** A signed decision: initials, meaning and day in a round red stamp. */

@@ -1,5 +1,5 @@
 import type { Inspection, InspectionLine, Reading } from '@nemawashi/contract'
-import { dispositionWords } from '@nemawashi/core'
+import { dispositionWords, quantityWords } from '@nemawashi/core'
 import type { Writable } from 'node:stream'
 import { finished } from 'node:stream/promises'
 import { inks, PdfPaper } from './pdfPaper'
@@ -19,7 +19,7 @@ function head(paper: PdfPaper, inspection: Inspection): void {
   paper.write(`${inspection.partCode} ${inspection.partName}, revision ${inspection.partRevision}`, paper.left, paper.y, { size: 11, width: 400 })
   paper.y += 20
   const facts: [string, string][] = [
-    ['Lot', `${inspection.lotCode}, ${inspection.lotSize} ${inspection.unit}`],
+    ['Lot', `${inspection.lotCode}, ${quantityWords(inspection.lotSize, inspection.unit)}`],
     ['Supplier', `${inspection.supplierName}, their lot ${inspection.supplierLot}`],
     ['Delivery', `${inspection.deliveryCode}, order ${inspection.orderNumber}`],
     ['Plan', `${inspection.planCode} ${inspection.planName}, revision ${inspection.planRevision}`],

@@ -1,0 +1,25 @@
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import puppeteer, { type Browser } from 'puppeteer-core'
+
+const flags = ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync']
+
+/** Headless Chromium from Debian's packages, with a fresh profile that is gone afterwards. */
+export async function launch(): Promise<{ browser: Browser; close: () => Promise<void> }> {
+  const profile = mkdtempSync(join(tmpdir(), 'nemawashi-chromium-'))
+  const browser = await puppeteer.launch({
+    executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
+    headless: true,
+    args: flags,
+    userDataDir: profile,
+    defaultViewport: { width: 1280, height: 800 },
+  })
+  return {
+    browser,
+    async close() {
+      await browser.close()
+      rmSync(profile, { recursive: true, force: true, maxRetries: 3 })
+    },
+  }
+}

@@ -1,0 +1,44 @@
+// Builds the web pages and the server, unless nothing has changed since the last build.
+import { createHash } from 'node:crypto'
+import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { dirname, join } from 'node:path'
+import { installPackages, root, run } from './setup.mjs'
+
+const stampFile = join(root, '.cache/build')
+const sources = ['core/src', 'contract/src', 'server/src', 'server/vite.config.ts', 'web/src', 'web/public', 'web/index.html', 'web/vite.config.ts', 'demo/src', 'package-lock.json']
+
+function filesIn(path) {
+  const full = join(root, path)
+  if (!existsSync(full)) return []
+  try {
+    return readdirSync(full, { recursive: true, withFileTypes: true })
+      .filter((entry) => entry.isFile() && !entry.name.endsWith('.test.ts'))
+      .map((entry) => join(entry.parentPath, entry.name))
+      .sort()
+  } catch {
+    return [full]
+  }
+}
+
+function stamp() {
+  const hash = createHash('sha256')
+  for (const file of sources.flatMap(filesIn)) hash.update(file).update(readFileSync(file))
+  return hash.digest('hex')
+}
+
+export function build() {
+  const wanted = stamp()
+  const isBuilt = existsSync(join(root, 'web/dist/index.html')) && existsSync(join(root, 'server/dist/main.js'))
+  if (isBuilt && existsSync(stampFile) && readFileSync(stampFile, 'utf8') === wanted) return false
+  const vite = join(root, 'node_modules/vite/bin/vite.js')
+  run('node', [vite, 'build', 'web', '-c', 'web/vite.config.ts', '--logLevel', 'warn'])
+  run('node', [vite, 'build', 'server', '-c', 'server/vite.config.ts', '--logLevel', 'warn'])
+  mkdirSync(dirname(stampFile), { recursive: true })
+  writeFileSync(stampFile, wanted)
+  return true
+}
+
+if (import.meta.filename === process.argv[1]) {
+  installPackages()
+  console.log(build() ? 'Built.' : 'Nothing has changed since the last build.')
+}

@@ -1,0 +1,40 @@
+// From a fresh clone to a running application with the demo plant: installs, builds, makes the demo data, starts.
+//   npm run demo             the demo plant
+//   npm run demo -- --fresh  the demo plant, made anew with days relative to today
+//   npm run demo -- --empty  no data: the first page asks for a first administrator
+import { spawn, spawnSync } from 'node:child_process'
+import { existsSync, renameSync, rmSync, statSync } from 'node:fs'
+import { join, resolve } from 'node:path'
+import { build } from './build.mjs'
+import { installPackages, root, run } from './setup.mjs'
+
+const isEmpty = process.argv.includes('--empty')
+const isFresh = process.argv.includes('--fresh')
+const folder = resolve(process.env.NEMAWASHI_DATA ?? join(root, isEmpty ? '.data/empty' : '.data/demo'))
+const startedAt = Date.now()
+const step = (words) => console.log(`${String(Math.round((Date.now() - startedAt) / 1000)).padStart(4)} s  ${words}`)
+
+step('Packages')
+installPackages()
+step('Build')
+build()
+if (!isEmpty) {
+  const database = join(folder, 'nemawashi.sqlite')
+  if (isFresh) rmSync(folder, { recursive: true, force: true })
+  if (!existsSync(database)) {
+    step('Demo data')
+    // Made beside its place and moved there whole, so that a broken-off start leaves nothing half made.
+    const beside = `${folder}.making`
+    rmSync(beside, { recursive: true, force: true })
+    run('node', [join(root, 'server/dist/seed.js')], { env: { ...process.env, NEMAWASHI_DATA: beside } })
+    spawnSync('mkdir', ['-p', join(folder, '..')])
+    rmSync(folder, { recursive: true, force: true })
+    renameSync(beside, folder)
+  } else if (new Date(statSync(join(folder, 'demo-people.json')).mtimeMs).toDateString() !== new Date().toDateString()) {
+    step('The demo data is from an earlier day. npm run demo -- --fresh makes it anew.')
+  }
+}
+step('Start')
+const server = spawn('node', [join(root, 'server/dist/main.js')], { stdio: 'inherit', env: { ...process.env, NEMAWASHI_DATA: folder } })
+for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => server.kill(signal))
+server.on('exit', (code) => process.exit(code ?? 1))

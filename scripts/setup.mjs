@@ -1,0 +1,62 @@
+// Installs what the project needs, once: packages, and for tests a browser. Uses nothing but Node itself.
+import { spawnSync } from 'node:child_process'
+import { createHash } from 'node:crypto'
+import { existsSync, mkdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
+
+export const root = join(import.meta.dirname, '..')
+const stampFile = join(root, 'node_modules/.nemawashi-setup')
+const lockFolder = join(root, '.setup-lock')
+const staleLockMs = 15 * 60_000
+export const chromium = process.env.CHROMIUM ?? '/usr/bin/chromium'
+
+/** Runs a command with its output on the screen; throws when it fails. */
+export function run(command, args, options = {}) {
+  const { status, error } = spawnSync(command, args, { cwd: root, stdio: 'inherit', ...options })
+  if (error) throw error
+  if (status !== 0) throw new Error(`${command} ${args.join(' ')} ended with ${status}`)
+}
+
+function stamp() {
+  return createHash('sha256').update(readFileSync(join(root, 'package-lock.json'))).update(process.version).digest('hex')
+}
+
+function isInstalled() {
+  return existsSync(stampFile) && readFileSync(stampFile, 'utf8') === stamp()
+}
+
+/** Two installs at once would break each other: the second waits for the first. */
+function lock() {
+  for (;;) {
+    try {
+      mkdirSync(lockFolder)
+      return
+    } catch {
+      if (Date.now() - statSync(lockFolder).mtimeMs > staleLockMs) rmSync(lockFolder, { recursive: true, force: true })
+      else Atomics.wait(new Int32Array(new SharedArrayBuffer(4)), 0, 0, 500)
+    }
+  }
+}
+
+export function installPackages() {
+  if (isInstalled()) return
+  lock()
+  try {
+    if (isInstalled()) return
+    console.log('Installing packages. better-sqlite3 is compiled here; together this takes three to five minutes, once.')
+    run('npm', [existsSync(join(root, 'node_modules')) ? 'install' : 'ci', '--no-audit', '--no-fund'])
+    writeFileSync(stampFile, stamp())
+  } finally {
+    rmSync(lockFolder, { recursive: true, force: true })
+  }
+}
+
+export function installBrowser() {
+  if (existsSync(chromium)) return
+  const mayInstall = process.getuid?.() === 0 && spawnSync('apt-get', ['--version']).status === 0
+  if (!mayInstall) throw new Error(`The end-to-end tests need Chromium at ${chromium} (or at the path in CHROMIUM). Install Debian's package: apt-get install chromium`)
+  console.log('Installing Chromium from the packages of Debian.')
+  const environment = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' }
+  run('apt-get', ['update', '-qq'], { env: environment })
+  run('apt-get', ['install', '-y', '-qq', '--no-install-recommends', 'chromium'], { env: environment, stdio: ['ignore', 'ignore', 'inherit'] })
+}

@@ -1,0 +1,159 @@
+<template>
+  <SheetSplit list-words="Parts" left="minmax(340px, 27%)">
+    <template #list>
+      <DataList name="attach" :endpoint="define.parts.list" :columns="columns" title="Parts" :selected-id="id" empty-text="Parts with a routing appear here. Define one first." :to="(row: { id: string }) => ({ path: `/attach/${row.id}`, query: route.query })" />
+    </template>
+    <div v-if="part && flow" class="page">
+      <header class="row">
+        <h1>{{ part.code }} {{ part.name }} <span class="soft">· rev {{ part.revision }}</span></h1>
+        <div class="supplier"><PickOne v-model="supplierId" :endpoint="define.partners.list" label="As delivered by" is-clearable :filter="isSupplier" field="asSupplier" /></div>
+      </header>
+      <ErrorNote :failure="saver.note.value" />
+      <FlowLine :flow="flow" :selected-id="selected?.id ?? null" :can-attach="isEngineer" @choose="choose" @attach="begin" />
+      <p v-if="flow.stops.length === 0" class="soft">This part has no routing yet. <router-link :to="`/define/parts/${part.id}`">Give it its operations</router-link>, receiving first.</p>
+      <ControlPointForm v-if="draft" :key="selected?.id ?? 'new'" v-model="draft" :point="selected" :part="part" :is-fixed="!isEngineer" :errors="saver.fieldErrors.value" :is-busy="saver.isBusy.value" @save="submit" @retire="retire" @close="close" />
+      <StaleChange v-if="saver.isStale.value && saver.failure.value && theirs" :failure="saver.failure.value" :rows="compared" @keep="keepMine" @take="takeTheirs" />
+    </div>
+    <EmptyState v-else title="Control points" :text="id ? 'Loading …' : 'Choose a part: its operations appear as stops on a line, with what is checked at each.'" />
+  </SheetSplit>
+</template>
+
+<script setup lang="ts">
+import { endpoints, type ControlPoint, type Flow, type FlowPoint, type Part, type Partner } from '@nemawashi/contract'
+import { computed, ref, watch } from 'vue'
+import { useRoute } from 'vue-router'
+import { call } from '../frame/api'
+import { useCrumbs } from '../frame/crumbs'
+import { useKeys } from '../frame/keys'
+import { notify } from '../frame/notify'
+import { useSession } from '../frame/session'
+import DataList from '../pieces/DataList.vue'
+import type { ListColumn } from '../pieces/listColumn'
+import EmptyState from '../pieces/EmptyState.vue'
+import ErrorNote from '../pieces/ErrorNote.vue'
+import PickOne from '../pieces/PickOne.vue'
+import SheetSplit from '../pieces/SheetSplit.vue'
+import StaleChange from '../pieces/StaleChange.vue'
+import { useSaver } from '../pieces/useSaver'
+import ControlPointForm, { type PointDraft } from './ControlPointForm.vue'
+import FlowLine from './FlowLine.vue'
+
+const { define, attach } = endpoints
+const route = useRoute()
+const { isEngineer } = useSession()
+const saver = useSaver()
+const id = computed(() => (typeof route.params['id'] === 'string' && route.params['id'] !== '' ? route.params['id'] : null))
+const columns: ListColumn[] = [
+  { key: 'code', title: 'Code' },
+  { key: 'name', title: 'Name' },
+  { key: 'familyName', title: 'Family', isHidden: true },
+  { key: 'points', title: 'Points', isNumber: true },
+]
+const part = ref<Part | null>(null)
+const flow = ref<Flow | null>(null)
+const supplierId = ref<string | null>(null)
+const selected = ref<FlowPoint | null>(null)
+const draft = ref<PointDraft | null>(null)
+const theirs = ref<ControlPoint | null>(null)
+const isSupplier = (row: Partner) => row.kind === 'supplier'
+useCrumbs(() => [{ words: 'Attach', to: '/attach' }, ...(part.value ? [{ words: part.value.code }] : [])])
+
+async function loadFlow(): Promise<void> {
+  const wanted = id.value
+  if (!wanted) return
+  const loaded = await call(attach.getFlow, { params: { id: wanted }, query: supplierId.value ? { supplierId: supplierId.value } : {} })
+  if (id.value === wanted) flow.value = loaded
+}
+watch(
+  id,
+  async (wanted) => {
+    part.value = flow.value = null
+    close()
+    if (!wanted) return
+    await saver.save(async () => {
+      const loaded = (await call(define.parts.get, { params: { id: wanted } })) as Part
+      if (id.value !== wanted) return
+      part.value = loaded
+      await loadFlow()
+    })
+  },
+  { immediate: true },
+)
+watch(supplierId, () => void saver.save(loadFlow))
+
+function draftOf(point: ControlPoint): PointDraft {
+  const { operationId, planId, partId, familyId, supplierId: from, holdPlaceId, isGate } = point
+  return { operationId, planId, partId, familyId, supplierId: from, holdPlaceId, isGate }
+}
+function choose(point: FlowPoint): void {
+  saver.clear()
+  selected.value = point
+  draft.value = draftOf(point)
+}
+function begin(operationId: string): void {
+  if (!isEngineer || !part.value) return
+  saver.clear()
+  selected.value = null
+  draft.value = { operationId, planId: null, partId: part.value.id, familyId: null, supplierId: null, holdPlaceId: null, isGate: true }
+}
+function close(): void {
+  selected.value = draft.value = null
+}
+async function submit(): Promise<void> {
+  const wanted = draft.value
+  if (!wanted) return
+  const done = await saver.save(async () => {
+    const body = { ...wanted, planId: wanted.planId ?? '' }
+    const saved = selected.value ? await call(attach.updateControlPoint, { params: { id: selected.value.id }, body: { ...body, version: selected.value.version } }) : await call(attach.createControlPoint, { body })
+    await loadFlow()
+    close()
+    notify(`${saved.code}: ${saved.planName} hangs at ${saved.operationName}.`)
+  })
+  if (!done && saver.isStale.value && selected.value) {
+    await loadFlow()
+    theirs.value = flow.value?.stops.flatMap((stop) => stop.points).find((point) => point.id === selected.value?.id) ?? null
+  }
+}
+async function retire(): Promise<void> {
+  const point = selected.value
+  if (!point) return
+  await saver.save(async () => {
+    await call(attach.retireControlPoint, { params: { id: point.id }, body: { version: point.version } })
+    await loadFlow()
+    close()
+    notify(`${point.code} is retired. Inspections that are open go on.`)
+  })
+}
+const compared = computed(() => Object.keys(draft.value ?? {}).map((key) => ({ label: key, mine: String(draft.value?.[key as keyof PointDraft] ?? ''), theirs: String(theirs.value?.[key as keyof PointDraft] ?? '') })))
+async function keepMine(): Promise<void> {
+  selected.value = theirs.value as FlowPoint
+  theirs.value = null
+  await submit()
+}
+function takeTheirs(): void {
+  if (theirs.value) choose(theirs.value as FlowPoint)
+  theirs.value = null
+}
+useKeys([
+  {
+    key: 'A',
+    words: 'attach a plan to the stop that has the focus',
+    run: () => {
+      const stop = document.activeElement?.closest<HTMLElement>('[data-stop]')?.dataset['stop'] ?? flow.value?.stops.find((entry) => entry.kind === 'receiving')?.operationId
+      if (stop) begin(stop)
+    },
+  },
+])
+</script>
+
+<style scoped>
+.page {
+  padding: 18px 24px 40px;
+}
+header h1 {
+  flex: 1;
+}
+.supplier {
+  width: 260px;
+}
+</style>

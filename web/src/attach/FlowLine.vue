@@ -1,0 +1,124 @@
+<template>
+  <div class="flow" role="list" aria-label="Operations of the part, in order">
+    <div v-for="stop in flow.stops" :key="stop.operationId" class="stop" role="listitem" :data-stop="stop.operationId" @dragover.prevent @drop="emit('attach', stop.operationId)">
+      <b>{{ stop.name }}</b>
+      <span class="soft small">{{ stop.code }}</span>
+      <button v-if="canAttach && stop.kind === 'receiving'" type="button" class="ring" :class="{ bare: stop.points.length === 0 }" :aria-label="`${stop.name}: attach a plan`" @click="emit('attach', stop.operationId)" />
+      <span v-else class="ring" aria-hidden="true" />
+      <button
+        v-for="point in stop.points"
+        :key="point.id"
+        type="button"
+        class="tag"
+        :class="{ on: point.id === selectedId, sleeping: !point.opens, broken: point.planState !== 'released' }"
+        :aria-pressed="point.id === selectedId"
+        @click="emit('choose', point)"
+      >
+        <span class="row"><b class="grow">{{ point.planName }}</b><span v-if="point.isGate" class="hold gate">gate</span></span>
+        <span v-for="line in point.lines" :key="line.characteristicId" class="small">{{ line.name }}: {{ describeSamplingRule(line.sampling) }}</span>
+        <span class="soft small">{{ point.partCode ?? `family ${point.familyName}` }}{{ point.supplierName ? `, ${point.supplierName}` : '' }}</span>
+        <span class="small" :class="point.opens ? 'conforming' : 'soft'">{{ point.opens ? 'opens' : 'does not open' }}: {{ point.why }}</span>
+        <span v-if="point.planState !== 'released'" class="nonconforming small">its plan is {{ point.planState }}: deliveries are refused</span>
+      </button>
+      <p v-if="stop.points.length === 0 && stop.kind === 'receiving'" class="tag empty small">Nothing is checked here. {{ canAttach ? 'Press A, or the ring, to attach a plan.' : '' }}</p>
+    </div>
+  </div>
+</template>
+
+<script setup lang="ts">
+import { describeSamplingRule } from '@nemawashi/core'
+import type { Flow, FlowPoint } from '@nemawashi/contract'
+
+/** The part's operations as stops on one line; control points hang below their stop and say what is checked, how many, and whether it is a gate. */
+defineProps<{ flow: Flow; selectedId: string | null; canAttach: boolean }>()
+const emit = defineEmits<{ choose: [point: FlowPoint]; attach: [operationId: string] }>()
+</script>
+
+<style scoped>
+.flow {
+  display: flex;
+  gap: 10px;
+  overflow-x: auto;
+  padding: 16px 0;
+}
+.stop {
+  flex: 1 0 120px;
+  display: flex;
+  flex-direction: column;
+  align-items: center;
+  text-align: center;
+  position: relative;
+}
+.stop:has(.tag) {
+  flex-basis: 230px;
+}
+.ring {
+  width: 22px;
+  height: 22px;
+  border-radius: 50%;
+  border: 5px solid var(--ink);
+  background: var(--sheet);
+  margin: 8px 0 14px;
+  padding: 0;
+  z-index: 1;
+}
+button.ring {
+  cursor: pointer;
+  border-color: var(--indigo);
+}
+.ring.bare {
+  border: 3px dashed var(--marginal);
+}
+.stop::before {
+  content: '';
+  position: absolute;
+  top: 56px;
+  left: -10px;
+  right: 0;
+  height: 6px;
+  background: var(--ink);
+}
+.stop:first-child::before {
+  left: 50%;
+}
+.stop:last-child::before {
+  right: 50%;
+}
+.stop:only-child::before {
+  display: none;
+}
+.tag {
+  width: 100%;
+  display: flex;
+  flex-direction: column;
+  gap: 3px;
+  text-align: left;
+  border: 1px solid var(--rule);
+  border-left: 4px solid var(--indigo);
+  background: var(--paper);
+  color: var(--ink);
+  font: inherit;
+  border-radius: 4px;
+  padding: 8px 10px;
+  margin-bottom: 8px;
+  cursor: pointer;
+}
+.tag.on {
+  background: var(--wash);
+  border-color: var(--indigo);
+}
+.tag.sleeping {
+  border-left-color: var(--rule);
+}
+.tag.broken {
+  border-left-color: var(--nonconforming);
+}
+.tag.empty {
+  border: 1px dashed var(--marginal);
+  color: var(--marginal);
+  cursor: default;
+}
+.gate {
+  font-weight: 600;
+}
+</style>

@@ -1,0 +1,35 @@
+import type { Disposition } from '@nemawashi/core'
+
+/** One row of a decision while it is being made. Quantities are text until they are sent: what is typed is never lost to a number. */
+export interface SplitDraft {
+  readonly key: number
+  readonly containerId: string | null
+  readonly containerLabel: string | null
+  quantity: string
+  disposition: Disposition
+  reason: string
+}
+
+export interface Held {
+  readonly containerId: string | null
+  readonly containerLabel: string | null
+  readonly quantity: number
+}
+
+/** What is held, container by container, whatever place it is in. */
+export function heldByContainer(balances: readonly { standing: string; containerId: string | null; containerLabel: string | null; quantity: number }[]): Held[] {
+  const held = new Map<string | null, Held>()
+  for (const { standing, containerId, containerLabel, quantity } of balances) {
+    if (standing === 'onHold') held.set(containerId, { containerId, containerLabel, quantity: quantity + (held.get(containerId)?.quantity ?? 0) })
+  }
+  return [...held.values()]
+}
+
+export function numberOf(text: string): number {
+  return /^\s*\d[\d\s]*$/.test(text) ? Number(text.replaceAll(/\s/g, '')) : NaN
+}
+
+/** How far a container's rows are from what is held in it: 0 adds up, positive is left over, negative too many, NaN unreadable. */
+export function gapOf(held: Held, rows: readonly SplitDraft[]): number {
+  return held.quantity - rows.filter((row) => row.containerId === held.containerId).reduce((sum, row) => sum + numberOf(row.quantity), 0)
+}

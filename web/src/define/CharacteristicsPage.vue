@@ -1,0 +1,50 @@
+<template>
+  <SheetSplit list-words="Characteristics">
+    <template #list>
+      <DefineNav current="characteristics" />
+      <DataList ref="list" name="characteristics" :endpoint="define.listCharacteristics" :columns="columns" title="Characteristics" :selected-id="id" empty-text="The library holds each property to inspect once. Add the first one." :to="(row: CharacteristicRow) => ({ path: `/define/characteristics/${row.id}`, query: route.query })">
+        <template #head><v-btn v-if="isEngineer" color="primary" variant="outlined" size="small" data-test="new" @click="router.push('/define/characteristics/new')">New characteristic</v-btn></template>
+        <template #upper="{ row }"><ToleranceStrip v-if="row['kind'] === 'measured'" :limits="row as never" /><span v-else class="soft small">{{ row['acceptableState'] }}</span></template>
+        <template #state="{ row }"><span :class="row['state'] === 'draft' ? 'marginal' : row['state'] === 'retired' ? 'soft' : ''">{{ row['state'] }}</span></template>
+      </DataList>
+    </template>
+    <CharacteristicForm v-if="id" :id="id" :key="id" @saved="saved" />
+    <EmptyState v-else title="Characteristics" text="Choose one from the list to see its limits and revisions, or define a new one." />
+  </SheetSplit>
+</template>
+
+<script setup lang="ts">
+import { endpoints, type CharacteristicRow } from '@nemawashi/contract'
+import { computed, ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { useKeys } from '../frame/keys'
+import { useSession } from '../frame/session'
+import DataList from '../pieces/DataList.vue'
+import type { ListColumn } from '../pieces/listColumn'
+import EmptyState from '../pieces/EmptyState.vue'
+import SheetSplit from '../pieces/SheetSplit.vue'
+import ToleranceStrip from '../pieces/ToleranceStrip.vue'
+import CharacteristicForm from './CharacteristicForm.vue'
+import DefineNav from './DefineNav.vue'
+
+const { define } = endpoints
+const route = useRoute()
+const router = useRouter()
+const { isEngineer } = useSession()
+const list = ref<{ reload: () => Promise<void> }>()
+const id = computed(() => (typeof route.params['id'] === 'string' && route.params['id'] !== '' ? route.params['id'] : null))
+const columns: ListColumn[] = [
+  { key: 'code', title: 'Code' },
+  { key: 'name', title: 'Name' },
+  { key: 'upper', title: 'Limits' },
+  { key: 'class', title: 'Class', isHidden: true },
+  { key: 'unit', title: 'Unit', isHidden: true },
+  { key: 'revision', title: 'Rev.', isNumber: true, isHidden: true },
+  { key: 'state', title: 'State', isHidden: true },
+]
+async function saved(savedId: string): Promise<void> {
+  if (id.value !== savedId) await router.replace(`/define/characteristics/${savedId}`)
+  await list.value?.reload()
+}
+useKeys([{ key: 'N', words: 'new characteristic', run: () => void router.push('/define/characteristics/new') }])
+</script>

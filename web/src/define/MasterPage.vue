@@ -1,0 +1,149 @@
+<template>
+  <SheetSplit :list-words="kind.title">
+    <template #list>
+      <DefineNav :current="path" />
+      <DataList
+        ref="list"
+        :key="path"
+        :name="path"
+        :endpoint="kind.area.list"
+        :columns="kind.columns"
+        :title="kind.title"
+        :selected-id="id"
+        :empty-text="kind.emptyText"
+        :to="(row: { id: string }) => ({ path: `/define/${path}/${row.id}`, query: route.query })"
+      >
+        <template #head><v-btn v-if="isEngineer" color="primary" variant="outlined" size="small" data-test="new" @click="begin">New {{ kind.one }}</v-btn></template>
+      </DataList>
+    </template>
+    <form v-if="form" class="form stack" @submit.prevent="submit">
+      <h1>{{ isNew ? `New ${kind.one}` : `${form['code']} ${form['name']}` }}</h1>
+      <ErrorNote :failure="saver.note.value" />
+      <template v-for="field in kind.fields" :key="`${path} ${field.key}`">
+        <v-text-field v-if="field.kind === 'text'" v-model="form[field.key] as string" :label="field.label" :hint="field.hint" :error-messages="errors[field.key]" :readonly="!isEngineer" :data-field="field.key" />
+        <v-select v-else-if="field.kind === 'choice'" v-model="form[field.key] as string" :label="field.label" :items="field.choices" :error-messages="errors[field.key]" :readonly="!isEngineer" :data-field="field.key" />
+        <v-checkbox v-else-if="field.kind === 'flag'" v-model="form[field.key] as boolean" :label="field.label" :disabled="!isEngineer" :data-field="field.key" />
+        <PickOne v-else-if="field.kind === 'family'" v-model="form[field.key] as string | null" :endpoint="define.families.list" label="Family" is-clearable :error="errors[field.key]" :is-disabled="!isEngineer" :field="field.key" />
+        <PickOne v-else-if="field.kind === 'place'" v-model="form[field.key] as string | null" :endpoint="define.places.list" label="Put away to" is-clearable :filter="isStore" :error="errors[field.key]" :is-disabled="!isEngineer" :field="field.key" />
+        <RoutingEditor v-else v-model="form[field.key] as string[]" :error="errors[field.key]" :is-disabled="!isEngineer" />
+      </template>
+      <div v-if="isEngineer" class="row">
+        <v-btn type="submit" color="primary" :loading="saver.isBusy.value" :disabled="!isChanged">Save</v-btn>
+        <v-btn v-if="isChanged" variant="text" @click="undo">Undo changes</v-btn>
+        <router-link v-if="path === 'parts' && !isNew" :to="`/attach/${id}`" class="end">Control points of this part</router-link>
+      </div>
+      <StaleChange v-if="saver.isStale.value && saver.failure.value && theirs" :failure="saver.failure.value" :rows="compared" @keep="keepMine" @take="takeTheirs" />
+    </form>
+    <EmptyState v-else :title="kind.title" :text="id ? 'Loading …' : `Choose one from the list${isEngineer ? ', or make a new one' : ''}.`" />
+  </SheetSplit>
+</template>
+
+<script setup lang="ts">
+import { endpoints, type Place } from '@nemawashi/contract'
+import { computed, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { call } from '../frame/api'
+import { useCrumbs } from '../frame/crumbs'
+import { useKeys } from '../frame/keys'
+import { notify } from '../frame/notify'
+import { useSession } from '../frame/session'
+import DataList from '../pieces/DataList.vue'
+import EmptyState from '../pieces/EmptyState.vue'
+import ErrorNote from '../pieces/ErrorNote.vue'
+import PickOne from '../pieces/PickOne.vue'
+import SheetSplit from '../pieces/SheetSplit.vue'
+import StaleChange from '../pieces/StaleChange.vue'
+import { useSaver } from '../pieces/useSaver'
+import DefineNav from './DefineNav.vue'
+import { masterKinds, type MasterKind } from './masterKinds'
+import RoutingEditor from './RoutingEditor.vue'
+
+/** List and form of one kind of master data: parts, families, partners, places or operations. */
+type Form = Record<string, unknown>
+const { define } = endpoints
+const route = useRoute()
+const router = useRouter()
+const { isEngineer } = useSession()
+const saver = useSaver()
+const errors = saver.fieldErrors
+const list = ref<{ reload: () => Promise<void> }>()
+
+const path = computed(() => String(route.params['kind']))
+const id = computed(() => (typeof route.params['id'] === 'string' && route.params['id'] !== '' ? route.params['id'] : null))
+const kind = computed(() => masterKinds[path.value] as MasterKind)
+const isNew = computed(() => id.value === 'new')
+const form = ref<Form | null>(null)
+const loaded = ref('')
+const theirs = ref<Form | null>(null)
+const isChanged = computed(() => JSON.stringify(form.value) !== loaded.value)
+const isStore = (row: Place) => row.purpose === 'store'
+useCrumbs(() => [{ words: 'Define', to: '/define' }, { words: kind.value.title, to: `/define/${path.value}` }, ...(form.value ? [{ words: isNew.value ? 'New' : String(form.value['code']) }] : [])])
+
+function show(row: Form): void {
+  form.value = structuredClone(row)
+  loaded.value = JSON.stringify(row)
+}
+async function fetchRow(of: string): Promise<Form> {
+  return (await call(kind.value.area.get, { params: { id: of } })) as Form
+}
+watch(
+  [path, id],
+  async ([, wanted]) => {
+    saver.clear()
+    form.value = null
+    if (wanted === null) return
+    if (wanted === 'new') return show(Object.fromEntries(kind.value.fields.map((field) => [field.key, structuredClone(field.initial)])))
+    await saver.save(async () => {
+      const row = await fetchRow(wanted)
+      if (id.value === wanted) show(row)
+    })
+  },
+  { immediate: true },
+)
+
+async function begin(): Promise<void> {
+  await router.push(`/define/${path.value}/new`)
+}
+async function submit(): Promise<void> {
+  const wanted = id.value
+  const done = await saver.save(async () => {
+    const { id: _, ...body } = form.value as Form
+    const saved = (isNew.value ? await call(kind.value.area.create, { body: body as never }) : await call(kind.value.area.update, { params: { id: wanted ?? '' }, body: body as never })) as Form
+    show(saved)
+    await list.value?.reload()
+    if (isNew.value) await router.replace(`/define/${path.value}/${String(saved['id'])}`)
+    notify(`Saved ${String(saved['code'])}.`)
+  })
+  if (!done && saver.isStale.value && wanted) theirs.value = await fetchRow(wanted)
+}
+function undo(): void {
+  show(JSON.parse(loaded.value) as Form)
+  saver.clear()
+}
+
+const compared = computed(() => kind.value.fields.map(({ key, label }) => ({ label, mine: words(form.value?.[key]), theirs: words(theirs.value?.[key]) })))
+function words(value: unknown): string {
+  return Array.isArray(value) ? `${value.length} steps: ${value.map((step) => String(step).slice(-4)).join(' ')}` : value === null || value === undefined ? '' : String(value)
+}
+async function keepMine(): Promise<void> {
+  if (form.value && theirs.value) form.value = { ...form.value, version: theirs.value['version'] }
+  theirs.value = null
+  await submit()
+}
+function takeTheirs(): void {
+  if (theirs.value) show(theirs.value)
+  theirs.value = null
+  saver.clear()
+}
+useKeys([{ key: 'N', words: `new one`, run: () => void begin() }])
+</script>
+
+<style scoped>
+.form {
+  padding: 20px 28px 40px;
+  max-width: 620px;
+}
+.end {
+  margin-left: auto;
+}
+</style>

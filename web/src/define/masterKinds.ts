@@ -1,0 +1,76 @@
+import { endpoints, operationKinds, partnerKinds, placePurposes, trackings } from '@nemawashi/contract'
+import { stockUnits } from '@nemawashi/core'
+import type { ListColumn } from '../pieces/listColumn'
+
+const { define } = endpoints
+
+/** One field of a master record's form. */
+export interface MasterField {
+  readonly key: string
+  readonly label: string
+  readonly kind: 'text' | 'choice' | 'flag' | 'family' | 'place' | 'routing'
+  readonly choices?: readonly string[]
+  readonly hint?: string
+  readonly initial: unknown
+}
+
+export interface MasterKind {
+  readonly one: string
+  readonly title: string
+  readonly emptyText: string
+  readonly area: typeof define.families
+  readonly columns: readonly ListColumn[]
+  readonly fields: readonly MasterField[]
+}
+
+const code: ListColumn = { key: 'code', title: 'Code' }
+const name: ListColumn = { key: 'name', title: 'Name' }
+const text = (key: string, label: string, hint?: string): MasterField => ({ key, label, kind: 'text', initial: '', ...(hint === undefined ? {} : { hint }) })
+const choice = (key: string, label: string, choices: readonly string[], initial: string): MasterField => ({ key, label, kind: 'choice', choices, initial })
+const flag = (key: string, label: string, initial: boolean): MasterField => ({ key, label, kind: 'flag', initial })
+const named = [text('code', 'Code'), text('name', 'Name')]
+
+/** The simple records behind everything else: what their lists show and what their forms ask. */
+export const masterKinds: Readonly<Record<string, MasterKind>> = {
+  parts: {
+    one: 'part',
+    title: 'Parts',
+    emptyText: 'Parts are what is bought, made or sold. Add the first one.',
+    area: define.parts as never,
+    columns: [code, name, { key: 'familyName', title: 'Family', isHidden: true }, { key: 'revision', title: 'Rev.', isHidden: true }, { key: 'unit', title: 'Unit', isHidden: true }, { key: 'points', title: 'Control points', isNumber: true }],
+    fields: [
+      ...named,
+      text('revision', 'Revision'),
+      choice('unit', 'Counted in', stockUnits, 'piece'),
+      choice('tracking', 'Told apart by', trackings, 'lot'),
+      { key: 'familyId', label: 'Family', kind: 'family', initial: null },
+      { key: 'putAwayPlaceId', label: 'Put away to', kind: 'place', initial: null },
+      { key: 'operationIds', label: 'Routing', kind: 'routing', initial: [] },
+    ],
+  },
+  families: { one: 'family', title: 'Families', emptyText: 'A family holds parts that are checked alike.', area: define.families, columns: [code, name], fields: named },
+  partners: {
+    one: 'partner',
+    title: 'Suppliers and customers',
+    emptyText: 'Add the first supplier.',
+    area: define.partners as never,
+    columns: [code, name, { key: 'kind', title: 'Kind' }],
+    fields: [...named, choice('kind', 'Kind', partnerKinds, 'supplier'), flag('isActive', 'In use', true)],
+  },
+  places: {
+    one: 'place',
+    title: 'Places',
+    emptyText: 'Where quantities are: docks, inspection bays, stores, the quarantine cage.',
+    area: define.places as never,
+    columns: [code, name, { key: 'purpose', title: 'Purpose' }],
+    fields: [...named, choice('purpose', 'Purpose', placePurposes, 'store'), flag('countsForPlanning', 'Counts for planning', true)],
+  },
+  operations: {
+    one: 'operation',
+    title: 'Operations',
+    emptyText: 'The steps that routings are made of, from receiving to shipping.',
+    area: define.operations as never,
+    columns: [code, name, { key: 'kind', title: 'Kind' }],
+    fields: [...named, choice('kind', 'Kind', operationKinds, 'production')],
+  },
+}

@@ -1,0 +1,147 @@
+<template>
+  <div class="find" @focusout="leave">
+    <input
+      ref="field"
+      v-model="words"
+      type="search"
+      role="combobox"
+      aria-label="Find a part, lot, inspection, person"
+      aria-controls="found"
+      :aria-expanded="isOpen"
+      :aria-activedescendant="isOpen && hits[at] ? `hit-${at}` : undefined"
+      placeholder="Find a part, lot, inspection, person"
+      autocomplete="off"
+      @keydown.down.prevent="at = Math.min(hits.length - 1, at + 1)"
+      @keydown.up.prevent="at = Math.max(0, at - 1)"
+      @keydown.enter.prevent="go(hits[at])"
+      @keydown.esc="close"
+    />
+    <kbd aria-hidden="true">/</kbd>
+    <ul v-if="isOpen" id="found" role="listbox" aria-label="Found">
+      <li v-for="(hit, i) in hits" :id="`hit-${i}`" :key="hit.kind + hit.id" role="option" :aria-selected="i === at" :class="{ on: i === at }" @mousedown.prevent="go(hit)">
+        <span class="kind">{{ hit.kind }}</span><b>{{ hit.title }}</b><span class="soft">{{ hit.detail }}</span>
+      </li>
+      <li v-if="hits.length === 0" role="option" aria-selected="false" class="soft">{{ isLoading ? 'Looking …' : 'Nothing found' }}</li>
+    </ul>
+  </div>
+</template>
+
+<script setup lang="ts">
+import { endpoints, type SearchHit } from '@nemawashi/contract'
+import { computed, ref, watch } from 'vue'
+import { useRouter } from 'vue-router'
+import { call } from './api'
+import { useKeys } from './keys'
+
+const router = useRouter()
+const field = ref<HTMLInputElement>()
+const words = ref('')
+const hits = ref<SearchHit[]>([])
+const at = ref(0)
+const isLoading = ref(false)
+const isOpen = computed(() => words.value.trim() !== '')
+
+const addresses: Record<string, (id: string) => string> = {
+  part: (id) => `/define/parts/${id}`,
+  lot: (id) => `/trace/${id}`,
+  inspection: (id) => `/record/${id}`,
+  delivery: (id) => `/run/${id}`,
+  plan: (id) => `/define/plans/${id}`,
+  characteristic: (id) => `/define/characteristics/${id}`,
+  person: (id) => `/people/${id}`,
+}
+
+let latest = 0
+watch(words, async (value) => {
+  const mine = ++latest
+  if (value.trim() === '') return void (hits.value = [])
+  isLoading.value = true
+  await new Promise((resolve) => setTimeout(resolve, 150))
+  if (mine !== latest) return
+  const found = await call(endpoints.people.search, { query: { q: value.trim().slice(0, 100) } }).catch(() => ({ hits: [] }))
+  if (mine !== latest) return
+  hits.value = found.hits
+  at.value = 0
+  isLoading.value = false
+})
+
+function close(): void {
+  words.value = ''
+  field.value?.blur()
+}
+function leave(): void {
+  words.value = ''
+}
+async function go(hit: SearchHit | undefined): Promise<void> {
+  const address = hit && addresses[hit.kind]?.(hit.id)
+  if (address === undefined) return
+  close()
+  await router.push(address)
+}
+const focus = () => field.value?.focus()
+useKeys([
+  { key: '/', words: 'search', run: focus },
+  { key: 'Ctrl+K', words: 'search', run: focus, inFields: true },
+])
+</script>
+
+<style scoped>
+.find {
+  margin-left: auto;
+  position: relative;
+  width: 320px;
+  flex: none;
+}
+input {
+  width: 100%;
+  height: 30px;
+  border: 1px solid #8d8a80;
+  border-radius: 4px;
+  background: var(--sheet);
+  color: var(--ink);
+  padding: 4px 30px 4px 10px;
+  font: 14px/20px var(--words);
+}
+input::placeholder {
+  color: var(--soft);
+  opacity: 1;
+}
+kbd {
+  position: absolute;
+  right: 8px;
+  top: 6px;
+}
+ul {
+  position: absolute;
+  z-index: 20;
+  top: 34px;
+  right: 0;
+  width: 440px;
+  max-height: 70vh;
+  overflow: auto;
+  margin: 0;
+  padding: 4px;
+  list-style: none;
+  background: var(--sheet);
+  border: 1px solid var(--rule);
+  border-radius: 4px;
+  box-shadow: 0 6px 20px rgb(30 42 58 / 18%);
+}
+li {
+  display: flex;
+  gap: 8px;
+  padding: 5px 8px;
+  border-radius: 3px;
+  cursor: pointer;
+  white-space: nowrap;
+  overflow: hidden;
+}
+li.on {
+  background: var(--wash);
+}
+.kind {
+  width: 92px;
+  flex: none;
+  color: var(--soft);
+}
+</style>

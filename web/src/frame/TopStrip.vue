@@ -1,0 +1,78 @@
+<template>
+  <header class="strip">
+    <nav class="crumbs" aria-label="Where you are">
+      <template v-for="(crumb, i) in crumbs" :key="i">
+        <i v-if="i > 0" aria-hidden="true">/</i>
+        <router-link v-if="crumb.to && i < crumbs.length - 1" :to="crumb.to">{{ crumb.words }}</router-link>
+        <b v-else>{{ crumb.words }}</b>
+      </template>
+    </nav>
+    <SearchBox />
+    <button class="help" aria-label="Keys of this screen" @click="isHelpShown = true"><kbd>?</kbd></button>
+    <v-dialog v-model="isHelpShown" width="460">
+      <v-card title="Keys of this screen">
+        <v-card-text>
+          <table class="plain">
+            <tbody>
+              <tr v-for="key in activeKeys" :key="key.key">
+                <td style="width: 150px"><kbd>{{ key.key }}</kbd></td>
+                <td>{{ key.words }}</td>
+              </tr>
+            </tbody>
+          </table>
+        </v-card-text>
+        <v-card-actions><v-btn autofocus @click="isHelpShown = false">Close</v-btn></v-card-actions>
+      </v-card>
+    </v-dialog>
+  </header>
+</template>
+
+<script setup lang="ts">
+import { ref } from 'vue'
+import { crumbs } from './crumbs'
+import { activeKeys, useKeys } from './keys'
+import SearchBox from './SearchBox.vue'
+
+const isHelpShown = ref(false)
+useKeys([{ key: '?', words: 'these keys', run: () => (isHelpShown.value = true) }])
+</script>
+
+<style scoped>
+.strip {
+  border-bottom: 1px solid var(--rule);
+  background: var(--paper);
+  display: flex;
+  align-items: center;
+  gap: 14px;
+  padding: 0 20px;
+  min-width: 0;
+}
+.crumbs {
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  color: var(--soft);
+}
+.crumbs a {
+  color: var(--soft);
+  text-decoration: none;
+}
+.crumbs a:hover {
+  text-decoration: underline;
+}
+.crumbs b {
+  color: var(--ink);
+  font-weight: 600;
+}
+.crumbs i {
+  font-style: normal;
+  color: var(--soft);
+  opacity: 0.6;
+  margin: 0 6px;
+}
+.help {
+  background: none;
+  border: 0;
+  cursor: pointer;
+}
+</style>

@@ -1,0 +1,42 @@
+import { onBeforeUnmount, onMounted, reactive } from 'vue'
+
+export interface Key {
+  /** As the event names it, with `Ctrl+` or `Shift+` before it where needed. */
+  readonly key: string
+  readonly words: string
+  readonly run: (event: KeyboardEvent) => void
+  /** Whether it also works while something is being typed into a field. */
+  readonly inFields?: boolean
+}
+
+/** Keys of what is on the screen now; the help lists them. */
+export const activeKeys = reactive<Key[]>([])
+
+function nameOf(event: KeyboardEvent): string {
+  const key = event.key.length === 1 ? event.key.toUpperCase() : event.key
+  const shift = event.shiftKey && (event.key.length > 1 || /[a-z]/i.test(event.key)) ? 'Shift+' : ''
+  return `${event.ctrlKey || event.metaKey ? 'Ctrl+' : ''}${shift}${key}`
+}
+
+function isField(target: EventTarget | null): boolean {
+  return target instanceof HTMLElement && (target.isContentEditable || /^(input|textarea|select)$/i.test(target.tagName) || target.getAttribute('role') === 'combobox')
+}
+
+/** Binds keys while the calling component is on the screen. Keys with Alt are left to the browser. */
+export function useKeys(keys: readonly Key[]): void {
+  const listen = (event: KeyboardEvent) => {
+    if (event.defaultPrevented || event.altKey || document.querySelector('.v-overlay--active [role="dialog"], .v-dialog.v-overlay--active')) return
+    const found = keys.find((entry) => entry.key === nameOf(event) && (entry.inFields === true || !isField(event.target)))
+    if (!found) return
+    event.preventDefault()
+    found.run(event)
+  }
+  onMounted(() => {
+    activeKeys.push(...keys)
+    window.addEventListener('keydown', listen)
+  })
+  onBeforeUnmount(() => {
+    for (const key of keys) activeKeys.splice(activeKeys.indexOf(key), 1)
+    window.removeEventListener('keydown', listen)
+  })
+}

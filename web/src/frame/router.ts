@@ -1,0 +1,40 @@
+import { createRouter, createWebHistory, type RouteRecordRaw } from 'vue-router'
+import { useSession } from './session'
+
+declare module 'vue-router' {
+  interface RouteMeta {
+    /** Word of the rail that is lit. */
+    area?: string
+    isOpenToAll?: boolean
+  }
+}
+
+const master = () => import('../define/MasterPage.vue')
+const routes: RouteRecordRaw[] = [
+  { path: '/', redirect: '/today' },
+  { path: '/sign-in', component: () => import('../people/SignInPage.vue'), meta: { isOpenToAll: true } },
+  { path: '/today', component: () => import('../today/TodayPage.vue'), meta: { area: 'today' } },
+  { path: '/define', redirect: '/define/characteristics' },
+  { path: '/define/characteristics/:id?', component: () => import('../define/CharacteristicsPage.vue'), meta: { area: 'define' } },
+  { path: '/define/plans/:id?', component: () => import('../define/PlansPage.vue'), meta: { area: 'define' } },
+  { path: '/define/:kind(parts|families|partners|places|operations)/:id?', component: master, meta: { area: 'define' } },
+  { path: '/attach/:id?', component: () => import('../attach/AttachPage.vue'), meta: { area: 'attach' } },
+  { path: '/run/:id?', component: () => import('../run/RunPage.vue'), meta: { area: 'run' } },
+  { path: '/record', component: () => import('../record/QueuePage.vue'), meta: { area: 'record' } },
+  { path: '/record/:id', component: () => import('../record/BenchPage.vue'), meta: { area: 'record' } },
+  { path: '/contain/:id?', component: () => import('../contain/ContainPage.vue'), meta: { area: 'contain' } },
+  { path: '/trace/:id?', component: () => import('../trace/TracePage.vue'), meta: { area: 'trace' } },
+  { path: '/people/audit', component: () => import('../people/AuditPage.vue'), meta: { area: 'people' } },
+  { path: '/people/:id?', component: () => import('../people/PeoplePage.vue'), meta: { area: 'people' } },
+  ...(import.meta.env.DEV ? [{ path: '/gallery', component: () => import('../gallery/GalleryPage.vue'), meta: { isOpenToAll: true } }] : []),
+  { path: '/:path(.*)*', component: () => import('./NowherePage.vue'), meta: { isOpenToAll: true } },
+]
+
+export const router = createRouter({ history: createWebHistory(), routes })
+
+router.beforeEach(async (to) => {
+  const session = useSession()
+  if (!session.hasLoaded) await session.load()
+  if (to.meta.isOpenToAll || session.person) return true
+  return { path: '/sign-in', query: to.fullPath === '/today' ? {} : { then: to.fullPath } }
+})

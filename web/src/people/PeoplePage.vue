@@ -1,0 +1,120 @@
+<template>
+  <SheetSplit list-words="People">
+    <template #list>
+      <DataList ref="list" name="people" :endpoint="people.listPeople" :columns="columns" title="People" :selected-id="id" :to="(row: Person) => `/people/${row.id}`">
+        <template #head><v-btn v-if="isAdministrator" color="primary" variant="outlined" size="small" data-test="new" @click="router.push('/people/new')">New person</v-btn></template>
+        <template #roles="{ row }">{{ (row['roles'] as Role[]).map((role) => roleWords[role]).join(', ') }}</template>
+      </DataList>
+    </template>
+    <form v-if="form" class="form stack" @submit.prevent="submit">
+      <h1>{{ id === 'new' ? 'New person' : form.name }}</h1>
+      <ErrorNote :failure="saver.note.value" />
+      <v-text-field v-model="form.name" label="Name" :readonly="!isAdministrator" :error-messages="errors['name']" data-field="name" />
+      <div class="row top">
+        <v-text-field v-model="form.initials" label="Initials, for the seal" maxlength="4" :readonly="!isAdministrator" :error-messages="errors['initials']" data-field="initials" />
+        <v-text-field v-model="form.signInName" label="Sign-in name" :readonly="!isAdministrator" :error-messages="errors['signInName']" data-field="signInName" />
+      </div>
+      <fieldset>
+        <legend>Roles</legend>
+        <v-checkbox v-for="role in roles" :key="role" v-model="form.roles" :value="role" :label="roleWords[role]" :disabled="!isAdministrator" />
+        <p v-if="errors['roles']" class="nonconforming small" role="alert">{{ errors['roles'] }}</p>
+      </fieldset>
+      <v-checkbox v-if="id !== 'new'" v-model="form.isActive" label="may sign in" :disabled="!isAdministrator" />
+      <v-text-field v-if="isAdministrator" v-model="password" :label="id === 'new' ? 'First password, at least 10 characters' : 'Set a new password (empty: stays)'" type="password" autocomplete="new-password" :error-messages="errors['password']" data-field="password" />
+      <div v-if="isAdministrator" class="row"><v-btn type="submit" color="primary" :loading="saver.isBusy.value">Save</v-btn></div>
+      <StaleChange v-if="saver.isStale.value && saver.failure.value && theirs" :failure="saver.failure.value" :rows="compared" @keep="keepMine" @take="takeTheirs" />
+    </form>
+    <EmptyState v-else title="People and roles" :text="isAdministrator ? 'Choose somebody, or add a person. Roles say what they may do.' : 'Choose somebody to see their roles. An administrator changes them.'" />
+  </SheetSplit>
+</template>
+
+<script setup lang="ts">
+import { endpoints, roles, roleWords, type Person, type Role } from '@nemawashi/contract'
+import { computed, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { call } from '../frame/api'
+import { useCrumbs } from '../frame/crumbs'
+import { notify } from '../frame/notify'
+import { useSession } from '../frame/session'
+import DataList from '../pieces/DataList.vue'
+import type { ListColumn } from '../pieces/listColumn'
+import EmptyState from '../pieces/EmptyState.vue'
+import ErrorNote from '../pieces/ErrorNote.vue'
+import SheetSplit from '../pieces/SheetSplit.vue'
+import StaleChange from '../pieces/StaleChange.vue'
+import { useSaver } from '../pieces/useSaver'
+
+const { people } = endpoints
+const route = useRoute()
+const router = useRouter()
+const isAdministrator = useSession().has('administrator')
+const saver = useSaver()
+const errors = saver.fieldErrors
+const list = ref<{ reload: () => Promise<void> }>()
+const id = computed(() => (typeof route.params['id'] === 'string' && route.params['id'] !== '' ? route.params['id'] : null))
+const form = ref<Person | null>(null)
+const theirs = ref<Person | null>(null)
+const password = ref('')
+const columns: ListColumn[] = [
+  { key: 'name', title: 'Name' },
+  { key: 'roles', title: 'Roles' },
+  { key: 'signInName', title: 'Sign-in name', isHidden: true },
+]
+useCrumbs(() => [{ words: 'People', to: '/people' }, ...(form.value ? [{ words: form.value.name || 'New' }] : [])])
+const load = (of: string) => call(people.getPerson, { params: { id: of } })
+watch(
+  id,
+  async (wanted) => {
+    form.value = null
+    password.value = ''
+    saver.clear()
+    if (wanted === 'new') form.value = { id: '', name: '', initials: '', signInName: '', roles: [], isActive: true, version: 1 }
+    else if (wanted) await saver.save(async () => void (form.value = await load(wanted)))
+  },
+  { immediate: true },
+)
+async function submit(): Promise<void> {
+  const wanted = id.value
+  const done = await saver.save(async () => {
+    const { name, initials, signInName, roles: chosen, isActive, version } = form.value as Person
+    const body = { name, initials, signInName, roles: chosen }
+    const saved =
+      wanted === 'new'
+        ? await call(people.createPerson, { body: { ...body, password: password.value } })
+        : await call(people.updatePerson, { params: { id: wanted ?? '' }, body: { ...body, isActive, version, password: password.value === '' ? null : password.value } })
+    form.value = saved
+    password.value = ''
+    await list.value?.reload()
+    if (wanted === 'new') await router.replace(`/people/${saved.id}`)
+    notify(`Saved ${saved.name}.`)
+  })
+  if (!done && saver.isStale.value && wanted) theirs.value = await load(wanted)
+}
+const wordsOf = (person: Person | null, key: keyof Person) => String(person?.[key] ?? '')
+const compared = computed(() => (['name', 'initials', 'signInName', 'roles', 'isActive'] as const).map((key) => ({ label: key, mine: wordsOf(form.value, key), theirs: wordsOf(theirs.value, key) })))
+async function keepMine(): Promise<void> {
+  if (form.value && theirs.value) form.value = { ...form.value, version: theirs.value.version }
+  theirs.value = null
+  await submit()
+}
+function takeTheirs(): void {
+  form.value = theirs.value
+  theirs.value = null
+  saver.clear()
+}
+</script>
+
+<style scoped>
+.form {
+  padding: 20px 28px 40px;
+  max-width: 560px;
+}
+fieldset {
+  border: 1px solid var(--rule);
+  padding: 4px 14px 8px;
+}
+legend {
+  color: var(--soft);
+  padding: 0 6px;
+}
+</style>

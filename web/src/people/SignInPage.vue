@@ -1,0 +1,133 @@
+<template>
+  <div class="page">
+    <div class="who">
+      <img src="/icon.svg" alt="" width="44" height="44" />
+      <h1>Nemawashi</h1>
+      <p class="soft">Inspection plans, the bench, what is held, and the whole story of every lot.</p>
+      <form v-if="!session.needsFirstAdministrator" class="stack" @submit.prevent="signIn">
+        <ErrorNote :failure="failure" />
+        <v-text-field v-model="name" label="Sign-in name" name="username" autocomplete="username" autofocus />
+        <v-text-field v-model="password" label="Password" name="password" type="password" autocomplete="current-password" />
+        <v-btn type="submit" color="primary" :loading="isBusy" block>Sign in</v-btn>
+      </form>
+      <form v-else class="stack" @submit.prevent="create">
+        <h2>Nobody is here yet</h2>
+        <p class="soft">The first person administers this installation: creates the others and gives them roles.</p>
+        <ErrorNote :failure="failure" />
+        <v-text-field v-model="fullName" label="Your name" name="name" autocomplete="name" autofocus :error-messages="fieldErrors['name']" />
+        <v-text-field v-model="initials" label="Initials, for your seal" name="initials" maxlength="4" :error-messages="fieldErrors['initials']" />
+        <v-text-field v-model="name" label="Sign-in name" name="username" autocomplete="username" :error-messages="fieldErrors['signInName']" />
+        <v-text-field
+          v-model="password"
+          label="Password, at least 10 characters"
+          name="password"
+          type="password"
+          autocomplete="new-password"
+          :error-messages="fieldErrors['password']"
+        />
+        <v-btn type="submit" color="primary" :loading="isBusy" block>Create and sign in</v-btn>
+      </form>
+    </div>
+    <div v-if="session.demoPeople.length > 0" class="demo">
+      <h2>The people of the demo plant</h2>
+      <p class="soft">An invented maker of climbing and rescue hardware. Choose somebody to be.</p>
+      <ul>
+        <li v-for="person in session.demoPeople" :key="person.signInName">
+          <button class="person" :data-person="person.signInName" @click="be(person)">
+            <b>{{ person.name }}</b><span class="soft">{{ person.roles.map((role) => roleWords[role]).join(', ') }}</span>
+          </button>
+        </li>
+      </ul>
+      <p class="soft small">Their password, asked for again under every decision, is <b class="m">{{ session.demoPeople[0]?.password }}</b></p>
+    </div>
+  </div>
+</template>
+
+<script setup lang="ts">
+import { endpoints, roleWords, type Session } from '@nemawashi/contract'
+import { ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { call } from '../frame/api'
+import { useSession } from '../frame/session'
+import ErrorNote from '../pieces/ErrorNote.vue'
+import { useSaver } from '../pieces/useSaver'
+
+const session = useSession()
+const route = useRoute()
+const router = useRouter()
+const name = ref('')
+const password = ref('')
+const fullName = ref('')
+const initials = ref('')
+const { isBusy, failure, fieldErrors, save } = useSaver()
+
+async function enter(): Promise<void> {
+  const then = route.query['then']
+  await router.push(typeof then === 'string' && then.startsWith('/') && !then.startsWith('//') ? then : '/today')
+}
+async function signIn(): Promise<void> {
+  if (await save(() => session.signIn(name.value, password.value))) await enter()
+}
+async function be(person: Session['demoPeople'][number]): Promise<void> {
+  name.value = person.signInName
+  password.value = person.password
+  await signIn()
+}
+async function create(): Promise<void> {
+  const body = { name: fullName.value, initials: initials.value, signInName: name.value, password: password.value }
+  const isDone = await save(async () => {
+    await call(endpoints.people.createFirstAdministrator, { body })
+    await session.load()
+  })
+  if (isDone) await enter()
+}
+</script>
+
+<style scoped>
+.page {
+  min-height: 100%;
+  display: flex;
+  gap: 80px;
+  justify-content: center;
+  align-items: center;
+  padding: 32px;
+  flex-wrap: wrap;
+}
+.who {
+  width: 340px;
+}
+.who h1 {
+  font-size: 28px;
+  line-height: 36px;
+  margin-top: 8px;
+}
+.who p {
+  margin: 4px 0 20px;
+}
+.demo {
+  width: 400px;
+  border-left: 1px solid var(--rule);
+  padding-left: 40px;
+}
+ul {
+  list-style: none;
+  padding: 0;
+  margin: 12px 0;
+}
+.person {
+  display: flex;
+  width: 100%;
+  justify-content: space-between;
+  gap: 16px;
+  border: 0;
+  border-bottom: 1px solid var(--rule);
+  background: none;
+  padding: 9px 8px;
+  font: 14px/20px var(--words);
+  color: var(--ink);
+  cursor: pointer;
+}
+.person:hover {
+  background: var(--wash);
+}
+</style>

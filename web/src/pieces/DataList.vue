@@ -1,0 +1,281 @@
+<template>
+  <div class="list">
+    <header>
+      <h2 v-if="title" class="title">{{ title }}</h2>
+      <slot name="head" />
+    </header>
+    <div class="tools">
+      <input v-model="words" type="search" class="filter" :aria-label="`Filter ${title}`" placeholder="Filter" />
+      <v-menu :close-on-content-click="false">
+        <template #activator="{ props: menu }"><button v-bind="menu" class="tool">Columns</button></template>
+        <v-list density="compact">
+          <v-list-item v-for="column in columns" :key="column.key"><v-checkbox v-model="chosen" :value="column.key" :label="column.title" /></v-list-item>
+        </v-list>
+      </v-menu>
+      <a class="tool" :href="csvAddress" download>CSV</a>
+      <span class="soft count" aria-live="polite">{{ status === 'loading' && rows.length === 0 ? '…' : whole(total) }}</span>
+    </div>
+    <div ref="scroller" class="scroller" tabindex="-1" @scroll.passive="onScroll">
+      <table>
+        <thead>
+          <tr>
+            <th v-for="column in shown" :key="column.key" :class="{ right: column.isNumber }" :aria-sort="sort === column.key ? (dir === 'asc' ? 'ascending' : 'descending') : undefined">
+              <button @click="sortBy(column.key)">{{ column.title }}<span aria-hidden="true">{{ sort === column.key ? (dir === 'asc' ? ' ↑' : ' ↓') : '' }}</span></button>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="row in rows" :key="row.id" :class="{ on: row.id === selectedId }" :data-id="row.id" @click="open(row)">
+            <td v-for="(column, i) in shown" :key="column.key" :class="{ right: column.isNumber, m: column.isMono || column.isNumber }">
+              <router-link v-if="i === 0" :to="to(row as never)" :aria-current="row.id === selectedId ? 'true' : undefined" @click.stop>
+                <slot :name="column.key" :row="row">{{ cell(column, row) }}</slot>
+              </router-link>
+              <slot v-else :name="column.key" :row="row">{{ cell(column, row) }}</slot>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+      <p v-if="status === 'ready' && rows.length === 0" class="soft none">{{ words ? `Nothing matches "${words}".` : emptyText }}</p>
+      <p v-if="status === 'loading'" class="soft none">Loading …</p>
+      <ErrorNote :failure="failure"><v-btn variant="text" @click="load(false)">Try again</v-btn></ErrorNote>
+      <button v-if="next && status === 'ready'" class="tool more" @click="load(true)">More</button>
+    </div>
+  </div>
+</template>
+
+<script setup lang="ts" generic="E extends Endpoint">
+import { addressOf, type Endpoint, type ListPage } from '@nemawashi/contract'
+import { computed, nextTick, ref, watch } from 'vue'
+import { useRoute, useRouter, type RouteLocationRaw } from 'vue-router'
+import { asFailure, call, type Failure } from '../frame/api'
+import { useKeys } from '../frame/keys'
+import ErrorNote from './ErrorNote.vue'
+import { whole } from './format'
+import type { ListColumn } from './listColumn'
+
+/** A list of the server: filter, sorting, choice of columns, count, CSV, and stepping with J and K. Paged by key, loaded as it is scrolled. */
+interface Row {
+  id: string
+  [key: string]: unknown
+}
+const { endpoint, name, columns, to, title, selectedId = null, query = {}, emptyText = 'Nothing here yet.' } = defineProps<{
+  endpoint: E
+  name: string
+  columns: readonly ListColumn[]
+  to: (row: never) => RouteLocationRaw
+  title?: string
+  selectedId?: string | null
+  query?: Record<string, string | undefined>
+  emptyText?: string
+}>()
+
+const route = useRoute()
+const router = useRouter()
+const rows = ref<Row[]>([])
+const total = ref(0)
+const next = ref<string | null>(null)
+const status = ref<'loading' | 'ready' | 'failed'>('loading')
+const failure = ref<Failure | null>(null)
+const scroller = ref<HTMLElement>()
+
+const words = ref(typeof route.query['q'] === 'string' ? route.query['q'] : '')
+const sort = ref(typeof route.query['sort'] === 'string' ? route.query['sort'] : undefined)
+const dir = ref<'asc' | 'desc'>(route.query['dir'] === 'desc' ? 'desc' : 'asc')
+
+const stored = localStorage.getItem(`columns ${name}`)
+const chosen = ref<string[]>(stored ? (JSON.parse(stored) as string[]) : columns.filter((column) => !column.isHidden).map((column) => column.key))
+watch(chosen, (value) => localStorage.setItem(`columns ${name}`, JSON.stringify(value)))
+const shown = computed(() => {
+  const wanted = columns.filter((column) => chosen.value.includes(column.key))
+  return wanted.length > 0 ? wanted : columns.slice(0, 1)
+})
+
+const asked = computed(() => ({ ...query, q: words.value.trim() || undefined, ...(sort.value ? { sort: sort.value, dir: dir.value } : {}) }))
+const csvAddress = computed(() => addressOf(endpoint, { query: asked.value }, '.csv'))
+
+let latest = 0
+async function load(isMore: boolean): Promise<void> {
+  const mine = ++latest
+  status.value = 'loading'
+  failure.value = null
+  try {
+    const after = isMore && next.value ? { after: next.value } : {}
+    const page = (await call(endpoint, { query: { ...asked.value, ...after } } as never)) as unknown as ListPage<Row>
+    if (mine !== latest) return
+    rows.value = isMore ? [...rows.value, ...page.rows] : page.rows
+    total.value = page.total
+    next.value = page.next
+    status.value = 'ready'
+  } catch (error) {
+    if (mine !== latest) return
+    failure.value = asFailure(error)
+    status.value = 'failed'
+  }
+}
+defineExpose({ reload: () => load(false) })
+
+let timer = 0
+watch(
+  asked,
+  (value, old) => {
+    window.clearTimeout(timer)
+    timer = window.setTimeout(() => void load(false), old && value.q !== old.q ? 180 : 0)
+    if (old) void router.replace({ query: { ...route.query, q: value.q, sort: sort.value, dir: sort.value ? dir.value : undefined } })
+  },
+  { immediate: true, deep: true },
+)
+
+function sortBy(key: string): void {
+  dir.value = sort.value === key && dir.value === 'asc' ? 'desc' : 'asc'
+  sort.value = key
+}
+function cell(column: ListColumn, row: Row): string {
+  const value = row[column.key]
+  if (column.format) return column.format(value as never, row as never)
+  return value === null || value === undefined ? '' : typeof value === 'number' ? whole(value) : String(value)
+}
+function onScroll(): void {
+  const box = scroller.value
+  if (box && next.value && status.value === 'ready' && box.scrollTop + box.clientHeight > box.scrollHeight - 300) void load(true)
+}
+async function open(row: Row): Promise<void> {
+  await router.push(to(row as never))
+}
+async function step(by: number): Promise<void> {
+  const at = rows.value.findIndex((row) => row.id === selectedId)
+  const row = rows.value[Math.max(0, Math.min(rows.value.length - 1, at + by))]
+  if (!row) return
+  await open(row)
+  await nextTick()
+  scroller.value?.querySelector(`[data-id="${row.id}"]`)?.scrollIntoView({ block: 'nearest' })
+}
+useKeys([
+  { key: 'J', words: 'next in the list', run: () => void step(1) },
+  { key: 'K', words: 'previous in the list', run: () => void step(-1) },
+])
+</script>
+
+<style scoped>
+.list {
+  display: flex;
+  flex-direction: column;
+  min-height: 0;
+  height: 100%;
+}
+header {
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  padding: 12px 16px 6px;
+}
+.title {
+  margin-right: auto;
+}
+.tools {
+  display: flex;
+  gap: 4px;
+  align-items: center;
+  padding: 0 16px 8px;
+}
+.filter {
+  flex: 1;
+  min-width: 80px;
+  height: 30px;
+  border: 1px solid #8d8a80;
+  border-radius: 4px;
+  padding: 2px 8px;
+  background: var(--sheet);
+  color: var(--ink);
+  font: 14px var(--words);
+}
+.filter::placeholder {
+  color: var(--soft);
+  opacity: 1;
+}
+.tool {
+  border: 0;
+  background: none;
+  color: var(--indigo);
+  font: 600 13px/28px var(--words);
+  padding: 0 6px;
+  cursor: pointer;
+  text-decoration: none;
+}
+.tool:hover {
+  text-decoration: underline;
+}
+.count {
+  font: 13px var(--mono);
+  min-width: 2ch;
+  text-align: right;
+}
+.scroller {
+  overflow: auto;
+  flex: 1;
+  min-height: 0;
+}
+table {
+  border-collapse: collapse;
+  width: 100%;
+}
+thead th {
+  position: sticky;
+  top: 0;
+  background: var(--paper);
+  text-align: left;
+  border-bottom: 1px solid var(--rule);
+  padding: 0 8px;
+  z-index: 1;
+  white-space: nowrap;
+}
+th:first-child,
+td:first-child {
+  padding-left: 16px;
+}
+th:last-child,
+td:last-child {
+  padding-right: 14px;
+}
+th button {
+  border: 0;
+  background: none;
+  font: 600 12.5px/26px var(--words);
+  color: var(--soft);
+  cursor: pointer;
+  padding: 0;
+}
+td {
+  padding: 0 8px;
+  height: 32px;
+  border-bottom: 1px solid color-mix(in srgb, var(--rule) 55%, transparent);
+  max-width: 176px;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+td a {
+  color: inherit;
+  text-decoration: none;
+  font-weight: 600;
+}
+tbody tr {
+  cursor: pointer;
+}
+tbody tr:hover {
+  background: color-mix(in srgb, var(--wash) 55%, transparent);
+}
+tr.on {
+  background: var(--wash);
+  box-shadow: inset 4px 0 0 var(--indigo);
+}
+.right {
+  text-align: right;
+}
+.none {
+  padding: 16px;
+}
+.more {
+  display: block;
+  margin: 8px auto;
+}
+</style>

@@ -1,0 +1,81 @@
+<template>
+  <v-autocomplete
+    v-model="model"
+    v-model:search="words"
+    :items="items"
+    :label="label"
+    :loading="isLoading"
+    :clearable="isClearable"
+    :error-messages="error ? [error] : []"
+    :hint="hint"
+    :persistent-hint="Boolean(hint)"
+    :disabled="isDisabled"
+    :data-field="field"
+    item-title="title"
+    item-value="value"
+    no-filter
+  />
+</template>
+
+<script setup lang="ts" generic="E extends Endpoint">
+import type { Endpoint, ListPage } from '@nemawashi/contract'
+import { ref, watch } from 'vue'
+import { call } from '../frame/api'
+
+/** Chooses one row of a list of the server by typing a part of its code or name. */
+interface Row {
+  id: string
+  code?: string
+  name: string
+  [key: string]: unknown
+}
+const { endpoint, label, query = {}, initial = null, isClearable = false, error = '', hint = '', isDisabled = false, filter = () => true, field } = defineProps<{
+  endpoint: E
+  label: string
+  query?: Record<string, string>
+  initial?: { id: string; title: string } | null
+  isClearable?: boolean
+  error?: string | undefined
+  hint?: string | undefined
+  isDisabled?: boolean
+  filter?: (row: never) => boolean
+  field?: string
+}>()
+const model = defineModel<string | null>({ required: true })
+const emit = defineEmits<{ chosen: [row: Row | null] }>()
+
+const words = ref('')
+const items = ref<{ title: string; value: string }[]>(initial ? [{ title: initial.title, value: initial.id }] : [])
+const rows = new Map<string, Row>()
+const isLoading = ref(false)
+const titleOf = (row: Row) => (row.code ? `${row.code} · ${row.name}` : row.name)
+
+let latest = 0
+async function load(q: string): Promise<void> {
+  const mine = ++latest
+  isLoading.value = true
+  try {
+    const page = (await call(endpoint, { query: { ...query, ...(q === '' ? {} : { q }), limit: 50 } } as never)) as unknown as ListPage<Row>
+    if (mine !== latest) return
+    for (const row of page.rows) rows.set(row.id, row)
+    const found = page.rows.filter((row) => filter(row as never)).map((row) => ({ title: titleOf(row), value: row.id }))
+    const kept = items.value.find((item) => item.value === model.value)
+    items.value = kept && !found.some((item) => item.value === kept.value) ? [kept, ...found] : found
+    if (model.value && !items.value.some((item) => item.value === model.value)) {
+      const chosen = rows.get(model.value)
+      items.value.unshift({ value: model.value, title: chosen ? titleOf(chosen) : '…' })
+    }
+  } finally {
+    if (mine === latest) isLoading.value = false
+  }
+}
+watch(
+  words,
+  (value) => {
+    const isChosen = items.value.some((item) => item.title === value)
+    void load(isChosen ? '' : (value ?? '').replaceAll('·', ' '))
+  },
+  { immediate: true },
+)
+watch(model, (value) => emit('chosen', value ? (rows.get(value) ?? null) : null))
+</script>

@@ -1,0 +1,62 @@
+<template>
+  <div>
+    <div class="bar" role="img" :aria-label="`${parts.map((part) => `${part.quantity} ${part.words}`).join(', ')}; together ${together} ${unit}`">
+      <span v-for="part in parts" :key="part.standing" :style="{ flexGrow: part.quantity, background: standingColours[part.standing] }">
+        <span v-if="part.quantity / together > 0.16" class="m">{{ whole(part.quantity) }}</span>
+      </span>
+    </div>
+    <div class="legend small">
+      <span v-for="part in parts" :key="part.standing"><i :style="{ background: standingColours[part.standing] }" />{{ whole(part.quantity) }} {{ part.words }}</span>
+      <span class="soft together">together <b>{{ amount(together, unit) }}</b>{{ arrived === undefined ? '' : together === arrived ? ', as received' : `, received were ${whole(arrived)}` }}</span>
+    </div>
+  </div>
+</template>
+
+<script setup lang="ts">
+import { quantityByStanding, standings, standingWords, type Standing } from '@nemawashi/core'
+import { computed } from 'vue'
+import { amount, whole } from './format'
+import { standingColours } from './standingColours'
+
+/** One bar for one lot, split by where its pieces stand now. It always adds up to what arrived; the number stands beside it. */
+const { balances, unit, arrived } = defineProps<{ balances: readonly { standing: Standing; quantity: number }[]; unit: string; arrived?: number }>()
+
+const parts = computed(() => {
+  const sums = quantityByStanding(balances)
+  return standings.filter((standing) => sums[standing] > 0).map((standing) => ({ standing, quantity: sums[standing], words: standingWords[standing] }))
+})
+const together = computed(() => parts.value.reduce((sum, part) => sum + part.quantity, 0))
+</script>
+
+<style scoped>
+.bar {
+  display: flex;
+  height: 24px;
+  border: 1px solid var(--rule);
+  color: #fff;
+}
+.bar > span {
+  flex-basis: 0;
+  min-width: 3px;
+  display: grid;
+  place-items: center;
+  overflow: hidden;
+  font-size: 13px;
+  font-weight: 600;
+}
+.legend {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 16px;
+  margin-top: 5px;
+}
+.legend i {
+  display: inline-block;
+  width: 10px;
+  height: 10px;
+  margin-right: 6px;
+}
+.together {
+  margin-left: auto;
+}
+</style>

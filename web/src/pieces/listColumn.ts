@@ -1,0 +1,9 @@
+/** One column of a list: the field it shows, its words, and how it is written. */
+export interface ListColumn {
+  readonly key: string
+  readonly title: string
+  readonly isHidden?: boolean
+  readonly isNumber?: boolean
+  readonly isMono?: boolean
+  readonly format?: (value: never, row: never) => string
+}

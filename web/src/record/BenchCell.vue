@@ -1,0 +1,49 @@
+<template>
+  <td :class="{ here: isHere, unasked: !isAsked, waiting: answer?.status === 'waiting' }" :data-cell="isAsked ? line.id : undefined" :aria-current="isHere ? 'true' : undefined">
+    <span v-if="isAsked" class="cell">
+      <span v-if="line.kind === 'measured'" class="m value">{{ answer?.value ?? '·' }}</span>
+      <MarkSign :mark="answer?.mark ?? 'notJudged'" />
+      <ToleranceStrip v-if="line.kind === 'measured' && answer?.value" :limits="line" :readings="[{ value: answer.value, mark: answer.mark }]" :width="84" />
+      <span v-if="answer && answer.corrections > 0" class="soft small" :title="`${answer.corrections} earlier kept`">corrected</span>
+    </span>
+  </td>
+</template>
+
+<script setup lang="ts">
+import type { InspectionLine } from '@nemawashi/contract'
+import MarkSign from '../pieces/MarkSign.vue'
+import ToleranceStrip from '../pieces/ToleranceStrip.vue'
+import type { Answer } from './cells'
+
+/** One cell of the bench: the reading, its mark and where it lies. */
+defineProps<{ line: InspectionLine; answer: Answer | null; isAsked: boolean; isHere: boolean }>()
+</script>
+
+<style scoped>
+td {
+  height: 36px;
+  padding: 0 10px;
+  border-bottom: 1px solid color-mix(in srgb, var(--rule) 60%, transparent);
+  cursor: pointer;
+}
+.cell {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+}
+.value {
+  min-width: 7ch;
+  text-align: right;
+}
+.here {
+  outline: 2px solid var(--indigo);
+  outline-offset: -2px;
+}
+.unasked {
+  background: color-mix(in srgb, var(--rule) 25%, transparent);
+  cursor: default;
+}
+.waiting .value {
+  font-style: italic;
+}
+</style>

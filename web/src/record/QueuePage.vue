@@ -1,0 +1,103 @@
+<template>
+  <div class="queue">
+    <nav class="tabs" aria-label="Which inspections">
+      <router-link v-for="tab in tabs" :key="tab.key" :to="{ path: '/record', query: { tab: tab.key } }" :class="{ on: tab.key === chosen.key }" :aria-current="tab.key === chosen.key ? 'page' : undefined">{{ tab.words }}</router-link>
+    </nav>
+    <DataList :key="chosen.key" :name="`inspections ${chosen.key}`" :endpoint="record.listInspections" :columns="columns" :title="chosen.title" :query="chosen.query" :empty-text="chosen.empty" :to="(row: InspectionRow) => `/record/${row.id}`">
+      <template #answered="{ row }">
+        <span class="progress" :title="`${row['answered']} of ${row['asked']} answers`"><span :style="{ width: `${share(row)}%` }" /></span>
+        <span class="m small"> {{ row['answered'] }}/{{ row['asked'] }}</span>
+      </template>
+      <template #isGate="{ row }"><span v-if="row['isGate'] && row['state'] !== 'decided'" class="hold">put-away waits</span><span v-else class="soft">nobody waits</span></template>
+      <template #verdict="{ row }">
+        <template v-if="row['verdict']"><MarkSign :mark="verdictMark(row['verdict'] as string)" /> {{ verdictWords[row['verdict'] as string] }}</template>
+        <span v-else class="soft">{{ stateWords[row['state'] as string] }}</span>
+      </template>
+    </DataList>
+  </div>
+</template>
+
+<script setup lang="ts">
+import { endpoints, type InspectionRow } from '@nemawashi/contract'
+import { computed } from 'vue'
+import { useRoute } from 'vue-router'
+import { useCrumbs } from '../frame/crumbs'
+import DataList from '../pieces/DataList.vue'
+import type { ListColumn } from '../pieces/listColumn'
+import { momentOf, stateWords, verdictMark, verdictWords } from '../pieces/format'
+import MarkSign from '../pieces/MarkSign.vue'
+
+/** The queue of the bench: to do, started, done today; and everything there ever was. */
+const { record } = endpoints
+const route = useRoute()
+const dayStart = new Date()
+dayStart.setHours(0, 0, 0, 0)
+const tabs = [
+  { key: 'todo', words: 'To do', title: 'To do', query: { state: 'toDo' }, empty: 'Nothing is waiting for the bench.' },
+  { key: 'started', words: 'Started', title: 'Started', query: { state: 'started' }, empty: 'Nothing has been started and left.' },
+  { key: 'done', words: 'Done today', title: 'Done today', query: { finishedSince: dayStart.toISOString() }, empty: 'Nothing was finished today yet.' },
+  { key: 'deciding', words: 'Waiting for a decision', title: 'Waiting for a decision', query: { state: 'finished' }, empty: 'Nothing waits for a decision.' },
+  { key: 'all', words: 'All', title: 'All inspections', query: {}, empty: 'Inspections open when a delivery arrives at a control point.' },
+] as const
+const chosen = computed(() => tabs.find((tab) => tab.key === route.query['tab']) ?? tabs[0])
+useCrumbs(() => [{ words: 'Record', to: '/record' }, { words: chosen.value.words }])
+const columns: ListColumn[] = [
+  { key: 'code', title: 'Inspection' },
+  { key: 'planName', title: 'Plan' },
+  { key: 'partCode', title: 'Part' },
+  { key: 'partName', title: 'Name', isHidden: true },
+  { key: 'lotCode', title: 'Lot', isMono: true },
+  { key: 'supplierName', title: 'Supplier', isHidden: true },
+  { key: 'lotSize', title: 'Lot size', isNumber: true, isHidden: true },
+  { key: 'sampleWords', title: 'Sample' },
+  { key: 'answered', title: 'Answered' },
+  { key: 'isGate', title: 'Who waits' },
+  { key: 'verdict', title: 'Finding' },
+  { key: 'openedAt', title: 'Opened', format: (value: string) => momentOf(value) },
+]
+const share = (row: { [key: string]: unknown }) => (Number(row['asked']) === 0 ? 0 : (100 * Number(row['answered'])) / Number(row['asked']))
+</script>
+
+<style scoped>
+.queue {
+  height: 100%;
+  display: flex;
+  flex-direction: column;
+  background: var(--sheet);
+}
+.queue > .list {
+  flex: 1;
+}
+.tabs {
+  display: flex;
+  gap: 20px;
+  padding: 12px 16px 0;
+  border-bottom: 1px solid var(--rule);
+}
+.tabs a {
+  color: var(--soft);
+  text-decoration: none;
+  padding-bottom: 8px;
+  border-bottom: 2px solid transparent;
+}
+.tabs a.on {
+  color: var(--indigo);
+  font-weight: 600;
+  border-bottom-color: var(--indigo);
+}
+.progress {
+  display: inline-block;
+  width: 70px;
+  height: 8px;
+  border: 1px solid var(--rule);
+  background: var(--paper);
+}
+.progress span {
+  display: block;
+  height: 100%;
+  background: var(--indigo);
+}
+:deep(thead th) {
+  background: var(--sheet);
+}
+</style>

@@ -1,0 +1,74 @@
+import type { InspectionLine, Reading } from '@nemawashi/contract'
+import { judgeReading, type LineMarks, type Mark } from '@nemawashi/core'
+import type { WaitingReading } from './outbox'
+
+/** The answer in one cell of the bench, as far as it is known. */
+export interface Answer {
+  readonly id: string
+  readonly value: string | null
+  readonly mark: Mark
+  readonly status: 'stored' | 'waiting' | 'refused'
+  readonly corrections: number
+}
+
+export interface CellPlace {
+  readonly line: number
+  readonly piece: number
+}
+
+export type Cells = ReadonlyMap<string, Answer>
+
+export function cellKey(lineId: string, piece: number): string {
+  return `${lineId} ${piece}`
+}
+
+/** Mark of a value on a line, judged as the server will. */
+export function markOf(line: InspectionLine, value: string | null): Mark {
+  if (value === null) return 'notJudged'
+  if (line.kind === 'judged') return value === 'O' ? 'conforming' : 'nonconforming'
+  return judgeReading(value, line)
+}
+
+/** What is stored, overlaid with what still waits to be sent. A refused answer is shown apart and stands in no cell. */
+export function cellsOf(lines: readonly InspectionLine[], stored: readonly Reading[], waiting: readonly WaitingReading[]): Map<string, Answer> {
+  const cells = new Map<string, Answer>()
+  for (const { id, lineId, piece, value, mark, corrections } of stored) cells.set(cellKey(lineId, piece), { id, value, mark, status: 'stored', corrections })
+  const lineOf = new Map(lines.map((line) => [line.id, line]))
+  for (const reading of waiting) {
+    const line = lineOf.get(reading.lineId)
+    if (!line || reading.refusal !== null) continue
+    const key = cellKey(reading.lineId, reading.piece)
+    if (cells.get(key)?.id === reading.id) continue
+    const before = cells.get(key)
+    cells.set(key, { id: reading.id, value: reading.value, mark: markOf(line, reading.value), status: 'waiting', corrections: before ? before.corrections + 1 : 0 })
+  }
+  return cells
+}
+
+/** The lines with the marks of their cells, ready to be judged. */
+export function marksOf(lines: readonly InspectionLine[], cells: Cells): LineMarks[] {
+  return lines.map((line) => ({
+    ...line,
+    marks: Array.from({ length: line.sampleSize }, (_, i) => cells.get(cellKey(line.id, i + 1))?.mark ?? 'notJudged'),
+  }))
+}
+
+export type Direction = 'down' | 'across'
+
+/** The next cell without an answer, going down a line first or across a piece first; null when all are answered. */
+export function nextOpen(lines: readonly InspectionLine[], cells: Cells, from: CellPlace, direction: Direction): CellPlace | null {
+  const order: CellPlace[] = []
+  if (direction === 'down') lines.forEach((line, at) => order.push(...Array.from({ length: line.sampleSize }, (_, i) => ({ line: at, piece: i + 1 }))))
+  else {
+    const most = Math.max(0, ...lines.map((line) => line.sampleSize))
+    for (let piece = 1; piece <= most; piece++) lines.forEach((line, at) => piece <= line.sampleSize && order.push({ line: at, piece }))
+  }
+  const start = order.findIndex((cell) => cell.line === from.line && cell.piece === from.piece)
+  const isOpen = ({ line, piece }: CellPlace) => (cells.get(cellKey(lines[line]?.id ?? '', piece))?.value ?? null) === null
+  return [...order.slice(start + 1), ...order.slice(0, start + 1)].find(isOpen) ?? null
+}
+
+/** Whether a number cell may hold this text while it is being typed: digits, one point or comma, a leading minus. */
+export function mayBecomeNumber(text: string): boolean {
+  return /^-?\d*[.,]?\d*$/.test(text) && text.length <= 30
+}

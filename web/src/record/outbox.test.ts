@@ -1,0 +1,75 @@
+import type { ReadingInput } from '@nemawashi/contract'
+import { describe, expect, it } from 'vitest'
+import { Outbox, type OutboxStore, type SendFailure, type WaitingReading } from './outbox'
+
+function memory(kept: Map<string, WaitingReading>): OutboxStore {
+  return {
+    put: async (reading) => void kept.set(reading.id, reading),
+    remove: async (ids) => ids.forEach((id) => kept.delete(id)),
+    all: async () => [...kept.values()],
+  }
+}
+const reading = (id: string, value: string | null = '1.0'): ReadingInput => ({ id, lineId: 'line', piece: 1, value, typedAt: '2026-03-01T08:00:00Z', isConfirmedOutside: false, corrects: null })
+const down: SendFailure = { isTemporary: true, message: 'unreachable', readingId: null }
+
+function bench(answer: (readings: readonly ReadingInput[]) => SendFailure | null) {
+  const kept = new Map<string, WaitingReading>()
+  const arrived: string[] = []
+  const outbox = new Outbox(
+    memory(kept),
+    async (_inspection, readings) => {
+      const failure = answer(readings)
+      if (failure === null) arrived.push(...readings.map((entry) => entry.id))
+      return failure
+    },
+    () => undefined,
+  )
+  return { outbox, kept, arrived }
+}
+
+describe('what was typed at the bench', () => {
+  it('is sent once, in the order in which it was typed', async () => {
+    const { outbox, kept, arrived } = bench(() => null)
+    await Promise.all([outbox.add('i', [reading('a')]), outbox.add('i', [reading('b')]), outbox.add('i', [reading('c')])])
+    await outbox.flush()
+    expect(arrived).toEqual(['a', 'b', 'c'])
+    expect(kept.size).toBe(0)
+  })
+
+  it('is kept while the server cannot be reached, and survives a reload', async () => {
+    let isDown = true
+    const { outbox, kept } = bench(() => (isDown ? down : null))
+    await outbox.add('i', [reading('a'), reading('b')])
+    await outbox.flush()
+    expect(outbox.isUnreachable).toBe(true)
+    expect(kept.size).toBe(2)
+
+    isDown = false
+    const arrived: string[] = []
+    const later = new Outbox(memory(kept), async (_i, readings) => (arrived.push(...readings.map((entry) => entry.id)), null), () => undefined)
+    await later.restore()
+    expect(later.of('i').map((entry) => entry.id)).toEqual(['a', 'b'])
+    await later.flush()
+    expect(arrived).toEqual(['a', 'b'])
+    expect(kept.size).toBe(0)
+  })
+
+  it('is kept with the reason when the server refuses it, and the others go through', async () => {
+    const { outbox, kept, arrived } = bench((readings) => (readings.some((entry) => entry.id === 'bad') ? { isTemporary: false, message: 'finer than the resolution', readingId: 'bad' } : null))
+    await outbox.add('i', [reading('a'), reading('bad'), reading('c')])
+    await outbox.flush()
+    expect(arrived).toEqual(['a', 'c'])
+    expect(kept.get('bad')?.refusal).toBe('finer than the resolution')
+    await outbox.takeOut('bad')
+    expect(kept.size).toBe(0)
+  })
+
+  it('never mixes inspections in one request', async () => {
+    const sent: string[] = []
+    const outbox = new Outbox(memory(new Map()), async (inspection, readings) => (sent.push(`${inspection}:${readings.length}`), null), () => undefined)
+    await Promise.all([outbox.add('i', [reading('a')]), outbox.add('j', [reading('b')]), outbox.add('i', [reading('c')])])
+    await outbox.flush()
+    expect(sent.reduce((sum, entry) => sum + Number(entry.split(':')[1]), 0)).toBe(3)
+    expect(new Set(sent.map((entry) => entry[0]))).toEqual(new Set(['i', 'j']))
+  })
+})

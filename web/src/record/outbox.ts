@@ -1,0 +1,105 @@
+import type { ReadingInput } from '@nemawashi/contract'
+
+/** A reading that was typed and is not known to be stored yet. */
+export interface WaitingReading extends ReadingInput {
+  readonly inspectionId: string
+  /** Order in which it was typed. */
+  readonly sequence: number
+  /** Why the server did not take it; what was typed is kept until a person takes it out. */
+  readonly refusal: string | null
+}
+
+/** Where waiting readings survive a reload: IndexedDB in the browser, memory in tests. */
+export interface OutboxStore {
+  put(reading: WaitingReading): Promise<void>
+  remove(ids: readonly string[]): Promise<void>
+  all(): Promise<WaitingReading[]>
+}
+
+export interface SendFailure {
+  readonly isTemporary: boolean
+  readonly message: string
+  /** The one reading that was refused, when the server named it. */
+  readonly readingId: string | null
+}
+
+export type Send = (inspectionId: string, readings: readonly ReadingInput[]) => Promise<SendFailure | null>
+
+const mostAtOnce = 100
+
+/**
+ * Keeps what was typed until the server has it, and sends it once, in order. A reading keeps its id over reloads and repeats,
+ * so that one that arrived without its answer coming back is not stored twice.
+ */
+export class Outbox {
+  private waiting: WaitingReading[] = []
+  private sending: Promise<void> | null = null
+  private sequence = 0
+  isUnreachable = false
+
+  constructor(
+    private readonly store: OutboxStore,
+    private readonly send: Send,
+    private readonly changed: () => void,
+  ) {}
+
+  /** Takes up what an earlier visit left. */
+  async restore(): Promise<void> {
+    this.waiting = (await this.store.all()).sort((a, b) => a.sequence - b.sequence)
+    this.sequence = (this.waiting.at(-1)?.sequence ?? 0) + 1
+    this.changed()
+  }
+
+  of(inspectionId: string): WaitingReading[] {
+    return this.waiting.filter((reading) => reading.inspectionId === inspectionId)
+  }
+
+  /** Keeps a reading, first in memory so that the screen follows at once, then on the disk, then sends. */
+  async add(inspectionId: string, inputs: readonly ReadingInput[]): Promise<void> {
+    const added = inputs.map((input) => ({ ...input, inspectionId, sequence: this.sequence++, refusal: null }))
+    this.waiting.push(...added)
+    this.changed()
+    for (const reading of added) await this.store.put(reading)
+    void this.flush()
+  }
+
+  /** Takes a refused reading out, at a person's wish. */
+  async takeOut(id: string): Promise<void> {
+    await this.drop([id])
+  }
+
+  /** Sends until nothing is left or the server cannot be reached. */
+  flush(): Promise<void> {
+    this.sending ??= this.sendAll().finally(() => (this.sending = null))
+    return this.sending
+  }
+
+  private async sendAll(): Promise<void> {
+    for (;;) {
+      const [first] = this.waiting.filter((reading) => reading.refusal === null)
+      if (!first) return
+      const batch = this.waiting.filter((reading) => reading.refusal === null && reading.inspectionId === first.inspectionId).slice(0, mostAtOnce)
+      const failure = await this.send(
+        first.inspectionId,
+        batch.map(({ inspectionId: _, sequence: __, refusal: ___, ...input }) => input),
+      )
+      this.isUnreachable = failure?.isTemporary ?? false
+      if (failure?.isTemporary) return this.changed()
+      if (failure === null) await this.drop(batch.map((reading) => reading.id))
+      else await this.refuse(failure.readingId === null ? batch : batch.filter((reading) => reading.id === failure.readingId), failure.message)
+    }
+  }
+
+  private async drop(ids: readonly string[]): Promise<void> {
+    this.waiting = this.waiting.filter((reading) => !ids.includes(reading.id))
+    await this.store.remove(ids)
+    this.changed()
+  }
+
+  private async refuse(readings: readonly WaitingReading[], refusal: string): Promise<void> {
+    const ids = new Set(readings.map((reading) => reading.id))
+    this.waiting = this.waiting.map((reading) => (ids.has(reading.id) ? { ...reading, refusal } : reading))
+    for (const reading of this.waiting) if (ids.has(reading.id)) await this.store.put(reading)
+    this.changed()
+  }
+}

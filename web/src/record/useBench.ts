@@ -1,0 +1,161 @@
+import { judgeLot, parseReading } from '@nemawashi/core'
+import { endpoints, type Inspection, type InspectionLine, type ReadingInput } from '@nemawashi/contract'
+import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
+import { v7 } from 'uuid'
+import { asFailure, call, type Failure } from '../frame/api'
+import { benchOutbox, outboxTick, restoreOutbox, storedListeners } from './benchOutbox'
+import { cellKey, cellsOf, markOf, marksOf, nextOpen, type Answer, type CellPlace, type Direction } from './cells'
+
+/** A value outside the limits that waits for "that is what I measured". */
+export interface Doubt {
+  readonly line: InspectionLine
+  readonly values: readonly { piece: number; value: string }[]
+  /** All values that will be stored when it is confirmed, the doubted ones among them. */
+  readonly all: readonly { piece: number; value: string }[]
+}
+
+/** The state of one inspection on the bench: what is stored, what waits, where the cursor is, what is doubted. */
+export function useBench(id: string) {
+  const inspection = shallowRef<Inspection | null>(null)
+  const failure = ref<Failure | null>(null)
+  const message = ref('')
+  const doubt = shallowRef<Doubt | null>(null)
+  const at = ref<CellPlace>({ line: 0, piece: 1 })
+  const direction = ref<Direction>(localStorage.getItem('bench direction') === 'across' ? 'across' : 'down')
+  const typed = ref('')
+  watch(direction, (value) => localStorage.setItem('bench direction', value))
+
+  const lines = computed(() => inspection.value?.lines ?? [])
+  const line = computed(() => lines.value[at.value.line] ?? null)
+  const isOpen = computed(() => inspection.value?.state === 'toDo' || inspection.value?.state === 'started')
+  const waiting = computed(() => (outboxTick.value, benchOutbox.of(id)))
+  const refused = computed(() => waiting.value.filter((reading) => reading.refusal !== null))
+  const unsent = computed(() => waiting.value.length - refused.value.length)
+  const isUnreachable = computed(() => (outboxTick.value, benchOutbox.isUnreachable))
+  const cells = computed(() => cellsOf(lines.value, inspection.value?.readings ?? [], waiting.value))
+  const finding = computed(() => (isOpen.value || !inspection.value ? judgeLot(marksOf(lines.value, cells.value)) : inspection.value.finding))
+  const current = computed<Answer | null>(() => (line.value ? (cells.value.get(cellKey(line.value.id, at.value.piece)) ?? null) : null))
+
+  const draftKey = `draft ${id}`
+  watch([typed, at], () => localStorage.setItem(draftKey, JSON.stringify({ at: at.value, typed: typed.value })), { deep: true })
+
+  async function load(): Promise<void> {
+    try {
+      inspection.value = await call(endpoints.record.getInspection, { params: { id } })
+    } catch (error) {
+      failure.value = asFailure(error)
+    }
+  }
+  async function begin(): Promise<void> {
+    const draft = JSON.parse(localStorage.getItem(draftKey) ?? 'null') as { at: CellPlace; typed: string } | null
+    await restoreOutbox()
+    await load()
+    const first = nextOpen(lines.value, cells.value, { line: 0, piece: 0 }, direction.value)
+    if (draft?.typed && lines.value[draft.at.line]) {
+      at.value = draft.at
+      typed.value = draft.typed
+    } else if (first) at.value = first
+  }
+  // Stored readings leave the outbox; the inspection has to hold them before they do, or the cell would blink.
+  const keepStored = (inspectionId: string, version: number, readings: readonly ReadingInput[]) => {
+    const held = inspection.value
+    if (inspectionId !== id || !held) return
+    const known = new Map(held.readings.map((reading) => [cellKey(reading.lineId, reading.piece), reading]))
+    for (const reading of readings) {
+      const asked = held.lines.find((entry) => entry.id === reading.lineId)
+      if (!asked) continue
+      const key = cellKey(reading.lineId, reading.piece)
+      const before = known.get(key)
+      if (before?.id === reading.id) continue
+      const corrections = before ? before.corrections + 1 : 0
+      known.set(key, { id: reading.id, lineId: reading.lineId, piece: reading.piece, value: reading.value, mark: markOf(asked, reading.value), typedAt: reading.typedAt, recordedByName: '', corrections })
+    }
+    inspection.value = { ...held, version, state: 'started', readings: [...known.values()] }
+  }
+  storedListeners.add(keepStored)
+  onBeforeUnmount(() => storedListeners.delete(keepStored))
+
+  function go(place: CellPlace): void {
+    at.value = place
+    typed.value = ''
+    message.value = ''
+    doubt.value = null
+  }
+  function goNext(): void {
+    const next = nextOpen(lines.value, cells.value, at.value, direction.value)
+    if (next) go(next)
+    else typed.value = ''
+  }
+  function put(to: InspectionLine, answers: readonly { piece: number; value: string | null }[], isConfirmedOutside: boolean): void {
+    const typedAt = new Date().toISOString()
+    const inputs: ReadingInput[] = answers.map(({ piece, value }) => ({ id: v7(), lineId: to.id, piece, value, typedAt, isConfirmedOutside, corrects: cells.value.get(cellKey(to.id, piece))?.id ?? null }))
+    void benchOutbox.add(id, inputs)
+    doubt.value = null
+    message.value = ''
+  }
+
+  /** Value + Enter: read it, judge it, keep it, go on; outside the limits it is asked about first. */
+  function enter(): void {
+    const to = line.value
+    if (!to || !isOpen.value || doubt.value) return
+    if (typed.value.trim() === '') return goNext()
+    try {
+      const value = parseReading(typed.value, to.resolution ?? '1')
+      const answer = { piece: at.value.piece, value }
+      if (markOf(to, value) === 'nonconforming') doubt.value = { line: to, values: [answer], all: [answer] }
+      else {
+        put(to, [answer], false)
+        goNext()
+      }
+    } catch (error) {
+      message.value = error instanceof Error ? error.message : String(error)
+    }
+  }
+  function confirm(): void {
+    if (!doubt.value) return
+    const last = doubt.value.all.at(-1)
+    put(doubt.value.line, doubt.value.all, true)
+    if (last) at.value = { ...at.value, piece: last.piece }
+    goNext()
+  }
+  function deny(): void {
+    doubt.value = null
+  }
+  function answer(value: 'O' | 'X'): void {
+    const to = line.value
+    if (to?.kind !== 'judged' || !isOpen.value) return
+    put(to, [{ piece: at.value.piece, value }], false)
+    goNext()
+  }
+  function withdraw(): void {
+    const to = line.value
+    if (to && isOpen.value && current.value?.value != null) put(to, [{ piece: at.value.piece, value: null }], false)
+  }
+  /** A column from a spreadsheet fills down from here; if one value cannot be read, none is taken and it is named. */
+  function paste(text: string): void {
+    const to = line.value
+    if (!to || !isOpen.value) return
+    const words = text.split(/\r?\n/).map((word) => word.split('\t')[0]?.trim() ?? '')
+    while (words.at(-1) === '') words.pop()
+    const room = to.sampleSize - at.value.piece + 1
+    if (words.length > room) return void (message.value = `${words.length} values were pasted, ${room} cells are left from here down. Nothing was taken.`)
+    try {
+      const all = words.map((word, i) => {
+        const piece = at.value.piece + i
+        if (to.kind === 'measured') return { piece, value: parseReading(word, to.resolution ?? '1') }
+        if (!/^[ox]$/i.test(word)) throw new Error(`Received "${word}" for piece ${piece}. Judged cells hold O or X.`)
+        return { piece, value: word.toUpperCase() }
+      })
+      const outside = to.kind === 'measured' ? all.filter(({ value }) => markOf(to, value) === 'nonconforming') : []
+      if (outside.length > 0) doubt.value = { line: to, values: outside, all }
+      else {
+        put(to, all, false)
+        goNext()
+      }
+    } catch (error) {
+      message.value = `${error instanceof Error ? error.message : String(error)} Nothing was taken.`
+    }
+  }
+
+  return { inspection, failure, message, doubt, at, direction, typed, lines, line, isOpen, refused, unsent, isUnreachable, cells, finding, current, begin, load, go, enter, confirm, deny, answer, withdraw, paste }
+}

@@ -1,0 +1,100 @@
+<template>
+  <form class="form stack" @submit.prevent="submit">
+    <h1>What has arrived?</h1>
+    <ErrorNote :failure="saver.failure.value" />
+    <div class="row top">
+      <PickOne v-model="supplierId" class="grow" :endpoint="define.partners.list" label="Supplier" :filter="isSupplier" :error="errors['supplierId']" field="supplierId" />
+      <v-text-field v-model="orderNumber" label="Order number" style="max-width: 200px" :error-messages="errors['orderNumber']" data-field="orderNumber" />
+    </div>
+    <fieldset v-for="(line, i) in lines" :key="line.key">
+      <legend>{{ lines.length > 1 ? `Line ${i + 1}` : 'Goods' }}</legend>
+      <div class="row top">
+        <PickOne v-model="line.partId" class="grow" :endpoint="define.parts.list" label="Part" :error="errors[`lines.${i}.partId`]" field="partId" @chosen="line.unit = String($event?.['unit'] ?? '')" />
+        <v-text-field v-model="line.supplierLot" label="Supplier's lot" style="max-width: 180px" :error-messages="errors[`lines.${i}.supplierLot`]" data-field="supplierLot" />
+        <v-text-field v-model="line.quantity" :label="line.unit ? `Quantity, ${line.unit}` : 'Quantity'" inputmode="numeric" class="mono" style="max-width: 140px" :error-messages="errors[`lines.${i}.quantity`]" data-field="quantity" />
+      </div>
+      <v-text-field v-model="line.containers" label="Containers: how much is in each, e.g. 120 120 96 (empty: loose)" class="mono" :error-messages="errors[`lines.${i}.containers`]" :hint="containerWords(line)" persistent-hint data-field="containers" />
+      <v-btn v-if="lines.length > 1" variant="text" size="small" @click="lines.splice(i, 1)">Take this line out</v-btn>
+    </fieldset>
+    <div class="row">
+      <v-btn type="submit" color="primary" :loading="saver.isBusy.value">Book it in</v-btn>
+      <v-btn variant="text" @click="addLine">Add a line</v-btn>
+    </div>
+    <p class="soft small">Its inspections open by themselves. Where a gate asks for it, the pieces go on hold, and the next screen says where to take them.</p>
+  </form>
+</template>
+
+<script setup lang="ts">
+import { endpoints, type Delivery, type Partner } from '@nemawashi/contract'
+import { ref } from 'vue'
+import { call } from '../frame/api'
+import { useCrumbs } from '../frame/crumbs'
+import ErrorNote from '../pieces/ErrorNote.vue'
+import PickOne from '../pieces/PickOne.vue'
+import { useSaver } from '../pieces/useSaver'
+import { labelled, parseContainers } from './containers'
+
+/** Enters a delivery, as it stands on the delivery note. */
+const emit = defineEmits<{ saved: [delivery: Delivery] }>()
+const { define, run } = endpoints
+const saver = useSaver()
+const errors = saver.fieldErrors
+const isSupplier = (row: Partner) => row.kind === 'supplier' && row.isActive
+useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'New delivery' }])
+
+interface Line {
+  key: number
+  partId: string | null
+  supplierLot: string
+  quantity: string
+  containers: string
+  unit: string
+}
+let nextKey = 0
+const blank = (): Line => ({ key: nextKey++, partId: null, supplierLot: '', quantity: '', containers: '', unit: '' })
+const supplierId = ref<string | null>(null)
+const orderNumber = ref('')
+const lines = ref<Line[]>([blank()])
+const key = ref(crypto.randomUUID())
+
+function containerWords(line: Line): string {
+  const amounts = parseContainers(line.containers)
+  if (amounts.length === 0) return ''
+  const together = amounts.reduce((sum, amount) => sum + amount, 0)
+  return `${amounts.length} containers, together ${together}${line.quantity && together !== Number(line.quantity) ? `: not the ${line.quantity} of the note` : ''}`
+}
+function addLine(): void {
+  lines.value.push(blank())
+}
+async function submit(): Promise<void> {
+  const body = {
+    supplierId: supplierId.value ?? '',
+    orderNumber: orderNumber.value,
+    lines: lines.value.map((line) => ({ partId: line.partId ?? '', supplierLot: line.supplierLot, quantity: line.quantity.trim() === '' ? NaN : Number(line.quantity.replaceAll(/\s/g, '')), containers: labelled(parseContainers(line.containers)) })),
+  }
+  // A refused request leaves nothing behind; the corrected one is another request.
+  const done = await saver.save(async () => emit('saved', await call(run.receiveDelivery, { body }, key.value)))
+  if (!done && saver.failure.value?.code !== 'unreachable') key.value = crypto.randomUUID()
+}
+</script>
+
+<style scoped>
+.form {
+  padding: 20px 28px 40px;
+  max-width: 860px;
+}
+fieldset {
+  border: 1px solid var(--rule);
+  padding: 8px 14px 14px;
+}
+legend {
+  padding: 0 6px;
+  color: var(--soft);
+}
+fieldset .row {
+  margin-bottom: 10px;
+}
+:deep(.mono input) {
+  font-family: var(--mono);
+}
+</style>

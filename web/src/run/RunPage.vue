@@ -1,0 +1,50 @@
+<template>
+  <SheetSplit list-words="Deliveries" left="minmax(360px, 36%)">
+    <template #list>
+      <DataList ref="list" name="deliveries" :endpoint="run.listDeliveries" :columns="columns" title="Deliveries" :selected-id="id" empty-text="Nothing has arrived yet. Enter the first delivery." :to="(row: DeliveryRow) => ({ path: `/run/${row.id}`, query: route.query })">
+        <template #head><v-btn v-if="mayReceive" color="primary" size="small" data-test="new" @click="router.push('/run/new')">New delivery</v-btn></template>
+        <template #openInspections="{ row }"><span :class="row['openInspections'] ? 'hold' : 'conforming'">{{ row['openInspections'] ? `${row['openInspections']} open` : 'free' }}</span></template>
+      </DataList>
+    </template>
+    <DeliveryForm v-if="id === 'new' && mayReceive" @saved="saved" />
+    <DeliverySheet v-else-if="id" :id="id" :key="id" :may-put-away="mayReceive" @changed="list?.reload()" />
+    <EmptyState v-else title="Deliveries" text="Choose one to see where its pieces stand and what holds them, or enter what has just arrived." />
+  </SheetSplit>
+</template>
+
+<script setup lang="ts">
+import { endpoints, type Delivery, type DeliveryRow } from '@nemawashi/contract'
+import { computed, ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { useKeys } from '../frame/keys'
+import { useSession } from '../frame/session'
+import DataList from '../pieces/DataList.vue'
+import type { ListColumn } from '../pieces/listColumn'
+import EmptyState from '../pieces/EmptyState.vue'
+import { momentOf } from '../pieces/format'
+import SheetSplit from '../pieces/SheetSplit.vue'
+import DeliveryForm from './DeliveryForm.vue'
+import DeliverySheet from './DeliverySheet.vue'
+
+const { run } = endpoints
+const route = useRoute()
+const router = useRouter()
+const session = useSession()
+const mayReceive = session.has('receivingClerk', 'qualityEngineer', 'administrator')
+const list = ref<{ reload: () => Promise<void> }>()
+const id = computed(() => (typeof route.params['id'] === 'string' && route.params['id'] !== '' ? route.params['id'] : null))
+const columns: ListColumn[] = [
+  { key: 'code', title: 'Delivery', isHidden: true },
+  { key: 'partCodes', title: 'Parts' },
+  { key: 'supplierName', title: 'Supplier' },
+  { key: 'orderNumber', title: 'Order', isMono: true, isHidden: true },
+  { key: 'receivedAt', title: 'Received', format: (value: string) => momentOf(value) },
+  { key: 'openInspections', title: 'Gate' },
+  { key: 'onHold', title: 'On hold', isNumber: true, isHidden: true },
+]
+async function saved(delivery: Delivery): Promise<void> {
+  await list.value?.reload()
+  await router.replace(`/run/${delivery.id}`)
+}
+useKeys([{ key: 'N', words: 'new delivery', run: () => void router.push('/run/new') }])
+</script>

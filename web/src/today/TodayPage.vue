@@ -1,0 +1,210 @@
+<template>
+  <div class="today">
+    <section class="work" aria-label="Work">
+      <h1>{{ date }}</h1>
+      <p class="soft">{{ summary }}</p>
+      <ErrorNote :failure="failure" />
+      <template v-for="group in groups" :key="group.title">
+        <h2>{{ group.title }} <span class="soft">{{ group.total }}</span></h2>
+        <p v-if="group.rows.length === 0" class="soft none">{{ group.empty }}</p>
+        <router-link v-for="row in group.rows" :key="row.id" class="entry" :to="group.to(row)">
+          <span class="m soft">{{ momentOf(row.openedAt) }}</span>
+          <span class="grow"><b>{{ row.planName }}</b> · {{ row.partName }}<br /><span class="m soft small">{{ row.lotCode }} · {{ row.supplierName }}</span></span>
+          <span v-if="row.state === 'started'" class="progress"><span :style="{ width: `${(100 * row.answered) / Math.max(1, row.asked)}%` }" /></span>
+          <span v-else-if="row.verdict" class="sample" :class="verdictMark(row.verdict)"><MarkSign :mark="verdictMark(row.verdict)" /> {{ verdictWords[row.verdict] }}</span>
+          <span v-else class="soft sample">{{ row.sampleWords }}</span>
+          <span class="waits small" :class="row.isGate && row.state !== 'decided' ? 'hold' : 'soft'">{{ row.isGate && row.state !== 'decided' ? 'put-away waits' : '' }}</span>
+        </router-link>
+        <router-link v-if="group.total > group.rows.length" class="small" :to="group.all">all {{ group.total }}</router-link>
+      </template>
+    </section>
+    <aside v-if="today" aria-label="What needs eyes">
+      <h3>Waits for a decision</h3>
+      <router-link to="/contain" class="big"><b class="m">{{ today.waitingForDecision }}</b> {{ today.waitingForDecision === 1 ? 'inspection' : 'inspections' }}</router-link>
+      <hr />
+      <h3>Lots held, by how long</h3>
+      <div v-for="age in today.heldByAge" :key="age.label" class="age">
+        <span class="soft">{{ age.label }}</span><span class="bar"><span :style="{ width: `${(100 * age.lots) / mostHeld}%` }" /></span><b class="m">{{ age.lots }}</b>
+      </div>
+      <hr />
+      <h3>Inspections not acceptable, of 100</h3>
+      <svg v-if="months.length > 1" viewBox="0 0 300 110" class="line" role="img" :aria-label="`By month: ${months.map((month) => `${month.month} ${month.share.toFixed(1)}`).join(', ')}`">
+        <line x1="30" x2="296" y1="86" y2="86" />
+        <line x1="30" x2="296" y1="16" y2="16" />
+        <text x="26" y="90" text-anchor="end">0</text>
+        <text x="26" y="20" text-anchor="end">{{ mostShare }}</text>
+        <polyline :points="months.map((month, i) => `${x(i)},${86 - (70 * month.share) / mostShare}`).join(' ')" />
+        <circle :cx="x(months.length - 1)" :cy="86 - (70 * (months.at(-1)?.share ?? 0)) / mostShare" r="4" />
+        <text x="30" y="104">{{ monthName(months[0]?.month) }}</text>
+        <text x="296" y="104" text-anchor="end">{{ monthName(months.at(-1)?.month) }}</text>
+      </svg>
+      <p class="soft">{{ months.length === 0 ? 'No inspection was finished yet.' : `${(months.at(-1)?.share ?? 0).toFixed(1)} this month, from ${months.at(-1)?.decided} inspections.` }}</p>
+    </aside>
+  </div>
+</template>
+
+<script setup lang="ts">
+import { endpoints, type InspectionRow, type Today } from '@nemawashi/contract'
+import { computed, onMounted, ref } from 'vue'
+import { asFailure, call, type Failure } from '../frame/api'
+import { useCrumbs } from '../frame/crumbs'
+import ErrorNote from '../pieces/ErrorNote.vue'
+import { count, momentOf, verdictMark, verdictWords } from '../pieces/format'
+import MarkSign from '../pieces/MarkSign.vue'
+
+/** The first page of the day: what is started, what is to do, what is done, what is held. */
+interface Group {
+  title: string
+  rows: InspectionRow[]
+  total: number
+  empty: string
+  all: string
+  to: (row: InspectionRow) => string
+}
+const { record, trace } = endpoints
+useCrumbs(() => [{ words: 'Today' }])
+const date = new Date().toLocaleDateString('en-GB', { weekday: 'long', day: 'numeric', month: 'long' })
+const dayStart = new Date()
+dayStart.setHours(0, 0, 0, 0)
+const today = ref<Today | null>(null)
+const failure = ref<Failure | null>(null)
+const groups = ref<Group[]>([])
+const summary = computed(() => (today.value ? `${count(today.value.started + today.value.toDo, 'inspection')} for the bench, ${today.value.finishedToday} finished today, ${today.value.notAcceptableToday} of them not acceptable.` : '…'))
+const mostHeld = computed(() => Math.max(1, ...(today.value?.heldByAge.map((age) => age.lots) ?? [])))
+const months = computed(() => (today.value?.notAcceptedByMonth ?? []).map((month) => ({ ...month, share: (100 * month.notAcceptable) / month.decided })))
+const mostShare = computed(() => Math.max(5, Math.ceil(Math.max(0, ...months.value.map((month) => month.share)) / 5) * 5))
+const x = (i: number) => 34 + (258 * i) / Math.max(1, months.value.length - 1)
+const monthName = (month: string | undefined) => (month ? new Date(`${month}-15`).toLocaleDateString('en-GB', { month: 'short' }) : '')
+
+async function group(title: string, query: Record<string, string>, limit: number, empty: string, tab: string): Promise<Group> {
+  const page = await call(record.listInspections, { query: { ...query, limit, sort: 'openedAt', dir: 'asc' } as never })
+  return { title, rows: page.rows as InspectionRow[], total: page.total, empty, all: `/record?tab=${tab}`, to: (row) => (row.state === 'finished' ? `/contain/${row.id}` : `/record/${row.id}`) }
+}
+onMounted(async () => {
+  try {
+    const since = dayStart.toISOString()
+    today.value = await call(trace.getToday, { query: { dayStart: since } })
+    groups.value = await Promise.all([
+      group('Started', { state: 'started' }, 6, 'Nothing is started and left.', 'started'),
+      group('To do', { state: 'toDo' }, 8, 'Nothing waits for the bench.', 'todo'),
+      group('Done today', { finishedSince: since }, 6, 'Nothing yet.', 'done'),
+    ])
+  } catch (error) {
+    failure.value = asFailure(error)
+  }
+})
+</script>
+
+<style scoped>
+.today {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 360px;
+  min-height: 100%;
+}
+.work {
+  background: var(--sheet);
+  border-right: 1px solid var(--rule);
+  padding: 20px 26px 40px;
+}
+.work > p {
+  margin: 2px 0 0;
+}
+.work h2 {
+  margin-top: 22px;
+  padding-bottom: 6px;
+  border-bottom: 1px solid var(--rule);
+}
+.work .none {
+  padding: 8px 0;
+}
+.entry {
+  display: flex;
+  gap: 16px;
+  align-items: center;
+  padding: 6px 0;
+  border-bottom: 1px solid color-mix(in srgb, var(--rule) 55%, transparent);
+  color: inherit;
+  text-decoration: none;
+}
+.entry:hover {
+  background: color-mix(in srgb, var(--wash) 60%, transparent);
+}
+.entry > .m:first-child {
+  width: 104px;
+}
+.sample,
+.progress {
+  width: 150px;
+}
+.waits {
+  width: 100px;
+}
+.progress {
+  height: 9px;
+  border: 1px solid var(--rule);
+}
+.progress span {
+  display: block;
+  height: 100%;
+  background: var(--indigo);
+}
+aside {
+  padding: 20px 24px;
+  display: flex;
+  flex-direction: column;
+  gap: 8px;
+}
+hr {
+  border: 0;
+  border-top: 1px solid var(--rule);
+  width: 100%;
+  margin: 10px 0;
+}
+.big {
+  color: var(--hold);
+  text-decoration: none;
+}
+.big b {
+  font-size: 24px;
+  margin-right: 4px;
+}
+.age {
+  display: grid;
+  grid-template-columns: 80px 1fr 40px;
+  gap: 10px;
+  align-items: center;
+}
+.age b {
+  text-align: right;
+}
+.bar span {
+  display: block;
+  height: 12px;
+  background: var(--hold);
+}
+.line {
+  width: 100%;
+}
+.line line {
+  stroke: var(--rule);
+}
+.line polyline {
+  fill: none;
+  stroke: var(--indigo);
+  stroke-width: 2;
+}
+.line circle {
+  fill: var(--paper);
+  stroke: var(--indigo);
+  stroke-width: 2;
+}
+.line text {
+  font: 12px var(--mono);
+  fill: var(--soft);
+}
+@media (max-width: 1023px) {
+  .today {
+    grid-template-columns: 1fr;
+  }
+}
+</style>

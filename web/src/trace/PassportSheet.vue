@@ -1,0 +1,145 @@
+<template>
+  <div v-if="passport" class="sheet stack">
+    <header>
+      <h1>Lot <span class="m">{{ passport.lot.code }}</span> <span class="soft">· {{ passport.lot.partCode }} {{ passport.lot.partName }}</span></h1>
+      <p class="soft">{{ passport.lot.supplierName }}, their lot <b class="m">{{ passport.lot.supplierLot }}</b> · <router-link :to="`/run/${passport.lot.deliveryId}`">{{ passport.lot.deliveryCode }}</router-link>, order {{ passport.lot.orderNumber }}</p>
+    </header>
+    <QuantityBar :balances="passport.balances" :unit="passport.lot.unit" :arrived="passport.lot.quantity" />
+    <ol class="spine" aria-label="Everything that happened, oldest first">
+      <li v-for="(event, i) in passport.events" :key="i">
+        <time class="m small soft" :datetime="event.at">{{ momentOf(event.at) }}</time>
+        <span class="bone" aria-hidden="true"><span v-for="part in partsOf(event)" :key="part.standing" :style="{ width: `${part.width}px`, background: standingColours[part.standing] }" /><i /></span>
+        <div class="what">
+          <b>{{ event.title }}</b>
+          <MarkSign v-if="event.verdict" :mark="verdictMark(event.verdict)" :class="verdictMark(event.verdict)" />
+          <p v-if="event.detail" class="small" :class="event.verdict ? verdictMark(event.verdict) : 'soft'">{{ event.detail }}</p>
+          <p v-if="event.byName" class="small soft">by {{ event.byName }}</p>
+          <InspectionReadings v-if="event.kind === 'inspectionFinished' && event.inspectionId" :id="event.inspectionId" />
+          <p v-if="event.kind === 'inspectionFinished' && event.inspectionId" class="small">
+            <a :href="`/api/inspections/${event.inspectionId}/report.pdf`" target="_blank" data-test="report-pdf">Report, PDF</a> · <a :href="`/api/inspections/${event.inspectionId}/report.csv`" download>CSV</a> ·
+            <a :href="`/api/inspections/${event.inspectionId}/report.json`" download>JSON</a>
+          </p>
+        </div>
+        <SealStamp v-if="event.seal" :initials="event.seal.initials" :meaning="event.seal.meaning" :signed-at="event.seal.signedAt" :size="66" />
+      </li>
+    </ol>
+    <details>
+      <summary>Movements, {{ passport.movements.length }}</summary>
+      <table class="plain">
+        <thead>
+          <tr>
+            <th>when</th>
+            <th class="right">quantity</th>
+            <th>container</th>
+            <th>from</th>
+            <th>to</th>
+            <th>why</th>
+            <th>by</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="(movement, i) in passport.movements" :key="i">
+            <td class="m small">{{ momentOf(movement.at) }}</td>
+            <td class="right m">{{ whole(movement.quantity) }}</td>
+            <td class="m">{{ movement.containerLabel ?? '–' }}</td>
+            <td>{{ movement.from ?? 'outside' }}</td>
+            <td>{{ movement.to }}</td>
+            <td>{{ movement.why }}</td>
+            <td>{{ movement.byName }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </details>
+  </div>
+  <EmptyState v-else title="Passport" :text="failure?.message ?? 'Loading …'" />
+</template>
+
+<script setup lang="ts">
+import { standings } from '@nemawashi/core'
+import { endpoints, type LotEvent, type Passport } from '@nemawashi/contract'
+import { ref } from 'vue'
+import { asFailure, call, type Failure } from '../frame/api'
+import { useCrumbs } from '../frame/crumbs'
+import EmptyState from '../pieces/EmptyState.vue'
+import { momentOf, verdictMark, whole } from '../pieces/format'
+import MarkSign from '../pieces/MarkSign.vue'
+import QuantityBar from '../pieces/QuantityBar.vue'
+import SealStamp from '../pieces/SealStamp.vue'
+import { standingColours } from '../pieces/standingColours'
+import InspectionReadings from './InspectionReadings.vue'
+
+/** The whole story of one lot on one page: the spine, with the pieces' quantities as its width. */
+const { id } = defineProps<{ id: string }>()
+const passport = ref<Passport | null>(null)
+const failure = ref<Failure | null>(null)
+const spineWidth = 44
+useCrumbs(() => [{ words: 'Trace', to: '/trace' }, { words: 'Lots', to: '/trace' }, { words: passport.value?.lot.code ?? '…' }])
+call(endpoints.trace.getPassport, { params: { id } }).then(
+  (loaded) => (passport.value = loaded),
+  (error: unknown) => (failure.value = asFailure(error)),
+)
+/** What is gone for good (returned, scrapped, used, shipped) no longer widens the spine. */
+const here = standings.filter((standing) => !['scrapped', 'returned', 'shipped', 'used'].includes(standing))
+function partsOf(event: LotEvent) {
+  const all = passport.value?.lot.quantity ?? 1
+  return here.flatMap((standing) => {
+    const quantity = event.standingsAfter[standing] ?? 0
+    return quantity > 0 ? [{ standing, width: Math.max(2, (spineWidth * quantity) / all) }] : []
+  })
+}
+</script>
+
+<style scoped>
+.sheet {
+  padding: 20px 28px 40px;
+}
+.sheet p {
+  margin: 0;
+}
+.spine {
+  list-style: none;
+  margin: 6px 0 0;
+  padding: 0;
+}
+li {
+  display: flex;
+  gap: 18px;
+  min-height: 54px;
+}
+time {
+  width: 92px;
+  flex: none;
+  text-align: right;
+  padding-top: 1px;
+}
+.bone {
+  width: 44px;
+  flex: none;
+  display: flex;
+  justify-content: center;
+  position: relative;
+}
+.bone span {
+  opacity: 0.82;
+}
+.bone i {
+  position: absolute;
+  top: 5px;
+  left: 16px;
+  width: 12px;
+  height: 12px;
+  border-radius: 50%;
+  background: var(--sheet);
+  border: 2px solid var(--ink);
+}
+.what {
+  flex: 1;
+  min-width: 0;
+  padding-bottom: 14px;
+}
+summary {
+  cursor: pointer;
+  color: var(--indigo);
+  font-weight: 600;
+}
+</style>

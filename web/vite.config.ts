@@ -1,0 +1,10 @@
+import vue from '@vitejs/plugin-vue'
+import { defineConfig } from 'vite'
+import vuetify from 'vite-plugin-vuetify'
+
+export default defineConfig({
+  root: import.meta.dirname,
+  plugins: [vue(), vuetify({ autoImport: true })],
+  build: { outDir: 'dist', emptyOutDir: true, chunkSizeWarningLimit: 900, reportCompressedSize: false },
+  server: { proxy: { '/api': 'http://127.0.0.1:4720' } },
+})
