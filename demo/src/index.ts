@@ -1,3 +1,2 @@
-export { ApiClient, ApiError } from './apiClient'
 export { password, people } from './plant'
 export { seedDemo } from './seed'

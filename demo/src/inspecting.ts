@@ -1,5 +1,5 @@
 import { endpoints, type Inspection, type InspectionLine, type ReadingInput } from '@nemawashi/contract'
-import type { ApiClient } from './apiClient'
+import type { ApiClient } from '@nemawashi/contract/client'
 import { Process, type Chance } from './chance'
 import { judged, measured } from './plant'
 

@@ -1,5 +1,5 @@
 import { endpoints, type Place } from '@nemawashi/contract'
-import type { ApiClient } from './apiClient'
+import type { ApiClient } from '@nemawashi/contract/client'
 import { families, judged, measured, operations, parts, partners, places, planLine, plans, type FamilyCode } from './plant'
 
 const { define, attach } = endpoints

@@ -1,4 +1,6 @@
-import { addressOf, type CallOf, type Endpoint, type ErrorReply, type ReplyOf } from '@nemawashi/contract'
+import type { Endpoint } from './endpoint'
+import type { ErrorReply } from './errors'
+import { addressOf, type CallOf, type ReplyOf } from './request'
 
 /** A refusal that the API answered with. */
 export class ApiError extends Error {
@@ -12,7 +14,7 @@ export class ApiError extends Error {
   }
 }
 
-/** One person's calls to the API, signed in over it as a page does. */
+/** One person's calls to the API, signed in over it as a page does: for scripts, the demo, benchmarks and tests. */
 export class ApiClient {
   private cookie = ''
 

@@ -1,0 +1,133 @@
+import { mkdtempSync, rmSync } from 'node:fs'
+import type { AddressInfo } from 'node:net'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { endpoints, type Delivery, type Inspection, type Plan, type ReadingInput, type Role } from '@nemawashi/contract'
+import { ApiClient, ApiError } from '@nemawashi/contract/client'
+import type { SamplingRule } from '@nemawashi/core'
+import { v7 } from 'uuid'
+import { buildApp } from '../kernel/app'
+import { startKernel } from '../kernel/start'
+
+const { people, define, attach, run, record, contain } = endpoints
+export const password = 'a-test-password'
+
+/** A small plant on a real server and a real database in a folder of its own, with a clock that tests set. */
+export async function startPlant() {
+  const folder = mkdtempSync(join(tmpdir(), 'nemawashi-test-'))
+  const clock = { time: Date.parse('2026-03-02T06:00:00Z'), now: () => new Date((clock.time += 1)) }
+  const config = { port: 0, host: '127.0.0.1', dataFolder: folder, logLevel: 'silent', sessionHours: 12 }
+  const kernel = await startKernel(config, { clock, isCheckingReplies: true })
+  const server = buildApp(kernel, null).listen(0, '127.0.0.1')
+  await new Promise((resolve) => server.once('listening', resolve))
+  const base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`
+  const administrator = new ApiClient(base)
+  await administrator.call(people.createFirstAdministrator, { body: { name: 'Admin', initials: 'AD', signInName: 'admin', password } })
+
+  const clients = new Map<string, ApiClient>()
+  async function as(role: Role, signInName: string = role): Promise<ApiClient> {
+    const known = clients.get(signInName)
+    if (known) return known
+    await administrator.call(people.createPerson, { body: { name: signInName, initials: 'XX', signInName, roles: [role], password } })
+    const client = new ApiClient(base)
+    await client.call(people.signIn, { body: { signInName, password } })
+    clients.set(signInName, client)
+    return client
+  }
+  return {
+    base,
+    folder,
+    clock,
+    kernel,
+    administrator,
+    as,
+    async stop() {
+      server.close()
+      server.closeAllConnections()
+      await kernel.close()
+      rmSync(folder, { recursive: true, force: true })
+    },
+  }
+}
+export type Plant = Awaited<ReturnType<typeof startPlant>>
+
+/** What a call refused, or null when it went through. */
+export async function refusal(call: Promise<unknown>): Promise<{ status: number; code: string; message: string; facts: Record<string, unknown> } | null> {
+  try {
+    await call
+    return null
+  } catch (error) {
+    if (!(error instanceof ApiError)) throw error
+    return { status: error.status, code: error.reply.code, message: error.reply.message, facts: error.reply.facts }
+  }
+}
+
+export const gap = { name: 'Gate gap', kind: 'measured' as const, class: 'major' as const, method: 'feeler', instruction: '', nominal: '0.3', lower: '0.25', upper: '0.35', unit: 'mm', resolution: '0.01', acceptableState: null }
+export const burr = { ...gap, name: 'Burrs', kind: 'judged' as const, nominal: null, lower: null, upper: null, unit: null, resolution: null, acceptableState: 'No burr to be felt' }
+
+/** Master data of one bought part with a plan of two lines at its receiving. */
+export async function stock(plant: Plant, sampling: SamplingRule = { kind: 'fixedNumber', sampleSize: 3, accept: 0 }) {
+  const engineer = await plant.as('qualityEngineer')
+  const make = async (area: typeof define.families, body: object) => (await engineer.call(area.create, { body: body as never })) as { id: string; code: string; version: number }
+  const place = (code: string, purpose: string) => make(define.places as never, { code, name: code, purpose, countsForPlanning: purpose === 'store' })
+  const supplier = await make(define.partners as never, { code: 'SUP', name: 'Supplier', kind: 'supplier', isActive: true })
+  const other = await make(define.partners as never, { code: 'OTH', name: 'Other supplier', kind: 'supplier', isActive: true })
+  const places = { dock: await place('DOCK', 'dock'), bay: await place('BAY', 'inspection'), store: await place('STORE', 'store'), cage: await place('CAGE', 'quarantine'), scrap: await place('SCRAP', 'scrap'), out: await place('OUT', 'outside') }
+  const receiving = await make(define.operations as never, { code: 'RCV', name: 'Receiving', kind: 'receiving' })
+  const assembly = await make(define.operations as never, { code: 'ASM', name: 'Assembly', kind: 'production' })
+  const family = await make(define.families, { code: 'FAM', name: 'Family' })
+  const part = await make(define.parts as never, { code: 'P-1', name: 'Part', revision: 'A', unit: 'piece', tracking: 'lot', familyId: family.id, putAwayPlaceId: places.store.id, operationIds: [receiving.id, assembly.id] })
+  const characteristic = async (code: string, fields: typeof gap | typeof burr) => {
+    const made = await engineer.call(define.createCharacteristic, { body: { code, ...fields } })
+    return engineer.call(define.releaseCharacteristic, { params: { id: made.id }, body: { version: made.version } })
+  }
+  const measured = await characteristic('C-GAP', gap)
+  const judged = await characteristic('C-BURR', burr)
+  const plan = async (code: string, lines: { characteristicId: string; isDecisive?: boolean }[]): Promise<Plan> => {
+    const made = await engineer.call(define.createPlan, { body: { code, name: `Plan ${code}`, lines: lines.map(({ characteristicId, isDecisive = false }) => ({ characteristicId, sampling, isRequired: true, isDecisive })) } })
+    return engineer.call(define.releasePlan, { params: { id: made.id }, body: { version: made.version } })
+  }
+  const point = (planId: string, change: object = {}) =>
+    engineer.call(attach.createControlPoint, { body: { operationId: receiving.id, planId, partId: part.id, familyId: null, supplierId: null, holdPlaceId: places.bay.id, isGate: true, ...change } })
+  return { engineer, make, supplier, other, places, receiving, assembly, family, part, measured, judged, plan, point }
+}
+export type Stock = Awaited<ReturnType<typeof stock>>
+
+export async function receive(plant: Plant, { supplier, part }: Stock, change: { supplierId?: string; quantity?: number; containers?: { label: string; quantity: number }[] } = {}): Promise<Delivery> {
+  const clerk = await plant.as('receivingClerk')
+  const { supplierId = supplier.id, quantity = 100, containers = [] } = change
+  return clerk.call(run.receiveDelivery, { body: { supplierId, orderNumber: '4711', lines: [{ partId: part.id, supplierLot: 'S-1', quantity, containers }] } })
+}
+
+export const reading = (lineId: string, piece: number, value: string | null, change: Partial<ReadingInput> = {}): ReadingInput => ({
+  id: v7(),
+  lineId,
+  piece,
+  value,
+  typedAt: '2026-03-02T07:00:00.000Z',
+  isConfirmedOutside: false,
+  corrects: null,
+  ...change,
+})
+
+/** Answers every cell of an inspection and finishes it; `bad` many pieces of the first line are nonconforming. */
+export async function inspect(plant: Plant, id: string, bad = 0): Promise<Inspection> {
+  const inspector = await plant.as('inspector')
+  const inspection = await inspector.call(record.getInspection, { params: { id } })
+  const readings = inspection.lines.flatMap((line, i) =>
+    Array.from({ length: line.sampleSize }, (_, at) => {
+      const isBad = i === 0 && at < bad
+      const value = line.kind === 'judged' ? (isBad ? 'X' : 'O') : isBad ? '0.40' : '0.30'
+      return reading(line.id, at + 1, value, { isConfirmedOutside: isBad })
+    }),
+  )
+  const { version } = await inspector.call(record.recordReadings, { params: { id }, body: { readings } })
+  return inspector.call(record.finishInspection, { params: { id }, body: { version } })
+}
+
+/** Decides everything that is held the same way. */
+export async function decideAll(plant: Plant, inspection: Inspection, disposition: 'release' | 'quarantine' | 'scrap' | 'returnToSupplier' | 'concession' = 'release') {
+  const manager = await plant.as('qualityManager')
+  const rows = inspection.balances.filter((balance) => balance.standing === 'onHold').map(({ containerId, quantity }) => ({ containerId, quantity, disposition, reason: 'said in a test' }))
+  return manager.call(contain.decide, { params: { id: inspection.id }, body: { version: inspection.version, password, rows } })
+}
