@@ -4,7 +4,8 @@ export interface Key {
   /** As the event names it, with `Ctrl+` or `Shift+` before it where needed. */
   readonly key: string
   readonly words: string
-  readonly run: (event: KeyboardEvent) => void
+  /** Left out where the page itself listens and the key is only listed in the help. */
+  readonly run?: (event: KeyboardEvent) => void
   /** Whether it also works while something is being typed into a field. */
   readonly inFields?: boolean
 }
@@ -27,7 +28,7 @@ export function useKeys(keys: readonly Key[]): void {
   const listen = (event: KeyboardEvent) => {
     if (event.defaultPrevented || event.altKey || document.querySelector('.v-overlay--active [role="dialog"], .v-dialog.v-overlay--active')) return
     const found = keys.find((entry) => entry.key === nameOf(event) && (entry.inFields === true || !isField(event.target)))
-    if (!found) return
+    if (!found?.run) return
     event.preventDefault()
     found.run(event)
   }

@@ -246,7 +246,12 @@ async function reopen(): Promise<void> {
 useKeys([
   { key: 'Ctrl+Enter', words: 'finish: judge the lot', run: () => void finish(), inFields: true },
   { key: 'Shift+D', words: 'dark sheet on and off', run: () => (isNight.value = !isNight.value), inFields: true },
-  { key: 'Enter', words: 'keep the value, next cell', run: () => focusField() },
+  { key: 'Enter', words: 'keep the value, next cell' },
+  { key: 'O, X', words: 'conforming, nonconforming' },
+  { key: '↑, ↓', words: 'piece before, piece after' },
+  { key: 'PgUp, PgDn', words: 'line before, line after' },
+  { key: 'Delete', words: 'withdraw the answer of this cell' },
+  { key: 'Y, N', words: 'that is what I measured, or change it' },
 ])
 </script>
 

@@ -1,0 +1,127 @@
+import type { Browser, KeyInput, Page } from 'puppeteer-core'
+
+const mostTabs = 140
+const patienceMs = 10_000
+
+/** A person at the keyboard: everything is reached with Tab and done with keys, nothing with the mouse. */
+export class Hand {
+  readonly problems: string[] = []
+
+  private constructor(
+    readonly page: Page,
+    readonly base: string,
+  ) {
+    page.setDefaultTimeout(patienceMs)
+    page.on('pageerror', (error) => this.problems.push(String(error)))
+    page.on('console', (message) => {
+      if (message.type() === 'error' && !/status of 4\d\d|ERR_INTERNET_DISCONNECTED|ERR_CONNECTION/.test(message.text())) this.problems.push(message.text())
+    })
+  }
+
+  static async at(browser: Browser, base: string): Promise<Hand> {
+    const context = await browser.createBrowserContext()
+    return new Hand(await context.newPage(), base)
+  }
+
+  async open(path: string): Promise<void> {
+    await this.page.goto(`${this.base}${path}`)
+  }
+
+  /** Presses Tab until the element has the focus; fails when it cannot be reached. */
+  async reach(selector: string): Promise<void> {
+    await this.page.waitForSelector(selector, { timeout: patienceMs })
+    for (let i = 0; i < mostTabs; i++) {
+      const isThere = await this.page.evaluate((wanted) => {
+        return document.activeElement?.closest(wanted) != null
+      }, selector)
+      if (isThere) return
+      await this.page.keyboard.press('Tab')
+    }
+    throw new Error(`"${selector}" cannot be reached with the Tab key from where the focus was.`)
+  }
+
+  async press(...keys: KeyInput[]): Promise<void> {
+    for (const key of keys) await this.page.keyboard.press(key)
+  }
+
+  async chord(modifier: KeyInput, key: KeyInput): Promise<void> {
+    await this.page.keyboard.down(modifier)
+    await this.page.keyboard.press(key)
+    await this.page.keyboard.up(modifier)
+  }
+
+  async type(text: string): Promise<void> {
+    await this.page.keyboard.type(text)
+  }
+
+  /** Fills a field with what it is to hold, whatever it held. */
+  async fill(selector: string, text: string): Promise<void> {
+    await this.reach(selector)
+    await this.chord('Control', 'a')
+    await this.press('Delete')
+    await this.type(text)
+  }
+
+  /** Chooses in a list that opens while its field is typed into. */
+  async pick(selector: string, words: string): Promise<void> {
+    await this.reach(selector)
+    await this.chord('Control', 'a')
+    await this.type(words)
+    await this.page.waitForFunction(
+      (wanted) => [...document.querySelectorAll('.v-overlay--active .v-list-item')].some((item) => item.textContent?.toLowerCase().includes(wanted.toLowerCase())),
+      { timeout: patienceMs },
+      words,
+    )
+    await new Promise((resolve) => setTimeout(resolve, 250))
+    await this.choose(words)
+  }
+
+  /** Opens a closed list of choices and takes one. */
+  async select(selector: string, words: string): Promise<void> {
+    await this.reach(selector)
+    await this.press('Enter')
+    await this.page.waitForSelector('.v-overlay--active .v-list-item')
+    await new Promise((resolve) => setTimeout(resolve, 250))
+    await this.choose(words)
+  }
+
+  private async choose(words: string): Promise<void> {
+    const chosen = (wanted: string) => {
+      const active = document.activeElement
+      return active?.classList.contains('v-list-item') === true && (active.textContent ?? '').trim().toLowerCase().includes(wanted.toLowerCase())
+    }
+    for (let i = 0; i < 60; i++) {
+      await this.press('ArrowDown')
+      if (await this.page.evaluate(chosen, words)) {
+        await this.press('Enter')
+        await this.page.waitForFunction(() => !document.querySelector('.v-overlay--active .v-list'), { timeout: 5000 })
+        return
+      }
+    }
+    throw new Error(`The list offers no "${words}".`)
+  }
+
+  async sees(text: string | RegExp, timeout = patienceMs): Promise<void> {
+    const [source, flags] = text instanceof RegExp ? [text.source, text.flags] : [text.replaceAll(/[.*+?^${}()|[\]\\]/g, '\\$&'), '']
+    try {
+      await this.page.waitForFunction((pattern, how) => new RegExp(pattern, how).test((document.body.innerText ?? '').replaceAll('\u202f', ' ')), { timeout }, source, flags)
+    } catch {
+      const shown = await this.page.evaluate(() => document.body.innerText)
+      throw new Error(`The page does not show ${text}. It shows:\n${shown.slice(0, 2500)}`)
+    }
+  }
+
+  async textOf(selector: string): Promise<string> {
+    await this.page.waitForSelector(selector)
+    return this.page.$eval(selector, (element) => (element as HTMLElement).innerText.replaceAll('\u202f', ' '))
+  }
+
+  /** Signs in on the sign-in page. */
+  async signIn(name: string, password: string): Promise<void> {
+    await this.open('/sign-in')
+    await this.fill('input[name=username]', name)
+    await this.fill('input[name=password]', password)
+    await this.press('Enter')
+    await this.page.waitForSelector('.rail')
+  }
+}

@@ -1,0 +1,201 @@
+import { endpoints } from '@nemawashi/contract'
+import { ApiClient } from '@nemawashi/contract/client'
+import { password } from '@nemawashi/demo'
+import { mkdtempSync, readdirSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { launch } from './browser'
+import { Hand } from './hand'
+import { demoFolder, Installation } from './installation'
+
+let installation: Installation
+let chromium: Awaited<ReturnType<typeof launch>>
+let api: ApiClient
+
+beforeAll(async () => {
+  installation = await Installation.start(demoFolder())
+  chromium = await launch()
+  api = await signedIn('rosa')
+})
+afterAll(async () => {
+  await chromium.close()
+  await installation.remove()
+})
+async function signedIn(signInName: string): Promise<ApiClient> {
+  const client = new ApiClient(installation.base)
+  await client.call(endpoints.people.signIn, { body: { signInName, password } })
+  return client
+}
+async function sit(signInName: string): Promise<Hand> {
+  const hand = await Hand.at(chromium.browser, installation.base)
+  await hand.signIn(signInName, password)
+  return hand
+}
+/** An inspection whose first line is measured and untouched, with the middle of its tolerance. */
+async function freshInspection(plan: string) {
+  const { rows } = await api.call(endpoints.record.listInspections, { query: { state: 'toDo', q: plan } })
+  const inspection = await api.call(endpoints.record.getInspection, { params: { id: rows[0]?.id ?? '' } })
+  const line = inspection.lines[0]
+  const places = (line?.resolution?.split('.')[1] ?? '').length
+  const middle = ((Number(line?.lower) + Number(line?.upper)) / 2).toFixed(places)
+  return { inspection, line, middle }
+}
+const stored = async (id: string) => (await api.call(endpoints.record.getInspection, { params: { id } })).readings
+
+describe('an inspector loses nothing', () => {
+  it('when the session ends in the middle of recording', async () => {
+    const { inspection, line, middle } = await freshInspection('Pins')
+    const hand = await sit('rosa')
+    await hand.open(`/record/${inspection.id}`)
+    await hand.page.waitForSelector('input.big:focus')
+    await hand.page.evaluate(() => fetch('/api/session', { method: 'DELETE' }))
+    await hand.type(middle)
+    await hand.press('Enter')
+    await hand.sees('Your session has ended')
+    expect(await stored(inspection.id)).toEqual([])
+    await hand.fill('input[name=password-again]', password)
+    await hand.press('Enter')
+    await hand.sees('Everything typed is stored')
+    expect(await stored(inspection.id)).toMatchObject([{ lineId: line?.id, piece: 1, value: middle }])
+  })
+
+  it('when the network is dead: values wait, survive closing the page, and are sent once', async () => {
+    const { inspection, middle } = await freshInspection('Coated')
+    const hand = await sit('rosa')
+    await hand.open(`/record/${inspection.id}`)
+    await hand.page.waitForSelector('input.big:focus')
+    await hand.page.setOfflineMode(true)
+    for (let i = 0; i < 3; i++) {
+      await hand.type(middle)
+      await hand.press('Enter')
+    }
+    await hand.sees('No connection: 3 kept here')
+    await hand.sees('piece 4 of')
+    await hand.page.setOfflineMode(false)
+    await hand.open('/record')
+    await hand.open(`/record/${inspection.id}`)
+    await hand.sees('Everything typed is stored')
+    expect((await stored(inspection.id)).map((reading) => [reading.piece, reading.value])).toEqual([
+      [1, middle],
+      [2, middle],
+      [3, middle],
+    ])
+  })
+
+  it('when the server is killed between two readings; ledger and chain verify', async () => {
+    const { inspection, middle } = await freshInspection('Bar diameter')
+    const hand = await sit('rosa')
+    await hand.open(`/record/${inspection.id}`)
+    await hand.page.waitForSelector('input.big:focus')
+    await hand.type(middle)
+    await hand.press('Enter')
+    await hand.sees('Everything typed is stored')
+    await installation.end('SIGKILL')
+    await hand.type(middle)
+    await hand.press('Enter')
+    await hand.sees('No connection: 1 kept here')
+    await installation.begin()
+    api = await signedIn('rosa')
+    await hand.sees('Everything typed is stored', 20_000)
+    expect((await stored(inspection.id)).map((reading) => reading.piece)).toEqual([1, 2])
+    expect(installation.command('verify')).toMatchObject({ status: 0 })
+  })
+
+  it('when a column is pasted: it fills down, and one bad value stops it with nothing taken', async () => {
+    const { inspection, middle } = await freshInspection('Side plates')
+    const hand = await sit('rosa')
+    await hand.open(`/record/${inspection.id}`)
+    await hand.page.waitForSelector('input.big:focus')
+    const paste = (text: string) =>
+      hand.page.evaluate((value) => {
+        const data = new DataTransfer()
+        data.setData('text', value)
+        document.querySelector('input.big')?.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }))
+      }, text)
+    await paste(`${middle}\n${middle} mm\n`)
+    await hand.sees('Nothing was taken')
+    expect(await stored(inspection.id)).toEqual([])
+    await paste(`${middle}\r\n9.99\r\n${middle.replace('.', ',')}\r\n`)
+    await hand.sees('Is that what you measured?')
+    await hand.sees('9.99 mm')
+    await hand.press('y')
+    await hand.sees('Everything typed is stored')
+    expect((await stored(inspection.id)).map((reading) => reading.value)).toEqual([middle, '9.99', middle])
+  })
+})
+
+describe('two people at the same thing', () => {
+  it('see both versions and choose; what was typed is not lost', async () => {
+    const hand = await sit('ilse')
+    const engineer = await signedIn('mirela')
+    const place = (await engineer.call(endpoints.define.places.list, { query: { q: 'CAGE' } })).rows[0] as { id: string; version: number; code: string; name: string }
+    await hand.open(`/define/places/${place.id}`)
+    await hand.fill('[data-field=name]', 'Cage by the dock')
+    await engineer.call(endpoints.define.places.update, { params: { id: place.id }, body: { ...place, id: undefined, name: 'Cage by the oven' } as never })
+    await hand.reach('button[type=submit]')
+    await hand.press('Enter')
+    await hand.sees('Mirela Stan changed this place while you had it open')
+    await hand.sees(/Cage by the dock\s+Cage by the oven/)
+    await hand.reach('[data-test=keep-mine]')
+    await hand.press('Enter')
+    await hand.sees('Saved CAGE')
+    expect(await engineer.call(endpoints.define.places.get, { params: { id: place.id } })).toMatchObject({ name: 'Cage by the dock' })
+  })
+})
+
+describe('finding the way', () => {
+  it('with / the search finds a lot and goes there; ? shows the keys', async () => {
+    const hand = await sit('jun')
+    await hand.press('/')
+    await hand.type('L-000059')
+    await hand.page.waitForSelector('#hit-0')
+    await hand.press('Enter')
+    await hand.sees('Lot L-000059')
+    await hand.sees(/quarantined[\s\S]*as received/)
+    await hand.press('?')
+    await hand.sees('next in the list')
+  })
+
+  it('lists filter, sort and step with J and K, and the address says where one is', async () => {
+    const hand = await sit('jun')
+    await hand.open('/trace?q=Marrow')
+    await hand.sees('Lots')
+    await hand.page.waitForFunction(() => document.querySelectorAll('tbody tr').length > 1)
+    const codes = () => hand.page.$$eval('tbody tr a', (links) => links.map((link) => link.textContent?.trim() ?? ''))
+    await hand.reach('th:first-child button')
+    await hand.press('Enter')
+    await hand.page.waitForFunction(() => location.search.includes('sort=code'))
+    const sorted = await codes()
+    expect(sorted).toEqual([...sorted].sort())
+    await hand.press('j')
+    await hand.sees(`Lot ${sorted[0]}`)
+    await hand.press('j')
+    await hand.sees(`Lot ${sorted[1]}`)
+    await hand.press('k')
+    await hand.sees(`Lot ${sorted[0]}`)
+    const csv = await hand.page.evaluate(async () => (await fetch([...document.querySelectorAll<HTMLAnchorElement>('a.tool')].find((link) => link.textContent === 'CSV')?.href ?? '')).text())
+    expect(csv.trim().split('\r\n')).toHaveLength(1 + sorted.length)
+  })
+})
+
+describe('the data folder', () => {
+  it('is backed up while in use, and restored only when nobody uses it', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'nemawashi-backup-'))
+    const file = join(folder, 'copy.sqlite')
+    expect(installation.command('backup', file)).toMatchObject({ status: 0 })
+    expect(installation.command('restore', file)).toMatchObject({ status: 1, output: expect.stringContaining('Stop it first') })
+    const before = (await api.call(endpoints.run.listDeliveries, {})).total
+    const clerk = await signedIn('dario')
+    const [supplier] = (await clerk.call(endpoints.define.partners.list, { query: { q: 'Saltmere' } })).rows as { id: string }[]
+    const [part] = (await clerk.call(endpoints.define.parts.list, { query: { q: 'BX-02' } })).rows as { id: string }[]
+    await clerk.call(endpoints.run.receiveDelivery, { body: { supplierId: supplier?.id ?? '', orderNumber: '9', lines: [{ partId: part?.id ?? '', supplierLot: 'S', quantity: 5, containers: [] }] } })
+    await installation.end()
+    expect(installation.command('restore', file)).toMatchObject({ status: 0 })
+    expect(readdirSync(installation.folder)).toContain('nemawashi.sqlite.before-restore')
+    await installation.begin()
+    api = await signedIn('rosa')
+    expect((await api.call(endpoints.run.listDeliveries, {})).total).toBe(before)
+    rmSync(folder, { recursive: true })
+  })
+})

@@ -1,0 +1,68 @@
+import { endpoints } from '@nemawashi/contract'
+import { ApiClient } from '@nemawashi/contract/client'
+import { password } from '@nemawashi/demo'
+import axe from 'axe-core'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { launch } from './browser'
+import { Hand } from './hand'
+import { demoFolder, Installation } from './installation'
+import { mainViews, type MainView } from './mainViews'
+
+let installation: Installation
+let chromium: Awaited<ReturnType<typeof launch>>
+let api: ApiClient
+const hands = new Map<string, Hand>()
+
+beforeAll(async () => {
+  installation = await Installation.start(demoFolder())
+  chromium = await launch()
+  api = new ApiClient(installation.base)
+  await api.call(endpoints.people.signIn, { body: { signInName: 'ilse', password } })
+})
+afterAll(async () => {
+  await chromium.close()
+  await installation.remove()
+})
+async function show(view: MainView): Promise<Hand> {
+  let hand = hands.get(view.who)
+  if (!hand) {
+    hand = await Hand.at(chromium.browser, installation.base)
+    if (view.who !== '') await hand.signIn(view.who, password)
+    hands.set(view.who, hand)
+  }
+  await hand.page.setViewport({ width: 1280, height: 800 })
+  await hand.open(await view.path(api))
+  await hand.page.waitForSelector(view.ready)
+  await new Promise((resolve) => setTimeout(resolve, 500))
+  return hand
+}
+
+describe.each(mainViews.map((view) => [view.name, view] as const))('the view %s', (_name, view) => {
+  it('has nothing that axe objects to, says no error, and fits a width of 1024', async () => {
+    const hand = await show(view)
+    await hand.page.evaluate(axe.source)
+    const { violations } = await hand.page.evaluate(() => (window as unknown as { axe: typeof axe }).axe.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'] }))
+    expect(violations.map((violation) => `${violation.id}: ${violation.nodes.slice(0, 3).map((node) => node.html.slice(0, 160)).join(' | ')}`)).toEqual([])
+    expect(hand.problems).toEqual([])
+    for (const width of view.isForTablet ? [1024, 800] : [1024]) {
+      await hand.page.setViewport({ width, height: width === 800 ? 1280 : 768 })
+      await new Promise((resolve) => setTimeout(resolve, 150))
+      const over = await hand.page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth)
+      expect([width, over <= 0]).toEqual([width, true])
+    }
+  })
+})
+
+describe('the dark bench', () => {
+  it('is switched with Shift+D and keeps its contrast', async () => {
+    const bench = mainViews.find((view) => view.name === 'record') as MainView
+    const hand = await show(bench)
+    await hand.chord('Shift', 'D')
+    await hand.page.waitForSelector('.v-theme--night .bench')
+    await new Promise((resolve) => setTimeout(resolve, 400))
+    await hand.page.evaluate(axe.source)
+    const { violations } = await hand.page.evaluate(() => (window as unknown as { axe: typeof axe }).axe.run('.bench', { runOnly: ['color-contrast'] }))
+    expect(violations.flatMap((violation) => violation.nodes.slice(0, 4).map((node) => `${node.html.slice(0, 120)} ${node.any[0]?.message}`))).toEqual([])
+    await hand.chord('Shift', 'D')
+  })
+})
