@@ -7,7 +7,14 @@ export default defineConfig({
       {
         test: {
           name: 'unit',
-          include: ['core/src/**/*.test.ts', 'contract/src/**/*.test.ts', 'server/src/**/*.test.ts', 'web/src/**/*.test.ts', 'demo/src/**/*.test.ts', 'scripts/**/*.test.ts'],
+          include: [
+            'core/src/**/*.test.ts',
+            'contract/src/**/*.test.ts',
+            'server/src/**/*.test.ts',
+            'web/src/**/*.test.ts',
+            'demo/src/**/*.test.ts',
+            'scripts/**/*.test.ts',
+          ],
           testTimeout: 20_000,
         },
       },

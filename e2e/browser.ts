@@ -3,7 +3,15 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import puppeteer, { type Browser } from 'puppeteer-core'
 
-const flags = ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync']
+const flags = [
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+]
 
 /** Headless Chromium from Debian's packages, with a fresh profile that is gone afterwards. */
 export async function launch(): Promise<{ browser: Browser; close: () => Promise<void> }> {

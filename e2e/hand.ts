@@ -14,7 +14,8 @@ export class Hand {
     page.setDefaultTimeout(patienceMs)
     page.on('pageerror', (error) => this.problems.push(String(error)))
     page.on('console', (message) => {
-      if (message.type() === 'error' && !/status of 4\d\d|ERR_INTERNET_DISCONNECTED|ERR_CONNECTION/.test(message.text())) this.problems.push(message.text())
+      if (message.type() === 'error' && !/status of 4\d\d|ERR_INTERNET_DISCONNECTED|ERR_CONNECTION/.test(message.text()))
+        this.problems.push(message.text())
     })
   }
 
@@ -68,7 +69,10 @@ export class Hand {
     await this.chord('Control', 'a')
     await this.type(words)
     await this.page.waitForFunction(
-      (wanted) => [...document.querySelectorAll('.v-overlay--active .v-list-item')].some((item) => item.textContent?.toLowerCase().includes(wanted.toLowerCase())),
+      (wanted) =>
+        [...document.querySelectorAll('.v-overlay--active .v-list-item')].some((item) =>
+          item.textContent?.toLowerCase().includes(wanted.toLowerCase()),
+        ),
       { timeout: patienceMs },
       words,
     )
@@ -104,7 +108,12 @@ export class Hand {
   async sees(text: string | RegExp, timeout = patienceMs): Promise<void> {
     const [source, flags] = text instanceof RegExp ? [text.source, text.flags] : [text.replaceAll(/[.*+?^${}()|[\]\\]/g, '\\$&'), '']
     try {
-      await this.page.waitForFunction((pattern, how) => new RegExp(pattern, how).test((document.body.innerText ?? '').replaceAll('\u202f', ' ')), { timeout }, source, flags)
+      await this.page.waitForFunction(
+        (pattern, how) => new RegExp(pattern, how).test((document.body.innerText ?? '').replaceAll('\u202f', ' ')),
+        { timeout },
+        source,
+        flags,
+      )
     } catch {
       const shown = await this.page.evaluate(() => document.body.innerText)
       throw new Error(`The page does not show ${text}. It shows:\n${shown.slice(0, 2500)}`)

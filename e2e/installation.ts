@@ -56,7 +56,10 @@ export class Installation {
 
   /** The command line of the installation: verify, backup, restore. */
   command(...args: string[]): { status: number | null; output: string } {
-    const { status, stdout, stderr } = spawnSync('node', [join(root, 'server/dist/cli.js'), ...args], { env: { ...process.env, NEMAWASHI_DATA: this.folder }, encoding: 'utf8' })
+    const { status, stdout, stderr } = spawnSync('node', [join(root, 'server/dist/cli.js'), ...args], {
+      env: { ...process.env, NEMAWASHI_DATA: this.folder },
+      encoding: 'utf8',
+    })
     return { status, output: stdout + stderr }
   }
 }
@@ -66,7 +69,10 @@ export function demoFolder(): string {
   const folder = join(root, '.cache', `demo-${new Date().toISOString().slice(0, 10)}`)
   if (!existsSync(join(folder, 'demo-people.json'))) {
     rmSync(folder, { recursive: true, force: true })
-    const { status, stderr } = spawnSync('node', [join(root, 'server/dist/seed.js')], { env: { ...process.env, NEMAWASHI_DATA: folder }, encoding: 'utf8' })
+    const { status, stderr } = spawnSync('node', [join(root, 'server/dist/seed.js')], {
+      env: { ...process.env, NEMAWASHI_DATA: folder },
+      encoding: 'utf8',
+    })
     if (status !== 0) throw new Error(`The demo data could not be made: ${stderr}`)
   }
   return folder

@@ -60,7 +60,9 @@ describe('the slice, from a first administrator to the report', () => {
     const administrator = new ApiClient(installation.base)
     await administrator.call(endpoints.people.signIn, { body: { signInName: 'ada', password } })
     for (const role of ['inspector', 'receivingClerk', 'qualityManager', 'auditor'] as const) {
-      await administrator.call(endpoints.people.createPerson, { body: { name: `The ${role}`, initials: role.slice(0, 2).toUpperCase(), signInName: role, roles: [role], password } })
+      await administrator.call(endpoints.people.createPerson, {
+        body: { name: `The ${role}`, initials: role.slice(0, 2).toUpperCase(), signInName: role, roles: [role], password },
+      })
     }
   })
 
@@ -289,7 +291,15 @@ describe('the slice, from a first administrator to the report', () => {
     await hand.sees('L-000001')
     await hand.press('j')
     await hand.sees('Received, 240 pieces')
-    for (const words of ['I-000001 opened: Bar receiving', 'I-000001: first reading', 'Inspected: Bar receiving', 'Decided: split', 'Put away, 100 of K-02', 'their lot MV-88213']) await hand.sees(words)
+    for (const words of [
+      'I-000001 opened: Bar receiving',
+      'I-000001: first reading',
+      'Inspected: Bar receiving',
+      'Decided: split',
+      'Put away, 100 of K-02',
+      'their lot MV-88213',
+    ])
+      await hand.sees(words)
     await hand.reach('summary')
     await hand.press('Enter')
     await hand.sees('0.52')

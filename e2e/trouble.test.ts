@@ -129,10 +129,18 @@ describe('two people at the same thing', () => {
   it('see both versions and choose; what was typed is not lost', async () => {
     const hand = await sit('ilse')
     const engineer = await signedIn('mirela')
-    const place = (await engineer.call(endpoints.define.places.list, { query: { q: 'CAGE' } })).rows[0] as { id: string; version: number; code: string; name: string }
+    const place = (await engineer.call(endpoints.define.places.list, { query: { q: 'CAGE' } })).rows[0] as {
+      id: string
+      version: number
+      code: string
+      name: string
+    }
     await hand.open(`/define/places/${place.id}`)
     await hand.fill('[data-field=name]', 'Cage by the dock')
-    await engineer.call(endpoints.define.places.update, { params: { id: place.id }, body: { ...place, id: undefined, name: 'Cage by the oven' } as never })
+    await engineer.call(endpoints.define.places.update, {
+      params: { id: place.id },
+      body: { ...place, id: undefined, name: 'Cage by the oven' } as never,
+    })
     await hand.reach('button[type=submit]')
     await hand.press('Enter')
     await hand.sees('Mirela Stan changed this place while you had it open')
@@ -174,7 +182,9 @@ describe('finding the way', () => {
     await hand.sees(`Lot ${sorted[1]}`)
     await hand.press('k')
     await hand.sees(`Lot ${sorted[0]}`)
-    const csv = await hand.page.evaluate(async () => (await fetch([...document.querySelectorAll<HTMLAnchorElement>('a.tool')].find((link) => link.textContent === 'CSV')?.href ?? '')).text())
+    const csv = await hand.page.evaluate(async () =>
+      (await fetch([...document.querySelectorAll<HTMLAnchorElement>('a.tool')].find((link) => link.textContent === 'CSV')?.href ?? '')).text(),
+    )
     expect(csv.trim().split('\r\n')).toHaveLength(1 + sorted.length)
   })
 })
@@ -189,7 +199,9 @@ describe('the data folder', () => {
     const clerk = await signedIn('dario')
     const [supplier] = (await clerk.call(endpoints.define.partners.list, { query: { q: 'Saltmere' } })).rows as { id: string }[]
     const [part] = (await clerk.call(endpoints.define.parts.list, { query: { q: 'BX-02' } })).rows as { id: string }[]
-    await clerk.call(endpoints.run.receiveDelivery, { body: { supplierId: supplier?.id ?? '', orderNumber: '9', lines: [{ partId: part?.id ?? '', supplierLot: 'S', quantity: 5, containers: [] }] } })
+    await clerk.call(endpoints.run.receiveDelivery, {
+      body: { supplierId: supplier?.id ?? '', orderNumber: '9', lines: [{ partId: part?.id ?? '', supplierLot: 'S', quantity: 5, containers: [] }] },
+    })
     await installation.end()
     expect(installation.command('restore', file)).toMatchObject({ status: 0 })
     expect(readdirSync(installation.folder)).toContain('nemawashi.sqlite.before-restore')

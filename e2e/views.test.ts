@@ -41,8 +41,18 @@ describe.each(mainViews.map((view) => [view.name, view] as const))('the view %s'
   it('has nothing that axe objects to, says no error, and fits a width of 1024', async () => {
     const hand = await show(view)
     await hand.page.evaluate(axe.source)
-    const { violations } = await hand.page.evaluate(() => (window as unknown as { axe: typeof axe }).axe.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'] }))
-    expect(violations.map((violation) => `${violation.id}: ${violation.nodes.slice(0, 3).map((node) => node.html.slice(0, 160)).join(' | ')}`)).toEqual([])
+    const { violations } = await hand.page.evaluate(() =>
+      (window as unknown as { axe: typeof axe }).axe.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'] }),
+    )
+    expect(
+      violations.map(
+        (violation) =>
+          `${violation.id}: ${violation.nodes
+            .slice(0, 3)
+            .map((node) => node.html.slice(0, 160))
+            .join(' | ')}`,
+      ),
+    ).toEqual([])
     expect(hand.problems).toEqual([])
     for (const width of view.isForTablet ? [1024, 800] : [1024]) {
       await hand.page.setViewport({ width, height: width === 800 ? 1280 : 768 })
@@ -61,8 +71,12 @@ describe('the dark bench', () => {
     await hand.page.waitForSelector('.v-theme--night .bench')
     await new Promise((resolve) => setTimeout(resolve, 400))
     await hand.page.evaluate(axe.source)
-    const { violations } = await hand.page.evaluate(() => (window as unknown as { axe: typeof axe }).axe.run('.bench', { runOnly: ['color-contrast'] }))
-    expect(violations.flatMap((violation) => violation.nodes.slice(0, 4).map((node) => `${node.html.slice(0, 120)} ${node.any[0]?.message}`))).toEqual([])
+    const { violations } = await hand.page.evaluate(() =>
+      (window as unknown as { axe: typeof axe }).axe.run('.bench', { runOnly: ['color-contrast'] }),
+    )
+    expect(
+      violations.flatMap((violation) => violation.nodes.slice(0, 4).map((node) => `${node.html.slice(0, 120)} ${node.any[0]?.message}`)),
+    ).toEqual([])
     await hand.chord('Shift', 'D')
   })
 })

@@ -5,7 +5,18 @@ import { dirname, join } from 'node:path'
 import { installPackages, root, run } from './setup.mjs'
 
 const stampFile = join(root, '.cache/build')
-const sources = ['core/src', 'contract/src', 'server/src', 'server/vite.config.ts', 'web/src', 'web/public', 'web/index.html', 'web/vite.config.ts', 'demo/src', 'package-lock.json']
+const sources = [
+  'core/src',
+  'contract/src',
+  'server/src',
+  'server/vite.config.ts',
+  'web/src',
+  'web/public',
+  'web/index.html',
+  'web/vite.config.ts',
+  'demo/src',
+  'package-lock.json',
+]
 
 function filesIn(path) {
   const full = join(root, path)

@@ -8,7 +8,8 @@ import { openDatabase } from '../server/src/kernel/database'
  * Usage: npm run migration -- NameOfTheChange
  */
 const name = process.argv[2]
-if (name === undefined || !/^[A-Z]\w+$/.test(name)) throw new Error(`Received the name "${name}". Give one in PascalCase: npm run migration -- AddGaugeTable`)
+if (name === undefined || !/^[A-Z]\w+$/.test(name))
+  throw new Error(`Received the name "${name}". Give one in PascalCase: npm run migration -- AddGaugeTable`)
 
 const folder = mkdtempSync(join(tmpdir(), 'nemawashi-migration-'))
 const database = await openDatabase(folder)

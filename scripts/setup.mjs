@@ -18,7 +18,10 @@ export function run(command, args, options = {}) {
 }
 
 function stamp() {
-  return createHash('sha256').update(readFileSync(join(root, 'package-lock.json'))).update(process.version).digest('hex')
+  return createHash('sha256')
+    .update(readFileSync(join(root, 'package-lock.json')))
+    .update(process.version)
+    .digest('hex')
 }
 
 function isInstalled() {
@@ -54,7 +57,10 @@ export function installPackages() {
 export function installBrowser() {
   if (existsSync(chromium)) return
   const mayInstall = process.getuid?.() === 0 && spawnSync('apt-get', ['--version']).status === 0
-  if (!mayInstall) throw new Error(`The end-to-end tests need Chromium at ${chromium} (or at the path in CHROMIUM). Install Debian's package: apt-get install chromium`)
+  if (!mayInstall)
+    throw new Error(
+      `The end-to-end tests need Chromium at ${chromium} (or at the path in CHROMIUM). Install Debian's package: apt-get install chromium`,
+    )
   console.log('Installing Chromium from the packages of Debian.')
   const environment = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' }
   run('apt-get', ['update', '-qq'], { env: environment })

@@ -43,7 +43,8 @@ const checks = [
   () => step('lint', 'eslint', ['.', '--max-warnings', '0'], true),
   () => step('types: web', 'vue-tsc', ['-p', 'web'], true),
   () => step('format', 'prettier', ['--check', '--log-level', 'warn', '.'], true),
-  () => step('layers', 'depcruise', ['core', 'contract', 'server', 'web', 'demo', '--config', '.dependency-cruiser.cjs', '--output-type', 'err'], true),
+  () =>
+    step('layers', 'depcruise', ['core', 'contract', 'server', 'web', 'demo', '--config', '.dependency-cruiser.cjs', '--output-type', 'err'], true),
   () => step('unused code', 'knip', ['--no-progress'], true),
   ...types,
 ]

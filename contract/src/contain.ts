@@ -46,4 +46,3 @@ export const contain = {
     reply: z.strictObject({ decision: Decision }),
   }),
 }
-

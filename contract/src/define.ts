@@ -63,7 +63,11 @@ export const SamplingRule = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('everyPiece'), accept: z.number() }),
   z.strictObject({ kind: z.literal('fixedNumber'), sampleSize: z.number(), accept: z.number() }),
   z.strictObject({ kind: z.literal('percentage'), percent: z.number(), rounding: z.enum(roundings), accept: z.number() }),
-  z.strictObject({ kind: z.literal('attributesScheme'), level: z.enum(inspectionLevels), aqlPercent: z.number().describe(`One of ${aqlSeries.join(', ')}`) }),
+  z.strictObject({
+    kind: z.literal('attributesScheme'),
+    level: z.enum(inspectionLevels),
+    aqlPercent: z.number().describe(`One of ${aqlSeries.join(', ')}`),
+  }),
 ])
 
 export const revisionStates = ['draft', 'released', 'retired'] as const
@@ -92,7 +96,13 @@ export const CharacteristicRevision = CharacteristicFields.extend({
   releasedAt: Instant.nullable(),
   releasedByName: z.string().nullable(),
 })
-export const Characteristic = z.strictObject({ id: Id, code: Code, version: Version, revisions: z.array(CharacteristicRevision), usedIn: z.array(z.string()) })
+export const Characteristic = z.strictObject({
+  id: Id,
+  code: Code,
+  version: Version,
+  revisions: z.array(CharacteristicRevision),
+  usedIn: z.array(z.string()),
+})
 export type Characteristic = z.infer<typeof Characteristic>
 
 export const CharacteristicRow = CharacteristicFields.omit({ method: true, instruction: true }).extend({
@@ -145,7 +155,12 @@ export const define = {
   listCharacteristics: listEndpoint('/api/characteristics', 'The library of characteristics, latest revision each', CharacteristicRow, {
     state: z.enum(revisionStates).optional(),
   }),
-  getCharacteristic: endpoint('GET', '/api/characteristics/:id', { access: 'signedIn', summary: 'A characteristic with all revisions', params: ById, reply: Characteristic }),
+  getCharacteristic: endpoint('GET', '/api/characteristics/:id', {
+    access: 'signedIn',
+    summary: 'A characteristic with all revisions',
+    params: ById,
+    reply: Characteristic,
+  }),
   createCharacteristic: endpoint('POST', '/api/characteristics', {
     access: engineer,
     summary: 'Create a characteristic as a draft',

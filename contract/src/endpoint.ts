@@ -20,7 +20,12 @@ export type Access = 'anyone' | 'signedIn' | readonly [Role, ...Role[]]
 export type Method = 'GET' | 'POST' | 'PUT' | 'DELETE'
 
 /** One address of the API: who may call it and what crosses the wire. A missing `access` does not compile. */
-export interface Endpoint<P extends z.ZodType = z.ZodType, Q extends z.ZodType = z.ZodType, B extends z.ZodType = z.ZodType, R extends z.ZodType = z.ZodType> {
+export interface Endpoint<
+  P extends z.ZodType = z.ZodType,
+  Q extends z.ZodType = z.ZodType,
+  B extends z.ZodType = z.ZodType,
+  R extends z.ZodType = z.ZodType,
+> {
   readonly method: Method
   readonly path: string
   readonly access: Access
@@ -82,7 +87,13 @@ export interface ListPage<Row> {
   next: string | null
 }
 
-export function listEndpoint<R extends z.ZodType, F extends z.ZodRawShape = z.ZodRawShape>(path: string, summary: string, row: R, filters?: F, access: Access = 'signedIn') {
+export function listEndpoint<R extends z.ZodType, F extends z.ZodRawShape = z.ZodRawShape>(
+  path: string,
+  summary: string,
+  row: R,
+  filters?: F,
+  access: Access = 'signedIn',
+) {
   return endpoint('GET', path, {
     access,
     summary: `${summary}. With the ending .csv: all matching rows as CSV.`,

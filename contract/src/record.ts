@@ -138,7 +138,12 @@ export const record = {
     state: z.enum([...inspectionStates, 'open']).optional(),
     finishedSince: Instant.optional(),
   }),
-  getInspection: endpoint('GET', '/api/inspections/:id', { access: 'signedIn', summary: 'An inspection with its lines, readings, finding and decision', params: ById, reply: Inspection }),
+  getInspection: endpoint('GET', '/api/inspections/:id', {
+    access: 'signedIn',
+    summary: 'An inspection with its lines, readings, finding and decision',
+    params: ById,
+    reply: Inspection,
+  }),
   recordReadings: endpoint('POST', '/api/inspections/:id/readings', {
     access: bench,
     summary: 'Record readings; the first one starts the inspection. A reading sent again under its id changes nothing',

@@ -84,7 +84,12 @@ const clerk = ['receivingClerk', 'qualityEngineer', 'administrator'] as const
 
 export const run = {
   listDeliveries: listEndpoint('/api/deliveries', 'Deliveries, newest first', DeliveryRow),
-  getDelivery: endpoint('GET', '/api/deliveries/:id', { access: 'signedIn', summary: 'A delivery, where its lots stand and what holds them', params: ById, reply: Delivery }),
+  getDelivery: endpoint('GET', '/api/deliveries/:id', {
+    access: 'signedIn',
+    summary: 'A delivery, where its lots stand and what holds them',
+    params: ById,
+    reply: Delivery,
+  }),
   receiveDelivery: endpoint('POST', '/api/deliveries', {
     access: clerk,
     summary: 'Enter a delivery; its inspections open by themselves and its quantities go on hold where a gate asks for it',

@@ -65,9 +65,34 @@ const file = (words: string) => z.string().describe(words)
 
 export const trace = {
   listLots: listEndpoint('/api/lots', 'Lots, newest first', LotRow),
-  getPassport: endpoint('GET', '/api/lots/:id/passport', { access: 'signedIn', summary: 'The whole story of one lot', params: ById, reply: Passport }),
-  getToday: endpoint('GET', '/api/today', { access: 'signedIn', summary: 'What is to do, what waits, what is held', query: z.strictObject({ dayStart: Instant }), reply: Today }),
-  getReportPdf: endpoint('GET', '/api/inspections/:id/report.pdf', { access: 'signedIn', summary: 'The inspection report as PDF', params: ById, reply: file('PDF') }),
-  getReportJson: endpoint('GET', '/api/inspections/:id/report.json', { access: 'signedIn', summary: 'The data of the inspection report as JSON', params: ById, reply: file('JSON') }),
-  getReportCsv: endpoint('GET', '/api/inspections/:id/report.csv', { access: 'signedIn', summary: 'The readings of the inspection report as CSV', params: ById, reply: file('CSV') }),
+  getPassport: endpoint('GET', '/api/lots/:id/passport', {
+    access: 'signedIn',
+    summary: 'The whole story of one lot',
+    params: ById,
+    reply: Passport,
+  }),
+  getToday: endpoint('GET', '/api/today', {
+    access: 'signedIn',
+    summary: 'What is to do, what waits, what is held',
+    query: z.strictObject({ dayStart: Instant }),
+    reply: Today,
+  }),
+  getReportPdf: endpoint('GET', '/api/inspections/:id/report.pdf', {
+    access: 'signedIn',
+    summary: 'The inspection report as PDF',
+    params: ById,
+    reply: file('PDF'),
+  }),
+  getReportJson: endpoint('GET', '/api/inspections/:id/report.json', {
+    access: 'signedIn',
+    summary: 'The data of the inspection report as JSON',
+    params: ById,
+    reply: file('JSON'),
+  }),
+  getReportCsv: endpoint('GET', '/api/inspections/:id/report.csv', {
+    access: 'signedIn',
+    summary: 'The readings of the inspection report as CSV',
+    params: ById,
+    reply: file('CSV'),
+  }),
 }

@@ -30,7 +30,15 @@ export class Bench {
       process?.nextLot()
       for (let piece = 1; piece <= Math.ceil(line.sampleSize * share); piece++) {
         const value = this.valueOf(line, process, trouble?.code === line.code ? trouble : null)
-        readings.push({ id: this.newId(), lineId: line.id, piece, value, typedAt: this.now().toISOString(), isConfirmedOutside: true, corrects: null })
+        readings.push({
+          id: this.newId(),
+          lineId: line.id,
+          piece,
+          value,
+          typedAt: this.now().toISOString(),
+          isConfirmedOutside: true,
+          corrects: null,
+        })
       }
     }
     for (let from = 0; from < readings.length; from += 200) {

@@ -99,7 +99,19 @@ export const parts: readonly PartSeed[] = [
   ['DS-12', 'Descender, 12 mm rope', 'DESCENDERS', 'piece', 'RACK-B', made],
 ]
 
-type Measured = readonly [code: string, name: string, cls: CharacteristicFields['class'], nominal: string | null, lower: string | null, upper: string | null, unit: string, resolution: string, method: string, mean: number, scatter: number]
+type Measured = readonly [
+  code: string,
+  name: string,
+  cls: CharacteristicFields['class'],
+  nominal: string | null,
+  lower: string | null,
+  upper: string | null,
+  unit: string,
+  resolution: string,
+  method: string,
+  mean: number,
+  scatter: number,
+]
 /** Measured characteristics, each with where its process runs and how it scatters. */
 export const measured: readonly Measured[] = [
   ['C-HARD', 'Hardness', 'critical', null, '145', '165', 'HBW', '1', 'Brinell tester, end face, ground', 154.5, 2.4],
@@ -172,7 +184,15 @@ export const plans: readonly PlanSeed[] = [
     ],
     at: [{ family: 'PINS', bay: 'BAY-2' }],
   },
-  { code: 'RP-51', name: 'Bearings', lines: [['C-BORE', scheme('S-3', 1)], ['C-TURN', scheme('I', 1)]], at: [{ family: 'BEARINGS', bay: 'BAY-2' }] },
+  {
+    code: 'RP-51',
+    name: 'Bearings',
+    lines: [
+      ['C-BORE', scheme('S-3', 1)],
+      ['C-TURN', scheme('I', 1)],
+    ],
+    at: [{ family: 'BEARINGS', bay: 'BAY-2' }],
+  },
   {
     code: 'RP-61',
     name: 'Side plates',
@@ -183,8 +203,21 @@ export const plans: readonly PlanSeed[] = [
     ],
     at: [{ family: 'PLATES', bay: 'BAY-2' }],
   },
-  { code: 'RP-71', name: 'Coated bodies', lines: [['C-COAT', scheme('S-4', 1)], ['C-COLOUR', { kind: 'fixedNumber', sampleSize: 8, accept: 0 }]], at: [{ family: 'COATED', bay: 'BAY-2' }] },
-  { code: 'RP-81', name: 'Printed matter', lines: [['C-PRINT', { kind: 'fixedNumber', sampleSize: 5, accept: 0 }]], at: [{ part: 'LB-01', bay: 'BAY-2' }] },
+  {
+    code: 'RP-71',
+    name: 'Coated bodies',
+    lines: [
+      ['C-COAT', scheme('S-4', 1)],
+      ['C-COLOUR', { kind: 'fixedNumber', sampleSize: 8, accept: 0 }],
+    ],
+    at: [{ family: 'COATED', bay: 'BAY-2' }],
+  },
+  {
+    code: 'RP-81',
+    name: 'Printed matter',
+    lines: [['C-PRINT', { kind: 'fixedNumber', sampleSize: 5, accept: 0 }]],
+    at: [{ part: 'LB-01', bay: 'BAY-2' }],
+  },
   {
     code: 'RP-02',
     name: 'Steel bars, every bar by eye',

@@ -54,9 +54,24 @@ export async function seedDemo(config: Config, today: Date, progress: (share: nu
     progress(0.05, 'people')
     const master = await seedMaster(by('ilse'))
     progress(0.2, 'parts, characteristics, plans and control points')
-    await history({ by, master, chance, bench: new Bench(chance, clock.now, newId), now: () => now, advance: (to) => void (now = Math.max(now + 1, Math.min(to, today.getTime()))), morning: morning.getTime(), until: today.getTime() }, progress)
+    await history(
+      {
+        by,
+        master,
+        chance,
+        bench: new Bench(chance, clock.now, newId),
+        now: () => now,
+        advance: (to) => void (now = Math.max(now + 1, Math.min(to, today.getTime()))),
+        morning: morning.getTime(),
+        until: today.getTime(),
+      },
+      progress,
+    )
     for (const client of clients.values()) await client.call(gate.signOut, {})
-    writeFileSync(join(config.dataFolder, 'demo-people.json'), JSON.stringify(people.map(({ name, signInName, roles }) => ({ name, signInName, roles, password }))))
+    writeFileSync(
+      join(config.dataFolder, 'demo-people.json'),
+      JSON.stringify(people.map(({ name, signInName, roles }) => ({ name, signInName, roles, password }))),
+    )
   } finally {
     server.close()
     server.closeAllConnections()
@@ -102,7 +117,8 @@ async function history(stage: Stage, progress: (share: number, words: string) =>
     agenda.push({ at: onShift(at, chance), do: () => deliver(stage, agenda, i, 'past') })
   }
   const dayLength = Math.max(hour, until - morning)
-  for (let i = 0; i < 12; i++) agenda.push({ at: morning + (dayLength * (i + 1)) / 16, do: () => deliver(stage, agenda, pastDeliveries + i, 'today') })
+  for (let i = 0; i < 12; i++)
+    agenda.push({ at: morning + (dayLength * (i + 1)) / 16, do: () => deliver(stage, agenda, pastDeliveries + i, 'today') })
   let done = 0
   while (agenda.length > 0) {
     agenda.sort((a, b) => a.at - b.at)
@@ -131,8 +147,16 @@ async function deliver(stage: Stage, agenda: Happening[], index: number, when: '
   const able = partners.filter((partner) => partner.supplies.includes(family)).map((partner) => partner.code)
   const supplier = story?.supplier ?? (part === 'BS-STEEL-10' ? 'HBS' : chance.pick(able))
   const count = family === 'BARS' ? chance.whole(1, 4) : chance.whole(1, 3)
-  const size = family === 'BARS' ? chance.pick([60, 90, 120]) : family === 'PLATES' || family === 'COATED' ? chance.pick([100, 150, 200]) : chance.pick([250, 400, 500])
-  const containers = Array.from({ length: count }, (_, i) => ({ label: `K-${String(i + 1).padStart(2, '0')}`, quantity: i === count - 1 && count > 1 ? size - chance.whole(0, 12) : size }))
+  const size =
+    family === 'BARS'
+      ? chance.pick([60, 90, 120])
+      : family === 'PLATES' || family === 'COATED'
+        ? chance.pick([100, 150, 200])
+        : chance.pick([250, 400, 500])
+  const containers = Array.from({ length: count }, (_, i) => ({
+    label: `K-${String(i + 1).padStart(2, '0')}`,
+    quantity: i === count - 1 && count > 1 ? size - chance.whole(0, 12) : size,
+  }))
   const quantity = containers.reduce((sum, container) => sum + container.quantity, 0)
   const delivery = await stage.by('dario').call(run.receiveDelivery, {
     body: {
@@ -187,10 +211,19 @@ async function decideAll(stage: Stage, agenda: Happening[], delivery: Delivery):
 
 function rowsFor({ chance }: Stage, inspection: Inspection): DecisionRowInput[] {
   const held = inspection.balances.filter((balance) => balance.standing === 'onHold')
-  if (inspection.finding.verdict === 'acceptable') return held.map(({ containerId, quantity }) => ({ containerId, quantity, disposition: 'release', reason: '' }))
+  if (inspection.finding.verdict === 'acceptable')
+    return held.map(({ containerId, quantity }) => ({ containerId, quantity, disposition: 'release', reason: '' }))
   const worst = inspection.finding.lines.find((line) => line.verdict === 'notAcceptable')?.name ?? ''
-  const isMinor = inspection.lines.filter((_line, i) => inspection.finding.lines[i]?.verdict === 'notAcceptable').every((line) => line.class === 'minor')
-  if (isMinor) return held.map(({ containerId, quantity }) => ({ containerId, quantity, disposition: 'concession', reason: `${worst}: no effect on strength or function, agreed with production` }))
+  const isMinor = inspection.lines
+    .filter((_line, i) => inspection.finding.lines[i]?.verdict === 'notAcceptable')
+    .every((line) => line.class === 'minor')
+  if (isMinor)
+    return held.map(({ containerId, quantity }) => ({
+      containerId,
+      quantity,
+      disposition: 'concession',
+      reason: `${worst}: no effect on strength or function, agreed with production`,
+    }))
   return held.map(({ containerId, quantity }, i): DecisionRowInput => {
     if (i === 0 && held.length > 1) return { containerId, quantity, disposition: 'quarantine', reason: `${worst}: every piece to be tested` }
     const disposition = chance.next() < 0.8 ? 'returnToSupplier' : 'scrap'

@@ -25,7 +25,8 @@ export async function seedMaster(engineer: ApiClient): Promise<MasterData> {
     return found
   }
   for (const [code, name] of families) remember((await engineer.call(define.families.create, { body: { code, name } as never })) as never)
-  for (const { code, name, kind } of partners) remember((await engineer.call(define.partners.create, { body: { code, name, kind, isActive: true } as never })) as never)
+  for (const { code, name, kind } of partners)
+    remember((await engineer.call(define.partners.create, { body: { code, name, kind, isActive: true } as never })) as never)
   for (const place of places) {
     const made = (await engineer.call(define.places.create, { body: place as never })) as Place
     placeOf.set(made.code, remember(made))
@@ -40,11 +41,37 @@ export async function seedMaster(engineer: ApiClient): Promise<MasterData> {
     await engineer.call(define.releaseCharacteristic, { params: { id: made.id }, body: { version: made.version } })
   }
   for (const [code, name, cls, nominal, lower, upper, unit, resolution, method] of measured) {
-    const body = { code, name, kind: 'measured' as const, class: cls, method, instruction: '', nominal, lower, upper, unit, resolution, acceptableState: null }
+    const body = {
+      code,
+      name,
+      kind: 'measured' as const,
+      class: cls,
+      method,
+      instruction: '',
+      nominal,
+      lower,
+      upper,
+      unit,
+      resolution,
+      acceptableState: null,
+    }
     await release(remember(await engineer.call(define.createCharacteristic, { body })))
   }
   for (const [code, name, cls, acceptableState] of judged) {
-    const body = { code, name, kind: 'judged' as const, class: cls, method: 'By eye and touch', instruction: '', nominal: null, lower: null, upper: null, unit: null, resolution: null, acceptableState }
+    const body = {
+      code,
+      name,
+      kind: 'judged' as const,
+      class: cls,
+      method: 'By eye and touch',
+      instruction: '',
+      nominal: null,
+      lower: null,
+      upper: null,
+      unit: null,
+      resolution: null,
+      acceptableState,
+    }
     await release(remember(await engineer.call(define.createCharacteristic, { body })))
   }
   for (const { code, name, lines, at } of plans) {

@@ -15,7 +15,11 @@ async function verify(): Promise<boolean> {
   const chain = await verifyChain(database.reader.manager)
   const ledger = await verifyLedger(database.reader.manager)
   await database.close()
-  console.log(chain.breaks.length === 0 ? `The audit chain is whole: ${chain.entries} entries.` : `The audit chain is BROKEN after ${chain.entries} entries read:\n  ${chain.breaks.join('\n  ')}`)
+  console.log(
+    chain.breaks.length === 0
+      ? `The audit chain is whole: ${chain.entries} entries.`
+      : `The audit chain is BROKEN after ${chain.entries} entries read:\n  ${chain.breaks.join('\n  ')}`,
+  )
   console.log(ledger.length === 0 ? 'The ledger adds up.' : `The ledger does NOT add up:\n  ${ledger.join('\n  ')}`)
   return chain.breaks.length === 0 && ledger.length === 0
 }
@@ -54,6 +58,7 @@ if (command !== 'restore' && !existsSync(file)) {
   console.error(`There is no database in ${config.dataFolder}. Set NEMAWASHI_DATA to the folder that holds it.`)
   process.exit(1)
 }
-const isDone = command === 'verify' ? await verify() : command === 'backup' ? await backup(argument) : command === 'restore' ? restore(argument) : false
+const isDone =
+  command === 'verify' ? await verify() : command === 'backup' ? await backup(argument) : command === 'restore' ? restore(argument) : false
 if (!isDone && !['verify', 'backup', 'restore'].includes(command ?? '')) console.error('Commands: verify, backup [FILE], restore FILE')
 process.exit(isDone ? 0 : 1)

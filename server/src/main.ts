@@ -14,7 +14,10 @@ const demoFile = join(config.dataFolder, 'demo-people.json')
 const demoPeople = existsSync(demoFile) ? (JSON.parse(readFileSync(demoFile, 'utf8')) as Kernel['demoPeople']) : []
 const kernel = await startKernel(config, { demoPeople, isCheckingReplies: process.env['NEMAWASHI_CHECK_REPLIES'] === '1' })
 await tidy(kernel.work, kernel.clock.now())
-const tidying = setInterval(() => void tidy(kernel.work, kernel.clock.now()).catch((error: unknown) => kernel.log.error({ error }, 'tidying failed')), 6 * 3_600_000)
+const tidying = setInterval(
+  () => void tidy(kernel.work, kernel.clock.now()).catch((error: unknown) => kernel.log.error({ error }, 'tidying failed')),
+  6 * 3_600_000,
+)
 
 const server = buildApp(kernel, join(import.meta.dirname, '../../web/dist')).listen(config.port, config.host, () => {
   const { port } = server.address() as AddressInfo

@@ -37,7 +37,9 @@ function checkPlan(sampleSize: number, accept: number): void {
     throw new CoreError('sample_size_invalid', `Received a sample size of ${sampleSize}. It is a whole number, 1 or more.`, { received: sampleSize })
   }
   if (!Number.isSafeInteger(accept) || accept < 0) {
-    throw new CoreError('acceptance_number_invalid', `Received an acceptance number of ${accept}. It is a whole number, 0 or more.`, { received: accept })
+    throw new CoreError('acceptance_number_invalid', `Received an acceptance number of ${accept}. It is a whole number, 0 or more.`, {
+      received: accept,
+    })
   }
 }
 
@@ -50,10 +52,16 @@ export function acceptanceInLot(lotSize: number, nonconforming: number, sampleSi
   checkLotSize(lotSize)
   checkPlan(sampleSize, accept)
   if (sampleSize > lotSize) {
-    throw new CoreError('sample_size_invalid', `A sample of ${sampleSize} cannot be taken from a lot of ${lotSize}.`, { received: sampleSize, lotSize })
+    throw new CoreError('sample_size_invalid', `A sample of ${sampleSize} cannot be taken from a lot of ${lotSize}.`, {
+      received: sampleSize,
+      lotSize,
+    })
   }
   if (!Number.isSafeInteger(nonconforming) || nonconforming < 0 || nonconforming > lotSize) {
-    throw new CoreError('quantity_invalid', `Received ${nonconforming} nonconforming units in a lot of ${lotSize}.`, { received: nonconforming, lotSize })
+    throw new CoreError('quantity_invalid', `Received ${nonconforming} nonconforming units in a lot of ${lotSize}.`, {
+      received: nonconforming,
+      lotSize,
+    })
   }
   const others = lotSize - nonconforming - sampleSize
   const first = Math.max(0, -others)

@@ -16,7 +16,10 @@ describe('the finding of a line', () => {
 
   it('is open while a required answer is blank', () => {
     expect(judgeLine(line(12, 0, { sampleSize: 13 }))).toMatchObject({ verdict: 'notJudged', blank: 1 })
-    expect(judgeLine(line(0, 0, { sampleSize: 3, isRequired: false }))).toMatchObject({ verdict: 'notJudged', reasoning: 'not answered, not required' })
+    expect(judgeLine(line(0, 0, { sampleSize: 3, isRequired: false }))).toMatchObject({
+      verdict: 'notJudged',
+      reasoning: 'not answered, not required',
+    })
   })
 
   it('accepts none when the line is decisive, whatever its acceptance number', () => {

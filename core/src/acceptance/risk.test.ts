@@ -45,7 +45,11 @@ describe('the probability of acceptance', () => {
   })
 
   it('falls as quality worsens, for any plan and lot', () => {
-    const plan = fc.integer({ min: 2, max: 3000 }).chain((lot) => fc.record({ lot: fc.constant(lot), n: fc.integer({ min: 1, max: lot }), c: fc.nat(10), d: fc.integer({ min: 0, max: lot - 1 }) }))
+    const plan = fc
+      .integer({ min: 2, max: 3000 })
+      .chain((lot) =>
+        fc.record({ lot: fc.constant(lot), n: fc.integer({ min: 1, max: lot }), c: fc.nat(10), d: fc.integer({ min: 0, max: lot - 1 }) }),
+      )
     fc.assert(
       fc.property(plan, ({ lot, n, c, d }) => {
         const better = acceptanceInLot(lot, d, n, c)

@@ -43,9 +43,10 @@ export function riskOf(sample: Pick<Sample, 'sampleSize' | 'accept'>, lotSize: n
   const good = passes(goodUnits) >= 0.95 ? goodUnits : goodUnits - 1
   const goodPercent = aqlPercent ?? (100 * good) / lotSize
   const goodAccepted = passesAt(goodPercent)
-  const opening = aqlPercent === null && good === 0
-    ? 'Only a lot without a single nonconforming piece passes at least 95 times in 100.'
-    : `A lot with ${percentText(goodPercent)} % nonconforming passes ${timesIn100(goodAccepted)}.`
+  const opening =
+    aqlPercent === null && good === 0
+      ? 'Only a lot without a single nonconforming piece passes at least 95 times in 100.'
+      : `A lot with ${percentText(goodPercent)} % nonconforming passes ${timesIn100(goodAccepted)}.`
   return {
     goodPercent,
     goodAccepted,

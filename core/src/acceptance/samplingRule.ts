@@ -49,7 +49,10 @@ export function checkSamplingRule(rule: SamplingRule): void {
     checkAcceptance(rule.accept, rule.sampleSize)
   }
   if (rule.kind === 'percentage' && !(rule.percent > 0 && rule.percent <= 100)) {
-    throw new CoreError('percent_invalid', `Received ${rule.percent} %. It is more than 0 and at most 100.`, { received: rule.percent, field: 'percent' })
+    throw new CoreError('percent_invalid', `Received ${rule.percent} %. It is more than 0 and at most 100.`, {
+      received: rule.percent,
+      field: 'percent',
+    })
   }
 }
 

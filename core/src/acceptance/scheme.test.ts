@@ -28,7 +28,24 @@ const tableTwoA: Record<string, string> = {
   Q: '0 ^ v 1 2 3 5 7 10 14 21 ^ ^ ^ ^ ^',
   R: '^ ^ 1 2 3 5 7 10 14 21 ^ ^ ^ ^ ^ ^',
 }
-const sizes: Record<string, number> = { A: 2, B: 3, C: 5, D: 8, E: 13, F: 20, G: 32, H: 50, J: 80, K: 125, L: 200, M: 315, N: 500, P: 800, Q: 1250, R: 2000 }
+const sizes: Record<string, number> = {
+  A: 2,
+  B: 3,
+  C: 5,
+  D: 8,
+  E: 13,
+  F: 20,
+  G: 32,
+  H: 50,
+  J: 80,
+  K: 125,
+  L: 200,
+  M: 315,
+  N: 500,
+  P: 800,
+  Q: 1250,
+  R: 2000,
+}
 
 describe('the attributes scheme of MIL-STD-105E', () => {
   it('gives the code letters of Table I at the edges of its rows (from memory)', () => {
@@ -86,7 +103,8 @@ describe('the attributes scheme of MIL-STD-105E', () => {
 
 describe('a sampling rule', () => {
   it('of a percentage rounds as it says, and binary noise does not add a piece', () => {
-    const percentage = (percent: number, rounding: 'up' | 'nearest' | 'down', lot: number) => sampleFor({ kind: 'percentage', percent, rounding, accept: 0 }, lot).sampleSize
+    const percentage = (percent: number, rounding: 'up' | 'nearest' | 'down', lot: number) =>
+      sampleFor({ kind: 'percentage', percent, rounding, accept: 0 }, lot).sampleSize
     expect([percentage(10, 'up', 101), percentage(10, 'nearest', 104), percentage(10, 'down', 109)]).toEqual([11, 10, 10])
     expect(percentage(7, 'up', 100)).toBe(7)
     expect(percentage(1, 'down', 5)).toBe(1)
@@ -112,13 +130,27 @@ describe('a sampling rule', () => {
     const rule: fc.Arbitrary<SamplingRule> = fc.oneof(
       fc.constant({ kind: 'everyPiece', accept: 0 } as const),
       fc.record({ kind: fc.constant('fixedNumber' as const), sampleSize: fc.integer({ min: 1, max: 5000 }), accept: fc.constant(0) }),
-      fc.record({ kind: fc.constant('percentage' as const), percent: fc.double({ min: 0.01, max: 100, noNaN: true }), rounding: fc.constantFrom('up', 'nearest', 'down'), accept: fc.nat(3) }),
-      fc.record({ kind: fc.constant('attributesScheme' as const), level: fc.constantFrom(...inspectionLevels), aqlPercent: fc.constantFrom(...aqlSeries) }),
+      fc.record({
+        kind: fc.constant('percentage' as const),
+        percent: fc.double({ min: 0.01, max: 100, noNaN: true }),
+        rounding: fc.constantFrom('up', 'nearest', 'down'),
+        accept: fc.nat(3),
+      }),
+      fc.record({
+        kind: fc.constant('attributesScheme' as const),
+        level: fc.constantFrom(...inspectionLevels),
+        aqlPercent: fc.constantFrom(...aqlSeries),
+      }),
     )
     fc.assert(
       fc.property(rule, fc.integer({ min: 1, max: 600_000 }), (sampling, lot) => {
         const sample = sampleFor(sampling, lot)
-        return sample.sampleSize >= 1 && sample.sampleSize <= lot && sample.accept < sample.sampleSize && sample.isEveryPiece === (sample.sampleSize === lot)
+        return (
+          sample.sampleSize >= 1 &&
+          sample.sampleSize <= lot &&
+          sample.accept < sample.sampleSize &&
+          sample.isEveryPiece === (sample.sampleSize === lot)
+        )
       }),
     )
   })

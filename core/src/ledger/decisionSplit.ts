@@ -33,7 +33,11 @@ export function checkSplit(held: readonly HeldQuantity[], rows: readonly SplitRo
     const decided = sum(rows, id)
     if (isHeld !== decided) {
       const gap = decided < isHeld ? `${isHeld - decided} are left without a decision` : `that is ${decided - isHeld} too many`
-      throw new CoreError('split_does_not_add_up', `${isHeld} are on hold, ${decided} were decided on: ${gap}.`, { containerId: id, held: isHeld, decided })
+      throw new CoreError('split_does_not_add_up', `${isHeld} are on hold, ${decided} were decided on: ${gap}.`, {
+        containerId: id,
+        held: isHeld,
+        decided,
+      })
     }
   }
 }

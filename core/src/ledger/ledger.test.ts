@@ -73,12 +73,15 @@ describe('a decision', () => {
 
   it('adds up for every way of cutting a held quantity into rows', () => {
     fc.assert(
-      fc.property(fc.array(fc.record({ quantity: fc.integer({ min: 1, max: 50 }), disposition: fc.constantFrom(...dispositions) }), { minLength: 1 }), (cuts) => {
-        const rows = cuts.map((cut) => ({ ...cut, containerId: null }))
-        const quantity = cuts.reduce((sum, cut) => sum + cut.quantity, 0)
-        checkSplit([{ containerId: null, quantity }], rows)
-        expect(() => checkSplit([{ containerId: null, quantity: quantity + 1 }], rows)).toThrow()
-      }),
+      fc.property(
+        fc.array(fc.record({ quantity: fc.integer({ min: 1, max: 50 }), disposition: fc.constantFrom(...dispositions) }), { minLength: 1 }),
+        (cuts) => {
+          const rows = cuts.map((cut) => ({ ...cut, containerId: null }))
+          const quantity = cuts.reduce((sum, cut) => sum + cut.quantity, 0)
+          checkSplit([{ containerId: null, quantity }], rows)
+          expect(() => checkSplit([{ containerId: null, quantity: quantity + 1 }], rows)).toThrow()
+        },
+      ),
     )
   })
 })

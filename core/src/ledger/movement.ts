@@ -54,7 +54,9 @@ export function quantityByStanding(balances: readonly { readonly standing: Stand
 export function checkMovement(balances: readonly Balance[], movement: Movement): void {
   const { quantity, from, to, containerId } = movement
   if (!Number.isSafeInteger(quantity) || quantity < 1 || quantity > largestLot) {
-    throw new CoreError('quantity_invalid', `Received a quantity of ${quantity}. It is a whole number from 1 to ${largestLot}.`, { received: quantity })
+    throw new CoreError('quantity_invalid', `Received a quantity of ${quantity}. It is a whole number from 1 to ${largestLot}.`, {
+      received: quantity,
+    })
   }
   if (!from) return
   if (!nextStandings[from.standing].includes(to.standing)) {

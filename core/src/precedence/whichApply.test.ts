@@ -12,7 +12,10 @@ const subject = { partId: 'bar-16', familyId: 'bars', supplierId: 'ridge' }
 
 describe('control points that could apply', () => {
   it('give way to a narrower one on the same question, and say why', () => {
-    const applied = whichApply([reach('family', 'plan-1', null, null), reach('part', 'plan-1', 'bar-16', null), reach('both', 'plan-1', 'bar-16', 'ridge')], subject)
+    const applied = whichApply(
+      [reach('family', 'plan-1', null, null), reach('part', 'plan-1', 'bar-16', null), reach('both', 'plan-1', 'bar-16', 'ridge')],
+      subject,
+    )
     expect(applied.map(({ point, opens }) => [point.id, opens])).toEqual([
       ['family', false],
       ['part', false],

@@ -53,7 +53,9 @@ describe('decimal arithmetic', () => {
   })
 
   it('brings back what was added, for any two decimals', () => {
-    const decimal = fc.tuple(fc.integer({ min: -999_999, max: 999_999 }), fc.integer({ min: 0, max: 5 })).map(([digits, places]) => formatDecimal((digits / 10 ** places).toFixed(places), places))
+    const decimal = fc
+      .tuple(fc.integer({ min: -999_999, max: 999_999 }), fc.integer({ min: 0, max: 5 }))
+      .map(([digits, places]) => formatDecimal((digits / 10 ** places).toFixed(places), places))
     fc.assert(fc.property(decimal, decimal, (a, b) => compareDecimal(subtractDecimal(addDecimal(a, b), b), a) === 0))
   })
 })

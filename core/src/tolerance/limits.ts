@@ -28,18 +28,30 @@ function checkPlaces(name: string, value: Decimal | null, resolution: Decimal): 
 export function checkLimits(limits: Limits, resolution: Decimal): void {
   const { nominal, lower, upper } = limits
   if (compareDecimal(resolution, '0') <= 0) {
-    throw new CoreError('resolution_not_positive', `The resolution is ${resolution}; it is the smallest step of a reading and greater than 0, e.g. 0.01.`, {
-      field: 'resolution',
-      received: resolution,
-    })
+    throw new CoreError(
+      'resolution_not_positive',
+      `The resolution is ${resolution}; it is the smallest step of a reading and greater than 0, e.g. 0.01.`,
+      {
+        field: 'resolution',
+        received: resolution,
+      },
+    )
   }
   if (lower === null && upper === null) {
-    throw new CoreError('limits_missing', 'Neither a lower nor an upper limit was given. Give at least one, or make the characteristic a judged one.', {
-      field: 'lower',
-    })
+    throw new CoreError(
+      'limits_missing',
+      'Neither a lower nor an upper limit was given. Give at least one, or make the characteristic a judged one.',
+      {
+        field: 'lower',
+      },
+    )
   }
   if (lower !== null && upper !== null && compareDecimal(lower, upper) > 0) {
-    throw new CoreError('limits_reversed', `The lower limit ${lower} is above the upper limit ${upper}. Exchange them.`, { field: 'lower', lower, upper })
+    throw new CoreError('limits_reversed', `The lower limit ${lower} is above the upper limit ${upper}. Exchange them.`, {
+      field: 'lower',
+      lower,
+      upper,
+    })
   }
   const below = nominal !== null && lower !== null && compareDecimal(nominal, lower) < 0
   const above = nominal !== null && upper !== null && compareDecimal(nominal, upper) > 0

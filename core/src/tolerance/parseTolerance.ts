@@ -39,9 +39,7 @@ export function parseTolerance(text: string): Limits {
     const nominal = found(match, 1)
     return { nominal, upper: addDecimal(nominal, found(match, 2)), lower: addDecimal(nominal, found(match, 3)) }
   }
-  throw new CoreError(
-    'tolerance_not_understood',
-    `Received "${typed}". Write it like 0.3 ± 0.05, 8 +0.02/-0.01, 0.25 to 0.35, ≥ 145 or ≤ 0.8.`,
-    { received: typed },
-  )
+  throw new CoreError('tolerance_not_understood', `Received "${typed}". Write it like 0.3 ± 0.05, 8 +0.02/-0.01, 0.25 to 0.35, ≥ 145 or ≤ 0.8.`, {
+    received: typed,
+  })
 }

@@ -21,7 +21,10 @@ export function stripScale(limits: Limits): StripScale {
   const upper = limits.upper === null ? null : Number(limits.upper)
   const nominal = limits.nominal === null ? null : Number(limits.nominal)
   const only = lower ?? upper ?? nominal ?? 0
-  const span = lower !== null && upper !== null ? upper - lower || Math.abs(only) * 0.1 || 1 : Math.abs((nominal ?? only) - only) * 2 || Math.abs(only) * 0.2 || 1
+  const span =
+    lower !== null && upper !== null
+      ? upper - lower || Math.abs(only) * 0.1 || 1
+      : Math.abs((nominal ?? only) - only) * 2 || Math.abs(only) * 0.2 || 1
   const start = lower !== null ? lower - margin * span : only - span
   const end = upper !== null ? upper + margin * span : only + span
   const place = (value: number) => Math.min(1, Math.max(0, (value - start) / (end - start)))

@@ -55,7 +55,12 @@ describe('limits', () => {
 describe('a reading', () => {
   it('on a limit conforms: 0.3 ± 0.05 accepts 0.35 and 0.25', () => {
     const limits = parseTolerance('0.3 ± 0.05')
-    expect(['0.25', '0.35', '0.24', '0.36'].map((value) => judgeReading(value, limits))).toEqual(['conforming', 'conforming', 'nonconforming', 'nonconforming'])
+    expect(['0.25', '0.35', '0.24', '0.36'].map((value) => judgeReading(value, limits))).toEqual([
+      'conforming',
+      'conforming',
+      'nonconforming',
+      'nonconforming',
+    ])
   })
 
   it('is judged like the check values of the absolute method', () => {

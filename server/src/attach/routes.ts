@@ -45,7 +45,10 @@ const pointList: ListSpec = {
 const selected = Object.entries(pointList.columns).map(([name, { sql }]) => `${sql} AS "${name}"`)
 
 async function pointsWhere(reader: Reader, condition: string, values: string[]): Promise<ControlPoint[]> {
-  const rows = (await reader.query(`SELECT ${selected.join(', ')} FROM ${pointList.from} WHERE ${condition} ORDER BY c.code`, values)) as (Omit<ControlPoint, 'isGate'> & {
+  const rows = (await reader.query(`SELECT ${selected.join(', ')} FROM ${pointList.from} WHERE ${condition} ORDER BY c.code`, values)) as (Omit<
+    ControlPoint,
+    'isGate'
+  > & {
     isGate: number
   })[]
   return rows.map((row) => ({ ...row, isGate: row.isGate === 1 }))
@@ -57,7 +60,10 @@ async function loadPoint(reader: Reader, id: string): Promise<ControlPoint> {
   return point
 }
 
-async function releasedRevision(reader: Reader, planId: string): Promise<{ id: string; revision: number; state: 'draft' | 'released' | 'retired' } | null> {
+async function releasedRevision(
+  reader: Reader,
+  planId: string,
+): Promise<{ id: string; revision: number; state: 'draft' | 'released' | 'retired' } | null> {
   const [row] = (await reader.query(
     `SELECT id, revision, state FROM plan_revision WHERE planId = ? ORDER BY state = 'released' DESC, revision DESC LIMIT 1`,
     [planId],
@@ -78,13 +84,19 @@ async function check(work: Work, input: PointInput): Promise<void> {
   const operation = await work.manager.findOneBy(OperationEntity, { id: input.operationId })
   if (!operation) throw new ServerError('reference_unknown', `The operation ${input.operationId} does not exist.`, { field: 'operationId' })
   if (operation.kind !== 'receiving') {
-    throw new ServerError('operation_not_receiving', `${operation.name} is not a receiving operation; inspections open at receiving so far.`, { field: 'operationId', kind: operation.kind })
+    throw new ServerError('operation_not_receiving', `${operation.name} is not a receiving operation; inspections open at receiving so far.`, {
+      field: 'operationId',
+      kind: operation.kind,
+    })
   }
   const plan = await work.manager.findOneBy(PlanEntity, { id: input.planId })
   if (!plan) throw new ServerError('reference_unknown', `The plan ${input.planId} does not exist.`, { field: 'planId' })
   const revision = await releasedRevision(work.manager, input.planId)
   if (revision?.state !== 'released') {
-    throw new ServerError('nothing_released', `The plan ${plan.code} has no released revision (it is ${revision?.state ?? 'empty'}).`, { field: 'planId', plan: plan.code })
+    throw new ServerError('nothing_released', `The plan ${plan.code} has no released revision (it is ${revision?.state ?? 'empty'}).`, {
+      field: 'planId',
+      plan: plan.code,
+    })
   }
 }
 
@@ -93,11 +105,14 @@ async function requireUnattached(work: Work, input: PointInput, exceptId: string
     `SELECT id, code FROM control_point WHERE state = 'active' AND operationId = ? AND planId = ? AND partId IS ? AND familyId IS ? AND supplierId IS ?`,
     [input.operationId, input.planId, input.partId, input.familyId, input.supplierId],
   )) as { id: string; code: string }[]
-  if (same && same.id !== exceptId) throw new ServerError('already_exists', `${same.code} hangs this plan there already, for the same part and supplier.`, { code: same.code })
+  if (same && same.id !== exceptId)
+    throw new ServerError('already_exists', `${same.code} hangs this plan there already, for the same part and supplier.`, { code: same.code })
 }
 
 export function attachRoutes(routes: Routes): void {
-  routes.list(attach.listControlPoints, pointList, (query) => (query.state === undefined ? [] : [{ sql: 'c.state = ?', values: [query.state as string] }]))
+  routes.list(attach.listControlPoints, pointList, (query) =>
+    query.state === undefined ? [] : [{ sql: 'c.state = ?', values: [query.state as string] }],
+  )
 
   routes.read(attach.getFlow, async (reader, { params, query }): Promise<Flow> => {
     const part = await loadPart(reader, params.id)
@@ -109,7 +124,9 @@ export function attachRoutes(routes: Routes): void {
     const stops: Flow['stops'] = []
     for (const { id, ...operation } of operations) {
       const here = points.filter((point) => point.operationId === id)
-      const applied = new Map(whichApply(here, { partId: part.id, familyId: part.familyId, supplierId: query.supplierId ?? null }).map((entry) => [entry.point.id, entry]))
+      const applied = new Map(
+        whichApply(here, { partId: part.id, familyId: part.familyId, supplierId: query.supplierId ?? null }).map((entry) => [entry.point.id, entry]),
+      )
       const full: FlowPoint[] = []
       for (const point of here) {
         const revision = await releasedRevision(reader, point.planId)

@@ -14,13 +14,19 @@ const frees = (disposition: Disposition) => standingAfter[disposition] === 'rele
 function checkRole(person: Person, inspection: InspectionRow, rows: readonly DecisionRowInput[]): void {
   if (person.roles.includes('qualityManager')) return
   if (inspection.verdict !== 'acceptable') {
-    throw new ServerError('decision_beyond_role', `${inspection.code} is not acceptable: a quality manager decides it.`, { needed: ['qualityManager'] })
+    throw new ServerError('decision_beyond_role', `${inspection.code} is not acceptable: a quality manager decides it.`, {
+      needed: ['qualityManager'],
+    })
   }
   const other = rows.find((row) => row.disposition !== 'release')
   if (other) {
-    throw new ServerError('decision_beyond_role', `An inspector releases an acceptable lot; "${dispositionWords[other.disposition]}" is for a quality manager.`, {
-      needed: ['qualityManager'],
-    })
+    throw new ServerError(
+      'decision_beyond_role',
+      `An inspector releases an acceptable lot; "${dispositionWords[other.disposition]}" is for a quality manager.`,
+      {
+        needed: ['qualityManager'],
+      },
+    )
   }
 }
 
@@ -28,7 +34,10 @@ function checkReasons(inspection: InspectionRow, rows: readonly DecisionRowInput
   rows.forEach((row, index) => {
     const needsReason = row.disposition !== 'release' || inspection.verdict !== 'acceptable'
     if (needsReason && row.reason.length < 3) {
-      throw new ServerError('reason_missing', `Row ${index + 1}: "${dispositionWords[row.disposition]}" needs a reason.`, { row: index, field: `rows.${index}.reason` })
+      throw new ServerError('reason_missing', `Row ${index + 1}: "${dispositionWords[row.disposition]}" needs a reason.`, {
+        row: index,
+        field: `rows.${index}.reason`,
+      })
     }
   })
 }
@@ -36,7 +45,13 @@ function checkReasons(inspection: InspectionRow, rows: readonly DecisionRowInput
 function meaningOf(rows: readonly DecisionRowInput[]): string {
   const kinds = [...new Set(rows.map((row) => row.disposition))]
   if (kinds.length === 0) return 'noted'
-  const past: Record<Disposition, string> = { release: 'released', concession: 'concession', quarantine: 'quarantined', returnToSupplier: 'returned', scrap: 'scrapped' }
+  const past: Record<Disposition, string> = {
+    release: 'released',
+    concession: 'concession',
+    quarantine: 'quarantined',
+    returnToSupplier: 'returned',
+    scrap: 'scrapped',
+  }
   return kinds.length === 1 ? past[kinds[0] as Disposition] : 'split'
 }
 
@@ -46,11 +61,18 @@ async function post(work: Work, lotId: string, held: readonly Balance[], row: De
   const purposes = { quarantine: 'quarantine', returnToSupplier: 'outside', scrap: 'scrap' } as const
   let left = row.quantity
   for (const spot of await loadBalances(work.manager, lotId)) {
-    if (spot.standing !== 'onHold' || spot.containerId !== row.containerId || left === 0 || !held.some((entry) => entry.placeId === spot.placeId)) continue
+    if (spot.standing !== 'onHold' || spot.containerId !== row.containerId || left === 0 || !held.some((entry) => entry.placeId === spot.placeId))
+      continue
     const quantity = Math.min(left, spot.quantity)
     const placeId = row.disposition in purposes ? (await placeFor(work, purposes[row.disposition as keyof typeof purposes])).id : spot.placeId
     const from = { placeId: spot.placeId, standing: spot.standing }
-    await postMovement(work, lotId, { containerId: row.containerId, quantity, from, to: { placeId, standing: standingAfter[row.disposition] } }, why, decisionId)
+    await postMovement(
+      work,
+      lotId,
+      { containerId: row.containerId, quantity, from, to: { placeId, standing: standingAfter[row.disposition] } },
+      why,
+      decisionId,
+    )
     left -= quantity
   }
 }
@@ -61,19 +83,30 @@ async function post(work: Work, lotId: string, held: readonly Balance[], row: De
  * @throws {ServerError} `already_decided`, `inspection_not_finished`, `decision_beyond_role`, `reason_missing`, `stale_version`, `place_missing`;
  * {CoreError} `split_does_not_add_up`, `quantity_invalid`.
  */
-export async function decide(work: Work, person: Person, inspectionId: string, version: number, rows: readonly DecisionRowInput[]): Promise<Decision> {
+export async function decide(
+  work: Work,
+  person: Person,
+  inspectionId: string,
+  version: number,
+  rows: readonly DecisionRowInput[],
+): Promise<Decision> {
   const existing = await loadDecision(work.manager, inspectionId)
-  if (existing) throw new ServerError('already_decided', `${existing.signedByName} decided this already: ${existing.meaning}.`, { signedAt: existing.signedAt, signedByName: existing.signedByName })
+  if (existing)
+    throw new ServerError('already_decided', `${existing.signedByName} decided this already: ${existing.meaning}.`, {
+      signedAt: existing.signedAt,
+      signedByName: existing.signedByName,
+    })
   const inspection = await loadAt(work, InspectionEntity, 'inspection', inspectionId, version)
-  if (inspection.state !== 'finished') throw new ServerError('inspection_not_finished', `${inspection.code} is not finished: there is no finding to decide on.`)
+  if (inspection.state !== 'finished')
+    throw new ServerError('inspection_not_finished', `${inspection.code} is not finished: there is no finding to decide on.`)
   checkRole(person, inspection, rows)
   checkReasons(inspection, rows)
   const held = inspection.isGate ? (await loadBalances(work.manager, inspection.lotId)).filter((balance) => balance.standing === 'onHold') : []
   checkSplit(held, rows)
-  const [others] = (await work.manager.query(`SELECT COUNT(*) AS open FROM inspection WHERE lotId = ? AND id <> ? AND isGate = 1 AND state <> 'decided'`, [
-    inspection.lotId,
-    inspectionId,
-  ])) as { open: number }[]
+  const [others] = (await work.manager.query(
+    `SELECT COUNT(*) AS open FROM inspection WHERE lotId = ? AND id <> ? AND isGate = 1 AND state <> 'decided'`,
+    [inspection.lotId, inspectionId],
+  )) as { open: number }[]
   const decision = { id: work.newId(), inspectionId, signedAt: work.now, signedById: person.id, meaning: meaningOf(rows) }
   await work.manager.insert(DecisionEntity, { ...decision })
   for (const [position, { containerId, quantity, disposition, reason }] of rows.entries()) {

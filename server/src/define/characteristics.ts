@@ -21,7 +21,8 @@ export function checkedFields(input: CharacteristicFields): CharacteristicFields
     return { ...input, nominal: null, lower: null, upper: null, unit: null, resolution: null }
   }
   if (input.unit === null) throw new ServerError('input_invalid', 'A measured characteristic needs a unit.', { field: 'unit' })
-  if (input.resolution === null) throw new ServerError('input_invalid', 'A measured characteristic needs a resolution, e.g. 0.01.', { field: 'resolution' })
+  if (input.resolution === null)
+    throw new ServerError('input_invalid', 'A measured characteristic needs a resolution, e.g. 0.01.', { field: 'resolution' })
   unitOf(input.unit)
   const decimal = (text: string | null): Decimal | null => (text === null || text.trim() === '' ? null : parseDecimal(text))
   const limits = { nominal: decimal(input.nominal), lower: decimal(input.lower), upper: decimal(input.upper) }
@@ -113,7 +114,10 @@ export function characteristicRoutes(routes: Routes): void {
   })
   routes.change(define.reviseCharacteristic, async (work, { params, body }) => {
     const current = await loadAt(work, CharacteristicEntity, words, params.id, body.version)
-    const latest = await work.manager.findOneOrFail(CharacteristicRevisionEntity, { where: { characteristicId: params.id }, order: { revision: 'DESC' } })
+    const latest = await work.manager.findOneOrFail(CharacteristicRevisionEntity, {
+      where: { characteristicId: params.id },
+      order: { revision: 'DESC' },
+    })
     if (latest.state === 'draft') throw new ServerError('draft_exists', `${current.code} has a draft already, revision ${latest.revision}.`)
     await insertRevision(work, params.id, latest.revision + 1, latest)
     await saveNext(work, CharacteristicEntity, words, `revision ${latest.revision + 1} drafted`, current, {})
@@ -124,7 +128,8 @@ export function characteristicRoutes(routes: Routes): void {
     const released = await releasedOf(work, CharacteristicRevisionEntity, { characteristicId: params.id })
     if (!released) throw new ServerError('already_retired', `${current.code} has no released revision that could be retired.`)
     const plans = await plansUsing(work.manager, params.id)
-    if (plans.length > 0) throw new ServerError('still_in_use', `${current.code} is asked for by ${plans.join(', ')}. Take it out of those plans first.`, { plans })
+    if (plans.length > 0)
+      throw new ServerError('still_in_use', `${current.code} is asked for by ${plans.join(', ')}. Take it out of those plans first.`, { plans })
     await work.manager.update(CharacteristicRevisionEntity, { id: released.id }, { state: 'retired' })
     await saveNext(work, CharacteristicEntity, words, `revision ${released.revision} retired`, current, {})
     return loadCharacteristic(work.manager, params.id)

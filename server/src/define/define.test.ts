@@ -12,7 +12,8 @@ beforeAll(async () => {
 afterAll(() => plant.stop())
 
 describe('a characteristic', () => {
-  const create = (change: object) => refusal(goods.engineer.call(define.createCharacteristic, { body: { code: `C-${Math.floor(performance.now() * 1e6)}`, ...gap, ...change } }))
+  const create = (change: object) =>
+    refusal(goods.engineer.call(define.createCharacteristic, { body: { code: `C-${Math.floor(performance.now() * 1e6)}`, ...gap, ...change } }))
 
   it.each([
     [{ lower: '0.4' }, 'limits_reversed'],
@@ -37,9 +38,15 @@ describe('a characteristic', () => {
   it('is not edited once released but revised; the released revision stays until the draft is released', async () => {
     const body = { ...gap, upper: '0.38', version: goods.measured.version }
     expect((await refusal(goods.engineer.call(define.updateCharacteristic, { params: { id: goods.measured.id }, body })))?.code).toBe('not_a_draft')
-    const drafted = await goods.engineer.call(define.reviseCharacteristic, { params: { id: goods.measured.id }, body: { version: goods.measured.version } })
+    const drafted = await goods.engineer.call(define.reviseCharacteristic, {
+      params: { id: goods.measured.id },
+      body: { version: goods.measured.version },
+    })
     expect(drafted.revisions.map((revision) => revision.state)).toEqual(['draft', 'released'])
-    const changed = await goods.engineer.call(define.updateCharacteristic, { params: { id: drafted.id }, body: { ...body, version: drafted.version } })
+    const changed = await goods.engineer.call(define.updateCharacteristic, {
+      params: { id: drafted.id },
+      body: { ...body, version: drafted.version },
+    })
     const released = await goods.engineer.call(define.releaseCharacteristic, { params: { id: drafted.id }, body: { version: changed.version } })
     expect(released.revisions.map(({ state, upper }) => [state, upper])).toEqual([
       ['released', '0.38'],
@@ -51,39 +58,66 @@ describe('a characteristic', () => {
     const made = await goods.engineer.call(define.createCharacteristic, { body: { code: 'C-STALE', ...gap } })
     const colleague = await plant.as('qualityEngineer', 'colleague')
     await colleague.call(define.updateCharacteristic, { params: { id: made.id }, body: { ...gap, name: 'Theirs', version: made.version } })
-    const found = await refusal(goods.engineer.call(define.updateCharacteristic, { params: { id: made.id }, body: { ...gap, name: 'Mine', version: made.version } }))
+    const found = await refusal(
+      goods.engineer.call(define.updateCharacteristic, { params: { id: made.id }, body: { ...gap, name: 'Mine', version: made.version } }),
+    )
     expect(found).toMatchObject({ status: 409, code: 'stale_version', facts: { seenVersion: 1, currentVersion: 2, changedByName: 'colleague' } })
     expect((await goods.engineer.call(define.getCharacteristic, { params: { id: made.id } })).revisions[0]?.name).toBe('Theirs')
   })
 })
 
 describe('an inspection plan', () => {
-  const line = (change: Partial<PlanLineInput> = {}): PlanLineInput => ({ characteristicId: goods.judged.id, sampling: { kind: 'everyPiece', accept: 0 }, isRequired: true, isDecisive: false, ...change })
-  const create = (lines: PlanLineInput[], code = `P-${Math.floor(performance.now() * 1e6)}`) => goods.engineer.call(define.createPlan, { body: { code, name: 'Plan', lines } })
+  const line = (change: Partial<PlanLineInput> = {}): PlanLineInput => ({
+    characteristicId: goods.judged.id,
+    sampling: { kind: 'everyPiece', accept: 0 },
+    isRequired: true,
+    isDecisive: false,
+    ...change,
+  })
+  const create = (lines: PlanLineInput[], code = `P-${Math.floor(performance.now() * 1e6)}`) =>
+    goods.engineer.call(define.createPlan, { body: { code, name: 'Plan', lines } })
 
   it('refuses a sampling rule that cannot be carried out, and says in which line', async () => {
-    expect(await refusal(create([line({ sampling: { kind: 'attributesScheme', level: 'II', aqlPercent: 0.7 } })]))).toMatchObject({ code: 'aql_not_in_series', facts: { line: 0, below: 0.65, above: 1 } })
-    expect(await refusal(create([line({ sampling: { kind: 'fixedNumber', sampleSize: 5, accept: 5 } })]))).toMatchObject({ code: 'acceptance_number_invalid' })
+    expect(await refusal(create([line({ sampling: { kind: 'attributesScheme', level: 'II', aqlPercent: 0.7 } })]))).toMatchObject({
+      code: 'aql_not_in_series',
+      facts: { line: 0, below: 0.65, above: 1 },
+    })
+    expect(await refusal(create([line({ sampling: { kind: 'fixedNumber', sampleSize: 5, accept: 5 } })]))).toMatchObject({
+      code: 'acceptance_number_invalid',
+    })
     expect(await refusal(create([line(), line()]))).toMatchObject({ code: 'already_exists', facts: { line: 1 } })
   })
 
   it('keeps its lines in the order given, and is released only with lines whose characteristics are', async () => {
     const empty = await create([])
-    expect((await refusal(goods.engineer.call(define.releasePlan, { params: { id: empty.id }, body: { version: empty.version } })))?.code).toBe('plan_without_lines')
+    expect((await refusal(goods.engineer.call(define.releasePlan, { params: { id: empty.id }, body: { version: empty.version } })))?.code).toBe(
+      'plan_without_lines',
+    )
     const draft = await goods.engineer.call(define.createCharacteristic, { body: { code: 'C-DRAFT', ...burr } })
     const waiting = await create([line(), line({ characteristicId: draft.id })])
     expect(waiting.revisions[0]?.lines.map((entry) => entry.code)).toEqual(['C-BURR', 'C-DRAFT'])
-    expect(await refusal(goods.engineer.call(define.releasePlan, { params: { id: waiting.id }, body: { version: waiting.version } }))).toMatchObject({ code: 'nothing_released', facts: { characteristics: ['C-DRAFT'] } })
-    const turned = await goods.engineer.call(define.updatePlan, { params: { id: waiting.id }, body: { name: 'Plan', lines: [line({ characteristicId: draft.id }), line()], version: waiting.version } })
+    expect(await refusal(goods.engineer.call(define.releasePlan, { params: { id: waiting.id }, body: { version: waiting.version } }))).toMatchObject({
+      code: 'nothing_released',
+      facts: { characteristics: ['C-DRAFT'] },
+    })
+    const turned = await goods.engineer.call(define.updatePlan, {
+      params: { id: waiting.id },
+      body: { name: 'Plan', lines: [line({ characteristicId: draft.id }), line()], version: waiting.version },
+    })
     expect(turned.revisions[0]?.lines.map((entry) => entry.code)).toEqual(['C-DRAFT', 'C-BURR'])
   })
 
   it('that hangs on a control point cannot be retired, nor can a characteristic that a plan asks for', async () => {
     const plan = await goods.plan('P-HELD', [{ characteristicId: goods.judged.id }])
     const point = await goods.point(plan.id)
-    expect(await refusal(goods.engineer.call(define.retirePlan, { params: { id: plan.id }, body: { version: plan.version } }))).toMatchObject({ code: 'still_in_use', facts: { points: [point.code] } })
+    expect(await refusal(goods.engineer.call(define.retirePlan, { params: { id: plan.id }, body: { version: plan.version } }))).toMatchObject({
+      code: 'still_in_use',
+      facts: { points: [point.code] },
+    })
     const judged = await goods.engineer.call(define.getCharacteristic, { params: { id: goods.judged.id } })
-    expect((await refusal(goods.engineer.call(define.retireCharacteristic, { params: { id: judged.id }, body: { version: judged.version } })))?.code).toBe('still_in_use')
+    expect(
+      (await refusal(goods.engineer.call(define.retireCharacteristic, { params: { id: judged.id }, body: { version: judged.version } })))?.code,
+    ).toBe('still_in_use')
     await goods.engineer.call(attach.retireControlPoint, { params: { id: point.id }, body: { version: point.version } })
     const retired = await goods.engineer.call(define.retirePlan, { params: { id: plan.id }, body: { version: plan.version } })
     expect(retired.revisions[0]?.state).toBe('retired')
@@ -105,11 +139,22 @@ describe('a control point', () => {
     const plan = await goods.plan('P-BOTH', [{ characteristicId: goods.judged.id }])
     const wide = await goods.point(plan.id, { partId: null, familyId: goods.family.id })
     const narrow = await goods.point(plan.id, { supplierId: goods.supplier.id })
-    const points = async (supplierId: string) => (await goods.engineer.call(attach.getFlow, { params: { id: goods.part.id }, query: { supplierId } })).stops[0]?.points.map((point) => [point.code, point.opens])
-    expect(await points(goods.supplier.id)).toEqual([[wide.code, false], [narrow.code, true]])
-    expect(await points(goods.other.id)).toEqual([[wide.code, true], [narrow.code, false]])
+    const points = async (supplierId: string) =>
+      (await goods.engineer.call(attach.getFlow, { params: { id: goods.part.id }, query: { supplierId } })).stops[0]?.points.map((point) => [
+        point.code,
+        point.opens,
+      ])
+    expect(await points(goods.supplier.id)).toEqual([
+      [wide.code, false],
+      [narrow.code, true],
+    ])
+    expect(await points(goods.other.id)).toEqual([
+      [wide.code, true],
+      [narrow.code, false],
+    ])
     expect((await receive(plant, goods)).lots[0]?.inspections).toHaveLength(1)
-    for (const point of [wide, narrow]) await goods.engineer.call(attach.retireControlPoint, { params: { id: point.id }, body: { version: point.version } })
+    for (const point of [wide, narrow])
+      await goods.engineer.call(attach.retireControlPoint, { params: { id: point.id }, body: { version: point.version } })
   })
 })
 

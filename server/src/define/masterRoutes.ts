@@ -21,7 +21,13 @@ type Area = typeof define.families | typeof define.partners | typeof define.plac
 
 /** Registers list, get, create and update of one simple kind of master data. */
 function master<T extends Coded>(routes: Routes, area: Area, entity: EntitySchema<T>, words: string, extra: Record<string, Column>): void {
-  const spec: ListSpec = { from: `${entity.options.name} t`, id: 't.id', columns: { ...named, ...extra }, search: ['t.code', 't.name'], sort: ['code', 'asc'] }
+  const spec: ListSpec = {
+    from: `${entity.options.name} t`,
+    id: 't.id',
+    columns: { ...named, ...extra },
+    search: ['t.code', 't.name'],
+    sort: ['code', 'asc'],
+  }
   routes.list(area.list, spec)
   routes.read(area.get, async (reader, { params }) => {
     const row = await reader.findOneBy(entity, { id: params.id } as never)
@@ -48,6 +54,9 @@ function master<T extends Coded>(routes: Routes, area: Area, entity: EntitySchem
 export function masterRoutes(routes: Routes): void {
   master<Family>(routes, define.families, FamilyEntity, 'family', {})
   master<Partner>(routes, define.partners, PartnerEntity, 'partner', { kind: { sql: 't.kind' }, isActive: { sql: 't.isActive', kind: 'flag' } })
-  master<Place>(routes, define.places, PlaceEntity, 'place', { purpose: { sql: 't.purpose' }, countsForPlanning: { sql: 't.countsForPlanning', kind: 'flag' } })
+  master<Place>(routes, define.places, PlaceEntity, 'place', {
+    purpose: { sql: 't.purpose' },
+    countsForPlanning: { sql: 't.countsForPlanning', kind: 'flag' },
+  })
   master<Operation>(routes, define.operations, OperationEntity, 'operation', { kind: { sql: 't.kind' } })
 }

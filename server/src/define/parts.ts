@@ -27,7 +27,8 @@ async function checkRouting(work: Work, operationIds: readonly string[]): Promis
   }
   const isRepeated = new Set(operationIds).size < operationIds.length
   const lateReceiving = kinds.lastIndexOf('receiving') > kinds.findIndex((kind) => kind !== 'receiving') && kinds.some((kind) => kind !== 'receiving')
-  const earlyShipping = kinds.includes('shipping') && kinds.indexOf('shipping') < kinds.findLastIndex((kind) => kind !== 'shipping' && kind !== 'return')
+  const earlyShipping =
+    kinds.includes('shipping') && kinds.indexOf('shipping') < kinds.findLastIndex((kind) => kind !== 'shipping' && kind !== 'return')
   if (isRepeated || (lateReceiving && kinds.includes('receiving')) || earlyShipping) {
     throw new ServerError('routing_order', `The routing is ${kinds.join(', ')}: an operation stands in it once, receiving first, shipping last.`, {
       field: 'operationIds',
@@ -90,7 +91,8 @@ export function partRoutes(routes: Routes): void {
     const before = (await loadPart(work.manager, params.id)).operationIds
     await writeRouting(work, params.id, operationIds)
     await saveNext(work, PartEntity, 'part', 'changed', current, fields)
-    if (before.join() !== operationIds.join()) work.audit({ action: 'routing changed', subject: 'part', subjectId: params.id, before, after: operationIds })
+    if (before.join() !== operationIds.join())
+      work.audit({ action: 'routing changed', subject: 'part', subjectId: params.id, before, after: operationIds })
     return (await loadPart(work.manager, params.id)) as never
   })
 }

@@ -30,7 +30,9 @@ export async function loadLines(reader: Reader, planRevisionId: string): Promise
 }
 
 async function pointsUsing(reader: Reader, planId: string): Promise<string[]> {
-  const rows = (await reader.query(`SELECT code FROM control_point WHERE planId = ? AND state = 'active' ORDER BY code`, [planId])) as { code: string }[]
+  const rows = (await reader.query(`SELECT code FROM control_point WHERE planId = ? AND state = 'active' ORDER BY code`, [planId])) as {
+    code: string
+  }[]
   return rows.map((row) => row.code)
 }
 
@@ -53,7 +55,11 @@ async function checkLines(work: Work, lines: readonly PlanLineInput[]): Promise<
   for (const [index, line] of lines.entries()) {
     await requireReference(work, CharacteristicEntity, 'characteristic', line.characteristicId, `lines.${index}.characteristicId`)
     if (seen.has(line.characteristicId)) {
-      throw new ServerError('already_exists', `Line ${index + 1} asks for a characteristic that stands in the plan already. One line is one question.`, { line: index })
+      throw new ServerError(
+        'already_exists',
+        `Line ${index + 1} asks for a characteristic that stands in the plan already. One line is one question.`,
+        { line: index },
+      )
     }
     seen.add(line.characteristicId)
     try {
@@ -124,9 +130,13 @@ export function planRoutes(routes: Routes): void {
     if (lines.length === 0) throw new ServerError('plan_without_lines', `${current.code} has no line: it would ask for nothing.`)
     const waiting = lines.filter((line) => line.followsRevision === null).map((line) => line.code)
     if (waiting.length > 0) {
-      throw new ServerError('nothing_released', `${waiting.join(', ')} ${waiting.length === 1 ? 'has' : 'have'} no released revision yet. Release the characteristic first.`, {
-        characteristics: waiting,
-      })
+      throw new ServerError(
+        'nothing_released',
+        `${waiting.join(', ')} ${waiting.length === 1 ? 'has' : 'have'} no released revision yet. Release the characteristic first.`,
+        {
+          characteristics: waiting,
+        },
+      )
     }
     await releaseDraft(work, PlanRevisionEntity, { planId: params.id }, draft)
     await saveNext(work, PlanEntity, words, `revision ${draft.revision} released`, current, {})
@@ -146,7 +156,11 @@ export function planRoutes(routes: Routes): void {
     if (!released) throw new ServerError('already_retired', `${current.code} has no released revision that could be retired.`)
     const points = await pointsUsing(work.manager, params.id)
     if (points.length > 0) {
-      throw new ServerError('still_in_use', `${current.code} hangs on ${points.join(', ')}: deliveries would arrive unchecked. Retire or change those control points first.`, { points })
+      throw new ServerError(
+        'still_in_use',
+        `${current.code} hangs on ${points.join(', ')}: deliveries would arrive unchecked. Retire or change those control points first.`,
+        { points },
+      )
     }
     await work.manager.update(PlanRevisionEntity, { id: released.id }, { state: 'retired' })
     await saveNext(work, PlanEntity, words, `revision ${released.revision} retired`, current, {})

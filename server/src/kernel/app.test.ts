@@ -28,7 +28,11 @@ describe('every address of the API', () => {
 
   it('is closed to strangers unless anyone may call it', async () => {
     for (const { endpoint } of allEndpoints().filter((entry) => entry.endpoint.access !== 'anyone')) {
-      const response = await fetch(addressOf(endpoint.path), { method: endpoint.method, headers: { 'content-type': 'application/json' }, ...(endpoint.method === 'GET' ? {} : { body: '{}' }) })
+      const response = await fetch(addressOf(endpoint.path), {
+        method: endpoint.method,
+        headers: { 'content-type': 'application/json' },
+        ...(endpoint.method === 'GET' ? {} : { body: '{}' }),
+      })
       expect([response.status, `${endpoint.method} ${endpoint.path}`]).toEqual([401, `${endpoint.method} ${endpoint.path}`])
     }
   })
@@ -53,23 +57,32 @@ describe('every address of the API', () => {
 })
 
 describe('bad input', () => {
-  const post = (path: string, body: string, headers: Record<string, string> = {}) => fetch(`${plant.base}${path}`, { method: 'POST', body, headers: { 'content-type': 'application/json', ...headers } })
+  const post = (path: string, body: string, headers: Record<string, string> = {}) =>
+    fetch(`${plant.base}${path}`, { method: 'POST', body, headers: { 'content-type': 'application/json', ...headers } })
 
   it('is refused with what was wrong, never with a 5xx', async () => {
     expect((await post('/api/session', '{"signInName":')).status).toBe(400)
     expect((await post('/api/session', JSON.stringify({ signInName: 'x', password: 'y'.repeat(3_000_000) }))).status).toBe(413)
-    expect(await (await post('/api/session', '{"signInName":1,"extra":2}')).json()).toMatchObject({ error: { code: 'input_invalid', facts: { where: 'body' } } })
+    expect(await (await post('/api/session', '{"signInName":1,"extra":2}')).json()).toMatchObject({
+      error: { code: 'input_invalid', facts: { where: 'body' } },
+    })
     expect((await post('/api/nowhere', '{}')).status).toBe(404)
     expect((await fetch(`${plant.base}/api/parts/%E0%A4%A`)).status).toBe(400)
     expect((await post('/api/session', '{"signInName":"admin","password":"x"}', { 'sec-fetch-site': 'cross-site' })).status).toBe(403)
     const clerk = await plant.as('receivingClerk')
-    expect(await refusal(clerk.call(endpoints.trace.listLots, { query: { sort: 'quantity; DROP TABLE lot' } }))).toMatchObject({ status: 400, code: 'input_invalid' })
+    expect(await refusal(clerk.call(endpoints.trace.listLots, { query: { sort: 'quantity; DROP TABLE lot' } }))).toMatchObject({
+      status: 400,
+      code: 'input_invalid',
+    })
     expect(await refusal(clerk.call(endpoints.trace.listLots, { query: { after: 'nonsense' } }))).toMatchObject({ status: 400 })
   })
 
   it('of any shape is answered with a 4xx on every changing address', async () => {
     const changing = allEndpoints().filter(({ endpoint }) => endpoint.method !== 'GET' && !endpoint.path.startsWith('/api/session'))
-    const body = fc.oneof(fc.jsonValue(), fc.dictionary(fc.constantFrom('code', 'name', 'lines', 'version', 'rows', 'readings', 'quantity', 'supplierId'), fc.jsonValue()))
+    const body = fc.oneof(
+      fc.jsonValue(),
+      fc.dictionary(fc.constantFrom('code', 'name', 'lines', 'version', 'rows', 'readings', 'quantity', 'supplierId'), fc.jsonValue()),
+    )
     await fc.assert(
       fc.asyncProperty(fc.constantFrom(...changing), body, async ({ endpoint }, value) => {
         const found = await refusal(plant.administrator.call(endpoint, { params: { id: some }, body: value } as never))
@@ -116,7 +129,11 @@ describe('signing in', () => {
   })
 
   it('sets a cookie that scripts cannot read, and ends by the clock', async () => {
-    const response = await fetch(`${plant.base}/api/session`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ signInName: 'admin', password }) })
+    const response = await fetch(`${plant.base}/api/session`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ signInName: 'admin', password }),
+    })
     expect(response.headers.get('set-cookie')).toMatch(/HttpOnly.*SameSite=Strict/i)
     const client = await plant.as('inspector', 'late')
     expect(await refusal(client.call(endpoints.run.listDeliveries, {}))).toBeNull()
@@ -131,9 +148,25 @@ describe('signing in', () => {
     expect(rows.every((row) => row.passwordHash.startsWith('$argon2id$'))).toBe(true)
     const { rows: found } = await plant.administrator.call(endpoints.people.listPeople, { query: { q: 'admin' } })
     const [admin] = found
-    const body = { name: 'Admin', initials: 'AD', signInName: 'admin', roles: ['auditor' as const], isActive: true, password: null, version: admin?.version ?? 0 }
-    expect((await refusal(plant.administrator.call(endpoints.people.updatePerson, { params: { id: admin?.id ?? '' }, body })))?.code).toBe('still_in_use')
-    expect((await refusal(plant.administrator.call(endpoints.people.createFirstAdministrator, { body: { name: 'B', initials: 'B', signInName: 'b', password } })))?.code).toBe('already_set_up')
+    const body = {
+      name: 'Admin',
+      initials: 'AD',
+      signInName: 'admin',
+      roles: ['auditor' as const],
+      isActive: true,
+      password: null,
+      version: admin?.version ?? 0,
+    }
+    expect((await refusal(plant.administrator.call(endpoints.people.updatePerson, { params: { id: admin?.id ?? '' }, body })))?.code).toBe(
+      'still_in_use',
+    )
+    expect(
+      (
+        await refusal(
+          plant.administrator.call(endpoints.people.createFirstAdministrator, { body: { name: 'B', initials: 'B', signInName: 'b', password } }),
+        )
+      )?.code,
+    ).toBe('already_set_up')
   })
 })
 

@@ -17,7 +17,9 @@ const beginning = '0'.repeat(64)
 
 function hashOf(row: Omit<AuditRow, 'hash' | 'seq'>): string {
   const { at, personId, action, subject, subjectId, before, after, why, previousHash } = row
-  return createHash('sha256').update(JSON.stringify([previousHash, at, personId, action, subject, subjectId, before, after, why])).digest('hex')
+  return createHash('sha256')
+    .update(JSON.stringify([previousHash, at, personId, action, subject, subjectId, before, after, why]))
+    .digest('hex')
 }
 
 /** Appends changes to the audit chain, inside the caller's transaction. */
@@ -76,6 +78,7 @@ export async function verifyChain(reader: Reader): Promise<Verification> {
     if (breaks.length >= mostBreaks) break
   }
   const [sequence] = (await reader.query("SELECT seq FROM sqlite_sequence WHERE name = 'audit'")) as { seq: number }[]
-  if (breaks.length < mostBreaks && (sequence?.seq ?? 0) !== previousSeq) breaks.push(`the chain ends at entry ${previousSeq}, ${sequence?.seq} were written`)
+  if (breaks.length < mostBreaks && (sequence?.seq ?? 0) !== previousSeq)
+    breaks.push(`the chain ends at entry ${previousSeq}, ${sequence?.seq} were written`)
   return { entries, breaks: breaks.slice(0, mostBreaks) }
 }

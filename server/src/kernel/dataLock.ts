@@ -21,7 +21,8 @@ export function lockHolder(folder: string): number | null {
 /** Takes the data folder for this process; gives the function that lets it go. Throws when another one has it. */
 export function takeLock(folder: string): () => void {
   const holder = lockHolder(folder)
-  if (holder !== null) throw new Error(`The folder ${folder} is in use by a running server (process ${holder}). Stop it first, or choose another NEMAWASHI_DATA.`)
+  if (holder !== null)
+    throw new Error(`The folder ${folder} is in use by a running server (process ${holder}). Stop it first, or choose another NEMAWASHI_DATA.`)
   mkdirSync(folder, { recursive: true })
   const file = join(folder, 'server.pid')
   writeFileSync(file, String(process.pid))

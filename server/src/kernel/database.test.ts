@@ -44,7 +44,10 @@ describe('direct SQL', () => {
   afterAll(() => plant.stop())
   const sql = (text: string, values: unknown[] = []) => plant.kernel.database.writer.query(text, values)
   const insert = (quantity: unknown, fromStanding: string | null, toStanding: string) =>
-    sql(`INSERT INTO movement (lotId, quantity, fromPlaceId, fromStanding, toPlaceId, toStanding, why, at, personId) SELECT ?, ?, ?, ?, ?, ?, 'sql', '', id FROM person LIMIT 1`, [lotId, quantity, fromStanding === null ? null : spot.placeId, fromStanding, spot.placeId, toStanding])
+    sql(
+      `INSERT INTO movement (lotId, quantity, fromPlaceId, fromStanding, toPlaceId, toStanding, why, at, personId) SELECT ?, ?, ?, ?, ?, ?, 'sql', '', id FROM person LIMIT 1`,
+      [lotId, quantity, fromStanding === null ? null : spot.placeId, fromStanding, spot.placeId, toStanding],
+    )
 
   it('cannot take more out of a spot than is there', async () => {
     await expect(insert(101, 'released', 'used')).rejects.toThrow(/more than there is/)

@@ -48,7 +48,8 @@ function conditions(spec: ListSpec, query: ListQuery, filters: readonly Filter[]
 function readKey(after: string): [string | number, string] {
   try {
     const key = JSON.parse(Buffer.from(after, 'base64url').toString('utf8')) as unknown
-    if (Array.isArray(key) && key.length === 2 && ['string', 'number'].includes(typeof key[0]) && typeof key[1] === 'string') return key as [string | number, string]
+    if (Array.isArray(key) && key.length === 2 && ['string', 'number'].includes(typeof key[0]) && typeof key[1] === 'string')
+      return key as [string | number, string]
   } catch {
     // falls through to the refusal
   }
@@ -59,7 +60,8 @@ function readKey(after: string): [string | number, string] {
 export async function listPage<Row>(reader: Reader, spec: ListSpec, query: ListQuery, filters: readonly Filter[] = []): Promise<ListPage<Row>> {
   const sort = query.sort ?? spec.sort[0]
   const column = spec.columns[sort]
-  if (!column) throw new ServerError('input_invalid', `Cannot sort by "${sort}".`, { field: 'sort', received: sort, allowed: Object.keys(spec.columns) })
+  if (!column)
+    throw new ServerError('input_invalid', `Cannot sort by "${sort}".`, { field: 'sort', received: sort, allowed: Object.keys(spec.columns) })
   const dir = query.dir ?? (query.sort === undefined ? spec.sort[1] : 'asc')
   const limit = query.limit ?? defaultLimit
   const key = column.isNullable ? `IFNULL(${column.sql}, ${column.kind === 'number' ? -1e300 : "''"})` : column.sql
@@ -102,9 +104,17 @@ export async function* listCsv(reader: Reader, spec: ListSpec, query: ListQuery,
   let after: string | undefined
   let sent = 0
   do {
-    const page: ListPage<Record<string, unknown>> = await listPage(reader, spec, { ...query, limit: 200, ...(after === undefined ? {} : { after }) }, filters)
+    const page: ListPage<Record<string, unknown>> = await listPage(
+      reader,
+      spec,
+      { ...query, limit: 200, ...(after === undefined ? {} : { after }) },
+      filters,
+    )
     if (page.rows.length > 0) {
-      yield `${Papa.unparse(page.rows.map((row) => names.map((name) => (typeof row[name] === 'object' && row[name] !== null ? JSON.stringify(row[name]) : row[name]))), csvOptions)}\r\n`
+      yield `${Papa.unparse(
+        page.rows.map((row) => names.map((name) => (typeof row[name] === 'object' && row[name] !== null ? JSON.stringify(row[name]) : row[name]))),
+        csvOptions,
+      )}\r\n`
     }
     sent += page.rows.length
     after = page.next ?? undefined

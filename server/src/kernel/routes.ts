@@ -26,7 +26,10 @@ function parse(where: string, schema: z.ZodType, value: unknown): unknown {
   if (parsed.success) return parsed.data
   const fields = parsed.error.issues.slice(0, 20).map((issue) => ({ field: issue.path.join('.'), problem: issue.message }))
   const [first] = fields
-  throw new ServerError('input_invalid', `The ${where} was not understood: ${first?.field ? `${first.field}: ` : ''}${first?.problem ?? ''}.`, { where, fields })
+  throw new ServerError('input_invalid', `The ${where} was not understood: ${first?.field ? `${first.field}: ` : ''}${first?.problem ?? ''}.`, {
+    where,
+    fields,
+  })
 }
 
 function checkAccess(access: Access, person: Person | null): void {
@@ -60,7 +63,9 @@ export class Routes {
   constructor(private readonly kernel: Kernel) {}
 
   read<E extends Endpoint>(endpoint: E, handler: (reader: Reader, asked: AskedOf<E>) => Promise<ReplyOf<E>>): void {
-    this.register(endpoint, endpoint.path, async (asked) => this.send(endpoint, asked, await handler(this.kernel.database.reader.manager, asked as AskedOf<E>)))
+    this.register(endpoint, endpoint.path, async (asked) =>
+      this.send(endpoint, asked, await handler(this.kernel.database.reader.manager, asked as AskedOf<E>)),
+    )
   }
 
   /** Reads, and writes the answer itself: files. */
@@ -73,14 +78,21 @@ export class Routes {
   }
 
   /** A change with work before it that is slow and changes nothing, such as checking a password: done before the queue of changes is entered. */
-  changeAfter<E extends Endpoint, T>(endpoint: E, prepare: (asked: AskedOf<E>) => Promise<T>, handler: (work: Work, asked: AskedOf<E>, prepared: T) => Promise<ReplyOf<E>>): void {
+  changeAfter<E extends Endpoint, T>(
+    endpoint: E,
+    prepare: (asked: AskedOf<E>) => Promise<T>,
+    handler: (work: Work, asked: AskedOf<E>, prepared: T) => Promise<ReplyOf<E>>,
+  ): void {
     this.register(endpoint, endpoint.path, async (asked) => {
       checkOrigin(asked.request)
       const key = asked.request.get('idempotency-key') ?? null
-      if (key !== null && key.length > 100) throw new ServerError('input_invalid', 'The Idempotency-Key has more than 100 characters.', { field: 'Idempotency-Key' })
+      if (key !== null && key.length > 100)
+        throw new ServerError('input_invalid', 'The Idempotency-Key has more than 100 characters.', { field: 'Idempotency-Key' })
       const prepared = await prepare(asked as AskedOf<E>)
       const content = key === null ? '' : `${endpoint.method} ${asked.request.path}\n${JSON.stringify(asked.request.body ?? null, withoutSecrets)}`
-      const reply = await this.kernel.work.run({ personId: asked.person?.id ?? null, key, content }, (work) => handler(work, asked as AskedOf<E>, prepared))
+      const reply = await this.kernel.work.run({ personId: asked.person?.id ?? null, key, content }, (work) =>
+        handler(work, asked as AskedOf<E>, prepared),
+      )
       this.send(endpoint, asked, reply)
     })
   }

@@ -53,7 +53,11 @@ describe('the unit of work', () => {
   })
 
   it('keeps forty changes at once apart: every number once, the chain whole', async () => {
-    const codes = await Promise.all(Array.from({ length: 40 }, (_, i) => (i % 5 === 4 ? unit.run(request(), () => Promise.reject(new Error('no'))).catch(() => null) : unit.run(request(), number))))
+    const codes = await Promise.all(
+      Array.from({ length: 40 }, (_, i) =>
+        i % 5 === 4 ? unit.run(request(), () => Promise.reject(new Error('no'))).catch(() => null) : unit.run(request(), number),
+      ),
+    )
     const given = codes.filter((code) => code !== null)
     expect(new Set(given).size).toBe(32)
     expect(await verifyChain(database.reader.manager)).toEqual({ entries: 32, breaks: [] })

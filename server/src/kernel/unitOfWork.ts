@@ -111,8 +111,9 @@ export class UnitOfWork {
 }
 
 async function nextCode(manager: EntityManager, prefix: string): Promise<string> {
-  const [row] = (await manager.query('INSERT INTO counter (name, value) VALUES (?, 1) ON CONFLICT (name) DO UPDATE SET value = value + 1 RETURNING value', [
-    prefix,
-  ])) as { value: number }[]
+  const [row] = (await manager.query(
+    'INSERT INTO counter (name, value) VALUES (?, 1) ON CONFLICT (name) DO UPDATE SET value = value + 1 RETURNING value',
+    [prefix],
+  )) as { value: number }[]
   return `${prefix}-${String(row?.value ?? 0).padStart(6, '0')}`
 }

@@ -27,7 +27,15 @@ export async function loadAt<T extends Versioned>(work: Work, entity: EntitySche
 }
 
 /** Writes the changed fields with the next version and tells the audit chain what differs. */
-export async function saveNext<T extends Versioned>(work: Work, entity: EntitySchema<T>, subject: string, action: string, current: T, changes: Partial<T>, why?: string): Promise<void> {
+export async function saveNext<T extends Versioned>(
+  work: Work,
+  entity: EntitySchema<T>,
+  subject: string,
+  action: string,
+  current: T,
+  changes: Partial<T>,
+  why?: string,
+): Promise<void> {
   const before: Record<string, unknown> = {}
   const after: Record<string, unknown> = {}
   for (const [key, value] of Object.entries(changes)) {
@@ -40,7 +48,13 @@ export async function saveNext<T extends Versioned>(work: Work, entity: EntitySc
 }
 
 /** Refuses a reference to something that does not exist. */
-export async function requireReference<T extends ObjectLiteral>(work: Work, entity: EntitySchema<T>, words: string, id: string | null, field: string): Promise<void> {
+export async function requireReference<T extends ObjectLiteral>(
+  work: Work,
+  entity: EntitySchema<T>,
+  words: string,
+  id: string | null,
+  field: string,
+): Promise<void> {
   if (id === null) return
   if ((await work.manager.countBy(entity, { id } as never)) === 0) {
     throw new ServerError('reference_unknown', `The ${words} ${id} does not exist.`, { field, received: id })
@@ -48,7 +62,14 @@ export async function requireReference<T extends ObjectLiteral>(work: Work, enti
 }
 
 /** Refuses a code that is taken. */
-export async function requireFreeCode<T extends ObjectLiteral>(work: Work, entity: EntitySchema<T>, words: string, code: string, exceptId: string | null): Promise<void> {
+export async function requireFreeCode<T extends ObjectLiteral>(
+  work: Work,
+  entity: EntitySchema<T>,
+  words: string,
+  code: string,
+  exceptId: string | null,
+): Promise<void> {
   const [taken] = (await work.manager.findBy(entity, { code } as never)) as unknown as { id: string }[]
-  if (taken && taken.id !== exceptId) throw new ServerError('already_exists', `There is a ${words} with the code ${code} already.`, { field: 'code', received: code, id: taken.id })
+  if (taken && taken.id !== exceptId)
+    throw new ServerError('already_exists', `There is a ${words} with the code ${code} already.`, { field: 'code', received: code, id: taken.id })
 }

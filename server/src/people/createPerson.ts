@@ -6,13 +6,28 @@ import { PersonEntity, personOf, type PersonRow } from './entities'
 /** Refuses a sign-in name that somebody else has, whatever its case. */
 export async function requireFreeSignInName(work: Work, signInName: string, exceptId: string | null): Promise<void> {
   const taken = await work.manager.findOneBy(PersonEntity, { signInKey: signInName.toLowerCase() })
-  if (taken && taken.id !== exceptId) throw new ServerError('already_exists', `Somebody signs in as ${signInName} already.`, { field: 'signInName', received: signInName })
+  if (taken && taken.id !== exceptId)
+    throw new ServerError('already_exists', `Somebody signs in as ${signInName} already.`, { field: 'signInName', received: signInName })
 }
 
-export async function createPerson(work: Work, input: Pick<Person, 'name' | 'initials' | 'signInName' | 'roles'>, passwordHash: string): Promise<PersonRow> {
+export async function createPerson(
+  work: Work,
+  input: Pick<Person, 'name' | 'initials' | 'signInName' | 'roles'>,
+  passwordHash: string,
+): Promise<PersonRow> {
   await requireFreeSignInName(work, input.signInName, null)
   const { name, initials, signInName, roles } = input
-  const row: PersonRow = { id: work.newId(), name, initials, signInName, signInKey: signInName.toLowerCase(), passwordHash, roles, isActive: true, version: 1 }
+  const row: PersonRow = {
+    id: work.newId(),
+    name,
+    initials,
+    signInName,
+    signInKey: signInName.toLowerCase(),
+    passwordHash,
+    roles,
+    isActive: true,
+    version: 1,
+  }
   await work.manager.insert(PersonEntity, { ...row })
   work.audit({ action: 'created', subject: 'person', subjectId: row.id, after: personOf(row) })
   return row

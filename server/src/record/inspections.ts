@@ -56,7 +56,10 @@ export async function loadInspection(reader: Reader, id: string): Promise<Inspec
   const lines = await loadInspectionLines(reader, id)
   const readings = await loadReadings(reader, id)
   const stored = head.state === 'finished' || head.state === 'decided' ? (await reader.findOneBy(InspectionEntity, { id }))?.finding : null
-  const others = (await reader.query(`SELECT code FROM inspection WHERE lotId = ? AND id <> ? AND isGate = 1 AND state <> 'decided' ORDER BY code`, [head.lotId, id])) as {
+  const others = (await reader.query(`SELECT code FROM inspection WHERE lotId = ? AND id <> ? AND isGate = 1 AND state <> 'decided' ORDER BY code`, [
+    head.lotId,
+    id,
+  ])) as {
     code: string
   }[]
   return {

@@ -38,7 +38,8 @@ export class LineCache {
 function judge(line: InspectionLine, input: ReadingInput): { value: string | null; mark: Mark } {
   if (input.value === null) return { value: null, mark: 'notJudged' }
   if (line.kind === 'judged') {
-    if (input.value !== 'O' && input.value !== 'X') throw new ServerError('answer_invalid', `Received "${input.value.slice(0, 40)}". ${line.name} is answered with O or X.`)
+    if (input.value !== 'O' && input.value !== 'X')
+      throw new ServerError('answer_invalid', `Received "${input.value.slice(0, 40)}". ${line.name} is answered with O or X.`)
     return { value: input.value, mark: input.value === 'O' ? 'conforming' : 'nonconforming' }
   }
   const value = parseReading(input.value, line.resolution ?? '1')
@@ -73,7 +74,8 @@ export async function recordReadings(work: Work, cache: LineCache, inspectionId:
   let { state, version } = head
   if (fresh.length === 0) work.nothingChanged()
   else {
-    if (state === 'finished' || state === 'decided') throw new ServerError('inspection_closed', `The inspection is ${state}; ${fresh.length} readings were not stored.`, { state })
+    if (state === 'finished' || state === 'decided')
+      throw new ServerError('inspection_closed', `The inspection is ${state}; ${fresh.length} readings were not stored.`, { state })
     const lines = await cache.of(work, inspectionId)
     const cells = await currentCells(work, inspectionId, fresh)
     let answered = head.answered
@@ -99,7 +101,12 @@ export async function recordReadings(work: Work, cache: LineCache, inspectionId:
         inspectionId,
       ])
     } else await manager.query('UPDATE inspection SET answered = ? WHERE id = ?', [answered, inspectionId])
-    work.audit({ action: 'recorded', subject: 'inspection', subjectId: inspectionId, after: rows.map((row) => [row.lineId, row.piece, row.correction, row.value]) })
+    work.audit({
+      action: 'recorded',
+      subject: 'inspection',
+      subjectId: inspectionId,
+      after: rows.map((row) => [row.lineId, row.piece, row.correction, row.value]),
+    })
   }
   return { state, version, readings: inputs.map(({ id }) => pickStored(answers.get(id) as Stored)) }
 }
@@ -147,7 +154,16 @@ async function currentCells(work: Work, inspectionId: string, inputs: readonly R
 }
 
 async function insertRows(work: Work, inspectionId: string, rows: readonly Cell[], inputs: readonly ReadingInput[]): Promise<void> {
-  const packed = rows.map((row, i) => [row.id, row.lineId, row.piece, row.correction, row.value, row.mark, inputs[i]?.isConfirmedOutside ? 1 : 0, inputs[i]?.typedAt])
+  const packed = rows.map((row, i) => [
+    row.id,
+    row.lineId,
+    row.piece,
+    row.correction,
+    row.value,
+    row.mark,
+    inputs[i]?.isConfirmedOutside ? 1 : 0,
+    inputs[i]?.typedAt,
+  ])
   await work.manager.query(
     `INSERT INTO reading (id, inspectionId, lineId, piece, correction, value, mark, isConfirmedOutside, typedAt, at, personId)
      SELECT value ->> 0, ?, value ->> 1, value ->> 2, value ->> 3, value ->> 4, value ->> 5, value ->> 6, value ->> 7, ?, ? FROM json_each(?)`,

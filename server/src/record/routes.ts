@@ -47,7 +47,11 @@ export function recordRoutes(routes: Routes): void {
     const state = query.state as string | undefined
     const since = query.finishedSince as string | undefined
     return [
-      ...(state === undefined ? [] : state === 'open' ? [{ sql: `i.state IN ('toDo', 'started')`, values: [] }] : [{ sql: 'i.state = ?', values: [state] }]),
+      ...(state === undefined
+        ? []
+        : state === 'open'
+          ? [{ sql: `i.state IN ('toDo', 'started')`, values: [] }]
+          : [{ sql: 'i.state = ?', values: [state] }]),
       ...(since === undefined ? [] : [{ sql: 'i.finishedAt >= ?', values: [since] }]),
     ]
   })
@@ -58,11 +62,14 @@ export function recordRoutes(routes: Routes): void {
 
   routes.change(record.finishInspection, async (work, { params, body }) => {
     const current = await loadAt(work, InspectionEntity, words, params.id, body.version)
-    if (current.state === 'finished' || current.state === 'decided') throw new ServerError('inspection_closed', `${current.code} is ${current.state} already.`)
+    if (current.state === 'finished' || current.state === 'decided')
+      throw new ServerError('inspection_closed', `${current.code} is ${current.state} already.`)
     const lines = await loadInspectionLines(work.manager, params.id)
     const finding = findingOf(lines, await loadReadings(work.manager, params.id))
     if (finding.verdict === 'notJudged') {
-      const missing = finding.lines.filter((line, i) => line.blank > 0 && lines[i]?.isRequired).map((line) => ({ line: line.name, blank: line.blank }))
+      const missing = finding.lines
+        .filter((line, i) => line.blank > 0 && lines[i]?.isRequired)
+        .map((line) => ({ line: line.name, blank: line.blank }))
       throw new ServerError('answers_missing', `${current.code} cannot be judged: ${finding.reasoning}.`, { missing })
     }
     await saveNext(work, InspectionEntity, words, 'finished', current, {
@@ -81,7 +88,15 @@ export function recordRoutes(routes: Routes): void {
     const current = await loadAt(work, InspectionEntity, words, params.id, body.version)
     if (current.state === 'decided') throw new ServerError('already_decided', `${current.code} is decided.`)
     if (current.state !== 'finished') throw new ServerError('inspection_not_finished', `${current.code} is not finished.`)
-    await saveNext(work, InspectionEntity, words, 'reopened', current, { state: 'started', finishedAt: null, finishedById: null, verdict: null, finding: null }, body.reason)
+    await saveNext(
+      work,
+      InspectionEntity,
+      words,
+      'reopened',
+      current,
+      { state: 'started', finishedAt: null, finishedById: null, verdict: null, finding: null },
+      body.reason,
+    )
     return loadInspection(work.manager, params.id)
   })
 }

@@ -10,7 +10,9 @@ const stateWords = { toDo: 'is still to do', started: 'is being recorded', finis
 
 /** Why put-away of a lot is refused: its gates that are not decided, in words. */
 export function gateReasons(inspections: DeliveredLot['inspections']): string[] {
-  return inspections.filter((entry) => entry.isGate && entry.state !== 'decided').map((entry) => `${entry.planName} (${entry.code}) ${stateWords[entry.state]}`)
+  return inspections
+    .filter((entry) => entry.isGate && entry.state !== 'decided')
+    .map((entry) => `${entry.planName} (${entry.code}) ${stateWords[entry.state]}`)
 }
 
 async function loadInspections(reader: Reader, lotId: string): Promise<DeliveredLot['inspections']> {

@@ -29,16 +29,21 @@ export async function openInspection(work: Work, point: ControlPointRow, lotId: 
   const revision = await releasedOf(work, PlanRevisionEntity, { planId: point.planId })
   if (!revision) {
     const plan = await work.manager.findOneByOrFail(PlanEntity, { id: point.planId })
-    throw new ServerError('nothing_released', `The control point ${point.code} asks for the plan ${plan.code}, which has no released revision. Release one, or retire the control point.`, {
-      controlPoint: point.code,
-      plan: plan.code,
-    })
+    throw new ServerError(
+      'nothing_released',
+      `The control point ${point.code} asks for the plan ${plan.code}, which has no released revision. Release one, or retire the control point.`,
+      {
+        controlPoint: point.code,
+        plan: plan.code,
+      },
+    )
   }
   const id = work.newId()
   const lines: InspectionLineRow[] = []
   for (const [position, line] of (await loadLines(work.manager, revision.id)).entries()) {
     const characteristic = await releasedOf(work, CharacteristicRevisionEntity, { characteristicId: line.characteristicId })
-    if (!characteristic) throw new ServerError('nothing_released', `The characteristic ${line.code} has no released revision.`, { characteristic: line.code })
+    if (!characteristic)
+      throw new ServerError('nothing_released', `The characteristic ${line.code} has no released revision.`, { characteristic: line.code })
     const sample = sampleFor(line.sampling, lotSize)
     lines.push({
       id: work.newId(),

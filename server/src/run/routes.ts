@@ -18,20 +18,26 @@ function checkLine(line: DeliveryLineInput, index: number): void {
     checkLotSize(line.quantity)
     for (const container of line.containers) checkLotSize(container.quantity)
   } catch (error) {
-    if (error instanceof CoreError) throw new CoreError('quantity_invalid', `Line ${index + 1}: ${error.message}`, { ...error.facts, field: `lines.${index}.quantity` })
+    if (error instanceof CoreError)
+      throw new CoreError('quantity_invalid', `Line ${index + 1}: ${error.message}`, { ...error.facts, field: `lines.${index}.quantity` })
     throw error
   }
   if (line.containers.length === 0) return
   const together = line.containers.reduce((sum, container) => sum + container.quantity, 0)
   if (together !== line.quantity) {
-    throw new ServerError('containers_do_not_add_up', `Line ${index + 1}: the containers hold ${together}, the delivery note says ${line.quantity}.`, {
-      field: `lines.${index}.containers`,
-      together,
-      quantity: line.quantity,
-    })
+    throw new ServerError(
+      'containers_do_not_add_up',
+      `Line ${index + 1}: the containers hold ${together}, the delivery note says ${line.quantity}.`,
+      {
+        field: `lines.${index}.containers`,
+        together,
+        quantity: line.quantity,
+      },
+    )
   }
   const labels = new Set(line.containers.map((container) => container.label))
-  if (labels.size < line.containers.length) throw new ServerError('already_exists', `Line ${index + 1}: two containers have the same label.`, { field: `lines.${index}.containers` })
+  if (labels.size < line.containers.length)
+    throw new ServerError('already_exists', `Line ${index + 1}: two containers have the same label.`, { field: `lines.${index}.containers` })
 }
 
 /** Books one line of a delivery in: lot, containers, inspections, and the arrival in the ledger, on hold where a gate asks for it. */
@@ -54,7 +60,8 @@ async function bookIn(work: Work, deliveryId: string, supplierId: string, line: 
   await work.manager.insert(LotEntity, { ...lot })
   work.audit({ action: 'received', subject: 'lot', subjectId: lot.id, after: lot })
   const to = { placeId, standing: gates.length > 0 ? ('onHold' as const) : ('released' as const) }
-  if (line.containers.length === 0) await postMovement(work, lot.id, { containerId: null, quantity: line.quantity, from: null, to }, 'received', deliveryId)
+  if (line.containers.length === 0)
+    await postMovement(work, lot.id, { containerId: null, quantity: line.quantity, from: null, to }, 'received', deliveryId)
   for (const { label, quantity } of line.containers) {
     const containerId = work.newId()
     await work.manager.insert(ContainerEntity, { id: containerId, lotId: lot.id, label, quantity })
@@ -75,14 +82,22 @@ export function runRoutes(routes: Routes): void {
       orderNumber: { sql: 'd.orderNumber' },
       partCodes: { sql: `IFNULL((SELECT group_concat(t.code, ', ') FROM lot l JOIN part t ON t.id = l.partId WHERE l.deliveryId = d.id), '')` },
       receivedAt: { sql: 'd.receivedAt' },
-      openInspections: { sql: `(SELECT COUNT(*) FROM lot l JOIN inspection i ON i.lotId = l.id WHERE l.deliveryId = d.id AND i.state <> 'decided')`, kind: 'number' },
+      openInspections: {
+        sql: `(SELECT COUNT(*) FROM lot l JOIN inspection i ON i.lotId = l.id WHERE l.deliveryId = d.id AND i.state <> 'decided')`,
+        kind: 'number',
+      },
       onHold: {
         sql: `(SELECT IFNULL(SUM(CASE WHEN m.toStanding = 'onHold' THEN m.quantity ELSE 0 END) - SUM(CASE WHEN m.fromStanding = 'onHold' THEN m.quantity ELSE 0 END), 0)
                FROM lot l JOIN movement m ON m.lotId = l.id WHERE l.deliveryId = d.id)`,
         kind: 'number',
       },
     },
-    search: ['d.code', 's.name', 'd.orderNumber', `(SELECT group_concat(t.code || ' ' || l.code || ' ' || l.supplierLot) FROM lot l JOIN part t ON t.id = l.partId WHERE l.deliveryId = d.id)`],
+    search: [
+      'd.code',
+      's.name',
+      'd.orderNumber',
+      `(SELECT group_concat(t.code || ' ' || l.code || ' ' || l.supplierLot) FROM lot l JOIN part t ON t.id = l.partId WHERE l.deliveryId = d.id)`,
+    ],
     sort: ['receivedAt', 'desc'],
   })
 
@@ -113,9 +128,14 @@ export function runRoutes(routes: Routes): void {
     if (!lot) throw new ServerError('not_found', `There is no lot with the id ${params.id}.`)
     const before = await loadDelivery(work.manager, lot.deliveryId)
     const reasons = before.lots.find((entry) => entry.id === lot.id)?.gateReasons ?? []
-    if (reasons.length > 0) throw new ServerError('gate_closed', `${lot.code} may not be put away: ${reasons.join('; ')}.`, { lot: lot.code, reasons })
+    if (reasons.length > 0)
+      throw new ServerError('gate_closed', `${lot.code} may not be put away: ${reasons.join('; ')}.`, { lot: lot.code, reasons })
     const place = await work.manager.findOneBy(PlaceEntity, { id: body.toPlaceId })
-    if (place?.purpose !== 'store') throw new ServerError('reference_unknown', 'Put-away goes to a place with the purpose "store".', { field: 'toPlaceId', received: body.toPlaceId })
+    if (place?.purpose !== 'store')
+      throw new ServerError('reference_unknown', 'Put-away goes to a place with the purpose "store".', {
+        field: 'toPlaceId',
+        received: body.toPlaceId,
+      })
     const { containerId, quantity, fromPlaceId, toPlaceId } = body
     await postMovement(
       work,

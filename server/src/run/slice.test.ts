@@ -21,16 +21,28 @@ async function arrive(quantity = 100, containers: { label: string; quantity: num
   return { delivery, lotId: lot?.id ?? '', id }
 }
 const load = async (id: string) => (await plant.as('inspector')).call(record.getInspection, { params: { id } })
-const post = async (id: string, readings: ReturnType<typeof reading>[], key?: string) => (await plant.as('inspector')).call(record.recordReadings, { params: { id }, body: { readings } }, key)
+const post = async (id: string, readings: ReturnType<typeof reading>[], key?: string) =>
+  (await plant.as('inspector')).call(record.recordReadings, { params: { id }, body: { readings } }, key)
 const putAway = async (lotId: string, fromPlaceId: string, quantity: number, containerId: string | null = null) =>
-  (await plant.as('receivingClerk')).call(run.putAway, { params: { id: lotId }, body: { containerId, fromPlaceId, quantity, toPlaceId: goods.places.store.id } })
+  (await plant.as('receivingClerk')).call(run.putAway, {
+    params: { id: lotId },
+    body: { containerId, fromPlaceId, quantity, toPlaceId: goods.places.store.id },
+  })
 const decide = async (inspection: Inspection, rows: DecisionRowInput[], who: 'qualityManager' | 'inspector' = 'qualityManager', word = password) =>
   (await plant.as(who)).call(contain.decide, { params: { id: inspection.id }, body: { version: inspection.version, password: word, rows } })
-const row = (quantity: number, disposition: DecisionRowInput['disposition'], reason = 'because', containerId: string | null = null): DecisionRowInput => ({ containerId, quantity, disposition, reason })
+const row = (
+  quantity: number,
+  disposition: DecisionRowInput['disposition'],
+  reason = 'because',
+  containerId: string | null = null,
+): DecisionRowInput => ({ containerId, quantity, disposition, reason })
 
 describe('a delivery', () => {
   it('opens its inspection by itself, with the sample worked out, and goes on hold where the gate says', async () => {
-    const { delivery } = await arrive(100, [{ label: 'K-01', quantity: 60 }, { label: 'K-02', quantity: 40 }])
+    const { delivery } = await arrive(100, [
+      { label: 'K-01', quantity: 60 },
+      { label: 'K-02', quantity: 40 },
+    ])
     const [lot] = delivery.lots
     expect(lot?.balances.map(({ containerLabel, standing, placeName, quantity }) => [containerLabel, standing, placeName, quantity])).toEqual([
       ['K-01', 'onHold', 'BAY', 60],
@@ -46,7 +58,16 @@ describe('a delivery', () => {
     [{ quantity: 1.5 }, 'quantity_invalid'],
     [{ quantity: 1e12 }, 'quantity_invalid'],
     [{ quantity: 10, containers: [{ label: 'A', quantity: 4 }] }, 'containers_do_not_add_up'],
-    [{ quantity: 8, containers: [{ label: 'A', quantity: 4 }, { label: 'A', quantity: 4 }] }, 'already_exists'],
+    [
+      {
+        quantity: 8,
+        containers: [
+          { label: 'A', quantity: 4 },
+          { label: 'A', quantity: 4 },
+        ],
+      },
+      'already_exists',
+    ],
     [{ supplierId: v7() }, 'reference_unknown'],
   ])('with %j is refused and leaves nothing behind', async (change, code) => {
     const before = (await (await plant.as('auditor')).call(run.listDeliveries, {})).total
@@ -67,7 +88,11 @@ describe('a delivery', () => {
 
   it('sent twice under one key is booked in once', async () => {
     const clerk = await plant.as('receivingClerk')
-    const body = { supplierId: goods.supplier.id, orderNumber: '1', lines: [{ partId: goods.part.id, supplierLot: 'S', quantity: 5, containers: [] }] }
+    const body = {
+      supplierId: goods.supplier.id,
+      orderNumber: '1',
+      lines: [{ partId: goods.part.id, supplierLot: 'S', quantity: 5, containers: [] }],
+    }
     const [first, second] = [await clerk.call(run.receiveDelivery, { body }, 'key-1'), await clerk.call(run.receiveDelivery, { body }, 'key-1')]
     expect(second.id).toBe(first.id)
     expect((await refusal(clerk.call(run.receiveDelivery, { body: { ...body, orderNumber: '2' } }, 'key-1')))?.code).toBe('key_reused')
@@ -79,7 +104,13 @@ describe('the bench', () => {
     const { id } = await arrive()
     const [line] = (await load(id)).lines
     const stored = await post(id, [reading(line?.id ?? '', 1, '0.35'), reading(line?.id ?? '', 2, '0,25')])
-    expect(stored).toMatchObject({ state: 'started', readings: [{ value: '0.35', mark: 'conforming' }, { value: '0.25', mark: 'conforming' }] })
+    expect(stored).toMatchObject({
+      state: 'started',
+      readings: [
+        { value: '0.35', mark: 'conforming' },
+        { value: '0.25', mark: 'conforming' },
+      ],
+    })
   })
 
   it.each([
@@ -118,12 +149,17 @@ describe('the bench', () => {
     const lineId = (await load(id)).lines[0]?.id ?? ''
     const first = reading(lineId, 1, '0.30')
     await post(id, [first])
-    expect(await refusal(post(id, [reading(lineId, 1, '0.31')]))).toMatchObject({ code: 'cell_already_answered', facts: { current: '0.30', currentId: first.id } })
+    expect(await refusal(post(id, [reading(lineId, 1, '0.31')]))).toMatchObject({
+      code: 'cell_already_answered',
+      facts: { current: '0.30', currentId: first.id },
+    })
     const second = reading(lineId, 1, '0.31', { corrects: first.id })
     await post(id, [second])
     await post(id, [reading(lineId, 1, null, { corrects: second.id })])
     expect((await load(id)).readings).toMatchObject([{ value: null, mark: 'notJudged', corrections: 2 }])
-    const kept = (await plant.kernel.database.reader.query('SELECT value FROM reading WHERE inspectionId = ? ORDER BY correction', [id])) as { value: string | null }[]
+    const kept = (await plant.kernel.database.reader.query('SELECT value FROM reading WHERE inspectionId = ? ORDER BY correction', [id])) as {
+      value: string | null
+    }[]
     expect(kept.map((entry) => entry.value)).toEqual(['0.30', '0.31', null])
   })
 
@@ -142,12 +178,18 @@ describe('the bench', () => {
     const { id } = await arrive()
     const inspector = await plant.as('inspector')
     const { lines, version } = await load(id)
-    expect(await refusal(inspector.call(record.finishInspection, { params: { id }, body: { version } }))).toMatchObject({ code: 'answers_missing', facts: { missing: [{ blank: 3 }, { blank: 3 }] } })
+    expect(await refusal(inspector.call(record.finishInspection, { params: { id }, body: { version } }))).toMatchObject({
+      code: 'answers_missing',
+      facts: { missing: [{ blank: 3 }, { blank: 3 }] },
+    })
     const finished = await inspect(plant, id)
     expect(finished.finding).toMatchObject({ verdict: 'acceptable', reasoning: '2 lines judged, all acceptable → lot acceptable' })
     const late = reading(lines[0]?.id ?? '', 1, '0.31', { corrects: finished.readings[0]?.id ?? null })
     expect((await refusal(post(id, [late])))?.code).toBe('inspection_closed')
-    const reopened = await inspector.call(record.reopenInspection, { params: { id }, body: { version: finished.version, reason: 'wrong feeler used' } })
+    const reopened = await inspector.call(record.reopenInspection, {
+      params: { id },
+      body: { version: finished.version, reason: 'wrong feeler used' },
+    })
     expect(reopened.state).toBe('started')
   })
 
@@ -156,7 +198,10 @@ describe('the bench', () => {
     const { measured } = goods
     const current = await goods.engineer.call(define.getCharacteristic, { params: { id: measured.id } })
     const drafted = await goods.engineer.call(define.reviseCharacteristic, { params: { id: measured.id }, body: { version: current.version } })
-    const changed = await goods.engineer.call(define.updateCharacteristic, { params: { id: measured.id }, body: { ...gap, upper: '0.30', version: drafted.version } })
+    const changed = await goods.engineer.call(define.updateCharacteristic, {
+      params: { id: measured.id },
+      body: { ...gap, upper: '0.30', version: drafted.version },
+    })
     await goods.engineer.call(define.releaseCharacteristic, { params: { id: measured.id }, body: { version: changed.version } })
     expect((await load(id)).lines[0]).toMatchObject({ revision: 1, upper: '0.35' })
     expect((await load((await arrive()).id)).lines[0]).toMatchObject({ revision: 2, upper: '0.30' })
@@ -194,7 +239,11 @@ describe('a decision', () => {
     const inspection = await inspect(plant, (await arrive(100)).id)
     const outcomes = await Promise.all([refusal(decide(inspection, [row(100, 'release')])), refusal(decide(inspection, [row(100, 'scrap')]))])
     expect(outcomes.filter((outcome) => outcome === null)).toHaveLength(1)
-    expect(outcomes.find((outcome) => outcome !== null)).toMatchObject({ status: 409, code: 'already_decided', facts: { signedByName: 'qualityManager' } })
+    expect(outcomes.find((outcome) => outcome !== null)).toMatchObject({
+      status: 409,
+      code: 'already_decided',
+      facts: { signedByName: 'qualityManager' },
+    })
     expect((await refusal(decide(await load(inspection.id), [row(100, 'release')])))?.code).toBe('already_decided')
   })
 
@@ -214,7 +263,11 @@ describe('a decision', () => {
 describe('put-away', () => {
   it('is refused with the reason while the gate is closed, and moves no more than there is afterwards', async () => {
     const { id, lotId } = await arrive(100)
-    expect(await refusal(putAway(lotId, goods.places.bay.id, 100))).toMatchObject({ status: 409, code: 'gate_closed', facts: { reasons: [expect.stringContaining('still to do')] } })
+    expect(await refusal(putAway(lotId, goods.places.bay.id, 100))).toMatchObject({
+      status: 409,
+      code: 'gate_closed',
+      facts: { reasons: [expect.stringContaining('still to do')] },
+    })
     const inspection = await inspect(plant, id)
     expect((await refusal(putAway(lotId, goods.places.bay.id, 100)))?.facts['reasons']).toEqual([expect.stringContaining('waits for a decision')])
     await decideAll(plant, inspection)
@@ -246,7 +299,11 @@ describe('the report of an inspection', () => {
   it('is a PDF with embedded fonts, and the same data as JSON and CSV', async () => {
     const { id } = await arrive(100)
     await decideAll(plant, await inspect(plant, id, 1), 'scrap')
-    const response = await fetch(`${plant.base}/api/session`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ signInName: 'admin', password }) })
+    const response = await fetch(`${plant.base}/api/session`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ signInName: 'admin', password }),
+    })
     const cookie = response.headers.get('set-cookie')?.split(';')[0] ?? ''
     const get = (ending: string) => fetch(`${plant.base}/api/inspections/${id}/report.${ending}`, { headers: { cookie } })
     const pdf = Buffer.from(await (await get('pdf')).arrayBuffer()).toString('latin1')

@@ -52,7 +52,9 @@ export async function startPlant() {
 export type Plant = Awaited<ReturnType<typeof startPlant>>
 
 /** What a call refused, or null when it went through. */
-export async function refusal(call: Promise<unknown>): Promise<{ status: number; code: string; message: string; facts: Record<string, unknown> } | null> {
+export async function refusal(
+  call: Promise<unknown>,
+): Promise<{ status: number; code: string; message: string; facts: Record<string, unknown> } | null> {
   try {
     await call
     return null
@@ -62,21 +64,60 @@ export async function refusal(call: Promise<unknown>): Promise<{ status: number;
   }
 }
 
-export const gap = { name: 'Gate gap', kind: 'measured' as const, class: 'major' as const, method: 'feeler', instruction: '', nominal: '0.3', lower: '0.25', upper: '0.35', unit: 'mm', resolution: '0.01', acceptableState: null }
-export const burr = { ...gap, name: 'Burrs', kind: 'judged' as const, nominal: null, lower: null, upper: null, unit: null, resolution: null, acceptableState: 'No burr to be felt' }
+export const gap = {
+  name: 'Gate gap',
+  kind: 'measured' as const,
+  class: 'major' as const,
+  method: 'feeler',
+  instruction: '',
+  nominal: '0.3',
+  lower: '0.25',
+  upper: '0.35',
+  unit: 'mm',
+  resolution: '0.01',
+  acceptableState: null,
+}
+export const burr = {
+  ...gap,
+  name: 'Burrs',
+  kind: 'judged' as const,
+  nominal: null,
+  lower: null,
+  upper: null,
+  unit: null,
+  resolution: null,
+  acceptableState: 'No burr to be felt',
+}
 
 /** Master data of one bought part with a plan of two lines at its receiving. */
 export async function stock(plant: Plant, sampling: SamplingRule = { kind: 'fixedNumber', sampleSize: 3, accept: 0 }) {
   const engineer = await plant.as('qualityEngineer')
-  const make = async (area: typeof define.families, body: object) => (await engineer.call(area.create, { body: body as never })) as { id: string; code: string; version: number }
+  const make = async (area: typeof define.families, body: object) =>
+    (await engineer.call(area.create, { body: body as never })) as { id: string; code: string; version: number }
   const place = (code: string, purpose: string) => make(define.places as never, { code, name: code, purpose, countsForPlanning: purpose === 'store' })
   const supplier = await make(define.partners as never, { code: 'SUP', name: 'Supplier', kind: 'supplier', isActive: true })
   const other = await make(define.partners as never, { code: 'OTH', name: 'Other supplier', kind: 'supplier', isActive: true })
-  const places = { dock: await place('DOCK', 'dock'), bay: await place('BAY', 'inspection'), store: await place('STORE', 'store'), cage: await place('CAGE', 'quarantine'), scrap: await place('SCRAP', 'scrap'), out: await place('OUT', 'outside') }
+  const places = {
+    dock: await place('DOCK', 'dock'),
+    bay: await place('BAY', 'inspection'),
+    store: await place('STORE', 'store'),
+    cage: await place('CAGE', 'quarantine'),
+    scrap: await place('SCRAP', 'scrap'),
+    out: await place('OUT', 'outside'),
+  }
   const receiving = await make(define.operations as never, { code: 'RCV', name: 'Receiving', kind: 'receiving' })
   const assembly = await make(define.operations as never, { code: 'ASM', name: 'Assembly', kind: 'production' })
   const family = await make(define.families, { code: 'FAM', name: 'Family' })
-  const part = await make(define.parts as never, { code: 'P-1', name: 'Part', revision: 'A', unit: 'piece', tracking: 'lot', familyId: family.id, putAwayPlaceId: places.store.id, operationIds: [receiving.id, assembly.id] })
+  const part = await make(define.parts as never, {
+    code: 'P-1',
+    name: 'Part',
+    revision: 'A',
+    unit: 'piece',
+    tracking: 'lot',
+    familyId: family.id,
+    putAwayPlaceId: places.store.id,
+    operationIds: [receiving.id, assembly.id],
+  })
   const characteristic = async (code: string, fields: typeof gap | typeof burr) => {
     const made = await engineer.call(define.createCharacteristic, { body: { code, ...fields } })
     return engineer.call(define.releaseCharacteristic, { params: { id: made.id }, body: { version: made.version } })
@@ -84,19 +125,42 @@ export async function stock(plant: Plant, sampling: SamplingRule = { kind: 'fixe
   const measured = await characteristic('C-GAP', gap)
   const judged = await characteristic('C-BURR', burr)
   const plan = async (code: string, lines: { characteristicId: string; isDecisive?: boolean }[]): Promise<Plan> => {
-    const made = await engineer.call(define.createPlan, { body: { code, name: `Plan ${code}`, lines: lines.map(({ characteristicId, isDecisive = false }) => ({ characteristicId, sampling, isRequired: true, isDecisive })) } })
+    const made = await engineer.call(define.createPlan, {
+      body: {
+        code,
+        name: `Plan ${code}`,
+        lines: lines.map(({ characteristicId, isDecisive = false }) => ({ characteristicId, sampling, isRequired: true, isDecisive })),
+      },
+    })
     return engineer.call(define.releasePlan, { params: { id: made.id }, body: { version: made.version } })
   }
   const point = (planId: string, change: object = {}) =>
-    engineer.call(attach.createControlPoint, { body: { operationId: receiving.id, planId, partId: part.id, familyId: null, supplierId: null, holdPlaceId: places.bay.id, isGate: true, ...change } })
+    engineer.call(attach.createControlPoint, {
+      body: {
+        operationId: receiving.id,
+        planId,
+        partId: part.id,
+        familyId: null,
+        supplierId: null,
+        holdPlaceId: places.bay.id,
+        isGate: true,
+        ...change,
+      },
+    })
   return { engineer, make, supplier, other, places, receiving, assembly, family, part, measured, judged, plan, point }
 }
 export type Stock = Awaited<ReturnType<typeof stock>>
 
-export async function receive(plant: Plant, { supplier, part }: Stock, change: { supplierId?: string; quantity?: number; containers?: { label: string; quantity: number }[] } = {}): Promise<Delivery> {
+export async function receive(
+  plant: Plant,
+  { supplier, part }: Stock,
+  change: { supplierId?: string; quantity?: number; containers?: { label: string; quantity: number }[] } = {},
+): Promise<Delivery> {
   const clerk = await plant.as('receivingClerk')
   const { supplierId = supplier.id, quantity = 100, containers = [] } = change
-  return clerk.call(run.receiveDelivery, { body: { supplierId, orderNumber: '4711', lines: [{ partId: part.id, supplierLot: 'S-1', quantity, containers }] } })
+  return clerk.call(run.receiveDelivery, {
+    body: { supplierId, orderNumber: '4711', lines: [{ partId: part.id, supplierLot: 'S-1', quantity, containers }] },
+  })
 }
 
 export const reading = (lineId: string, piece: number, value: string | null, change: Partial<ReadingInput> = {}): ReadingInput => ({
@@ -126,8 +190,14 @@ export async function inspect(plant: Plant, id: string, bad = 0): Promise<Inspec
 }
 
 /** Decides everything that is held the same way. */
-export async function decideAll(plant: Plant, inspection: Inspection, disposition: 'release' | 'quarantine' | 'scrap' | 'returnToSupplier' | 'concession' = 'release') {
+export async function decideAll(
+  plant: Plant,
+  inspection: Inspection,
+  disposition: 'release' | 'quarantine' | 'scrap' | 'returnToSupplier' | 'concession' = 'release',
+) {
   const manager = await plant.as('qualityManager')
-  const rows = inspection.balances.filter((balance) => balance.standing === 'onHold').map(({ containerId, quantity }) => ({ containerId, quantity, disposition, reason: 'said in a test' }))
+  const rows = inspection.balances
+    .filter((balance) => balance.standing === 'onHold')
+    .map(({ containerId, quantity }) => ({ containerId, quantity, disposition, reason: 'said in a test' }))
   return manager.call(contain.decide, { params: { id: inspection.id }, body: { version: inspection.version, password, rows } })
 }

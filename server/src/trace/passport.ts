@@ -32,20 +32,44 @@ async function inspectionEvents(reader: Reader, lotId: string): Promise<Draft[]>
   const events: Draft[] = []
   for (const head of heads) {
     const of = { inspectionId: head.id }
-    events.push(event({ ...of, at: head.openedAt, kind: 'inspectionOpened', title: `${head.code} opened: ${head.planName}`, detail: head.samples ?? '' }))
-    if (head.startedAt !== null) events.push(event({ ...of, at: head.startedAt, kind: 'inspectionStarted', title: `${head.code}: first reading`, detail: '', byName: head.startedByName }))
+    events.push(
+      event({ ...of, at: head.openedAt, kind: 'inspectionOpened', title: `${head.code} opened: ${head.planName}`, detail: head.samples ?? '' }),
+    )
+    if (head.startedAt !== null)
+      events.push(
+        event({ ...of, at: head.startedAt, kind: 'inspectionStarted', title: `${head.code}: first reading`, detail: '', byName: head.startedByName }),
+      )
     if (head.finishedAt !== null && head.finding !== null) {
       const { reasoning } = JSON.parse(head.finding) as { reasoning: string }
       events.push(
-        event({ ...of, at: head.finishedAt, kind: 'inspectionFinished', title: `Inspected: ${head.planName}`, detail: reasoning, byName: head.finishedByName, verdict: head.verdict }),
+        event({
+          ...of,
+          at: head.finishedAt,
+          kind: 'inspectionFinished',
+          title: `Inspected: ${head.planName}`,
+          detail: reasoning,
+          byName: head.finishedByName,
+          verdict: head.verdict,
+        }),
       )
     }
     const decision = await loadDecision(reader, head.id)
     if (decision) {
-      const rows = decision.rows.map((row) => `${dispositionWords[row.disposition]} ${row.quantity}${row.containerLabel ? ` (${row.containerLabel})` : ''}${row.reason ? `: ${row.reason}` : ''}`)
+      const rows = decision.rows.map(
+        (row) =>
+          `${dispositionWords[row.disposition]} ${row.quantity}${row.containerLabel ? ` (${row.containerLabel})` : ''}${row.reason ? `: ${row.reason}` : ''}`,
+      )
       const { initials, meaning, signedAt, signedByName } = decision
       events.push(
-        event({ ...of, at: signedAt, kind: 'decided', title: `Decided: ${meaning}`, detail: rows.join(' · ') || 'nothing was held', byName: signedByName, seal: { initials, meaning, signedAt } }),
+        event({
+          ...of,
+          at: signedAt,
+          kind: 'decided',
+          title: `Decided: ${meaning}`,
+          detail: rows.join(' · ') || 'nothing was held',
+          byName: signedByName,
+          seal: { initials, meaning, signedAt },
+        }),
       )
     }
   }
@@ -104,7 +128,13 @@ export async function loadPassport(reader: Reader, lotId: string): Promise<Passp
 
 function putAwayEvent(movement: MovementRow, names: { toName: string; byName: string; containerLabel: string | null } | undefined): Draft {
   const of = names?.containerLabel ? ` of ${names.containerLabel}` : ''
-  return event({ at: movement.at, kind: 'moved', title: `Put away, ${movement.quantity}${of}`, detail: `to ${names?.toName}`, byName: names?.byName ?? null })
+  return event({
+    at: movement.at,
+    kind: 'moved',
+    title: `Put away, ${movement.quantity}${of}`,
+    detail: `to ${names?.toName}`,
+    byName: names?.byName ?? null,
+  })
 }
 
 function standingsAt(movements: readonly MovementRow[], at: string): LotEvent['standingsAfter'] {

@@ -70,7 +70,11 @@ export class PdfPaper {
     lines.forEach((line, i) => {
       let at = align === 'right' ? x - this.widthOf(line, font, size) : x
       for (const run of this.runs(line, font)) {
-        this.doc.font(run.font).fontSize(size).fillColor(color).text(run.text, at, y + i * size * 1.35, { lineBreak: false })
+        this.doc
+          .font(run.font)
+          .fontSize(size)
+          .fillColor(color)
+          .text(run.text, at, y + i * size * 1.35, { lineBreak: false })
         at += this.doc.widthOfString(run.text)
       }
     })

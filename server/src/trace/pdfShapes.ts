@@ -22,20 +22,41 @@ export function drawMark({ doc }: PdfPaper, mark: Mark, x: number, y: number, r:
 }
 
 /** A tolerance strip with its readings. */
-export function drawStrip(paper: PdfPaper, limits: Limits, readings: readonly { value: number; mark: Mark }[], x: number, y: number, width: number, height: number): void {
+export function drawStrip(
+  paper: PdfPaper,
+  limits: Limits,
+  readings: readonly { value: number; mark: Mark }[],
+  x: number,
+  y: number,
+  width: number,
+  height: number,
+): void {
   const { doc } = paper
   const strip = stripScale(limits)
   const at = (fraction: number) => x + fraction * width
   const middle = y + height / 2
   const from = at(strip.lower ?? 0)
   const to = at(strip.upper ?? 1)
-  doc.lineWidth(0.6).strokeColor(inks.rule).moveTo(x, middle).lineTo(x + width, middle).stroke()
+  doc
+    .lineWidth(0.6)
+    .strokeColor(inks.rule)
+    .moveTo(x, middle)
+    .lineTo(x + width, middle)
+    .stroke()
   doc.rect(from, y + height * 0.2, to - from, height * 0.6).fill(inks.zone)
   doc.lineWidth(0.7).strokeColor(inks.conforming)
   for (const edge of [strip.lower, strip.upper]) {
-    if (edge !== null) doc.moveTo(at(edge), y + height * 0.2).lineTo(at(edge), y + height * 0.8).stroke()
+    if (edge !== null)
+      doc
+        .moveTo(at(edge), y + height * 0.2)
+        .lineTo(at(edge), y + height * 0.8)
+        .stroke()
   }
-  if (strip.nominal !== null) doc.moveTo(at(strip.nominal), y).lineTo(at(strip.nominal), y + height).stroke()
+  if (strip.nominal !== null)
+    doc
+      .moveTo(at(strip.nominal), y)
+      .lineTo(at(strip.nominal), y + height)
+      .stroke()
   for (const { value, mark } of readings) drawMark(paper, mark, at(strip.place(value)), middle, height * 0.22)
 }
 
@@ -52,7 +73,14 @@ const standingInks: Record<Standing, string> = {
 }
 
 /** Where the quantity of the lot stands now, as one bar with its words below. */
-export function drawQuantityBar(paper: PdfPaper, balances: readonly { standing: Standing; quantity: number }[], unit: string, x: number, y: number, width: number): number {
+export function drawQuantityBar(
+  paper: PdfPaper,
+  balances: readonly { standing: Standing; quantity: number }[],
+  unit: string,
+  x: number,
+  y: number,
+  width: number,
+): number {
   const sums = quantityByStanding(balances)
   const together = standings.reduce((sum, standing) => sum + sums[standing], 0)
   let at = x

@@ -55,7 +55,12 @@ function findingPart(paper: PdfPaper, inspection: Inspection): void {
 
 function limitsWords(line: InspectionLine): string {
   if (line.kind === 'judged') return `acceptable: ${line.acceptableState ?? ''}`
-  const range = line.lower !== null && line.upper !== null ? `${line.lower} to ${line.upper}` : line.lower !== null ? `at least ${line.lower}` : `at most ${line.upper}`
+  const range =
+    line.lower !== null && line.upper !== null
+      ? `${line.lower} to ${line.upper}`
+      : line.lower !== null
+        ? `at least ${line.lower}`
+        : `at most ${line.upper}`
   return `${range} ${line.unit}${line.nominal === null ? '' : `, nominal ${line.nominal}`}`
 }
 
@@ -78,7 +83,8 @@ function readingsPart(paper: PdfPaper, line: InspectionLine, readings: readonly 
         const dots = reading?.value ? [{ value: Number(reading.value), mark: reading.mark }] : []
         drawStrip(paper, line, dots, x + 75, paper.y, width - 84, 10)
       }
-      if (reading && reading.corrections > 0) paper.write('corrected', x + (line.kind === 'measured' ? 75 : 38), paper.y + 8, { size: 5, color: inks.soft })
+      if (reading && reading.corrections > 0)
+        paper.write('corrected', x + (line.kind === 'measured' ? 75 : 38), paper.y + 8, { size: 5, color: inks.soft })
     }
     paper.y += 14
   }
@@ -90,15 +96,28 @@ function linePart(paper: PdfPaper, inspection: Inspection, line: InspectionLine,
   const finding = inspection.finding.lines[index]
   const readings = inspection.readings.filter((reading) => reading.lineId === line.id && reading.value !== null)
   paper.y += paper.write(`${index + 1}  ${line.name}`, paper.left, paper.y, { font: 'strong', size: 11, width: 400 })
-  paper.write(`${line.code} revision ${line.revision} · ${line.class}${line.isDecisive ? ' · decisive' : ''}${line.isRequired ? '' : ' · not required'}`, paper.right, paper.y - 14, {
-    size: 8.5,
-    color: inks.soft,
-    align: 'right',
-  })
+  paper.write(
+    `${line.code} revision ${line.revision} · ${line.class}${line.isDecisive ? ' · decisive' : ''}${line.isRequired ? '' : ' · not required'}`,
+    paper.right,
+    paper.y - 14,
+    {
+      size: 8.5,
+      color: inks.soft,
+      align: 'right',
+    },
+  )
   paper.y += paper.write(`${limitsWords(line)}${line.method ? ` · ${line.method}` : ''}`, paper.left, paper.y, { width: 500 })
   paper.y += paper.write(line.samplingReasoning, paper.left, paper.y, { size: 8.5, color: inks.soft, width: 500 })
   if (line.kind === 'measured') {
-    drawStrip(paper, line, readings.map((reading) => ({ value: Number(reading.value), mark: reading.mark })), paper.left, paper.y + 3, 300, 16)
+    drawStrip(
+      paper,
+      line,
+      readings.map((reading) => ({ value: Number(reading.value), mark: reading.mark })),
+      paper.left,
+      paper.y + 3,
+      300,
+      16,
+    )
     paper.y += 22
   }
   const mark = verdictMark(finding?.verdict ?? 'notJudged')
@@ -115,7 +134,12 @@ function decisionPart(paper: PdfPaper, { decision, unit }: Inspection): void {
     paper.y += paper.write('Not decided yet.', paper.left, paper.y, { font: 'strong', size: 11 })
     return
   }
-  paper.y += paper.write(`Decided ${moment(decision.signedAt)} by ${decision.signedByName}: ${decision.meaning}`, paper.left, paper.y, { font: 'strong', size: 11, width: 500 }) + 4
+  paper.y +=
+    paper.write(`Decided ${moment(decision.signedAt)} by ${decision.signedByName}: ${decision.meaning}`, paper.left, paper.y, {
+      font: 'strong',
+      size: 11,
+      width: 500,
+    }) + 4
   for (const row of decision.rows) {
     paper.room(18)
     paper.write(String(row.quantity), paper.left + 60, paper.y, { font: 'mono', align: 'right' })
@@ -131,7 +155,10 @@ function feet(paper: PdfPaper, inspection: Inspection, printedAt: Date): void {
     paper.doc.switchToPage(page)
     // Below the bottom margin pdfkit would start a page by itself.
     paper.doc.page.margins.bottom = 0
-    paper.write(`${inspection.code} · lot ${inspection.lotCode} · printed ${moment(printedAt.toISOString())}`, paper.left, 802, { size: 8, color: inks.soft })
+    paper.write(`${inspection.code} · lot ${inspection.lotCode} · printed ${moment(printedAt.toISOString())}`, paper.left, 802, {
+      size: 8,
+      color: inks.soft,
+    })
     paper.write(`page ${page + 1} of ${count}`, paper.right, 802, { size: 8, color: inks.soft, align: 'right' })
   }
 }

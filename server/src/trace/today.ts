@@ -30,7 +30,10 @@ export async function loadToday(reader: Reader, dayStart: string, now: Date): Pr
     finishedToday: await one('SELECT COUNT(*) AS n FROM inspection WHERE finishedAt >= ?', [dayStart]),
     notAcceptableToday: await one(`SELECT COUNT(*) AS n FROM inspection WHERE finishedAt >= ? AND verdict = 'notAcceptable'`, [dayStart]),
     waitingForDecision: await one(`SELECT COUNT(*) AS n FROM inspection WHERE state = 'finished'`),
-    heldByAge: ages.map(({ label, untilDays }, i) => ({ label, lots: days.filter((age) => age < untilDays && age >= (ages[i - 1]?.untilDays ?? -Infinity)).length })),
+    heldByAge: ages.map(({ label, untilDays }, i) => ({
+      label,
+      lots: days.filter((age) => age < untilDays && age >= (ages[i - 1]?.untilDays ?? -Infinity)).length,
+    })),
     notAcceptedByMonth: months,
   }
 }

@@ -1,20 +1,63 @@
 <template>
   <SheetSplit list-words="Parts" left="minmax(340px, 27%)">
     <template #list>
-      <DataList name="attach" :endpoint="define.parts.list" :columns="columns" title="Parts" :selected-id="id" empty-text="Parts with a routing appear here. Define one first." :to="(row: { id: string }) => ({ path: `/attach/${row.id}`, query: route.query })" />
+      <DataList
+        name="attach"
+        :endpoint="define.parts.list"
+        :columns="columns"
+        title="Parts"
+        :selected-id="id"
+        empty-text="Parts with a routing appear here. Define one first."
+        :to="(row: { id: string }) => ({ path: `/attach/${row.id}`, query: route.query })"
+      />
     </template>
     <div v-if="part && flow" class="page">
       <header class="row">
-        <h1>{{ part.code }} {{ part.name }} <span class="soft">· rev {{ part.revision }}</span></h1>
-        <div class="supplier"><PickOne v-model="supplierId" :endpoint="define.partners.list" label="As delivered by" is-clearable :filter="isSupplier" field="asSupplier" /></div>
+        <h1>
+          {{ part.code }} {{ part.name }} <span class="soft">· rev {{ part.revision }}</span>
+        </h1>
+        <div class="supplier">
+          <PickOne
+            v-model="supplierId"
+            :endpoint="define.partners.list"
+            label="As delivered by"
+            is-clearable
+            :filter="isSupplier"
+            field="asSupplier"
+          />
+        </div>
       </header>
       <ErrorNote :failure="saver.note.value" />
       <FlowLine :flow="flow" :selected-id="selected?.id ?? null" :can-attach="isEngineer" @choose="choose" @attach="begin" />
-      <p v-if="flow.stops.length === 0" class="soft">This part has no routing yet. <router-link :to="`/define/parts/${part.id}`">Give it its operations</router-link>, receiving first.</p>
-      <ControlPointForm v-if="draft" :key="selected?.id ?? 'new'" v-model="draft" :point="selected" :part="part" :is-fixed="!isEngineer" :errors="saver.fieldErrors.value" :is-busy="saver.isBusy.value" @save="submit" @retire="retire" @close="close" />
-      <StaleChange v-if="saver.isStale.value && saver.failure.value && theirs" :failure="saver.failure.value" :rows="compared" @keep="keepMine" @take="takeTheirs" />
+      <p v-if="flow.stops.length === 0" class="soft">
+        This part has no routing yet. <router-link :to="`/define/parts/${part.id}`">Give it its operations</router-link>, receiving first.
+      </p>
+      <ControlPointForm
+        v-if="draft"
+        :key="selected?.id ?? 'new'"
+        v-model="draft"
+        :point="selected"
+        :part="part"
+        :is-fixed="!isEngineer"
+        :errors="saver.fieldErrors.value"
+        :is-busy="saver.isBusy.value"
+        @save="submit"
+        @retire="retire"
+        @close="close"
+      />
+      <StaleChange
+        v-if="saver.isStale.value && saver.failure.value && theirs"
+        :failure="saver.failure.value"
+        :rows="compared"
+        @keep="keepMine"
+        @take="takeTheirs"
+      />
     </div>
-    <EmptyState v-else title="Control points" :text="id ? 'Loading …' : 'Choose a part: its operations appear as stops on a line, with what is checked at each.'" />
+    <EmptyState
+      v-else
+      title="Control points"
+      :text="id ? 'Loading …' : 'Choose a part: its operations appear as stops on a line, with what is checked at each.'"
+    />
   </SheetSplit>
 </template>
 
@@ -104,7 +147,9 @@ async function submit(): Promise<void> {
   if (!wanted) return
   const done = await saver.save(async () => {
     const body = { ...wanted, planId: wanted.planId ?? '' }
-    const saved = selected.value ? await call(attach.updateControlPoint, { params: { id: selected.value.id }, body: { ...body, version: selected.value.version } }) : await call(attach.createControlPoint, { body })
+    const saved = selected.value
+      ? await call(attach.updateControlPoint, { params: { id: selected.value.id }, body: { ...body, version: selected.value.version } })
+      : await call(attach.createControlPoint, { body })
     await loadFlow()
     close()
     notify(`${saved.code}: ${saved.planName} hangs at ${saved.operationName}.`)
@@ -124,7 +169,13 @@ async function retire(): Promise<void> {
     notify(`${point.code} is retired. Inspections that are open go on.`)
   })
 }
-const compared = computed(() => Object.keys(draft.value ?? {}).map((key) => ({ label: key, mine: String(draft.value?.[key as keyof PointDraft] ?? ''), theirs: String(theirs.value?.[key as keyof PointDraft] ?? '') })))
+const compared = computed(() =>
+  Object.keys(draft.value ?? {}).map((key) => ({
+    label: key,
+    mine: String(draft.value?.[key as keyof PointDraft] ?? ''),
+    theirs: String(theirs.value?.[key as keyof PointDraft] ?? ''),
+  })),
+)
 async function keepMine(): Promise<void> {
   selected.value = theirs.value as FlowPoint
   theirs.value = null
@@ -139,7 +190,9 @@ useKeys([
     key: 'A',
     words: 'attach a plan to the stop that has the focus',
     run: () => {
-      const stop = document.activeElement?.closest<HTMLElement>('[data-stop]')?.dataset['stop'] ?? flow.value?.stops.find((entry) => entry.kind === 'receiving')?.operationId
+      const stop =
+        document.activeElement?.closest<HTMLElement>('[data-stop]')?.dataset['stop'] ??
+        flow.value?.stops.find((entry) => entry.kind === 'receiving')?.operationId
       if (stop) begin(stop)
     },
   },

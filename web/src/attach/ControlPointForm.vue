@@ -4,14 +4,43 @@
       <h2 class="grow">{{ point ? `Control point ${point.code}` : 'Attach a plan' }}</h2>
       <v-btn variant="text" @click="emit('close')">Close</v-btn>
     </div>
-    <PickOne v-model="draft.planId" :endpoint="define.listPlans" label="Plan (released)" :query="{ state: 'released' }" :initial="point ? { id: point.planId, title: `${point.planCode} · ${point.planName}` } : null" :error="errors['planId']" :is-disabled="isFixed" field="planId" />
+    <PickOne
+      v-model="draft.planId"
+      :endpoint="define.listPlans"
+      label="Plan (released)"
+      :query="{ state: 'released' }"
+      :initial="point ? { id: point.planId, title: `${point.planCode} · ${point.planName}` } : null"
+      :error="errors['planId']"
+      :is-disabled="isFixed"
+      field="planId"
+    />
     <v-radio-group v-model="reach" inline label="For" :disabled="isFixed">
       <v-radio value="part" :label="`this part, ${part.code}`" />
       <v-radio value="family" label="its whole family" :disabled="part.familyId === null" />
     </v-radio-group>
     <div class="row top">
-      <PickOne v-model="draft.supplierId" class="grow" :endpoint="define.partners.list" label="Supplier: every one, or" is-clearable :filter="isSupplier" :initial="point?.supplierId ? { id: point.supplierId, title: point.supplierName ?? '' } : null" :is-disabled="isFixed" field="supplierId" />
-      <PickOne v-model="draft.holdPlaceId" class="grow" :endpoint="define.places.list" label="Pieces wait in" is-clearable :filter="isBay" :initial="point?.holdPlaceId ? { id: point.holdPlaceId, title: point.holdPlaceName ?? '' } : null" :is-disabled="isFixed" field="holdPlaceId" />
+      <PickOne
+        v-model="draft.supplierId"
+        class="grow"
+        :endpoint="define.partners.list"
+        label="Supplier: every one, or"
+        is-clearable
+        :filter="isSupplier"
+        :initial="point?.supplierId ? { id: point.supplierId, title: point.supplierName ?? '' } : null"
+        :is-disabled="isFixed"
+        field="supplierId"
+      />
+      <PickOne
+        v-model="draft.holdPlaceId"
+        class="grow"
+        :endpoint="define.places.list"
+        label="Pieces wait in"
+        is-clearable
+        :filter="isBay"
+        :initial="point?.holdPlaceId ? { id: point.holdPlaceId, title: point.holdPlaceName ?? '' } : null"
+        :is-disabled="isFixed"
+        field="holdPlaceId"
+      />
     </div>
     <v-checkbox v-model="draft.isGate" label="Gate: nothing of the lot is put away before the decision" :disabled="isFixed" data-field="isGate" />
     <p class="soft small">{{ reachWords }}</p>
@@ -51,7 +80,10 @@ const reach = computed({
     draft.value.familyId = value === 'part' ? null : part.familyId
   },
 })
-const reachWords = computed(() => `Where several could ask the same plan, the narrower goes first: part from a supplier, part, family from a supplier, family. This one is set for ${reach.value === 'part' ? 'this part' : 'the family'}${draft.value.supplierId ? ' from one supplier' : ''}.`)
+const reachWords = computed(
+  () =>
+    `Where several could ask the same plan, the narrower goes first: part from a supplier, part, family from a supplier, family. This one is set for ${reach.value === 'part' ? 'this part' : 'the family'}${draft.value.supplierId ? ' from one supplier' : ''}.`,
+)
 </script>
 
 <style scoped>

@@ -1,9 +1,24 @@
 <template>
   <div class="flow" role="list" aria-label="Operations of the part, in order">
-    <div v-for="stop in flow.stops" :key="stop.operationId" class="stop" role="listitem" :data-stop="stop.operationId" @dragover.prevent @drop="emit('attach', stop.operationId)">
+    <div
+      v-for="stop in flow.stops"
+      :key="stop.operationId"
+      class="stop"
+      role="listitem"
+      :data-stop="stop.operationId"
+      @dragover.prevent
+      @drop="emit('attach', stop.operationId)"
+    >
       <b>{{ stop.name }}</b>
       <span class="soft small">{{ stop.code }}</span>
-      <button v-if="canAttach && stop.kind === 'receiving'" type="button" class="ring" :class="{ bare: stop.points.length === 0 }" :aria-label="`${stop.name}: attach a plan`" @click="emit('attach', stop.operationId)" />
+      <button
+        v-if="canAttach && stop.kind === 'receiving'"
+        type="button"
+        class="ring"
+        :class="{ bare: stop.points.length === 0 }"
+        :aria-label="`${stop.name}: attach a plan`"
+        @click="emit('attach', stop.operationId)"
+      />
       <span v-else class="ring" aria-hidden="true" />
       <button
         v-for="point in stop.points"
@@ -14,13 +29,18 @@
         :aria-pressed="point.id === selectedId"
         @click="emit('choose', point)"
       >
-        <span class="row"><b class="grow">{{ point.planName }}</b><span v-if="point.isGate" class="hold gate">gate</span></span>
+        <span class="row"
+          ><b class="grow">{{ point.planName }}</b
+          ><span v-if="point.isGate" class="hold gate">gate</span></span
+        >
         <span v-for="line in point.lines" :key="line.characteristicId" class="small">{{ line.name }}: {{ describeSamplingRule(line.sampling) }}</span>
         <span class="soft small">{{ point.partCode ?? `family ${point.familyName}` }}{{ point.supplierName ? `, ${point.supplierName}` : '' }}</span>
         <span class="small" :class="point.opens ? 'conforming' : 'soft'">{{ point.opens ? 'opens' : 'does not open' }}: {{ point.why }}</span>
         <span v-if="point.planState !== 'released'" class="nonconforming small">its plan is {{ point.planState }}: deliveries are refused</span>
       </button>
-      <p v-if="stop.points.length === 0 && stop.kind === 'receiving'" class="tag empty small">Nothing is checked here. {{ canAttach ? 'Press A, or the ring, to attach a plan.' : '' }}</p>
+      <p v-if="stop.points.length === 0 && stop.kind === 'receiving'" class="tag empty small">
+        Nothing is checked here. {{ canAttach ? 'Press A, or the ring, to attach a plan.' : '' }}
+      </p>
     </div>
   </div>
 </template>

@@ -1,23 +1,67 @@
 <template>
   <SheetSplit list-words="Held lots" left="minmax(340px, 33%)">
     <template #list>
-      <DataList ref="list" name="held" :endpoint="contain.listHeld" :columns="columns" title="Held now" :selected-id="inspection?.lotId ?? null" empty-text="Nothing is held." :to="(row: HeldRow) => (row.inspectionId ? { path: `/contain/${row.inspectionId}`, query: route.query } : `/trace/${row.lotId}`)">
-        <template #waitsFor="{ row }"><span :class="String(row['waitsFor']).includes('not acceptable') ? 'nonconforming' : String(row['waitsFor']).startsWith('a decision') ? 'hold' : 'soft'">{{ row['waitsFor'] }}</span></template>
+      <DataList
+        ref="list"
+        name="held"
+        :endpoint="contain.listHeld"
+        :columns="columns"
+        title="Held now"
+        :selected-id="inspection?.lotId ?? null"
+        empty-text="Nothing is held."
+        :to="(row: HeldRow) => (row.inspectionId ? { path: `/contain/${row.inspectionId}`, query: route.query } : `/trace/${row.lotId}`)"
+      >
+        <template #waitsFor="{ row }"
+          ><span
+            :class="
+              String(row['waitsFor']).includes('not acceptable')
+                ? 'nonconforming'
+                : String(row['waitsFor']).startsWith('a decision')
+                  ? 'hold'
+                  : 'soft'
+            "
+            >{{ row['waitsFor'] }}</span
+          ></template
+        >
       </DataList>
     </template>
     <div v-if="inspection" class="sheet stack">
       <div class="row top">
         <div class="grow">
-          <h1>{{ inspection.lotCode }} <span class="soft">· {{ inspection.partCode }} {{ inspection.partName }}</span></h1>
-          <p class="soft">{{ inspection.planName }}, <router-link :to="`/record/${inspection.id}`">{{ inspection.code }}</router-link> · {{ inspection.supplierName }}, their lot <span class="m">{{ inspection.supplierLot }}</span> · <router-link :to="`/trace/${inspection.lotId}`">passport</router-link></p>
+          <h1>
+            {{ inspection.lotCode }} <span class="soft">· {{ inspection.partCode }} {{ inspection.partName }}</span>
+          </h1>
+          <p class="soft">
+            {{ inspection.planName }}, <router-link :to="`/record/${inspection.id}`">{{ inspection.code }}</router-link> ·
+            {{ inspection.supplierName }}, their lot <span class="m">{{ inspection.supplierLot }}</span> ·
+            <router-link :to="`/trace/${inspection.lotId}`">passport</router-link>
+          </p>
         </div>
-        <SealStamp v-if="inspection.decision" :initials="inspection.decision.initials" :meaning="inspection.decision.meaning" :signed-at="inspection.decision.signedAt" :size="84" />
+        <SealStamp
+          v-if="inspection.decision"
+          :initials="inspection.decision.initials"
+          :meaning="inspection.decision.meaning"
+          :signed-at="inspection.decision.signedAt"
+          :size="84"
+        />
       </div>
       <QuantityBar :balances="inspection.balances" :unit="inspection.unit" :arrived="inspection.lotSize" />
-      <ReasoningLine v-if="inspection.state === 'finished' || inspection.state === 'decided'" :verdict="inspection.finding.verdict" :reasoning="inspection.finding.reasoning" is-large />
-      <p v-else class="hold">{{ inspection.state === 'toDo' ? 'Nothing is recorded yet.' : 'The bench is not finished.' }} There is no finding to decide on. <router-link :to="`/record/${inspection.id}`">To the bench</router-link></p>
+      <ReasoningLine
+        v-if="inspection.state === 'finished' || inspection.state === 'decided'"
+        :verdict="inspection.finding.verdict"
+        :reasoning="inspection.finding.reasoning"
+        is-large
+      />
+      <p v-else class="hold">
+        {{ inspection.state === 'toDo' ? 'Nothing is recorded yet.' : 'The bench is not finished.' }} There is no finding to decide on.
+        <router-link :to="`/record/${inspection.id}`">To the bench</router-link>
+      </p>
       <div v-for="(line, i) in inspection.lines" :key="line.id" class="line">
-        <ReasoningLine :verdict="inspection.finding.lines[i]?.verdict ?? 'notJudged'" :reasoning="`${line.name}: ${inspection.finding.lines[i]?.reasoning ?? ''}`" class="grow" />
+        <ReasoningLine
+          :verdict="inspection.finding.lines[i]?.verdict ?? 'notJudged'"
+          :reasoning="`${line.name}: ${inspection.finding.lines[i]?.reasoning ?? ''}`"
+          class="grow"
+        />
         <ToleranceStrip v-if="line.kind === 'measured'" :limits="line" :readings="readingsOf(line.id)" :width="220" :height="18" />
         <span class="soft small limits">{{ line.kind === 'measured' ? limitsWords(line) : line.acceptableState }}</span>
       </div>
@@ -40,9 +84,18 @@
           </tr>
         </tbody>
       </table>
-      <p v-if="inspection.decision" class="soft">Signed {{ momentOf(inspection.decision.signedAt) }} by {{ inspection.decision.signedByName }} · <a :href="`/api/inspections/${inspection.id}/report.pdf`" target="_blank">Report, PDF</a> · <a :href="`/api/inspections/${inspection.id}/report.csv`" download>CSV</a> · <a :href="`/api/inspections/${inspection.id}/report.json`" download>JSON</a></p>
+      <p v-if="inspection.decision" class="soft">
+        Signed {{ momentOf(inspection.decision.signedAt) }} by {{ inspection.decision.signedByName }} ·
+        <a :href="`/api/inspections/${inspection.id}/report.pdf`" target="_blank">Report, PDF</a> ·
+        <a :href="`/api/inspections/${inspection.id}/report.csv`" download>CSV</a> ·
+        <a :href="`/api/inspections/${inspection.id}/report.json`" download>JSON</a>
+      </p>
     </div>
-    <EmptyState v-else title="What is held" :text="failure?.message ?? (id ? 'Loading …' : 'Choose a lot to see what was found and to decide on it. The longest held stands on top.')" />
+    <EmptyState
+      v-else
+      title="What is held"
+      :text="failure?.message ?? (id ? 'Loading …' : 'Choose a lot to see what was found and to decide on it. The longest held stands on top.')"
+    />
   </SheetSplit>
 </template>
 
@@ -94,7 +147,10 @@ async function load(): Promise<void> {
   }
 }
 watch(id, load, { immediate: true })
-const readingsOf = (lineId: string) => (inspection.value?.readings ?? []).flatMap((reading) => (reading.lineId === lineId && reading.value !== null ? [{ value: reading.value, mark: reading.mark }] : []))
+const readingsOf = (lineId: string) =>
+  (inspection.value?.readings ?? []).flatMap((reading) =>
+    reading.lineId === lineId && reading.value !== null ? [{ value: reading.value, mark: reading.mark }] : [],
+  )
 async function decided(): Promise<void> {
   await load()
   await list.value?.reload()

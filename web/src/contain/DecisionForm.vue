@@ -1,7 +1,10 @@
 <template>
   <form v-if="mayDecide" class="stack" @submit.prevent="begin">
     <h2>Decide on what is held</h2>
-    <p v-if="inspection.otherOpenInspections.length > 0" class="hold">What you free stays on hold until {{ inspection.otherOpenInspections.join(', ') }} {{ inspection.otherOpenInspections.length === 1 ? 'is' : 'are' }} decided too.</p>
+    <p v-if="inspection.otherOpenInspections.length > 0" class="hold">
+      What you free stays on hold until {{ inspection.otherOpenInspections.join(', ') }}
+      {{ inspection.otherOpenInspections.length === 1 ? 'is' : 'are' }} decided too.
+    </p>
     <p v-if="held.length === 0" class="soft">This inspection holds nothing any more. The seal notes its finding.</p>
     <table v-else class="plain" style="table-layout: fixed">
       <thead>
@@ -16,17 +19,51 @@
       <tbody>
         <tr v-for="(row, i) in rows" :key="row.key">
           <td class="m">{{ row.containerLabel ?? 'loose' }}</td>
-          <td><v-text-field v-model="row.quantity" class="mono" inputmode="numeric" :aria-label="`Quantity of row ${i + 1}`" :data-field="`quantity${i}`" hide-details /></td>
-          <td><v-select v-model="row.disposition" :items="choices" :aria-label="`What to do with row ${i + 1}`" :data-field="`disposition${i}`" hide-details /></td>
-          <td><v-text-field v-model="row.reason" :placeholder="needsReason(row) ? 'needed' : ''" :aria-label="`Reason of row ${i + 1}`" :error-messages="fieldErrors[`rows.${i}.reason`]" :data-field="`reason${i}`" /></td>
+          <td>
+            <v-text-field
+              v-model="row.quantity"
+              class="mono"
+              inputmode="numeric"
+              :aria-label="`Quantity of row ${i + 1}`"
+              :data-field="`quantity${i}`"
+              hide-details
+            />
+          </td>
+          <td>
+            <v-select
+              v-model="row.disposition"
+              :items="choices"
+              :aria-label="`What to do with row ${i + 1}`"
+              :data-field="`disposition${i}`"
+              hide-details
+            />
+          </td>
+          <td>
+            <v-text-field
+              v-model="row.reason"
+              :placeholder="needsReason(row) ? 'needed' : ''"
+              :aria-label="`Reason of row ${i + 1}`"
+              :error-messages="fieldErrors[`rows.${i}.reason`]"
+              :data-field="`reason${i}`"
+            />
+          </td>
           <td class="tools">
             <button v-if="isManager" type="button" :aria-label="`Split row ${i + 1}`" @click="split(i)">Split</button>
-            <button v-if="rows.filter((other) => other.containerId === row.containerId).length > 1" type="button" :aria-label="`Take row ${i + 1} out`" @click="rows.splice(i, 1)">✕</button>
+            <button
+              v-if="rows.filter((other) => other.containerId === row.containerId).length > 1"
+              type="button"
+              :aria-label="`Take row ${i + 1} out`"
+              @click="rows.splice(i, 1)"
+            >
+              ✕
+            </button>
           </td>
         </tr>
         <tr>
           <td><b>together</b></td>
-          <td class="right m"><b>{{ Number.isNaN(decided) ? '–' : whole(decided) }}</b></td>
+          <td class="right m">
+            <b>{{ Number.isNaN(decided) ? '–' : whole(decided) }}</b>
+          </td>
           <td colspan="3" data-test="adds-up" aria-live="polite">
             <b v-if="gaps.length === 0" class="conforming">adds up to what is held</b>
             <b v-else class="nonconforming">{{ gaps.join('; ') }}</b>
@@ -48,11 +85,20 @@
             <v-text-field v-model="password" label="Your password" name="seal-password" type="password" autocomplete="current-password" autofocus />
           </form>
         </v-card-text>
-        <v-card-actions><v-btn @click="isSigning = false">Cancel</v-btn><v-btn form="seal" type="submit" color="error" variant="flat" :loading="saver.isBusy.value" data-test="sign">Seal</v-btn></v-card-actions>
+        <v-card-actions
+          ><v-btn @click="isSigning = false">Cancel</v-btn
+          ><v-btn form="seal" type="submit" color="error" variant="flat" :loading="saver.isBusy.value" data-test="sign">Seal</v-btn></v-card-actions
+        >
       </v-card>
     </v-dialog>
   </form>
-  <p v-else class="soft">{{ session.person?.roles.includes('inspector') ? 'A quality manager decides this: the finding is not acceptable.' : 'A quality manager decides this, or an inspector when the finding is acceptable.' }}</p>
+  <p v-else class="soft">
+    {{
+      session.person?.roles.includes('inspector')
+        ? 'A quality manager decides this: the finding is not acceptable.'
+        : 'A quality manager decides this, or an inspector when the finding is acceptable.'
+    }}
+  </p>
 </template>
 
 <script setup lang="ts">
@@ -75,11 +121,24 @@ const fieldErrors = saver.fieldErrors
 const isManager = session.has('qualityManager')
 const isAcceptable = inspection.finding.verdict === 'acceptable'
 const mayDecide = computed(() => isManager.value || (isAcceptable && (session.person?.roles.includes('inspector') ?? false)))
-const choices = computed(() => dispositions.filter((disposition) => isManager.value || disposition === 'release').map((disposition) => ({ title: dispositionWords[disposition], value: disposition })))
+const choices = computed(() =>
+  dispositions
+    .filter((disposition) => isManager.value || disposition === 'release')
+    .map((disposition) => ({ title: dispositionWords[disposition], value: disposition })),
+)
 
 let nextKey = 0
 const held = heldByContainer(inspection.isGate ? inspection.balances : [])
-const rows = ref<SplitDraft[]>(held.map(({ containerId, containerLabel, quantity }) => ({ key: nextKey++, containerId, containerLabel, quantity: String(quantity), disposition: isAcceptable ? 'release' : 'quarantine', reason: '' })))
+const rows = ref<SplitDraft[]>(
+  held.map(({ containerId, containerLabel, quantity }) => ({
+    key: nextKey++,
+    containerId,
+    containerLabel,
+    quantity: String(quantity),
+    disposition: isAcceptable ? 'release' : 'quarantine',
+    reason: '',
+  })),
+)
 const isSigning = ref(false)
 const password = ref('')
 const key = ref(crypto.randomUUID())
@@ -91,7 +150,13 @@ const gaps = computed(() =>
     const gap = gapOf(entry, rows.value)
     const where = entry.containerLabel ? `${entry.containerLabel}: ` : ''
     if (gap === 0) return []
-    return [Number.isNaN(gap) ? `${where}a quantity is not a whole number` : gap > 0 ? `${where}${whole(gap)} without a decision` : `${where}${whole(-gap)} too many`]
+    return [
+      Number.isNaN(gap)
+        ? `${where}a quantity is not a whole number`
+        : gap > 0
+          ? `${where}${whole(gap)} without a decision`
+          : `${where}${whole(-gap)} too many`,
+    ]
   }),
 )
 const consequence = computed(() => {

@@ -1,11 +1,23 @@
 import { describe, expect, it } from 'vitest'
 import { gapOf, heldByContainer, numberOf, type SplitDraft } from './splitRows'
 
-const row = (containerId: string | null, quantity: string): SplitDraft => ({ key: 0, containerId, containerLabel: containerId, quantity, disposition: 'release', reason: '' })
+const row = (containerId: string | null, quantity: string): SplitDraft => ({
+  key: 0,
+  containerId,
+  containerLabel: containerId,
+  quantity,
+  disposition: 'release',
+  reason: '',
+})
 
 describe('a decision while it is made', () => {
   it('adds the held pieces of a container up over its places and leaves the rest out', () => {
-    const at = (containerId: string | null, quantity: number, standing = 'onHold') => ({ standing, containerId, containerLabel: containerId, quantity })
+    const at = (containerId: string | null, quantity: number, standing = 'onHold') => ({
+      standing,
+      containerId,
+      containerLabel: containerId,
+      quantity,
+    })
     expect(heldByContainer([at('K-01', 100), at('K-01', 8), at('K-02', 40, 'released'), at(null, 5)])).toEqual([
       { containerId: 'K-01', containerLabel: 'K-01', quantity: 108 },
       { containerId: null, containerLabel: null, quantity: 5 },

@@ -17,7 +17,9 @@ export interface Held {
 }
 
 /** What is held, container by container, whatever place it is in. */
-export function heldByContainer(balances: readonly { standing: string; containerId: string | null; containerLabel: string | null; quantity: number }[]): Held[] {
+export function heldByContainer(
+  balances: readonly { standing: string; containerId: string | null; containerLabel: string | null; quantity: number }[],
+): Held[] {
   const held = new Map<string | null, Held>()
   for (const { standing, containerId, containerLabel, quantity } of balances) {
     if (standing === 'onHold') held.set(containerId, { containerId, containerLabel, quantity: quantity + (held.get(containerId)?.quantity ?? 0) })

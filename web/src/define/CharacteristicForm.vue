@@ -3,7 +3,15 @@
     <div class="row">
       <h1 class="grow">{{ isNew ? 'New characteristic' : `${code} ${fields.name}` }}</h1>
       <template v-if="isEngineer && entity">
-        <v-btn v-if="hasDraft" color="primary" data-test="release" :disabled="isChanged" :loading="saver.isBusy.value" @click="step(define.releaseCharacteristic, 'released')">Release</v-btn>
+        <v-btn
+          v-if="hasDraft"
+          color="primary"
+          data-test="release"
+          :disabled="isChanged"
+          :loading="saver.isBusy.value"
+          @click="step(define.releaseCharacteristic, 'released')"
+          >Release</v-btn
+        >
         <v-btn v-else color="primary" variant="outlined" data-test="revise" @click="step(define.reviseCharacteristic, 'has a draft')">Revise</v-btn>
         <v-btn v-if="hasReleased && !hasDraft" variant="text" data-test="retire" @click="step(define.retireCharacteristic, 'retired')">Retire</v-btn>
       </template>
@@ -22,30 +30,82 @@
     </v-radio-group>
 
     <template v-if="fields.kind === 'measured'">
-      <v-text-field v-if="!isFixed" v-model="typed" label="Tolerance, as on the drawing" placeholder="0.3 ± 0.05    8 +0.02/-0.01    0.25 to 0.35    ≥ 145    ≤ 0.8" class="mono" :error-messages="typedError" data-field="tolerance" />
+      <v-text-field
+        v-if="!isFixed"
+        v-model="typed"
+        label="Tolerance, as on the drawing"
+        placeholder="0.3 ± 0.05    8 +0.02/-0.01    0.25 to 0.35    ≥ 145    ≤ 0.8"
+        class="mono"
+        :error-messages="typedError"
+        data-field="tolerance"
+      />
       <div class="limits">
-        <v-text-field v-for="{ key, label } in limitFields" :key="key" v-model="fields[key]" :label="label" class="mono" :error-messages="errors[key]" :readonly="isFixed" :data-field="key" />
-        <v-autocomplete v-model="fields.unit" label="Unit" :items="units" item-title="symbol" item-value="symbol" :error-messages="errors['unit']" :readonly="isFixed" data-field="unit" />
-        <v-text-field v-model="fields.resolution" label="Resolution" class="mono" :error-messages="errors['resolution']" :readonly="isFixed" data-field="resolution" />
+        <v-text-field
+          v-for="{ key, label } in limitFields"
+          :key="key"
+          v-model="fields[key]"
+          :label="label"
+          class="mono"
+          :error-messages="errors[key]"
+          :readonly="isFixed"
+          :data-field="key"
+        />
+        <v-autocomplete
+          v-model="fields.unit"
+          label="Unit"
+          :items="units"
+          item-title="symbol"
+          item-value="symbol"
+          :error-messages="errors['unit']"
+          :readonly="isFixed"
+          data-field="unit"
+        />
+        <v-text-field
+          v-model="fields.resolution"
+          label="Resolution"
+          class="mono"
+          :error-messages="errors['resolution']"
+          :readonly="isFixed"
+          data-field="resolution"
+        />
       </div>
       <div class="live" aria-live="polite" data-test="live">
         <template v-if="live.limits">
           <ToleranceStrip :limits="live.limits" :width="480" :height="28" has-numbers />
-          <p class="small">Conforms: <b>{{ limitsWords({ ...live.limits, unit: fields.unit }) }}</b>, the limits themselves included.</p>
+          <p class="small">
+            Conforms: <b>{{ limitsWords({ ...live.limits, unit: fields.unit }) }}</b>, the limits themselves included.
+          </p>
         </template>
         <p v-else class="soft small">{{ live.words }}</p>
       </div>
     </template>
-    <v-textarea v-else v-model="fields.acceptableState" label="Acceptable state, in words" :error-messages="errors['acceptableState']" :readonly="isFixed" data-field="acceptableState" />
+    <v-textarea
+      v-else
+      v-model="fields.acceptableState"
+      label="Acceptable state, in words"
+      :error-messages="errors['acceptableState']"
+      :readonly="isFixed"
+      data-field="acceptableState"
+    />
 
     <v-text-field v-model="fields.method" label="Method and gauge kind" :readonly="isFixed" data-field="method" />
     <v-textarea v-model="fields.instruction" label="Instruction for the inspector" :readonly="isFixed" data-field="instruction" />
     <div v-if="isEngineer && !isFixed" class="row">
-      <v-btn type="submit" color="primary" :loading="saver.isBusy.value" :disabled="!isChanged">{{ isNew ? 'Save as draft' : 'Save the draft' }}</v-btn>
+      <v-btn type="submit" color="primary" :loading="saver.isBusy.value" :disabled="!isChanged">{{
+        isNew ? 'Save as draft' : 'Save the draft'
+      }}</v-btn>
       <v-btn v-if="isChanged && !isNew" variant="text" @click="reset">Undo changes</v-btn>
     </div>
-    <p v-if="entity?.usedIn.length" class="soft small">Asked for by {{ entity.usedIn.join(', ') }}. Plans follow the released revision; an open inspection keeps the one it was made from.</p>
-    <StaleChange v-if="saver.isStale.value && saver.failure.value && theirs" :failure="saver.failure.value" :rows="compared" @keep="keepMine" @take="takeTheirs" />
+    <p v-if="entity?.usedIn.length" class="soft small">
+      Asked for by {{ entity.usedIn.join(', ') }}. Plans follow the released revision; an open inspection keeps the one it was made from.
+    </p>
+    <StaleChange
+      v-if="saver.isStale.value && saver.failure.value && theirs"
+      :failure="saver.failure.value"
+      :rows="compared"
+      @keep="keepMine"
+      @take="takeTheirs"
+    />
   </form>
 </template>
 
@@ -73,7 +133,19 @@ const { isEngineer } = useSession()
 const saver = useSaver()
 const errors = saver.fieldErrors
 
-const blank: CharacteristicFields = { name: '', kind: 'measured', class: 'major', method: '', instruction: '', nominal: null, lower: null, upper: null, unit: 'mm', resolution: '0.01', acceptableState: null }
+const blank: CharacteristicFields = {
+  name: '',
+  kind: 'measured',
+  class: 'major',
+  method: '',
+  instruction: '',
+  nominal: null,
+  lower: null,
+  upper: null,
+  unit: 'mm',
+  resolution: '0.01',
+  acceptableState: null,
+}
 const limitFields = [
   { key: 'lower', label: 'Lower limit' },
   { key: 'nominal', label: 'Nominal' },
@@ -88,7 +160,11 @@ const before = ref(JSON.stringify(blank))
 const { chosen, shown, hasDraft, hasReleased, isDraftShown } = useRevisions(computed(() => entity.value?.revisions ?? []))
 const isFixed = computed(() => !isEngineer || (!isNew.value && !isDraftShown.value))
 const isChanged = computed(() => JSON.stringify(fields.value) !== before.value)
-useCrumbs(() => [{ words: 'Define', to: '/define' }, { words: 'Characteristics', to: '/define/characteristics' }, { words: isNew.value ? 'New' : code.value }])
+useCrumbs(() => [
+  { words: 'Define', to: '/define' },
+  { words: 'Characteristics', to: '/define/characteristics' },
+  { words: isNew.value ? 'New' : code.value },
+])
 
 function fieldsOf(revision: CharacteristicFields): CharacteristicFields {
   return Object.fromEntries(Object.keys(blank).map((key) => [key, revision[key as keyof CharacteristicFields]])) as CharacteristicFields
@@ -140,7 +216,14 @@ const live = computed<{ limits: Limits | null; words: string }>(() => {
 function bodyOf(): CharacteristicFields {
   const empty = (text: string | null) => (text === null || text.trim() === '' ? null : text.trim())
   const { nominal, lower, upper, resolution, acceptableState } = fields.value
-  return { ...fields.value, nominal: empty(nominal), lower: empty(lower), upper: empty(upper), resolution: empty(resolution), acceptableState: empty(acceptableState) }
+  return {
+    ...fields.value,
+    nominal: empty(nominal),
+    lower: empty(lower),
+    upper: empty(upper),
+    resolution: empty(resolution),
+    acceptableState: empty(acceptableState),
+  }
 }
 async function submit(): Promise<void> {
   const done = await saver.save(async () => {
@@ -163,7 +246,11 @@ async function step(endpoint: typeof define.releaseCharacteristic, words: string
 }
 const compared = computed(() => {
   const other = theirs.value?.revisions[0]
-  return Object.keys(blank).map((key) => ({ label: key, mine: String(fields.value[key as keyof CharacteristicFields] ?? ''), theirs: String(other?.[key as keyof CharacteristicFields] ?? '') }))
+  return Object.keys(blank).map((key) => ({
+    label: key,
+    mine: String(fields.value[key as keyof CharacteristicFields] ?? ''),
+    theirs: String(other?.[key as keyof CharacteristicFields] ?? ''),
+  }))
 })
 async function keepMine(): Promise<void> {
   const mine = { ...fields.value }

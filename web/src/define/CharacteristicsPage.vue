@@ -2,10 +2,35 @@
   <SheetSplit list-words="Characteristics">
     <template #list>
       <DefineNav current="characteristics" />
-      <DataList ref="list" name="characteristics" :endpoint="define.listCharacteristics" :columns="columns" title="Characteristics" :selected-id="id" empty-text="The library holds each property to inspect once. Add the first one." :to="(row: CharacteristicRow) => ({ path: `/define/characteristics/${row.id}`, query: route.query })">
-        <template #head><v-btn v-if="isEngineer" color="primary" variant="outlined" size="small" data-test="new" @click="router.push('/define/characteristics/new')">New characteristic</v-btn></template>
-        <template #upper="{ row }"><ToleranceStrip v-if="row['kind'] === 'measured'" :limits="row as never" /><span v-else class="soft small">{{ row['acceptableState'] }}</span></template>
-        <template #state="{ row }"><span :class="row['state'] === 'draft' ? 'marginal' : row['state'] === 'retired' ? 'soft' : ''">{{ row['state'] }}</span></template>
+      <DataList
+        ref="list"
+        name="characteristics"
+        :endpoint="define.listCharacteristics"
+        :columns="columns"
+        title="Characteristics"
+        :selected-id="id"
+        empty-text="The library holds each property to inspect once. Add the first one."
+        :to="(row: CharacteristicRow) => ({ path: `/define/characteristics/${row.id}`, query: route.query })"
+      >
+        <template #head
+          ><v-btn
+            v-if="isEngineer"
+            color="primary"
+            variant="outlined"
+            size="small"
+            data-test="new"
+            @click="router.push('/define/characteristics/new')"
+            >New characteristic</v-btn
+          ></template
+        >
+        <template #upper="{ row }"
+          ><ToleranceStrip v-if="row['kind'] === 'measured'" :limits="row as never" /><span v-else class="soft small">{{
+            row['acceptableState']
+          }}</span></template
+        >
+        <template #state="{ row }"
+          ><span :class="row['state'] === 'draft' ? 'marginal' : row['state'] === 'retired' ? 'soft' : ''">{{ row['state'] }}</span></template
+        >
       </DataList>
     </template>
     <CharacteristicForm v-if="id" :id="id" :key="id" @saved="saved" />

@@ -1,6 +1,13 @@
 <template>
   <nav class="kinds" aria-label="What to define">
-    <router-link v-for="{ path, words } in kinds" :key="path" :to="`/define/${path}`" :class="{ on: path === current }" :aria-current="path === current ? 'page' : undefined">{{ words }}</router-link>
+    <router-link
+      v-for="{ path, words } in kinds"
+      :key="path"
+      :to="`/define/${path}`"
+      :class="{ on: path === current }"
+      :aria-current="path === current ? 'page' : undefined"
+      >{{ words }}</router-link
+    >
   </nav>
 </template>
 

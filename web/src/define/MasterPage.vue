@@ -13,18 +13,63 @@
         :empty-text="kind.emptyText"
         :to="(row: { id: string }) => ({ path: `/define/${path}/${row.id}`, query: route.query })"
       >
-        <template #head><v-btn v-if="isEngineer" color="primary" variant="outlined" size="small" data-test="new" @click="begin">New {{ kind.one }}</v-btn></template>
+        <template #head
+          ><v-btn v-if="isEngineer" color="primary" variant="outlined" size="small" data-test="new" @click="begin"
+            >New {{ kind.one }}</v-btn
+          ></template
+        >
       </DataList>
     </template>
     <form v-if="form" class="form stack" @submit.prevent="submit">
       <h1>{{ isNew ? `New ${kind.one}` : `${form['code']} ${form['name']}` }}</h1>
       <ErrorNote :failure="saver.note.value" />
       <template v-for="field in kind.fields" :key="`${path} ${field.key}`">
-        <v-text-field v-if="field.kind === 'text'" v-model="form[field.key] as string" :label="field.label" :hint="field.hint" :error-messages="errors[field.key]" :readonly="!isEngineer" :data-field="field.key" />
-        <v-select v-else-if="field.kind === 'choice'" v-model="form[field.key] as string" :label="field.label" :items="field.choices" :error-messages="errors[field.key]" :readonly="!isEngineer" :data-field="field.key" />
-        <v-checkbox v-else-if="field.kind === 'flag'" v-model="form[field.key] as boolean" :label="field.label" :disabled="!isEngineer" :data-field="field.key" />
-        <PickOne v-else-if="field.kind === 'family'" v-model="form[field.key] as string | null" :endpoint="define.families.list" label="Family" is-clearable :error="errors[field.key]" :is-disabled="!isEngineer" :field="field.key" />
-        <PickOne v-else-if="field.kind === 'place'" v-model="form[field.key] as string | null" :endpoint="define.places.list" label="Put away to" is-clearable :filter="isStore" :error="errors[field.key]" :is-disabled="!isEngineer" :field="field.key" />
+        <v-text-field
+          v-if="field.kind === 'text'"
+          v-model="form[field.key] as string"
+          :label="field.label"
+          :hint="field.hint"
+          :error-messages="errors[field.key]"
+          :readonly="!isEngineer"
+          :data-field="field.key"
+        />
+        <v-select
+          v-else-if="field.kind === 'choice'"
+          v-model="form[field.key] as string"
+          :label="field.label"
+          :items="field.choices"
+          :error-messages="errors[field.key]"
+          :readonly="!isEngineer"
+          :data-field="field.key"
+        />
+        <v-checkbox
+          v-else-if="field.kind === 'flag'"
+          v-model="form[field.key] as boolean"
+          :label="field.label"
+          :disabled="!isEngineer"
+          :data-field="field.key"
+        />
+        <PickOne
+          v-else-if="field.kind === 'family'"
+          v-model="form[field.key] as string | null"
+          :endpoint="define.families.list"
+          label="Family"
+          is-clearable
+          :error="errors[field.key]"
+          :is-disabled="!isEngineer"
+          :field="field.key"
+        />
+        <PickOne
+          v-else-if="field.kind === 'place'"
+          v-model="form[field.key] as string | null"
+          :endpoint="define.places.list"
+          label="Put away to"
+          is-clearable
+          :filter="isStore"
+          :error="errors[field.key]"
+          :is-disabled="!isEngineer"
+          :field="field.key"
+        />
         <RoutingEditor v-else v-model="form[field.key] as string[]" :error="errors[field.key]" :is-disabled="!isEngineer" />
       </template>
       <div v-if="isEngineer" class="row">
@@ -32,7 +77,13 @@
         <v-btn v-if="isChanged" variant="text" @click="undo">Undo changes</v-btn>
         <router-link v-if="path === 'parts' && !isNew" :to="`/attach/${id}`" class="end">Control points of this part</router-link>
       </div>
-      <StaleChange v-if="saver.isStale.value && saver.failure.value && theirs" :failure="saver.failure.value" :rows="compared" @keep="keepMine" @take="takeTheirs" />
+      <StaleChange
+        v-if="saver.isStale.value && saver.failure.value && theirs"
+        :failure="saver.failure.value"
+        :rows="compared"
+        @keep="keepMine"
+        @take="takeTheirs"
+      />
     </form>
     <EmptyState v-else :title="kind.title" :text="id ? 'Loading …' : `Choose one from the list${isEngineer ? ', or make a new one' : ''}.`" />
   </SheetSplit>
@@ -77,7 +128,11 @@ const loaded = ref('')
 const theirs = ref<Form | null>(null)
 const isChanged = computed(() => JSON.stringify(form.value) !== loaded.value)
 const isStore = (row: Place) => row.purpose === 'store'
-useCrumbs(() => [{ words: 'Define', to: '/define' }, { words: kind.value.title, to: `/define/${path.value}` }, ...(form.value ? [{ words: isNew.value ? 'New' : String(form.value['code']) }] : [])])
+useCrumbs(() => [
+  { words: 'Define', to: '/define' },
+  { words: kind.value.title, to: `/define/${path.value}` },
+  ...(form.value ? [{ words: isNew.value ? 'New' : String(form.value['code']) }] : []),
+])
 
 function show(row: Form): void {
   form.value = structuredClone(row)
@@ -108,7 +163,11 @@ async function submit(): Promise<void> {
   const wanted = id.value
   const done = await saver.save(async () => {
     const { id: _, ...body } = form.value as Form
-    const saved = (isNew.value ? await call(kind.value.area.create, { body: body as never }) : await call(kind.value.area.update, { params: { id: wanted ?? '' }, body: body as never })) as Form
+    const saved = (
+      isNew.value
+        ? await call(kind.value.area.create, { body: body as never })
+        : await call(kind.value.area.update, { params: { id: wanted ?? '' }, body: body as never })
+    ) as Form
     show(saved)
     await list.value?.reload()
     if (isNew.value) await router.replace(`/define/${path.value}/${String(saved['id'])}`)
@@ -121,9 +180,15 @@ function undo(): void {
   saver.clear()
 }
 
-const compared = computed(() => kind.value.fields.map(({ key, label }) => ({ label, mine: words(form.value?.[key]), theirs: words(theirs.value?.[key]) })))
+const compared = computed(() =>
+  kind.value.fields.map(({ key, label }) => ({ label, mine: words(form.value?.[key]), theirs: words(theirs.value?.[key]) })),
+)
 function words(value: unknown): string {
-  return Array.isArray(value) ? `${value.length} steps: ${value.map((step) => String(step).slice(-4)).join(' ')}` : value === null || value === undefined ? '' : String(value)
+  return Array.isArray(value)
+    ? `${value.length} steps: ${value.map((step) => String(step).slice(-4)).join(' ')}`
+    : value === null || value === undefined
+      ? ''
+      : String(value)
 }
 async function keepMine(): Promise<void> {
   if (form.value && theirs.value) form.value = { ...form.value, version: theirs.value['version'] }

@@ -48,16 +48,42 @@ const end = computed(() => {
   return [0.2, 0.5, 1, 2, 3, 4, 5, 6, 8, 10, 15, 20, 30, 40, 60, 80, 100].find((step) => step >= wanted) ?? 100
 })
 const curve = computed(() => operatingCurve(sample, lotSize, end.value))
-const csv = computed(() => `data:text/csv;charset=utf-8,${encodeURIComponent(['nonconforming_percent,accepted_fraction', ...curve.value.map((point) => `${point.percent},${point.accepted}`)].join('\r\n'))}`)
+const csv = computed(
+  () =>
+    `data:text/csv;charset=utf-8,${encodeURIComponent(['nonconforming_percent,accepted_fraction', ...curve.value.map((point) => `${point.percent},${point.accepted}`)].join('\r\n'))}`,
+)
 
 const words = { fontFamily: 'Atkinson Hyperlegible Mono Variable', color: '#5B6675', fontSize: 12 }
 const round = (value: number) => Number(value.toPrecision(2))
 const option = computed(() => ({
   animation: false,
   grid: { left: 44, right: 28, top: 26, bottom: 40 },
-  tooltip: { trigger: 'axis', valueFormatter: (value: number) => `${value.toFixed(1)} of 100 accepted`, axisPointer: { lineStyle: { color: '#8d8a80' } } },
-  xAxis: { type: 'value', min: 0, max: end.value, name: 'nonconforming in the lot, %', nameLocation: 'middle', nameGap: 26, nameTextStyle: words, axisLabel: words, splitLine: { lineStyle: { color: '#ece7da' } } },
-  yAxis: { type: 'value', min: 0, max: 100, interval: 25, name: 'accepted, of 100 lots', nameTextStyle: { ...words, align: 'left', padding: [0, 0, 0, -34] }, axisLabel: words, splitLine: { lineStyle: { color: '#ece7da' } } },
+  tooltip: {
+    trigger: 'axis',
+    valueFormatter: (value: number) => `${value.toFixed(1)} of 100 accepted`,
+    axisPointer: { lineStyle: { color: '#8d8a80' } },
+  },
+  xAxis: {
+    type: 'value',
+    min: 0,
+    max: end.value,
+    name: 'nonconforming in the lot, %',
+    nameLocation: 'middle',
+    nameGap: 26,
+    nameTextStyle: words,
+    axisLabel: words,
+    splitLine: { lineStyle: { color: '#ece7da' } },
+  },
+  yAxis: {
+    type: 'value',
+    min: 0,
+    max: 100,
+    interval: 25,
+    name: 'accepted, of 100 lots',
+    nameTextStyle: { ...words, align: 'left', padding: [0, 0, 0, -34] },
+    axisLabel: words,
+    splitLine: { lineStyle: { color: '#ece7da' } },
+  },
   series: [
     {
       type: 'line',
@@ -71,8 +97,14 @@ const option = computed(() => ({
         itemStyle: { color: '#FFFDF8', borderColor: '#27497A', borderWidth: 2.5 },
         label: { ...words, color: '#27497A', fontWeight: 600, position: 'right', distance: 8 },
         data: [
-          { coord: [risk.goodPercent, 100 * risk.goodAccepted], label: { formatter: `${round(risk.goodPercent)} % → ${Math.round(100 * risk.goodAccepted)}` } },
-          { coord: [risk.poorPercent, 100 * risk.poorAccepted], label: { formatter: `${round(risk.poorPercent)} % → ${Math.round(100 * risk.poorAccepted)}`, position: 'top' } },
+          {
+            coord: [risk.goodPercent, 100 * risk.goodAccepted],
+            label: { formatter: `${round(risk.goodPercent)} % → ${Math.round(100 * risk.goodAccepted)}` },
+          },
+          {
+            coord: [risk.poorPercent, 100 * risk.poorAccepted],
+            label: { formatter: `${round(risk.poorPercent)} % → ${Math.round(100 * risk.poorAccepted)}`, position: 'top' },
+          },
         ],
       },
     },

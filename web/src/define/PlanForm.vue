@@ -3,7 +3,15 @@
     <div class="row">
       <h1 class="grow">{{ isNew ? 'New inspection plan' : `${code} ${name}` }}</h1>
       <template v-if="isEngineer && entity">
-        <v-btn v-if="hasDraft" color="primary" data-test="release" :disabled="isChanged" :loading="saver.isBusy.value" @click="step(define.releasePlan, 'released')">Release</v-btn>
+        <v-btn
+          v-if="hasDraft"
+          color="primary"
+          data-test="release"
+          :disabled="isChanged"
+          :loading="saver.isBusy.value"
+          @click="step(define.releasePlan, 'released')"
+          >Release</v-btn
+        >
         <v-btn v-else color="primary" variant="outlined" data-test="revise" @click="step(define.revisePlan, 'has a draft')">Revise</v-btn>
         <v-btn v-if="hasReleased && !hasDraft" variant="text" data-test="retire" @click="step(define.retirePlan, 'retired')">Retire</v-btn>
       </template>
@@ -30,36 +38,73 @@
       >
         <button type="button" class="pick" :aria-pressed="i === at" :data-line="i" @click="at = i" @keydown="moveByKey($event, i)">
           <span class="m soft">{{ i + 1 }}</span>
-          <span class="grow"><b>{{ line.name }}</b> <span class="soft small">{{ line.code }} · {{ line.class }}{{ line.isDecisive ? ' · decisive' : '' }}{{ line.isRequired ? '' : ' · not required' }}</span></span>
+          <span class="grow"
+            ><b>{{ line.name }}</b>
+            <span class="soft small"
+              >{{ line.code }} · {{ line.class }}{{ line.isDecisive ? ' · decisive' : '' }}{{ line.isRequired ? '' : ' · not required' }}</span
+            ></span
+          >
           <ToleranceStrip v-if="line.kind === 'measured'" :limits="line" />
           <span class="rule small">{{ describeSamplingRule(line.sampling) }}</span>
         </button>
         <template v-if="!isFixed">
           <button type="button" class="tool" :disabled="i === 0" :aria-label="`Move ${line.name} up`" @click="move(i, i - 1)">↑</button>
-          <button type="button" class="tool" :disabled="i === lines.length - 1" :aria-label="`Move ${line.name} down`" @click="move(i, i + 1)">↓</button>
+          <button type="button" class="tool" :disabled="i === lines.length - 1" :aria-label="`Move ${line.name} down`" @click="move(i, i + 1)">
+            ↓
+          </button>
           <button type="button" class="tool" :aria-label="`Take ${line.name} out`" @click="takeOut(i)">✕</button>
         </template>
       </div>
       <p v-if="lines.length === 0" class="soft">No line yet. Each line is one question: choose a characteristic below.</p>
     </div>
-    <PickOne v-if="!isFixed" v-model="added" :endpoint="define.listCharacteristics" label="Add a line: type a characteristic" field="addLine" :filter="isFree" @chosen="addLine" />
+    <PickOne
+      v-if="!isFixed"
+      v-model="added"
+      :endpoint="define.listCharacteristics"
+      label="Add a line: type a characteristic"
+      field="addLine"
+      :filter="isFree"
+      @chosen="addLine"
+    />
 
     <section v-if="current" class="workshop">
       <h2>{{ current.name }} · sampling</h2>
       <SamplingEditor v-model="current.sampling" :is-fixed="isFixed" :error="lineError" />
       <div class="row">
         <v-checkbox v-model="current.isRequired" label="has to be answered" :disabled="isFixed" data-field="isRequired" />
-        <v-checkbox v-model="current.isDecisive" label="decisive: one nonconforming piece fails the lot" :disabled="isFixed" data-field="isDecisive" />
+        <v-checkbox
+          v-model="current.isDecisive"
+          label="decisive: one nonconforming piece fails the lot"
+          :disabled="isFixed"
+          data-field="isDecisive"
+        />
       </div>
-      <p class="soft small">{{ current.followsRevision === null ? 'Its characteristic is still a draft; release it before the plan.' : `Follows the library: revision ${current.followsRevision} now, later ones by themselves.` }}</p>
+      <p class="soft small">
+        {{
+          current.followsRevision === null
+            ? 'Its characteristic is still a draft; release it before the plan.'
+            : `Follows the library: revision ${current.followsRevision} now, later ones by themselves.`
+        }}
+      </p>
     </section>
 
     <div v-if="isEngineer && !isFixed" class="row">
-      <v-btn type="submit" color="primary" :loading="saver.isBusy.value" :disabled="!isChanged">{{ isNew ? 'Save as draft' : 'Save the draft' }}</v-btn>
+      <v-btn type="submit" color="primary" :loading="saver.isBusy.value" :disabled="!isChanged">{{
+        isNew ? 'Save as draft' : 'Save the draft'
+      }}</v-btn>
       <v-btn v-if="isChanged && !isNew" variant="text" @click="reset">Undo changes</v-btn>
     </div>
-    <p v-if="entity" class="soft small">{{ entity.usedBy.length > 0 ? `Hangs on ${entity.usedBy.join(', ')}.` : 'Hangs on no control point yet: attach it to a receiving operation.' }} <router-link to="/attach">Attach</router-link></p>
-    <StaleChange v-if="saver.isStale.value && saver.failure.value && theirs" :failure="saver.failure.value" :rows="compared" @keep="keepMine" @take="takeTheirs" />
+    <p v-if="entity" class="soft small">
+      {{ entity.usedBy.length > 0 ? `Hangs on ${entity.usedBy.join(', ')}.` : 'Hangs on no control point yet: attach it to a receiving operation.' }}
+      <router-link to="/attach">Attach</router-link>
+    </p>
+    <StaleChange
+      v-if="saver.isStale.value && saver.failure.value && theirs"
+      :failure="saver.failure.value"
+      :rows="compared"
+      @keep="keepMine"
+      @take="takeTheirs"
+    />
   </form>
 </template>
 
@@ -125,8 +170,34 @@ else void saver.save(async () => show(await load()))
 const isFree = (row: { id: string; state: string }) => row.state !== 'retired' && !lines.value.some((line) => line.characteristicId === row.id)
 async function addLine(row: { id: string; [key: string]: unknown } | null): Promise<void> {
   if (!row) return
-  const { id: characteristicId, code: lineCode, name: lineName, kind, class: cls, unit, nominal, lower, upper, revision, state } = row as unknown as PlanLine & { id: string; revision: number; state: string }
-  lines.value.push({ characteristicId, code: lineCode, name: lineName, kind, class: cls, unit, nominal, lower, upper, followsRevision: state === 'released' ? revision : null, sampling: { kind: 'attributesScheme', level: 'II', aqlPercent: 1 }, isRequired: true, isDecisive: false })
+  const {
+    id: characteristicId,
+    code: lineCode,
+    name: lineName,
+    kind,
+    class: cls,
+    unit,
+    nominal,
+    lower,
+    upper,
+    revision,
+    state,
+  } = row as unknown as PlanLine & { id: string; revision: number; state: string }
+  lines.value.push({
+    characteristicId,
+    code: lineCode,
+    name: lineName,
+    kind,
+    class: cls,
+    unit,
+    nominal,
+    lower,
+    upper,
+    followsRevision: state === 'released' ? revision : null,
+    sampling: { kind: 'attributesScheme', level: 'II', aqlPercent: 1 },
+    isRequired: true,
+    isDecisive: false,
+  })
   at.value = lines.value.length - 1
   await nextTick()
   added.value = null
@@ -156,11 +227,14 @@ function drop(to: number): void {
   dragged.value = dragOver.value = null
 }
 
-const inputs = () => lines.value.map(({ characteristicId, sampling, isRequired, isDecisive }) => ({ characteristicId, sampling, isRequired, isDecisive }))
+const inputs = () =>
+  lines.value.map(({ characteristicId, sampling, isRequired, isDecisive }) => ({ characteristicId, sampling, isRequired, isDecisive }))
 async function submit(): Promise<void> {
   const done = await saver.save(async () => {
     const body = { name: name.value, lines: inputs() }
-    const saved = isNew.value ? await call(define.createPlan, { body: { code: code.value, ...body } }) : await call(define.updatePlan, { params: { id }, body: { ...body, version: entity.value?.version ?? 0 } })
+    const saved = isNew.value
+      ? await call(define.createPlan, { body: { code: code.value, ...body } })
+      : await call(define.updatePlan, { params: { id }, body: { ...body, version: entity.value?.version ?? 0 } })
     show(saved)
     notify(`Saved ${saved.code} as a draft.`)
     emit('saved', saved.id)
@@ -175,7 +249,8 @@ async function step(endpoint: typeof define.releasePlan, words: string): Promise
   })
   if (!done && saver.isStale.value) theirs.value = await load()
 }
-const wordsOf = (list: readonly PlanLine[] | undefined) => (list ?? []).map((line) => `${line.code} (${describeSamplingRule(line.sampling)})`).join('; ')
+const wordsOf = (list: readonly PlanLine[] | undefined) =>
+  (list ?? []).map((line) => `${line.code} (${describeSamplingRule(line.sampling)})`).join('; ')
 const compared = computed(() => [
   { label: 'name', mine: name.value, theirs: theirs.value?.name ?? '' },
   { label: 'lines', mine: wordsOf(lines.value), theirs: wordsOf(theirs.value?.revisions[0]?.lines) },

@@ -2,13 +2,32 @@
   <SheetSplit list-words="Inspection plans" left="minmax(350px, 29%)">
     <template #list>
       <DefineNav current="plans" />
-      <DataList ref="list" name="plans" :endpoint="define.listPlans" :columns="columns" title="Plans" :selected-id="id" empty-text="A plan is an ordered list of questions, each with its sampling. Add the first one." :to="(row: PlanRow) => ({ path: `/define/plans/${row.id}`, query: route.query })">
-        <template #head><v-btn v-if="isEngineer" color="primary" variant="outlined" size="small" data-test="new" @click="router.push('/define/plans/new')">New plan</v-btn></template>
-        <template #state="{ row }"><span :class="row['state'] === 'draft' ? 'marginal' : 'soft'">{{ row['state'] }}</span></template>
+      <DataList
+        ref="list"
+        name="plans"
+        :endpoint="define.listPlans"
+        :columns="columns"
+        title="Plans"
+        :selected-id="id"
+        empty-text="A plan is an ordered list of questions, each with its sampling. Add the first one."
+        :to="(row: PlanRow) => ({ path: `/define/plans/${row.id}`, query: route.query })"
+      >
+        <template #head
+          ><v-btn v-if="isEngineer" color="primary" variant="outlined" size="small" data-test="new" @click="router.push('/define/plans/new')"
+            >New plan</v-btn
+          ></template
+        >
+        <template #state="{ row }"
+          ><span :class="row['state'] === 'draft' ? 'marginal' : 'soft'">{{ row['state'] }}</span></template
+        >
       </DataList>
     </template>
     <PlanForm v-if="id" :id="id" :key="id" @saved="saved" />
-    <EmptyState v-else title="Inspection plans" text="Choose one from the list, or make a new one: lines in order, each with its sampling and what that lets through." />
+    <EmptyState
+      v-else
+      title="Inspection plans"
+      text="Choose one from the list, or make a new one: lines in order, each with its sampling and what that lets through."
+    />
   </SheetSplit>
 </template>
 

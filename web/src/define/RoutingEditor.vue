@@ -7,10 +7,21 @@
         <span class="grow">{{ nameOf(id) }}</span>
         <button type="button" :disabled="isDisabled || i === 0" :aria-label="`Move ${nameOf(id)} up`" @click="move(i, -1)">↑</button>
         <button type="button" :disabled="isDisabled || i === model.length - 1" :aria-label="`Move ${nameOf(id)} down`" @click="move(i, 1)">↓</button>
-        <button type="button" :disabled="isDisabled" :aria-label="`Take ${nameOf(id)} out`" @click="model = model.filter((_, at) => at !== i)">✕</button>
+        <button type="button" :disabled="isDisabled" :aria-label="`Take ${nameOf(id)} out`" @click="model = model.filter((_, at) => at !== i)">
+          ✕
+        </button>
       </li>
     </ol>
-    <v-select v-if="!isDisabled" v-model="added" label="Add an operation" :items="free" item-title="name" item-value="id" data-field="addOperation" @update:model-value="add" />
+    <v-select
+      v-if="!isDisabled"
+      v-model="added"
+      label="Add an operation"
+      :items="free"
+      item-title="name"
+      item-value="id"
+      data-field="addOperation"
+      @update:model-value="add"
+    />
     <p v-if="error" class="nonconforming small" role="alert">{{ error }}</p>
   </fieldset>
 </template>

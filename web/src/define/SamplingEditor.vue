@@ -7,14 +7,54 @@
         <v-select v-model="rule.aqlPercent" label="AQL, %" :items="[...aqlSeries] as number[]" :readonly="isFixed" data-field="aql" />
       </template>
       <template v-else>
-        <v-number-input v-if="rule.kind === 'fixedNumber'" v-model="rule.sampleSize" label="Pieces" control-variant="hidden" variant="outlined" density="compact" hide-details :min="1" :readonly="isFixed" data-field="sampleSize" />
+        <v-number-input
+          v-if="rule.kind === 'fixedNumber'"
+          v-model="rule.sampleSize"
+          label="Pieces"
+          control-variant="hidden"
+          variant="outlined"
+          density="compact"
+          hide-details
+          :min="1"
+          :readonly="isFixed"
+          data-field="sampleSize"
+        />
         <template v-if="rule.kind === 'percentage'">
-          <v-number-input v-model="rule.percent" label="Per cent of the lot" control-variant="hidden" variant="outlined" density="compact" hide-details :precision="null" :readonly="isFixed" data-field="percent" />
+          <v-number-input
+            v-model="rule.percent"
+            label="Per cent of the lot"
+            control-variant="hidden"
+            variant="outlined"
+            density="compact"
+            hide-details
+            :precision="null"
+            :readonly="isFixed"
+            data-field="percent"
+          />
           <v-select v-model="rule.rounding" label="Rounded" :items="roundings" :readonly="isFixed" data-field="rounding" />
         </template>
-        <v-number-input v-model="rule.accept" label="Accept up to" control-variant="hidden" variant="outlined" density="compact" hide-details :min="0" :readonly="isFixed" data-field="accept" />
+        <v-number-input
+          v-model="rule.accept"
+          label="Accept up to"
+          control-variant="hidden"
+          variant="outlined"
+          density="compact"
+          hide-details
+          :min="0"
+          :readonly="isFixed"
+          data-field="accept"
+        />
       </template>
-      <v-number-input v-model="lotSize" label="Lot size to look at" control-variant="hidden" variant="outlined" density="compact" hide-details :min="1" data-field="lotSize" />
+      <v-number-input
+        v-model="lotSize"
+        label="Lot size to look at"
+        control-variant="hidden"
+        variant="outlined"
+        density="compact"
+        hide-details
+        :min="1"
+        data-field="lotSize"
+      />
     </div>
     <div class="risk">
       <ErrorNote :failure="error" />

@@ -25,8 +25,20 @@ export interface MasterKind {
 
 const code: ListColumn = { key: 'code', title: 'Code' }
 const name: ListColumn = { key: 'name', title: 'Name' }
-const text = (key: string, label: string, hint?: string): MasterField => ({ key, label, kind: 'text', initial: '', ...(hint === undefined ? {} : { hint }) })
-const choice = (key: string, label: string, choices: readonly string[], initial: string): MasterField => ({ key, label, kind: 'choice', choices, initial })
+const text = (key: string, label: string, hint?: string): MasterField => ({
+  key,
+  label,
+  kind: 'text',
+  initial: '',
+  ...(hint === undefined ? {} : { hint }),
+})
+const choice = (key: string, label: string, choices: readonly string[], initial: string): MasterField => ({
+  key,
+  label,
+  kind: 'choice',
+  choices,
+  initial,
+})
 const flag = (key: string, label: string, initial: boolean): MasterField => ({ key, label, kind: 'flag', initial })
 const named = [text('code', 'Code'), text('name', 'Name')]
 
@@ -37,7 +49,14 @@ export const masterKinds: Readonly<Record<string, MasterKind>> = {
     title: 'Parts',
     emptyText: 'Parts are what is bought, made or sold. Add the first one.',
     area: define.parts as never,
-    columns: [code, name, { key: 'familyName', title: 'Family', isHidden: true }, { key: 'revision', title: 'Rev.', isHidden: true }, { key: 'unit', title: 'Unit', isHidden: true }, { key: 'points', title: 'Control points', isNumber: true }],
+    columns: [
+      code,
+      name,
+      { key: 'familyName', title: 'Family', isHidden: true },
+      { key: 'revision', title: 'Rev.', isHidden: true },
+      { key: 'unit', title: 'Unit', isHidden: true },
+      { key: 'points', title: 'Control points', isNumber: true },
+    ],
     fields: [
       ...named,
       text('revision', 'Revision'),
@@ -48,7 +67,14 @@ export const masterKinds: Readonly<Record<string, MasterKind>> = {
       { key: 'operationIds', label: 'Routing', kind: 'routing', initial: [] },
     ],
   },
-  families: { one: 'family', title: 'Families', emptyText: 'A family holds parts that are checked alike.', area: define.families, columns: [code, name], fields: named },
+  families: {
+    one: 'family',
+    title: 'Families',
+    emptyText: 'A family holds parts that are checked alike.',
+    area: define.families,
+    columns: [code, name],
+    fields: named,
+  },
   partners: {
     one: 'partner',
     title: 'Suppliers and customers',

@@ -1,12 +1,21 @@
 <template>
   <nav class="rail" aria-label="Work">
     <router-link to="/today" class="brand" aria-label="Nemawashi, to the start"><img src="/icon.svg" alt="" width="34" height="34" /></router-link>
-    <router-link v-for="{ area, word, d } in railWords" :key="area" :to="`/${area}`" class="stop" :class="{ on: route.meta.area === area }" :aria-current="route.meta.area === area ? 'page' : undefined">
+    <router-link
+      v-for="{ area, word, d } in railWords"
+      :key="area"
+      :to="`/${area}`"
+      class="stop"
+      :class="{ on: route.meta.area === area }"
+      :aria-current="route.meta.area === area ? 'page' : undefined"
+    >
       <svg viewBox="0 0 22 22" aria-hidden="true"><path :d="d" /></svg>{{ word }}
     </router-link>
     <v-menu location="end">
       <template #activator="{ props: menu }">
-        <button v-bind="menu" class="me" :aria-label="`${session.person?.name}: administration and sign out`">{{ session.person?.initials }}</button>
+        <button v-bind="menu" class="me" :aria-label="`${session.person?.initials}, ${session.person?.name}: administration and sign out`">
+          {{ session.person?.initials }}
+        </button>
       </template>
       <v-list density="compact" min-width="220">
         <v-list-item :title="session.person?.name" :subtitle="session.person?.roles.map((role) => roleWords[role]).join(', ')" />

@@ -18,8 +18,17 @@
     />
     <kbd aria-hidden="true">/</kbd>
     <ul v-if="isOpen" id="found" role="listbox" aria-label="Found">
-      <li v-for="(hit, i) in hits" :id="`hit-${i}`" :key="hit.kind + hit.id" role="option" :aria-selected="i === at" :class="{ on: i === at }" @mousedown.prevent="go(hit)">
-        <span class="kind">{{ hit.kind }}</span><b>{{ hit.title }}</b><span class="soft">{{ hit.detail }}</span>
+      <li
+        v-for="(hit, i) in hits"
+        :id="`hit-${i}`"
+        :key="hit.kind + hit.id"
+        role="option"
+        :aria-selected="i === at"
+        :class="{ on: i === at }"
+        @mousedown.prevent="go(hit)"
+      >
+        <span class="kind">{{ hit.kind }}</span><b>{{ hit.title }}</b
+        ><span class="soft">{{ hit.detail }}</span>
       </li>
       <li v-if="hits.length === 0" role="option" aria-selected="false" class="soft">{{ isLoading ? 'Looking …' : 'Nothing found' }}</li>
     </ul>

@@ -15,7 +15,9 @@
           <table class="plain">
             <tbody>
               <tr v-for="key in activeKeys" :key="key.key">
-                <td style="width: 150px"><kbd>{{ key.key }}</kbd></td>
+                <td style="width: 150px">
+                  <kbd>{{ key.key }}</kbd>
+                </td>
                 <td>{{ key.words }}</td>
               </tr>
             </tbody>

@@ -20,7 +20,10 @@ function nameOf(event: KeyboardEvent): string {
 }
 
 function isField(target: EventTarget | null): boolean {
-  return target instanceof HTMLElement && (target.isContentEditable || /^(input|textarea|select)$/i.test(target.tagName) || target.getAttribute('role') === 'combobox')
+  return (
+    target instanceof HTMLElement &&
+    (target.isContentEditable || /^(input|textarea|select)$/i.test(target.tagName) || target.getAttribute('role') === 'combobox')
+  )
 }
 
 /** Binds keys while the calling component is on the screen. Keys with Alt are left to the browser. */

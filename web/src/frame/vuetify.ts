@@ -11,11 +11,29 @@ export const vuetify = createVuetify({
     themes: {
       paper: {
         dark: false,
-        colors: { background: '#F7F4EC', surface: '#FFFDF8', primary: '#27497A', secondary: '#5B6675', error: '#B8322A', success: '#1D6F63', warning: '#A86A10', ...marks },
+        colors: {
+          background: '#F7F4EC',
+          surface: '#FFFDF8',
+          primary: '#27497A',
+          secondary: '#5B6675',
+          error: '#B8322A',
+          success: '#1D6F63',
+          warning: '#A86A10',
+          ...marks,
+        },
       },
       night: {
         dark: true,
-        colors: { background: '#12181F', surface: '#1A222C', primary: '#9DBBE6', secondary: '#A9B4C2', error: '#F08A80', success: '#6FC7B6', warning: '#E2B05A', ...marks },
+        colors: {
+          background: '#12181F',
+          surface: '#1A222C',
+          primary: '#9DBBE6',
+          secondary: '#A9B4C2',
+          error: '#F08A80',
+          success: '#6FC7B6',
+          warning: '#E2B05A',
+          ...marks,
+        },
       },
     },
   },

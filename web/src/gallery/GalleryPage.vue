@@ -2,14 +2,20 @@
   <div class="gallery">
     <h1>Pieces</h1>
     <h2>Mark</h2>
-    <p class="row"><span v-for="mark in marks" :key="mark" :class="mark"><MarkSign :mark="mark" :size="28" /> {{ mark }}</span></p>
+    <p class="row">
+      <span v-for="mark in marks" :key="mark" :class="mark"><MarkSign :mark="mark" :size="28" /> {{ mark }}</span>
+    </p>
     <h2>Tolerance strip</h2>
-    <div class="row"><ToleranceStrip v-for="(limits, i) in limitSets" :key="i" :limits="limits" :readings="[{ value: '0.33', mark: 'conforming' }]" /></div>
+    <div class="row">
+      <ToleranceStrip v-for="(limits, i) in limitSets" :key="i" :limits="limits" :readings="[{ value: '0.33', mark: 'conforming' }]" />
+    </div>
     <ToleranceStrip :limits="limitSets[0]!" :readings="readings" :width="480" :height="28" has-numbers />
     <h2 style="margin-top: 28px">Quantity bar</h2>
     <QuantityBar :balances="balances" unit="bar" :arrived="1200" />
     <h2>Seal</h2>
-    <div class="row"><SealStamp initials="AM" meaning="returned" :signed-at="now" /><SealStamp initials="RL" meaning="concession" :signed-at="now" :size="96" /></div>
+    <div class="row">
+      <SealStamp initials="AM" meaning="returned" :signed-at="now" /><SealStamp initials="RL" meaning="concession" :signed-at="now" :size="96" />
+    </div>
     <h2>Reasoning line</h2>
     <ReasoningLine verdict="acceptable" reasoning="32 inspected, 1 nonconforming, accept up to 1 → acceptable" />
     <ReasoningLine verdict="notAcceptable" reasoning="32 inspected, 2 nonconforming, accept up to 1 → not acceptable" is-large />
@@ -51,7 +57,11 @@ const balances = [
   { standing: 'quarantined' as const, quantity: 240 },
   { standing: 'returned' as const, quantity: 160 },
 ]
-const failure = new Failure('gate_closed', 'L-000012 may not be put away: Bar stock (I-000014) is still to do.', 'Finish and decide the named inspections first.')
+const failure = new Failure(
+  'gate_closed',
+  'L-000012 may not be put away: Bar stock (I-000014) is still to do.',
+  'Finish and decide the named inspections first.',
+)
 </script>
 
 <style scoped>

@@ -3,7 +3,14 @@
     <div class="prove row">
       <v-btn color="primary" :loading="isProving" data-test="prove" @click="prove">Prove the chain</v-btn>
       <ErrorNote :failure="failure" />
-      <ReasoningLine v-if="result" :verdict="result.isWhole ? 'acceptable' : 'notAcceptable'" :reasoning="result.isWhole ? `${whole(result.entries)} entries recomputed, each follows the one before; every lot adds up` : result.breaks.join('; ')" data-test="proof" />
+      <ReasoningLine
+        v-if="result"
+        :verdict="result.isWhole ? 'acceptable' : 'notAcceptable'"
+        :reasoning="
+          result.isWhole ? `${whole(result.entries)} entries recomputed, each follows the one before; every lot adds up` : result.breaks.join('; ')
+        "
+        data-test="proof"
+      />
     </div>
     <DataList name="audit" :endpoint="people.listAudit" :columns="columns" title="Audit chain" :to="() => route.fullPath" />
   </div>

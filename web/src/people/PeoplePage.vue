@@ -1,8 +1,20 @@
 <template>
   <SheetSplit list-words="People">
     <template #list>
-      <DataList ref="list" name="people" :endpoint="people.listPeople" :columns="columns" title="People" :selected-id="id" :to="(row: Person) => `/people/${row.id}`">
-        <template #head><v-btn v-if="isAdministrator" color="primary" variant="outlined" size="small" data-test="new" @click="router.push('/people/new')">New person</v-btn></template>
+      <DataList
+        ref="list"
+        name="people"
+        :endpoint="people.listPeople"
+        :columns="columns"
+        title="People"
+        :selected-id="id"
+        :to="(row: Person) => `/people/${row.id}`"
+      >
+        <template #head
+          ><v-btn v-if="isAdministrator" color="primary" variant="outlined" size="small" data-test="new" @click="router.push('/people/new')"
+            >New person</v-btn
+          ></template
+        >
         <template #roles="{ row }">{{ (row['roles'] as Role[]).map((role) => roleWords[role]).join(', ') }}</template>
       </DataList>
     </template>
@@ -11,8 +23,21 @@
       <ErrorNote :failure="saver.note.value" />
       <v-text-field v-model="form.name" label="Name" :readonly="!isAdministrator" :error-messages="errors['name']" data-field="name" />
       <div class="row top">
-        <v-text-field v-model="form.initials" label="Initials, for the seal" maxlength="4" :readonly="!isAdministrator" :error-messages="errors['initials']" data-field="initials" />
-        <v-text-field v-model="form.signInName" label="Sign-in name" :readonly="!isAdministrator" :error-messages="errors['signInName']" data-field="signInName" />
+        <v-text-field
+          v-model="form.initials"
+          label="Initials, for the seal"
+          maxlength="4"
+          :readonly="!isAdministrator"
+          :error-messages="errors['initials']"
+          data-field="initials"
+        />
+        <v-text-field
+          v-model="form.signInName"
+          label="Sign-in name"
+          :readonly="!isAdministrator"
+          :error-messages="errors['signInName']"
+          data-field="signInName"
+        />
       </div>
       <fieldset>
         <legend>Roles</legend>
@@ -20,11 +45,33 @@
         <p v-if="errors['roles']" class="nonconforming small" role="alert">{{ errors['roles'] }}</p>
       </fieldset>
       <v-checkbox v-if="id !== 'new'" v-model="form.isActive" label="may sign in" :disabled="!isAdministrator" />
-      <v-text-field v-if="isAdministrator" v-model="password" :label="id === 'new' ? 'First password, at least 10 characters' : 'Set a new password (empty: stays)'" type="password" autocomplete="new-password" :error-messages="errors['password']" data-field="password" />
+      <v-text-field
+        v-if="isAdministrator"
+        v-model="password"
+        :label="id === 'new' ? 'First password, at least 10 characters' : 'Set a new password (empty: stays)'"
+        type="password"
+        autocomplete="new-password"
+        :error-messages="errors['password']"
+        data-field="password"
+      />
       <div v-if="isAdministrator" class="row"><v-btn type="submit" color="primary" :loading="saver.isBusy.value">Save</v-btn></div>
-      <StaleChange v-if="saver.isStale.value && saver.failure.value && theirs" :failure="saver.failure.value" :rows="compared" @keep="keepMine" @take="takeTheirs" />
+      <StaleChange
+        v-if="saver.isStale.value && saver.failure.value && theirs"
+        :failure="saver.failure.value"
+        :rows="compared"
+        @keep="keepMine"
+        @take="takeTheirs"
+      />
     </form>
-    <EmptyState v-else title="People and roles" :text="isAdministrator ? 'Choose somebody, or add a person. Roles say what they may do.' : 'Choose somebody to see their roles. An administrator changes them.'" />
+    <EmptyState
+      v-else
+      title="People and roles"
+      :text="
+        isAdministrator
+          ? 'Choose somebody, or add a person. Roles say what they may do.'
+          : 'Choose somebody to see their roles. An administrator changes them.'
+      "
+    />
   </SheetSplit>
 </template>
 
@@ -81,7 +128,10 @@ async function submit(): Promise<void> {
     const saved =
       wanted === 'new'
         ? await call(people.createPerson, { body: { ...body, password: password.value } })
-        : await call(people.updatePerson, { params: { id: wanted ?? '' }, body: { ...body, isActive, version, password: password.value === '' ? null : password.value } })
+        : await call(people.updatePerson, {
+            params: { id: wanted ?? '' },
+            body: { ...body, isActive, version, password: password.value === '' ? null : password.value },
+          })
     form.value = saved
     password.value = ''
     await list.value?.reload()
@@ -91,7 +141,13 @@ async function submit(): Promise<void> {
   if (!done && saver.isStale.value && wanted) theirs.value = await load(wanted)
 }
 const wordsOf = (person: Person | null, key: keyof Person) => String(person?.[key] ?? '')
-const compared = computed(() => (['name', 'initials', 'signInName', 'roles', 'isActive'] as const).map((key) => ({ label: key, mine: wordsOf(form.value, key), theirs: wordsOf(theirs.value, key) })))
+const compared = computed(() =>
+  (['name', 'initials', 'signInName', 'roles', 'isActive'] as const).map((key) => ({
+    label: key,
+    mine: wordsOf(form.value, key),
+    theirs: wordsOf(theirs.value, key),
+  })),
+)
 async function keepMine(): Promise<void> {
   if (form.value && theirs.value) form.value = { ...form.value, version: theirs.value.version }
   theirs.value = null

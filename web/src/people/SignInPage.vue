@@ -38,7 +38,9 @@
           </button>
         </li>
       </ul>
-      <p class="soft small">Their password, asked for again under every decision, is <b class="m">{{ session.demoPeople[0]?.password }}</b></p>
+      <p class="soft small">
+        Their password, asked for again under every decision, is <b class="m">{{ session.demoPeople[0]?.password }}</b>
+      </p>
     </div>
   </div>
 </template>

@@ -9,7 +9,9 @@
       <v-menu :close-on-content-click="false">
         <template #activator="{ props: menu }"><button v-bind="menu" class="tool">Columns</button></template>
         <v-list density="compact">
-          <v-list-item v-for="column in columns" :key="column.key"><v-checkbox v-model="chosen" :value="column.key" :label="column.title" /></v-list-item>
+          <v-list-item v-for="column in columns" :key="column.key"
+            ><v-checkbox v-model="chosen" :value="column.key" :label="column.title"
+          /></v-list-item>
         </v-list>
       </v-menu>
       <a class="tool" :href="csvAddress" download>CSV</a>
@@ -19,8 +21,15 @@
       <table>
         <thead>
           <tr>
-            <th v-for="column in shown" :key="column.key" :class="{ right: column.isNumber }" :aria-sort="sort === column.key ? (dir === 'asc' ? 'ascending' : 'descending') : undefined">
-              <button @click="sortBy(column.key)">{{ column.title }}<span aria-hidden="true">{{ sort === column.key ? (dir === 'asc' ? ' ↑' : ' ↓') : '' }}</span></button>
+            <th
+              v-for="column in shown"
+              :key="column.key"
+              :class="{ right: column.isNumber }"
+              :aria-sort="sort === column.key ? (dir === 'asc' ? 'ascending' : 'descending') : undefined"
+            >
+              <button @click="sortBy(column.key)">
+                {{ column.title }}<span aria-hidden="true">{{ sort === column.key ? (dir === 'asc' ? ' ↑' : ' ↓') : '' }}</span>
+              </button>
             </th>
           </tr>
         </thead>
@@ -58,7 +67,16 @@ interface Row {
   id: string
   [key: string]: unknown
 }
-const { endpoint, name, columns, to, title, selectedId = null, query = {}, emptyText = 'Nothing here yet.' } = defineProps<{
+const {
+  endpoint,
+  name,
+  columns,
+  to,
+  title,
+  selectedId = null,
+  query = {},
+  emptyText = 'Nothing here yet.',
+} = defineProps<{
   endpoint: E
   name: string
   columns: readonly ListColumn[]

@@ -29,7 +29,18 @@ interface Row {
   name: string
   [key: string]: unknown
 }
-const { endpoint, label, query = {}, initial = null, isClearable = false, error = '', hint = '', isDisabled = false, filter = () => true, field } = defineProps<{
+const {
+  endpoint,
+  label,
+  query = {},
+  initial = null,
+  isClearable = false,
+  error = '',
+  hint = '',
+  isDisabled = false,
+  filter = () => true,
+  field,
+} = defineProps<{
   endpoint: E
   label: string
   query?: Record<string, string>

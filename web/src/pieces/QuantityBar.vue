@@ -6,8 +6,14 @@
       </span>
     </div>
     <div class="legend small">
-      <span v-for="part in parts" :key="part.standing"><i :style="{ background: standingColours[part.standing] }" />{{ whole(part.quantity) }} {{ part.words }}</span>
-      <span class="soft together">together <b>{{ amount(together, unit) }}</b>{{ arrived === undefined ? '' : together === arrived ? ', as received' : `, received were ${whole(arrived)}` }}</span>
+      <span v-for="part in parts" :key="part.standing"
+        ><i :style="{ background: standingColours[part.standing] }" />{{ whole(part.quantity) }} {{ part.words }}</span
+      >
+      <span class="soft together"
+        >together <b>{{ amount(together, unit) }}</b>{{
+          arrived === undefined ? '' : together === arrived ? ', as received' : `, received were ${whole(arrived)}`
+        }}</span
+      >
     </div>
   </div>
 </template>
@@ -23,7 +29,9 @@ const { balances, unit, arrived } = defineProps<{ balances: readonly { standing:
 
 const parts = computed(() => {
   const sums = quantityByStanding(balances)
-  return standings.filter((standing) => sums[standing] > 0).map((standing) => ({ standing, quantity: sums[standing], words: standingWords[standing] }))
+  return standings
+    .filter((standing) => sums[standing] > 0)
+    .map((standing) => ({ standing, quantity: sums[standing], words: standingWords[standing] }))
 })
 const together = computed(() => parts.value.reduce((sum, part) => sum + part.quantity, 0))
 </script>

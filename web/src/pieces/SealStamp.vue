@@ -1,5 +1,10 @@
 <template>
-  <div class="seal" :style="{ width: `${size}px`, height: `${size}px` }" role="img" :aria-label="`sealed by ${initials}: ${meaning}, ${dayOf(signedAt)}`">
+  <div
+    class="seal"
+    :style="{ width: `${size}px`, height: `${size}px` }"
+    role="img"
+    :aria-label="`sealed by ${initials}: ${meaning}, ${dayOf(signedAt)}`"
+  >
     <b :style="{ fontSize: `${size * 0.25}px`, lineHeight: 1.05 }">{{ initials }}</b>
     <small :style="{ fontSize: `${Math.max(9, size * 0.135)}px` }">{{ meaning }}</small>
     <small :style="{ fontSize: `${Math.max(9, size * 0.125)}px` }">{{ dayOf(signedAt) }}</small>

@@ -7,7 +7,11 @@
 
 <script setup lang="ts">
 /** Lists at the left, the chosen thing at the right, so that stepping through a list never loses the place. */
-const { left = 'minmax(340px, 34%)', listWords = 'List', sheetWords = 'Sheet' } = defineProps<{ left?: string; listWords?: string; sheetWords?: string }>()
+const {
+  left = 'minmax(340px, 34%)',
+  listWords = 'List',
+  sheetWords = 'Sheet',
+} = defineProps<{ left?: string; listWords?: string; sheetWords?: string }>()
 </script>
 
 <style scoped>

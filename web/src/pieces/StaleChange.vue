@@ -47,6 +47,8 @@ const { failure, rows } = defineProps<{ failure: Failure; rows: readonly Compare
 const emit = defineEmits<{ keep: []; take: [] }>()
 
 const by = computed(() => `${(failure.facts['changedByName'] as string | null) ?? 'the other'}'s`)
-const when = computed(() => (typeof failure.facts['changedAt'] === 'string' ? `Changed ${momentOf(failure.facts['changedAt'])}` : 'Changed meanwhile'))
+const when = computed(() =>
+  typeof failure.facts['changedAt'] === 'string' ? `Changed ${momentOf(failure.facts['changedAt'])}` : 'Changed meanwhile',
+)
 const differing = computed(() => rows.filter((row) => row.mine !== row.theirs))
 </script>

@@ -1,14 +1,27 @@
 <template>
   <svg class="tolerance" :width="width" :height="height" :viewBox="`0 0 ${width} ${height}`" role="img" :aria-label="words">
     <defs>
-      <linearGradient :id="`${id}-low`"><stop offset="0" stop-color="var(--conforming-wash)" stop-opacity="0" /><stop offset="1" stop-color="var(--conforming-wash)" /></linearGradient>
-      <linearGradient :id="`${id}-high`"><stop offset="0" stop-color="var(--conforming-wash)" /><stop offset="1" stop-color="var(--conforming-wash)" stop-opacity="0" /></linearGradient>
+      <linearGradient :id="`${id}-low`">
+        <stop offset="0" stop-color="var(--conforming-wash)" stop-opacity="0" />
+        <stop offset="1" stop-color="var(--conforming-wash)" />
+      </linearGradient>
+      <linearGradient :id="`${id}-high`">
+        <stop offset="0" stop-color="var(--conforming-wash)" />
+        <stop offset="1" stop-color="var(--conforming-wash)" stop-opacity="0" />
+      </linearGradient>
     </defs>
     <line x1="0" :x2="width" :y1="middle" :y2="middle" class="ruler" />
     <rect :x="from" :width="Math.max(0, to - from)" :y="height * 0.2" :height="height * 0.6" :fill="fill" />
     <line v-if="strip.lower !== null" :x1="from" :x2="from" :y1="height * 0.12" :y2="height * 0.88" class="edge" />
     <line v-if="strip.upper !== null" :x1="to" :x2="to" :y1="height * 0.12" :y2="height * 0.88" class="edge" />
-    <line v-if="strip.nominal !== null" :x1="strip.nominal * width" :x2="strip.nominal * width" :y1="height * 0.04" :y2="height * 0.96" class="nominal" />
+    <line
+      v-if="strip.nominal !== null"
+      :x1="strip.nominal * width"
+      :x2="strip.nominal * width"
+      :y1="height * 0.04"
+      :y2="height * 0.96"
+      class="nominal"
+    />
     <template v-for="(reading, i) in readings" :key="i">
       <circle v-if="reading.mark === 'conforming'" :cx="x(reading)" :cy="middle" :r="r" class="dot conforming" />
       <path v-else-if="reading.mark === 'nonconforming'" :d="cross(x(reading))" class="dot nonconforming" />
@@ -45,9 +58,12 @@ const isCrowded = computed(() => {
   const { lower, nominal, upper } = strip.value
   return [lower, upper].some((edge) => edge !== null && nominal !== null && Math.abs(edge - nominal) * width < 44)
 })
-const fill = computed(() => (strip.value.lower === null ? `url(#${id}-low)` : strip.value.upper === null ? `url(#${id}-high)` : 'var(--conforming-wash)'))
+const fill = computed(() =>
+  strip.value.lower === null ? `url(#${id}-low)` : strip.value.upper === null ? `url(#${id}-high)` : 'var(--conforming-wash)',
+)
 const x = (reading: { value: string }) => Math.min(width - r.value, Math.max(r.value, strip.value.place(Number(reading.value)) * width))
-const cross = (at: number) => `M${at - r.value} ${middle.value - r.value}l${2 * r.value} ${2 * r.value}M${at + r.value} ${middle.value - r.value}l${-2 * r.value} ${2 * r.value}`
+const cross = (at: number) =>
+  `M${at - r.value} ${middle.value - r.value}l${2 * r.value} ${2 * r.value}M${at + r.value} ${middle.value - r.value}l${-2 * r.value} ${2 * r.value}`
 const triangle = (at: number) => `M${at} ${middle.value - r.value}L${at + r.value} ${middle.value + r.value * 0.8}H${at - r.value}z`
 const words = computed(() => {
   const range = [limits.lower === null ? '' : `from ${limits.lower}`, limits.upper === null ? '' : `to ${limits.upper}`].filter(Boolean).join(' ')

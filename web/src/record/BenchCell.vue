@@ -1,9 +1,18 @@
 <template>
-  <td :class="{ here: isHere, unasked: !isAsked, waiting: answer?.status === 'waiting' }" :data-cell="isAsked ? line.id : undefined" :aria-current="isHere ? 'true' : undefined">
+  <td
+    :class="{ here: isHere, unasked: !isAsked, waiting: answer?.status === 'waiting' }"
+    :data-cell="isAsked ? line.id : undefined"
+    :aria-current="isHere ? 'true' : undefined"
+  >
     <span v-if="isAsked" class="cell">
       <span v-if="line.kind === 'measured'" class="m value">{{ answer?.value ?? '·' }}</span>
       <MarkSign :mark="answer?.mark ?? 'notJudged'" />
-      <ToleranceStrip v-if="line.kind === 'measured' && answer?.value" :limits="line" :readings="[{ value: answer.value, mark: answer.mark }]" :width="84" />
+      <ToleranceStrip
+        v-if="line.kind === 'measured' && answer?.value"
+        :limits="line"
+        :readings="[{ value: answer.value, mark: answer.mark }]"
+        :width="84"
+      />
       <span v-if="answer && answer.corrections > 0" class="soft small" :title="`${answer.corrections} earlier kept`">corrected</span>
     </span>
   </td>

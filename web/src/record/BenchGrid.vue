@@ -4,17 +4,29 @@
       <thead>
         <tr>
           <th class="piece">piece</th>
-          <th v-for="(line, i) in lines" :key="line.id" :class="{ on: i === at.line }">{{ line.name }}<span v-if="line.unit" class="soft">, {{ line.unit }}</span></th>
+          <th v-for="(line, i) in lines" :key="line.id" :class="{ on: i === at.line }">
+            {{ line.name }}<span v-if="line.unit" class="soft">, {{ line.unit }}</span>
+          </th>
         </tr>
       </thead>
       <tbody>
         <tr v-for="piece in shownPieces" :key="piece" :class="{ on: piece === at.piece }">
           <td class="piece m soft">{{ piece }}</td>
-          <BenchCell v-for="(line, i) in lines" :key="line.id" :line="line" :answer="cells.get(cellKey(line.id, piece)) ?? null" :is-asked="piece <= line.sampleSize" :is-here="i === at.line && piece === at.piece" @click="piece <= line.sampleSize && emit('go', { line: i, piece })" />
+          <BenchCell
+            v-for="(line, i) in lines"
+            :key="line.id"
+            :line="line"
+            :answer="cells.get(cellKey(line.id, piece)) ?? null"
+            :is-asked="piece <= line.sampleSize"
+            :is-here="i === at.line && piece === at.piece"
+            @click="piece <= line.sampleSize && emit('go', { line: i, piece })"
+          />
         </tr>
       </tbody>
     </table>
-    <p v-if="most > shownPieces.length" class="soft small">Pieces {{ shownPieces[0] }} to {{ shownPieces.at(-1) }} of {{ most }}; the rest follows as you go.</p>
+    <p v-if="most > shownPieces.length" class="soft small">
+      Pieces {{ shownPieces[0] }} to {{ shownPieces.at(-1) }} of {{ most }}; the rest follows as you go.
+    </p>
   </div>
 </template>
 

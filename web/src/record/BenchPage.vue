@@ -2,9 +2,23 @@
   <div v-if="inspection && line" class="bench">
     <section class="lines" aria-label="Lines of the plan">
       <h3>Lines of the plan</h3>
-      <button v-for="(entry, i) in lines" :key="entry.id" type="button" class="line" :class="{ on: i === at.line }" :aria-pressed="i === at.line" @click="toLine(i)">
+      <button
+        v-for="(entry, i) in lines"
+        :key="entry.id"
+        type="button"
+        class="line"
+        :class="{ on: i === at.line }"
+        :aria-pressed="i === at.line"
+        @click="toLine(i)"
+      >
         <MarkSign :mark="verdictMark(finding.lines[i]?.verdict ?? null)" />
-        <span class="grow"><b>{{ entry.name }}</b><br /><span class="soft small">{{ finding.lines[i]?.inspected }} of {{ entry.sampleSize }}{{ entry.isDecisive ? ' · decisive' : '' }}{{ entry.isRequired ? '' : ' · not required' }}</span></span>
+        <span class="grow"
+          ><b>{{ entry.name }}</b
+          ><br /><span class="soft small"
+            >{{ finding.lines[i]?.inspected }} of {{ entry.sampleSize }}{{ entry.isDecisive ? ' · decisive' : ''
+            }}{{ entry.isRequired ? '' : ' · not required' }}</span
+          ></span
+        >
         <span class="soft small">{{ entry.kind === 'judged' ? 'O / X' : entry.unit }}</span>
       </button>
       <div class="keys small soft">
@@ -17,7 +31,9 @@
 
     <section class="centre" aria-label="Reading">
       <header>
-        <h1>{{ line.name }} <span class="soft">· piece {{ at.piece }} of {{ line.sampleSize }}</span></h1>
+        <h1>
+          {{ line.name }} <span class="soft">· piece {{ at.piece }} of {{ line.sampleSize }}</span>
+        </h1>
         <p class="soft">{{ line.instruction || line.method }}</p>
       </header>
       <div v-if="isOpen" class="entry">
@@ -37,21 +53,49 @@
           />
           <span class="m unit">{{ line.unit }}</span>
         </template>
-        <div v-else ref="field" class="judge" tabindex="0" role="group" :aria-label="`${line.name}, piece ${at.piece}: O conforming, X nonconforming`" @keydown="judgeByKey" @paste="onPaste">
-          <button type="button" tabindex="-1" :class="{ on: current?.value === 'O' }" @click="answerBy('O')"><MarkSign mark="conforming" :size="30" /><kbd>O</kbd></button>
-          <button type="button" tabindex="-1" :class="{ on: current?.value === 'X' }" @click="answerBy('X')"><MarkSign mark="nonconforming" :size="30" /><kbd>X</kbd></button>
+        <div
+          v-else
+          ref="field"
+          class="judge"
+          tabindex="0"
+          role="group"
+          :aria-label="`${line.name}, piece ${at.piece}: O conforming, X nonconforming`"
+          @keydown="judgeByKey"
+          @paste="onPaste"
+        >
+          <button type="button" tabindex="-1" :class="{ on: current?.value === 'O' }" @click="answerBy('O')">
+            <MarkSign mark="conforming" :size="30" /><kbd>O</kbd>
+          </button>
+          <button type="button" tabindex="-1" :class="{ on: current?.value === 'X' }" @click="answerBy('X')">
+            <MarkSign mark="nonconforming" :size="30" /><kbd>X</kbd>
+          </button>
           <p>{{ line.acceptableState }}</p>
         </div>
         <div class="beside" aria-live="assertive">
-          <div v-if="doubt" ref="doubtBox" class="doubt" role="alertdialog" aria-label="Is that what you measured?" tabindex="-1" @keydown="answerDoubt">
+          <div
+            v-if="doubt"
+            ref="doubtBox"
+            class="doubt"
+            role="alertdialog"
+            aria-label="Is that what you measured?"
+            tabindex="-1"
+            @keydown="answerDoubt"
+          >
             <b>Is that what you measured?</b>
-            <span v-for="entry in doubt.values.slice(0, 4)" :key="entry.piece" class="m">{{ doubt.values.length > 1 ? `piece ${entry.piece}: ` : '' }}{{ entry.value }} {{ doubt.line.unit }}</span>
+            <span v-for="entry in doubt.values.slice(0, 4)" :key="entry.piece" class="m"
+              >{{ doubt.values.length > 1 ? `piece ${entry.piece}: ` : '' }}{{ entry.value }} {{ doubt.line.unit }}</span
+            >
             <span v-if="doubt.values.length > 4">and {{ doubt.values.length - 4 }} more</span>
             <span>Limits {{ limitsWords(doubt.line) }}</span>
-            <span class="row"><v-btn size="small" color="error" data-test="doubt-yes" @click="yes">Yes, I measured that (Y)</v-btn><v-btn size="small" variant="outlined" data-test="doubt-no" @click="no">No, change it (N)</v-btn></span>
+            <span class="row"
+              ><v-btn size="small" color="error" data-test="doubt-yes" @click="yes">Yes, I measured that (Y)</v-btn
+              ><v-btn size="small" variant="outlined" data-test="doubt-no" @click="no">No, change it (N)</v-btn></span
+            >
           </div>
           <p v-else-if="message" class="nonconforming" role="alert">{{ message }}</p>
-          <p v-else-if="current && current.value !== null" class="soft"><MarkSign :mark="current.mark" /> holds {{ current.value }}; a new value corrects it, both are kept</p>
+          <p v-else-if="current && current.value !== null" class="soft">
+            <MarkSign :mark="current.mark" /> holds {{ current.value }}; a new value corrects it, both are kept
+          </p>
         </div>
       </div>
       <ToleranceStrip v-if="line.kind === 'measured'" class="long" :limits="line" :readings="stripReadings" :width="480" :height="28" has-numbers />
@@ -61,11 +105,20 @@
     <section class="side" aria-label="Finding">
       <h3>{{ isOpen ? 'Finding so far' : 'Finding' }}</h3>
       <ReasoningLine :verdict="finding.verdict" :reasoning="finding.reasoning" data-test="finding" />
-      <ReasoningLine v-for="entry in finding.lines" :key="entry.name" class="small" :verdict="entry.verdict" :reasoning="`${entry.name}: ${entry.reasoning}`" />
+      <ReasoningLine
+        v-for="entry in finding.lines"
+        :key="entry.name"
+        class="small"
+        :verdict="entry.verdict"
+        :reasoning="`${entry.name}: ${entry.reasoning}`"
+      />
       <hr />
       <h3>Held for this inspection</h3>
       <QuantityBar :balances="inspection.balances" :unit="inspection.unit" />
-      <p class="small">Lot <router-link class="m" :to="`/trace/${inspection.lotId}`">{{ inspection.lotCode }}</router-link> · {{ inspection.supplierName }} <span class="m">{{ inspection.supplierLot }}</span>. {{ inspection.isGate && inspection.state !== 'decided' ? 'Gate: put-away waits.' : '' }}</p>
+      <p class="small">
+        Lot <router-link class="m" :to="`/trace/${inspection.lotId}`">{{ inspection.lotCode }}</router-link> · {{ inspection.supplierName }}
+        <span class="m">{{ inspection.supplierLot }}</span>. {{ inspection.isGate && inspection.state !== 'decided' ? 'Gate: put-away waits.' : '' }}
+      </p>
       <hr />
       <ErrorNote :failure="failure" />
       <div v-for="reading in refused" :key="reading.id" class="refused small" role="alert">
@@ -73,7 +126,13 @@
         <button type="button" @click="benchOutbox.takeOut(reading.id)">Take it out</button>
       </div>
       <p class="small" :class="isUnreachable ? 'marginal' : 'soft'" data-test="outbox" aria-live="polite">
-        {{ isUnreachable ? `No connection: ${unsent} kept here, sent by itself later.` : unsent > 0 ? `${unsent} on the way …` : 'Everything typed is stored.' }}
+        {{
+          isUnreachable
+            ? `No connection: ${unsent} kept here, sent by itself later.`
+            : unsent > 0
+              ? `${unsent} on the way …`
+              : 'Everything typed is stored.'
+        }}
       </p>
       <div class="foot">
         <template v-if="isOpen && mayRecord">
@@ -96,7 +155,10 @@
           <p class="soft">The finding is taken back. Say why; it stands in the audit chain.</p>
           <v-text-field v-model="reason" label="Reason" autofocus @keydown.enter="reopen" />
         </v-card-text>
-        <v-card-actions><v-btn @click="isReopening = false">Cancel</v-btn><v-btn color="primary" :disabled="reason.trim().length < 3" @click="reopen">Reopen</v-btn></v-card-actions>
+        <v-card-actions
+          ><v-btn @click="isReopening = false">Cancel</v-btn
+          ><v-btn color="primary" :disabled="reason.trim().length < 3" @click="reopen">Reopen</v-btn></v-card-actions
+        >
       </v-card>
     </v-dialog>
   </div>
@@ -128,7 +190,33 @@ import { useBench } from './useBench'
 
 /** The bench: one big place for the next value, the limits in sight, an answer at once. */
 const id = String(useRoute().params['id'])
-const { inspection, failure, message, doubt, at, direction, typed, lines, line, isOpen: isUnfinished, refused, unsent, isUnreachable, cells, finding, current, begin, load, go, enter, confirm, deny, answer, withdraw, paste } = useBench(id)
+const {
+  inspection,
+  failure,
+  message,
+  doubt,
+  at,
+  direction,
+  typed,
+  lines,
+  line,
+  isOpen: isUnfinished,
+  refused,
+  unsent,
+  isUnreachable,
+  cells,
+  finding,
+  current,
+  begin,
+  load,
+  go,
+  enter,
+  confirm,
+  deny,
+  answer,
+  withdraw,
+  paste,
+} = useBench(id)
 const mayRecord = useSession().has('inspector', 'qualityEngineer')
 const isOpen = computed(() => isUnfinished.value && mayRecord.value)
 const field = ref<HTMLElement>()
@@ -136,11 +224,17 @@ const doubtBox = ref<HTMLElement>()
 const isBusy = ref(false)
 const isReopening = ref(false)
 const reason = ref('')
-useCrumbs(() => [{ words: 'Record', to: '/record' }, { words: inspection.value?.planName ?? '…' }, { words: inspection.value ? `${inspection.value.code}, lot ${inspection.value.lotCode}` : '…' }])
+useCrumbs(() => [
+  { words: 'Record', to: '/record' },
+  { words: inspection.value?.planName ?? '…' },
+  { words: inspection.value ? `${inspection.value.code}, lot ${inspection.value.lotCode}` : '…' },
+])
 const stripReadings = computed(() => {
   const of = line.value
   if (!of) return []
-  return Array.from({ length: of.sampleSize }, (_, i) => cells.value.get(cellKey(of.id, i + 1))).flatMap((cell) => (cell?.value != null ? [{ value: cell.value, mark: cell.mark }] : []))
+  return Array.from({ length: of.sampleSize }, (_, i) => cells.value.get(cellKey(of.id, i + 1))).flatMap((cell) =>
+    cell?.value != null ? [{ value: cell.value, mark: cell.mark }] : [],
+  )
 })
 
 const focusField = () => void nextTick(() => field.value?.focus())
@@ -157,7 +251,12 @@ function goTo(place: CellPlace): void {
 }
 function toLine(i: number): void {
   const to = lines.value[i]
-  if (to) goTo(nextOpen([to], cells.value, { line: 0, piece: 0 }, 'down') ? { line: i, piece: nextOpen([to], cells.value, { line: 0, piece: 0 }, 'down')?.piece ?? 1 } : { line: i, piece: 1 })
+  if (to)
+    goTo(
+      nextOpen([to], cells.value, { line: 0, piece: 0 }, 'down')
+        ? { line: i, piece: nextOpen([to], cells.value, { line: 0, piece: 0 }, 'down')?.piece ?? 1 }
+        : { line: i, piece: 1 },
+    )
 }
 function onlyNumbers(event: Event): void {
   const { data } = event as InputEvent
@@ -235,7 +334,10 @@ async function finish(): Promise<void> {
 async function reopen(): Promise<void> {
   if (!inspection.value || reason.value.trim().length < 3) return
   try {
-    inspection.value = await call(endpoints.record.reopenInspection, { params: { id }, body: { version: inspection.value.version, reason: reason.value } })
+    inspection.value = await call(endpoints.record.reopenInspection, {
+      params: { id },
+      body: { version: inspection.value.version, reason: reason.value },
+    })
     isReopening.value = false
     reason.value = ''
     focusField()

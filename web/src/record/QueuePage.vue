@@ -1,16 +1,37 @@
 <template>
   <div class="queue">
     <nav class="tabs" aria-label="Which inspections">
-      <router-link v-for="tab in tabs" :key="tab.key" :to="{ path: '/record', query: { tab: tab.key } }" :class="{ on: tab.key === chosen.key }" :aria-current="tab.key === chosen.key ? 'page' : undefined">{{ tab.words }}</router-link>
+      <router-link
+        v-for="tab in tabs"
+        :key="tab.key"
+        :to="{ path: '/record', query: { tab: tab.key } }"
+        :class="{ on: tab.key === chosen.key }"
+        :aria-current="tab.key === chosen.key ? 'page' : undefined"
+        >{{ tab.words }}</router-link
+      >
     </nav>
-    <DataList :key="chosen.key" :name="`inspections ${chosen.key}`" :endpoint="record.listInspections" :columns="columns" :title="chosen.title" :query="chosen.query" :empty-text="chosen.empty" :to="(row: InspectionRow) => `/record/${row.id}`">
+    <DataList
+      :key="chosen.key"
+      :name="`inspections ${chosen.key}`"
+      :endpoint="record.listInspections"
+      :columns="columns"
+      :title="chosen.title"
+      :query="chosen.query"
+      :empty-text="chosen.empty"
+      :to="(row: InspectionRow) => `/record/${row.id}`"
+    >
       <template #answered="{ row }">
         <span class="progress" :title="`${row['answered']} of ${row['asked']} answers`"><span :style="{ width: `${share(row)}%` }" /></span>
         <span class="m small"> {{ row['answered'] }}/{{ row['asked'] }}</span>
       </template>
-      <template #isGate="{ row }"><span v-if="row['isGate'] && row['state'] !== 'decided'" class="hold">put-away waits</span><span v-else class="soft">nobody waits</span></template>
+      <template #isGate="{ row }"
+        ><span v-if="row['isGate'] && row['state'] !== 'decided'" class="hold">put-away waits</span
+        ><span v-else class="soft">nobody waits</span></template
+      >
       <template #verdict="{ row }">
-        <template v-if="row['verdict']"><MarkSign :mark="verdictMark(row['verdict'] as string)" /> {{ verdictWords[row['verdict'] as string] }}</template>
+        <template v-if="row['verdict']"
+          ><MarkSign :mark="verdictMark(row['verdict'] as string)" /> {{ verdictWords[row['verdict'] as string] }}</template
+        >
         <span v-else class="soft">{{ stateWords[row['state'] as string] }}</span>
       </template>
     </DataList>
@@ -35,8 +56,20 @@ dayStart.setHours(0, 0, 0, 0)
 const tabs = [
   { key: 'todo', words: 'To do', title: 'To do', query: { state: 'toDo' }, empty: 'Nothing is waiting for the bench.' },
   { key: 'started', words: 'Started', title: 'Started', query: { state: 'started' }, empty: 'Nothing has been started and left.' },
-  { key: 'done', words: 'Done today', title: 'Done today', query: { finishedSince: dayStart.toISOString() }, empty: 'Nothing was finished today yet.' },
-  { key: 'deciding', words: 'Waiting for a decision', title: 'Waiting for a decision', query: { state: 'finished' }, empty: 'Nothing waits for a decision.' },
+  {
+    key: 'done',
+    words: 'Done today',
+    title: 'Done today',
+    query: { finishedSince: dayStart.toISOString() },
+    empty: 'Nothing was finished today yet.',
+  },
+  {
+    key: 'deciding',
+    words: 'Waiting for a decision',
+    title: 'Waiting for a decision',
+    query: { state: 'finished' },
+    empty: 'Nothing waits for a decision.',
+  },
   { key: 'all', words: 'All', title: 'All inspections', query: {}, empty: 'Inspections open when a delivery arrives at a control point.' },
 ] as const
 const chosen = computed(() => tabs.find((tab) => tab.key === route.query['tab']) ?? tabs[0])

@@ -3,10 +3,43 @@ import { describe, expect, it } from 'vitest'
 import { cellKey, cellsOf, marksOf, mayBecomeNumber, nextOpen } from './cells'
 import type { WaitingReading } from './outbox'
 
-const line = (id: string, sampleSize: number, kind: 'measured' | 'judged' = 'measured') => ({ id, sampleSize, kind, name: id, accept: 0, isRequired: true, isDecisive: false, nominal: null, lower: '1', upper: '2', resolution: '0.1' }) as InspectionLine
+const line = (id: string, sampleSize: number, kind: 'measured' | 'judged' = 'measured') =>
+  ({
+    id,
+    sampleSize,
+    kind,
+    name: id,
+    accept: 0,
+    isRequired: true,
+    isDecisive: false,
+    nominal: null,
+    lower: '1',
+    upper: '2',
+    resolution: '0.1',
+  }) as InspectionLine
 const lines = [line('gap', 3), line('burr', 2, 'judged')]
-const stored = (lineId: string, piece: number, value: string, id = `${lineId}${piece}`): Reading => ({ id, lineId, piece, value, mark: 'conforming', typedAt: '2026-03-01T08:00:00Z', recordedByName: 'R', corrections: 0 })
-const waiting = (lineId: string, piece: number, value: string | null, refusal: string | null = null): WaitingReading => ({ id: `w${lineId}${piece}`, lineId, piece, value, typedAt: '', isConfirmedOutside: false, corrects: null, inspectionId: 'i', sequence: 1, refusal })
+const stored = (lineId: string, piece: number, value: string, id = `${lineId}${piece}`): Reading => ({
+  id,
+  lineId,
+  piece,
+  value,
+  mark: 'conforming',
+  typedAt: '2026-03-01T08:00:00Z',
+  recordedByName: 'R',
+  corrections: 0,
+})
+const waiting = (lineId: string, piece: number, value: string | null, refusal: string | null = null): WaitingReading => ({
+  id: `w${lineId}${piece}`,
+  lineId,
+  piece,
+  value,
+  typedAt: '',
+  isConfirmedOutside: false,
+  corrects: null,
+  inspectionId: 'i',
+  sequence: 1,
+  refusal,
+})
 
 describe('the cells of the bench', () => {
   it('show what waits to be sent over what is stored, and judge it at once', () => {

@@ -32,7 +32,8 @@ export function markOf(line: InspectionLine, value: string | null): Mark {
 /** What is stored, overlaid with what still waits to be sent. A refused answer is shown apart and stands in no cell. */
 export function cellsOf(lines: readonly InspectionLine[], stored: readonly Reading[], waiting: readonly WaitingReading[]): Map<string, Answer> {
   const cells = new Map<string, Answer>()
-  for (const { id, lineId, piece, value, mark, corrections } of stored) cells.set(cellKey(lineId, piece), { id, value, mark, status: 'stored', corrections })
+  for (const { id, lineId, piece, value, mark, corrections } of stored)
+    cells.set(cellKey(lineId, piece), { id, value, mark, status: 'stored', corrections })
   const lineOf = new Map(lines.map((line) => [line.id, line]))
   for (const reading of waiting) {
     const line = lineOf.get(reading.lineId)
@@ -40,7 +41,13 @@ export function cellsOf(lines: readonly InspectionLine[], stored: readonly Readi
     const key = cellKey(reading.lineId, reading.piece)
     if (cells.get(key)?.id === reading.id) continue
     const before = cells.get(key)
-    cells.set(key, { id: reading.id, value: reading.value, mark: markOf(line, reading.value), status: 'waiting', corrections: before ? before.corrections + 1 : 0 })
+    cells.set(key, {
+      id: reading.id,
+      value: reading.value,
+      mark: markOf(line, reading.value),
+      status: 'waiting',
+      corrections: before ? before.corrections + 1 : 0,
+    })
   }
   return cells
 }
@@ -58,7 +65,8 @@ export type Direction = 'down' | 'across'
 /** The next cell without an answer, going down a line first or across a piece first; null when all are answered. */
 export function nextOpen(lines: readonly InspectionLine[], cells: Cells, from: CellPlace, direction: Direction): CellPlace | null {
   const order: CellPlace[] = []
-  if (direction === 'down') lines.forEach((line, at) => order.push(...Array.from({ length: line.sampleSize }, (_, i) => ({ line: at, piece: i + 1 }))))
+  if (direction === 'down')
+    lines.forEach((line, at) => order.push(...Array.from({ length: line.sampleSize }, (_, i) => ({ line: at, piece: i + 1 }))))
   else {
     const most = Math.max(0, ...lines.map((line) => line.sampleSize))
     for (let piece = 1; piece <= most; piece++) lines.forEach((line, at) => piece <= line.sampleSize && order.push({ line: at, piece }))

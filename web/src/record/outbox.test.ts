@@ -9,7 +9,15 @@ function memory(kept: Map<string, WaitingReading>): OutboxStore {
     all: async () => [...kept.values()],
   }
 }
-const reading = (id: string, value: string | null = '1.0'): ReadingInput => ({ id, lineId: 'line', piece: 1, value, typedAt: '2026-03-01T08:00:00Z', isConfirmedOutside: false, corrects: null })
+const reading = (id: string, value: string | null = '1.0'): ReadingInput => ({
+  id,
+  lineId: 'line',
+  piece: 1,
+  value,
+  typedAt: '2026-03-01T08:00:00Z',
+  isConfirmedOutside: false,
+  corrects: null,
+})
 const down: SendFailure = { isTemporary: true, message: 'unreachable', readingId: null }
 
 function bench(answer: (readings: readonly ReadingInput[]) => SendFailure | null) {
@@ -46,7 +54,11 @@ describe('what was typed at the bench', () => {
 
     isDown = false
     const arrived: string[] = []
-    const later = new Outbox(memory(kept), async (_i, readings) => (arrived.push(...readings.map((entry) => entry.id)), null), () => undefined)
+    const later = new Outbox(
+      memory(kept),
+      async (_i, readings) => (arrived.push(...readings.map((entry) => entry.id)), null),
+      () => undefined,
+    )
     await later.restore()
     expect(later.of('i').map((entry) => entry.id)).toEqual(['a', 'b'])
     await later.flush()
@@ -55,7 +67,9 @@ describe('what was typed at the bench', () => {
   })
 
   it('is kept with the reason when the server refuses it, and the others go through', async () => {
-    const { outbox, kept, arrived } = bench((readings) => (readings.some((entry) => entry.id === 'bad') ? { isTemporary: false, message: 'finer than the resolution', readingId: 'bad' } : null))
+    const { outbox, kept, arrived } = bench((readings) =>
+      readings.some((entry) => entry.id === 'bad') ? { isTemporary: false, message: 'finer than the resolution', readingId: 'bad' } : null,
+    )
     await outbox.add('i', [reading('a'), reading('bad'), reading('c')])
     await outbox.flush()
     expect(arrived).toEqual(['a', 'c'])
@@ -66,7 +80,11 @@ describe('what was typed at the bench', () => {
 
   it('never mixes inspections in one request', async () => {
     const sent: string[] = []
-    const outbox = new Outbox(memory(new Map()), async (inspection, readings) => (sent.push(`${inspection}:${readings.length}`), null), () => undefined)
+    const outbox = new Outbox(
+      memory(new Map()),
+      async (inspection, readings) => (sent.push(`${inspection}:${readings.length}`), null),
+      () => undefined,
+    )
     await Promise.all([outbox.add('i', [reading('a')]), outbox.add('j', [reading('b')]), outbox.add('i', [reading('c')])])
     await outbox.flush()
     expect(sent.reduce((sum, entry) => sum + Number(entry.split(':')[1]), 0)).toBe(3)

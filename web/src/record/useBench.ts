@@ -68,7 +68,16 @@ export function useBench(id: string) {
       const before = known.get(key)
       if (before?.id === reading.id) continue
       const corrections = before ? before.corrections + 1 : 0
-      known.set(key, { id: reading.id, lineId: reading.lineId, piece: reading.piece, value: reading.value, mark: markOf(asked, reading.value), typedAt: reading.typedAt, recordedByName: '', corrections })
+      known.set(key, {
+        id: reading.id,
+        lineId: reading.lineId,
+        piece: reading.piece,
+        value: reading.value,
+        mark: markOf(asked, reading.value),
+        typedAt: reading.typedAt,
+        recordedByName: '',
+        corrections,
+      })
     }
     inspection.value = { ...held, version, state: 'started', readings: [...known.values()] }
   }
@@ -88,7 +97,15 @@ export function useBench(id: string) {
   }
   function put(to: InspectionLine, answers: readonly { piece: number; value: string | null }[], isConfirmedOutside: boolean): void {
     const typedAt = new Date().toISOString()
-    const inputs: ReadingInput[] = answers.map(({ piece, value }) => ({ id: v7(), lineId: to.id, piece, value, typedAt, isConfirmedOutside, corrects: cells.value.get(cellKey(to.id, piece))?.id ?? null }))
+    const inputs: ReadingInput[] = answers.map(({ piece, value }) => ({
+      id: v7(),
+      lineId: to.id,
+      piece,
+      value,
+      typedAt,
+      isConfirmedOutside,
+      corrects: cells.value.get(cellKey(to.id, piece))?.id ?? null,
+    }))
     void benchOutbox.add(id, inputs)
     doubt.value = null
     message.value = ''
@@ -138,7 +155,8 @@ export function useBench(id: string) {
     const words = text.split(/\r?\n/).map((word) => word.split('\t')[0]?.trim() ?? '')
     while (words.at(-1) === '') words.pop()
     const room = to.sampleSize - at.value.piece + 1
-    if (words.length > room) return void (message.value = `${words.length} values were pasted, ${room} cells are left from here down. Nothing was taken.`)
+    if (words.length > room)
+      return void (message.value = `${words.length} values were pasted, ${room} cells are left from here down. Nothing was taken.`)
     try {
       const all = words.map((word, i) => {
         const piece = at.value.piece + i
@@ -157,5 +175,31 @@ export function useBench(id: string) {
     }
   }
 
-  return { inspection, failure, message, doubt, at, direction, typed, lines, line, isOpen, refused, unsent, isUnreachable, cells, finding, current, begin, load, go, enter, confirm, deny, answer, withdraw, paste }
+  return {
+    inspection,
+    failure,
+    message,
+    doubt,
+    at,
+    direction,
+    typed,
+    lines,
+    line,
+    isOpen,
+    refused,
+    unsent,
+    isUnreachable,
+    cells,
+    finding,
+    current,
+    begin,
+    load,
+    go,
+    enter,
+    confirm,
+    deny,
+    answer,
+    withdraw,
+    paste,
+  }
 }

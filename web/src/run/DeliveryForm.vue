@@ -3,24 +3,70 @@
     <h1>What has arrived?</h1>
     <ErrorNote :failure="saver.failure.value" />
     <div class="row top">
-      <PickOne v-model="supplierId" class="grow" :endpoint="define.partners.list" label="Supplier" :filter="isSupplier" :error="errors['supplierId']" field="supplierId" />
-      <v-text-field v-model="orderNumber" label="Order number" style="max-width: 200px" :error-messages="errors['orderNumber']" data-field="orderNumber" />
+      <PickOne
+        v-model="supplierId"
+        class="grow"
+        :endpoint="define.partners.list"
+        label="Supplier"
+        :filter="isSupplier"
+        :error="errors['supplierId']"
+        field="supplierId"
+      />
+      <v-text-field
+        v-model="orderNumber"
+        label="Order number"
+        style="max-width: 200px"
+        :error-messages="errors['orderNumber']"
+        data-field="orderNumber"
+      />
     </div>
     <fieldset v-for="(line, i) in lines" :key="line.key">
       <legend>{{ lines.length > 1 ? `Line ${i + 1}` : 'Goods' }}</legend>
       <div class="row top">
-        <PickOne v-model="line.partId" class="grow" :endpoint="define.parts.list" label="Part" :error="errors[`lines.${i}.partId`]" field="partId" @chosen="line.unit = String($event?.['unit'] ?? '')" />
-        <v-text-field v-model="line.supplierLot" label="Supplier's lot" style="max-width: 180px" :error-messages="errors[`lines.${i}.supplierLot`]" data-field="supplierLot" />
-        <v-text-field v-model="line.quantity" :label="line.unit ? `Quantity, ${line.unit}` : 'Quantity'" inputmode="numeric" class="mono" style="max-width: 140px" :error-messages="errors[`lines.${i}.quantity`]" data-field="quantity" />
+        <PickOne
+          v-model="line.partId"
+          class="grow"
+          :endpoint="define.parts.list"
+          label="Part"
+          :error="errors[`lines.${i}.partId`]"
+          field="partId"
+          @chosen="line.unit = String($event?.['unit'] ?? '')"
+        />
+        <v-text-field
+          v-model="line.supplierLot"
+          label="Supplier's lot"
+          style="max-width: 180px"
+          :error-messages="errors[`lines.${i}.supplierLot`]"
+          data-field="supplierLot"
+        />
+        <v-text-field
+          v-model="line.quantity"
+          :label="line.unit ? `Quantity, ${line.unit}` : 'Quantity'"
+          inputmode="numeric"
+          class="mono"
+          style="max-width: 140px"
+          :error-messages="errors[`lines.${i}.quantity`]"
+          data-field="quantity"
+        />
       </div>
-      <v-text-field v-model="line.containers" label="Containers: how much is in each, e.g. 120 120 96 (empty: loose)" class="mono" :error-messages="errors[`lines.${i}.containers`]" :hint="containerWords(line)" persistent-hint data-field="containers" />
+      <v-text-field
+        v-model="line.containers"
+        label="Containers: how much is in each, e.g. 120 120 96 (empty: loose)"
+        class="mono"
+        :error-messages="errors[`lines.${i}.containers`]"
+        :hint="containerWords(line)"
+        persistent-hint
+        data-field="containers"
+      />
       <v-btn v-if="lines.length > 1" variant="text" size="small" @click="lines.splice(i, 1)">Take this line out</v-btn>
     </fieldset>
     <div class="row">
       <v-btn type="submit" color="primary" :loading="saver.isBusy.value">Book it in</v-btn>
       <v-btn variant="text" @click="addLine">Add a line</v-btn>
     </div>
-    <p class="soft small">Its inspections open by themselves. Where a gate asks for it, the pieces go on hold, and the next screen says where to take them.</p>
+    <p class="soft small">
+      Its inspections open by themselves. Where a gate asks for it, the pieces go on hold, and the next screen says where to take them.
+    </p>
   </form>
 </template>
 
@@ -70,7 +116,12 @@ async function submit(): Promise<void> {
   const body = {
     supplierId: supplierId.value ?? '',
     orderNumber: orderNumber.value,
-    lines: lines.value.map((line) => ({ partId: line.partId ?? '', supplierLot: line.supplierLot, quantity: line.quantity.trim() === '' ? NaN : Number(line.quantity.replaceAll(/\s/g, '')), containers: labelled(parseContainers(line.containers)) })),
+    lines: lines.value.map((line) => ({
+      partId: line.partId ?? '',
+      supplierLot: line.supplierLot,
+      quantity: line.quantity.trim() === '' ? NaN : Number(line.quantity.replaceAll(/\s/g, '')),
+      containers: labelled(parseContainers(line.containers)),
+    })),
   }
   // A refused request leaves nothing behind; the corrected one is another request.
   const done = await saver.save(async () => emit('saved', await call(run.receiveDelivery, { body }, key.value)))

@@ -1,7 +1,9 @@
 <template>
   <div v-if="delivery" class="sheet stack">
     <div class="row">
-      <h1 class="grow">{{ delivery.code }} <span class="soft">· {{ delivery.supplierName }}, order {{ delivery.orderNumber }}</span></h1>
+      <h1 class="grow">
+        {{ delivery.code }} <span class="soft">· {{ delivery.supplierName }}, order {{ delivery.orderNumber }}</span>
+      </h1>
       <b :class="delivery.isFree ? 'conforming' : 'hold'" data-test="free">{{ delivery.isFree ? '○ free' : `${open} of ${all} inspections open` }}</b>
     </div>
     <p class="soft">Received {{ momentOf(delivery.receivedAt) }} by {{ delivery.receivedByName }}</p>
@@ -11,7 +13,9 @@
         <h2 class="grow">{{ lot.partCode }} {{ lot.partName }}</h2>
         <router-link class="m" :to="`/trace/${lot.id}`">{{ lot.code }}</router-link>
       </div>
-      <p class="small soft">supplier's lot <b class="m">{{ lot.supplierLot }}</b></p>
+      <p class="small soft">
+        supplier's lot <b class="m">{{ lot.supplierLot }}</b>
+      </p>
       <QuantityBar :balances="lot.balances" :unit="lot.unit" :arrived="lot.quantity" />
       <div v-if="lot.gateReasons.length > 0" class="gate" data-test="take-to">
         <b class="hold">Take {{ placesHeld(lot) }}.</b> It stays there on hold: {{ lot.gateReasons.join('; ') }}.
@@ -30,7 +34,10 @@
           <template v-for="inspection in lot.inspections" :key="inspection.id">
             <tr v-for="(line, i) in inspection.lines" :key="line.name">
               <td>
-                <template v-if="i === 0"><router-link :to="`/record/${inspection.id}`">{{ inspection.code }}</router-link> <span class="soft">{{ stateWords[inspection.state] }}</span></template>
+                <template v-if="i === 0"
+                  ><router-link :to="`/record/${inspection.id}`">{{ inspection.code }}</router-link>
+                  <span class="soft">{{ stateWords[inspection.state] }}</span></template
+                >
               </td>
               <td>{{ line.name }}</td>
               <td class="right m">{{ line.sampleSize }}</td>
@@ -42,9 +49,22 @@
       </table>
       <p v-else class="soft">Nothing is inspected at receiving for this part.</p>
       <form v-for="spot in movable(lot)" :key="`${spot.containerId} ${spot.placeId}`" class="away row" @submit.prevent="putAway(lot, spot)">
-        <span class="grow"><b class="m">{{ whole(spot.quantity) }}</b> {{ spot.standing === 'onHold' ? 'on hold' : 'released' }}{{ spot.containerLabel ? ` in ${spot.containerLabel}` : '' }}, {{ spot.placeName }}</span>
-        <PickOne :model-value="targets[lot.id] ?? null" class="target" @update:model-value="targets[lot.id] = $event" :endpoint="define.places.list" label="Put away to" :filter="isStore" field="toPlace" />
-        <v-btn type="submit" color="primary" variant="outlined" :disabled="!targets[lot.id]" :loading="saver.isBusy.value" data-test="put-away">Put away</v-btn>
+        <span class="grow"
+          ><b class="m">{{ whole(spot.quantity) }}</b> {{ spot.standing === 'onHold' ? 'on hold' : 'released'
+          }}{{ spot.containerLabel ? ` in ${spot.containerLabel}` : '' }}, {{ spot.placeName }}</span
+        >
+        <PickOne
+          :model-value="targets[lot.id] ?? null"
+          class="target"
+          :endpoint="define.places.list"
+          label="Put away to"
+          :filter="isStore"
+          field="toPlace"
+          @update:model-value="targets[lot.id] = $event"
+        />
+        <v-btn type="submit" color="primary" variant="outlined" :disabled="!targets[lot.id]" :loading="saver.isBusy.value" data-test="put-away"
+          >Put away</v-btn
+        >
       </form>
     </section>
   </div>
@@ -93,11 +113,19 @@ function placesHeld(lot: DeliveredLot): string {
 function movable(lot: DeliveredLot): BalanceRow[] {
   if (!mayPutAway) return []
   const target = targets[lot.id]
-  return lot.balances.filter((balance) => balance.standing === 'onHold' || (balance.standing === 'released' && balance.placeId !== target && balance.placeId !== lot.putAwayPlaceId))
+  return lot.balances.filter(
+    (balance) =>
+      balance.standing === 'onHold' || (balance.standing === 'released' && balance.placeId !== target && balance.placeId !== lot.putAwayPlaceId),
+  )
 }
 async function putAway(lot: DeliveredLot, spot: BalanceRow): Promise<void> {
   await saver.save(async () => {
-    show(await call(run.putAway, { params: { id: lot.id }, body: { containerId: spot.containerId, fromPlaceId: spot.placeId, quantity: spot.quantity, toPlaceId: targets[lot.id] ?? '' } }))
+    show(
+      await call(run.putAway, {
+        params: { id: lot.id },
+        body: { containerId: spot.containerId, fromPlaceId: spot.placeId, quantity: spot.quantity, toPlaceId: targets[lot.id] ?? '' },
+      }),
+    )
     notify(`${whole(spot.quantity)} put away.`)
     emit('changed')
   })

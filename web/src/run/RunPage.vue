@@ -1,9 +1,24 @@
 <template>
   <SheetSplit list-words="Deliveries" left="minmax(360px, 36%)">
     <template #list>
-      <DataList ref="list" name="deliveries" :endpoint="run.listDeliveries" :columns="columns" title="Deliveries" :selected-id="id" empty-text="Nothing has arrived yet. Enter the first delivery." :to="(row: DeliveryRow) => ({ path: `/run/${row.id}`, query: route.query })">
-        <template #head><v-btn v-if="mayReceive" color="primary" size="small" data-test="new" @click="router.push('/run/new')">New delivery</v-btn></template>
-        <template #openInspections="{ row }"><span :class="row['openInspections'] ? 'hold' : 'conforming'">{{ row['openInspections'] ? `${row['openInspections']} open` : 'free' }}</span></template>
+      <DataList
+        ref="list"
+        name="deliveries"
+        :endpoint="run.listDeliveries"
+        :columns="columns"
+        title="Deliveries"
+        :selected-id="id"
+        empty-text="Nothing has arrived yet. Enter the first delivery."
+        :to="(row: DeliveryRow) => ({ path: `/run/${row.id}`, query: route.query })"
+      >
+        <template #head
+          ><v-btn v-if="mayReceive" color="primary" size="small" data-test="new" @click="router.push('/run/new')">New delivery</v-btn></template
+        >
+        <template #openInspections="{ row }"
+          ><span :class="row['openInspections'] ? 'hold' : 'conforming'">{{
+            row['openInspections'] ? `${row['openInspections']} open` : 'free'
+          }}</span></template
+        >
       </DataList>
     </template>
     <DeliveryForm v-if="id === 'new' && mayReceive" @saved="saved" />

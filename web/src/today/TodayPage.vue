@@ -5,30 +5,49 @@
       <p class="soft">{{ summary }}</p>
       <ErrorNote :failure="failure" />
       <template v-for="group in groups" :key="group.title">
-        <h2>{{ group.title }} <span class="soft">{{ group.total }}</span></h2>
+        <h2>
+          {{ group.title }} <span class="soft">{{ group.total }}</span>
+        </h2>
         <p v-if="group.rows.length === 0" class="soft none">{{ group.empty }}</p>
         <router-link v-for="row in group.rows" :key="row.id" class="entry" :to="group.to(row)">
           <span class="m soft">{{ momentOf(row.openedAt) }}</span>
-          <span class="grow"><b>{{ row.planName }}</b> · {{ row.partName }}<br /><span class="m soft small">{{ row.lotCode }} · {{ row.supplierName }}</span></span>
-          <span v-if="row.state === 'started'" class="progress"><span :style="{ width: `${(100 * row.answered) / Math.max(1, row.asked)}%` }" /></span>
-          <span v-else-if="row.verdict" class="sample" :class="verdictMark(row.verdict)"><MarkSign :mark="verdictMark(row.verdict)" /> {{ verdictWords[row.verdict] }}</span>
+          <span class="grow"
+            ><b>{{ row.planName }}</b> · {{ row.partName }}<br /><span class="m soft small">{{ row.lotCode }} · {{ row.supplierName }}</span></span
+          >
+          <span v-if="row.state === 'started'" class="progress"
+            ><span :style="{ width: `${(100 * row.answered) / Math.max(1, row.asked)}%` }"
+          /></span>
+          <span v-else-if="row.verdict" class="sample" :class="verdictMark(row.verdict)"
+            ><MarkSign :mark="verdictMark(row.verdict)" /> {{ verdictWords[row.verdict] }}</span
+          >
           <span v-else class="soft sample">{{ row.sampleWords }}</span>
-          <span class="waits small" :class="row.isGate && row.state !== 'decided' ? 'hold' : 'soft'">{{ row.isGate && row.state !== 'decided' ? 'put-away waits' : '' }}</span>
+          <span class="waits small" :class="row.isGate && row.state !== 'decided' ? 'hold' : 'soft'">{{
+            row.isGate && row.state !== 'decided' ? 'put-away waits' : ''
+          }}</span>
         </router-link>
         <router-link v-if="group.total > group.rows.length" class="small" :to="group.all">all {{ group.total }}</router-link>
       </template>
     </section>
     <aside v-if="today" aria-label="What needs eyes">
       <h3>Waits for a decision</h3>
-      <router-link to="/contain" class="big"><b class="m">{{ today.waitingForDecision }}</b> {{ today.waitingForDecision === 1 ? 'inspection' : 'inspections' }}</router-link>
+      <router-link to="/contain" class="big"
+        ><b class="m">{{ today.waitingForDecision }}</b> {{ today.waitingForDecision === 1 ? 'inspection' : 'inspections' }}</router-link
+      >
       <hr />
       <h3>Lots held, by how long</h3>
       <div v-for="age in today.heldByAge" :key="age.label" class="age">
-        <span class="soft">{{ age.label }}</span><span class="bar"><span :style="{ width: `${(100 * age.lots) / mostHeld}%` }" /></span><b class="m">{{ age.lots }}</b>
+        <span class="soft">{{ age.label }}</span><span class="bar"><span :style="{ width: `${(100 * age.lots) / mostHeld}%` }" /></span
+        ><b class="m">{{ age.lots }}</b>
       </div>
       <hr />
       <h3>Inspections not acceptable, of 100</h3>
-      <svg v-if="months.length > 1" viewBox="0 0 300 110" class="line" role="img" :aria-label="`By month: ${months.map((month) => `${month.month} ${month.share.toFixed(1)}`).join(', ')}`">
+      <svg
+        v-if="months.length > 1"
+        viewBox="0 0 300 110"
+        class="line"
+        role="img"
+        :aria-label="`By month: ${months.map((month) => `${month.month} ${month.share.toFixed(1)}`).join(', ')}`"
+      >
         <line x1="30" x2="296" y1="86" y2="86" />
         <line x1="30" x2="296" y1="16" y2="16" />
         <text x="26" y="90" text-anchor="end">0</text>
@@ -38,7 +57,13 @@
         <text x="30" y="104">{{ monthName(months[0]?.month) }}</text>
         <text x="296" y="104" text-anchor="end">{{ monthName(months.at(-1)?.month) }}</text>
       </svg>
-      <p class="soft">{{ months.length === 0 ? 'No inspection was finished yet.' : `${(months.at(-1)?.share ?? 0).toFixed(1)} this month, from ${months.at(-1)?.decided} inspections.` }}</p>
+      <p class="soft">
+        {{
+          months.length === 0
+            ? 'No inspection was finished yet.'
+            : `${(months.at(-1)?.share ?? 0).toFixed(1)} this month, from ${months.at(-1)?.decided} inspections.`
+        }}
+      </p>
     </aside>
   </div>
 </template>
@@ -69,25 +94,38 @@ dayStart.setHours(0, 0, 0, 0)
 const today = ref<Today | null>(null)
 const failure = ref<Failure | null>(null)
 const groups = ref<Group[]>([])
-const summary = computed(() => (today.value ? `${count(today.value.started + today.value.toDo, 'inspection')} for the bench, ${today.value.finishedToday} finished today, ${today.value.notAcceptableToday} of them not acceptable.` : '…'))
+const summary = computed(() =>
+  today.value
+    ? `${count(today.value.started + today.value.toDo, 'inspection')} for the bench, ${today.value.finishedToday} finished today, ${today.value.notAcceptableToday} of them not acceptable.`
+    : '…',
+)
 const mostHeld = computed(() => Math.max(1, ...(today.value?.heldByAge.map((age) => age.lots) ?? [])))
-const months = computed(() => (today.value?.notAcceptedByMonth ?? []).map((month) => ({ ...month, share: (100 * month.notAcceptable) / month.decided })))
+const months = computed(() =>
+  (today.value?.notAcceptedByMonth ?? []).map((month) => ({ ...month, share: (100 * month.notAcceptable) / month.decided })),
+)
 const mostShare = computed(() => Math.max(5, Math.ceil(Math.max(0, ...months.value.map((month) => month.share)) / 5) * 5))
 const x = (i: number) => 34 + (258 * i) / Math.max(1, months.value.length - 1)
 const monthName = (month: string | undefined) => (month ? new Date(`${month}-15`).toLocaleDateString('en-GB', { month: 'short' }) : '')
 
-async function group(title: string, query: Record<string, string>, limit: number, empty: string, tab: string): Promise<Group> {
+async function loadGroup(title: string, query: Record<string, string>, limit: number, empty: string, tab: string): Promise<Group> {
   const page = await call(record.listInspections, { query: { ...query, limit, sort: 'openedAt', dir: 'asc' } as never })
-  return { title, rows: page.rows as InspectionRow[], total: page.total, empty, all: `/record?tab=${tab}`, to: (row) => (row.state === 'finished' ? `/contain/${row.id}` : `/record/${row.id}`) }
+  return {
+    title,
+    rows: page.rows as InspectionRow[],
+    total: page.total,
+    empty,
+    all: `/record?tab=${tab}`,
+    to: (row) => (row.state === 'finished' ? `/contain/${row.id}` : `/record/${row.id}`),
+  }
 }
 onMounted(async () => {
   try {
     const since = dayStart.toISOString()
     today.value = await call(trace.getToday, { query: { dayStart: since } })
     groups.value = await Promise.all([
-      group('Started', { state: 'started' }, 6, 'Nothing is started and left.', 'started'),
-      group('To do', { state: 'toDo' }, 8, 'Nothing waits for the bench.', 'todo'),
-      group('Done today', { finishedSince: since }, 6, 'Nothing yet.', 'done'),
+      loadGroup('Started', { state: 'started' }, 6, 'Nothing is started and left.', 'started'),
+      loadGroup('To do', { state: 'toDo' }, 8, 'Nothing waits for the bench.', 'todo'),
+      loadGroup('Done today', { finishedSince: since }, 6, 'Nothing yet.', 'done'),
     ])
   } catch (error) {
     failure.value = asFailure(error)

@@ -6,9 +6,21 @@
       <tbody>
         <tr v-for="line in inspection.lines" :key="line.id">
           <th scope="row">{{ line.name }}</th>
-          <td><ToleranceStrip v-if="line.kind === 'measured'" :limits="line" :readings="of(line.id).map(({ value, mark }) => ({ value: value ?? '', mark }))" :width="180" :height="16" /></td>
+          <td>
+            <ToleranceStrip
+              v-if="line.kind === 'measured'"
+              :limits="line"
+              :readings="of(line.id).map(({ value, mark }) => ({ value: value ?? '', mark }))"
+              :width="180"
+              :height="16"
+            />
+          </td>
           <td class="values">
-            <span v-for="reading in of(line.id)" :key="reading.id" class="m" :title="`piece ${reading.piece}, ${reading.recordedByName}`"><MarkSign v-if="line.kind === 'judged' || reading.mark === 'nonconforming'" :mark="reading.mark" :size="12" :class="reading.mark" />{{ line.kind === 'measured' ? reading.value : '' }}{{ reading.corrections > 0 ? '*' : '' }} </span>
+            <span v-for="reading in of(line.id)" :key="reading.id" class="m" :title="`piece ${reading.piece}, ${reading.recordedByName}`"
+              ><MarkSign v-if="line.kind === 'judged' || reading.mark === 'nonconforming'" :mark="reading.mark" :size="12" :class="reading.mark" />{{
+                line.kind === 'measured' ? reading.value : ''
+              }}{{ reading.corrections > 0 ? '*' : '' }}
+            </span>
           </td>
         </tr>
       </tbody>

@@ -1,14 +1,24 @@
 <template>
   <div v-if="passport" class="sheet stack">
     <header>
-      <h1>Lot <span class="m">{{ passport.lot.code }}</span> <span class="soft">· {{ passport.lot.partCode }} {{ passport.lot.partName }}</span></h1>
-      <p class="soft">{{ passport.lot.supplierName }}, their lot <b class="m">{{ passport.lot.supplierLot }}</b> · <router-link :to="`/run/${passport.lot.deliveryId}`">{{ passport.lot.deliveryCode }}</router-link>, order {{ passport.lot.orderNumber }}</p>
+      <h1>
+        Lot <span class="m">{{ passport.lot.code }}</span> <span class="soft">· {{ passport.lot.partCode }} {{ passport.lot.partName }}</span>
+      </h1>
+      <p class="soft">
+        {{ passport.lot.supplierName }}, their lot <b class="m">{{ passport.lot.supplierLot }}</b> ·
+        <router-link :to="`/run/${passport.lot.deliveryId}`">{{ passport.lot.deliveryCode }}</router-link>, order {{ passport.lot.orderNumber }}
+      </p>
     </header>
     <QuantityBar :balances="passport.balances" :unit="passport.lot.unit" :arrived="passport.lot.quantity" />
     <ol class="spine" aria-label="Everything that happened, oldest first">
       <li v-for="(event, i) in passport.events" :key="i">
         <time class="m small soft" :datetime="event.at">{{ momentOf(event.at) }}</time>
-        <span class="bone" aria-hidden="true"><span v-for="part in partsOf(event)" :key="part.standing" :style="{ width: `${part.width}px`, background: standingColours[part.standing] }" /><i /></span>
+        <span class="bone" aria-hidden="true"
+          ><span
+            v-for="part in partsOf(event)"
+            :key="part.standing"
+            :style="{ width: `${part.width}px`, background: standingColours[part.standing] }" /><i
+        /></span>
         <div class="what">
           <b>{{ event.title }}</b>
           <MarkSign v-if="event.verdict" :mark="verdictMark(event.verdict)" :class="verdictMark(event.verdict)" />
@@ -16,7 +26,8 @@
           <p v-if="event.byName" class="small soft">by {{ event.byName }}</p>
           <InspectionReadings v-if="event.kind === 'inspectionFinished' && event.inspectionId" :id="event.inspectionId" />
           <p v-if="event.kind === 'inspectionFinished' && event.inspectionId" class="small">
-            <a :href="`/api/inspections/${event.inspectionId}/report.pdf`" target="_blank" data-test="report-pdf">Report, PDF</a> · <a :href="`/api/inspections/${event.inspectionId}/report.csv`" download>CSV</a> ·
+            <a :href="`/api/inspections/${event.inspectionId}/report.pdf`" target="_blank" data-test="report-pdf">Report, PDF</a> ·
+            <a :href="`/api/inspections/${event.inspectionId}/report.csv`" download>CSV</a> ·
             <a :href="`/api/inspections/${event.inspectionId}/report.json`" download>JSON</a>
           </p>
         </div>

@@ -1,7 +1,15 @@
 <template>
   <SheetSplit list-words="Lots" left="minmax(320px, 30%)">
     <template #list>
-      <DataList name="lots" :endpoint="trace.listLots" :columns="columns" title="Lots" :selected-id="id" empty-text="Lots appear here when deliveries are booked in." :to="(row: LotRow) => ({ path: `/trace/${row.id}`, query: route.query })" />
+      <DataList
+        name="lots"
+        :endpoint="trace.listLots"
+        :columns="columns"
+        title="Lots"
+        :selected-id="id"
+        empty-text="Lots appear here when deliveries are booked in."
+        :to="(row: LotRow) => ({ path: `/trace/${row.id}`, query: route.query })"
+      />
     </template>
     <PassportSheet v-if="id" :id="id" :key="id" />
     <EmptyState v-else title="Passports" text="Choose a lot to see everything that ever happened to it, from arrival to the last piece." />

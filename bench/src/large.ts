@@ -1,0 +1,67 @@
+import { pragmas } from '@nemawashi/server'
+import Database from 'better-sqlite3'
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { multiply, password, preparePlant } from './fill'
+import { medianMs, Wire, type Row } from './measure'
+import { startServer } from './processes'
+
+const inspections = 200_000
+const readings = 1_000_000
+const bareSql = `SELECT i.id, i.code, i.state, p.name AS planName, t.code AS partCode, t.name AS partName, l.code AS lotCode, s.name AS supplierName, i.lotSize, i.isGate, i.openedAt, i.finishedAt,
+  i.verdict, i.answered, i.asked, IFNULL((SELECT MAX(n.sampleSize) || CASE WHEN MAX(n.sampleSize) = 1 THEN ' piece, ' ELSE ' pieces, ' END || COUNT(*) || CASE WHEN COUNT(*) = 1 THEN ' line' ELSE ' lines' END FROM inspection_line n WHERE n.inspectionId = i.id), '') AS sampleWords
+  FROM inspection i JOIN lot l ON l.id = i.lotId JOIN part t ON t.id = l.partId JOIN partner s ON s.id = l.supplierId JOIN plan_revision r ON r.id = i.planRevisionId JOIN plan p ON p.id = r.planId
+  WHERE i.state = 'toDo' ORDER BY i.openedAt DESC, i.id DESC LIMIT 61`
+const bareCount = `SELECT COUNT(*) AS total FROM inspection i WHERE i.state = 'toDo'`
+
+/** A database of 200,000 inspections and 1,000,000 readings: the first page of the queue, and the memory after every view was browsed. */
+export async function benchLarge(): Promise<Row[]> {
+  const folder = mkdtempSync(join(tmpdir(), 'nemawashi-bench-'))
+  await preparePlant(folder)
+  multiply(folder, inspections, readings)
+  const { base, child } = await startServer(folder)
+  const wire = new Wire(base)
+  await wire.send('POST', '/api/session', { signInName: 'bench', password })
+  const get = async (path: string) => {
+    const { status, text } = await wire.send('GET', path)
+    if (status !== 200) throw new Error(`${path}: ${status} ${text.slice(0, 300)}`)
+    return text
+  }
+  const oursMs = await medianMs(300, () => get('/api/inspections?state=toDo'))
+  const database = new Database(join(folder, 'nemawashi.sqlite'), { readonly: true })
+  for (const pragma of pragmas.slice(2)) database.pragma(pragma)
+  const page = database.prepare(bareSql)
+  const total = database.prepare(bareCount)
+  const bareMs = await medianMs(300, () => [total.get(), page.all()])
+  database.close()
+
+  const rss = () => Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${child.pid}/status`, 'utf8'))?.[1] ?? 0) / 1024
+  let highest = rss()
+  for (let round = 0; round < 3; round++) {
+    for (const list of ['inspections', 'inspections?state=decided', 'lots', 'deliveries', 'held', 'parts', 'places', 'partners', 'operations', 'families', 'characteristics', 'plans', 'control-points', 'people', 'audit']) {
+      let after: string | null = null
+      for (let pageNumber = 0; pageNumber < 5; pageNumber++) {
+        const { next, rows } = JSON.parse(await get(`/api/${list}${list.includes('?') ? '&' : '?'}limit=200${after === null ? '' : `&after=${after}`}`)) as { next: string | null; rows: { id: string }[] }
+        if (list === 'lots') for (const { id } of rows.slice(0, 10)) await get(`/api/lots/${id}/passport`)
+        if (list.startsWith('inspections')) for (const { id } of rows.slice(0, 5)) await Promise.all([get(`/api/inspections/${id}`), get(`/api/inspections/${id}/report.pdf`)])
+        highest = Math.max(highest, rss())
+        after = next
+        if (after === null) break
+      }
+    }
+    await get('/api/search?q=LX-1999')
+    await get(`/api/today?dayStart=${new Date(0).toISOString()}`)
+    await get('/api/audit-verification')
+    highest = Math.max(highest, rss())
+  }
+  child.removeAllListeners('exit')
+  child.kill('SIGTERM')
+  wire.close()
+  await new Promise((resolve) => child.on('exit', resolve))
+  rmSync(folder, { recursive: true, force: true })
+  return [
+    { what: 'first page of the queue, 200,000 inspections', ours: `${oursMs.toFixed(2)} ms`, bare: `${bareMs.toFixed(2)} ms`, ratio: `${(oursMs / bareMs).toFixed(2)} ×`, target: '≤ 3 ×', isMet: oursMs / bareMs <= 3 },
+    { what: 'server memory, 1,000,000 readings, every view browsed', ours: `${highest.toFixed(0)} MB`, bare: '–', ratio: '–', target: '< 300 MB', isMet: highest < 300 },
+  ]
+}

@@ -1,0 +1,24 @@
+import { spawn, type ChildProcess } from 'node:child_process'
+import { join } from 'node:path'
+
+export const root = join(import.meta.dirname, '../..')
+
+/** Starts a server process and waits for its address. */
+export function startProcess(command: string, args: string[], environment: Record<string, string>): Promise<{ base: string; child: ChildProcess }> {
+  const child = spawn(command, args, { cwd: root, env: { ...process.env, ...environment } })
+  let said = ''
+  return new Promise((resolve, reject) => {
+    const take = (chunk: Buffer) => {
+      said += chunk.toString()
+      const base = /ready at (http:\S+)/.exec(said)?.[1]
+      if (base) resolve({ base, child })
+    }
+    child.stdout?.on('data', take)
+    child.stderr?.on('data', take)
+    child.on('exit', (code) => reject(new Error(`${command} ended with ${code}: ${said}`)))
+  })
+}
+
+export function startServer(folder: string) {
+  return startProcess('node', ['server/dist/main.js'], { NEMAWASHI_DATA: folder, PORT: '0', NEMAWASHI_LOG: 'error' })
+}

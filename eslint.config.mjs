@@ -1,0 +1,48 @@
+import prettier from 'eslint-config-prettier'
+import vue from 'eslint-plugin-vue'
+import ts from 'typescript-eslint'
+import vueParser from 'vue-eslint-parser'
+
+const typed = ['core/src/**/*.ts', 'contract/src/**/*.ts', 'server/src/**/*.ts', 'demo/src/**/*.ts', 'bench/src/**/*.ts', 'e2e/**/*.ts']
+
+export default ts.config(
+  { ignores: ['**/dist/', '**/node_modules/', '.data/', '.cache/', 'server/src/kernel/migrations/Schema*'] },
+  ...ts.configs.recommended,
+  ...vue.configs['flat/recommended'],
+  {
+    rules: {
+      'no-undef': 'off',
+      eqeqeq: ['error', 'always', { null: 'ignore' }],
+      'no-console': ['error', { allow: ['error', 'log'] }],
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_', ignoreRestSiblings: true }],
+      '@typescript-eslint/consistent-type-imports': 'error',
+      'vue/multi-word-component-names': ['error', { ignores: ['App'] }],
+      'vue/no-mutating-props': 'error',
+      'vue/require-default-prop': 'off',
+      'vue/block-order': ['error', { order: ['template', 'script', 'style'] }],
+    },
+  },
+  { files: ['**/*.vue'], languageOptions: { parser: vueParser, parserOptions: { parser: ts.parser, extraFileExtensions: ['.vue'] } } },
+  {
+    files: typed,
+    languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } },
+    rules: {
+      '@typescript-eslint/no-floating-promises': 'error',
+      '@typescript-eslint/no-misused-promises': ['error', { checksVoidReturn: false }],
+      '@typescript-eslint/switch-exhaustiveness-check': 'error',
+      '@typescript-eslint/only-throw-error': 'error',
+    },
+  },
+  { files: ['web/src/**/*.{ts,vue}'], rules: { 'no-restricted-globals': ['error', { name: 'alert' }, { name: 'confirm' }, { name: 'prompt' }] } },
+  { files: ['scripts/**', '**/*.mjs'], rules: { 'no-console': 'off' } },
+  // The core computes: no interface, no clock, no chance, no input or output.
+  {
+    files: ['core/src/**/*.ts'],
+    ignores: ['**/*.test.ts'],
+    rules: {
+      'no-restricted-globals': ['error', 'Date', 'process', 'fetch', 'setTimeout', 'window', 'document', 'crypto', 'performance'],
+      'no-restricted-properties': ['error', { object: 'Math', property: 'random' }],
+    },
+  },
+  prettier,
+)
