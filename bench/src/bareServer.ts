@@ -6,7 +6,9 @@ import type { AddressInfo } from 'node:net'
 /** The bare baseline: one handler, one prepared insert in its own transaction, the same pragmas, nothing else. */
 const database = new Database(process.argv[2] ?? '')
 for (const pragma of pragmas) database.pragma(pragma)
-database.exec('CREATE TABLE reading (id TEXT PRIMARY KEY, inspectionId TEXT, lineId TEXT, piece INTEGER, correction INTEGER, value TEXT, mark TEXT, isConfirmedOutside INTEGER, typedAt TEXT, at TEXT, personId TEXT)')
+database.exec(
+  'CREATE TABLE reading (id TEXT PRIMARY KEY, inspectionId TEXT, lineId TEXT, piece INTEGER, correction INTEGER, value TEXT, mark TEXT, isConfirmedOutside INTEGER, typedAt TEXT, at TEXT, personId TEXT)',
+)
 const insert = database.prepare('INSERT INTO reading VALUES (?,?,?,?,?,?,?,?,?,?,?)')
 const app = express()
 app.post('/reading', express.json(), (request, response) => {

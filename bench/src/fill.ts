@@ -14,19 +14,62 @@ export async function preparePlant(folder: string): Promise<{ inspectionId: stri
   const client = new ApiClient(base)
   await client.call(people.createFirstAdministrator, { body: { name: 'Bench', initials: 'B', signInName: 'bench', password } })
   const me = (await client.call(people.listPeople, {})).rows[0]
-  await client.call(people.updatePerson, { params: { id: me?.id ?? '' }, body: { name: 'Bench', initials: 'B', signInName: 'bench', roles: ['administrator', 'inspector', 'receivingClerk', 'qualityEngineer', 'qualityManager'], isActive: true, password: null, version: me?.version ?? 1 } })
-  const make = async (area: typeof define.families, body: object) => (await client.call(area.create, { body: body as never })) as { id: string; version: number }
+  await client.call(people.updatePerson, {
+    params: { id: me?.id ?? '' },
+    body: {
+      name: 'Bench',
+      initials: 'B',
+      signInName: 'bench',
+      roles: ['administrator', 'inspector', 'receivingClerk', 'qualityEngineer', 'qualityManager'],
+      isActive: true,
+      password: null,
+      version: me?.version ?? 1,
+    },
+  })
+  const make = async (area: typeof define.families, body: object) =>
+    (await client.call(area.create, { body: body as never })) as { id: string; version: number }
   const supplier = await make(define.partners as never, { code: 'S', name: 'Supplier', kind: 'supplier', isActive: true })
   const bay = await make(define.places as never, { code: 'BAY', name: 'Bay', purpose: 'inspection', countsForPlanning: false })
   const receiving = await make(define.operations as never, { code: 'RCV', name: 'Receiving', kind: 'receiving' })
-  const part = await make(define.parts as never, { code: 'P', name: 'Part', revision: 'A', unit: 'piece', tracking: 'lot', familyId: null, putAwayPlaceId: null, operationIds: [receiving.id] })
-  const fields = { name: 'Gap', kind: 'measured' as const, class: 'major' as const, method: '', instruction: '', nominal: null, lower: '0.25', upper: '0.35', unit: 'mm', resolution: '0.01', acceptableState: null }
+  const part = await make(define.parts as never, {
+    code: 'P',
+    name: 'Part',
+    revision: 'A',
+    unit: 'piece',
+    tracking: 'lot',
+    familyId: null,
+    putAwayPlaceId: null,
+    operationIds: [receiving.id],
+  })
+  const fields = {
+    name: 'Gap',
+    kind: 'measured' as const,
+    class: 'major' as const,
+    method: '',
+    instruction: '',
+    nominal: null,
+    lower: '0.25',
+    upper: '0.35',
+    unit: 'mm',
+    resolution: '0.01',
+    acceptableState: null,
+  }
   const characteristic = await client.call(define.createCharacteristic, { body: { code: 'C', ...fields } })
   await client.call(define.releaseCharacteristic, { params: { id: characteristic.id }, body: { version: 1 } })
-  const plan = await client.call(define.createPlan, { body: { code: 'PL', name: 'Plan', lines: [{ characteristicId: characteristic.id, sampling: { kind: 'everyPiece', accept: 0 }, isRequired: true, isDecisive: false }] } })
+  const plan = await client.call(define.createPlan, {
+    body: {
+      code: 'PL',
+      name: 'Plan',
+      lines: [{ characteristicId: characteristic.id, sampling: { kind: 'everyPiece', accept: 0 }, isRequired: true, isDecisive: false }],
+    },
+  })
   await client.call(define.releasePlan, { params: { id: plan.id }, body: { version: 1 } })
-  await client.call(attach.createControlPoint, { body: { operationId: receiving.id, planId: plan.id, partId: part.id, familyId: null, supplierId: null, holdPlaceId: bay.id, isGate: true } })
-  const delivery = await client.call(run.receiveDelivery, { body: { supplierId: supplier.id, orderNumber: '1', lines: [{ partId: part.id, supplierLot: 'S', quantity: 100_000, containers: [] }] } })
+  await client.call(attach.createControlPoint, {
+    body: { operationId: receiving.id, planId: plan.id, partId: part.id, familyId: null, supplierId: null, holdPlaceId: bay.id, isGate: true },
+  })
+  const delivery = await client.call(run.receiveDelivery, {
+    body: { supplierId: supplier.id, orderNumber: '1', lines: [{ partId: part.id, supplierLot: 'S', quantity: 100_000, containers: [] }] },
+  })
   const inspectionId = delivery.lots[0]?.inspections[0]?.id ?? ''
   const inspection = await client.call(endpoints.record.getInspection, { params: { id: inspectionId } })
   child.removeAllListeners('exit')
@@ -45,14 +88,24 @@ export function multiply(folder: string, inspections: number, readings: number):
   const line = one<Record<string, unknown>>('SELECT * FROM inspection_line LIMIT 1')
   const { id: personId } = one<{ id: string }>('SELECT id FROM person LIMIT 1')
   const place = one<{ id: string }>('SELECT id FROM place LIMIT 1')
-  const insert = (table: string, row: Record<string, unknown>) => database.prepare(`INSERT INTO ${table} (${Object.keys(row).map((key) => `"${key}"`).join()}) VALUES (${Object.keys(row).map((key) => `@${key}`).join()})`)
+  const insert = (table: string, row: Record<string, unknown>) =>
+    database.prepare(
+      `INSERT INTO ${table} (${Object.keys(row)
+        .map((key) => `"${key}"`)
+        .join()}) VALUES (${Object.keys(row)
+        .map((key) => `@${key}`)
+        .join()})`,
+    )
   const putLot = insert('lot', lot)
   const putInspection = insert('inspection', inspection)
   const putLine = insert('inspection_line', line)
-  const putMovement = database.prepare(`INSERT INTO movement (lotId, quantity, toPlaceId, toStanding, why, at, personId) VALUES (?, 100, ?, 'released', 'received', ?, ?)`)
+  const putMovement = database.prepare(
+    `INSERT INTO movement (lotId, quantity, toPlaceId, toStanding, why, at, personId) VALUES (?, 100, ?, 'released', 'received', ?, ?)`,
+  )
   const putReading = database.prepare(`INSERT INTO reading VALUES (?,?,?,?,0,'0.30','conforming',0,?,?,?)`)
   const columns = (database.prepare('PRAGMA table_info(reading)').all() as { name: string }[]).map((column) => column.name).join()
-  if (columns !== 'id,inspectionId,lineId,piece,correction,value,mark,isConfirmedOutside,typedAt,at,personId') throw new Error(`The table of readings has other columns now: ${columns}`)
+  if (columns !== 'id,inspectionId,lineId,piece,correction,value,mark,isConfirmedOutside,typedAt,at,personId')
+    throw new Error(`The table of readings has other columns now: ${columns}`)
   const each = Math.ceil(readings / inspections)
   const open = 400
   database.transaction(() => {
@@ -67,7 +120,19 @@ export function multiply(folder: string, inspections: number, readings: number):
       const id = v7()
       const lineId = v7()
       const isOpen = i >= inspections - open
-      putInspection.run({ ...inspection, id, code: `IX-${i}`, lotId, state: isOpen ? (i % 4 === 0 ? 'started' : 'toDo') : 'decided', openedAt: at, finishedAt: isOpen ? null : at, verdict: isOpen ? null : 'acceptable', lotSize: 100, asked: each, answered: isOpen ? 0 : each })
+      putInspection.run({
+        ...inspection,
+        id,
+        code: `IX-${i}`,
+        lotId,
+        state: isOpen ? (i % 4 === 0 ? 'started' : 'toDo') : 'decided',
+        openedAt: at,
+        finishedAt: isOpen ? null : at,
+        verdict: isOpen ? null : 'acceptable',
+        lotSize: 100,
+        asked: each,
+        answered: isOpen ? 0 : each,
+      })
       putLine.run({ ...line, id: lineId, inspectionId: id, sampleSize: each })
       for (let piece = 1; piece <= each; piece++) putReading.run(v7(), id, lineId, piece, at, at, personId)
     }

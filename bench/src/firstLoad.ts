@@ -26,5 +26,14 @@ export async function benchFirstLoad(): Promise<Row[]> {
   const sizes = [...scripts].map((path) => gzipSync(readFileSync(join(root, 'web/dist', path))).length)
   const together = sizes.reduce((sum, size) => sum + size, 0) / 1000
   const hasCharts = [...scripts].some((path) => path.includes('OperatingCurve'))
-  return [{ what: 'JavaScript before sign-in can be used, gzip', ours: `${together.toFixed(0)} kB in ${sizes.length} files`, bare: '–', ratio: hasCharts ? 'with charts' : 'no charts', target: '< 220 kB', isMet: together < 220 && !hasCharts }]
+  return [
+    {
+      what: 'JavaScript before sign-in can be used, gzip',
+      ours: `${together.toFixed(0)} kB in ${sizes.length} files`,
+      bare: '–',
+      ratio: hasCharts ? 'with charts' : 'no charts',
+      target: '< 220 kB',
+      isMet: together < 220 && !hasCharts,
+    },
+  ]
 }

@@ -37,7 +37,11 @@ export class Wire {
     return new Promise((resolve, reject) => {
       const sent = request(
         `${this.base}${path}`,
-        { method, agent: this.agent, headers: { cookie: this.cookie, ...(text === '' ? {} : { 'content-type': 'application/json', 'content-length': Buffer.byteLength(text) }) } },
+        {
+          method,
+          agent: this.agent,
+          headers: { cookie: this.cookie, ...(text === '' ? {} : { 'content-type': 'application/json', 'content-length': Buffer.byteLength(text) }) },
+        },
         (response) => {
           const set = response.headers['set-cookie']?.[0]
           if (set) this.cookie = set.split(';')[0] ?? ''

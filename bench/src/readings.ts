@@ -9,7 +9,7 @@ import { medianMs, Wire, type Row } from './measure'
 import { startProcess, startServer } from './processes'
 
 const singles = 1500
-const batches = 60
+const batches = 16
 const batchSize = 200
 
 /** One reading, and batches of 200, over HTTP with session, validation, unit of work and audit chain; against the bare baseline. */
@@ -37,8 +37,18 @@ export async function benchReadings(): Promise<Row[]> {
   }
   const single = Math.min(...oursMs)
   const bareSingle = Math.min(...bareMs)
-  const batchMs = await medianMs(batches, async () => check(await wire.send('POST', path, { readings: Array.from({ length: batchSize }, reading) })))
-  const bareBatchMs = await bareBatch(join(folder, 'bare-batch.sqlite'), inspectionId, lineId, typedAt)
+  const batchTimes: number[] = []
+  const bareBatchTimes: number[] = []
+  const bareBatch = openBareBatch(join(folder, 'bare-batch.sqlite'), inspectionId, lineId, typedAt)
+  for (let round = 0; round < 5; round++) {
+    batchTimes.push(
+      await medianMs(batches, async () => check(await wire.send('POST', path, { readings: Array.from({ length: batchSize }, reading) }))),
+    )
+    bareBatchTimes.push(await medianMs(batches, bareBatch.run))
+  }
+  bareBatch.close()
+  const batchMs = Math.min(...batchTimes)
+  const bareBatchMs = Math.min(...bareBatchTimes)
   for (const { child } of [ours, bare]) {
     child.removeAllListeners('exit')
     child.kill('SIGTERM')
@@ -49,7 +59,14 @@ export async function benchReadings(): Promise<Row[]> {
   rmSync(folder, { recursive: true, force: true })
   const share = bareBatchMs / batchMs
   return [
-    { what: 'one reading over HTTP, median', ours: `${single.toFixed(2)} ms`, bare: `${bareSingle.toFixed(2)} ms`, ratio: `${(single / bareSingle).toFixed(2)} ×`, target: '≤ 2.5 ×', isMet: single / bareSingle <= 2.5 },
+    {
+      what: 'one reading over HTTP, median',
+      ours: `${single.toFixed(2)} ms`,
+      bare: `${bareSingle.toFixed(2)} ms`,
+      ratio: `${(single / bareSingle).toFixed(2)} ×`,
+      target: '≤ 2.5 ×',
+      isMet: single / bareSingle <= 2.5,
+    },
     {
       what: `readings in batches of ${batchSize}`,
       ours: `${Math.round((batchSize / batchMs) * 1000)} rows/s`,
@@ -62,18 +79,17 @@ export async function benchReadings(): Promise<Row[]> {
 }
 
 /** Bare prepared inserts of the same rows, 200 in one transaction, no HTTP. */
-async function bareBatch(file: string, inspectionId: string, lineId: string, typedAt: string): Promise<number> {
+function openBareBatch(file: string, inspectionId: string, lineId: string, typedAt: string): { run: () => void; close: () => void } {
   const database = new Database(file)
   for (const pragma of pragmas) database.pragma(pragma)
-  database.exec('CREATE TABLE reading (id TEXT PRIMARY KEY, inspectionId TEXT, lineId TEXT, piece INTEGER, correction INTEGER, value TEXT, mark TEXT, isConfirmedOutside INTEGER, typedAt TEXT, at TEXT, personId TEXT)')
+  database.exec(
+    'CREATE TABLE reading (id TEXT PRIMARY KEY, inspectionId TEXT, lineId TEXT, piece INTEGER, correction INTEGER, value TEXT, mark TEXT, isConfirmedOutside INTEGER, typedAt TEXT, at TEXT, personId TEXT)',
+  )
   database.exec('CREATE UNIQUE INDEX cell ON reading (inspectionId, lineId, piece, correction)')
   const insert = database.prepare('INSERT INTO reading VALUES (?,?,?,?,?,?,?,?,?,?,?)')
   let piece = 0
-  const time = await medianMs(batches, () =>
-    database.transaction(() => {
-      for (let i = 0; i < batchSize; i++) insert.run(v7(), inspectionId, lineId, ++piece, 0, '0.30', 'conforming', 0, typedAt, typedAt, 'p')
-    })(),
-  )
-  database.close()
-  return time
+  const run = database.transaction(() => {
+    for (let i = 0; i < batchSize; i++) insert.run(v7(), inspectionId, lineId, ++piece, 0, '0.30', 'conforming', 0, typedAt, typedAt, 'p')
+  })
+  return { run, close: () => void database.close() }
 }

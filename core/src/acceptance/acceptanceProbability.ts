@@ -1,35 +1,26 @@
 import { CoreError } from '../errors'
 import { checkLotSize } from './lotSize'
+import { binomialMass, hypergeometricMasses } from './probabilityMass'
 
-/** Below this share of the largest term, further terms change no digit of a double. */
-const negligible = 1e-19
+/** Below this share of the sum, further terms change no digit of a double. */
+const negligible = 1e-17
 
 /**
- * P(X ≤ c) of a unimodal count distribution given by the ratio of neighbouring terms.
- * The largest term is set to 1 and the others follow from the ratio, both ways, until they no longer count; the sum of all
- * of them is the scale. No factorials and no logarithms: every term is positive, so the relative error stays near one
- * rounding per step.
+ * P(X ≤ c) of a unimodal count distribution, from one mass and the ratio of neighbouring ones: the smaller of the two tails is
+ * summed away from c, until its terms no longer count. All terms are positive, so nothing cancels.
+ * @param startMass P(X = c) when c is below the mode, else P(X = c + 1)
  * @param ratio P(X = k + 1) / P(X = k)
  */
-function lowerTail(c: number, first: number, last: number, mode: number, ratio: (k: number) => number): number {
-  let below = 0
-  let above = 0
-  let term = 1
-  if (mode <= c) below = 1
-  else above = 1
-  for (let k = mode; k < last && term > negligible * (above || 1); k++) {
-    term *= ratio(k)
-    if (k + 1 <= c) below += term
-    else above += term
+function lowerTail(c: number, first: number, last: number, mode: number, startMass: number, ratio: (k: number) => number): number {
+  const isLower = c < mode
+  let term = startMass
+  let sum = term
+  if (isLower) {
+    for (let k = c - 1; k >= first && term > negligible * sum; k--) sum += term /= ratio(k)
+    return Math.min(1, sum)
   }
-  term = 1
-  for (let k = mode - 1; k >= first && term > 0; k--) {
-    term /= ratio(k)
-    if (k <= c) below += term
-    else above += term
-    if (term < negligible * below) break
-  }
-  return below / (below + above)
+  for (let k = c + 1; k < last && term > negligible * sum; k++) sum += term *= ratio(k)
+  return Math.max(0, 1 - sum)
 }
 
 function checkPlan(sampleSize: number, accept: number): void {
@@ -44,11 +35,13 @@ function checkPlan(sampleSize: number, accept: number): void {
 }
 
 /**
- * Probability that a sample of n from a lot of N with D nonconforming units holds at most c of them (hypergeometric, type A curve).
- * Shape: whole numbers, 0 ≤ D ≤ N, 1 ≤ n ≤ N, c ≥ 0 → 0..1. Source: ISO 2859-2, annex; agreement with exact fractions better than 1e-12.
- * @throws {CoreError} `lot_size_invalid`, `sample_size_invalid`, `acceptance_number_invalid`, `quantity_invalid`.
+ * Probability that a sample of n from a lot of N holds at most c nonconforming units (hypergeometric, type A curve), for any
+ * number D of them in the lot: what depends on the plan alone is worked out once.
+ * Shape: (N, n, c) whole, 1 ≤ n ≤ N, c ≥ 0 → D, whole 0..N → 0..1.
+ * Source: ISO 2859-2, annex; agreement with exact fractions better than 1e-12.
+ * @throws {CoreError} `lot_size_invalid`, `sample_size_invalid`, `acceptance_number_invalid`; the result: `quantity_invalid`.
  */
-export function acceptanceInLot(lotSize: number, nonconforming: number, sampleSize: number, accept: number): number {
+export function acceptanceOfLots(lotSize: number, sampleSize: number, accept: number): (nonconforming: number) => number {
   checkLotSize(lotSize)
   checkPlan(sampleSize, accept)
   if (sampleSize > lotSize) {
@@ -57,19 +50,28 @@ export function acceptanceInLot(lotSize: number, nonconforming: number, sampleSi
       lotSize,
     })
   }
-  if (!Number.isSafeInteger(nonconforming) || nonconforming < 0 || nonconforming > lotSize) {
-    throw new CoreError('quantity_invalid', `Received ${nonconforming} nonconforming units in a lot of ${lotSize}.`, {
-      received: nonconforming,
-      lotSize,
-    })
+  const massOf = hypergeometricMasses(lotSize, sampleSize)
+  return (nonconforming) => {
+    if (!Number.isSafeInteger(nonconforming) || nonconforming < 0 || nonconforming > lotSize) {
+      throw new CoreError('quantity_invalid', `Received ${nonconforming} nonconforming units in a lot of ${lotSize}.`, {
+        received: nonconforming,
+        lotSize,
+      })
+    }
+    const others = lotSize - nonconforming - sampleSize
+    const first = Math.max(0, -others)
+    const last = Math.min(sampleSize, nonconforming)
+    if (accept >= last) return 1
+    if (accept < first) return 0
+    const mode = Math.min(last, Math.max(first, Math.floor(((sampleSize + 1) * (nonconforming + 1)) / (lotSize + 2))))
+    const ratio = (k: number) => ((sampleSize - k) * (nonconforming - k)) / ((k + 1) * (others + k + 1))
+    return lowerTail(accept, first, last, mode, massOf(accept < mode ? accept : accept + 1, nonconforming), ratio)
   }
-  const others = lotSize - nonconforming - sampleSize
-  const first = Math.max(0, -others)
-  const last = Math.min(sampleSize, nonconforming)
-  if (accept >= last) return 1
-  if (accept < first) return 0
-  const mode = Math.min(last, Math.max(first, Math.floor(((sampleSize + 1) * (nonconforming + 1)) / (lotSize + 2))))
-  return lowerTail(accept, first, last, mode, (k) => ((sampleSize - k) * (nonconforming - k)) / ((k + 1) * (others + k + 1)))
+}
+
+/** The same for one lot with D nonconforming units. */
+export function acceptanceInLot(lotSize: number, nonconforming: number, sampleSize: number, accept: number): number {
+  return acceptanceOfLots(lotSize, sampleSize, accept)(nonconforming)
 }
 
 /**
@@ -86,5 +88,12 @@ export function acceptanceInSeries(fraction: number, sampleSize: number, accept:
   if (fraction === 1) return 0
   const odds = fraction / (1 - fraction)
   const mode = Math.min(sampleSize, Math.floor((sampleSize + 1) * fraction))
-  return lowerTail(accept, 0, sampleSize, mode, (k) => ((sampleSize - k) / (k + 1)) * odds)
+  return lowerTail(
+    accept,
+    0,
+    sampleSize,
+    mode,
+    binomialMass(accept < mode ? accept : accept + 1, sampleSize, fraction, 1 - fraction),
+    (k) => ((sampleSize - k) / (k + 1)) * odds,
+  )
 }

@@ -1,4 +1,5 @@
-import { acceptanceInLot } from './acceptanceProbability'
+import { acceptanceAlong } from './acceptanceAlong'
+import { acceptanceOfLots } from './acceptanceProbability'
 import type { Sample } from './samplingRule'
 
 export interface CurvePoint {
@@ -18,15 +19,10 @@ type Plan = Pick<Sample, 'sampleSize' | 'accept'>
 export function operatingCurve(plan: Plan, lotSize: number, toPercent: number, points = 200): CurvePoint[] {
   const most = Math.min(lotSize, Math.max(1, Math.ceil((lotSize * toPercent) / 100)))
   const count = Math.min(points, most)
-  const curve: CurvePoint[] = []
-  for (let i = 0; i <= count; i++) {
-    const nonconforming = Math.round((most * i) / count)
-    curve.push({
-      percent: (100 * nonconforming) / lotSize,
-      accepted: acceptanceInLot(lotSize, nonconforming, plan.sampleSize, plan.accept),
-    })
-  }
-  return curve
+  const units: number[] = []
+  for (let i = 0; i <= count; i++) units.push(Math.round((most * i) / count))
+  const accepted = acceptanceAlong(lotSize, plan.sampleSize, plan.accept, units)
+  return units.map((nonconforming, i) => ({ percent: (100 * nonconforming) / lotSize, accepted: accepted[i] as number }))
 }
 
 /**
@@ -34,11 +30,12 @@ export function operatingCurve(plan: Plan, lotSize: number, toPercent: number, p
  * Shape: share 0..1 → whole number 1..lotSize. Bisection over whole numbers; always ends.
  */
 export function nonconformingAt(plan: Plan, lotSize: number, share: number): number {
+  const accepted = acceptanceOfLots(lotSize, plan.sampleSize, plan.accept)
   let low = 0
   let high = lotSize
   while (high - low > 1) {
     const middle = Math.floor((low + high) / 2)
-    if (acceptanceInLot(lotSize, middle, plan.sampleSize, plan.accept) <= share) high = middle
+    if (accepted(middle) <= share) high = middle
     else low = middle
   }
   return high

@@ -67,6 +67,24 @@ describe('the probability of acceptance', () => {
 })
 
 describe('an operating curve', () => {
+  it('walks along the qualities to the same probabilities as one by one, for any plan, lot and spacing', () => {
+    const plan = fc.integer({ min: 2, max: 20_000 }).chain((lot) =>
+      fc.record({
+        lot: fc.constant(lot),
+        n: fc.integer({ min: 1, max: Math.min(lot, 3000) }),
+        c: fc.nat(80),
+        toPercent: fc.integer({ min: 1, max: 100 }),
+      }),
+    )
+    fc.assert(
+      fc.property(plan, ({ lot, n, c, toPercent }) =>
+        operatingCurve({ sampleSize: n, accept: c }, lot, toPercent, 60).every(
+          ({ percent, accepted }) => Math.abs(accepted - acceptanceInLot(lot, Math.round((percent * lot) / 100), n, c)) < 1e-12,
+        ),
+      ),
+    )
+  })
+
   it('begins at certainty, falls, and has a point a unit on a small lot', () => {
     const curve = operatingCurve({ sampleSize: 5, accept: 0 }, 20, 100)
     expect(curve).toHaveLength(21)

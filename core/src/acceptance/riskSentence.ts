@@ -1,4 +1,4 @@
-import { acceptanceInLot } from './acceptanceProbability'
+import { acceptanceOfLots } from './acceptanceProbability'
 import { nonconformingAt } from './operatingCurve'
 import type { Sample } from './samplingRule'
 
@@ -29,7 +29,7 @@ function timesIn100(share: number): string {
  * Shape: Sample, lot size, AQL in per cent or null → Risk.
  */
 export function riskOf(sample: Pick<Sample, 'sampleSize' | 'accept'>, lotSize: number, aqlPercent: number | null): Risk {
-  const passes = (nonconforming: number) => acceptanceInLot(lotSize, nonconforming, sample.sampleSize, sample.accept)
+  const passes = acceptanceOfLots(lotSize, sample.sampleSize, sample.accept)
   // Between two whole numbers of nonconforming units the share is drawn straight, as the curve is.
   const passesAt = (percent: number) => {
     const units = (lotSize * percent) / 100

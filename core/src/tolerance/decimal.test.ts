@@ -1,3 +1,4 @@
+import Big from 'big.js'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import cases from '../../testdata/rounding.json'
@@ -50,6 +51,15 @@ describe('decimal arithmetic', () => {
       const places = inputs.unit === '1' ? 0 : inputs.unit.length - 2
       expect(Number(formatDecimal(inputs.x, places)), source).toBe(Number(expected.half_even))
     }
+  })
+
+  it('compares like a general decimal library, for any two decimals', () => {
+    const decimal = fc
+      .tuple(fc.integer({ min: -2000, max: 2000 }), fc.integer({ min: 0, max: 4 }))
+      .map(([digits, places]) => (digits / 10 ** places).toFixed(places))
+    fc.assert(fc.property(decimal, decimal, (a, b) => compareDecimal(a, b) === new Big(a).cmp(b)))
+    expect(compareDecimal('-0.0', '0')).toBe(0)
+    expect(compareDecimal('99999999999999999999.1', '99999999999999999999.09')).toBe(1)
   })
 
   it('brings back what was added, for any two decimals', () => {

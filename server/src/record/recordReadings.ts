@@ -66,10 +66,8 @@ export async function recordReadings(work: Work, cache: LineCache, inspectionId:
   const { manager } = work
   const [head] = (await manager.query('SELECT state, version, answered FROM inspection WHERE id = ?', [inspectionId])) as Head[]
   if (!head) throw new ServerError('not_found', `There is no inspection with the id ${inspectionId}.`)
-  const known = (await manager.query('SELECT id, value, mark FROM reading WHERE id IN (SELECT value FROM json_each(?))', [
-    JSON.stringify(inputs.map((input) => input.id)),
-  ])) as Stored[]
-  const answers = new Map(known.map((stored) => [stored.id, stored]))
+  const rows = await rowsOfCells(work, inspectionId, inputs)
+  const answers = new Map(rows.map((row) => [row.id, row as Stored]))
   const fresh = inputs.filter((input) => !answers.has(input.id))
   let { state, version } = head
   if (fresh.length === 0) work.nothingChanged()
@@ -77,18 +75,18 @@ export async function recordReadings(work: Work, cache: LineCache, inspectionId:
     if (state === 'finished' || state === 'decided')
       throw new ServerError('inspection_closed', `The inspection is ${state}; ${fresh.length} readings were not stored.`, { state })
     const lines = await cache.of(work, inspectionId)
-    const cells = await currentCells(work, inspectionId, fresh)
+    const cells = new Map(rows.map((row) => [cellKey(row), row]))
     let answered = head.answered
-    const rows: Cell[] = []
+    const added: Cell[] = []
     for (const input of fresh) {
       const row = withFacts(input, () => rowFor(lines, cells.get(cellKey(input)), input))
       const before = cells.get(cellKey(input))
       answered += (row.value === null ? 0 : 1) - (before === undefined || before.value === null ? 0 : 1)
       cells.set(cellKey(input), row)
       answers.set(row.id, row)
-      rows.push(row)
+      added.push(row)
     }
-    await insertRows(work, inspectionId, rows, fresh)
+    await insertRows(work, inspectionId, added, fresh)
     if (state === 'toDo') {
       state = 'started'
       version += 1
@@ -101,12 +99,7 @@ export async function recordReadings(work: Work, cache: LineCache, inspectionId:
         inspectionId,
       ])
     } else await manager.query('UPDATE inspection SET answered = ? WHERE id = ?', [answered, inspectionId])
-    work.audit({
-      action: 'recorded',
-      subject: 'inspection',
-      subjectId: inspectionId,
-      after: rows.map((row) => [row.lineId, row.piece, row.correction, row.value]),
-    })
+    work.audit({ action: 'recorded', subject: 'inspection', subjectId: inspectionId, after: byLine(added) })
   }
   return { state, version, readings: inputs.map(({ id }) => pickStored(answers.get(id) as Stored)) }
 }
@@ -144,18 +137,42 @@ function rowFor(lines: ReadonlyMap<string, InspectionLine>, current: Cell | unde
   return { id: input.id, lineId: line.id, piece: input.piece, correction: current ? current.correction + 1 : 0, ...judge(line, input) }
 }
 
-async function currentCells(work: Work, inspectionId: string, inputs: readonly ReadingInput[]): Promise<Map<string, Cell>> {
-  const rows = (await work.manager.query(
-    `SELECT r.id, r.lineId, r.piece, r.correction, r.value, r.mark FROM json_each(?) j
-     JOIN reading r ON r.inspectionId = ? AND r.lineId = j.value ->> 0 AND r.piece = j.value ->> 1 ORDER BY r.correction`,
-    [JSON.stringify(inputs.map(({ lineId, piece }) => [lineId, piece])), inspectionId],
-  )) as Cell[]
-  return new Map(rows.map((row) => [cellKey(row), row]))
+/** What was recorded, as the audit chain keeps it: for each line the pieces, how often they were corrected before, and the answers. */
+function byLine(rows: readonly Cell[]): Record<string, [number, number, string | null][]> {
+  const lines: Record<string, [number, number, string | null][]> = {}
+  for (const { lineId, piece, correction, value } of rows) (lines[lineId] ??= []).push([piece, correction, value])
+  return lines
 }
 
+/** Every answer, earlier ones first, in the stretch of pieces that the inputs touch on each line. */
+async function rowsOfCells(work: Work, inspectionId: string, inputs: readonly ReadingInput[]): Promise<Cell[]> {
+  const stretches = new Map<string, { from: number; to: number }>()
+  for (const { lineId, piece } of inputs) {
+    const { from, to } = stretches.get(lineId) ?? { from: piece, to: piece }
+    stretches.set(lineId, { from: Math.min(from, piece), to: Math.max(to, piece) })
+  }
+  const rows: Cell[] = []
+  for (const [lineId, { from, to }] of stretches) {
+    rows.push(
+      ...((await work.manager.query(
+        'SELECT id, lineId, piece, correction, value, mark FROM reading WHERE inspectionId = ? AND lineId = ? AND piece BETWEEN ? AND ? ORDER BY piece, correction',
+        [inspectionId, lineId, from, to],
+      )) as Cell[]),
+    )
+  }
+  return rows
+}
+
+/** Rows in one statement: two statements stay prepared, this one and that of a single row. */
+const rowsAtOnce = 50
+const oneRow = '(?,?,?,?,?,?,?,?,?,?,?)'
+const insertInto = 'INSERT INTO reading (id, inspectionId, lineId, piece, correction, value, mark, isConfirmedOutside, typedAt, at, personId) VALUES '
+const insertMany = insertInto + Array.from({ length: rowsAtOnce }, () => oneRow).join()
+
 async function insertRows(work: Work, inspectionId: string, rows: readonly Cell[], inputs: readonly ReadingInput[]): Promise<void> {
-  const packed = rows.map((row, i) => [
+  const values = rows.map((row, i) => [
     row.id,
+    inspectionId,
     row.lineId,
     row.piece,
     row.correction,
@@ -163,10 +180,15 @@ async function insertRows(work: Work, inspectionId: string, rows: readonly Cell[
     row.mark,
     inputs[i]?.isConfirmedOutside ? 1 : 0,
     inputs[i]?.typedAt,
+    work.now,
+    work.personId,
   ])
-  await work.manager.query(
-    `INSERT INTO reading (id, inspectionId, lineId, piece, correction, value, mark, isConfirmedOutside, typedAt, at, personId)
-     SELECT value ->> 0, ?, value ->> 1, value ->> 2, value ->> 3, value ->> 4, value ->> 5, value ->> 6, value ->> 7, ?, ? FROM json_each(?)`,
-    [inspectionId, work.now, work.personId, JSON.stringify(packed)],
-  )
+  try {
+    let at = 0
+    for (; at + rowsAtOnce <= values.length; at += rowsAtOnce) await work.manager.query(insertMany, values.slice(at, at + rowsAtOnce).flat())
+    for (; at < values.length; at++) await work.manager.query(insertInto + oneRow, values[at])
+  } catch (error) {
+    if ((error as { code?: string }).code !== 'SQLITE_CONSTRAINT_PRIMARYKEY') throw error
+    throw new ServerError('key_reused', 'The id of a reading was used for another cell. Give each reading an id of its own.')
+  }
 }
