@@ -109,7 +109,7 @@ export class Hand {
     const [source, flags] = text instanceof RegExp ? [text.source, text.flags] : [text.replaceAll(/[.*+?^${}()|[\]\\]/g, '\\$&'), '']
     try {
       await this.page.waitForFunction(
-        (pattern, how) => new RegExp(pattern, how).test((document.body.innerText ?? '').replaceAll('\u202f', ' ')),
+        (pattern, how) => new RegExp(pattern, how).test((document.body.innerText ?? '').replaceAll('\u00a0', ' ')),
         { timeout },
         source,
         flags,
@@ -122,7 +122,7 @@ export class Hand {
 
   async textOf(selector: string): Promise<string> {
     await this.page.waitForSelector(selector)
-    return this.page.$eval(selector, (element) => (element as HTMLElement).innerText.replaceAll('\u202f', ' '))
+    return this.page.$eval(selector, (element) => (element as HTMLElement).innerText.replaceAll('\u00a0', ' '))
   }
 
   /** Signs in on the sign-in page. */

@@ -4,7 +4,11 @@ import vuetify from 'vite-plugin-vuetify'
 
 export default defineConfig({
   root: import.meta.dirname,
-  plugins: [vue(), vuetify({ autoImport: true })],
+  plugins: [
+    // Words that stand on two lines of a template keep their space.
+    vue({ template: { compilerOptions: { whitespace: 'preserve' } } }),
+    vuetify({ autoImport: true }),
+  ],
   build: { outDir: 'dist', emptyOutDir: true, chunkSizeWarningLimit: 900, reportCompressedSize: false },
   server: { proxy: { '/api': 'http://127.0.0.1:4720' } },
 })

@@ -9,7 +9,7 @@ const { people, define, attach, run } = endpoints
 export const password = 'a-bench-password'
 
 /** A plant with one part, one plan of one measured line of 10,000 pieces (every piece), and one open inspection on it. */
-export async function preparePlant(folder: string): Promise<{ inspectionId: string; lineId: string }> {
+export async function preparePlant(folder: string, lotSize: number): Promise<{ inspectionId: string; lineId: string }> {
   const { base, child } = await startServer(folder)
   const client = new ApiClient(base)
   await client.call(people.createFirstAdministrator, { body: { name: 'Bench', initials: 'B', signInName: 'bench', password } })
@@ -68,7 +68,7 @@ export async function preparePlant(folder: string): Promise<{ inspectionId: stri
     body: { operationId: receiving.id, planId: plan.id, partId: part.id, familyId: null, supplierId: null, holdPlaceId: bay.id, isGate: true },
   })
   const delivery = await client.call(run.receiveDelivery, {
-    body: { supplierId: supplier.id, orderNumber: '1', lines: [{ partId: part.id, supplierLot: 'S', quantity: 100_000, containers: [] }] },
+    body: { supplierId: supplier.id, orderNumber: '1', lines: [{ partId: part.id, supplierLot: 'S', quantity: lotSize, containers: [] }] },
   })
   const inspectionId = delivery.lots[0]?.inspections[0]?.id ?? ''
   const inspection = await client.call(endpoints.record.getInspection, { params: { id: inspectionId } })

@@ -12,13 +12,13 @@ const readings = 1_000_000
 const bareSql = `SELECT i.id, i.code, i.state, p.name AS planName, t.code AS partCode, t.name AS partName, l.code AS lotCode, s.name AS supplierName, i.lotSize, i.isGate, i.openedAt, i.finishedAt,
   i.verdict, i.answered, i.asked, IFNULL((SELECT MAX(n.sampleSize) || CASE WHEN MAX(n.sampleSize) = 1 THEN ' piece, ' ELSE ' pieces, ' END || COUNT(*) || CASE WHEN COUNT(*) = 1 THEN ' line' ELSE ' lines' END FROM inspection_line n WHERE n.inspectionId = i.id), '') AS sampleWords
   FROM inspection i JOIN lot l ON l.id = i.lotId JOIN part t ON t.id = l.partId JOIN partner s ON s.id = l.supplierId JOIN plan_revision r ON r.id = i.planRevisionId JOIN plan p ON p.id = r.planId
-  WHERE i.state = 'toDo' ORDER BY i.openedAt DESC, i.id DESC LIMIT 61`
+  WHERE i.state = 'toDo' ORDER BY i.openedAt DESC, i.id DESC LIMIT 101`
 const bareCount = `SELECT COUNT(*) AS total FROM inspection i WHERE i.state = 'toDo'`
 
 /** A database of 200,000 inspections and 1,000,000 readings: the first page of the queue, and the memory after every view was browsed. */
 export async function benchLarge(): Promise<Row[]> {
   const folder = mkdtempSync(join(tmpdir(), 'nemawashi-bench-'))
-  await preparePlant(folder)
+  await preparePlant(folder, 100)
   multiply(folder, inspections, readings)
   const { base, child } = await startServer(folder)
   const wire = new Wire(base)

@@ -15,9 +15,9 @@ const batchSize = 200
 /** One reading, and batches of 200, over HTTP with session, validation, unit of work and audit chain; against the bare baseline. */
 export async function benchReadings(): Promise<Row[]> {
   const folder = mkdtempSync(join(tmpdir(), 'nemawashi-bench-'))
-  const { inspectionId, lineId } = await preparePlant(folder)
+  const { inspectionId, lineId } = await preparePlant(folder, 100_000)
   const ours = await startServer(folder)
-  const bare = await startProcess('npx', ['tsx', 'bench/src/bareServer.ts', join(folder, 'bare.sqlite')], {})
+  const bare = await startProcess('node', ['--import', 'tsx', 'bench/src/bareServer.ts', join(folder, 'bare.sqlite')], {})
   const wire = new Wire(ours.base)
   await wire.send('POST', '/api/session', { signInName: 'bench', password })
   const bareWire = new Wire(bare.base)

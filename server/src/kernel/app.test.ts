@@ -187,6 +187,14 @@ describe('lists', () => {
       expect(seen).toHaveLength(7)
       expect(new Set(seen).size).toBe(7)
     }
+    const entries: string[] = []
+    for (let after: string | undefined; ;) {
+      const page = await plant.administrator.call(endpoints.people.listAudit, { query: { limit: 20, ...(after ? { after } : {}) } })
+      entries.push(...page.rows.map((row) => row.id))
+      if (page.next === null) break
+      after = page.next
+    }
+    expect(entries).toEqual(entries.map((_, i) => String(entries.length - i)))
     const filtered = await clerk.call(endpoints.trace.listLots, { query: { q: 'L-000003 Supplier' } })
     expect(filtered.rows.map((row) => row.code)).toEqual(['L-000003'])
     expect((await clerk.call(endpoints.trace.listLots, { query: { q: '%' } })).total).toBe(0)

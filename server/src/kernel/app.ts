@@ -61,7 +61,7 @@ export function buildApp(kernel: Kernel, pages: string | null): Express {
   const app = express()
   app.disable('x-powered-by')
   app.set('etag', false)
-  if (kernel.log.level !== 'silent') app.use(pinoHttp({ logger: kernel.log, customSuccessObject: () => ({}) }))
+  if (kernel.log.isLevelEnabled('info')) app.use(pinoHttp({ logger: kernel.log, customSuccessObject: () => ({}) }))
   app.use(helmet({ contentSecurityPolicy: contentSecurity, crossOriginEmbedderPolicy: false }))
   app.use('/api', express.json({ limit: '512kb' }))
   app.use('/api', (_request, response, next) => {

@@ -31,7 +31,7 @@ export interface Filter {
   readonly values: readonly (string | number)[]
 }
 
-const defaultLimit = 60
+const defaultLimit = 100
 const mostCsvRows = 1_000_000
 
 function conditions(spec: ListSpec, query: ListQuery, filters: readonly Filter[]): { sql: string[]; values: (string | number)[] } {
@@ -45,11 +45,11 @@ function conditions(spec: ListSpec, query: ListQuery, filters: readonly Filter[]
   return { sql, values }
 }
 
-function readKey(after: string): [string | number, string] {
+function readKey(after: string): [string | number, string | number] {
   try {
     const key = JSON.parse(Buffer.from(after, 'base64url').toString('utf8')) as unknown
-    if (Array.isArray(key) && key.length === 2 && ['string', 'number'].includes(typeof key[0]) && typeof key[1] === 'string')
-      return key as [string | number, string]
+    if (Array.isArray(key) && key.length === 2 && key.every((part) => typeof part === 'string' || typeof part === 'number'))
+      return key as [string | number, string | number]
   } catch {
     // falls through to the refusal
   }
@@ -76,25 +76,29 @@ export async function listPage<Row>(reader: Reader, spec: ListSpec, query: ListQ
     pageValues.push(...readKey(query.after))
   }
   const selected = Object.entries(spec.columns).map(([name, { sql: expression }]) => `${expression} AS "${name}"`)
+  // The key of the next page is the last row's sort value and id; the id is selected once more only where its column shows it otherwise.
+  const isIdShown = spec.columns['id']?.sql === spec.id
   const rows = (await reader.query(
-    `SELECT ${selected.join(', ')}, ${key} AS "_key", ${spec.id} AS "_id" FROM ${spec.from} ${page.length > 0 ? `WHERE ${page.join(' AND ')}` : ''}
+    `SELECT ${selected.join(', ')}${isIdShown ? '' : `, ${spec.id} AS "_id"`} FROM ${spec.from} ${page.length > 0 ? `WHERE ${page.join(' AND ')}` : ''}
      ORDER BY ${key} ${dir}, ${spec.id} ${dir} LIMIT ?`,
     [...pageValues, limit + 1],
   )) as Record<string, unknown>[]
   const hasMore = rows.length > limit
-  const shown = rows.slice(0, limit)
-  const last = shown.at(-1)
-  const next = hasMore && last ? Buffer.from(JSON.stringify([last['_key'], last['_id']])).toString('base64url') : null
-  return { rows: shown.map((row) => readRow<Row>(spec, row)), total: count?.total ?? 0, next }
+  if (hasMore) rows.pop()
+  const last = rows.at(-1)
+  const lastKey = last && [last[sort] ?? (column.kind === 'number' ? -1e300 : ''), last[isIdShown ? 'id' : '_id']]
+  const next = hasMore ? Buffer.from(JSON.stringify(lastKey)).toString('base64url') : null
+  return { rows: readRows<Row>(spec, rows, isIdShown), total: count?.total ?? 0, next }
 }
 
-function readRow<Row>(spec: ListSpec, row: Record<string, unknown>): Row {
-  const read: Record<string, unknown> = {}
-  for (const [name, { kind }] of Object.entries(spec.columns)) {
-    const value = row[name]
-    read[name] = kind === 'flag' ? value === 1 : kind === 'json' ? (JSON.parse(String(value)) as unknown) : value
+/** Brings rows from the database to what the contract says: flags and JSON columns are read, in place. */
+function readRows<Row>(spec: ListSpec, rows: Record<string, unknown>[], isIdShown: boolean): Row[] {
+  const special = Object.entries(spec.columns).filter(([, { kind }]) => kind === 'flag' || kind === 'json')
+  for (const row of rows) {
+    for (const [name, { kind }] of special) row[name] = kind === 'flag' ? row[name] === 1 : (JSON.parse(String(row[name])) as unknown)
+    if (!isIdShown) delete row['_id']
   }
-  return read as Row
+  return rows as Row[]
 }
 
 /** All matching rows as CSV, in the order of the list, made page by page. */

@@ -65,8 +65,11 @@ function limitsWords(line: InspectionLine): string {
 }
 
 const columns = 4
+/** Beyond this the report lists the nonconforming pieces and points to the CSV for the rest: a thousand pages serve nobody. */
+const mostListed = 2000
 
 function readingsPart(paper: PdfPaper, line: InspectionLine, readings: readonly Reading[]): void {
+  if (line.sampleSize > mostListed) return nonconformingPart(paper, line, readings)
   const width = (paper.right - paper.left) / columns
   const byPiece = new Map(readings.map((reading) => [reading.piece, reading]))
   for (let row = 0; row * columns < line.sampleSize; row++) {
@@ -87,6 +90,17 @@ function readingsPart(paper: PdfPaper, line: InspectionLine, readings: readonly 
         paper.write('corrected', x + (line.kind === 'measured' ? 75 : 38), paper.y + 8, { size: 5, color: inks.soft })
     }
     paper.y += 14
+  }
+}
+
+function nonconformingPart(paper: PdfPaper, line: InspectionLine, readings: readonly Reading[]): void {
+  const bad = readings.filter((reading) => reading.mark === 'nonconforming').slice(0, mostListed)
+  const words = `${readings.length} of ${line.sampleSize} pieces answered. Listed here are the nonconforming ones${bad.length === mostListed ? `, the first ${mostListed}` : ''}; every reading is in the CSV and JSON of this report.`
+  paper.y += paper.write(words, paper.left, paper.y, { size: 8.5, color: inks.soft, width: 500 }) + 3
+  const listed = bad.map((reading) => `piece ${reading.piece}${line.kind === 'measured' ? `: ${reading.value}` : ''}`)
+  for (let at = 0; at < listed.length; at += 5) {
+    paper.room(14)
+    paper.y += paper.write(listed.slice(at, at + 5).join('   '), paper.left, paper.y, { font: 'mono', size: 8.5 })
   }
 }
 
@@ -112,7 +126,7 @@ function linePart(paper: PdfPaper, inspection: Inspection, line: InspectionLine,
     drawStrip(
       paper,
       line,
-      readings.map((reading) => ({ value: Number(reading.value), mark: reading.mark })),
+      readings.slice(0, mostListed).map((reading) => ({ value: Number(reading.value), mark: reading.mark })),
       paper.left,
       paper.y + 3,
       300,

@@ -1,5 +1,5 @@
 <template>
-  <SheetSplit list-words="Held lots" left="minmax(340px, 33%)">
+  <SheetSplit list-words="Held lots" left="minmax(430px, 37%)">
     <template #list>
       <DataList
         ref="list"

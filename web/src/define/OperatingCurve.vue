@@ -103,7 +103,7 @@ const option = computed(() => ({
           },
           {
             coord: [risk.poorPercent, 100 * risk.poorAccepted],
-            label: { formatter: `${round(risk.poorPercent)} % → ${Math.round(100 * risk.poorAccepted)}`, position: 'top' },
+            label: { formatter: `${round(risk.poorPercent)} % → ${Math.round(100 * risk.poorAccepted)}`, position: [12, -14] },
           },
         ],
       },

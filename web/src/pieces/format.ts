@@ -1,8 +1,8 @@
 import { quantityWords } from '@nemawashi/core'
 
-const narrow = '\u202f'
+const narrow = '\u00a0'
 
-/** 1200 → 1 200, with a narrow space that does not break. */
+/** 1200 → 1 200, with a space that does not break. */
 export function whole(value: number): string {
   return String(value).replaceAll(/\B(?=(\d{3})+(?!\d))/g, narrow)
 }
