@@ -132,5 +132,6 @@ export class Hand {
     await this.fill('input[name=password]', password)
     await this.press('Enter')
     await this.page.waitForSelector('.rail')
+    await this.page.waitForSelector('.find input')
   }
 }

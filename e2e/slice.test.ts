@@ -209,6 +209,7 @@ describe('the slice, from a first administrator to the report', () => {
     await hand.page.waitForSelector('input.big:focus')
     await hand.type('0a,3x4mm')
     expect(await hand.page.$eval('input.big', (field) => (field as HTMLInputElement).value)).toBe('0,34')
+    expect(await hand.textOf('[data-test=live-mark]')).toBe('inside the limits')
     await hand.press('Enter')
     await hand.sees('Gate gap · piece 2 of 2')
     await hand.type('0.52')

@@ -189,6 +189,24 @@ describe('finding the way', () => {
   })
 })
 
+describe('a password', () => {
+  it('is changed by its owner from the menu under the initials', async () => {
+    const hand = await sit('hana')
+    await hand.reach('button.me')
+    await hand.press('Enter')
+    await hand.sees('Change password')
+    for (let i = 0; i < 8 && !(await hand.page.evaluate(() => document.activeElement?.textContent?.includes('Change password'))); i++)
+      await hand.press('ArrowDown')
+    await hand.press('Enter')
+    await hand.fill('input[autocomplete=current-password]', password)
+    await hand.fill('input[autocomplete=new-password]', 'another-long-one')
+    await hand.press('Enter')
+    await hand.sees('Your password is changed')
+    const again = new ApiClient(installation.base)
+    await again.call(endpoints.people.signIn, { body: { signInName: 'hana', password: 'another-long-one' } })
+  })
+})
+
 describe('the data folder', () => {
   it('is backed up while in use, and restored only when nobody uses it', async () => {
     const folder = mkdtempSync(join(tmpdir(), 'nemawashi-backup-'))

@@ -32,6 +32,7 @@
       <p v-if="flow.stops.length === 0" class="soft">
         This part has no routing yet. <router-link :to="`/define/parts/${part.id}`">Give it its operations</router-link>, receiving first.
       </p>
+      <PlanShelf v-if="isEngineer && !draft && flow.stops.some((stop) => stop.kind === 'receiving')" />
       <ControlPointForm
         v-if="draft"
         :key="selected?.id ?? 'new'"
@@ -80,6 +81,7 @@ import StaleChange from '../pieces/StaleChange.vue'
 import { useSaver } from '../pieces/useSaver'
 import ControlPointForm, { type PointDraft } from './ControlPointForm.vue'
 import FlowLine from './FlowLine.vue'
+import PlanShelf from './PlanShelf.vue'
 
 const { define, attach } = endpoints
 const route = useRoute()
@@ -133,11 +135,11 @@ function choose(point: FlowPoint): void {
   selected.value = point
   draft.value = draftOf(point)
 }
-function begin(operationId: string): void {
+function begin(operationId: string, planId: string | null): void {
   if (!isEngineer || !part.value) return
   saver.clear()
   selected.value = null
-  draft.value = { operationId, planId: null, partId: part.value.id, familyId: null, supplierId: null, holdPlaceId: null, isGate: true }
+  draft.value = { operationId, planId, partId: part.value.id, familyId: null, supplierId: null, holdPlaceId: null, isGate: true }
 }
 function close(): void {
   selected.value = draft.value = null
@@ -193,7 +195,7 @@ useKeys([
       const stop =
         document.activeElement?.closest<HTMLElement>('[data-stop]')?.dataset['stop'] ??
         flow.value?.stops.find((entry) => entry.kind === 'receiving')?.operationId
-      if (stop) begin(stop)
+      if (stop) begin(stop, null)
     },
   },
 ])

@@ -7,7 +7,7 @@
       role="listitem"
       :data-stop="stop.operationId"
       @dragover.prevent
-      @drop="emit('attach', stop.operationId)"
+      @drop.prevent="drop($event, stop)"
     >
       <b>{{ stop.name }}</b>
       <span class="soft small">{{ stop.code }}</span>
@@ -17,7 +17,7 @@
         class="ring"
         :class="{ bare: stop.points.length === 0 }"
         :aria-label="`${stop.name}: attach a plan`"
-        @click="emit('attach', stop.operationId)"
+        @click="emit('attach', stop.operationId, null)"
       />
       <span v-else class="ring" aria-hidden="true" />
       <button
@@ -51,7 +51,11 @@ import type { Flow, FlowPoint } from '@nemawashi/contract'
 
 /** The part's operations as stops on one line; control points hang below their stop and say what is checked, how many, and whether it is a gate. */
 defineProps<{ flow: Flow; selectedId: string | null; canAttach: boolean }>()
-const emit = defineEmits<{ choose: [point: FlowPoint]; attach: [operationId: string] }>()
+const emit = defineEmits<{ choose: [point: FlowPoint]; attach: [operationId: string, planId: string | null] }>()
+function drop(event: DragEvent, stop: Flow['stops'][number]): void {
+  const planId = event.dataTransfer?.getData('text/plan')
+  if (planId && stop.kind === 'receiving') emit('attach', stop.operationId, planId)
+}
 </script>
 
 <style scoped>

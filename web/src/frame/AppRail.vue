@@ -23,18 +23,23 @@
         <v-list-item to="/people" title="People and roles" />
         <v-list-item v-if="maySeeChain" to="/people/audit" title="Audit chain" />
         <v-list-item href="/api/docs" title="API" />
+        <v-list-item title="Change password" @click="isChangingPassword = true" />
         <v-list-item title="Sign out" @click="signOut" />
       </v-list>
     </v-menu>
+    <PasswordDialog v-model="isChangingPassword" />
   </nav>
 </template>
 
 <script setup lang="ts">
 import { roleWords } from '@nemawashi/contract'
+import { defineAsyncComponent, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { railWords } from './railIcons'
 import { useSession } from './session'
 
+const PasswordDialog = defineAsyncComponent(() => import('../people/PasswordDialog.vue'))
+const isChangingPassword = ref(false)
 const route = useRoute()
 const router = useRouter()
 const session = useSession()

@@ -93,6 +93,9 @@
             >
           </div>
           <p v-else-if="message" class="nonconforming" role="alert">{{ message }}</p>
+          <p v-else-if="liveMark" :class="liveMark" data-test="live-mark">
+            <MarkSign :mark="liveMark" :size="30" /> {{ liveMark === 'conforming' ? 'inside the limits' : 'outside the limits' }}
+          </p>
           <p v-else-if="current && current.value !== null" class="soft">
             <MarkSign :mark="current.mark" /> holds {{ current.value }}; a new value corrects it, both are kept
           </p>
@@ -207,6 +210,7 @@ const {
   cells,
   finding,
   current,
+  liveMark,
   begin,
   load,
   go,
@@ -232,9 +236,10 @@ useCrumbs(() => [
 const stripReadings = computed(() => {
   const of = line.value
   if (!of) return []
-  return Array.from({ length: of.sampleSize }, (_, i) => cells.value.get(cellKey(of.id, i + 1))).flatMap((cell) =>
+  const kept = Array.from({ length: of.sampleSize }, (_, i) => cells.value.get(cellKey(of.id, i + 1))).flatMap((cell) =>
     cell?.value != null ? [{ value: cell.value, mark: cell.mark }] : [],
   )
+  return liveMark.value ? [...kept, { value: typed.value.replace(',', '.'), mark: liveMark.value }] : kept
 })
 
 const focusField = () => void nextTick(() => field.value?.focus())

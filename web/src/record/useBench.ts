@@ -1,4 +1,4 @@
-import { judgeLot, parseReading } from '@nemawashi/core'
+import { judgeLot, parseReading, type Mark } from '@nemawashi/core'
 import { endpoints, type Inspection, type InspectionLine, type ReadingInput } from '@nemawashi/contract'
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
 import { v7 } from 'uuid'
@@ -35,6 +35,16 @@ export function useBench(id: string) {
   const cells = computed(() => cellsOf(lines.value, inspection.value?.readings ?? [], waiting.value))
   const finding = computed(() => (isOpen.value || !inspection.value ? judgeLot(marksOf(lines.value, cells.value)) : inspection.value.finding))
   const current = computed<Answer | null>(() => (line.value ? (cells.value.get(cellKey(line.value.id, at.value.piece)) ?? null) : null))
+
+  /** The mark of what is being typed, before it is kept; null while it is no readable value. */
+  const liveMark = computed<Mark | null>(() => {
+    if (line.value?.kind !== 'measured' || typed.value.trim() === '') return null
+    try {
+      return markOf(line.value, parseReading(typed.value, line.value.resolution ?? '1'))
+    } catch {
+      return null
+    }
+  })
 
   const draftKey = `draft ${id}`
   watch([typed, at], () => localStorage.setItem(draftKey, JSON.stringify({ at: at.value, typed: typed.value })), { deep: true })
@@ -192,6 +202,7 @@ export function useBench(id: string) {
     cells,
     finding,
     current,
+    liveMark,
     begin,
     load,
     go,

@@ -1,0 +1,57 @@
+<template>
+  <v-dialog v-model="isShown" width="420">
+    <v-card title="Change your password">
+      <v-card-text>
+        <form id="password" class="stack" @submit.prevent="change">
+          <ErrorNote :failure="saver.note.value" />
+          <v-text-field
+            v-model="current"
+            label="Current password"
+            type="password"
+            autocomplete="current-password"
+            autofocus
+            :error-messages="saver.fieldErrors.value['current']"
+          />
+          <v-text-field
+            v-model="next"
+            label="New password, at least 10 characters"
+            type="password"
+            autocomplete="new-password"
+            :error-messages="saver.fieldErrors.value['next']"
+          />
+        </form>
+      </v-card-text>
+      <v-card-actions>
+        <v-btn @click="isShown = false">Cancel</v-btn>
+        <v-btn form="password" type="submit" color="primary" variant="flat" :loading="saver.isBusy.value">Change</v-btn>
+      </v-card-actions>
+    </v-card>
+  </v-dialog>
+</template>
+
+<script setup lang="ts">
+import { endpoints } from '@nemawashi/contract'
+import { ref, watch } from 'vue'
+import { call } from '../frame/api'
+import { notify } from '../frame/notify'
+import ErrorNote from '../pieces/ErrorNote.vue'
+import { useSaver } from '../pieces/useSaver'
+
+/** Everybody changes their own password here; an administrator sets a forgotten one under People. */
+const isShown = defineModel<boolean>({ required: true })
+const saver = useSaver()
+const current = ref('')
+const next = ref('')
+watch(isShown, () => {
+  current.value = next.value = ''
+  saver.clear()
+})
+async function change(): Promise<void> {
+  const done = await saver.save(
+    async () => void (await call(endpoints.people.changePassword, { body: { current: current.value, next: next.value } })),
+  )
+  if (!done) return
+  isShown.value = false
+  notify('Your password is changed.')
+}
+</script>
