@@ -1,26 +1,26 @@
+import vue from '@vitejs/plugin-vue'
 import { defineConfig } from 'vitest/config'
+
+const unit = (name: string, include: string[]) => ({ name, include, testTimeout: 20_000 })
 
 export default defineConfig({
   test: {
     reporters: process.env['CI'] ? ['dot', './scripts/closingLine.ts'] : ['default', './scripts/closingLine.ts'],
     projects: [
       {
-        test: {
-          name: 'unit',
-          include: [
-            'core/src/**/*.test.ts',
-            'contract/src/**/*.test.ts',
-            'server/src/**/*.test.ts',
-            'web/src/**/*.test.ts',
-            'demo/src/**/*.test.ts',
-            'scripts/**/*.test.ts',
-          ],
-          testTimeout: 20_000,
-        },
+        test: unit('unit', [
+          'core/src/**/*.test.ts',
+          'contract/src/**/*.test.ts',
+          'server/src/**/*.test.ts',
+          'demo/src/**/*.test.ts',
+          'scripts/**/*.test.ts',
+        ]),
       },
       {
-        test: { name: 'e2e', include: ['e2e/**/*.test.ts'], testTimeout: 120_000, hookTimeout: 120_000, fileParallelism: false },
+        plugins: [vue({ template: { compilerOptions: { whitespace: 'preserve' } } })],
+        test: { ...unit('web', ['web/src/**/*.test.ts']), environment: 'happy-dom' },
       },
+      { test: { name: 'e2e', include: ['e2e/**/*.test.ts'], testTimeout: 120_000, hookTimeout: 120_000, fileParallelism: false } },
     ],
   },
 })

@@ -52,7 +52,7 @@ const lane = async () => {
   for (let next = checks.shift(); next; next = checks.shift()) await next()
 }
 await Promise.all([lane(), lane()])
-await step('unit tests', 'vitest', ['run', '--project', 'unit'])
+await step('unit tests', 'vitest', ['run', '--project', 'unit', '--project', 'web'])
 try {
   build()
   console.log('ok   build')
