@@ -117,8 +117,8 @@ async function history(stage: Stage, progress: (share: number, words: string) =>
     agenda.push({ at: onShift(at, chance), do: () => deliver(stage, agenda, i, 'past') })
   }
   const dayLength = Math.max(hour, until - morning)
-  for (let i = 0; i < 12; i++)
-    agenda.push({ at: morning + (dayLength * (i + 1)) / 16, do: () => deliver(stage, agenda, pastDeliveries + i, 'today') })
+  for (let i = 0; i < 14; i++)
+    agenda.push({ at: morning + (dayLength * (i + 1)) / 18, do: () => deliver(stage, agenda, pastDeliveries + i, 'today') })
   let done = 0
   while (agenda.length > 0) {
     agenda.sort((a, b) => a.at - b.at)

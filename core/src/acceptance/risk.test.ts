@@ -3,6 +3,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import probabilities from '../../testdata/acceptance-probability.json'
 import plans from '../../testdata/plans-in-lots.json'
+import quantiles from '../../testdata/quantiles.json'
 import { acceptanceInLot, acceptanceInSeries } from './acceptanceProbability'
 import { nonconformingAt, operatingCurve } from './operatingCurve'
 import { riskOf } from './riskSentence'
@@ -21,6 +22,24 @@ describe('the probability of acceptance', () => {
     const { kind, n, c, p = 0, N = 0, D = 0 } = inputs as Inputs
     const got = kind === 'single.binomial' ? acceptanceInSeries(p, n, c) : acceptanceInLot(N, D, n, c)
     expect(Math.abs(got - expected.pa), source).toBeLessThanOrEqual(Math.max(tolerance.abs, tolerance.rel * Math.abs(expected.pa)))
+  })
+
+  it.each(quantiles.map((entry) => [entry.id, entry] as const))('meets 95, 50 and 10 of 100 where %s says', (_id, { inputs, expected, source }) => {
+    const { n, c } = inputs as Inputs
+    expect(acceptanceInSeries(expected.p_pa_95, n, c), source).toBeCloseTo(0.95, 8)
+    expect(acceptanceInSeries(expected.p_pa_50, n, c), source).toBeCloseTo(0.5, 8)
+    expect(acceptanceInSeries(expected.p_pa_10, n, c), source).toBeCloseTo(0.1, 8)
+  })
+
+  it('gives the tabulated qualities of code letter J, AQL 0.65 (MIL-STD-105E, Table X-J-1, n 80, c 1; from memory)', () => {
+    for (const [accepted, percent] of [
+      [0.95, 0.446],
+      [0.9, 0.667],
+      [0.5, 2.09],
+      [0.1, 4.78],
+    ] as const) {
+      expect(Math.abs(acceptanceInSeries(percent / 100, 80, 1) - accepted)).toBeLessThan(0.002)
+    }
   })
 
   it('agrees with the designed plans of the check values', () => {

@@ -1,0 +1,119 @@
+import { describe, expect, expectTypeOf, it } from 'vitest'
+import { z } from 'zod'
+import { endpoint, ListQuery } from './endpoint'
+import { allEndpoints, endpoints } from './endpoints'
+import { openApiDocument } from './openapi'
+import { addressOf, type CallOf, type ReplyOf } from './request'
+
+const { define, run, record, contain } = endpoints
+const id = '01900000-0000-7000-8000-000000000000'
+
+describe('an address', () => {
+  it('has its parameters filled in and escaped, and only the query that was given', () => {
+    expect(addressOf(define.getPlan, { params: { id } })).toBe(`/api/plans/${id}`)
+    expect(addressOf(define.getPlan, { params: { id: '../people' } })).toBe('/api/plans/..%2Fpeople')
+    expect(addressOf(run.listDeliveries, { query: { q: 'a b', sort: undefined, after: '' } })).toBe('/api/deliveries?q=a+b')
+    expect(addressOf(run.listDeliveries, { query: { q: 'x' } }, '.csv')).toBe('/api/deliveries.csv?q=x')
+  })
+})
+
+describe('what crosses the wire', () => {
+  it('is refused when it holds something that nobody asked for', () => {
+    expect(define.releasePlan.body.safeParse({ version: 1 }).success).toBe(true)
+    expect(define.releasePlan.body.safeParse({ version: 1, state: 'released' }).success).toBe(false)
+    expect(ListQuery.safeParse({ limit: '50' }).data).toEqual({ limit: 50 })
+    expect(ListQuery.safeParse({ limit: '5000' }).success).toBe(false)
+  })
+
+  it('holds a sampling rule of one of the four kinds and none in between', () => {
+    const line = (sampling: unknown) =>
+      define.createPlan.body.safeParse({ code: 'P', name: 'P', lines: [{ characteristicId: id, sampling, isRequired: true, isDecisive: false }] })
+        .success
+    expect(line({ kind: 'everyPiece', accept: 0 })).toBe(true)
+    expect(line({ kind: 'percentage', percent: 10, rounding: 'up', accept: 0 })).toBe(true)
+    expect(line({ kind: 'attributesScheme', level: 'II', aqlPercent: 0.65 })).toBe(true)
+    expect(line({ kind: 'attributesScheme', level: 'IV', aqlPercent: 0.65 })).toBe(false)
+    expect(line({ kind: 'fixedNumber', accept: 0 })).toBe(false)
+    expect(line({ kind: 'everyPiece', accept: 0, sampleSize: 5 })).toBe(false)
+  })
+
+  it('keeps codes to what can be read aloud and written on a label', () => {
+    const code = (text: string) => define.createPlan.body.safeParse({ code: text, name: 'P', lines: [] }).success
+    expect(['RP-01', 'Läuferstift 6', 'A.1/2_b'].every(code)).toBe(true)
+    expect(['', ' ', '<b>', '-1', 'a\nb', 'x'.repeat(41)].some(code)).toBe(false)
+  })
+
+  it('takes readings in batches of at most 200, each with an id and an instant', () => {
+    const reading = { id, lineId: id, piece: 1, value: '0.3', typedAt: '2026-03-01T08:00:00Z', isConfirmedOutside: false, corrects: null }
+    const body = (readings: unknown[]) => record.recordReadings.body.safeParse({ readings }).success
+    expect(body([reading])).toBe(true)
+    expect(body([])).toBe(false)
+    expect(body(Array(201).fill(reading))).toBe(false)
+    expect(body([{ ...reading, typedAt: 'this morning' }])).toBe(false)
+    expect(body([{ ...reading, value: 0.3 }])).toBe(false)
+  })
+
+  it('gives callers the types of its schemas', () => {
+    expectTypeOf<CallOf<typeof define.getPlan>['params']>().toEqualTypeOf<{ id: string }>()
+    expectTypeOf<CallOf<typeof contain.decide>['body']['version']>().toEqualTypeOf<number>()
+    expectTypeOf<ReplyOf<typeof run.listDeliveries>['total']>().toEqualTypeOf<number>()
+  })
+})
+
+describe('every endpoint', () => {
+  it('says in words what it does and who may call it', () => {
+    for (const { endpoint: entry } of allEndpoints()) {
+      expect(entry.summary.length, entry.path).toBeGreaterThan(5)
+      expect(entry.path).toMatch(/^\/api\/[a-z-]+/)
+      if (typeof entry.access !== 'string') expect(entry.access.length).toBeGreaterThan(0)
+    }
+  })
+
+  it('that changes something is closed to people without a role, but for signing in', () => {
+    const open = allEndpoints().filter(({ endpoint: entry }) => entry.method !== 'GET' && typeof entry.access === 'string')
+    expect(open.map(({ name }) => name).sort()).toEqual(['changePassword', 'createFirstAdministrator', 'signIn', 'signOut'])
+  })
+
+  it('without an access statement does not compile', () => {
+    // @ts-expect-error access is missing
+    endpoint('GET', '/api/open', { summary: 'no access', reply: z.strictObject({}) })
+  })
+})
+
+describe('the OpenAPI document', () => {
+  const document = openApiDocument('1.2.3') as {
+    info: { version: string }
+    paths: Record<
+      string,
+      Record<
+        string,
+        {
+          parameters: { name: string; in: string; required: boolean }[]
+          requestBody?: unknown
+          responses: Record<string, { content: Record<string, unknown> }>
+          description: string
+        }
+      >
+    >
+    components: { schemas: { Error: { properties: { error: { properties: { code: { enum: string[] } } } } } } }
+  }
+
+  it('describes parameters, bodies, files and who may call', () => {
+    const decide = document.paths['/api/inspections/{id}/decision']?.['post']
+    expect(decide?.description).toBe('For: quality manager, inspector.')
+    expect(decide?.parameters.map((parameter) => [parameter.name, parameter.in, parameter.required])).toEqual([
+      ['id', 'path', true],
+      ['Idempotency-Key', 'header', false],
+    ])
+    expect(decide?.requestBody).toBeTruthy()
+    expect(Object.keys(document.paths['/api/inspections/{id}/report.pdf']?.['get']?.responses['200']?.content ?? {})).toEqual(['application/pdf'])
+    expect(document.paths['/api/lots']?.['get']?.requestBody).toBeUndefined()
+    expect(document.info.version).toBe('1.2.3')
+  })
+
+  it('lists every error code', () => {
+    expect(document.components.schemas.Error.properties.error.properties.code.enum).toEqual(
+      expect.arrayContaining(['gate_closed', 'limits_reversed', 'stale_version']),
+    )
+  })
+})
