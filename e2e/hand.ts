@@ -122,7 +122,7 @@ export class Hand {
 
   async textOf(selector: string): Promise<string> {
     await this.page.waitForSelector(selector)
-    return this.page.$eval(selector, (element) => (element as HTMLElement).innerText.replaceAll('\u00a0', ' '))
+    return this.page.$eval(selector, (element) => (element as HTMLElement).innerText.replaceAll('\u00a0', ' ').trim())
   }
 
   /** Signs in on the sign-in page. */
