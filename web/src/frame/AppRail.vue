@@ -66,6 +66,9 @@ async function signOut(): Promise<void> {
   place-items: center;
   flex: none;
 }
+.v-theme--night .brand img {
+  filter: brightness(2.1);
+}
 .stop {
   min-height: 60px;
   display: grid;

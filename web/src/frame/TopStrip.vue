@@ -50,9 +50,11 @@ useKeys([{ key: '?', words: 'these keys', run: () => (isHelpShown.value = true) 
   min-width: 0;
 }
 .crumbs {
+  display: flex;
+  gap: 7px;
+  min-width: 0;
   white-space: nowrap;
   overflow: hidden;
-  text-overflow: ellipsis;
   color: var(--soft);
 }
 .crumbs a {
@@ -63,6 +65,8 @@ useKeys([{ key: '?', words: 'these keys', run: () => (isHelpShown.value = true) 
   text-decoration: underline;
 }
 .crumbs b {
+  overflow: hidden;
+  text-overflow: ellipsis;
   color: var(--ink);
   font-weight: 600;
 }
@@ -70,7 +74,6 @@ useKeys([{ key: '?', words: 'these keys', run: () => (isHelpShown.value = true) 
   font-style: normal;
   color: var(--soft);
   opacity: 0.6;
-  margin: 0 6px;
 }
 .help {
   background: none;

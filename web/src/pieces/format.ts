@@ -34,12 +34,14 @@ export function momentOf(instant: string): string {
   return date.toDateString() === new Date().toDateString() ? clock : `${dayOf(instant)} ${clock}`
 }
 
-/** How long ago: `40 min`, `3 h`, `2 d 4 h`. */
+/** How long ago: `40 min`, `3 h`, `2 d 4 h`, and days alone from the fourth on. */
 export function since(instant: string, now = Date.now()): string {
   const minutes = Math.max(0, Math.floor((now - Date.parse(instant)) / 60_000))
   if (minutes < 60) return `${minutes} min`
   const hours = Math.floor(minutes / 60)
-  return hours < 24 ? `${hours} h` : `${Math.floor(hours / 24)} d ${hours % 24} h`
+  if (hours < 24) return `${hours} h`
+  const days = Math.floor(hours / 24)
+  return days > 3 ? `${days} d` : `${days} d ${hours % 24} h`
 }
 
 /** Limits in words: `0.25 to 0.35 mm`, `at least 145 HBW`. */

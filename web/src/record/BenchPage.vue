@@ -471,10 +471,20 @@ header p {
 .judge .nonconforming {
   color: var(--nonconforming);
 }
+.beside {
+  position: relative;
+  flex: 1;
+}
 .beside p {
   margin: 0;
 }
 .doubt {
+  position: absolute;
+  top: 50%;
+  transform: translateY(-50%);
+  z-index: 5;
+  width: max-content;
+  max-width: 100%;
   display: flex;
   flex-direction: column;
   gap: 2px;
