@@ -1,0 +1,254 @@
+import { endpoints } from '@nemawashi/contract'
+import { ApiClient } from '@nemawashi/contract/client'
+import { password } from '@nemawashi/demo'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { launch } from './browser'
+import { Hand } from './hand'
+import { demoFolder, Installation } from './installation'
+
+const { define, attach, run, record } = endpoints
+let installation: Installation
+let chromium: Awaited<ReturnType<typeof launch>>
+const apis: Record<string, ApiClient> = {}
+const hands: Record<string, Hand> = {}
+
+beforeAll(async () => {
+  installation = await Installation.start(demoFolder())
+  chromium = await launch()
+})
+afterAll(async () => {
+  await chromium.close()
+  await installation.remove()
+})
+async function api(signInName: string): Promise<ApiClient> {
+  const known = apis[signInName]
+  if (known) return known
+  const client = new ApiClient(installation.base)
+  await client.call(endpoints.people.signIn, { body: { signInName, password } })
+  apis[signInName] = client
+  return client
+}
+async function sit(signInName: string): Promise<Hand> {
+  const known = hands[signInName]
+  if (known) return known
+  const hand = await Hand.at(chromium.browser, installation.base)
+  await hand.signIn(signInName, password)
+  hands[signInName] = hand
+  return hand
+}
+const idOf = async (list: typeof define.families.list, q: string) =>
+  ((await (await api('ilse')).call(list, { query: { q } })).rows[0] as { id: string }).id
+async function press(hand: Hand, selector: string): Promise<void> {
+  await hand.reach(selector)
+  await hand.press('Enter')
+}
+
+describe('an engineer', () => {
+  it('revises a released characteristic, and the plans that ask for it follow', async () => {
+    const hand = await sit('ilse')
+    await hand.open(`/define/characteristics/${await idOf(define.listCharacteristics as never, 'C-PINL')}`)
+    await hand.sees(/revision 1\s+released/)
+    expect(await hand.page.$('[data-field=tolerance]')).toBeNull()
+    await press(hand, '[data-test=revise]')
+    await hand.sees(/revision 2\s+draft/)
+    await hand.fill('[data-field=tolerance]', '22 +0.12/-0.08')
+    await hand.sees('Conforms: 21.92 to 22.12 mm')
+    await press(hand, 'button[type=submit]')
+    await hand.sees('Saved C-PINL as a draft')
+    await press(hand, '[data-test=release]')
+    await hand.sees('C-PINL released')
+    await hand.open(`/define/plans/${await idOf(define.listPlans as never, 'RP-41')}`)
+    await hand.reach('[data-line="1"]')
+    await hand.press('Enter')
+    await hand.sees('Follows the library: revision 2 now')
+  })
+
+  it('cannot retire a plan that hangs on a control point, and is told on which', async () => {
+    const hand = await sit('ilse')
+    await hand.open(`/define/plans/${await idOf(define.listPlans as never, 'RP-81')}`)
+    await press(hand, '[data-test=retire]')
+    await hand.sees(/RP-81 hangs on CP-\d+: deliveries would arrive unchecked/)
+  })
+
+  it('sees for which supplier a point opens, makes it narrower, and retires it', async () => {
+    const hand = await sit('ilse')
+    await hand.open(`/attach/${await idOf(define.parts.list as never, 'BS-STEEL-10')}`)
+    await hand.sees('Steel bars, every bar by eye')
+    await hand.pick('[data-field=asSupplier]', 'Marrow Vale')
+    await hand.sees(/does not open: only for Hollin Brook Steel/)
+    const points = await hand.page.$$eval('.tag', (tags) => tags.length)
+    await hand.page.evaluate(() =>
+      [...document.querySelectorAll<HTMLElement>('button.tag')].find((tag) => tag.innerText.includes('every bar by eye'))?.focus(),
+    )
+    await hand.press('Enter')
+    await hand.sees(/Control point CP-\d+/)
+    await press(hand, '[data-test=retire]')
+    await hand.sees(/is retired. Inspections that are open go on/)
+    expect(await hand.page.$$eval('.tag', (tags) => tags.length)).toBe(points - 1)
+    const { rows } = await (await api('ilse')).call(attach.listControlPoints, { query: { state: 'retired' } })
+    expect(rows).toMatchObject([{ planCode: 'RP-02' }])
+  })
+
+  it('drags a line of a plan, and a plan on to the receiving stop, with the mouse', async () => {
+    const hand = await sit('ilse')
+    const { page } = hand
+    await hand.open(`/define/plans/${await idOf(define.listPlans as never, 'RP-51')}`)
+    await press(hand, '[data-test=revise]')
+    await hand.sees(/revision 2\s+draft/)
+    const names = () => page.$$eval('.line b', (list) => list.map((name) => name.textContent))
+    const drag = async (from: string, to: string) => {
+      const [source, target] = [await page.waitForSelector(from), await page.waitForSelector(to)]
+      await page.evaluate(
+        (a, b) => {
+          const dataTransfer = new DataTransfer()
+          a?.dispatchEvent(new DragEvent('dragstart', { bubbles: true, dataTransfer }))
+          b?.dispatchEvent(new DragEvent('dragover', { bubbles: true, cancelable: true, dataTransfer }))
+          b?.dispatchEvent(new DragEvent('drop', { bubbles: true, cancelable: true, dataTransfer }))
+          a?.dispatchEvent(new DragEvent('dragend', { bubbles: true, dataTransfer }))
+        },
+        source,
+        target,
+      )
+    }
+    expect(await names()).toEqual(['Bore 8', 'Turns freely'])
+    await drag('.line:nth-child(2)', '.line:nth-child(1)')
+    expect(await names()).toEqual(['Turns freely', 'Bore 8'])
+    await hand.open(`/attach/${await idOf(define.parts.list as never, 'BX-02')}`)
+    await hand.sees('Nothing is checked here')
+    await page.waitForSelector('.plan')
+    await drag('.plan', '[data-stop]')
+    await hand.sees('Attach a plan')
+    await hand.page.waitForFunction(() => (document.querySelector<HTMLInputElement>('[data-field=planId] input')?.value ?? '') !== '')
+    await press(hand, 'button[type=submit]')
+    await hand.sees(/hangs at Receiving/)
+  })
+})
+
+describe('a clerk', () => {
+  it('is told when a quantity cannot be, keeps what was typed, and books it in with the corrected one', async () => {
+    const hand = await sit('dario')
+    await hand.open('/run/new')
+    await hand.pick('[data-field=supplierId]', 'Saltmere')
+    await hand.fill('[data-field=orderNumber]', '9001')
+    await hand.pick('[data-field=partId]', 'LB-01')
+    await hand.fill('[data-field=supplierLot]', 'A1')
+    await hand.fill('[data-field=quantity]', '0')
+    await hand.press('Enter')
+    await hand.sees('Received a lot size of 0. It is a whole number from 1 to 1000000000')
+    await hand.fill('[data-field=quantity]', '500')
+    await hand.press('Enter')
+    await hand.sees('Take all of it to Inspection bay 2')
+    await hand.sees('always 5 pieces, accept up to 0')
+  })
+})
+
+describe('an inspector', () => {
+  it('finds the work in the queue, corrects an answer, withdraws another, and both earlier ones are kept', async () => {
+    const hand = await sit('rosa')
+    await hand.open('/record?tab=started')
+    await hand.sees('Started')
+    await hand.page.waitForSelector('tbody tr')
+    await hand.open('/record')
+    await hand.fill('input.filter', 'Side plates')
+    await hand.page.waitForFunction(() => document.querySelectorAll('tbody tr').length === 1 || location.search.includes('q='))
+    await hand.press('Escape')
+    const { rows } = await (await api('rosa')).call(record.listInspections, { query: { state: 'toDo', q: 'Side plates' } })
+    const id = rows[0]?.id ?? ''
+    await hand.open(`/record/${id}`)
+    await hand.page.waitForSelector('input.big:focus')
+    for (const value of ['3.00', '3.01']) {
+      await hand.type(value)
+      await hand.press('Enter')
+    }
+    await hand.press('ArrowUp', 'ArrowUp')
+    await hand.sees('holds 3.00; a new value corrects it, both are kept')
+    await hand.type('2.99')
+    await hand.press('Enter')
+    await hand.press('ArrowUp')
+    await hand.sees('holds 3.01')
+    await hand.press('Delete')
+    await hand.sees('Everything typed is stored')
+    const found = (await (await api('rosa')).call(record.getInspection, { params: { id } })).readings
+    expect(found.map(({ piece, value, corrections }) => [piece, value, corrections])).toEqual([
+      [1, '2.99', 1],
+      [2, null, 1],
+    ])
+  })
+
+  it('takes a finished inspection back to the bench with a reason, which stands in the audit chain', async () => {
+    const hand = await sit('rosa')
+    const { rows } = await (await api('rosa')).call(record.listInspections, { query: { state: 'finished' } })
+    await hand.open(`/record/${rows[0]?.id}`)
+    await press(hand, '[data-test=reopen]')
+    await hand.page.waitForSelector('.v-dialog input')
+    await hand.fill('.v-dialog input', 'wrong fixture used')
+    await hand.press('Enter')
+    await hand.sees('Finding so far')
+    const { rows: chain } = await (await api('jun')).call(endpoints.people.listAudit, { query: { q: 'wrong fixture' } })
+    expect(chain).toMatchObject([{ action: 'reopened', personName: 'Rosa Lindqvist', why: 'wrong fixture used' }])
+    await hand.chord('Control', 'Enter')
+    await hand.sees(/is finished: /)
+  })
+})
+
+describe('a manager', () => {
+  it('is told what the decision does, and needs a reason for a concession', async () => {
+    const { rows } = await (await api('anja')).call(record.listInspections, { query: { state: 'finished', sort: 'verdict', dir: 'desc' } })
+    const hand = await sit('anja')
+    await hand.open(`/contain/${rows[0]?.id}`)
+    await hand.select('[data-field=disposition0]', 'use as is')
+    await press(hand, '[data-test=decide]')
+    await hand.sees(/use as is \(concession\)/)
+    await hand.fill('input[name=seal-password]', password)
+    await hand.press('Enter')
+    await hand.sees(/"use as is \(concession\)" needs a reason/)
+    await hand.fill('[data-field=reason0]', 'agreed with design')
+    await press(hand, '[data-test=decide]')
+    await hand.fill('input[name=seal-password]', password)
+    await hand.press('Enter')
+    await hand.sees('Decided and sealed: ')
+  })
+})
+
+describe('everybody', () => {
+  it('begins with what the day holds', async () => {
+    const hand = await sit('tomek')
+    await hand.open('/today')
+    await hand.sees(/inspections for the bench/)
+    await hand.sees('Lots held, by how long')
+    await hand.reach('.entry')
+    await hand.press('Enter')
+    await hand.page.waitForSelector('.bench')
+  })
+
+  it('chooses the columns of a list, and finds them again', async () => {
+    const hand = await sit('tomek')
+    await hand.open('/run')
+    await hand.page.waitForSelector('tbody tr')
+    expect(await hand.page.$$eval('th', (heads) => heads.length)).toBe(4)
+    await hand.page.evaluate(() => [...document.querySelectorAll<HTMLElement>('button.tool')].find((tool) => tool.innerText === 'Columns')?.focus())
+    await hand.press('Enter')
+    await hand.page.waitForSelector('.v-overlay--active input[type=checkbox]')
+    await hand.page.evaluate(() => document.querySelector<HTMLElement>('.v-overlay--active input[type=checkbox]')?.focus())
+    await hand.press('Space')
+    await hand.page.waitForFunction(() => document.querySelectorAll('th').length === 5)
+    await hand.page.reload()
+    await hand.page.waitForSelector('tbody tr')
+    expect(await hand.page.$$eval('th', (heads) => heads.length)).toBe(5)
+  })
+
+  it('who signs out is out, and comes back to where they wanted to be', async () => {
+    const hand = await Hand.at(chromium.browser, installation.base)
+    await hand.open('/trace')
+    await hand.page.waitForSelector('[data-person=jun]')
+    expect(new URL(hand.page.url()).searchParams.get('then')).toBe('/trace')
+    await press(hand, '[data-person=jun]')
+    await hand.sees('Passports')
+    expect(new URL(hand.page.url()).pathname).toBe('/trace')
+    expect((await (await api('jun')).call(run.listDeliveries, {})).total).toBeGreaterThan(60)
+  })
+
+  it('leaves no error behind in any browser', () => {
+    expect(Object.values(hands).flatMap((hand) => hand.problems)).toEqual([])
+  })
+})

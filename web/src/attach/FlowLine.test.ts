@@ -1,0 +1,76 @@
+import type { Flow, FlowPoint } from '@nemawashi/contract'
+import { mount } from '@vue/test-utils'
+import { describe, expect, it } from 'vitest'
+import FlowLine from './FlowLine.vue'
+
+const point = (change: Partial<FlowPoint>): FlowPoint =>
+  ({
+    id: 'p1',
+    planName: 'Bar stock',
+    isGate: true,
+    lines: [],
+    partCode: null,
+    familyName: 'Bars',
+    supplierName: null,
+    planState: 'released',
+    opens: true,
+    why: 'set for this family',
+    ...change,
+  }) as FlowPoint
+const stop = (kind: Flow['stops'][number]['kind'], points: FlowPoint[] = []) => ({
+  operationId: kind,
+  code: kind.toUpperCase(),
+  name: kind,
+  kind,
+  points,
+})
+const show = (stops: Flow['stops'], canAttach = true) => mount(FlowLine, { props: { flow: { stops }, selectedId: null, canAttach } })
+const drop = (planId: string) => {
+  const data = new DataTransfer()
+  data.setData('text/plan', planId)
+  return { dataTransfer: data }
+}
+
+describe('the flow line of a part', () => {
+  it('shows stops in order, and at each what is checked, whether it is a gate, and whether it opens', () => {
+    const line = { characteristicId: 'c', name: 'Hardness', sampling: { kind: 'fixedNumber', sampleSize: 5, accept: 0 } } as never
+    const flow = show([stop('receiving', [point({ lines: [line] })]), stop('production'), stop('shipping')])
+    expect(flow.findAll('.stop > b').map((name) => name.text())).toEqual(['receiving', 'production', 'shipping'])
+    expect(flow.find('.tag').text().replaceAll(/\s+/g, ' ')).toBe(
+      'Bar stockgate Hardness: 5 pieces, accept up to 0 family Bars opens: set for this family',
+    )
+  })
+
+  it('says when a point gives way to a narrower one, and when its plan would stop deliveries', () => {
+    const flow = show([stop('receiving', [point({ opens: false, why: 'the narrower goes before it' }), point({ id: 'p2', planState: 'retired' })])])
+    expect(flow.findAll('.tag')[0]?.text()).toContain('does not open: the narrower goes before it')
+    expect(flow.findAll('.tag')[1]?.text()).toContain('its plan is retired: deliveries are refused')
+  })
+
+  it('points out a receiving stop where nothing is checked', () => {
+    expect(show([stop('receiving'), stop('production')]).text()).toContain('Nothing is checked here')
+    expect(show([stop('receiving')], false).text()).not.toContain('Press A')
+  })
+
+  it('attaches a plan that is dropped on receiving, and nothing else, nowhere else', async () => {
+    const flow = show([stop('receiving'), stop('production')])
+    const [receiving, production] = flow.findAll('.stop')
+    await receiving?.trigger('drop', drop('plan-1'))
+    await production?.trigger('drop', drop('plan-1'))
+    await receiving?.trigger('drop', { dataTransfer: new DataTransfer() })
+    expect(flow.emitted('attach')).toEqual([['receiving', 'plan-1']])
+  })
+
+  it('begins an attachment from the ring, and opens the point that is chosen', async () => {
+    const flow = show([stop('receiving', [point({})])])
+    await flow.find('button.ring').trigger('click')
+    await flow.find('.tag').trigger('click')
+    expect(flow.emitted('attach')).toEqual([['receiving', null]])
+    expect(flow.emitted('choose')?.[0]).toMatchObject([{ id: 'p1' }])
+    expect(
+      show([stop('receiving')], false)
+        .find('button.ring')
+        .exists(),
+    ).toBe(false)
+  })
+})

@@ -1,0 +1,59 @@
+import { createPinia, setActivePinia } from 'pinia'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { endpoints } from '@nemawashi/contract'
+import { call } from './api'
+import { useSession } from './session'
+
+const person = { id: 'p', name: 'Rosa Lindqvist', initials: 'RL', signInName: 'rosa', roles: ['inspector'], isActive: true, version: 1 }
+let isSignedIn: boolean
+let calls: string[]
+beforeEach(() => {
+  isSignedIn = false
+  calls = []
+  setActivePinia(createPinia())
+  vi.stubGlobal('fetch', async (address: string, { method }: RequestInit) => {
+    calls.push(`${method} ${address}`)
+    const answer = (status: number, body: unknown) => new Response(JSON.stringify(body), { status })
+    if (address === '/api/session' && method === 'GET')
+      return answer(200, { person: isSignedIn ? person : null, needsFirstAdministrator: false, demoPeople: [] })
+    if (address === '/api/session' && method === 'POST') {
+      isSignedIn = true
+      return answer(200, { person })
+    }
+    if (address === '/api/session') {
+      isSignedIn = false
+      return answer(200, {})
+    }
+    return isSignedIn
+      ? answer(200, { rows: [], total: 0, next: null })
+      : answer(401, { error: { code: 'signed_out', message: '', help: '', facts: {} } })
+  })
+})
+afterEach(() => vi.unstubAllGlobals())
+
+describe('who is signed in', () => {
+  it('is asked of the server once, and known after signing in', async () => {
+    const session = useSession()
+    await session.load()
+    expect([session.person, session.hasLoaded]).toEqual([null, true])
+    await session.signIn('rosa', 'x')
+    expect(session.person?.name).toBe('Rosa Lindqvist')
+    expect(session.has('inspector', 'qualityEngineer').value).toBe(true)
+    expect([session.has('administrator').value, session.isEngineer]).toEqual([false, false])
+    await session.signOut()
+    expect(session.person).toBeNull()
+  })
+
+  it('is asked for again when the session ends in the middle of work; all waiting calls go on afterwards', async () => {
+    const session = useSession()
+    await session.load()
+    await session.signIn('rosa', 'x')
+    isSignedIn = false
+    const lists = Promise.all([call(endpoints.run.listDeliveries, {}), call(endpoints.trace.listLots, {})])
+    await vi.waitFor(() => expect(session.interrupted).toBe('rosa'))
+    await session.signIn('rosa', 'x')
+    expect(session.interrupted).toBeNull()
+    expect((await lists).map((list) => list.total)).toEqual([0, 0])
+    expect(calls.filter((entry) => entry.endsWith('/api/deliveries'))).toHaveLength(2)
+  })
+})
