@@ -128,6 +128,8 @@ export class Hand {
   /** Signs in on the sign-in page. */
   async signIn(name: string, password: string): Promise<void> {
     await this.open('/sign-in')
+    // The page puts the cursor into the first field by itself; typing begins when it has.
+    await this.page.waitForFunction(() => document.activeElement?.getAttribute('name') === 'username')
     await this.fill('input[name=username]', name)
     await this.fill('input[name=password]', password)
     await this.press('Enter')

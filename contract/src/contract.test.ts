@@ -5,7 +5,7 @@ import { allEndpoints, endpoints } from './endpoints'
 import { openApiDocument } from './openapi'
 import { addressOf, type CallOf, type ReplyOf } from './request'
 
-const { define, run, record, contain } = endpoints
+const { define, run, record } = endpoints
 const id = '01900000-0000-7000-8000-000000000000'
 
 describe('an address', () => {
@@ -55,7 +55,7 @@ describe('what crosses the wire', () => {
 
   it('gives callers the types of its schemas', () => {
     expectTypeOf<CallOf<typeof define.getPlan>['params']>().toEqualTypeOf<{ id: string }>()
-    expectTypeOf<CallOf<typeof contain.decide>['body']['version']>().toEqualTypeOf<number>()
+    expectTypeOf<CallOf<typeof endpoints.contain.decide>['body']['version']>().toEqualTypeOf<number>()
     expectTypeOf<ReplyOf<typeof run.listDeliveries>['total']>().toEqualTypeOf<number>()
   })
 })

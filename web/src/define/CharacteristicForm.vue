@@ -1,26 +1,29 @@
 <template>
   <form class="form stack" @submit.prevent="submit">
-    <div class="row">
-      <h1 class="grow">{{ isNew ? 'New characteristic' : `${code} ${fields.name}` }}</h1>
-      <template v-if="isEngineer && entity">
-        <v-btn
-          v-if="hasDraft"
-          color="primary"
-          data-test="release"
-          :disabled="isChanged"
-          :loading="saver.isBusy.value"
-          @click="step(define.releaseCharacteristic, 'released')"
-          >Release</v-btn
-        >
-        <v-btn v-else color="primary" variant="outlined" data-test="revise" @click="step(define.reviseCharacteristic, 'has a draft')">Revise</v-btn>
-        <v-btn v-if="hasReleased && !hasDraft" variant="text" data-test="retire" @click="step(define.retireCharacteristic, 'retired')">Retire</v-btn>
-      </template>
-    </div>
+    <DefinitionHead
+      :title="isNew ? 'New characteristic' : `${code} ${fields.name}`"
+      :can-change="isEngineer && entity !== null"
+      :has-draft="hasDraft"
+      :has-released="hasReleased"
+      :is-changed="isChanged"
+      :is-busy="saver.isBusy.value"
+      @release="step(define.releaseCharacteristic, 'released')"
+      @revise="step(define.reviseCharacteristic, 'has a draft')"
+      @retire="step(define.retireCharacteristic, 'retired')"
+    />
     <RevisionBar v-if="entity" :revisions="entity.revisions" :shown-id="shown?.id ?? null" @choose="chosen = $event" />
     <ErrorNote :failure="saver.note.value" />
 
     <div class="row top">
-      <v-text-field v-if="isNew" v-model="code" label="Code" style="max-width: 160px" :error-messages="errors['code']" data-field="code" autofocus />
+      <v-text-field
+        v-if="isNew"
+        v-model="code"
+        v-first-focus
+        label="Code"
+        style="max-width: 160px"
+        :error-messages="errors['code']"
+        data-field="code"
+      />
       <v-text-field v-model="fields.name" label="Name" class="grow" :error-messages="errors['name']" :readonly="isFixed" data-field="name" />
       <v-select v-model="fields.class" label="Class" :items="classes" style="max-width: 140px" :readonly="isFixed" data-field="class" />
     </div>
@@ -110,28 +113,24 @@
 </template>
 
 <script setup lang="ts">
+import { vFirstFocus } from '../frame/firstFocus'
 import { checkLimits, CoreError, parseDecimal, parseTolerance, units, type Limits } from '@nemawashi/core'
 import { classes, endpoints, type Characteristic, type CharacteristicFields } from '@nemawashi/contract'
 import { computed, ref, watch } from 'vue'
 import { call } from '../frame/api'
 import { useCrumbs } from '../frame/crumbs'
-import { notify } from '../frame/notify'
-import { useSession } from '../frame/session'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import { limitsWords } from '../pieces/format'
 import StaleChange from '../pieces/StaleChange.vue'
 import ToleranceStrip from '../pieces/ToleranceStrip.vue'
-import { useSaver } from '../pieces/useSaver'
+import DefinitionHead from './DefinitionHead.vue'
 import RevisionBar from './RevisionBar.vue'
-import { useRevisions } from './useRevisions'
+import { useDefinition } from './useDefinition'
 
 /** Defines a measured or judged characteristic; the strip shows what is being defined while it is typed. */
 const { id } = defineProps<{ id: string }>()
 const emit = defineEmits<{ saved: [id: string] }>()
 const { define } = endpoints
-const { isEngineer } = useSession()
-const saver = useSaver()
-const errors = saver.fieldErrors
 
 const blank: CharacteristicFields = {
   name: '',
@@ -151,38 +150,44 @@ const limitFields = [
   { key: 'nominal', label: 'Nominal' },
   { key: 'upper', label: 'Upper limit' },
 ] as const
-const isNew = computed(() => id === 'new')
-const entity = ref<Characteristic | null>(null)
-const theirs = ref<Characteristic | null>(null)
-const code = ref('')
-const fields = ref<CharacteristicFields>({ ...blank })
-const before = ref(JSON.stringify(blank))
-const { chosen, shown, hasDraft, hasReleased, isDraftShown } = useRevisions(computed(() => entity.value?.revisions ?? []))
-const isFixed = computed(() => !isEngineer || (!isNew.value && !isDraftShown.value))
-const isChanged = computed(() => JSON.stringify(fields.value) !== before.value)
+function fieldsOf(revision: CharacteristicFields | null): CharacteristicFields {
+  if (!revision) return { ...blank }
+  return Object.fromEntries(Object.keys(blank).map((key) => [key, revision[key as keyof CharacteristicFields]])) as CharacteristicFields
+}
+const {
+  isEngineer,
+  saver,
+  isNew,
+  entity,
+  theirs,
+  code,
+  chosen,
+  shown,
+  hasDraft,
+  hasReleased,
+  isFixed,
+  edited: fields,
+  isChanged,
+  reset,
+  submit,
+  step,
+  keepMine,
+  takeTheirs,
+} = useDefinition<Characteristic, CharacteristicFields>({
+  id,
+  load: () => call(define.getCharacteristic, { params: { id } }),
+  create: (newCode) => call(define.createCharacteristic, { body: { code: newCode, ...bodyOf() } }),
+  update: (version) => call(define.updateCharacteristic, { params: { id }, body: { ...bodyOf(), version } }),
+  editedOf: (_characteristic, revision) => fieldsOf(revision as CharacteristicFields | null),
+  saved: (savedId) => emit('saved', savedId),
+})
+const errors = saver.fieldErrors
 useCrumbs(() => [
   { words: 'Define', to: '/define' },
   { words: 'Characteristics', to: '/define/characteristics' },
-  { words: isNew.value ? 'New' : code.value },
+  { words: isNew ? 'New' : code.value },
 ])
-
-function fieldsOf(revision: CharacteristicFields): CharacteristicFields {
-  return Object.fromEntries(Object.keys(blank).map((key) => [key, revision[key as keyof CharacteristicFields]])) as CharacteristicFields
-}
-function reset(): void {
-  if (shown.value) fields.value = fieldsOf(shown.value)
-  before.value = JSON.stringify(fields.value)
-  typed.value = ''
-}
-function show(loaded: Characteristic): void {
-  entity.value = loaded
-  code.value = loaded.code
-  chosen.value = null
-  reset()
-}
-watch(shown, reset)
-const load = () => call(define.getCharacteristic, { params: { id } })
-if (!isNew.value) void saver.save(async () => show(await load()))
+watch(shown, () => (typed.value = ''))
 
 const typed = ref('')
 const typedError = ref('')
@@ -225,25 +230,6 @@ function bodyOf(): CharacteristicFields {
     acceptableState: empty(acceptableState),
   }
 }
-async function submit(): Promise<void> {
-  const done = await saver.save(async () => {
-    const saved = isNew.value
-      ? await call(define.createCharacteristic, { body: { code: code.value, ...bodyOf() } })
-      : await call(define.updateCharacteristic, { params: { id }, body: { ...bodyOf(), version: entity.value?.version ?? 0 } })
-    show(saved)
-    notify(`Saved ${saved.code} as a draft.`)
-    emit('saved', saved.id)
-  })
-  if (!done && saver.isStale.value) theirs.value = await load()
-}
-async function step(endpoint: typeof define.releaseCharacteristic, words: string): Promise<void> {
-  const done = await saver.save(async () => {
-    show(await call(endpoint, { params: { id }, body: { version: entity.value?.version ?? 0 } }))
-    notify(`${code.value} ${words}.`)
-    emit('saved', id)
-  })
-  if (!done && saver.isStale.value) theirs.value = await load()
-}
 const compared = computed(() => {
   const other = theirs.value?.revisions[0]
   return Object.keys(blank).map((key) => ({
@@ -252,19 +238,6 @@ const compared = computed(() => {
     theirs: String(other?.[key as keyof CharacteristicFields] ?? ''),
   }))
 })
-async function keepMine(): Promise<void> {
-  const mine = { ...fields.value }
-  if (theirs.value) entity.value = theirs.value
-  theirs.value = null
-  saver.clear()
-  fields.value = mine
-  await submit()
-}
-function takeTheirs(): void {
-  if (theirs.value) show(theirs.value)
-  theirs.value = null
-  saver.clear()
-}
 </script>
 
 <style scoped>

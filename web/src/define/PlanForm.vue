@@ -1,26 +1,29 @@
 <template>
   <form class="form stack" @submit.prevent="submit">
-    <div class="row">
-      <h1 class="grow">{{ isNew ? 'New inspection plan' : `${code} ${name}` }}</h1>
-      <template v-if="isEngineer && entity">
-        <v-btn
-          v-if="hasDraft"
-          color="primary"
-          data-test="release"
-          :disabled="isChanged"
-          :loading="saver.isBusy.value"
-          @click="step(define.releasePlan, 'released')"
-          >Release</v-btn
-        >
-        <v-btn v-else color="primary" variant="outlined" data-test="revise" @click="step(define.revisePlan, 'has a draft')">Revise</v-btn>
-        <v-btn v-if="hasReleased && !hasDraft" variant="text" data-test="retire" @click="step(define.retirePlan, 'retired')">Retire</v-btn>
-      </template>
-    </div>
+    <DefinitionHead
+      :title="isNew ? 'New inspection plan' : `${code} ${edited.name}`"
+      :can-change="isEngineer && entity !== null"
+      :has-draft="hasDraft"
+      :has-released="hasReleased"
+      :is-changed="isChanged"
+      :is-busy="saver.isBusy.value"
+      @release="step(define.releasePlan, 'released')"
+      @revise="step(define.revisePlan, 'has a draft')"
+      @retire="step(define.retirePlan, 'retired')"
+    />
     <RevisionBar v-if="entity" :revisions="entity.revisions" :shown-id="shown?.id ?? null" @choose="chosen = $event" />
     <ErrorNote :failure="saver.failure.value && !saver.isStale.value ? saver.failure.value : null" />
     <div v-if="!isFixed" class="row top">
-      <v-text-field v-if="isNew" v-model="code" label="Code" style="max-width: 160px" :error-messages="errors['code']" data-field="code" autofocus />
-      <v-text-field v-model="name" label="Name" class="grow" :error-messages="errors['name']" data-field="name" />
+      <v-text-field
+        v-if="isNew"
+        v-model="code"
+        v-first-focus
+        label="Code"
+        style="max-width: 160px"
+        :error-messages="errors['code']"
+        data-field="code"
+      />
+      <v-text-field v-model="edited.name" label="Name" class="grow" :error-messages="errors['name']" data-field="name" />
     </div>
 
     <div class="lines" role="list" aria-label="Lines of the plan, in order">
@@ -109,63 +112,72 @@
 </template>
 
 <script setup lang="ts">
+import { vFirstFocus } from '../frame/firstFocus'
 import { describeSamplingRule } from '@nemawashi/core'
-import { endpoints, type Plan, type PlanLine } from '@nemawashi/contract'
+import { endpoints, type Plan, type PlanLine, type PlanLineInput } from '@nemawashi/contract'
 import { computed, nextTick, ref, watch } from 'vue'
 import { call } from '../frame/api'
 import { useCrumbs } from '../frame/crumbs'
-import { notify } from '../frame/notify'
-import { useSession } from '../frame/session'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import PickOne from '../pieces/PickOne.vue'
 import StaleChange from '../pieces/StaleChange.vue'
 import ToleranceStrip from '../pieces/ToleranceStrip.vue'
-import { useSaver } from '../pieces/useSaver'
+import DefinitionHead from './DefinitionHead.vue'
 import RevisionBar from './RevisionBar.vue'
 import SamplingEditor from './SamplingEditor.vue'
-import { useRevisions } from './useRevisions'
+import { useDefinition } from './useDefinition'
 
 /** An inspection plan: its lines in order (dragged, or moved with Alt and the arrows), each with its sampling rule and what that lets through. */
 const { id } = defineProps<{ id: string }>()
 const emit = defineEmits<{ saved: [id: string] }>()
 const { define } = endpoints
-const { isEngineer } = useSession()
-const saver = useSaver()
-const errors = saver.fieldErrors
 
-const isNew = computed(() => id === 'new')
-const entity = ref<Plan | null>(null)
-const theirs = ref<Plan | null>(null)
-const code = ref('')
-const name = ref('')
-const lines = ref<PlanLine[]>([])
+interface Edited {
+  name: string
+  lines: PlanLine[]
+}
 const at = ref(0)
 const added = ref<string | null>(null)
-const before = ref('')
-const { chosen, shown, hasDraft, hasReleased, isDraftShown } = useRevisions(computed(() => entity.value?.revisions ?? []))
-const isFixed = computed(() => !isEngineer || (!isNew.value && !isDraftShown.value))
+const inputOf = ({ characteristicId, sampling, isRequired, isDecisive }: PlanLine): PlanLineInput => ({
+  characteristicId,
+  sampling,
+  isRequired,
+  isDecisive,
+})
+const bodyOf = (): { name: string; lines: PlanLineInput[] } => ({ name: edited.value.name, lines: edited.value.lines.map(inputOf) })
+const {
+  isEngineer,
+  saver,
+  isNew,
+  entity,
+  theirs,
+  code,
+  chosen,
+  shown,
+  hasDraft,
+  hasReleased,
+  isFixed,
+  edited,
+  isChanged,
+  reset,
+  submit,
+  step,
+  keepMine,
+  takeTheirs,
+} = useDefinition<Plan, Edited>({
+  id,
+  load: () => call(define.getPlan, { params: { id } }),
+  create: (newCode) => call(define.createPlan, { body: { code: newCode, ...bodyOf() } }),
+  update: (version) => call(define.updatePlan, { params: { id }, body: { ...bodyOf(), version } }),
+  editedOf: (plan, revision) => ({ name: plan?.name ?? '', lines: revision?.lines ?? [] }),
+  saved: (savedId) => emit('saved', savedId),
+})
+const errors = saver.fieldErrors
+const lines = computed(() => edited.value.lines)
 const current = computed(() => lines.value[at.value] ?? null)
 const lineError = computed(() => (saver.failure.value?.facts['line'] === at.value ? saver.failure.value : null))
-const snapshot = () => JSON.stringify([name.value, lines.value])
-const isChanged = computed(() => snapshot() !== before.value)
-useCrumbs(() => [{ words: 'Define', to: '/define' }, { words: 'Plans', to: '/define/plans' }, { words: isNew.value ? 'New' : code.value }])
-
-function reset(): void {
-  name.value = entity.value?.name ?? ''
-  lines.value = JSON.parse(JSON.stringify(shown.value?.lines ?? [])) as PlanLine[]
-  at.value = Math.min(at.value, Math.max(0, lines.value.length - 1))
-  before.value = snapshot()
-}
-function show(loaded: Plan): void {
-  entity.value = loaded
-  code.value = loaded.code
-  chosen.value = null
-  reset()
-}
-watch(shown, reset)
-const load = () => call(define.getPlan, { params: { id } })
-if (isNew.value) before.value = snapshot()
-else void saver.save(async () => show(await load()))
+useCrumbs(() => [{ words: 'Define', to: '/define' }, { words: 'Plans', to: '/define/plans' }, { words: isNew ? 'New' : code.value }])
+watch(lines, () => (at.value = Math.min(at.value, Math.max(0, lines.value.length - 1))))
 
 const isFree = (row: { id: string; state: string }) => row.state !== 'retired' && !lines.value.some((line) => line.characteristicId === row.id)
 async function addLine(row: { id: string; [key: string]: unknown } | null): Promise<void> {
@@ -227,49 +239,12 @@ function drop(to: number): void {
   dragged.value = dragOver.value = null
 }
 
-const inputs = () =>
-  lines.value.map(({ characteristicId, sampling, isRequired, isDecisive }) => ({ characteristicId, sampling, isRequired, isDecisive }))
-async function submit(): Promise<void> {
-  const done = await saver.save(async () => {
-    const body = { name: name.value, lines: inputs() }
-    const saved = isNew.value
-      ? await call(define.createPlan, { body: { code: code.value, ...body } })
-      : await call(define.updatePlan, { params: { id }, body: { ...body, version: entity.value?.version ?? 0 } })
-    show(saved)
-    notify(`Saved ${saved.code} as a draft.`)
-    emit('saved', saved.id)
-  })
-  if (!done && saver.isStale.value) theirs.value = await load()
-}
-async function step(endpoint: typeof define.releasePlan, words: string): Promise<void> {
-  const done = await saver.save(async () => {
-    show(await call(endpoint, { params: { id }, body: { version: entity.value?.version ?? 0 } }))
-    notify(`${code.value} ${words}.`)
-    emit('saved', id)
-  })
-  if (!done && saver.isStale.value) theirs.value = await load()
-}
 const wordsOf = (list: readonly PlanLine[] | undefined) =>
   (list ?? []).map((line) => `${line.code} (${describeSamplingRule(line.sampling)})`).join('; ')
 const compared = computed(() => [
-  { label: 'name', mine: name.value, theirs: theirs.value?.name ?? '' },
+  { label: 'name', mine: edited.value.name, theirs: theirs.value?.name ?? '' },
   { label: 'lines', mine: wordsOf(lines.value), theirs: wordsOf(theirs.value?.revisions[0]?.lines) },
 ])
-async function keepMine(): Promise<void> {
-  const mine = { name: name.value, lines: lines.value }
-  if (theirs.value) entity.value = theirs.value
-  theirs.value = null
-  saver.clear()
-  await nextTick()
-  name.value = mine.name
-  lines.value = mine.lines
-  await submit()
-}
-function takeTheirs(): void {
-  if (theirs.value) show(theirs.value)
-  theirs.value = null
-  saver.clear()
-}
 </script>
 
 <style scoped>

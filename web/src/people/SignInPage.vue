@@ -6,7 +6,7 @@
       <p class="soft">Inspection plans, the bench, what is held, and the whole story of every lot.</p>
       <form v-if="!session.needsFirstAdministrator" class="stack" @submit.prevent="signIn">
         <ErrorNote :failure="failure" />
-        <v-text-field v-model="name" label="Sign-in name" name="username" autocomplete="username" autofocus />
+        <v-text-field v-model="name" v-first-focus label="Sign-in name" name="username" autocomplete="username" />
         <v-text-field v-model="password" label="Password" name="password" type="password" autocomplete="current-password" />
         <v-btn type="submit" color="primary" :loading="isBusy" block>Sign in</v-btn>
       </form>
@@ -14,7 +14,7 @@
         <h2>Nobody is here yet</h2>
         <p class="soft">The first person administers this installation: creates the others and gives them roles.</p>
         <ErrorNote :failure="failure" />
-        <v-text-field v-model="fullName" label="Your name" name="name" autocomplete="name" autofocus :error-messages="fieldErrors['name']" />
+        <v-text-field v-model="fullName" v-first-focus label="Your name" name="name" autocomplete="name" :error-messages="fieldErrors['name']" />
         <v-text-field v-model="initials" label="Initials, for your seal" name="initials" maxlength="4" :error-messages="fieldErrors['initials']" />
         <v-text-field v-model="name" label="Sign-in name" name="username" autocomplete="username" :error-messages="fieldErrors['signInName']" />
         <v-text-field
@@ -46,6 +46,7 @@
 </template>
 
 <script setup lang="ts">
+import { vFirstFocus } from '../frame/firstFocus'
 import { endpoints, roleWords, type Session } from '@nemawashi/contract'
 import { ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'

@@ -1,0 +1,123 @@
+import type { Endpoint } from '@nemawashi/contract'
+import { computed, nextTick, ref, watch, type Ref } from 'vue'
+import { call } from '../frame/api'
+import { notify } from '../frame/notify'
+import { useSession } from '../frame/session'
+import { useSaver } from '../pieces/useSaver'
+
+interface Revision {
+  readonly id: string
+  readonly revision: number
+  readonly state: 'draft' | 'released' | 'retired'
+  readonly releasedAt: string | null
+  readonly releasedByName: string | null
+}
+
+interface Definition {
+  readonly id: string
+  readonly code: string
+  readonly version: number
+  readonly revisions: readonly Revision[]
+}
+
+/** What a form of a definition knows: how to load and save it, and what of it is being edited. */
+export interface DefinitionForm<T extends Definition, Edited> {
+  readonly id: string
+  readonly load: () => Promise<T>
+  readonly create: (code: string) => Promise<T>
+  readonly update: (version: number) => Promise<T>
+  /** What is edited of the revision that is shown; of null for a new one. */
+  readonly editedOf: (definition: T | null, revision: T['revisions'][number] | null) => Edited
+  readonly saved: (id: string) => void
+}
+
+/**
+ * The life of a definition on the screen (a characteristic, a plan): load, edit the draft, save, release, revise, retire, and choose
+ * when somebody else was faster. Released revisions are looked at, not edited.
+ */
+export function useDefinition<T extends Definition, Edited>(form: DefinitionForm<T, Edited>) {
+  const { isEngineer } = useSession()
+  const saver = useSaver()
+  const isNew = form.id === 'new'
+  const entity = ref<T | null>(null) as Ref<T | null>
+  const theirs = ref<T | null>(null) as Ref<T | null>
+  const code = ref('')
+  const chosen = ref<string | null>(null)
+  const revisions = computed(() => entity.value?.revisions ?? [])
+  const shown = computed(() => revisions.value.find((revision) => revision.id === chosen.value) ?? revisions.value[0] ?? null)
+  const hasDraft = computed(() => revisions.value.some((revision) => revision.state === 'draft'))
+  const hasReleased = computed(() => revisions.value.some((revision) => revision.state === 'released'))
+  const isFixed = computed(() => !isEngineer || (!isNew && shown.value?.state !== 'draft'))
+  const edited = ref(form.editedOf(null, null)) as Ref<Edited>
+  const before = ref(JSON.stringify(edited.value))
+  const isChanged = computed(() => JSON.stringify(edited.value) !== before.value)
+
+  function reset(): void {
+    edited.value = JSON.parse(JSON.stringify(form.editedOf(entity.value, shown.value))) as Edited
+    before.value = JSON.stringify(edited.value)
+  }
+  watch(shown, reset)
+  function show(loaded: T): void {
+    entity.value = loaded
+    code.value = loaded.code
+    chosen.value = null
+    reset()
+  }
+  if (!isNew) void saver.save(async () => show(await form.load()))
+
+  async function change(run: () => Promise<T>, words: (saved: T) => string): Promise<void> {
+    const done = await saver.save(async () => {
+      const saved = await run()
+      show(saved)
+      notify(words(saved))
+      form.saved(saved.id)
+    })
+    if (!done && saver.isStale.value) theirs.value = await form.load()
+  }
+  const version = () => entity.value?.version ?? 0
+  const submit = () =>
+    change(
+      () => (isNew ? form.create(code.value) : form.update(version())),
+      (saved) => `Saved ${saved.code} as a draft.`,
+    )
+  const step = (endpoint: Endpoint, words: string) =>
+    change(
+      async () => (await call(endpoint, { params: { id: form.id }, body: { version: version() } } as never)) as T,
+      (saved) => `${saved.code} ${words}.`,
+    )
+
+  async function keepMine(): Promise<void> {
+    const mine = edited.value
+    if (theirs.value) entity.value = theirs.value
+    theirs.value = null
+    saver.clear()
+    await nextTick()
+    edited.value = mine
+    await submit()
+  }
+  function takeTheirs(): void {
+    if (theirs.value) show(theirs.value)
+    theirs.value = null
+    saver.clear()
+  }
+  return {
+    isEngineer,
+    saver,
+    isNew,
+    entity,
+    theirs,
+    code,
+    chosen,
+    shown,
+    hasDraft,
+    hasReleased,
+    isFixed,
+    edited,
+    isChanged,
+    reset,
+    submit,
+    step,
+    keepMine,
+    takeTheirs,
+  }
+}

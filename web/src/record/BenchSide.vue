@@ -1,0 +1,117 @@
+<template>
+  <section class="side" aria-label="Finding">
+    <h3>{{ isOpen ? 'Finding so far' : 'Finding' }}</h3>
+    <ReasoningLine :verdict="finding.verdict" :reasoning="finding.reasoning" data-test="finding" />
+    <ReasoningLine
+      v-for="entry in finding.lines"
+      :key="entry.name"
+      class="small"
+      :verdict="entry.verdict"
+      :reasoning="`${entry.name}: ${entry.reasoning}`"
+    />
+    <hr />
+    <h3>Held for this inspection</h3>
+    <QuantityBar :balances="inspection.balances" :unit="inspection.unit" />
+    <p class="small">
+      Lot <router-link class="m" :to="`/trace/${inspection.lotId}`">{{ inspection.lotCode }}</router-link> · {{ inspection.supplierName }}
+      <span class="m">{{ inspection.supplierLot }}</span>. {{ inspection.isGate && inspection.state !== 'decided' ? 'Gate: put-away waits.' : '' }}
+    </p>
+    <hr />
+    <ErrorNote :failure="failure" />
+    <div v-for="reading in refused" :key="reading.id" class="refused small" role="alert">
+      <b>Not stored: {{ reading.value ?? 'withdrawal' }}, piece {{ reading.piece }}.</b> {{ reading.refusal }}
+      <button type="button" @click="emit('takeOut', reading.id)">Take it out</button>
+    </div>
+    <p class="small" :class="isUnreachable ? 'marginal' : 'soft'" data-test="outbox" aria-live="polite">
+      {{
+        isUnreachable
+          ? `No connection: ${unsent} kept here, sent by itself later.`
+          : unsent > 0
+            ? `${unsent} on the way …`
+            : 'Everything typed is stored.'
+      }}
+    </p>
+    <div class="foot">
+      <template v-if="isOpen && mayRecord">
+        <v-btn variant="outlined" color="primary" to="/record">Leave it</v-btn>
+        <v-btn color="primary" :loading="isBusy" data-test="finish" @click="emit('finish')">Finish <kbd>Ctrl ⏎</kbd></v-btn>
+      </template>
+      <template v-else-if="inspection.state === 'finished'">
+        <v-btn v-if="mayRecord" variant="outlined" color="primary" data-test="reopen" @click="emit('reopen')">Reopen</v-btn>
+        <v-btn color="primary" :to="`/contain/${inspection.id}`" data-test="to-decision">To the decision</v-btn>
+      </template>
+      <template v-else-if="inspection.decision">
+        <SealStamp :initials="inspection.decision.initials" :meaning="inspection.decision.meaning" :signed-at="inspection.decision.signedAt" />
+      </template>
+      <a v-if="!isOpen" :href="`/api/inspections/${inspection.id}/report.pdf`" target="_blank" data-test="report">Report, PDF</a>
+    </div>
+  </section>
+</template>
+
+<script setup lang="ts">
+import type { Finding, Inspection } from '@nemawashi/contract'
+import type { Failure } from '../frame/api'
+import ErrorNote from '../pieces/ErrorNote.vue'
+import QuantityBar from '../pieces/QuantityBar.vue'
+import ReasoningLine from '../pieces/ReasoningLine.vue'
+import SealStamp from '../pieces/SealStamp.vue'
+import type { WaitingReading } from './outbox'
+
+/** What the readings say so far, what is held, whether everything typed is stored, and what can be done next. */
+defineProps<{
+  inspection: Inspection
+  finding: Omit<Finding, 'lines'> & { readonly lines: readonly Finding['lines'][number][] }
+  failure: Failure | null
+  refused: readonly WaitingReading[]
+  unsent: number
+  isUnreachable: boolean
+  isOpen: boolean
+  mayRecord: boolean
+  isBusy: boolean
+}>()
+const emit = defineEmits<{ finish: []; reopen: []; takeOut: [id: string] }>()
+</script>
+
+<style scoped>
+.side {
+  border-left: 1px solid var(--rule);
+  padding: 14px 18px;
+  overflow: auto;
+  display: flex;
+  flex-direction: column;
+  gap: 9px;
+}
+.side p {
+  margin: 0;
+}
+hr {
+  border: 0;
+  border-top: 1px solid var(--rule);
+  width: 100%;
+  margin: 4px 0;
+}
+.refused {
+  border-left: 4px solid var(--nonconforming);
+  padding-left: 10px;
+}
+.refused button {
+  color: var(--indigo);
+  background: none;
+  border: 0;
+  font-weight: 600;
+  cursor: pointer;
+}
+.foot {
+  margin-top: auto;
+  padding-top: 12px;
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  flex-wrap: wrap;
+}
+.foot kbd {
+  margin-left: 8px;
+  background: transparent;
+  color: inherit;
+}
+</style>
