@@ -1,0 +1,124 @@
+import { endpoints } from '@nemawashi/contract'
+import { ApiClient } from '@nemawashi/contract/client'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { password, receive, refusal, startPlant, stock, type Plant } from '../testing/plant'
+
+const { people, run, define } = endpoints
+let plant: Plant
+beforeAll(async () => {
+  plant = await startPlant()
+})
+afterAll(() => plant.stop())
+const person = (signInName: string, change: object = {}) => ({
+  name: 'Somebody',
+  initials: 'SB',
+  signInName,
+  roles: ['auditor' as const],
+  password,
+  ...change,
+})
+const signIn = async (signInName: string, word = password) => {
+  const client = new ApiClient(plant.base)
+  await client.call(people.signIn, { body: { signInName, password: word } })
+  return client
+}
+
+describe('people', () => {
+  it('are created with roles, sign in whatever the case of their name, and no name is taken twice', async () => {
+    await plant.administrator.call(people.createPerson, { body: person('Petra') })
+    expect((await (await signIn('pETRA')).call(people.getSession, {})).person).toMatchObject({ signInName: 'Petra', roles: ['auditor'] })
+    expect(await refusal(plant.administrator.call(people.createPerson, { body: person('petra') }))).toMatchObject({
+      code: 'already_exists',
+      facts: { field: 'signInName' },
+    })
+  })
+
+  it('need a password of ten characters and at least one role', async () => {
+    expect((await refusal(plant.administrator.call(people.createPerson, { body: person('short', { password: 'short' }) })))?.code).toBe(
+      'input_invalid',
+    )
+    expect((await refusal(plant.administrator.call(people.createPerson, { body: person('none', { roles: [] }) })))?.code).toBe('input_invalid')
+  })
+
+  it('get new rights at once, and lose them at once, in sessions that are open', async () => {
+    const made = await plant.administrator.call(people.createPerson, { body: person('rita') })
+    const rita = await signIn('rita')
+    const create = () => refusal(rita.call(define.families.create, { body: { code: `F${plant.clock.time}`, name: 'F' } as never }))
+    expect((await create())?.code).toBe('role_missing')
+    const change = { name: 'Rita', initials: 'RI', signInName: 'rita', isActive: true, password: null }
+    const promoted = await plant.administrator.call(people.updatePerson, {
+      params: { id: made.id },
+      body: { ...change, roles: ['qualityEngineer'], version: made.version },
+    })
+    expect(await create()).toBeNull()
+    await plant.administrator.call(people.updatePerson, {
+      params: { id: made.id },
+      body: { ...change, roles: ['qualityEngineer'], isActive: false, version: promoted.version },
+    })
+    expect((await create())?.code).toBe('signed_out')
+    expect((await refusal(signIn('rita')))?.code).toBe('sign_in_failed')
+  })
+
+  it('change their own password, with the current one, and the old one is worth nothing afterwards', async () => {
+    await plant.administrator.call(people.createPerson, { body: person('nora') })
+    const nora = await signIn('nora')
+    expect((await refusal(nora.call(people.changePassword, { body: { current: 'not this one', next: 'a-new-password' } })))?.code).toBe(
+      'password_wrong',
+    )
+    await nora.call(people.changePassword, { body: { current: password, next: 'a-new-password' } })
+    expect((await refusal(signIn('nora')))?.code).toBe('sign_in_failed')
+    expect(await refusal(signIn('nora', 'a-new-password'))).toBeNull()
+  })
+
+  it('sign out, and their session is gone', async () => {
+    await plant.administrator.call(people.createPerson, { body: person('otto') })
+    const otto = await signIn('otto')
+    await otto.call(people.signOut, {})
+    expect((await refusal(otto.call(run.listDeliveries, {})))?.code).toBe('signed_out')
+    expect((await otto.call(people.getSession, {})).person).toBeNull()
+  })
+})
+
+describe('the audit chain', () => {
+  it('says who did what, when and what differed, and never holds a password', async () => {
+    const made = (await plant.administrator.call(define.families.create, { body: { code: 'AUD', name: 'Before' } as never })) as {
+      id: string
+      version: number
+    }
+    await plant.administrator.call(define.families.update, {
+      params: { id: made.id },
+      body: { code: 'AUD', name: 'After', version: made.version } as never,
+    })
+    const { rows } = await plant.administrator.call(people.listAudit, { query: { q: made.id } })
+    expect(rows.map((row) => [row.action, row.personName, row.subject])).toEqual([
+      ['changed', 'Admin', 'family'],
+      ['created', 'Admin', 'family'],
+    ])
+    const kept = (await plant.kernel.database.reader.query('SELECT before, after FROM audit WHERE subjectId = ? ORDER BY seq', [made.id])) as {
+      before: string
+      after: string
+    }[]
+    expect(JSON.parse(kept[1]?.before ?? '')).toEqual({ name: 'Before' })
+    expect(JSON.parse(kept[1]?.after ?? '')).toEqual({ name: 'After' })
+    const everything = JSON.stringify(await plant.kernel.database.reader.query('SELECT * FROM audit'))
+    expect(everything).not.toContain(password)
+    expect(everything).not.toContain('argon2')
+    expect(JSON.stringify(await plant.kernel.database.reader.query('SELECT * FROM request_key'))).not.toContain(password)
+  })
+})
+
+describe('the search over everything', () => {
+  it('finds parts, lots, inspections, deliveries, plans, characteristics and people by code or name', async () => {
+    const goods = await stock(plant)
+    await goods.point((await goods.plan('PL-FIND', [{ characteristicId: goods.measured.id }])).id)
+    await receive(plant, goods)
+    const find = async (q: string) => (await goods.engineer.call(people.search, { query: { q } })).hits.map((hit) => `${hit.kind} ${hit.title}`)
+    expect(await find('P-1')).toContain('part P-1')
+    expect(await find('L-0000')).toEqual(['lot L-000001'])
+    expect(await find('PL-FIND')).toEqual(expect.arrayContaining(['inspection I-000001', 'plan PL-FIND']))
+    expect(await find('4711')).toEqual(['delivery D-000001'])
+    expect(await find('gate gap')).toEqual(['characteristic C-GAP'])
+    expect(await find('Admin')).toEqual(['person Admin'])
+    expect(await find('%')).toEqual([])
+  })
+})

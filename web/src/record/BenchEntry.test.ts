@@ -1,0 +1,115 @@
+import type { InspectionLine } from '@nemawashi/contract'
+import { mount } from '@vue/test-utils'
+import { afterEach, describe, expect, it } from 'vitest'
+import { nextTick } from 'vue'
+import BenchEntry from './BenchEntry.vue'
+import type { Answer } from './cells'
+
+const line = (kind: 'measured' | 'judged') =>
+  ({
+    id: 'l',
+    name: 'Gate gap',
+    kind,
+    unit: 'mm',
+    lower: '0.25',
+    upper: '0.35',
+    nominal: null,
+    sampleSize: 5,
+    acceptableState: 'No burr',
+  }) as InspectionLine
+const kept: Answer = { id: 'a', value: '0.30', mark: 'conforming', status: 'stored', corrections: 0 }
+let shown: { unmount(): void } | null = null
+afterEach(() => shown?.unmount())
+function show(props: object = {}) {
+  const entry = mount(BenchEntry as never, {
+    props: { line: line('measured'), piece: 2, current: null, liveMark: null, doubt: null, message: '', modelValue: '', ...props } as never,
+    global: { stubs: { 'v-btn': { template: '<button type="button"><slot /></button>' } } },
+    attachTo: document.body,
+  })
+  shown = entry
+  return entry
+}
+const before = (entry: ReturnType<typeof mount>, data: string | null) => {
+  const event = new InputEvent('beforeinput', { data, bubbles: true, cancelable: true } as InputEventInit)
+  entry.find('input').element.dispatchEvent(event)
+  return event.defaultPrevented
+}
+
+describe('the place for the next value', () => {
+  it('lets digits, one point or comma and a minus in, and no letter', () => {
+    const entry = show()
+    expect(['1', '-', ',', '.'].map((key) => before(entry, key))).toEqual([false, false, false, false])
+    expect(['a', 'e', ' ', '12mm', '--'].map((key) => before(entry, key))).toEqual([true, true, true, true, true])
+    ;(entry.find('input').element as HTMLInputElement).value = '0.3'
+    expect(before(entry, '.')).toBe(true)
+    expect(before(entry, null)).toBe(false)
+  })
+
+  it('says for whom it asks, keeps on Enter, and hands other keys on', async () => {
+    const entry = show()
+    expect(entry.find('input').attributes('aria-label')).toBe('Gate gap, piece 2, mm')
+    await entry.find('input').trigger('keydown', { key: 'Enter' })
+    await entry.find('input').trigger('keydown', { key: 'ArrowDown' })
+    expect(entry.emitted('enter')).toHaveLength(1)
+    expect((entry.emitted('key')?.at(-1)?.[0] as KeyboardEvent).key).toBe('ArrowDown')
+  })
+
+  it('shows the mark while it is typed, the answer that stands, or what is wrong: one of them', () => {
+    expect(show({ liveMark: 'nonconforming' }).find('.beside').text()).toBe('outside the limits')
+    expect(show({ liveMark: 'conforming' }).find('.beside').text()).toBe('inside the limits')
+    expect(show({ current: kept }).find('.beside').text()).toBe('holds 0.30; a new value corrects it, both are kept')
+    expect(show({ current: kept, message: 'finer than the resolution' }).find('.beside').text()).toBe('finer than the resolution')
+  })
+
+  it('hands a paste on whole', async () => {
+    const entry = show()
+    const data = new DataTransfer()
+    data.setData('text', '0.30\n0.31')
+    entry.find('input').element.dispatchEvent(Object.assign(new Event('paste', { bubbles: true, cancelable: true }), { clipboardData: data }))
+    expect(entry.emitted('paste')).toEqual([['0.30\n0.31']])
+  })
+})
+
+describe('a judged line', () => {
+  it('is answered with O and X in either case, or with a click', async () => {
+    const entry = show({ line: line('judged') })
+    const judge = entry.find('.judge')
+    for (const key of ['o', 'X', 'q']) await judge.trigger('keydown', { key })
+    await judge.findAll('button')[1]?.trigger('click')
+    await judge.trigger('keydown', { key: 'o', ctrlKey: true })
+    expect(entry.emitted('answer')).toEqual([['O'], ['X'], ['X']])
+    expect((entry.emitted('key')?.[0]?.[0] as KeyboardEvent).key).toBe('q')
+    expect(judge.text()).toContain('No burr')
+  })
+})
+
+describe('the question whether that was measured', () => {
+  const doubt = { line: line('measured'), values: [{ piece: 2, value: '0.52' }], all: [{ piece: 2, value: '0.52' }] }
+
+  it('shows value and limits, has the cursor, and is answered with Y or N, never with Enter', async () => {
+    const entry = show()
+    await entry.setProps({ doubt } as never)
+    await nextTick()
+    await nextTick()
+    const box = entry.find('[role=alertdialog]')
+    expect(box.text()).toMatch(/Is that what you measured\?\s*0\.52 mm\s*Limits 0\.25 to 0\.35 mm/)
+    expect(document.activeElement).toBe(box.element)
+    await box.trigger('keydown', { key: 'Enter' })
+    await box.trigger('keydown', { key: '7' })
+    expect([entry.emitted('confirm'), entry.emitted('deny')]).toEqual([undefined, undefined])
+    await box.trigger('keydown', { key: 'n' })
+    await box.trigger('keydown', { key: 'Escape' })
+    await box.trigger('keydown', { key: 'y' })
+    expect([entry.emitted('confirm')?.length, entry.emitted('deny')?.length]).toEqual([1, 2])
+  })
+
+  it('over many pasted values names the first four and counts the rest', () => {
+    const values = Array.from({ length: 6 }, (_, i) => ({ piece: i + 1, value: `0.5${i}` }))
+    const text = show({ doubt: { ...doubt, values, all: values } })
+      .find('[role=alertdialog]')
+      .text()
+    expect(text).toContain('piece 4: 0.53 mm')
+    expect(text).not.toContain('piece 5')
+    expect(text).toContain('and 2 more')
+  })
+})
