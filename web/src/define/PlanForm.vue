@@ -279,7 +279,7 @@ const compared = computed(() => [
   cursor: pointer;
 }
 .rule {
-  width: 220px;
+  width: 256px;
   flex: none;
 }
 .tool {
