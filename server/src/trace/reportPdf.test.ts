@@ -1,0 +1,132 @@
+import type { Inspection, InspectionLine, Reading } from '@nemawashi/contract'
+import { PassThrough } from 'node:stream'
+import { describe, expect, it } from 'vitest'
+import { reportPdf } from './reportPdf'
+
+const line = (change: Partial<InspectionLine>): InspectionLine =>
+  ({
+    id: 'l',
+    position: 0,
+    code: 'C-1',
+    revision: 1,
+    name: 'Gap',
+    kind: 'measured',
+    class: 'major',
+    method: '',
+    instruction: '',
+    nominal: null,
+    lower: '10',
+    upper: '25',
+    unit: 'mm',
+    resolution: '1',
+    acceptableState: null,
+    sampleSize: 13,
+    accept: 0,
+    samplingWords: '',
+    samplingReasoning: 'lot 500, level II',
+    isRequired: true,
+    isDecisive: false,
+    ...change,
+  }) as InspectionLine
+const readings = (of: InspectionLine, count: number, bad = 0): Reading[] =>
+  Array.from(
+    { length: count },
+    (_, i) =>
+      ({
+        id: `r${i}`,
+        lineId: of.id,
+        piece: i + 1,
+        value: i < bad ? '30' : '17',
+        mark: i < bad ? 'nonconforming' : 'conforming',
+        typedAt: '2026-03-02T08:00:00Z',
+        recordedByName: 'Rosa',
+        corrections: 0,
+      }) as Reading,
+  )
+const inspection = (lines: InspectionLine[], answers: Reading[], change: Partial<Inspection> = {}): Inspection =>
+  ({
+    id: 'i',
+    code: 'I-000001',
+    state: 'finished',
+    partCode: 'P-1',
+    partName: 'Part',
+    partRevision: 'A',
+    unit: 'piece',
+    lotCode: 'L-1',
+    supplierLot: 'S',
+    supplierName: 'Łódź Żelazo',
+    deliveryCode: 'D-1',
+    orderNumber: '1',
+    planCode: 'PL',
+    planName: 'Plan',
+    planRevision: 1,
+    operationName: 'Receiving',
+    lotSize: 500,
+    isGate: true,
+    openedAt: '2026-03-02T08:00:00Z',
+    startedAt: null,
+    startedByName: null,
+    finishedAt: null,
+    finishedByName: null,
+    lines,
+    readings: answers,
+    finding: {
+      verdict: 'acceptable',
+      reasoning: '1 line judged → lot acceptable',
+      lines: lines.map((entry) => ({
+        name: entry.name,
+        inspected: 1,
+        blank: 0,
+        nonconforming: 0,
+        accept: 0,
+        verdict: 'acceptable',
+        reasoning: 'fine',
+      })),
+    },
+    balances: [{ standing: 'onHold', quantity: 500 }],
+    decision: null,
+    ...change,
+  }) as unknown as Inspection
+
+async function print(of: Inspection): Promise<{ text: string; pages: number; fonts: string[] }> {
+  const out = new PassThrough()
+  const chunks: Buffer[] = []
+  out.on('data', (chunk: Buffer) => chunks.push(chunk))
+  await reportPdf(of, new Date('2026-03-02T12:00:00Z'), out)
+  const text = Buffer.concat(chunks).toString('latin1')
+  return {
+    text,
+    pages: text.match(/\/Type \/Page\b/g)?.length ?? 0,
+    fonts: [...new Set(text.match(/\/BaseFont \/[A-Z]+\+[\w-]+/g) ?? [])].map((font) => font.split('+')[1] ?? ''),
+  }
+}
+
+describe('the report on paper', () => {
+  it('fits a small inspection on one page and goes on over as many as it needs', async () => {
+    const small = line({})
+    expect((await print(inspection([small], readings(small, 13)))).pages).toBe(1)
+    const large = line({ sampleSize: 500 })
+    const printed = await print(inspection([large], readings(large, 500)))
+    expect(printed.pages).toBeGreaterThan(2)
+    expect(printed.text).toContain('/Title')
+  })
+
+  it('embeds its fonts, and a second one for what they lack: µ and arrows, and Polish names too', async () => {
+    const coat = line({ unit: 'µm' })
+    const { fonts } = await print(inspection([coat], readings(coat, 13)))
+    expect(fonts.filter((font) => font.startsWith('AtkinsonHyperlegible')).length).toBeGreaterThanOrEqual(3)
+    expect(fonts).toContain('DejaVuSans')
+  })
+
+  it('does not print a thousand pages: of a very large sample it lists the nonconforming pieces', async () => {
+    const huge = line({ sampleSize: 20_000 })
+    expect((await print(inspection([huge], readings(huge, 20_000, 12)))).pages).toBe(1)
+  })
+
+  it('is printed before anything is answered or decided, too', async () => {
+    expect(
+      (await print(inspection([line({}), line({ id: 'k', kind: 'judged', lower: null, upper: null, unit: null, acceptableState: 'No burr' })], [])))
+        .pages,
+    ).toBe(1)
+  })
+})
