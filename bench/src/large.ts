@@ -28,12 +28,19 @@ export async function benchLarge(): Promise<Row[]> {
     if (status !== 200) throw new Error(`${path}: ${status} ${text.slice(0, 300)}`)
     return text
   }
-  const oursMs = await medianMs(300, () => get('/api/inspections?state=toDo'))
   const database = new Database(join(folder, 'nemawashi.sqlite'), { readonly: true })
   for (const pragma of pragmas.slice(2)) database.pragma(pragma)
   const page = database.prepare(bareSql)
   const total = database.prepare(bareCount)
-  const bareMs = await medianMs(300, () => [total.get(), page.all()])
+  const oursTimes: number[] = []
+  const bareTimes: number[] = []
+  // Taken in turns, so that whatever the machine does meanwhile hits both.
+  for (let round = 0; round < 6; round++) {
+    oursTimes.push(await medianMs(200, () => get('/api/inspections?state=toDo')))
+    bareTimes.push(await medianMs(200, () => [total.get(), page.all()]))
+  }
+  const oursMs = Math.min(...oursTimes)
+  const bareMs = Math.min(...bareTimes)
   database.close()
 
   const rss = () => Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${child.pid}/status`, 'utf8'))?.[1] ?? 0) / 1024
