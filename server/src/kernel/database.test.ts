@@ -2,7 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { decideAll, inspect, receive, startPlant, stock, type Plant } from '../testing/plant'
+import { decideAll, inspect, receive, startPlant, stock, type Plant, type Stock } from '../testing/plant'
 import { verifyLedger } from '../run/verifyLedger'
 import { verifyChain } from './auditChain'
 import { openDatabase } from './database'
@@ -30,11 +30,12 @@ describe('the database', () => {
 
 describe('direct SQL', () => {
   let plant: Plant
+  let goods: Stock
   let lotId: string
   let spot: { placeId: string }
   beforeAll(async () => {
     plant = await startPlant()
-    const goods = await stock(plant)
+    goods = await stock(plant)
     await goods.point((await goods.plan('PL-1', [{ characteristicId: goods.measured.id }])).id)
     const delivery = await receive(plant, goods, { quantity: 100 })
     lotId = delivery.lots[0]?.id ?? ''
@@ -68,8 +69,16 @@ describe('direct SQL', () => {
     await expect(sql('UPDATE lot SET quantity = 5')).rejects.toThrow(/not changed/)
   })
 
-  it('cannot use or ship pieces that are on hold', async () => {
-    await expect(insert(1, 'onHold', 'shipped')).rejects.toThrow(/on hold|more than there is/)
+  it('cannot use or ship pieces that are on hold, nor move a container of another lot', async () => {
+    const held = (await receive(plant, goods, { quantity: 20 })).lots[0]
+    const other = (await receive(plant, goods, { quantity: 20, containers: [{ label: 'K-01', quantity: 20 }] })).lots[0]
+    const move = (containerId: string | null, toStanding: string) =>
+      sql(
+        `INSERT INTO movement (lotId, containerId, quantity, fromPlaceId, fromStanding, toPlaceId, toStanding, why, at, personId) SELECT ?, ?, 1, ?, 'onHold', ?, ?, 'sql', '', id FROM person LIMIT 1`,
+        [held?.id, containerId, held?.balances[0]?.placeId, held?.balances[0]?.placeId, toStanding],
+      )
+    for (const standing of ['used', 'shipped']) await expect(move(null, standing)).rejects.toThrow(/on hold can be neither used nor shipped/)
+    await expect(move(other?.balances[0]?.containerId ?? '', 'released')).rejects.toThrow(/belongs to another lot/)
   })
 
   it('leaves ledger and chain whole, and a break in either is named', async () => {
@@ -85,7 +94,7 @@ describe('direct SQL', () => {
     await sql('DELETE FROM audit WHERE seq = (SELECT MAX(seq) FROM audit)')
     expect((await verifyChain(reader)).breaks.at(-1)).toMatch(/the chain ends at entry/)
     await sql('DROP TRIGGER lot_quantity_stays')
-    await sql('UPDATE lot SET quantity = 90')
+    await sql('UPDATE lot SET quantity = 90 WHERE id = ?', [lotId])
     expect(await verifyLedger(reader)).toEqual([expect.stringMatching(/90 arrived, the ledger adds up to 100/)])
   })
 })
