@@ -61,3 +61,48 @@ describe('the finding of a lot', () => {
     )
   })
 })
+
+describe('a line of another plan', () => {
+  const marks = (pattern: string): Mark[] =>
+    [...pattern].map((letter) => (letter === 'o' ? 'conforming' : letter === 'x' ? 'nonconforming' : 'marginal'))
+  const base = { name: 'bore', sampleSize: 16, accept: 1, isRequired: true, isDecisive: false }
+  const stages = [
+    { sampleSize: 8, accept: 0, reject: 2 },
+    { sampleSize: 8, accept: 1, reject: 2 },
+  ]
+
+  it('of two stages needs the second only when the first does not decide', () => {
+    expect(judgeLine({ ...base, stages, marks: marks('oooooooo') })).toMatchObject({ verdict: 'acceptable', blank: 0 })
+    expect(judgeLine({ ...base, stages, marks: marks('ooooooox') })).toMatchObject({ verdict: 'notJudged', blank: 8, isComplete: false })
+    expect(judgeLine({ ...base, stages, marks: marks('oooooxx') })).toMatchObject({ verdict: 'notJudged', blank: 1 })
+    expect(judgeLine({ ...base, stages, marks: marks('ooooooxx') }).reasoning).toBe(
+      '8 inspected, 2 nonconforming, stage 1: accept up to 0, not from 2 → not acceptable',
+    )
+    expect(judgeLine({ ...base, stages, marks: marks('oooooooxoooooooo') })).toMatchObject({ verdict: 'acceptable', blank: 0 })
+  })
+
+  it('by variables is judged by mean and spread, and by counting where there is no spread', () => {
+    const variables = { method: 's', sampleSize: 4, k: 1.45, sigma: null } as const
+    const line = { ...base, sampleSize: 4, marks: marks('oooo'), variables, limits: { lower: null, upper: 10 } }
+    expect(judgeLine({ ...line, values: [9.1, 9.3, 9.2, 9.4] }).verdict).toBe('acceptable')
+    expect(judgeLine({ ...line, values: [9.9, 9.3, 9.9, 9.4] }).verdict).toBe('notAcceptable')
+    expect(judgeLine({ ...line, values: [9, 9, 9, 9] }).reasoning).toMatch(/all readings alike/)
+  })
+
+  it('counts nonconformities, and △ as it is told', () => {
+    expect(judgeLine({ ...base, sampleSize: 2, marks: marks('xo'), nonconformities: 3 })).toMatchObject({
+      verdict: 'notAcceptable',
+      nonconforming: 3,
+    })
+    const band = { ...base, sampleSize: 3, accept: 0, marks: marks('oom') }
+    expect(judgeLine({ ...band, marginalConforms: true }).verdict).toBe('acceptable')
+    expect(judgeLine({ ...band, marginalConforms: false }).verdict).toBe('notAcceptable')
+  })
+
+  it('that only notes facts has no verdict and holds nothing up', () => {
+    const noted = { ...base, sampleSize: 1, accept: 0, marks: [], unjudged: 1 }
+    expect(judgeLine(noted)).toMatchObject({ verdict: 'notJudged', isComplete: true })
+    expect(judgeLot([noted]).verdict).toBe('acceptable')
+    expect(judgeLot([{ ...noted, unjudged: 0 }]).verdict).toBe('notJudged')
+  })
+})

@@ -1,4 +1,7 @@
 import type { Mark } from '../tolerance/judgeReading'
+import { judgeSample, type SampleJudgement } from './judgeSample'
+import { judgeVariables, type VariablesPlan } from './judgeVariables'
+import type { Stage } from './stagedPlan'
 
 /** One line of an inspection with the marks of its pieces, as far as they were answered. */
 export interface LineMarks {
@@ -8,6 +11,18 @@ export interface LineMarks {
   readonly isRequired: boolean
   readonly isDecisive: boolean
   readonly marks: readonly Mark[]
+  /** Answers that say nothing about conformity (a noted fact, an answer of a list that is neither). */
+  readonly unjudged?: number
+  /** Does △ count as conforming? It does unless the characteristic says otherwise. */
+  readonly marginalConforms?: boolean
+  /** Stages of a double or multiple plan; the pieces are taken in their order. */
+  readonly stages?: readonly Stage[] | null
+  /** Nonconformities found on the pieces, where these are counted and not the pieces. */
+  readonly nonconformities?: number | null
+  /** By variables: the plan, the measured values and the limits. */
+  readonly variables?: VariablesPlan | null
+  readonly values?: readonly number[]
+  readonly limits?: { readonly lower: number | null; readonly upper: number | null }
 }
 
 export type Verdict = 'acceptable' | 'notAcceptable' | 'notJudged'
@@ -19,6 +34,8 @@ export interface LineFinding {
   readonly nonconforming: number
   readonly accept: number
   readonly verdict: Verdict
+  /** Nothing is left to answer on it: judged, noted, or not required. */
+  readonly isComplete: boolean
   readonly reasoning: string
 }
 
@@ -31,35 +48,90 @@ export interface Finding {
 /**
  * What the readings say of one line. A decisive line accepts no nonconforming piece, whatever its acceptance number.
  * A blank never passes: a required line with blanks is not judged. A line that is not required is judged on what was answered,
- * and not at all when nothing was.
+ * and not at all when nothing was. Of a double or multiple plan only the stages that are needed have to be answered.
+ * @throws {CoreError} as `judgeSample` and `judgeVariables`.
  */
 export function judgeLine(line: LineMarks): LineFinding {
-  const answered = line.marks.filter((mark) => mark !== 'notJudged')
-  const nonconforming = answered.filter((mark) => mark === 'nonconforming').length
-  const inspected = answered.length
-  const blank = line.sampleSize - inspected
+  const judged = line.marks.filter((mark) => mark !== 'notJudged')
+  const unjudged = line.unjudged ?? 0
+  const pieces = judged.filter((mark) => mark === 'nonconforming' || (mark === 'marginal' && line.marginalConforms === false)).length
+  const nonconforming = line.nonconformities ?? pieces
+  const inspected = judged.length + unjudged
   const accept = line.isDecisive ? 0 : line.accept
-  const counts = `${inspected} inspected, ${nonconforming} nonconforming`
-  const limit = line.isDecisive ? 'decisive, accept none' : `accept up to ${accept}`
+  const counts = `${inspected} inspected, ${nonconforming} ${line.nonconformities === undefined || line.nonconformities === null ? 'nonconforming' : 'nonconformities'}`
+  const stages = line.stages && line.stages.length > 1 && !line.isDecisive ? line.stages : null
+  const staged = stages ? judgeSample(stages, { inspected, found: nonconforming }, typeof line.nonconformities === 'number') : null
+  const blank = staged && stages ? openInStage(stages, inspected, staged) : line.sampleSize - inspected
   const base = { name: line.name, inspected, blank, nonconforming, accept }
   if (blank > 0 && (line.isRequired || inspected === 0)) {
-    const why = line.isRequired ? `${blank} of ${line.sampleSize} not answered yet` : 'not answered, not required'
-    return { ...base, verdict: 'notJudged', reasoning: inspected === 0 ? why : `${counts}, ${why}` }
+    const of = staged ? `in stage ${staged.stage}` : `of ${line.sampleSize}`
+    const why = line.isRequired ? `${blank} ${of} not answered yet` : 'not answered, not required'
+    return { ...base, isComplete: !line.isRequired, verdict: 'notJudged', reasoning: inspected === 0 ? why : `${counts}, ${why}` }
   }
-  const verdict: Verdict = nonconforming <= accept ? 'acceptable' : 'notAcceptable'
-  return { ...base, verdict, reasoning: `${counts}, ${limit} → ${verdict === 'acceptable' ? 'acceptable' : 'not acceptable'}` }
+  if (judged.length === 0) return { ...base, isComplete: true, verdict: 'notJudged', reasoning: `${unjudged} noted, no verdict` }
+  if (line.variables && line.values && line.limits) {
+    const { isAcceptable, reasoning } = judgeMeasured(line.variables, line.values, line.limits, nonconforming, line.isDecisive)
+    return { ...base, isComplete: true, verdict: isAcceptable ? 'acceptable' : 'notAcceptable', reasoning: `${inspected} inspected, ${reasoning}` }
+  }
+  const isAcceptable = staged ? staged.verdict === 'accept' : nonconforming <= accept
+  const limit = line.isDecisive
+    ? 'decisive, accept none'
+    : staged && stages
+      ? `stage ${staged.stage}: ${numbersOf(stages[staged.stage - 1] as Stage)}`
+      : `accept up to ${accept}`
+  return {
+    ...base,
+    isComplete: true,
+    verdict: isAcceptable ? 'acceptable' : 'notAcceptable',
+    reasoning: `${counts}, ${limit} → ${isAcceptable ? 'acceptable' : 'not acceptable'}`,
+  }
+}
+
+function numbersOf({ accept, reject }: Stage): string {
+  return accept === null ? `not acceptable from ${reject}` : `accept up to ${accept}, not from ${reject}`
+}
+
+/** Cells still to answer: the rest of the stage that the sample stands in, also where its result is certain already. */
+function openInStage(stages: readonly Stage[], inspected: number, judged: SampleJudgement): number {
+  if (!judged.isEarly) return judged.stillNeeded
+  const end = stages.slice(0, judged.stage).reduce((sum, stage) => sum + stage.sampleSize, 0)
+  return end - inspected
+}
+
+/** By variables; readings that are all alike have no spread and are judged by their number outside the limits. */
+function judgeMeasured(
+  plan: VariablesPlan,
+  values: readonly number[],
+  limits: { lower: number | null; upper: number | null },
+  outside: number,
+  isDecisive: boolean,
+) {
+  if (isDecisive && outside > 0) return { isAcceptable: false, reasoning: `${outside} nonconforming, decisive, accept none → not acceptable` }
+  const mean = values.reduce((sum, value) => sum + value, 0) / values.length
+  const deviation = Math.sqrt(values.reduce((sum, value) => sum + (value - mean) ** 2, 0) / Math.max(1, values.length - 1))
+  if (values.length < 2 || (plan.method === 's' && !(deviation > 0))) {
+    const isAcceptable = outside === 0
+    return {
+      isAcceptable,
+      reasoning: `${values.length < 2 ? 'too few readings for a spread' : 'all readings alike'}, ${outside} nonconforming → ${isAcceptable ? 'acceptable' : 'not acceptable'}`,
+    }
+  }
+  return judgeVariables(plan, limits, { count: values.length, mean, deviation })
 }
 
 /**
  * What the readings say of the lot: not judged while a required line has blanks; not acceptable when one line is not;
- * acceptable otherwise. An inspection with nothing judged at all is not judged.
+ * acceptable otherwise, also when its lines only note facts. An inspection with nothing answered at all is not judged.
  */
 export function judgeLot(lines: readonly LineMarks[]): Finding {
   const found = lines.map(judgeLine)
-  const open = found.filter((finding, i) => finding.verdict === 'notJudged' && lines[i]?.isRequired)
+  const open = found.filter((finding) => !finding.isComplete)
   const failed = found.filter((finding) => finding.verdict === 'notAcceptable')
   const judged = found.filter((finding) => finding.verdict !== 'notJudged')
   const names = (list: readonly LineFinding[]) => list.map((finding) => finding.name).join(', ')
+  const isAllNoted = judged.length === 0 && found.some((finding) => finding.inspected > 0)
+  if (open.length === 0 && isAllNoted)
+    return { verdict: 'acceptable', reasoning: 'everything noted, nothing to judge → lot acceptable', lines: found }
   if (open.length > 0 || judged.length === 0) {
     const blank = open.reduce((sum, finding) => sum + finding.blank, 0)
     const reasoning = open.length > 0 ? `${blank} readings still blank on ${names(open)} → not judged` : 'nothing was answered → not judged'

@@ -1,6 +1,6 @@
 import { acceptanceAlong } from './acceptanceAlong'
 import { acceptanceOfLots } from './acceptanceProbability'
-import type { Sample } from './samplingRule'
+import type { Sample } from './sampleFor'
 
 export interface CurvePoint {
   /** Nonconforming units in the lot, in per cent. */

@@ -57,3 +57,10 @@ export function hypergeometricMasses(lotSize: number, sampleSize: number): (x: n
   const scale = 1 / binomialMass(sampleSize, lotSize, p, q)
   return (x, nonconforming) => binomialMass(x, nonconforming, p, q) * binomialMass(sampleSize - x, lotSize - nonconforming, p, q) * scale
 }
+
+/** P(X = x) of a Poisson count. Shape: whole x ≥ 0, mean ≥ 0 → 0..1. */
+export function poissonMass(x: number, mean: number): number {
+  if (mean === 0) return x === 0 ? 1 : 0
+  if (x === 0) return Math.exp(-mean)
+  return Math.exp(-stirlingError(x) - deviance(x, mean) - halfLogTwoPi - 0.5 * Math.log(x))
+}

@@ -1,6 +1,6 @@
 import { acceptanceOfLots } from './acceptanceProbability'
 import { nonconformingAt } from './operatingCurve'
-import type { Sample } from './samplingRule'
+import type { Sample } from './sampleFor'
 
 export interface Risk {
   /** Quality of a good lot in per cent: the AQL, or where 95 of 100 lots pass. */
@@ -12,11 +12,13 @@ export interface Risk {
   readonly sentence: string
 }
 
-function percentText(percent: number): string {
+/** Two figures are enough to compare qualities: `0.65`, `4.7`. */
+export function percentText(percent: number): string {
   return Number(percent.toPrecision(2)).toString()
 }
 
-function timesIn100(share: number): string {
+/** `10 times in 100`; near certainty and near never in words that do not claim them. */
+export function timesIn100(share: number): string {
   const times = 100 * share
   if (times > 99.5 && times < 100) return 'more than 99 times in 100'
   if (times < 0.5 && times > 0) return 'less than once in 200'

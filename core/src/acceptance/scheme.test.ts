@@ -1,7 +1,8 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { codeLetterFor, codeLetters, inspectionLevels } from './codeLetters'
-import { sampleFor, type SamplingRule } from './samplingRule'
+import { sampleFor } from './sampleFor'
+import type { SamplingRule } from './samplingRule'
 import { aqlSeries, singlePlanFor } from './singlePlans'
 
 const code = (expected: string) => expect.objectContaining({ code: expected })

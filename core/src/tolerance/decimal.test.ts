@@ -1,8 +1,14 @@
 import Big from 'big.js'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import cases from '../../testdata/rounding.json'
+import rounding from '../../testdata/rounding.json'
 import { addDecimal, compareDecimal, decimalPlaces, formatDecimal, parseDecimal, subtractDecimal } from './decimal'
+
+const cases = rounding as unknown as {
+  inputs: Record<string, string> & { x: string; unit: string }
+  expected: Record<string, unknown>
+  source: string
+}[]
 
 describe('a typed number', () => {
   it('may have a decimal point or a decimal comma', () => {

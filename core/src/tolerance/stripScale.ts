@@ -1,10 +1,13 @@
-import type { Limits } from './limits'
+import type { Acceptance } from './judgeReading'
+import { bandEdges } from './marginalBand'
 
 /** Where the parts of a tolerance strip stand, as fractions of its width (0 left, 1 right). */
 export interface StripScale {
   readonly lower: number | null
   readonly upper: number | null
   readonly nominal: number | null
+  /** Marginal bands, each from its left to its right end. */
+  readonly bands: readonly { readonly from: number; readonly to: number }[]
   /** Place of a value; values off the ruler are kept at its end. */
   place(value: number): number
 }
@@ -14,9 +17,9 @@ const margin = 0.35
 
 /**
  * Lays the tolerance strip out: from below the lower limit to above the upper one. A one-sided zone runs off the open side.
- * Shape: Limits → StripScale. Drawing only: doubles are exact enough for pixels.
+ * Shape: Acceptance → StripScale. Drawing only: doubles are exact enough for pixels.
  */
-export function stripScale(limits: Limits): StripScale {
+export function stripScale(limits: Acceptance): StripScale {
   const lower = limits.lower === null ? null : Number(limits.lower)
   const upper = limits.upper === null ? null : Number(limits.upper)
   const nominal = limits.nominal === null ? null : Number(limits.nominal)
@@ -25,13 +28,19 @@ export function stripScale(limits: Limits): StripScale {
     lower !== null && upper !== null
       ? upper - lower || Math.abs(only) * 0.1 || 1
       : Math.abs((nominal ?? only) - only) * 2 || Math.abs(only) * 0.2 || 1
-  const start = lower !== null ? lower - margin * span : only - span
-  const end = upper !== null ? upper + margin * span : only + span
+  const edges = limits.band ? bandEdges(limits, limits.band) : null
+  const beyond = (edge: string | null | undefined, limit: number) => (edge === null || edge === undefined ? 0 : Math.abs(Number(edge) - limit))
+  const start = lower !== null ? lower - Math.max(margin * span, 1.3 * beyond(edges?.outerLower, lower)) : only - span
+  const end = upper !== null ? upper + Math.max(margin * span, 1.3 * beyond(edges?.outerUpper, upper)) : only + span
   const place = (value: number) => Math.min(1, Math.max(0, (value - start) / (end - start)))
   return {
     lower: lower === null ? null : place(lower),
     upper: upper === null ? null : place(upper),
     nominal: nominal === null ? null : place(nominal),
+    bands: [
+      [edges?.outerLower, edges?.innerLower],
+      [edges?.innerUpper, edges?.outerUpper],
+    ].flatMap(([from, to]) => (from && to ? [{ from: place(Number(from)), to: place(Number(to)) }] : [])),
     place,
   }
 }
