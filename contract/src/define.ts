@@ -1,6 +1,8 @@
-import { aqlSeries, inspectionLevels, roundings, stockUnits } from '@nemawashi/core'
+import { characteristicKinds, stockUnits } from '@nemawashi/core'
 import { z } from 'zod'
+import { CharacteristicFields, classes, ListAnswer } from './characteristic'
 import { ById, endpoint, Id, Instant, listEndpoint, Version, type Access } from './endpoint'
+import { SamplingRule } from './sampling'
 
 const Code = z
   .string()
@@ -9,7 +11,6 @@ const Code = z
   .max(40)
   .regex(/^[\p{L}\p{N}][\p{L}\p{N} ._/-]*$/u, 'letters, digits, space and . _ / - only')
 const Name = z.string().trim().min(1).max(120)
-const Words = z.string().trim().max(2000)
 const engineer: Access = ['qualityEngineer', 'administrator']
 
 const base = { id: Id, code: Code, name: Name, version: Version }
@@ -43,6 +44,18 @@ export type Part = z.infer<typeof Part>
 const PartRow = Part.omit({ operationIds: true }).extend({ familyName: z.string().nullable(), points: z.int() })
 export type PartRow = z.infer<typeof PartRow>
 
+/** Words that the user keeps: one in use is retired, not deleted. */
+export const AnswerList = z.strictObject({ ...base, answers: z.array(ListAnswer).min(2).max(40), isActive: z.boolean() })
+export type AnswerList = z.infer<typeof AnswerList>
+export const FaultCode = z.strictObject({ ...base, isActive: z.boolean() })
+export type FaultCode = z.infer<typeof FaultCode>
+export const reasonPurposes = ['skip', 'correction', 'decision'] as const
+export const Reason = z.strictObject({ ...base, purpose: z.enum(reasonPurposes), isActive: z.boolean() })
+export type Reason = z.infer<typeof Reason>
+export const CountUnit = z.strictObject({ ...base, isActive: z.boolean() })
+export type CountUnit = z.infer<typeof CountUnit>
+const uses = { uses: z.int() }
+
 function master<S extends z.ZodObject>(path: string, words: string, full: S, row: z.ZodType = full) {
   const input = full.omit({ id: true, version: true } as never)
   return {
@@ -59,36 +72,7 @@ function master<S extends z.ZodObject>(path: string, words: string, full: S, row
   }
 }
 
-export const SamplingRule = z.discriminatedUnion('kind', [
-  z.strictObject({ kind: z.literal('everyPiece'), accept: z.number() }),
-  z.strictObject({ kind: z.literal('fixedNumber'), sampleSize: z.number(), accept: z.number() }),
-  z.strictObject({ kind: z.literal('percentage'), percent: z.number(), rounding: z.enum(roundings), accept: z.number() }),
-  z.strictObject({
-    kind: z.literal('attributesScheme'),
-    level: z.enum(inspectionLevels),
-    aqlPercent: z.number().describe(`One of ${aqlSeries.join(', ')}`),
-  }),
-])
-
 export const revisionStates = ['draft', 'released', 'retired'] as const
-export const classes = ['critical', 'major', 'minor'] as const
-export const characteristicKinds = ['measured', 'judged'] as const
-
-const CharacteristicFields = z.strictObject({
-  name: Name,
-  kind: z.enum(characteristicKinds),
-  class: z.enum(classes),
-  method: Words,
-  instruction: Words,
-  nominal: z.string().max(40).nullable(),
-  lower: z.string().max(40).nullable(),
-  upper: z.string().max(40).nullable(),
-  unit: z.string().max(20).nullable(),
-  resolution: z.string().max(40).nullable(),
-  acceptableState: Words.nullable(),
-})
-export type CharacteristicFields = z.infer<typeof CharacteristicFields>
-
 export const CharacteristicRevision = CharacteristicFields.extend({
   id: Id,
   revision: z.int(),
@@ -96,16 +80,44 @@ export const CharacteristicRevision = CharacteristicFields.extend({
   releasedAt: Instant.nullable(),
   releasedByName: z.string().nullable(),
 })
+/** A line's own target and limits, in the unit of its characteristic; it then no longer follows the library. */
+export const DetachedLimits = z.strictObject({
+  nominal: z.string().max(40).nullable(),
+  lower: z.string().max(40).nullable(),
+  upper: z.string().max(40).nullable(),
+  /** Revision of the characteristic that it was detached from. */
+  fromRevision: z.int(),
+})
+export type DetachedLimits = z.infer<typeof DetachedLimits>
+
+/** Where a characteristic is asked for: plan lines, and through their plans control points and parts. */
+export const CharacteristicUses = z.strictObject({
+  lines: z.array(
+    z.strictObject({
+      planId: Id,
+      planCode: z.string(),
+      planName: z.string(),
+      planRevision: z.int(),
+      planState: z.enum(revisionStates),
+      detached: DetachedLimits.nullable(),
+    }),
+  ),
+  points: z.array(z.strictObject({ id: Id, code: z.string(), operationName: z.string(), planCode: z.string() })),
+  parts: z.array(z.strictObject({ id: Id, code: z.string(), name: z.string() })),
+})
+export type CharacteristicUses = z.infer<typeof CharacteristicUses>
+
 export const Characteristic = z.strictObject({
   id: Id,
   code: Code,
   version: Version,
   revisions: z.array(CharacteristicRevision),
   usedIn: z.array(z.string()),
+  uses: CharacteristicUses,
 })
 export type Characteristic = z.infer<typeof Characteristic>
 
-export const CharacteristicRow = CharacteristicFields.omit({ method: true, instruction: true }).extend({
+export const CharacteristicRow = CharacteristicFields.omit({ method: true, instruction: true, details: true }).extend({
   id: Id,
   code: Code,
   revision: z.int(),
@@ -113,7 +125,15 @@ export const CharacteristicRow = CharacteristicFields.omit({ method: true, instr
 })
 export type CharacteristicRow = z.infer<typeof CharacteristicRow>
 
-const PlanLineInput = z.strictObject({ characteristicId: Id, sampling: SamplingRule, isRequired: z.boolean(), isDecisive: z.boolean() })
+const PlanLineInput = z.strictObject({
+  characteristicId: Id,
+  sampling: SamplingRule,
+  isRequired: z.boolean(),
+  isDecisive: z.boolean(),
+  detached: DetachedLimits.nullable().default(null),
+  stage: z.string().trim().max(40).default(''),
+  instruction: z.string().trim().max(2000).default(''),
+})
 export type PlanLineInput = z.infer<typeof PlanLineInput>
 export const PlanLine = PlanLineInput.extend({
   code: z.string(),
@@ -125,6 +145,8 @@ export const PlanLine = PlanLineInput.extend({
   lower: z.string().nullable(),
   upper: z.string().nullable(),
   followsRevision: z.int().nullable(),
+  minutesPerPiece: z.number().nullable(),
+  isAdaptable: z.boolean(),
 })
 export type PlanLine = z.infer<typeof PlanLine>
 export const PlanRevision = z.strictObject({
@@ -140,6 +162,42 @@ export type Plan = z.infer<typeof Plan>
 export const PlanRow = z.strictObject({ id: Id, code: Code, name: Name, revision: z.int(), state: z.enum(revisionStates), lines: z.int() })
 export type PlanRow = z.infer<typeof PlanRow>
 
+/** Recorded lots of a characteristic, oldest first, for trying a changed rule on the past. */
+export const Past = z.strictObject({
+  /** Lots a month over the time that the list spans, and their median size. */
+  lotsPerMonth: z.number().nullable(),
+  medianLot: z.int().nullable(),
+  /** More lots were recorded than the list holds. */
+  isCut: z.boolean(),
+  lots: z.array(
+    z.strictObject({
+      id: Id,
+      code: z.string(),
+      partCode: z.string(),
+      supplierName: z.string(),
+      day: z.string(),
+      atHours: z.number(),
+      quantity: z.int(),
+      sampleSize: z.int(),
+      accept: z.int(),
+      readings: z.array(z.strictObject({ value: z.string().nullable(), isConforming: z.boolean() })),
+    }),
+  ),
+})
+export type Past = z.infer<typeof Past>
+
+export const documentTypes = ['image/png', 'image/jpeg', 'application/pdf', 'model/gltf-binary'] as const
+export const largestDocument = 10 * 1024 * 1024
+export const DocumentHead = z.strictObject({
+  id: Id,
+  name: z.string(),
+  mediaType: z.enum(documentTypes),
+  size: z.int(),
+  hash: z.string(),
+  at: Instant,
+})
+export type DocumentHead = z.infer<typeof DocumentHead>
+
 const Step = z.strictObject({ version: Version })
 const step = <R extends z.ZodType>(path: string, summary: string, reply: R) =>
   endpoint('POST', path, { access: engineer, summary, params: ById, body: Step, reply })
@@ -152,6 +210,10 @@ export const define = {
   places: master('/api/places', 'places', Place),
   operations: master('/api/operations', 'operations', Operation),
   parts: master('/api/parts', 'parts', Part, PartRow),
+  answerLists: master('/api/answer-lists', 'answer lists', AnswerList, AnswerList.omit({ answers: true }).extend({ answers: z.int(), ...uses })),
+  faultCodes: master('/api/fault-codes', 'fault codes', FaultCode, FaultCode.extend(uses)),
+  reasons: master('/api/reasons', 'reasons', Reason, Reason.extend(uses)),
+  countUnits: master('/api/count-units', 'units of count', CountUnit, CountUnit.extend(uses)),
   listCharacteristics: listEndpoint('/api/characteristics', 'The library of characteristics, latest revision each', CharacteristicRow, {
     state: z.enum(revisionStates).optional(),
   }),
@@ -160,6 +222,35 @@ export const define = {
     summary: 'A characteristic with all revisions',
     params: ById,
     reply: Characteristic,
+  }),
+  getPast: endpoint('GET', '/api/characteristics/:id/past', {
+    access: 'signedIn',
+    summary: 'Recorded lots of a characteristic with their readings, oldest first, for trying a changed rule on the past',
+    params: ById,
+    query: z.strictObject({ partId: Id.optional(), supplierId: Id.optional(), limit: z.coerce.number().int().min(1).max(1000).optional() }),
+    reply: Past,
+  }),
+  addDocument: endpoint('POST', '/api/documents', {
+    access: engineer,
+    summary: 'Keep a picture, a PDF or a 3D model that definitions can show; at most 10 MB',
+    body: z.strictObject({
+      name: z.string().trim().min(1).max(160),
+      mediaType: z.enum(documentTypes),
+      content: z.base64().max(Math.ceil((largestDocument * 4) / 3) + 4),
+    }),
+    reply: DocumentHead,
+  }),
+  getDocument: endpoint('GET', '/api/documents/:id', {
+    access: 'signedIn',
+    summary: 'What a document is called and how large it is',
+    params: ById,
+    reply: DocumentHead,
+  }),
+  getDocumentContent: endpoint('GET', '/api/documents/:id/content', {
+    access: 'signedIn',
+    summary: 'The document itself',
+    params: ById,
+    reply: z.unknown(),
   }),
   createCharacteristic: endpoint('POST', '/api/characteristics', {
     access: engineer,

@@ -1,8 +1,9 @@
-import { stockUnits } from '@nemawashi/core'
+import { characteristicKinds, countings, stockUnits } from '@nemawashi/core'
 import { z } from 'zod'
 import { Decision } from './contain'
-import { characteristicKinds, classes } from './define'
+import { CharacteristicDetails, classes } from './characteristic'
 import { ById, endpoint, Id, Instant, listEndpoint, Version } from './endpoint'
+import { Stage, VariablesPlan } from './sampling'
 import { BalanceRow, inspectionStates, InspectionState, verdicts } from './run'
 
 const Mark = z.enum(['conforming', 'marginal', 'nonconforming', 'notJudged'])
@@ -23,8 +24,14 @@ export const InspectionLine = z.strictObject({
   unit: z.string().nullable(),
   resolution: z.string().nullable(),
   acceptableState: z.string().nullable(),
+  details: CharacteristicDetails,
   sampleSize: z.int(),
   accept: z.int(),
+  /** Stages of a double or multiple plan; null for a single one. */
+  stages: z.array(Stage).nullable(),
+  /** Set when mean and standard deviation decide. */
+  variables: VariablesPlan.nullable(),
+  counting: z.enum(countings),
   samplingWords: z.string(),
   samplingReasoning: z.string(),
   isRequired: z.boolean(),
@@ -36,8 +43,10 @@ export const Reading = z.strictObject({
   id: Id,
   lineId: Id,
   piece: z.int(),
-  /** Decimal text for a measured line, O or X for a judged one, null for an answer that was withdrawn. */
+  /** Decimal text for a measured line, O or X for a judged one, a code, a count or a note; null for an answer that was withdrawn. */
   value: z.string().nullable(),
+  /** As it was entered, where that was in another unit. */
+  entered: z.string().nullable(),
   mark: Mark,
   typedAt: Instant,
   recordedByName: z.string(),
@@ -68,6 +77,7 @@ export const Finding = z.strictObject({
       nonconforming: z.int(),
       accept: z.int(),
       verdict: z.enum(verdicts),
+      isComplete: z.boolean().default(true),
       reasoning: z.string(),
     }),
   ),
@@ -152,7 +162,7 @@ export const record = {
     reply: z.strictObject({
       state: InspectionState,
       version: Version,
-      readings: z.array(z.strictObject({ id: Id, value: z.string().nullable(), mark: Mark })),
+      readings: z.array(z.strictObject({ id: Id, value: z.string().nullable(), entered: z.string().nullable(), mark: Mark })),
     }),
   }),
   finishInspection: endpoint('POST', '/api/inspections/:id/finish', {

@@ -28,15 +28,14 @@ export const coreErrorCodes = [
   'acceptance_constant_invalid',
   'spread_not_positive',
   'not_finite',
-  'too_few_values',
   'clearance_invalid',
   'plan_not_tabulated',
   'frequency_invalid',
-  'sampling_needs_run',
   'summary_impossible',
   'fit_unknown',
   'unit_mismatch',
   'band_invalid',
+  'answer_invalid',
 ] as const
 
 export type CoreErrorCode = (typeof coreErrorCodes)[number]

@@ -1,7 +1,8 @@
-import { endpoints, type Inspection, type InspectionLine, type ReadingInput } from '@nemawashi/contract'
+import { askedOf, endpoints, type Inspection, type InspectionLine, type ReadingInput } from '@nemawashi/contract'
 import type { ApiClient } from '@nemawashi/contract/client'
+import { readAnswer } from '@nemawashi/core'
 import { Process, type Chance } from './chance'
-import { judged, measured } from './plant'
+import { judged, measured, others } from './plant'
 
 const { record } = endpoints
 
@@ -28,8 +29,10 @@ export class Bench {
     for (const line of inspection.lines) {
       const process = this.processOf(inspection.supplierName, line.code)
       process?.nextLot()
-      for (let piece = 1; piece <= Math.ceil(line.sampleSize * share); piece++) {
+      const values: string[] = []
+      for (let piece = 1; piece <= Math.ceil(neededCells(line, values) * share); piece++) {
         const value = this.valueOf(line, process, trouble?.code === line.code ? trouble : null)
+        values.push(value)
         readings.push({
           id: this.newId(),
           lineId: line.id,
@@ -58,6 +61,13 @@ export class Bench {
   }
 
   private valueOf(line: InspectionLine, process: Process | null, trouble: Trouble | null): string {
+    const other = others.find(({ code }) => code === line.code)
+    if (other) {
+      const isOff = this.chance.next() < (trouble?.share ?? other.share)
+      if (other.kind === 'noted') return `certificate ${this.chance.whole(10_000, 99_999)}`
+      if (other.kind === 'coded') return isOff ? this.chance.pick(['M', 'S']) : 'E'
+      return isOff ? `${this.chance.pick(['PORE', 'DENT', 'SCR'])} 1` : '0'
+    }
     if (process === null) {
       const usual = judged.find(([code]) => code === line.code)?.[4] ?? 0
       return this.chance.next() < (trouble?.share ?? usual) ? 'X' : 'O'
@@ -69,4 +79,17 @@ export class Bench {
     const places = (line.resolution?.split('.')[1] ?? '').length
     return value.toFixed(places)
   }
+}
+
+/** Cells that have to be answered: of a plan of several stages, those up to the stage that decides. */
+function neededCells(line: InspectionLine, values: readonly string[]): number {
+  if (!line.stages) return line.sampleSize
+  let end = 0
+  for (const { sampleSize, accept, reject } of line.stages) {
+    end += sampleSize
+    if (values.length < end) return end
+    const found = values.slice(0, end).filter((value) => readAnswer(askedOf(line), value).mark === 'nonconforming').length
+    if (found >= reject || (accept !== null && found <= accept)) return end
+  }
+  return end
 }

@@ -1,4 +1,14 @@
-import type { CharacteristicFields, Operation, Part, Partner, Place, PlanLineInput, Role } from '@nemawashi/contract'
+import type {
+  AnswerList,
+  CharacteristicDetails,
+  CharacteristicFields,
+  Operation,
+  Part,
+  Partner,
+  Place,
+  PlanLineInput,
+  Role,
+} from '@nemawashi/contract'
 import type { SamplingRule } from '@nemawashi/core'
 
 /** The invented maker of climbing and rescue hardware. All names, companies and numbers are made up. */
@@ -139,6 +149,79 @@ export const judged: readonly Judged[] = [
   ['C-PRINT', 'Print', 'minor', 'All text readable, right language and issue', 0.004],
 ]
 
+/** What measured characteristics say beyond their limits. */
+export const measuredDetails: Readonly<Record<string, Partial<CharacteristicDetails>>> = {
+  'C-HARD': { minutesPerPiece: 4, gaugeKind: 'Brinell tester', adviceOnFailure: 'Keep the whole heat apart; test two more bars from each bundle.' },
+  'C-PIND': { typed: '6 g6', minutesPerPiece: 0.6, gaugeKind: 'Micrometer, 0.001 mm' },
+  'C-FORCE': { minutesPerPiece: 1.5, gaugeKind: 'Spring tester' },
+  'C-COAT': {
+    minutesPerPiece: 1,
+    gaugeKind: 'Eddy current gauge',
+    band: { side: 'inside', width: { kind: 'amount', amount: '1' }, countsAsConforming: true },
+  },
+}
+export const answerLists: readonly Pick<AnswerList, 'code' | 'name' | 'answers'>[] = [
+  {
+    code: 'AL-LOOK',
+    name: 'Look of an anodised surface',
+    answers: [
+      { code: 'E', words: 'even', verdict: 'conforming', followUpPlanId: null },
+      { code: 'M', words: 'matt patches', verdict: 'nonconforming', followUpPlanId: null },
+      { code: 'S', words: 'streaks', verdict: 'nonconforming', followUpPlanId: null },
+      { code: 'R', words: 'reference piece', verdict: 'neither', followUpPlanId: null },
+    ],
+  },
+]
+export const faultCodes = [
+  ['PORE', 'Pore or pit'],
+  ['DENT', 'Dent'],
+  ['SCR', 'Scratch'],
+  ['BARE', 'Bare edge'],
+] as const
+export const countUnits = [['CU-BODY', 'marks on a body']] as const
+export const reasons = [
+  ['R-GAUGE', 'Gauge at calibration', 'skip'],
+  ['R-SLIP', 'Slip of the hand', 'correction'],
+] as const
+/** Characteristics of the other kinds, each with how often an answer is not the first one. */
+export const others: readonly {
+  code: string
+  name: string
+  kind: 'coded' | 'counted' | 'noted'
+  class: CharacteristicFields['class']
+  method: string
+  details: Partial<CharacteristicDetails>
+  share: number
+}[] = [
+  {
+    code: 'C-LOOK',
+    name: 'Anodised surface',
+    kind: 'coded',
+    class: 'minor',
+    method: 'By eye, daylight, arm’s length',
+    details: { answers: answerLists[0]?.answers ?? [], minutesPerPiece: 0.3 },
+    share: 0.004,
+  },
+  {
+    code: 'C-MARK',
+    name: 'Marks',
+    kind: 'counted',
+    class: 'minor',
+    method: 'By eye',
+    details: { countUnit: 'marks on a body', faultCodes: ['PORE', 'DENT', 'SCR', 'BARE'], minutesPerPiece: 0.5 },
+    share: 0.03,
+  },
+  {
+    code: 'C-CERT',
+    name: 'Coating certificate',
+    kind: 'noted',
+    class: 'major',
+    method: 'Certificate of the coater',
+    details: { noteType: 'text', minutesPerPiece: 3 },
+    share: 0,
+  },
+]
+
 const scheme = (level: 'S-2' | 'S-3' | 'S-4' | 'I' | 'II', aqlPercent: number): SamplingRule => ({ kind: 'attributesScheme', level, aqlPercent })
 type LineSeed = readonly [string, SamplingRule, ('decisive' | 'optional')?]
 export interface PlanSeed {
@@ -178,7 +261,7 @@ export const plans: readonly PlanSeed[] = [
     code: 'RP-41',
     name: 'Pins and rivets',
     lines: [
-      ['C-PIND', scheme('S-4', 1)],
+      ['C-PIND', { kind: 'attributesScheme', level: 'S-4', aqlPercent: 1, form: 'double' }],
       ['C-PINL', scheme('S-2', 2.5)],
       ['C-BURR', { kind: 'fixedNumber', sampleSize: 13, accept: 1 }],
     ],
@@ -188,7 +271,7 @@ export const plans: readonly PlanSeed[] = [
     code: 'RP-51',
     name: 'Bearings',
     lines: [
-      ['C-BORE', scheme('S-3', 1)],
+      ['C-BORE', { kind: 'variablesScheme', level: 'II', aqlPercent: 1, severity: 'normal' }],
       ['C-TURN', scheme('I', 1)],
     ],
     at: [{ family: 'BEARINGS', bay: 'BAY-2' }],
@@ -209,6 +292,9 @@ export const plans: readonly PlanSeed[] = [
     lines: [
       ['C-COAT', scheme('S-4', 1)],
       ['C-COLOUR', { kind: 'fixedNumber', sampleSize: 8, accept: 0 }],
+      ['C-LOOK', { kind: 'squareRoot', accept: 0 }, 'optional'],
+      ['C-MARK', { kind: 'attributesScheme', level: 'S-3', aqlPercent: 10, counting: 'nonconformities' }],
+      ['C-CERT', { kind: 'fixedNumber', sampleSize: 1, accept: 0 }],
     ],
     at: [{ family: 'COATED', bay: 'BAY-2' }],
   },
@@ -227,5 +313,13 @@ export const plans: readonly PlanSeed[] = [
 ]
 
 export function planLine(line: LineSeed, idOf: (code: string) => string): PlanLineInput {
-  return { characteristicId: idOf(line[0]), sampling: line[1], isRequired: line[2] !== 'optional', isDecisive: line[2] === 'decisive' }
+  return {
+    characteristicId: idOf(line[0]),
+    sampling: line[1],
+    isRequired: line[2] !== 'optional',
+    isDecisive: line[2] === 'decisive',
+    detached: null,
+    stage: '',
+    instruction: '',
+  }
 }

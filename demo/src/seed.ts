@@ -146,7 +146,8 @@ async function deliver(stage: Stage, agenda: Happening[], index: number, when: '
   const family = master.familyOf(part)
   const able = partners.filter((partner) => partner.supplies.includes(family)).map((partner) => partner.code)
   const supplier = story?.supplier ?? (part === 'BS-STEEL-10' ? 'HBS' : chance.pick(able))
-  const count = family === 'BARS' ? chance.whole(1, 4) : chance.whole(1, 3)
+  // The story's lots come in several containers, so that they can be decided on in parts.
+  const count = Math.max(family === 'BARS' ? chance.whole(1, 4) : chance.whole(1, 3), story ? 3 : 0)
   const size =
     family === 'BARS'
       ? chance.pick([60, 90, 120])

@@ -1,6 +1,23 @@
 import { endpoints, type Place } from '@nemawashi/contract'
 import type { ApiClient } from '@nemawashi/contract/client'
-import { families, judged, measured, operations, parts, partners, places, planLine, plans, type FamilyCode } from './plant'
+import {
+  answerLists,
+  countUnits,
+  families,
+  faultCodes,
+  judged,
+  measured,
+  measuredDetails,
+  operations,
+  others,
+  parts,
+  partners,
+  places,
+  planLine,
+  plans,
+  reasons,
+  type FamilyCode,
+} from './plant'
 
 const { define, attach } = endpoints
 
@@ -37,6 +54,11 @@ export async function seedMaster(engineer: ApiClient): Promise<MasterData> {
     const body = { code, name, revision: 'A', unit, tracking: 'lot', familyId: id(family), putAwayPlaceId: id(place), operationIds }
     remember((await engineer.call(define.parts.create, { body: body as never })) as never)
   }
+  const isActive = true
+  for (const list of answerLists) remember((await engineer.call(define.answerLists.create, { body: { ...list, isActive } as never })) as never)
+  for (const [code, name] of faultCodes) await engineer.call(define.faultCodes.create, { body: { code, name, isActive } as never })
+  for (const [code, name] of countUnits) await engineer.call(define.countUnits.create, { body: { code, name, isActive } as never })
+  for (const [code, name, purpose] of reasons) await engineer.call(define.reasons.create, { body: { code, name, purpose, isActive } as never })
   const release = async (made: { id: string; version: number }) => {
     await engineer.call(define.releaseCharacteristic, { params: { id: made.id }, body: { version: made.version } })
   }
@@ -54,6 +76,7 @@ export async function seedMaster(engineer: ApiClient): Promise<MasterData> {
       unit,
       resolution,
       acceptableState: null,
+      details: { minutesPerPiece: 0.7, ...measuredDetails[code] },
     }
     await release(remember(await engineer.call(define.createCharacteristic, { body })))
   }
@@ -74,6 +97,21 @@ export async function seedMaster(engineer: ApiClient): Promise<MasterData> {
     }
     await release(remember(await engineer.call(define.createCharacteristic, { body })))
   }
+  const noLimits = { nominal: null, lower: null, upper: null, unit: null, resolution: null, acceptableState: null }
+  for (const { code, name, kind, class: cls, method, details } of others) {
+    const isListed = kind === 'coded'
+    const body = {
+      code,
+      name,
+      kind,
+      class: cls,
+      method,
+      instruction: '',
+      ...noLimits,
+      details: { ...details, ...(isListed ? { answerListId: id('AL-LOOK') } : {}) },
+    }
+    await release(remember(await engineer.call(define.createCharacteristic, { body })))
+  }
   for (const { code, name, lines, at } of plans) {
     const plan = await engineer.call(define.createPlan, { body: { code, name, lines: lines.map((line) => planLine(line, id)) } })
     await engineer.call(define.releasePlan, { params: { id: plan.id }, body: { version: plan.version } })
@@ -91,9 +129,22 @@ export async function seedMaster(engineer: ApiClient): Promise<MasterData> {
       })
     }
   }
+  await seedDrafts(engineer, id)
   return {
     id,
     place: (code) => placeOf.get(code) as Place,
     familyOf: (part) => (parts.find(([code]) => code === part)?.[2] ?? 'PACKING') as FamilyCode,
   }
+}
+
+/** Work in progress: a plan whose line keeps its own limits, and a revision of a characteristic that waits for its release. */
+async function seedDrafts(engineer: ApiClient, id: (code: string) => string): Promise<void> {
+  const detached = { nominal: '4', lower: '3.95', upper: '4.05', fromRevision: 1 }
+  const line = planLine(
+    ['C-THICK', { kind: 'twoPoints', model: 'series', goodPercent: 1, producersRisk: 0.05, poorPercent: 8, consumersRisk: 0.1 }],
+    id,
+  )
+  await engineer.call(define.createPlan, {
+    body: { code: 'RP-63', name: 'Descender plates, 4 mm', lines: [{ ...line, detached, stage: 'before anodising' }] },
+  })
 }

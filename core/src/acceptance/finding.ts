@@ -1,6 +1,6 @@
 import type { Mark } from '../tolerance/judgeReading'
 import { judgeSample, type SampleJudgement } from './judgeSample'
-import { judgeVariables, type VariablesPlan } from './judgeVariables'
+import { judgeVariables, type VariablesPlan, type VariablesSummary } from './judgeVariables'
 import type { Stage } from './stagedPlan'
 
 /** One line of an inspection with the marks of its pieces, as far as they were answered. */
@@ -22,6 +22,8 @@ export interface LineMarks {
   /** By variables: the plan, the measured values and the limits. */
   readonly variables?: VariablesPlan | null
   readonly values?: readonly number[]
+  /** Readings summed up in one answer, where they are not recorded piece by piece. */
+  readonly summary?: (VariablesSummary & { readonly nonconforming: number }) | null
   readonly limits?: { readonly lower: number | null; readonly upper: number | null }
 }
 
@@ -55,22 +57,23 @@ export function judgeLine(line: LineMarks): LineFinding {
   const judged = line.marks.filter((mark) => mark !== 'notJudged')
   const unjudged = line.unjudged ?? 0
   const pieces = judged.filter((mark) => mark === 'nonconforming' || (mark === 'marginal' && line.marginalConforms === false)).length
-  const nonconforming = line.nonconformities ?? pieces
-  const inspected = judged.length + unjudged
+  const nonconforming = line.summary?.nonconforming ?? line.nonconformities ?? pieces
+  const inspected = line.summary?.count ?? judged.length + unjudged
   const accept = line.isDecisive ? 0 : line.accept
   const counts = `${inspected} inspected, ${nonconforming} ${line.nonconformities === undefined || line.nonconformities === null ? 'nonconforming' : 'nonconformities'}`
-  const stages = line.stages && line.stages.length > 1 && !line.isDecisive ? line.stages : null
+  const stages = line.stages && line.stages.length > 1 && !line.isDecisive && !line.summary ? line.stages : null
   const staged = stages ? judgeSample(stages, { inspected, found: nonconforming }, typeof line.nonconformities === 'number') : null
-  const blank = staged && stages ? openInStage(stages, inspected, staged) : line.sampleSize - inspected
+  const blank = staged && stages ? openInStage(stages, inspected, staged) : Math.max(0, line.sampleSize - inspected)
   const base = { name: line.name, inspected, blank, nonconforming, accept }
   if (blank > 0 && (line.isRequired || inspected === 0)) {
     const of = staged ? `in stage ${staged.stage}` : `of ${line.sampleSize}`
     const why = line.isRequired ? `${blank} ${of} not answered yet` : 'not answered, not required'
     return { ...base, isComplete: !line.isRequired, verdict: 'notJudged', reasoning: inspected === 0 ? why : `${counts}, ${why}` }
   }
-  if (judged.length === 0) return { ...base, isComplete: true, verdict: 'notJudged', reasoning: `${unjudged} noted, no verdict` }
-  if (line.variables && line.values && line.limits) {
-    const { isAcceptable, reasoning } = judgeMeasured(line.variables, line.values, line.limits, nonconforming, line.isDecisive)
+  if (judged.length === 0 && !line.summary) return { ...base, isComplete: true, verdict: 'notJudged', reasoning: `${unjudged} noted, no verdict` }
+  if (line.variables && line.limits && (line.values || line.summary)) {
+    const summary = line.summary ?? summarise(line.values ?? [])
+    const { isAcceptable, reasoning } = judgeMeasured(line.variables, summary, line.limits, nonconforming, line.isDecisive)
     return { ...base, isComplete: true, verdict: isAcceptable ? 'acceptable' : 'notAcceptable', reasoning: `${inspected} inspected, ${reasoning}` }
   }
   const isAcceptable = staged ? staged.verdict === 'accept' : nonconforming <= accept
@@ -101,22 +104,24 @@ function openInStage(stages: readonly Stage[], inspected: number, judged: Sample
 /** By variables; readings that are all alike have no spread and are judged by their number outside the limits. */
 function judgeMeasured(
   plan: VariablesPlan,
-  values: readonly number[],
+  summary: VariablesSummary,
   limits: { lower: number | null; upper: number | null },
   outside: number,
   isDecisive: boolean,
 ) {
   if (isDecisive && outside > 0) return { isAcceptable: false, reasoning: `${outside} nonconforming, decisive, accept none → not acceptable` }
-  const mean = values.reduce((sum, value) => sum + value, 0) / values.length
-  const deviation = Math.sqrt(values.reduce((sum, value) => sum + (value - mean) ** 2, 0) / Math.max(1, values.length - 1))
-  if (values.length < 2 || (plan.method === 's' && !(deviation > 0))) {
+  if (summary.count < 2 || (plan.method === 's' && !(summary.deviation > 0))) {
     const isAcceptable = outside === 0
-    return {
-      isAcceptable,
-      reasoning: `${values.length < 2 ? 'too few readings for a spread' : 'all readings alike'}, ${outside} nonconforming → ${isAcceptable ? 'acceptable' : 'not acceptable'}`,
-    }
+    const why = summary.count < 2 ? 'too few readings for a spread' : 'all readings alike'
+    return { isAcceptable, reasoning: `${why}, ${outside} nonconforming → ${isAcceptable ? 'acceptable' : 'not acceptable'}` }
   }
-  return judgeVariables(plan, limits, { count: values.length, mean, deviation })
+  return judgeVariables(plan, limits, summary)
+}
+
+function summarise(values: readonly number[]): VariablesSummary {
+  const count = values.length
+  const mean = values.reduce((sum, value) => sum + value, 0) / count
+  return { count, mean, deviation: Math.sqrt(values.reduce((sum, value) => sum + (value - mean) ** 2, 0) / Math.max(1, count - 1)) }
 }
 
 /**

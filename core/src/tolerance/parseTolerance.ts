@@ -132,7 +132,13 @@ export function parseTolerance(text: string): UnderstoodTolerance {
   const form = forms.find(([pattern]) => pattern.test(signature))
   if (!form) throw refuse(typed, placeOfProblem(tokens, typed), problemOf(signature))
   const { reading, ...limits } = form[1](numbersOf(tokens), tokens, typed)
-  return { ...limits, unit, reading }
+  const { nominal, lower, upper } = limits
+  // With both limits on one side of it the nominal is a name, not a target: no reading is meant to fall on it.
+  const isOutside =
+    nominal !== null && ((lower !== null && compareDecimal(nominal, lower) < 0) || (upper !== null && compareDecimal(nominal, upper) > 0))
+  return isOutside
+    ? { nominal: null, lower, upper, unit, reading: `${reading}; the nominal ${nominal} lies outside and is no target` }
+    : { ...limits, unit, reading }
 }
 
 function problemOf(signature: string): string {

@@ -1,4 +1,3 @@
-import { checkLimits, parseDecimal, unitOf, type Decimal } from '@nemawashi/core'
 import { endpoints, type Characteristic, type CharacteristicFields } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
 import type { Routes } from '../kernel/routes'
@@ -7,29 +6,13 @@ import type { Work } from '../kernel/unitOfWork'
 import { loadAt, requireFreeCode, saveNext } from '../kernel/versioned'
 import { CharacteristicEntity, CharacteristicRevisionEntity, type CharacteristicRevisionRow } from './entities'
 import { plansUsing } from './plansUsing'
+import { checkedFields, detailsOf } from './checkedFields'
+import { pastOf } from './past'
 import { draftOf, releasedOf, releaseDraft } from './revisions'
+import { usesOf } from './uses'
 
 const { define } = endpoints
 const words = 'characteristic'
-
-/** Checks what a revision says and brings it to its kept form: decimals in their shortest writing, nothing that its kind has no use for. */
-export function checkedFields(input: CharacteristicFields): CharacteristicFields {
-  if (input.kind === 'judged') {
-    if (!input.acceptableState) {
-      throw new ServerError('input_invalid', 'A judged characteristic needs its acceptable state in words.', { field: 'acceptableState' })
-    }
-    return { ...input, nominal: null, lower: null, upper: null, unit: null, resolution: null }
-  }
-  if (input.unit === null) throw new ServerError('input_invalid', 'A measured characteristic needs a unit.', { field: 'unit' })
-  if (input.resolution === null)
-    throw new ServerError('input_invalid', 'A measured characteristic needs a resolution, e.g. 0.01.', { field: 'resolution' })
-  unitOf(input.unit)
-  const decimal = (text: string | null): Decimal | null => (text === null || text.trim() === '' ? null : parseDecimal(text))
-  const limits = { nominal: decimal(input.nominal), lower: decimal(input.lower), upper: decimal(input.upper) }
-  const resolution = parseDecimal(input.resolution)
-  checkLimits(limits, resolution)
-  return { ...input, ...limits, resolution, acceptableState: null }
-}
 
 export async function loadCharacteristic(reader: Reader, id: string): Promise<Characteristic> {
   const row = await reader.findOneBy(CharacteristicEntity, { id })
@@ -38,9 +21,14 @@ export async function loadCharacteristic(reader: Reader, id: string): Promise<Ch
     `SELECT r.*, p.name AS releasedByName FROM characteristic_revision r LEFT JOIN person p ON p.id = r.releasedById
      WHERE r.characteristicId = ? ORDER BY r.revision DESC`,
     [id],
-  )) as (CharacteristicRevisionRow & { releasedByName: string | null })[]
-  const usedIn = await plansUsing(reader, id)
-  return { ...row, revisions: revisions.map(({ characteristicId: _, releasedById: __, ...revision }) => revision), usedIn }
+  )) as (Omit<CharacteristicRevisionRow, 'details'> & { details: string | null; releasedByName: string | null })[]
+  const { importId: _, ...head } = row
+  return {
+    ...head,
+    revisions: revisions.map(({ characteristicId: __, releasedById: ___, details, ...revision }) => ({ ...revision, details: detailsOf(details) })),
+    usedIn: await plansUsing(reader, id),
+    uses: await usesOf(reader, id),
+  }
 }
 
 async function insertRevision(work: Work, characteristicId: string, revision: number, fields: CharacteristicFields): Promise<void> {
@@ -83,12 +71,13 @@ export function characteristicRoutes(routes: Routes): void {
     (query) => (query.state === undefined ? [] : [{ sql: 'r.state = ?', values: [query.state as string] }]),
   )
   routes.read(define.getCharacteristic, (reader, { params }) => loadCharacteristic(reader, params.id))
+  routes.read(define.getPast, (reader, { params, query }) => pastOf(reader, params.id, query))
   routes.change(define.createCharacteristic, async (work, { body }) => {
     const { code, ...input } = body
     const fields = checkedFields(input)
     await requireFreeCode(work, CharacteristicEntity, words, code, null)
     const id = work.newId()
-    await work.manager.insert(CharacteristicEntity, { id, code, version: 1 })
+    await work.manager.insert(CharacteristicEntity, { id, code, version: 1, importId: null })
     await insertRevision(work, id, 1, fields)
     work.audit({ action: 'created', subject: words, subjectId: id, after: { code, ...fields } })
     return loadCharacteristic(work.manager, id)
@@ -107,7 +96,7 @@ export function characteristicRoutes(routes: Routes): void {
   routes.change(define.releaseCharacteristic, async (work, { params, body }) => {
     const current = await loadAt(work, CharacteristicEntity, words, params.id, body.version)
     const draft = await draftOf(work, CharacteristicRevisionEntity, { characteristicId: params.id }, words, current.code)
-    checkedFields(draft)
+    checkedFields({ ...draft, details: detailsOf(draft.details) })
     await releaseDraft(work, CharacteristicRevisionEntity, { characteristicId: params.id }, draft)
     await saveNext(work, CharacteristicEntity, words, `revision ${draft.revision} released`, current, {})
     return loadCharacteristic(work.manager, params.id)
@@ -119,7 +108,7 @@ export function characteristicRoutes(routes: Routes): void {
       order: { revision: 'DESC' },
     })
     if (latest.state === 'draft') throw new ServerError('draft_exists', `${current.code} has a draft already, revision ${latest.revision}.`)
-    await insertRevision(work, params.id, latest.revision + 1, latest)
+    await insertRevision(work, params.id, latest.revision + 1, { ...latest, details: detailsOf(latest.details) })
     await saveNext(work, CharacteristicEntity, words, `revision ${latest.revision + 1} drafted`, current, {})
     return loadCharacteristic(work.manager, params.id)
   })

@@ -72,6 +72,9 @@ describe('an inspection plan', () => {
     sampling: { kind: 'everyPiece', accept: 0 },
     isRequired: true,
     isDecisive: false,
+    detached: null,
+    stage: '',
+    instruction: '',
     ...change,
   })
   const create = (lines: PlanLineInput[], code = `P-${Math.floor(performance.now() * 1e6)}`) =>

@@ -1,7 +1,19 @@
-import type { CharacteristicFields, Family, Operation, Part, Partner, Place } from '@nemawashi/contract'
+import type {
+  AnswerList,
+  CharacteristicFields,
+  CountUnit,
+  DetachedLimits,
+  Family,
+  FaultCode,
+  Operation,
+  Part,
+  Partner,
+  Place,
+  Reason,
+} from '@nemawashi/contract'
 import type { SamplingRule } from '@nemawashi/core'
 import { EntitySchema } from 'typeorm'
-import { flag, id, int, json, mayReference, maybeText, references, text, uniqueText } from '../kernel/columns'
+import { flag, id, int, json, maybeJson, mayReference, maybeText, references, text, uniqueText } from '../kernel/columns'
 
 const named = { id, code: uniqueText, name: text, version: int }
 
@@ -9,6 +21,11 @@ export const FamilyEntity = new EntitySchema<Family>({ name: 'family', columns: 
 export const PartnerEntity = new EntitySchema<Partner>({ name: 'partner', columns: { ...named, kind: text, isActive: flag } })
 export const PlaceEntity = new EntitySchema<Place>({ name: 'place', columns: { ...named, purpose: text, countsForPlanning: flag } })
 export const OperationEntity = new EntitySchema<Operation>({ name: 'operation', columns: { ...named, kind: text } })
+
+export const AnswerListEntity = new EntitySchema<AnswerList>({ name: 'answer_list', columns: { ...named, answers: json, isActive: flag } })
+export const FaultCodeEntity = new EntitySchema<FaultCode>({ name: 'fault_code', columns: { ...named, isActive: flag } })
+export const ReasonEntity = new EntitySchema<Reason>({ name: 'reason', columns: { ...named, purpose: text, isActive: flag } })
+export const CountUnitEntity = new EntitySchema<CountUnit>({ name: 'count_unit', columns: { ...named, isActive: flag } })
 
 export type PartRow = Omit<Part, 'operationIds'>
 export const PartEntity = new EntitySchema<PartRow>({
@@ -36,10 +53,34 @@ export interface CharacteristicRow {
   id: string
   code: string
   version: number
+  /** The import that made it, so that the import can be undone as a whole. */
+  importId: string | null
 }
-export const CharacteristicEntity = new EntitySchema<CharacteristicRow>({ name: 'characteristic', columns: { id, code: uniqueText, version: int } })
+export const CharacteristicEntity = new EntitySchema<CharacteristicRow>({
+  name: 'characteristic',
+  columns: { id, code: uniqueText, version: int, importId: maybeText },
+})
 
-export interface CharacteristicRevisionRow extends CharacteristicFields {
+export interface DocumentRow {
+  id: string
+  name: string
+  mediaType: string
+  size: number
+  /** SHA-256 of the content, hexadecimal. */
+  hash: string
+  at: string
+  personId: string
+  content: Buffer
+}
+/** Pictures, PDFs and models that definitions show; kept in the database, so that a backup holds everything. */
+export const DocumentEntity = new EntitySchema<DocumentRow>({
+  name: 'document',
+  columns: { id, name: text, mediaType: text, size: int, hash: text, at: text, personId: references('person'), content: { type: 'blob' } },
+})
+
+export interface CharacteristicRevisionRow extends Omit<CharacteristicFields, 'details'> {
+  /** Null in revisions made before there were details. */
+  details: CharacteristicFields['details'] | null
   id: string
   characteristicId: string
   revision: number
@@ -65,6 +106,7 @@ export const CharacteristicRevisionEntity = new EntitySchema<CharacteristicRevis
     unit: maybeText,
     resolution: maybeText,
     acceptableState: maybeText,
+    details: maybeJson,
   },
   uniques: [{ columns: ['characteristicId', 'revision'] }],
 })
@@ -98,6 +140,9 @@ export interface PlanLineRow {
   sampling: SamplingRule
   isRequired: boolean
   isDecisive: boolean
+  detached: DetachedLimits | null
+  stage: string
+  instruction: string
 }
 export const PlanLineEntity = new EntitySchema<PlanLineRow>({
   name: 'plan_line',
@@ -108,6 +153,9 @@ export const PlanLineEntity = new EntitySchema<PlanLineRow>({
     sampling: json,
     isRequired: flag,
     isDecisive: flag,
+    detached: maybeJson,
+    stage: { type: 'text', default: '' },
+    instruction: { type: 'text', default: '' },
   },
   indices: [{ name: 'plan_line_characteristic', columns: ['characteristicId'] }],
 })

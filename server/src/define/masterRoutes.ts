@@ -1,10 +1,29 @@
-import { endpoints, type Family, type Operation, type Partner, type Place } from '@nemawashi/contract'
+import {
+  endpoints,
+  type AnswerList,
+  type CountUnit,
+  type Family,
+  type FaultCode,
+  type Operation,
+  type Partner,
+  type Place,
+  type Reason,
+} from '@nemawashi/contract'
 import type { EntitySchema } from 'typeorm'
 import type { Column, ListSpec } from '../kernel/lists'
 import type { Routes } from '../kernel/routes'
 import { ServerError } from '../kernel/serverError'
 import { loadAt, requireFreeCode, saveNext, type Versioned } from '../kernel/versioned'
-import { FamilyEntity, OperationEntity, PartnerEntity, PlaceEntity } from './entities'
+import {
+  AnswerListEntity,
+  CountUnitEntity,
+  FamilyEntity,
+  FaultCodeEntity,
+  OperationEntity,
+  PartnerEntity,
+  PlaceEntity,
+  ReasonEntity,
+} from './entities'
 
 const { define } = endpoints
 
@@ -17,7 +36,20 @@ const named: Record<string, Column> = {
   version: { sql: 't.version', kind: 'number' },
 }
 
-type Area = typeof define.families | typeof define.partners | typeof define.places | typeof define.operations
+type Area =
+  | typeof define.families
+  | typeof define.partners
+  | typeof define.places
+  | typeof define.operations
+  | typeof define.answerLists
+  | typeof define.faultCodes
+  | typeof define.reasons
+  | typeof define.countUnits
+
+/** Characteristics in use whose latest revision says so. */
+function usesIn(condition: string): Column {
+  return { sql: `(SELECT COUNT(*) FROM characteristic_revision r WHERE r.state <> 'retired' AND ${condition})`, kind: 'number' }
+}
 
 /** Registers list, get, create and update of one simple kind of master data. */
 function master<T extends Coded>(routes: Routes, area: Area, entity: EntitySchema<T>, words: string, extra: Record<string, Column>): void {
@@ -57,6 +89,26 @@ export function masterRoutes(routes: Routes): void {
   master<Place>(routes, define.places, PlaceEntity, 'place', {
     purpose: { sql: 't.purpose' },
     countsForPlanning: { sql: 't.countsForPlanning', kind: 'flag' },
+  })
+  const isActive: Column = { sql: 't.isActive', kind: 'flag' }
+  master<AnswerList>(routes, define.answerLists, AnswerListEntity, 'answer list', {
+    isActive,
+    answers: { sql: 'json_array_length(t.answers)', kind: 'number' },
+    uses: usesIn(`json_extract(r.details, '$.answerListId') = t.id`),
+  })
+  master<FaultCode>(routes, define.faultCodes, FaultCodeEntity, 'fault code', {
+    isActive,
+    uses: usesIn(`EXISTS (SELECT 1 FROM json_each(r.details, '$.faultCodes') j WHERE j.value = t.code)`),
+  })
+  // Reasons are written into what they explain as words; the audit chain has each use.
+  master<Reason>(routes, define.reasons, ReasonEntity, 'reason', {
+    isActive,
+    purpose: { sql: 't.purpose' },
+    uses: { sql: '(SELECT COUNT(*) FROM audit a WHERE a.why = t.name)', kind: 'number' },
+  })
+  master<CountUnit>(routes, define.countUnits, CountUnitEntity, 'unit of count', {
+    isActive,
+    uses: usesIn(`json_extract(r.details, '$.countUnit') = t.name`),
   })
   master<Operation>(routes, define.operations, OperationEntity, 'operation', { kind: { sql: 't.kind' } })
 }

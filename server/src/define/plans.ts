@@ -1,32 +1,48 @@
-import { checkSamplingRule, CoreError } from '@nemawashi/core'
-import { endpoints, type Plan, type PlanLine, type PlanLineInput } from '@nemawashi/contract'
+import { checkLimits, checkSamplingRule, CoreError, parseDecimal, type SamplingRule } from '@nemawashi/core'
+import { endpoints, type DetachedLimits, type Plan, type PlanLine, type PlanLineInput } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
 import type { Routes } from '../kernel/routes'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
 import { loadAt, requireFreeCode, requireReference, saveNext } from '../kernel/versioned'
-import { CharacteristicEntity, PlanEntity, PlanLineEntity, PlanRevisionEntity, type PlanRevisionRow } from './entities'
+import { detailsOf } from './checkedFields'
+import { CharacteristicEntity, CharacteristicRevisionEntity, PlanEntity, PlanLineEntity, PlanRevisionEntity, type PlanRevisionRow } from './entities'
 import { draftOf, releasedOf, releaseDraft } from './revisions'
 
 const { define } = endpoints
 const words = 'plan'
 
+type StoredLine = Omit<PlanLine, 'sampling' | 'isRequired' | 'isDecisive' | 'detached' | 'minutesPerPiece' | 'isAdaptable'> & {
+  sampling: string
+  isRequired: number
+  isDecisive: number
+  detached: string | null
+  details: string | null
+}
+
 /** The lines of a plan revision in order, each with what the library says of its characteristic now. */
 export async function loadLines(reader: Reader, planRevisionId: string): Promise<PlanLine[]> {
   const rows = (await reader.query(
-    `SELECT l.characteristicId, l.sampling, l.isRequired, l.isDecisive, c.code, r.name, r.kind, r.class, r.unit, r.nominal, r.lower, r.upper,
+    `SELECT l.characteristicId, l.sampling, l.isRequired, l.isDecisive, l.detached, l.stage, l.instruction, c.code, r.name, r.kind, r.class, r.unit,
+            r.nominal, r.lower, r.upper, r.details,
             CASE WHEN r.state = 'released' THEN r.revision END AS followsRevision
      FROM plan_line l JOIN characteristic c ON c.id = l.characteristicId
      JOIN characteristic_revision r ON r.id = (SELECT s.id FROM characteristic_revision s WHERE s.characteristicId = c.id ORDER BY s.state = 'released' DESC, s.revision DESC LIMIT 1)
      WHERE l.planRevisionId = ? ORDER BY l.position`,
     [planRevisionId],
-  )) as (Omit<PlanLine, 'sampling' | 'isRequired' | 'isDecisive'> & { sampling: string; isRequired: number; isDecisive: number })[]
-  return rows.map((row) => ({
-    ...row,
-    sampling: JSON.parse(row.sampling) as PlanLine['sampling'],
-    isRequired: row.isRequired === 1,
-    isDecisive: row.isDecisive === 1,
-  }))
+  )) as StoredLine[]
+  return rows.map(({ details, detached, ...row }) => {
+    const { minutesPerPiece, isAdaptable } = detailsOf(details)
+    return {
+      ...row,
+      sampling: JSON.parse(row.sampling) as PlanLine['sampling'],
+      isRequired: row.isRequired === 1,
+      isDecisive: row.isDecisive === 1,
+      detached: detached === null ? null : (JSON.parse(detached) as DetachedLimits),
+      minutesPerPiece,
+      isAdaptable,
+    }
+  })
 }
 
 async function pointsUsing(reader: Reader, planId: string): Promise<string[]> {
@@ -63,7 +79,8 @@ async function checkLines(work: Work, lines: readonly PlanLineInput[]): Promise<
     }
     seen.add(line.characteristicId)
     try {
-      checkSamplingRule(line.sampling)
+      checkSamplingRule(line.sampling as SamplingRule)
+      await checkDetached(work, line)
     } catch (error) {
       if (error instanceof CoreError) throw new CoreError(error.code, `Line ${index + 1}: ${error.message}`, { ...error.facts, line: index })
       throw error
@@ -71,10 +88,37 @@ async function checkLines(work: Work, lines: readonly PlanLineInput[]): Promise<
   }
 }
 
+/** A line's own limits: only where the characteristic is measured and allows it; they obey what its own limits obey. */
+async function checkDetached(work: Work, { characteristicId, detached }: PlanLineInput): Promise<void> {
+  if (detached === null) return
+  const revision = await work.manager.findOne(CharacteristicRevisionEntity, { where: { characteristicId }, order: { revision: 'DESC' } })
+  if (revision?.kind !== 'measured' || !detailsOf(revision.details).isAdaptable) {
+    throw new ServerError(
+      'input_invalid',
+      `${revision?.name ?? 'This characteristic'} takes no limits of its own on a line: it is not measured, or must be followed as it is.`,
+      {
+        field: 'detached',
+      },
+    )
+  }
+  const decimal = (text: string | null) => (text === null || text.trim() === '' ? null : parseDecimal(text))
+  checkLimits({ nominal: decimal(detached.nominal), lower: decimal(detached.lower), upper: decimal(detached.upper) }, revision.resolution ?? '1')
+}
+
 async function writeLines(work: Work, planRevisionId: string, lines: readonly PlanLineInput[]): Promise<void> {
   await work.manager.delete(PlanLineEntity, { planRevisionId })
-  for (const [position, { characteristicId, sampling, isRequired, isDecisive }] of lines.entries()) {
-    await work.manager.insert(PlanLineEntity, { planRevisionId, position, characteristicId, sampling, isRequired, isDecisive })
+  for (const [position, { characteristicId, sampling, isRequired, isDecisive, detached, stage, instruction }] of lines.entries()) {
+    await work.manager.insert(PlanLineEntity, {
+      planRevisionId,
+      position,
+      characteristicId,
+      sampling: sampling as SamplingRule,
+      isRequired,
+      isDecisive,
+      detached,
+      stage,
+      instruction,
+    })
   }
 }
 

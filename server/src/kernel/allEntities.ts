@@ -1,9 +1,13 @@
 import { ControlPointEntity } from '../attach/entities'
 import { DecisionEntity, DecisionPartEntity } from '../contain/entities'
 import {
+  AnswerListEntity,
   CharacteristicEntity,
   CharacteristicRevisionEntity,
+  CountUnitEntity,
+  DocumentEntity,
   FamilyEntity,
+  FaultCodeEntity,
   OperationEntity,
   PartEntity,
   PartnerEntity,
@@ -11,6 +15,7 @@ import {
   PlanEntity,
   PlanLineEntity,
   PlanRevisionEntity,
+  ReasonEntity,
   RoutingStepEntity,
 } from '../define/entities'
 import { PersonEntity } from '../people/entities'
@@ -31,6 +36,11 @@ export const entities = [
   OperationEntity,
   PartEntity,
   RoutingStepEntity,
+  AnswerListEntity,
+  FaultCodeEntity,
+  ReasonEntity,
+  CountUnitEntity,
+  DocumentEntity,
   CharacteristicEntity,
   CharacteristicRevisionEntity,
   PlanEntity,

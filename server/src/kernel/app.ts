@@ -7,6 +7,7 @@ import { pinoHttp } from 'pino-http'
 import { attachRoutes } from '../attach/routes'
 import { containRoutes } from '../contain/routes'
 import { characteristicRoutes } from '../define/characteristics'
+import { documentRoutes } from '../define/documents'
 import { masterRoutes } from '../define/masterRoutes'
 import { partRoutes } from '../define/parts'
 import { planRoutes } from '../define/plans'
@@ -47,6 +48,7 @@ export function buildRoutes(kernel: Kernel): Routes {
   masterRoutes(routes)
   partRoutes(routes)
   characteristicRoutes(routes)
+  documentRoutes(routes)
   planRoutes(routes)
   attachRoutes(routes)
   runRoutes(routes)
@@ -63,6 +65,8 @@ export function buildApp(kernel: Kernel, pages: string | null): Express {
   app.set('etag', false)
   if (kernel.log.isLevelEnabled('info')) app.use(pinoHttp({ logger: kernel.log, customSuccessObject: () => ({}) }))
   app.use(helmet({ contentSecurityPolicy: contentSecurity, crossOriginEmbedderPolicy: false }))
+  // A document arrives whole in its request, a table of characteristics too; everything else is small.
+  app.use(['/api/documents', '/api/characteristics/import', '/api/characteristics/check'], express.json({ limit: '16mb' }))
   app.use('/api', express.json({ limit: '512kb' }))
   app.use('/api', (_request, response, next) => {
     response.setHeader('Cache-Control', 'no-store')

@@ -1,5 +1,5 @@
-import type { Finding } from '@nemawashi/contract'
-import type { Mark } from '@nemawashi/core'
+import type { DetachedLimits, Finding } from '@nemawashi/contract'
+import type { Counting, Mark, Stage, VariablesPlan } from '@nemawashi/core'
 import { EntitySchema } from 'typeorm'
 import { flag, id, int, mayReference, maybeJson, maybeText, references, text, uniqueText } from '../kernel/columns'
 
@@ -68,6 +68,10 @@ export interface InspectionLineRow {
   samplingReasoning: string
   isRequired: boolean
   isDecisive: boolean
+  /** What a plan of several stages, by variables or of nonconformities needs beyond the two numbers; null for a plain single plan. */
+  scheme: { stages: Stage[] | null; variables: VariablesPlan | null; counting: Counting } | null
+  /** The line's own target and limits, where its plan line was detached from the library. */
+  detached: DetachedLimits | null
 }
 export const InspectionLineEntity = new EntitySchema<InspectionLineRow>({
   name: 'inspection_line',
@@ -82,6 +86,8 @@ export const InspectionLineEntity = new EntitySchema<InspectionLineRow>({
     samplingReasoning: text,
     isRequired: flag,
     isDecisive: flag,
+    scheme: maybeJson,
+    detached: maybeJson,
   },
   uniques: [{ columns: ['inspectionId', 'position'] }],
 })
@@ -94,6 +100,8 @@ export interface ReadingRow {
   /** 0 for the first answer of a cell, then one more for each correction. */
   correction: number
   value: string | null
+  /** As it was entered, where that was in another unit. */
+  entered: string | null
   mark: Mark
   isConfirmedOutside: boolean
   typedAt: string
@@ -111,6 +119,7 @@ export const ReadingEntity = new EntitySchema<ReadingRow>({
     piece: int,
     correction: int,
     value: maybeText,
+    entered: maybeText,
     mark: text,
     isConfirmedOutside: flag,
     typedAt: text,

@@ -1,10 +1,11 @@
-import { judgeLot, type LineMarks } from '@nemawashi/core'
-import type { Finding, Inspection, InspectionLine, Reading } from '@nemawashi/contract'
+import { judgeLot } from '@nemawashi/core'
+import { marksOf, type DetachedLimits, type Finding, type Inspection, type InspectionLine, type Reading } from '@nemawashi/contract'
+import { detailsOf } from '../define/checkedFields'
 import { loadDecision } from '../contain/decisions'
 import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
 import { namedBalances } from '../run/ledger'
-import { InspectionEntity } from './entities'
+import { InspectionEntity, type InspectionLineRow } from './entities'
 
 type Head = Omit<Inspection, 'isGate' | 'lines' | 'readings' | 'finding' | 'balances' | 'otherOpenInspections' | 'decision'> & { isGate: number }
 
@@ -12,18 +13,41 @@ type Head = Omit<Inspection, 'isGate' | 'lines' | 'readings' | 'finding' | 'bala
 export async function loadInspectionLines(reader: Reader, inspectionId: string): Promise<InspectionLine[]> {
   const rows = (await reader.query(
     `SELECT l.id, l.position, k.code, c.revision, c.name, c.kind, c.class, c.method, c.instruction, c.nominal, c.lower, c.upper, c.unit, c.resolution, c.acceptableState,
-            l.sampleSize, l.accept, l.samplingWords, l.samplingReasoning, l.isRequired, l.isDecisive
+            c.details, l.sampleSize, l.accept, l.scheme, l.detached, l.samplingWords, l.samplingReasoning, l.isRequired, l.isDecisive
      FROM inspection_line l JOIN characteristic_revision c ON c.id = l.characteristicRevisionId JOIN characteristic k ON k.id = c.characteristicId
      WHERE l.inspectionId = ? ORDER BY l.position`,
     [inspectionId],
-  )) as (Omit<InspectionLine, 'isRequired' | 'isDecisive'> & { isRequired: number; isDecisive: number })[]
-  return rows.map((row) => ({ ...row, isRequired: row.isRequired === 1, isDecisive: row.isDecisive === 1 }))
+  )) as StoredLine[]
+  return rows.map(({ details, scheme, detached, ...row }) => {
+    const limits = detached === null ? null : (JSON.parse(detached) as DetachedLimits)
+    const { stages, variables, counting } = scheme === null ? plain : (JSON.parse(scheme) as NonNullable<InspectionLineRow['scheme']>)
+    return {
+      ...row,
+      ...(limits === null ? {} : { nominal: limits.nominal, lower: limits.lower, upper: limits.upper }),
+      details: detailsOf(details),
+      stages,
+      variables,
+      counting,
+      isRequired: row.isRequired === 1,
+      isDecisive: row.isDecisive === 1,
+    }
+  })
+}
+
+const plain = { stages: null, variables: null, counting: 'nonconforming' } as const
+type Parsed = 'isRequired' | 'isDecisive' | 'details' | 'stages' | 'variables' | 'counting'
+type StoredLine = Omit<InspectionLine, Parsed> & {
+  isRequired: number
+  isDecisive: number
+  details: string | null
+  scheme: string | null
+  detached: string | null
 }
 
 /** The answer that stands in each cell: the last one given. */
 export async function loadReadings(reader: Reader, inspectionId: string): Promise<Reading[]> {
   const rows = (await reader.query(
-    `SELECT r.id, r.lineId, r.piece, r.value, r.mark, r.typedAt, p.name AS recordedByName, r.correction AS corrections
+    `SELECT r.id, r.lineId, r.piece, r.value, r.entered, r.mark, r.typedAt, p.name AS recordedByName, r.correction AS corrections
      FROM reading r JOIN person p ON p.id = r.personId WHERE r.inspectionId = ? ORDER BY r.lineId, r.piece, r.correction`,
     [inspectionId],
   )) as Reading[]
@@ -34,10 +58,7 @@ export async function loadReadings(reader: Reader, inspectionId: string): Promis
 
 /** What the readings say, line by line and for the lot. */
 export function findingOf(lines: readonly InspectionLine[], readings: readonly Reading[]): Finding {
-  const marks = new Map<string, Reading['mark'][]>()
-  for (const reading of readings) marks.set(reading.lineId, [...(marks.get(reading.lineId) ?? []), reading.mark])
-  const asked: LineMarks[] = lines.map((line) => ({ ...line, marks: marks.get(line.id) ?? [] }))
-  const finding = judgeLot(asked)
+  const finding = judgeLot(marksOf(lines, readings))
   return { ...finding, lines: [...finding.lines] }
 }
 

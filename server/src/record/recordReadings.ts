@@ -1,5 +1,5 @@
-import { CoreError, judgeReading, parseReading, type Mark } from '@nemawashi/core'
-import type { InspectionLine, ReadingInput } from '@nemawashi/contract'
+import { cellCount, CoreError, readAnswer, type Mark } from '@nemawashi/core'
+import { askedOf, type InspectionLine, type ReadingInput } from '@nemawashi/contract'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
 import type { InspectionRow } from './entities'
@@ -8,6 +8,7 @@ import { loadInspectionLines } from './inspections'
 interface Stored {
   id: string
   value: string | null
+  entered: string | null
   mark: Mark
 }
 
@@ -35,23 +36,21 @@ export class LineCache {
   }
 }
 
-function judge(line: InspectionLine, input: ReadingInput): { value: string | null; mark: Mark } {
-  if (input.value === null) return { value: null, mark: 'notJudged' }
-  if (line.kind === 'judged') {
-    if (input.value !== 'O' && input.value !== 'X')
-      throw new ServerError('answer_invalid', `Received "${input.value.slice(0, 40)}". ${line.name} is answered with O or X.`)
-    return { value: input.value, mark: input.value === 'O' ? 'conforming' : 'nonconforming' }
+function judge(line: InspectionLine, input: ReadingInput): Pick<Stored, 'value' | 'entered' | 'mark'> {
+  if (input.value === null) return { value: null, entered: null, mark: 'notJudged' }
+  const answer = readAnswer(askedOf(line), input.value)
+  if (line.kind === 'measured' && answer.mark === 'nonconforming' && !input.isConfirmedOutside) {
+    throw new ServerError(
+      'outside_not_confirmed',
+      `${answer.value} ${line.unit} is outside the limits ${line.lower ?? '…'} to ${line.upper ?? '…'}.`,
+      {
+        value: answer.value,
+        lower: line.lower,
+        upper: line.upper,
+      },
+    )
   }
-  const value = parseReading(input.value, line.resolution ?? '1')
-  const mark = judgeReading(value, line)
-  if (mark === 'nonconforming' && !input.isConfirmedOutside) {
-    throw new ServerError('outside_not_confirmed', `${value} ${line.unit} is outside the limits ${line.lower ?? '…'} to ${line.upper ?? '…'}.`, {
-      value,
-      lower: line.lower,
-      upper: line.upper,
-    })
-  }
-  return { value, mark }
+  return answer
 }
 
 function cellKey({ lineId, piece }: { lineId: string; piece: number }): string {
@@ -104,8 +103,8 @@ export async function recordReadings(work: Work, cache: LineCache, inspectionId:
   return { state, version, readings: inputs.map(({ id }) => pickStored(answers.get(id) as Stored)) }
 }
 
-function pickStored({ id, value, mark }: Stored): Stored {
-  return { id, value, mark }
+function pickStored({ id, value, entered, mark }: Stored): Stored {
+  return { id, value, entered, mark }
 }
 
 function withFacts<T>(input: ReadingInput, run: () => T): T {
@@ -122,8 +121,9 @@ function withFacts<T>(input: ReadingInput, run: () => T): T {
 function rowFor(lines: ReadonlyMap<string, InspectionLine>, current: Cell | undefined, input: ReadingInput): Cell {
   const line = lines.get(input.lineId)
   if (!line) throw new ServerError('not_found', `The inspection has no line ${input.lineId}.`)
-  if (input.piece < 1 || input.piece > line.sampleSize) {
-    throw new ServerError('piece_unknown', `Received piece ${input.piece}. ${line.name} looks at pieces 1 to ${line.sampleSize}.`)
+  const cells = cellCount({ recording: line.details.recording, sampleSize: line.sampleSize })
+  if (input.piece < 1 || input.piece > cells) {
+    throw new ServerError('piece_unknown', `Received piece ${input.piece}. ${line.name} looks at pieces 1 to ${cells}.`)
   }
   if (current && input.corrects !== current.id) {
     throw new ServerError('cell_already_answered', `Piece ${input.piece} of ${line.name} holds ${current.value ?? 'a withdrawn answer'} already.`, {
@@ -155,7 +155,7 @@ async function rowsOfCells(work: Work, inspectionId: string, inputs: readonly Re
   for (const [lineId, { from, to }] of stretches) {
     rows.push(
       ...((await work.manager.query(
-        'SELECT id, lineId, piece, correction, value, mark FROM reading WHERE inspectionId = ? AND lineId = ? AND piece BETWEEN ? AND ? ORDER BY piece, correction',
+        'SELECT id, lineId, piece, correction, value, entered, mark FROM reading WHERE inspectionId = ? AND lineId = ? AND piece BETWEEN ? AND ? ORDER BY piece, correction',
         [inspectionId, lineId, from, to],
       )) as Cell[]),
     )
@@ -165,8 +165,9 @@ async function rowsOfCells(work: Work, inspectionId: string, inputs: readonly Re
 
 /** Rows in one statement: two statements stay prepared, this one and that of a single row. */
 const rowsAtOnce = 50
-const oneRow = '(?,?,?,?,?,?,?,?,?,?,?)'
-const insertInto = 'INSERT INTO reading (id, inspectionId, lineId, piece, correction, value, mark, isConfirmedOutside, typedAt, at, personId) VALUES '
+const oneRow = '(?,?,?,?,?,?,?,?,?,?,?,?)'
+const insertInto =
+  'INSERT INTO reading (id, inspectionId, lineId, piece, correction, value, entered, mark, isConfirmedOutside, typedAt, at, personId) VALUES '
 const insertMany = insertInto + Array.from({ length: rowsAtOnce }, () => oneRow).join()
 
 async function insertRows(work: Work, inspectionId: string, rows: readonly Cell[], inputs: readonly ReadingInput[]): Promise<void> {
@@ -177,6 +178,7 @@ async function insertRows(work: Work, inspectionId: string, rows: readonly Cell[
     row.piece,
     row.correction,
     row.value,
+    row.entered,
     row.mark,
     inputs[i]?.isConfirmedOutside ? 1 : 0,
     inputs[i]?.typedAt,

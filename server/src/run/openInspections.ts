@@ -1,6 +1,7 @@
-import { describeSamplingRule, sampleFor, whichApply } from '@nemawashi/core'
+import { cellCount, describeSamplingRule, sampleFor, whichApply, type Sample, type SamplingRule } from '@nemawashi/core'
 import { ControlPointEntity, type ControlPointRow } from '../attach/entities'
 import { CharacteristicRevisionEntity, PlanEntity, PlanRevisionEntity, type PartRow } from '../define/entities'
+import { detailsOf } from '../define/checkedFields'
 import { loadLines } from '../define/plans'
 import { releasedOf } from '../define/revisions'
 import { ServerError } from '../kernel/serverError'
@@ -19,6 +20,13 @@ export async function pointsAtReceiving(work: Work, part: PartRow, supplierId: s
     open.push(...whichApply(points, { partId: part.id, familyId: part.familyId, supplierId }).flatMap((entry) => (entry.opens ? [entry.point] : [])))
   }
   return open
+}
+
+/** What a line keeps of a sample beyond its two numbers: null for a plain single plan of nonconforming pieces. */
+function schemeOf({ stages, variables, counting, reject, accept }: Sample): InspectionLineRow['scheme'] {
+  const isStaged = stages.length > 1 || reject > accept + 1
+  if (!isStaged && variables === null && counting === 'nonconforming') return null
+  return { stages: isStaged ? [...stages] : null, variables, counting }
 }
 
 /**
@@ -40,11 +48,14 @@ export async function openInspection(work: Work, point: ControlPointRow, lotId: 
   }
   const id = work.newId()
   const lines: InspectionLineRow[] = []
+  let asked = 0
   for (const [position, line] of (await loadLines(work.manager, revision.id)).entries()) {
     const characteristic = await releasedOf(work, CharacteristicRevisionEntity, { characteristicId: line.characteristicId })
     if (!characteristic)
       throw new ServerError('nothing_released', `The characteristic ${line.code} has no released revision.`, { characteristic: line.code })
-    const sample = sampleFor(line.sampling, lotSize)
+    const sampling = line.sampling as SamplingRule
+    const sample = sampleFor(sampling, lotSize)
+    asked += cellCount({ recording: detailsOf(characteristic.details).recording, sampleSize: sample.sampleSize })
     lines.push({
       id: work.newId(),
       inspectionId: id,
@@ -52,10 +63,12 @@ export async function openInspection(work: Work, point: ControlPointRow, lotId: 
       characteristicRevisionId: characteristic.id,
       sampleSize: sample.sampleSize,
       accept: sample.accept,
-      samplingWords: describeSamplingRule(line.sampling),
+      samplingWords: describeSamplingRule(sampling),
       samplingReasoning: sample.reasoning,
       isRequired: line.isRequired,
       isDecisive: line.isDecisive,
+      scheme: schemeOf(sample),
+      detached: line.detached,
     })
   }
   const row: InspectionRow = {
@@ -69,7 +82,7 @@ export async function openInspection(work: Work, point: ControlPointRow, lotId: 
     isGate: point.isGate,
     holdPlaceId: point.isGate ? holdPlaceId : null,
     lotSize,
-    asked: lines.reduce((sum, line) => sum + line.sampleSize, 0),
+    asked,
     answered: 0,
     openedAt: work.now,
     startedAt: null,

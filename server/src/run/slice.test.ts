@@ -116,7 +116,7 @@ describe('the bench', () => {
   it.each([
     ['1e400', 'not_a_number'],
     ['NaN', 'not_a_number'],
-    ['12.5 mm', 'not_a_number'],
+    ['12.5 kg', 'unit_mismatch'],
     ['0.301', 'too_many_decimals'],
     ['0.36', 'outside_not_confirmed'],
     ['9'.repeat(150), 'number_too_long'],

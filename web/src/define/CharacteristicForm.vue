@@ -10,7 +10,16 @@
       @release="step(define.releaseCharacteristic, 'released')"
       @revise="step(define.reviseCharacteristic, 'has a draft')"
       @retire="step(define.retireCharacteristic, 'retired')"
-    />
+    >
+      <v-btn
+        v-if="isEngineer && entity"
+        variant="text"
+        size="small"
+        data-test="copy"
+        :to="{ path: '/define/characteristics/new', query: { copy: id } }"
+        >Copy</v-btn
+      >
+    </DefinitionHead>
     <RevisionBar v-if="entity" :revisions="entity.revisions" :shown-id="shown?.id ?? null" @choose="chosen = $event" />
     <ErrorNote :failure="saver.note.value" />
 
@@ -27,81 +36,85 @@
       <v-text-field v-model="fields.name" label="Name" class="grow" :error-messages="errors['name']" :readonly="isFixed" data-field="name" />
       <v-select v-model="fields.class" label="Class" :items="classes" style="max-width: 140px" :readonly="isFixed" data-field="class" />
     </div>
-    <v-radio-group v-if="isNew" v-model="fields.kind" inline label="Answered by">
-      <v-radio value="measured" label="measuring a value" />
-      <v-radio value="judged" label="judging against a stated state" />
+    <v-radio-group v-if="!isFixed" v-model="fields.kind" inline label="Answered by" data-field="kind">
+      <v-radio v-for="(words, value) in kindWords" :key="value" :value="value" :label="words" />
     </v-radio-group>
+    <p v-else class="soft small">Answered by {{ kindWords[fields.kind] }}.</p>
 
-    <template v-if="fields.kind === 'measured'">
-      <v-text-field
-        v-if="!isFixed"
-        v-model="typed"
-        label="Tolerance, as on the drawing"
-        placeholder="0.3 ± 0.05    8 +0.02/-0.01    0.25 to 0.35    ≥ 145    ≤ 0.8"
-        class="mono"
-        :error-messages="typedError"
-        data-field="tolerance"
-      />
-      <div class="limits">
-        <v-text-field
-          v-for="{ key, label } in limitFields"
-          :key="key"
-          v-model="fields[key]"
-          :label="label"
-          class="mono"
-          :error-messages="errors[key]"
-          :readonly="isFixed"
-          :data-field="key"
-        />
-        <v-autocomplete
-          v-model="fields.unit"
-          label="Unit"
-          :items="units"
-          item-title="symbol"
-          item-value="symbol"
-          :error-messages="errors['unit']"
-          :readonly="isFixed"
-          data-field="unit"
-        />
-        <v-text-field
-          v-model="fields.resolution"
-          label="Resolution"
-          class="mono"
-          :error-messages="errors['resolution']"
-          :readonly="isFixed"
-          data-field="resolution"
-        />
-      </div>
-      <div class="live" aria-live="polite" data-test="live">
-        <template v-if="live.limits">
-          <ToleranceStrip :limits="live.limits" :width="480" :height="28" has-numbers />
-          <p class="small">
-            Conforms: <b>{{ limitsWords({ ...live.limits, unit: fields.unit }) }}</b>, the limits themselves included.
-          </p>
-        </template>
-        <p v-else class="soft small">{{ live.words }}</p>
-      </div>
-    </template>
+    <MeasuredFields v-if="fields.kind === 'measured'" :key="shown?.id ?? 'new'" v-model="fields" :is-fixed="isFixed" :errors="errors" />
     <v-textarea
-      v-else
+      v-else-if="fields.kind === 'judged'"
       v-model="fields.acceptableState"
       label="Acceptable state, in words"
       :error-messages="errors['acceptableState']"
       :readonly="isFixed"
       data-field="acceptableState"
     />
+    <CodedFields v-else-if="fields.kind === 'coded'" v-model="fields.details" :is-fixed="isFixed" :errors="errors" />
+    <CountedFields v-else-if="fields.kind === 'counted'" v-model="fields.details" :is-fixed="isFixed" :errors="errors" />
+    <v-select
+      v-else
+      v-model="fields.details.noteType"
+      label="What is noted"
+      :items="Object.entries(noteWords).map(([value, title]) => ({ title, value }))"
+      :error-messages="errors['noteType']"
+      :readonly="isFixed"
+      data-field="noteType"
+      style="max-width: 360px"
+    />
 
-    <v-text-field v-model="fields.method" label="Method and gauge kind" :readonly="isFixed" data-field="method" />
+    <div class="row wide">
+      <v-text-field v-model="fields.method" label="Method" :readonly="isFixed" data-field="method" />
+      <v-text-field v-model="fields.details.gaugeKind" label="Gauge kind" :readonly="isFixed" data-field="gaugeKind" />
+      <v-number-input
+        v-model="fields.details.minutesPerPiece"
+        label="Minutes a piece"
+        control-variant="hidden"
+        variant="outlined"
+        density="compact"
+        hide-details
+        :precision="null"
+        :min="0"
+        :readonly="isFixed"
+        data-field="minutesPerPiece"
+        style="max-width: 150px"
+      />
+    </div>
     <v-textarea v-model="fields.instruction" label="Instruction for the inspector" :readonly="isFixed" data-field="instruction" />
+    <div class="row wide">
+      <v-text-field v-model="fields.details.adviceOnFailure" label="Advice when it fails" :readonly="isFixed" data-field="adviceOnFailure" />
+      <v-text-field
+        v-model="fields.details.responsible"
+        label="Who is responsible"
+        :readonly="isFixed"
+        data-field="responsible"
+        style="max-width: 240px"
+      />
+    </div>
+    <v-checkbox
+      v-if="fields.kind === 'measured'"
+      v-model="fields.details.isAdaptable"
+      label="a plan may set its own target and limits on a line"
+      :disabled="isFixed"
+      hide-details
+      data-field="isAdaptable"
+    />
+    <DocumentList v-model="fields.details.documentIds" :is-fixed="isFixed" />
     <div v-if="isEngineer && !isFixed" class="row">
       <v-btn type="submit" color="primary" :loading="saver.isBusy.value" :disabled="!isChanged">{{
         isNew ? 'Save as draft' : 'Save the draft'
       }}</v-btn>
       <v-btn v-if="isChanged && !isNew" variant="text" @click="reset">Undo changes</v-btn>
     </div>
-    <p v-if="entity?.usedIn.length" class="soft small">
-      Asked for by {{ entity.usedIn.join(', ') }}. Plans follow the released revision; an open inspection keeps the one it was made from.
-    </p>
+    <p v-if="entity && hasDraft" class="small" data-test="before-release"><b>Before the release:</b> {{ releaseWords(entity) }}</p>
+    <RevisionCompare
+      v-if="entity && shown && entity.revisions.length > 1"
+      :key="shown.id"
+      :left="shown"
+      :revisions="entity.revisions"
+      :words-of="revisionWords"
+    />
+    <UsesPanel v-if="entity" :uses="entity.uses" :unit="fields.unit" />
     <StaleChange
       v-if="saver.isStale.value && saver.failure.value && theirs"
       :failure="saver.failure.value"
@@ -114,20 +127,25 @@
 
 <script setup lang="ts">
 import { vFirstFocus } from '../frame/firstFocus'
-import { checkLimits, CoreError, parseDecimal, parseTolerance, units, type Limits } from '@nemawashi/core'
-import { classes, endpoints, type Characteristic, type CharacteristicFields } from '@nemawashi/contract'
-import { computed, ref, watch } from 'vue'
+import { classes, endpoints, noDetails, type Characteristic, type CharacteristicFields } from '@nemawashi/contract'
+import { computed, onMounted } from 'vue'
+import { useRoute } from 'vue-router'
 import { call } from '../frame/api'
 import { useCrumbs } from '../frame/crumbs'
 import ErrorNote from '../pieces/ErrorNote.vue'
-import { limitsWords } from '../pieces/format'
 import StaleChange from '../pieces/StaleChange.vue'
-import ToleranceStrip from '../pieces/ToleranceStrip.vue'
+import { kindWords, noteWords, releaseWords, revisionWords } from './characteristicWords'
+import CodedFields from './CodedFields.vue'
+import CountedFields from './CountedFields.vue'
 import DefinitionHead from './DefinitionHead.vue'
+import DocumentList from './DocumentList.vue'
+import MeasuredFields from './MeasuredFields.vue'
 import RevisionBar from './RevisionBar.vue'
+import RevisionCompare from './RevisionCompare.vue'
 import { useDefinition } from './useDefinition'
+import UsesPanel from './UsesPanel.vue'
 
-/** Defines a measured or judged characteristic; the strip shows what is being defined while it is typed. */
+/** Defines a characteristic of any kind; the form shows what belongs to the kind, where it is asked for, and what its release means. */
 const { id } = defineProps<{ id: string }>()
 const emit = defineEmits<{ saved: [id: string] }>()
 const { define } = endpoints
@@ -144,14 +162,10 @@ const blank: CharacteristicFields = {
   unit: 'mm',
   resolution: '0.01',
   acceptableState: null,
+  details: noDetails,
 }
-const limitFields = [
-  { key: 'lower', label: 'Lower limit' },
-  { key: 'nominal', label: 'Nominal' },
-  { key: 'upper', label: 'Upper limit' },
-] as const
 function fieldsOf(revision: CharacteristicFields | null): CharacteristicFields {
-  if (!revision) return { ...blank }
+  if (!revision) return structuredClone(blank)
   return Object.fromEntries(Object.keys(blank).map((key) => [key, revision[key as keyof CharacteristicFields]])) as CharacteristicFields
 }
 const {
@@ -187,35 +201,14 @@ useCrumbs(() => [
   { words: 'Characteristics', to: '/define/characteristics' },
   { words: isNew ? 'New' : code.value },
 ])
-watch(shown, () => (typed.value = ''))
-
-const typed = ref('')
-const typedError = ref('')
-watch(typed, (text) => {
-  typedError.value = ''
-  if (text.trim() === '') return
-  try {
-    const limits = parseTolerance(text)
-    Object.assign(fields.value, limits)
-    const places = Math.max(...Object.values(limits).map((value) => (value?.split('.')[1] ?? '').length))
-    const current = (fields.value.resolution?.split('.')[1] ?? '').length
-    if (places > current) fields.value.resolution = `0.${'0'.repeat(places - 1)}1`
-  } catch (error) {
-    typedError.value = error instanceof CoreError ? error.message : String(error)
-  }
-})
-
-const live = computed<{ limits: Limits | null; words: string }>(() => {
-  const { nominal, lower, upper, resolution } = fields.value
-  if (!lower && !upper) return { limits: null, words: 'Type a tolerance above, or the limits; the strip shows what conforms.' }
-  try {
-    const decimal = (text: string | null) => (text === null || text.trim() === '' ? null : parseDecimal(text))
-    const limits = { nominal: decimal(nominal), lower: decimal(lower), upper: decimal(upper) }
-    checkLimits(limits, parseDecimal(resolution ?? ''))
-    return { limits, words: '' }
-  } catch (error) {
-    return { limits: null, words: error instanceof Error ? error.message : '' }
-  }
+/** A copy begins with what the copied one says, under a code of its own. */
+const route = useRoute()
+onMounted(async () => {
+  const from = route.query['copy']
+  if (!isNew || typeof from !== 'string') return
+  const { revisions } = await call(define.getCharacteristic, { params: { id: from } })
+  const revision = revisions.find((entry) => entry.state === 'released') ?? revisions[0]
+  if (revision) fields.value = { ...fieldsOf(revision), name: `${revision.name}, copy` }
 })
 
 function bodyOf(): CharacteristicFields {
@@ -232,11 +225,8 @@ function bodyOf(): CharacteristicFields {
 }
 const compared = computed(() => {
   const other = theirs.value?.revisions[0]
-  return Object.keys(blank).map((key) => ({
-    label: key,
-    mine: String(fields.value[key as keyof CharacteristicFields] ?? ''),
-    theirs: String(other?.[key as keyof CharacteristicFields] ?? ''),
-  }))
+  const says = other ? revisionWords(other) : []
+  return revisionWords(fields.value).map(({ label, words }, i) => ({ label, mine: words, theirs: says[i]?.words ?? '' }))
 })
 </script>
 
@@ -245,23 +235,7 @@ const compared = computed(() => {
   padding: 20px 28px 40px;
   max-width: 820px;
 }
-.limits {
-  display: grid;
-  grid-template-columns: repeat(5, minmax(0, 1fr));
-  gap: 10px;
-}
-.live {
-  min-height: 84px;
-  padding: 4px 12px 0;
-  overflow: hidden;
-}
-.live p {
-  margin: 26px 0 0;
-}
-.live p.soft {
-  margin-top: 4px;
-}
-:deep(.mono input) {
-  font-family: var(--mono);
+.wide > * {
+  flex: 1;
 }
 </style>

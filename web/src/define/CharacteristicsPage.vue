@@ -25,7 +25,7 @@
         >
         <template #upper="{ row }"
           ><ToleranceStrip v-if="row['kind'] === 'measured'" :limits="row as never" /><span v-else class="soft small">{{
-            row['acceptableState']
+            row['acceptableState'] ?? short[String(row['kind'])]
           }}</span></template
         >
         <template #state="{ row }"
@@ -58,6 +58,7 @@ const router = useRouter()
 const { isEngineer } = useSession()
 const list = ref<{ reload: () => Promise<void> }>()
 const id = computed(() => (typeof route.params['id'] === 'string' && route.params['id'] !== '' ? route.params['id'] : null))
+const short: Readonly<Record<string, string>> = { coded: 'chosen from a list', counted: 'counted', noted: 'noted' }
 const columns: ListColumn[] = [
   { key: 'code', title: 'Code' },
   { key: 'name', title: 'Name' },

@@ -1,42 +1,62 @@
 <template>
   <nav class="kinds" aria-label="What to define">
-    <router-link
-      v-for="{ path, words } in kinds"
-      :key="path"
-      :to="`/define/${path}`"
-      :class="{ on: path === current }"
-      :aria-current="path === current ? 'page' : undefined"
-      >{{ words }}</router-link
-    >
+    <p v-for="(group, i) in groups" :key="i" :class="{ minor: i > 0 }">
+      <router-link
+        v-for="{ path, words } in group"
+        :key="path"
+        :to="`/define/${path}`"
+        :class="{ on: path === current }"
+        :aria-current="path === current ? 'page' : undefined"
+        >{{ words }}</router-link
+      >
+    </p>
   </nav>
 </template>
 
 <script setup lang="ts">
-/** What can be defined, as a line of links above the list. */
+/** What can be defined, as lines of links above the list: the engineer's own work first, then what it rests on, then the words that are kept. */
 defineProps<{ current: string }>()
-const kinds = [
-  { path: 'characteristics', words: 'Characteristics' },
-  { path: 'plans', words: 'Plans' },
-  { path: 'parts', words: 'Parts' },
-  { path: 'families', words: 'Families' },
-  { path: 'partners', words: 'Partners' },
-  { path: 'places', words: 'Places' },
-  { path: 'operations', words: 'Operations' },
+const groups = [
+  [
+    { path: 'characteristics', words: 'Characteristics' },
+    { path: 'plans', words: 'Plans' },
+    { path: 'sampling', words: 'Sampling' },
+  ],
+  [
+    { path: 'parts', words: 'Parts' },
+    { path: 'families', words: 'Families' },
+    { path: 'partners', words: 'Partners' },
+    { path: 'places', words: 'Places' },
+    { path: 'operations', words: 'Operations' },
+  ],
+  [
+    { path: 'answer-lists', words: 'Answer lists' },
+    { path: 'fault-codes', words: 'Fault codes' },
+    { path: 'count-units', words: 'Units of count' },
+    { path: 'reasons', words: 'Reasons' },
+  ],
 ]
 </script>
 
 <style scoped>
 .kinds {
+  padding: 10px 16px 6px;
+  border-bottom: 1px solid var(--rule);
+}
+p {
   display: flex;
   flex-wrap: wrap;
-  gap: 2px 14px;
-  padding: 12px 16px 4px;
-  border-bottom: 1px solid var(--rule);
+  gap: 0 14px;
+  margin: 0;
+}
+.minor {
+  font-size: 12.5px;
+  line-height: 17px;
 }
 a {
   color: var(--soft);
   text-decoration: none;
-  padding: 2px 0 5px;
+  padding: 2px 0 3px;
   border-bottom: 2px solid transparent;
 }
 a:hover {

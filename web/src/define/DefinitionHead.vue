@@ -1,6 +1,7 @@
 <template>
   <div class="row">
     <h1 class="grow">{{ title }}</h1>
+    <slot />
     <template v-if="canChange">
       <v-btn v-if="hasDraft" color="primary" data-test="release" :disabled="isChanged" :loading="isBusy" @click="emit('release')">Release</v-btn>
       <v-btn v-else color="primary" variant="outlined" data-test="revise" @click="emit('revise')">Revise</v-btn>

@@ -70,6 +70,13 @@
           :is-disabled="!isEngineer"
           :field="field.key"
         />
+        <template v-else-if="field.kind === 'answers'">
+          <AnswerRows v-model="form[field.key] as ListAnswer[]" :is-fixed="!isEngineer" />
+          <v-btn v-if="isEngineer" variant="outlined" size="small" data-test="add-answer" @click="addAnswer(form[field.key] as ListAnswer[])"
+            >Add an answer</v-btn
+          >
+          <p v-if="errors[field.key]" class="nonconforming small" role="alert">{{ errors[field.key] }}</p>
+        </template>
         <RoutingEditor v-else v-model="form[field.key] as string[]" :error="errors[field.key]" :is-disabled="!isEngineer" />
       </template>
       <div v-if="isEngineer" class="row">
@@ -90,7 +97,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type Place } from '@nemawashi/contract'
+import { endpoints, type ListAnswer, type Place } from '@nemawashi/contract'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { call } from '../frame/api'
@@ -105,11 +112,12 @@ import PickOne from '../pieces/PickOne.vue'
 import SheetSplit from '../pieces/SheetSplit.vue'
 import StaleChange from '../pieces/StaleChange.vue'
 import { useSaver } from '../pieces/useSaver'
+import AnswerRows from './AnswerRows.vue'
 import DefineNav from './DefineNav.vue'
 import { masterKinds, type MasterKind } from './masterKinds'
 import RoutingEditor from './RoutingEditor.vue'
 
-/** List and form of one kind of master data: parts, families, partners, places or operations. */
+/** List and form of one kind of master data: parts, families, partners, places, operations, and the words that the user keeps. */
 type Form = Record<string, unknown>
 const { define } = endpoints
 const route = useRoute()
@@ -156,6 +164,10 @@ watch(
   { immediate: true },
 )
 
+function addAnswer(answers: ListAnswer[]): void {
+  const code = [...'ABCDEFGHIJKLMNOPQRSTUVWXYZ'].find((letter) => !answers.some((answer) => answer.code === letter)) ?? ''
+  answers.push({ code, words: '', verdict: answers.length === 0 ? 'conforming' : 'nonconforming', followUpPlanId: null })
+}
 async function begin(): Promise<void> {
   await router.push(`/define/${path.value}/new`)
 }
@@ -185,7 +197,7 @@ const compared = computed(() =>
 )
 function words(value: unknown): string {
   return Array.isArray(value)
-    ? `${value.length} steps: ${value.map((step) => String(step).slice(-4)).join(' ')}`
+    ? `${value.length}: ${value.map((step) => (typeof step === 'string' ? step.slice(-4) : `${(step as ListAnswer).code} ${(step as ListAnswer).words}`)).join(', ')}`
     : value === null || value === undefined
       ? ''
       : String(value)

@@ -10,7 +10,17 @@
       @release="step(define.releasePlan, 'released')"
       @revise="step(define.revisePlan, 'has a draft')"
       @retire="step(define.retirePlan, 'retired')"
-    />
+    >
+      <v-btn
+        v-if="entity && shown"
+        variant="text"
+        size="small"
+        data-test="print"
+        :href="`/api/plans/${id}/sheet.pdf?revision=${shown.revision}`"
+        target="_blank"
+        >Print</v-btn
+      >
+    </DefinitionHead>
     <RevisionBar v-if="entity" :revisions="entity.revisions" :shown-id="shown?.id ?? null" @choose="chosen = $event" />
     <ErrorNote :failure="saver.failure.value && !saver.isStale.value ? saver.failure.value : null" />
     <div v-if="!isFixed" class="row top">
@@ -44,10 +54,12 @@
           <span class="grow"
             ><b>{{ line.name }}</b>
             <span class="soft small"
-              >{{ line.code }} · {{ line.class }}{{ line.isDecisive ? ' · decisive' : '' }}{{ line.isRequired ? '' : ' · not required' }}</span
+              >{{ line.code }} · {{ line.class }}{{ line.stage ? ` · ${line.stage}` : '' }}{{ line.isDecisive ? ' · decisive' : ''
+              }}{{ line.isRequired ? '' : ' · not required' }}</span
             ></span
           >
-          <ToleranceStrip v-if="line.kind === 'measured'" :limits="line" />
+          <span v-if="line.detached" class="marginal small" title="keeps its own limits">detached</span>
+          <ToleranceStrip v-if="line.kind === 'measured'" :limits="line.detached ?? line" />
           <span class="rule small">{{ describeSamplingRule(line.sampling) }}</span>
         </button>
         <template v-if="!isFixed">
@@ -70,26 +82,9 @@
       @chosen="addLine"
     />
 
-    <section v-if="current" class="workshop">
-      <h2>{{ current.name }} · sampling</h2>
-      <SamplingEditor v-model="current.sampling" :is-fixed="isFixed" :error="lineError" />
-      <div class="row">
-        <v-checkbox v-model="current.isRequired" label="has to be answered" :disabled="isFixed" data-field="isRequired" />
-        <v-checkbox
-          v-model="current.isDecisive"
-          label="decisive: one nonconforming piece fails the lot"
-          :disabled="isFixed"
-          data-field="isDecisive"
-        />
-      </div>
-      <p class="soft small">
-        {{
-          current.followsRevision === null
-            ? 'Its characteristic is still a draft; release it before the plan.'
-            : `Follows the library: revision ${current.followsRevision} now, later ones by themselves.`
-        }}
-      </p>
-    </section>
+    <p v-if="arriving" class="small marginal" role="status" data-test="arriving">{{ arriving }}</p>
+    <PlanLineFields v-if="current" :key="current.characteristicId" v-model="lines[at]!" :is-fixed="isFixed" :error="lineError" />
+    <p v-if="lines.length > 0" class="small soft" data-test="effort">{{ effort }}</p>
 
     <div v-if="isEngineer && !isFixed" class="row">
       <v-btn type="submit" color="primary" :loading="saver.isBusy.value" :disabled="!isChanged">{{
@@ -97,6 +92,13 @@
       }}</v-btn>
       <v-btn v-if="isChanged && !isNew" variant="text" @click="reset">Undo changes</v-btn>
     </div>
+    <RevisionCompare
+      v-if="entity && shown && entity.revisions.length > 1"
+      :key="shown.id"
+      :left="shown"
+      :revisions="entity.revisions"
+      :words-of="planWords"
+    />
     <p v-if="entity" class="soft small">
       {{ entity.usedBy.length > 0 ? `Hangs on ${entity.usedBy.join(', ')}.` : 'Hangs on no control point yet: attach it to a receiving operation.' }}
       <router-link to="/attach">Attach</router-link>
@@ -113,18 +115,21 @@
 
 <script setup lang="ts">
 import { vFirstFocus } from '../frame/firstFocus'
-import { describeSamplingRule } from '@nemawashi/core'
+import { describeSamplingRule, sampleFor, type SamplingRule } from '@nemawashi/core'
 import { endpoints, type Plan, type PlanLine, type PlanLineInput } from '@nemawashi/contract'
 import { computed, nextTick, ref, watch } from 'vue'
 import { call } from '../frame/api'
+import { useRoute, useRouter } from 'vue-router'
 import { useCrumbs } from '../frame/crumbs'
 import ErrorNote from '../pieces/ErrorNote.vue'
+import { count, limitsWords } from '../pieces/format'
 import PickOne from '../pieces/PickOne.vue'
 import StaleChange from '../pieces/StaleChange.vue'
 import ToleranceStrip from '../pieces/ToleranceStrip.vue'
 import DefinitionHead from './DefinitionHead.vue'
 import RevisionBar from './RevisionBar.vue'
-import SamplingEditor from './SamplingEditor.vue'
+import RevisionCompare from './RevisionCompare.vue'
+import PlanLineFields from './PlanLineFields.vue'
 import { useDefinition } from './useDefinition'
 
 /** An inspection plan: its lines in order (dragged, or moved with Alt and the arrows), each with its sampling rule and what that lets through. */
@@ -138,11 +143,14 @@ interface Edited {
 }
 const at = ref(0)
 const added = ref<string | null>(null)
-const inputOf = ({ characteristicId, sampling, isRequired, isDecisive }: PlanLine): PlanLineInput => ({
+const inputOf = ({ characteristicId, sampling, isRequired, isDecisive, detached, stage, instruction }: PlanLine): PlanLineInput => ({
   characteristicId,
   sampling,
   isRequired,
   isDecisive,
+  detached: detached && { ...detached, nominal: detached.nominal || null, lower: detached.lower || null, upper: detached.upper || null },
+  stage,
+  instruction,
 })
 const bodyOf = (): { name: string; lines: PlanLineInput[] } => ({ name: edited.value.name, lines: edited.value.lines.map(inputOf) })
 const {
@@ -182,33 +190,29 @@ watch(lines, () => (at.value = Math.min(at.value, Math.max(0, lines.value.length
 const isFree = (row: { id: string; state: string }) => row.state !== 'retired' && !lines.value.some((line) => line.characteristicId === row.id)
 async function addLine(row: { id: string; [key: string]: unknown } | null): Promise<void> {
   if (!row) return
-  const {
-    id: characteristicId,
-    code: lineCode,
-    name: lineName,
-    kind,
-    class: cls,
-    unit,
-    nominal,
-    lower,
-    upper,
-    revision,
-    state,
-  } = row as unknown as PlanLine & { id: string; revision: number; state: string }
+  const { revisions } = await call(define.getCharacteristic, { params: { id: row.id } })
+  const revision = revisions.find((entry) => entry.state === 'released') ?? revisions[0]
+  if (!revision) return
+  const { name, kind, class: cls, unit, nominal, lower, upper, details } = revision
   lines.value.push({
-    characteristicId,
-    code: lineCode,
-    name: lineName,
+    characteristicId: row.id,
+    code: String(row['code']),
+    name,
     kind,
     class: cls,
     unit,
     nominal,
     lower,
     upper,
-    followsRevision: state === 'released' ? revision : null,
-    sampling: { kind: 'attributesScheme', level: 'II', aqlPercent: 1 },
+    followsRevision: revision.state === 'released' ? revision.revision : null,
+    minutesPerPiece: details.minutesPerPiece,
+    isAdaptable: details.isAdaptable,
+    sampling: kind === 'noted' ? { kind: 'fixedNumber', sampleSize: 1, accept: 0 } : { kind: 'attributesScheme', level: 'II', aqlPercent: 1 },
     isRequired: true,
     isDecisive: false,
+    detached: null,
+    stage: '',
+    instruction: '',
   })
   at.value = lines.value.length - 1
   await nextTick()
@@ -239,8 +243,68 @@ function drop(to: number): void {
   dragged.value = dragOver.value = null
 }
 
+/** A rule that was sent here from the workshop goes on to its line once the plan has a draft, as a change to look at and save. */
+const route = useRoute()
+const router = useRouter()
+const arriving = ref('')
+watch(
+  [isFixed, lines],
+  () => {
+    const { line, sampling } = route.query
+    if (typeof line !== 'string' || typeof sampling !== 'string' || !entity.value) return
+    const place = lines.value.findIndex((entry) => entry.characteristicId === line)
+    if (place < 0) return
+    at.value = place
+    const rule = JSON.parse(sampling) as SamplingRule
+    if (isFixed.value)
+      return void (arriving.value = `${describeSamplingRule(rule)} waits for ${lines.value[place]?.name}: revise the plan, and it is put on that line of the draft.`)
+    const target = lines.value[place] as PlanLine
+    target.sampling = rule as PlanLine['sampling']
+    arriving.value = `Put on ${target.name}: ${describeSamplingRule(rule)}. Save the draft to keep it.`
+    void router.replace({ query: {} })
+  },
+  { flush: 'post' },
+)
+
+/** Work of one lot: pieces and minutes over all lines, for a lot of 500. */
+const effort = computed(() => {
+  const lot = 500
+  let pieces = 0
+  let minutes = 0
+  let untimed = 0
+  for (const line of lines.value) {
+    try {
+      const { sampleSize } = sampleFor(line.sampling as SamplingRule, lot)
+      pieces += sampleSize
+      if (line.minutesPerPiece === null) untimed += 1
+      else minutes += sampleSize * line.minutesPerPiece
+    } catch {
+      untimed += 1
+    }
+  }
+  const time = minutes > 0 ? `, ${minutes < 120 ? `${Math.round(minutes)} minutes` : `${(minutes / 60).toFixed(1)} hours`}` : ''
+  const rest = untimed > 0 ? `; ${count(untimed, 'line')} without a time` : ''
+  return `A lot of ${lot} takes ${count(pieces, 'reading')} at most${time}${rest}.`
+})
+
 const wordsOf = (list: readonly PlanLine[] | undefined) =>
   (list ?? []).map((line) => `${line.code} (${describeSamplingRule(line.sampling)})`).join('; ')
+function planWords(revision: Plan['revisions'][number]): readonly { label: string; words: string }[] {
+  return revision.lines.map((line, i) => ({
+    label: line.code,
+    words: [
+      `line ${i + 1}`,
+      describeSamplingRule(line.sampling as SamplingRule),
+      line.isRequired ? '' : 'not required',
+      line.isDecisive ? 'decisive' : '',
+      line.detached ? `own limits ${limitsWords({ ...line.detached, unit: line.unit })}` : '',
+      line.stage,
+      line.instruction,
+    ]
+      .filter((words) => words !== '')
+      .join(', '),
+  }))
+}
 const compared = computed(() => [
   { label: 'name', mine: edited.value.name, theirs: theirs.value?.name ?? '' },
   { label: 'lines', mine: wordsOf(lines.value), theirs: wordsOf(theirs.value?.revisions[0]?.lines) },
@@ -291,9 +355,5 @@ const compared = computed(() => [
 }
 .tool:disabled {
   color: var(--rule);
-}
-.workshop {
-  border: 1px solid var(--rule);
-  padding: 14px 18px 8px;
 }
 </style>

@@ -6,7 +6,8 @@ import SamplingEditor from './SamplingEditor.vue'
 const stubs = {
   'v-select': { props: ['modelValue', 'items', 'label'], emits: ['update:modelValue'], template: '<label>{{ label }}</label>' },
   'v-number-input': { props: ['modelValue', 'label'], emits: ['update:modelValue'], template: '<label>{{ label }}</label>' },
-  OperatingCurve: true,
+  RiskChart: true,
+  'router-link': true,
 }
 const show = (rule: SamplingRule) => mount(SamplingEditor, { props: { modelValue: rule, isFixed: false, error: null }, global: { stubs } })
 const labels = (editor: ReturnType<typeof show>) => editor.findAll('label').map((label) => label.text())
@@ -18,6 +19,9 @@ describe('choosing a sampling rule', () => {
       'How many are looked at',
       'Level',
       'AQL, %',
+      'Samples',
+      'Inspection',
+      'Counted are',
       'Lot size to look at',
     ])
     expect(labels(show({ kind: 'fixedNumber', sampleSize: 5, accept: 0 }))).toEqual([

@@ -1,50 +1,7 @@
 <template>
   <div class="sampling">
     <div class="stack">
-      <v-select v-model="kind" label="How many are looked at" :items="kinds" :readonly="isFixed" data-field="samplingKind" />
-      <template v-if="rule.kind === 'attributesScheme'">
-        <v-select v-model="rule.level" label="Level" :items="inspectionLevels" :readonly="isFixed" data-field="level" />
-        <v-select v-model="rule.aqlPercent" label="AQL, %" :items="[...aqlSeries] as number[]" :readonly="isFixed" data-field="aql" />
-      </template>
-      <template v-else>
-        <v-number-input
-          v-if="rule.kind === 'fixedNumber'"
-          v-model="rule.sampleSize"
-          label="Pieces"
-          control-variant="hidden"
-          variant="outlined"
-          density="compact"
-          hide-details
-          :min="1"
-          :readonly="isFixed"
-          data-field="sampleSize"
-        />
-        <template v-if="rule.kind === 'percentage'">
-          <v-number-input
-            v-model="rule.percent"
-            label="Per cent of the lot"
-            control-variant="hidden"
-            variant="outlined"
-            density="compact"
-            hide-details
-            :precision="null"
-            :readonly="isFixed"
-            data-field="percent"
-          />
-          <v-select v-model="rule.rounding" label="Rounded" :items="roundings" :readonly="isFixed" data-field="rounding" />
-        </template>
-        <v-number-input
-          v-model="rule.accept"
-          label="Accept up to"
-          control-variant="hidden"
-          variant="outlined"
-          density="compact"
-          hide-details
-          :min="0"
-          :readonly="isFixed"
-          data-field="accept"
-        />
-      </template>
+      <SamplingFields v-model="rule" :is-fixed="isFixed" />
       <v-number-input
         v-model="lotSize"
         label="Lot size to look at"
@@ -55,13 +12,24 @@
         :min="1"
         data-field="lotSize"
       />
+      <router-link
+        v-if="worked.assessment"
+        class="small"
+        :to="{ path: '/define/sampling', query: { rules: packRules([{ sampling: rule, frequency: { kind: 'everyArrival' } }]), lot: lotSize } }"
+        >Compare in the workshop</router-link
+      >
     </div>
     <div class="risk">
       <ErrorNote :failure="error" />
-      <template v-if="worked.sample">
-        <p class="small soft" data-test="reasoning">{{ worked.sample.reasoning }}</p>
-        <p class="sentence" data-test="risk">{{ worked.risk.sentence }}</p>
-        <OperatingCurve :sample="worked.sample" :lot-size="lotSize" :risk="worked.risk" />
+      <template v-if="worked.assessment">
+        <p class="small soft" data-test="reasoning">{{ worked.assessment.sample?.reasoning }}</p>
+        <p class="sentence" data-test="risk">{{ worked.sentence }}</p>
+        <RiskChart
+          :lines="[{ ...strokes[0], assessment: worked.assessment }]"
+          :end="worked.end"
+          :marks="worked.marks"
+          :caption="`Lots of ${whole(lotSize)}; their quality, and how often such a lot is accepted.`"
+        />
       </template>
       <p v-else class="nonconforming" role="alert" data-test="reasoning">{{ worked.words }}</p>
     </div>
@@ -69,45 +37,74 @@
 </template>
 
 <script setup lang="ts">
-import { aqlSeries, inspectionLevels, riskOf, roundings, sampleFor, type Risk, type Sample, type SamplingRule } from '@nemawashi/core'
+import { assess, riskOf, sampleFor, type Assessment, type SamplingRule } from '@nemawashi/core'
 import { computed, defineAsyncComponent, ref } from 'vue'
 import type { Failure } from '../frame/api'
 import ErrorNote from '../pieces/ErrorNote.vue'
+import { whole } from '../pieces/format'
+import { roundEnd, strokes } from './chartScale'
+import { packRules } from './rulesInAddress'
+import SamplingFields from './SamplingFields.vue'
 
 /** Chooses a sampling rule, with its risk beside the choice: the operating curve and one sentence. */
-const OperatingCurve = defineAsyncComponent(() => import('./OperatingCurve.vue'))
+const RiskChart = defineAsyncComponent(() => import('./RiskChart.vue'))
 const rule = defineModel<SamplingRule>({ required: true })
 defineProps<{ isFixed: boolean; error: Failure | null }>()
-
-const kinds = [
-  { title: 'MIL-STD-105E, attributes', value: 'attributesScheme' },
-  { title: 'a fixed number', value: 'fixedNumber' },
-  { title: 'a percentage of the lot', value: 'percentage' },
-  { title: 'every piece', value: 'everyPiece' },
-]
-const starts: Record<SamplingRule['kind'], SamplingRule> = {
-  attributesScheme: { kind: 'attributesScheme', level: 'II', aqlPercent: 1 },
-  fixedNumber: { kind: 'fixedNumber', sampleSize: 5, accept: 0 },
-  percentage: { kind: 'percentage', percent: 10, rounding: 'up', accept: 0 },
-  everyPiece: { kind: 'everyPiece', accept: 0 },
-}
-const kind = computed({ get: () => rule.value.kind, set: (value) => (rule.value = { ...starts[value] }) })
 const lotSize = ref(500)
 
-const worked = computed<{ sample: Sample; risk: Risk } | { sample: null; words: string; risk?: never }>(() => {
+interface Worked {
+  assessment: Assessment
+  sentence: string
+  end: number
+  marks: { percent: number; accepted: number }[]
+}
+const worked = computed<Worked | { assessment: null; words: string }>(() => {
   try {
-    const sample = sampleFor(rule.value, lotSize.value)
-    return { sample, risk: riskOf(sample, lotSize.value, rule.value.kind === 'attributesScheme' ? rule.value.aqlPercent : null) }
+    return work(rule.value, lotSize.value)
   } catch (problem) {
-    return { sample: null, words: problem instanceof Error ? problem.message : String(problem) }
+    return { assessment: null, words: problem instanceof Error ? problem.message : String(problem) }
   }
 })
+
+function work(sampling: SamplingRule, lot: number): Worked {
+  const sample = sampleFor(sampling, lot)
+  const aql = 'aqlPercent' in sampling ? sampling.aqlPercent : null
+  const choice = { sampling, frequency: { kind: 'everyArrival' } } as const
+  const options = { lotSize: lot, lotsPerMonth: null, minutesPerPiece: null }
+  if (sample.stages.length === 1 && sample.variables === null && sample.counting === 'nonconforming') {
+    const risk = riskOf({ sampleSize: sample.sampleSize, accept: sample.reject - 1 }, lot, aql)
+    const end = roundEnd(Math.max(risk.poorPercent * 1.7, risk.goodPercent * 2, 0.2))
+    const assessment = assess(choice, { ...options, toPercent: end, goodPercent: risk.goodPercent, poorPercent: risk.poorPercent })
+    return {
+      assessment,
+      sentence: risk.sentence,
+      end,
+      marks: [
+        { percent: risk.goodPercent, accepted: risk.goodAccepted },
+        { percent: risk.poorPercent, accepted: risk.poorAccepted },
+      ],
+    }
+  }
+  const first = assess(choice, { ...options, toPercent: 100, goodPercent: aql ?? 1, poorPercent: 10 })
+  const [good, poor] = [aql ?? first.at95 ?? 1, first.at10 ?? 50]
+  const end = roundEnd(Math.max(poor * 1.7, good * 2, 0.2))
+  const assessment = assess(choice, { ...options, toPercent: end, goodPercent: good, poorPercent: poor })
+  return {
+    assessment,
+    sentence: assessment.sentence,
+    end,
+    marks: [
+      { percent: good, accepted: 1 - assessment.producersRisk },
+      { percent: poor, accepted: assessment.consumersRisk },
+    ],
+  }
+}
 </script>
 
 <style scoped>
 .sampling {
   display: grid;
-  grid-template-columns: 210px minmax(0, 1fr);
+  grid-template-columns: 230px minmax(0, 1fr);
   gap: 20px;
   margin: 12px 0;
   align-items: start;

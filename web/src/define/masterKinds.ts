@@ -1,4 +1,4 @@
-import { endpoints, operationKinds, partnerKinds, placePurposes, trackings } from '@nemawashi/contract'
+import { endpoints, operationKinds, partnerKinds, placePurposes, reasonPurposes, trackings } from '@nemawashi/contract'
 import { stockUnits } from '@nemawashi/core'
 import type { ListColumn } from '../pieces/listColumn'
 
@@ -8,7 +8,7 @@ const { define } = endpoints
 export interface MasterField {
   readonly key: string
   readonly label: string
-  readonly kind: 'text' | 'choice' | 'flag' | 'family' | 'place' | 'routing'
+  readonly kind: 'text' | 'choice' | 'flag' | 'family' | 'place' | 'routing' | 'answers'
   readonly choices?: readonly string[]
   readonly hint?: string
   readonly initial: unknown
@@ -25,6 +25,7 @@ export interface MasterKind {
 
 const code: ListColumn = { key: 'code', title: 'Code' }
 const name: ListColumn = { key: 'name', title: 'Name' }
+const uses: ListColumn = { key: 'uses', title: 'Uses', isNumber: true }
 const text = (key: string, label: string, hint?: string): MasterField => ({
   key,
   label,
@@ -98,5 +99,37 @@ export const masterKinds: Readonly<Record<string, MasterKind>> = {
     area: define.operations as never,
     columns: [code, name, { key: 'kind', title: 'Kind' }],
     fields: [...named, choice('kind', 'Kind', operationKinds, 'production')],
+  },
+  'answer-lists': {
+    one: 'answer list',
+    title: 'Answer lists',
+    emptyText: 'Answers that coded characteristics offer, each with what it means for conformity.',
+    area: define.answerLists as never,
+    columns: [code, name, { key: 'answers', title: 'Answers', isNumber: true }, uses],
+    fields: [...named, { key: 'answers', label: 'Answers', kind: 'answers', initial: [] }, flag('isActive', 'In use', true)],
+  },
+  'fault-codes': {
+    one: 'fault code',
+    title: 'Fault codes',
+    emptyText: 'What can be wrong, in short codes: for counting, for nonconformances, for the year’s figures.',
+    area: define.faultCodes as never,
+    columns: [code, name, uses],
+    fields: [...named, flag('isActive', 'In use', true)],
+  },
+  'count-units': {
+    one: 'unit of count',
+    title: 'Units of count',
+    emptyText: 'What is counted on what: scratches on a piece, pores on a casting.',
+    area: define.countUnits as never,
+    columns: [code, name, uses],
+    fields: [...named, flag('isActive', 'In use', true)],
+  },
+  reasons: {
+    one: 'reason',
+    title: 'Reasons',
+    emptyText: 'Why something was skipped, corrected or decided, in words that are used again.',
+    area: define.reasons as never,
+    columns: [code, name, { key: 'purpose', title: 'For' }, uses],
+    fields: [...named, choice('purpose', 'For', reasonPurposes, 'skip'), flag('isActive', 'In use', true)],
   },
 }

@@ -43,7 +43,7 @@ export function useDefinition<T extends Definition, Edited>(form: DefinitionForm
   const theirs = ref<T | null>(null) as Ref<T | null>
   const code = ref('')
   const chosen = ref<string | null>(null)
-  const revisions = computed(() => entity.value?.revisions ?? [])
+  const revisions = computed<readonly T['revisions'][number][]>(() => entity.value?.revisions ?? [])
   const shown = computed(() => revisions.value.find((revision) => revision.id === chosen.value) ?? revisions.value[0] ?? null)
   const hasDraft = computed(() => revisions.value.some((revision) => revision.state === 'draft'))
   const hasReleased = computed(() => revisions.value.some((revision) => revision.state === 'released'))

@@ -17,7 +17,12 @@ const routes: RouteRecordRaw[] = [
   { path: '/define', redirect: '/define/characteristics' },
   { path: '/define/characteristics/:id?', component: () => import('../define/CharacteristicsPage.vue'), meta: { area: 'define' } },
   { path: '/define/plans/:id?', component: () => import('../define/PlansPage.vue'), meta: { area: 'define' } },
-  { path: '/define/:kind(parts|families|partners|places|operations)/:id?', component: master, meta: { area: 'define' } },
+  { path: '/define/sampling', component: () => import('../define/WorkshopPage.vue'), meta: { area: 'define' } },
+  {
+    path: '/define/:kind(parts|families|partners|places|operations|answer-lists|fault-codes|reasons|count-units)/:id?',
+    component: master,
+    meta: { area: 'define' },
+  },
   { path: '/attach/:id?', component: () => import('../attach/AttachPage.vue'), meta: { area: 'attach' } },
   { path: '/run/:id?', component: () => import('../run/RunPage.vue'), meta: { area: 'run' } },
   { path: '/record', component: () => import('../record/QueuePage.vue'), meta: { area: 'record' } },

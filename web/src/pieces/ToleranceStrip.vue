@@ -9,9 +9,22 @@
         <stop offset="0" stop-color="var(--conforming-wash)" />
         <stop offset="1" stop-color="var(--conforming-wash)" stop-opacity="0" />
       </linearGradient>
+      <pattern :id="`${id}-band`" width="4" height="4" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+        <path d="M0 0h4v4H0z" fill="var(--sheet)" />
+        <path d="M0 0v4" class="hatch" />
+      </pattern>
     </defs>
     <line x1="0" :x2="width" :y1="middle" :y2="middle" class="ruler" />
     <rect :x="from" :width="Math.max(0, to - from)" :y="height * 0.2" :height="height * 0.6" :fill="fill" />
+    <rect
+      v-for="(band, i) in strip.bands"
+      :key="i"
+      :x="band.from * width"
+      :width="Math.max(1, (band.to - band.from) * width)"
+      :y="height * 0.2"
+      :height="height * 0.6"
+      :fill="`url(#${id}-band)`"
+    />
     <line v-if="strip.lower !== null" :x1="from" :x2="from" :y1="height * 0.12" :y2="height * 0.88" class="edge" />
     <line v-if="strip.upper !== null" :x1="to" :x2="to" :y1="height * 0.12" :y2="height * 0.88" class="edge" />
     <line
@@ -36,17 +49,17 @@
 </template>
 
 <script setup lang="ts">
-import { stripScale, type Limits, type Mark } from '@nemawashi/core'
+import { stripScale, type Acceptance, type Mark } from '@nemawashi/core'
 import { computed, useId } from 'vue'
 
-/** A thin ruler from below the lower limit to above the upper one: zone filled, nominal as a tick, readings by the shape of their mark. */
+/** A thin ruler from below the lower limit to above the upper one: zone filled, marginal bands hatched, nominal as a tick, readings by the shape of their mark. */
 const {
   limits,
   readings = [],
   width = 96,
   height = 14,
   hasNumbers = false,
-} = defineProps<{ limits: Limits; readings?: readonly { value: string; mark: Mark }[]; width?: number; height?: number; hasNumbers?: boolean }>()
+} = defineProps<{ limits: Acceptance; readings?: readonly { value: string; mark: Mark }[]; width?: number; height?: number; hasNumbers?: boolean }>()
 
 const id = useId()
 const strip = computed(() => stripScale(limits))
@@ -83,6 +96,10 @@ const words = computed(() => {
 .nominal {
   stroke: var(--conforming);
   stroke-width: 1.2;
+}
+.hatch {
+  stroke: var(--marginal);
+  stroke-width: 2;
 }
 .dot {
   fill: var(--sheet);

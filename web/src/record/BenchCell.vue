@@ -5,11 +5,12 @@
     :aria-current="isHere ? 'true' : undefined"
   >
     <span v-if="isAsked" class="cell">
-      <span v-if="line.kind === 'measured'" class="m value">{{ answer?.value ?? '·' }}</span>
+      <span v-if="line.kind === 'measured' && line.details.recording === 'pieces'" class="m value">{{ answer?.value ?? '·' }}</span>
+      <span v-else-if="line.kind !== 'judged'" class="m words" :title="answer?.value ?? ''">{{ answer?.value ?? '·' }}</span>
       <MarkSign :mark="answer?.mark ?? 'notJudged'" />
       <ToleranceStrip
-        v-if="line.kind === 'measured' && answer?.value"
-        :limits="line"
+        v-if="line.kind === 'measured' && line.details.recording === 'pieces' && answer?.value"
+        :limits="{ ...line, ...line.details }"
         :readings="[{ value: answer.value, mark: answer.mark }]"
         :width="84"
       />
@@ -43,6 +44,12 @@ td {
 .value {
   min-width: 7ch;
   text-align: right;
+}
+.words {
+  max-width: 24ch;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
 }
 .here {
   outline: 2px solid var(--indigo);

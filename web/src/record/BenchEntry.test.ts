@@ -1,4 +1,4 @@
-import type { InspectionLine } from '@nemawashi/contract'
+import { noDetails, type InspectionLine } from '@nemawashi/contract'
 import { mount } from '@vue/test-utils'
 import { afterEach, describe, expect, it } from 'vitest'
 import { nextTick } from 'vue'
@@ -10,7 +10,9 @@ const line = (kind: 'measured' | 'judged') =>
     id: 'l',
     name: 'Gate gap',
     kind,
-    unit: 'mm',
+    unit: kind === 'measured' ? 'mm' : null,
+    resolution: '0.01',
+    details: noDetails,
     lower: '0.25',
     upper: '0.35',
     nominal: null,
@@ -73,13 +75,53 @@ describe('the place for the next value', () => {
 describe('a judged line', () => {
   it('is answered with O and X in either case, or with a click', async () => {
     const entry = show({ line: line('judged') })
-    const judge = entry.find('.judge')
+    const judge = entry.find('.choice')
     for (const key of ['o', 'X', 'q']) await judge.trigger('keydown', { key })
     await judge.findAll('button')[1]?.trigger('click')
     await judge.trigger('keydown', { key: 'o', ctrlKey: true })
     expect(entry.emitted('answer')).toEqual([['O'], ['X'], ['X']])
     expect((entry.emitted('key')?.[0]?.[0] as KeyboardEvent).key).toBe('q')
     expect(judge.text()).toContain('No burr')
+  })
+})
+
+describe('a line of another kind', () => {
+  const other = (change: Partial<InspectionLine>, details: Partial<InspectionLine['details']>) => ({
+    ...line('judged'),
+    ...change,
+    details: { ...noDetails, ...details },
+  })
+
+  it('is answered by the keys of its list, as far as they tell the answers apart', async () => {
+    const answers = [
+      { code: 'EVEN', words: 'even', verdict: 'conforming' as const, followUpPlanId: null },
+      { code: 'EDGE', words: 'bare edge', verdict: 'nonconforming' as const, followUpPlanId: null },
+      { code: 'S', words: 'streaks', verdict: 'neither' as const, followUpPlanId: null },
+    ]
+    const entry = show({ line: other({ kind: 'coded' }, { answers }) })
+    for (const key of ['e', 's']) await entry.find('.choice').trigger('keydown', { key })
+    await entry.findAll('.choice button')[1]?.trigger('click')
+    expect(entry.emitted('answer')).toEqual([['S'], ['EDGE']])
+  })
+
+  it('counts by fault code with a button for each', async () => {
+    const entry = show({ line: other({ kind: 'counted' }, { faultCodes: ['SCR', 'DENT'], countUnit: 'scratches on a piece' }), modelValue: 'SCR 1' })
+    await entry.findAll('.faults button')[0]?.trigger('click')
+    expect(entry.emitted('update:modelValue')?.at(-1)).toEqual(['SCR 2'])
+  })
+
+  it('offers the other units of a measured quantity, and six figures for a summary', async () => {
+    expect(
+      show()
+        .findAll('select option')
+        .map((option) => option.text()),
+    ).toContain('in')
+    shown?.unmount()
+    const entry = show({ line: other({ kind: 'measured', unit: 'mm' }, { recording: 'summary' }) })
+    const figures = { count: '5', mean: '0,30', deviation: '0.02', smallest: '0.27', largest: '0.33', nonconforming: '0' }
+    for (const [key, value] of Object.entries(figures)) await entry.find(`[data-figure=${key}]`).setValue(value)
+    await entry.find('form').trigger('submit')
+    expect(entry.emitted('answer')).toEqual([['n 5, mean 0.30, s 0.02, min 0.27, max 0.33, x 0']])
   })
 })
 

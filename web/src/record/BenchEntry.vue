@@ -1,39 +1,50 @@
 <template>
   <div class="entry">
-    <template v-if="line.kind === 'measured'">
+    <BenchSummary v-if="isSummary" ref="field" :line="line" :current="current" @answer="emit('answer', $event)" @key="emit('key', $event)" />
+    <BenchChoice
+      v-else-if="choices"
+      ref="field"
+      :label="`${line.name}, piece ${piece}`"
+      :choices="choices"
+      :current="current"
+      :words="line.acceptableState ?? ''"
+      @answer="emit('answer', $event)"
+      @enter="emit('enter')"
+      @key="emit('key', $event)"
+      @paste="onPaste"
+    />
+    <template v-else>
       <input
         ref="field"
         v-model="typed"
         class="big m"
-        inputmode="decimal"
+        :class="{ wide: !isNumber }"
+        :inputmode="line.kind === 'measured' ? 'decimal' : line.kind === 'counted' ? 'numeric' : 'text'"
         autocomplete="off"
-        :aria-label="`${line.name}, piece ${piece}, ${line.unit}`"
+        :aria-label="`${line.name}, piece ${piece}, ${line.unit ?? noteWords}`"
         :placeholder="current?.value ?? ''"
         @beforeinput="onlyNumbers"
         @keydown.enter.exact.prevent="emit('enter')"
         @keydown="emit('key', $event)"
         @paste="onPaste"
       />
-      <span class="m unit">{{ line.unit }}</span>
+      <select v-if="units.length > 1" v-model="unit" class="m unit" aria-label="Unit of entry" tabindex="-1">
+        <option v-for="symbol in units" :key="symbol">{{ symbol }}</option>
+      </select>
+      <span v-else class="m unit">{{ line.unit ?? noteWords }}</span>
+      <span v-if="line.kind === 'counted' && line.details.faultCodes.length > 0" class="faults">
+        <button
+          v-for="code in line.details.faultCodes"
+          :key="code"
+          type="button"
+          tabindex="-1"
+          :aria-label="`one more ${code}`"
+          @click="addFault(code)"
+        >
+          + {{ code }}
+        </button>
+      </span>
     </template>
-    <div
-      v-else
-      ref="field"
-      class="judge"
-      tabindex="0"
-      role="group"
-      :aria-label="`${line.name}, piece ${piece}: O conforming, X nonconforming`"
-      @keydown="judgeByKey"
-      @paste="onPaste"
-    >
-      <button type="button" tabindex="-1" :class="{ on: current?.value === 'O' }" @click="emit('answer', 'O')">
-        <MarkSign mark="conforming" :size="30" /><kbd>O</kbd>
-      </button>
-      <button type="button" tabindex="-1" :class="{ on: current?.value === 'X' }" @click="emit('answer', 'X')">
-        <MarkSign mark="nonconforming" :size="30" /><kbd>X</kbd>
-      </button>
-      <p>{{ line.acceptableState }}</p>
-    </div>
     <div class="beside" aria-live="assertive">
       <div v-if="doubt" ref="doubtBox" class="doubt" role="alertdialog" aria-label="Is that what you measured?" tabindex="-1" @keydown="answerDoubt">
         <b>Is that what you measured?</b>
@@ -49,7 +60,8 @@
       </div>
       <p v-else-if="message" class="nonconforming" role="alert">{{ message }}</p>
       <p v-else-if="liveMark" :class="liveMark" data-test="live-mark">
-        <MarkSign :mark="liveMark" :size="30" /> {{ liveMark === 'conforming' ? 'inside the limits' : 'outside the limits' }}
+        <MarkSign :mark="liveMark" :size="30" />
+        {{ { conforming: 'inside the limits', marginal: 'in the marginal band', nonconforming: 'outside the limits', notJudged: '' }[liveMark] }}
       </p>
       <p v-else-if="current && current.value !== null" class="soft">
         <MarkSign :mark="current.mark" /> holds {{ current.value }}; a new value corrects it, both are kept
@@ -60,15 +72,17 @@
 
 <script setup lang="ts">
 import type { InspectionLine } from '@nemawashi/contract'
-import type { Mark } from '@nemawashi/core'
-import { nextTick, ref, watch } from 'vue'
+import { unitsLike, type Mark } from '@nemawashi/core'
+import { computed, nextTick, ref, watch } from 'vue'
 import { limitsWords } from '../pieces/format'
 import MarkSign from '../pieces/MarkSign.vue'
+import BenchChoice, { type Choice } from './BenchChoice.vue'
+import BenchSummary from './BenchSummary.vue'
 import { mayBecomeNumber, type Answer } from './cells'
 import type { Doubt } from './useBench'
 
-/** The one big place for the next value, or for O and X; beside it the mark while it is typed, what is wrong, or the question. */
-const { doubt } = defineProps<{
+/** The one big place for the next answer of any kind; beside it the mark while it is typed, what is wrong, or the question. */
+const { doubt, line, current } = defineProps<{
   line: InspectionLine
   piece: number
   current: Answer | null
@@ -77,19 +91,59 @@ const { doubt } = defineProps<{
   message: string
 }>()
 const typed = defineModel<string>({ required: true })
-const emit = defineEmits<{ enter: []; answer: [value: 'O' | 'X']; key: [event: KeyboardEvent]; paste: [text: string]; confirm: []; deny: [] }>()
-const field = ref<HTMLElement>()
+const emit = defineEmits<{ enter: []; answer: [value: string]; key: [event: KeyboardEvent]; paste: [text: string]; confirm: []; deny: [] }>()
+const unit = defineModel<string>('unit', { default: '' })
+const field = ref<{ focus: () => void }>()
 const doubtBox = ref<HTMLElement>()
 
 /** Puts the cursor where the next key belongs: into the field, or to the question while there is one. */
 function focus(): void {
-  void nextTick(() => (doubt ? doubtBox : field).value?.focus())
+  void nextTick(() => (doubt ? doubtBox.value : field.value)?.focus())
 }
 defineExpose({ focus })
 watch(() => doubt, focus)
 
+const isSummary = computed(() => line.kind === 'measured' && line.details.recording === 'summary')
+const isNumber = computed(() => line.kind === 'measured' || (line.kind === 'noted' && line.details.noteType === 'number'))
+const noteWords = computed(() =>
+  line.kind === 'counted'
+    ? (line.details.countUnit ?? '')
+    : { text: 'in words', number: '', date: 'year-month-day', yesNo: '', document: 'document' }[line.details.noteType ?? 'text'],
+)
+const units = computed(() => (line.kind === 'measured' && line.unit !== null ? unitsLike(line.unit).map(({ symbol }) => symbol) : []))
+/** Answers that are chosen and not typed. */
+const choices = computed<readonly Choice[] | null>(() => {
+  if (line.kind === 'judged')
+    return [
+      { code: 'O', words: '', mark: 'conforming' },
+      { code: 'X', words: '', mark: 'nonconforming' },
+    ]
+  if (line.kind === 'coded')
+    return line.details.answers.map(({ code, words, verdict }) => ({ code, words, mark: verdict === 'neither' ? 'notJudged' : verdict }))
+  if (line.kind === 'noted' && line.details.noteType === 'yesNo')
+    return [
+      { code: 'Y', words: 'yes', mark: 'notJudged' },
+      { code: 'N', words: 'no', mark: 'notJudged' },
+    ]
+  return null
+})
+
+/** One more nonconformity of a fault code, in the text that is being typed. */
+function addFault(code: string): void {
+  const parts = new Map(
+    typed.value.split(',').flatMap((part) => {
+      const [name = '', count = '0'] = part.trim().split(/\s+/)
+      return /^[^\d]/.test(name) ? [[name, Number(count)] as const] : []
+    }),
+  )
+  parts.set(code, (parts.get(code) ?? 0) + 1)
+  typed.value = [...parts].map(([name, count]) => `${name} ${count}`).join(', ')
+  focus()
+}
+
 /** Letters never enter a number cell. */
 function onlyNumbers(event: Event): void {
+  if (!isNumber.value) return
   const { data } = event as InputEvent
   const input = event.target as HTMLInputElement
   if (data === null) return
@@ -99,14 +153,6 @@ function onlyNumbers(event: Event): void {
 function onPaste(event: ClipboardEvent): void {
   event.preventDefault()
   emit('paste', event.clipboardData?.getData('text') ?? '')
-}
-function judgeByKey(event: KeyboardEvent): void {
-  if (event.ctrlKey || event.metaKey || event.altKey) return
-  const key = event.key.toUpperCase()
-  if (key === 'O' || key === 'X') emit('answer', key)
-  else if (event.key === 'Enter') emit('enter')
-  else return emit('key', event)
-  event.preventDefault()
 }
 /** Enter does nothing here: an instrument that sends its next value must not confirm the last one. */
 function answerDoubt(event: KeyboardEvent): void {
@@ -145,33 +191,31 @@ function answerDoubt(event: KeyboardEvent): void {
   font-size: 20px;
   color: var(--soft);
 }
-.judge {
-  display: flex;
-  gap: 10px;
-  align-items: center;
+.wide {
+  text-align: left;
+  font-size: 26px;
+  width: 300px;
 }
-.judge button {
-  width: 76px;
-  height: 72px;
-  display: grid;
-  place-items: center;
-  border: 2px solid var(--rule);
+select.unit {
+  height: 44px;
+  border: 1px solid var(--rule);
   border-radius: 4px;
   background: var(--sheet);
+}
+.faults {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+  max-width: 220px;
+}
+.faults button {
+  min-height: 32px;
+  padding: 0 10px;
+  border: 1px solid var(--rule);
+  border-radius: 4px;
+  background: var(--sheet);
+  color: var(--indigo);
   cursor: pointer;
-}
-.judge button.on {
-  border-color: var(--indigo);
-}
-.judge p {
-  max-width: 240px;
-  margin: 0;
-}
-.judge .conforming {
-  color: var(--conforming);
-}
-.judge .nonconforming {
-  color: var(--nonconforming);
 }
 .beside {
   position: relative;

@@ -1,11 +1,23 @@
-import type { InspectionLine } from '@nemawashi/contract'
+import { noDetails, type InspectionLine } from '@nemawashi/contract'
 import { mount } from '@vue/test-utils'
 import { describe, expect, it } from 'vitest'
 import BenchGrid from './BenchGrid.vue'
 import { cellKey, type Answer } from './cells'
 
 const line = (id: string, sampleSize: number, kind: 'measured' | 'judged'): InspectionLine =>
-  ({ id, name: id, sampleSize, kind, unit: kind === 'measured' ? 'mm' : null, nominal: null, lower: '0', upper: '1' }) as InspectionLine
+  ({
+    id,
+    name: id,
+    sampleSize,
+    kind,
+    unit: kind === 'measured' ? 'mm' : null,
+    nominal: null,
+    lower: '0',
+    upper: '1',
+    resolution: '0.01',
+    details: noDetails,
+    stages: null,
+  }) as InspectionLine
 const lines = [line('gap', 3, 'measured'), line('burr', 2, 'judged')]
 const answer = (value: string | null, change: Partial<Answer> = {}): Answer => ({
   id: 'a',

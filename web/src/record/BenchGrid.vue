@@ -17,9 +17,9 @@
             :key="line.id"
             :line="line"
             :answer="cells.get(cellKey(line.id, piece)) ?? null"
-            :is-asked="piece <= line.sampleSize"
+            :is-asked="piece <= (asked[i] ?? 0)"
             :is-here="i === at.line && piece === at.piece"
-            @click="piece <= line.sampleSize && emit('go', { line: i, piece })"
+            @click="piece <= (asked[i] ?? 0) && emit('go', { line: i, piece })"
           />
         </tr>
       </tbody>
@@ -34,7 +34,7 @@
 import type { InspectionLine } from '@nemawashi/contract'
 import { computed, nextTick, ref, watch } from 'vue'
 import BenchCell from './BenchCell.vue'
-import { cellKey, type CellPlace, type Cells } from './cells'
+import { askedPieces, cellKey, type CellPlace, type Cells } from './cells'
 
 /** Pieces down, lines across. Large samples show the pieces around the current one, so that typing stays instant. */
 const { lines, cells, at } = defineProps<{ lines: readonly InspectionLine[]; cells: Cells; at: CellPlace }>()
@@ -42,7 +42,8 @@ const emit = defineEmits<{ go: [place: CellPlace] }>()
 const box = ref<HTMLElement>()
 const windowSize = 150
 
-const most = computed(() => Math.max(0, ...lines.map((line) => line.sampleSize)))
+const asked = computed(() => lines.map((line) => askedPieces(line, cells)))
+const most = computed(() => Math.max(0, ...asked.value))
 const firstShown = computed(() => Math.max(1, Math.min(most.value - windowSize + 1, Math.floor((at.piece - 1) / 50) * 50 - 49)))
 const shownPieces = computed(() => Array.from({ length: Math.min(windowSize, most.value) }, (_, i) => Math.max(1, firstShown.value) + i))
 watch(

@@ -14,11 +14,11 @@
       <span class="grow"
         ><b>{{ entry.name }}</b
         ><br /><span class="soft small"
-          >{{ finding.lines[i]?.inspected }} of {{ entry.sampleSize }}{{ entry.isDecisive ? ' · decisive' : ''
+          >{{ finding.lines[i]?.inspected }} of {{ entry.sampleSize }}{{ entry.stages ? ' at most' : '' }}{{ entry.isDecisive ? ' · decisive' : ''
           }}{{ entry.isRequired ? '' : ' · not required' }}</span
         ></span
       >
-      <span class="soft small">{{ entry.kind === 'judged' ? 'O / X' : entry.unit }}</span>
+      <span class="soft small">{{ kindWords[entry.kind] ?? entry.unit }}</span>
     </button>
     <div class="keys small soft">
       <p><kbd>Enter</kbd> next · <kbd>↑</kbd><kbd>↓</kbd> piece · <kbd>PgUp</kbd><kbd>PgDn</kbd> line</p>
@@ -41,6 +41,7 @@ defineProps<{
   finding: Pick<Finding, 'lines'> | { readonly lines: readonly Finding['lines'][number][] }
   current: number
 }>()
+const kindWords: Readonly<Record<string, string>> = { judged: 'O / X', coded: 'choose', counted: 'count', noted: 'note' }
 const direction = defineModel<Direction>('direction', { required: true })
 const emit = defineEmits<{ line: [index: number] }>()
 </script>

@@ -5,7 +5,7 @@
     <section class="centre" aria-label="Reading">
       <header>
         <h1>
-          {{ line.name }} <span class="soft">· piece {{ at.piece }} of {{ line.sampleSize }}</span>
+          {{ line.name }} <span class="soft">· {{ placeWords }}</span>
         </h1>
         <p class="soft">{{ line.instruction || line.method }}</p>
       </header>
@@ -13,6 +13,7 @@
         v-if="isOpen"
         ref="entry"
         v-model="typed"
+        v-model:unit="entryUnit"
         :line="line"
         :piece="at.piece"
         :current="current"
@@ -26,7 +27,15 @@
         @confirm="confirm"
         @deny="deny"
       />
-      <ToleranceStrip v-if="line.kind === 'measured'" class="long" :limits="line" :readings="stripReadings" :width="480" :height="28" has-numbers />
+      <ToleranceStrip
+        v-if="line.kind === 'measured'"
+        class="long"
+        :limits="{ ...line, ...line.details }"
+        :readings="stripReadings"
+        :width="480"
+        :height="28"
+        has-numbers
+      />
       <BenchGrid :lines="lines" :cells="cells" :at="at" @go="goTo" />
     </section>
 
@@ -100,6 +109,8 @@ const {
   finding,
   current,
   liveMark,
+  entryUnit,
+  asked,
   begin,
   load,
   go,
@@ -123,13 +134,23 @@ useCrumbs(() => [
 ])
 const stripReadings = computed(() => {
   const of = line.value
-  if (!of) return []
+  if (!of || of.details.recording === 'summary') return []
   const kept = Array.from({ length: of.sampleSize }, (_, i) => cells.value.get(cellKey(of.id, i + 1))).flatMap((cell) =>
     cell?.value != null ? [{ value: cell.value, mark: cell.mark }] : [],
   )
-  return liveMark.value ? [...kept, { value: typed.value.replace(',', '.'), mark: liveMark.value }] : kept
+  const isOwnUnit = entryUnit.value === of.unit
+  return liveMark.value && isOwnUnit ? [...kept, { value: typed.value.replace(',', '.'), mark: liveMark.value }] : kept
 })
 
+/** `piece 3 of 20`, `stage 2, piece 9 of 16`, `one summary of 50 pieces`. */
+const placeWords = computed(() => {
+  const of = line.value
+  if (!of) return ''
+  if (of.details.recording === 'summary') return `one summary of ${of.sampleSize} pieces`
+  let end = 0
+  const stage = of.stages && of.stages.length > 1 ? of.stages.findIndex((entryOf) => (end += entryOf.sampleSize) >= at.value.piece) + 1 : 0
+  return `${stage > 0 ? `stage ${stage}, ` : ''}piece ${at.value.piece} of ${asked.value}`
+})
 const focusEntry = () => entry.value?.focus()
 onMounted(async () => {
   await begin()
@@ -153,7 +174,7 @@ function move(event: KeyboardEvent): void {
   const piece = at.value.piece + (event.key === 'ArrowDown' ? 1 : event.key === 'ArrowUp' ? -1 : 0)
   const next = at.value.line + (event.key === 'PageDown' ? 1 : event.key === 'PageUp' ? -1 : 0)
   if (event.key === 'Delete' && typed.value === '') withdraw()
-  else if (piece !== at.value.piece && piece >= 1 && piece <= to.sampleSize) go({ ...at.value, piece })
+  else if (piece !== at.value.piece && piece >= 1 && piece <= asked.value) go({ ...at.value, piece })
   else if (next !== at.value.line && lines.value[next]) toLine(next)
   else return
   event.preventDefault()

@@ -1,6 +1,6 @@
-import type { InspectionLine, Reading } from '@nemawashi/contract'
+import { noDetails, type InspectionLine, type Reading } from '@nemawashi/contract'
 import { describe, expect, it } from 'vitest'
-import { cellKey, cellsOf, marksOf, mayBecomeNumber, nextOpen } from './cells'
+import { cellKey, askedPieces, cellsOf, marksOfCells, mayBecomeNumber, nextOpen } from './cells'
 import type { WaitingReading } from './outbox'
 
 const line = (id: string, sampleSize: number, kind: 'measured' | 'judged' = 'measured') =>
@@ -15,7 +15,12 @@ const line = (id: string, sampleSize: number, kind: 'measured' | 'judged' = 'mea
     nominal: null,
     lower: '1',
     upper: '2',
+    unit: 'mm',
     resolution: '0.1',
+    details: noDetails,
+    stages: null,
+    variables: null,
+    counting: 'nonconforming',
   }) as InspectionLine
 const lines = [line('gap', 3), line('burr', 2, 'judged')]
 const stored = (lineId: string, piece: number, value: string, id = `${lineId}${piece}`): Reading => ({
@@ -23,6 +28,7 @@ const stored = (lineId: string, piece: number, value: string, id = `${lineId}${p
   lineId,
   piece,
   value,
+  entered: null,
   mark: 'conforming',
   typedAt: '2026-03-01T08:00:00Z',
   recordedByName: 'R',
@@ -62,7 +68,27 @@ describe('the cells of the bench', () => {
   })
 
   it('give blanks to the finding for what was not answered', () => {
-    expect(marksOf(lines, cellsOf(lines, [stored('gap', 1, '1.5')], []))[0]?.marks).toEqual(['conforming', 'notJudged', 'notJudged'])
+    const [gap] = marksOfCells(lines, cellsOf(lines, [stored('gap', 1, '1.5')], []))
+    expect(gap).toMatchObject({ marks: ['conforming'], sampleSize: 3 })
+  })
+
+  it('ask for the second stage only when the first does not decide, and for one cell of a summary', () => {
+    const staged = {
+      ...line('gap', 6),
+      stages: [
+        { sampleSize: 3, accept: 0, reject: 2 },
+        { sampleSize: 3, accept: 1, reject: 2 },
+      ],
+    }
+    const good = [1, 2, 3].map((piece) => stored('gap', piece, '1.5'))
+    expect(askedPieces(staged, cellsOf([staged], [], []))).toBe(3)
+    expect(askedPieces(staged, cellsOf([staged], good, []))).toBe(3)
+    expect(askedPieces(staged, cellsOf([staged], good, [waiting('gap', 3, '9')]))).toBe(6)
+    expect(askedPieces({ ...staged, stages: null, details: { ...noDetails, recording: 'summary' } }, new Map())).toBe(1)
+  })
+
+  it('show a value entered in another unit as it will be kept', () => {
+    expect(cellsOf(lines, [], [waiting('gap', 1, '0.05 in')]).get(cellKey('gap', 1))).toMatchObject({ value: '1.27', mark: 'conforming' })
   })
 
   it('never let a letter into a number cell', () => {

@@ -1,5 +1,5 @@
-import type { InspectionLine, Reading } from '@nemawashi/contract'
-import { judgeReading, type LineMarks, type Mark } from '@nemawashi/core'
+import { askedOf, marksOf, type InspectionLine, type Reading } from '@nemawashi/contract'
+import { cellCount, countIn, readAnswer, type LineMarks, type Mark } from '@nemawashi/core'
 import type { WaitingReading } from './outbox'
 
 /** The answer in one cell of the bench, as far as it is known. */
@@ -22,11 +22,34 @@ export function cellKey(lineId: string, piece: number): string {
   return `${lineId} ${piece}`
 }
 
-/** Mark of a value on a line, judged as the server will. */
-export function markOf(line: InspectionLine, value: string | null): Mark {
-  if (value === null) return 'notJudged'
-  if (line.kind === 'judged') return value === 'O' ? 'conforming' : 'nonconforming'
-  return judgeReading(value, line)
+/** What a text says on a line, read as the server will; a text that cannot be read stands as it is, without a mark. */
+export function readOn(line: InspectionLine, text: string | null): { value: string | null; mark: Mark } {
+  if (text === null) return { value: null, mark: 'notJudged' }
+  try {
+    return readAnswer(askedOf(line), text)
+  } catch {
+    return { value: text, mark: 'notJudged' }
+  }
+}
+
+/** Cells that a line asks for now: one for a summary, all of a single sample, and of several stages those that are needed so far. */
+export function askedPieces(line: InspectionLine, cells: Cells): number {
+  if (!line.stages || line.stages.length < 2 || line.isDecisive) return cellCount({ recording: line.details.recording, sampleSize: line.sampleSize })
+  let end = 0
+  for (const { sampleSize, accept, reject } of line.stages) {
+    const from = end
+    end += sampleSize
+    let answered = from
+    let found = 0
+    for (let piece = 1; piece <= end; piece++) {
+      const answer = cells.get(cellKey(line.id, piece))
+      if (piece > from && answer && answer.value !== null) answered += 1
+      if (answer?.mark === 'nonconforming')
+        found += line.counting === 'nonconformities' && answer.value !== null && line.kind === 'counted' ? countIn(answer.value) : 1
+    }
+    if (answered < end || found >= reject || (accept !== null && found <= accept)) return end
+  }
+  return end
 }
 
 /** What is stored, overlaid with what still waits to be sent. A refused answer is shown apart and stands in no cell. */
@@ -43,8 +66,7 @@ export function cellsOf(lines: readonly InspectionLine[], stored: readonly Readi
     const before = cells.get(key)
     cells.set(key, {
       id: reading.id,
-      value: reading.value,
-      mark: markOf(line, reading.value),
+      ...readOn(line, reading.value),
       status: 'waiting',
       corrections: before ? before.corrections + 1 : 0,
     })
@@ -53,11 +75,12 @@ export function cellsOf(lines: readonly InspectionLine[], stored: readonly Readi
 }
 
 /** The lines with the marks of their cells, ready to be judged. */
-export function marksOf(lines: readonly InspectionLine[], cells: Cells): LineMarks[] {
-  return lines.map((line) => ({
-    ...line,
-    marks: Array.from({ length: line.sampleSize }, (_, i) => cells.get(cellKey(line.id, i + 1))?.mark ?? 'notJudged'),
-  }))
+export function marksOfCells(lines: readonly InspectionLine[], cells: Cells): LineMarks[] {
+  const readings = [...cells].map(([key, { value, mark }]) => {
+    const [lineId = '', piece = '0'] = key.split(' ')
+    return { lineId, piece: Number(piece), value, mark }
+  })
+  return marksOf(lines, readings)
 }
 
 export type Direction = 'down' | 'across'
@@ -66,10 +89,11 @@ export type Direction = 'down' | 'across'
 export function nextOpen(lines: readonly InspectionLine[], cells: Cells, from: CellPlace, direction: Direction): CellPlace | null {
   const order: CellPlace[] = []
   if (direction === 'down')
-    lines.forEach((line, at) => order.push(...Array.from({ length: line.sampleSize }, (_, i) => ({ line: at, piece: i + 1 }))))
+    lines.forEach((line, at) => order.push(...Array.from({ length: askedPieces(line, cells) }, (_, i) => ({ line: at, piece: i + 1 }))))
   else {
-    const most = Math.max(0, ...lines.map((line) => line.sampleSize))
-    for (let piece = 1; piece <= most; piece++) lines.forEach((line, at) => piece <= line.sampleSize && order.push({ line: at, piece }))
+    const asked = lines.map((line) => askedPieces(line, cells))
+    const most = Math.max(0, ...asked)
+    for (let piece = 1; piece <= most; piece++) lines.forEach((_line, at) => piece <= (asked[at] ?? 0) && order.push({ line: at, piece }))
   }
   const start = order.findIndex((cell) => cell.line === from.line && cell.piece === from.piece)
   const isOpen = ({ line, piece }: CellPlace) => (cells.get(cellKey(lines[line]?.id ?? '', piece))?.value ?? null) === null

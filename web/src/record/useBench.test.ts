@@ -1,4 +1,4 @@
-import type { Inspection, InspectionLine, ReadingInput } from '@nemawashi/contract'
+import { noDetails, type Inspection, type InspectionLine, type ReadingInput } from '@nemawashi/contract'
 import { flushPromises, mount } from '@vue/test-utils'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { defineComponent } from 'vue'
@@ -46,6 +46,10 @@ const line = (change: Partial<InspectionLine>): InspectionLine => ({
   unit: 'mm',
   resolution: '0.01',
   acceptableState: null,
+  details: noDetails,
+  stages: null,
+  variables: null,
+  counting: 'nonconforming',
   sampleSize: 4,
   accept: 0,
   samplingWords: '',
@@ -168,7 +172,7 @@ describe('a pasted column', () => {
   })
 
   it('is taken whole or not at all', () => {
-    bench.paste('0.30\n0.31 mm\n')
+    bench.paste('0.30\n0.31 kg\n')
     expect(bench.message.value).toContain('Nothing was taken')
     bench.paste('0.30\n0.30\n0.30\n0.30\n0.30\n')
     expect(bench.message.value).toContain('5 values were pasted, 4 cells are left')

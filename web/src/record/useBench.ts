@@ -1,10 +1,10 @@
-import { judgeLot, parseReading, type Mark } from '@nemawashi/core'
-import { endpoints, type Inspection, type InspectionLine, type ReadingInput } from '@nemawashi/contract'
+import { judgeLot, readAnswer, type Mark } from '@nemawashi/core'
+import { askedOf, endpoints, type Inspection, type InspectionLine, type ReadingInput } from '@nemawashi/contract'
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
 import { v7 } from 'uuid'
 import { asFailure, call, type Failure } from '../frame/api'
 import { benchOutbox, outboxTick, restoreOutbox, storedListeners } from './benchOutbox'
-import { cellKey, cellsOf, markOf, marksOf, nextOpen, type Answer, type CellPlace, type Direction } from './cells'
+import { askedPieces, cellKey, cellsOf, marksOfCells, nextOpen, readOn, type Answer, type CellPlace, type Direction } from './cells'
 
 /** A value outside the limits that waits for "that is what I measured". */
 export interface Doubt {
@@ -33,18 +33,28 @@ export function useBench(id: string) {
   const unsent = computed(() => waiting.value.length - refused.value.length)
   const isUnreachable = computed(() => (outboxTick.value, benchOutbox.isUnreachable))
   const cells = computed(() => cellsOf(lines.value, inspection.value?.readings ?? [], waiting.value))
-  const finding = computed(() => (isOpen.value || !inspection.value ? judgeLot(marksOf(lines.value, cells.value)) : inspection.value.finding))
+  const finding = computed(() => (isOpen.value || !inspection.value ? judgeLot(marksOfCells(lines.value, cells.value)) : inspection.value.finding))
   const current = computed<Answer | null>(() => (line.value ? (cells.value.get(cellKey(line.value.id, at.value.piece)) ?? null) : null))
 
   /** The mark of what is being typed, before it is kept; null while it is no readable value. */
   const liveMark = computed<Mark | null>(() => {
-    if (line.value?.kind !== 'measured' || typed.value.trim() === '') return null
+    if (line.value?.kind !== 'measured' || line.value.details.recording === 'summary' || typed.value.trim() === '') return null
     try {
-      return markOf(line.value, parseReading(typed.value, line.value.resolution ?? '1'))
+      return readAnswer(askedOf(line.value), withUnit(typed.value)).mark
     } catch {
       return null
     }
   })
+
+  /** Unit that values are typed in, by line; the characteristic's own where none was chosen. */
+  const entryUnits = ref<Record<string, string>>({})
+  const entryUnit = computed({
+    get: () => entryUnits.value[line.value?.id ?? ''] ?? line.value?.unit ?? '',
+    set: (unit) => (entryUnits.value = { ...entryUnits.value, [line.value?.id ?? '']: unit }),
+  })
+  const withUnit = (text: string) => (line.value?.kind === 'measured' && entryUnit.value !== line.value.unit ? `${text} ${entryUnit.value}` : text)
+  /** Pieces of the current line that are asked for now. */
+  const asked = computed(() => (line.value ? askedPieces(line.value, cells.value) : 0))
 
   const draftKey = `draft ${id}`
   watch([typed, at], () => localStorage.setItem(draftKey, JSON.stringify({ at: at.value, typed: typed.value })), { deep: true })
@@ -82,8 +92,8 @@ export function useBench(id: string) {
         id: reading.id,
         lineId: reading.lineId,
         piece: reading.piece,
-        value: reading.value,
-        mark: markOf(asked, reading.value),
+        ...readOn(asked, reading.value),
+        entered: null,
         typedAt: reading.typedAt,
         recordedByName: '',
         corrections,
@@ -127,9 +137,9 @@ export function useBench(id: string) {
     if (!to || !isOpen.value || doubt.value) return
     if (typed.value.trim() === '') return goNext()
     try {
-      const value = parseReading(typed.value, to.resolution ?? '1')
-      const answer = { piece: at.value.piece, value }
-      if (markOf(to, value) === 'nonconforming') doubt.value = { line: to, values: [answer], all: [answer] }
+      const read = readAnswer(askedOf(to), withUnit(typed.value))
+      const answer = { piece: at.value.piece, value: read.entered ?? read.value }
+      if (isDoubtful(to, read.mark)) doubt.value = { line: to, values: [answer], all: [answer] }
       else {
         put(to, [answer], false)
         goNext()
@@ -148,11 +158,20 @@ export function useBench(id: string) {
   function deny(): void {
     doubt.value = null
   }
-  function answer(value: 'O' | 'X'): void {
+  /** A value outside the limits is asked about before it is kept; a summary says how many are outside itself. */
+  function isDoubtful(to: InspectionLine, mark: Mark): boolean {
+    return to.kind === 'measured' && to.details.recording === 'pieces' && mark === 'nonconforming'
+  }
+  /** One answer of a few, by its key or button, or a whole summary. */
+  function answer(text: string): void {
     const to = line.value
-    if (to?.kind !== 'judged' || !isOpen.value) return
-    put(to, [{ piece: at.value.piece, value }], false)
-    goNext()
+    if (!to || !isOpen.value) return
+    try {
+      put(to, [{ piece: at.value.piece, value: readAnswer(askedOf(to), text).value }], to.details.recording === 'summary')
+      goNext()
+    } catch (error) {
+      message.value = error instanceof Error ? error.message : String(error)
+    }
   }
   function withdraw(): void {
     const to = line.value
@@ -164,17 +183,19 @@ export function useBench(id: string) {
     if (!to || !isOpen.value) return
     const words = text.split(/\r?\n/).map((word) => word.split('\t')[0]?.trim() ?? '')
     while (words.at(-1) === '') words.pop()
-    const room = to.sampleSize - at.value.piece + 1
+    const room = asked.value - at.value.piece + 1
     if (words.length > room)
       return void (message.value = `${words.length} values were pasted, ${room} cells are left from here down. Nothing was taken.`)
     try {
-      const all = words.map((word, i) => {
-        const piece = at.value.piece + i
-        if (to.kind === 'measured') return { piece, value: parseReading(word, to.resolution ?? '1') }
-        if (!/^[ox]$/i.test(word)) throw new Error(`Received "${word}" for piece ${piece}. Judged cells hold O or X.`)
-        return { piece, value: word.toUpperCase() }
+      const read = words.map((word, i) => {
+        try {
+          return readAnswer(askedOf(to), withUnit(word))
+        } catch (error) {
+          throw new Error(`Piece ${at.value.piece + i}: ${error instanceof Error ? error.message : String(error)}`, { cause: error })
+        }
       })
-      const outside = to.kind === 'measured' ? all.filter(({ value }) => markOf(to, value) === 'nonconforming') : []
+      const all = read.map(({ value, entered }, i) => ({ piece: at.value.piece + i, value: entered ?? value }))
+      const outside = all.filter((_, i) => isDoubtful(to, read[i]?.mark ?? 'notJudged'))
       if (outside.length > 0) doubt.value = { line: to, values: outside, all }
       else {
         put(to, all, false)
@@ -203,6 +224,8 @@ export function useBench(id: string) {
     finding,
     current,
     liveMark,
+    entryUnit,
+    asked,
     begin,
     load,
     go,

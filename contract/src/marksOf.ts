@@ -1,0 +1,48 @@
+import { countIn, parseSummary, type AskedLine, type LineMarks } from '@nemawashi/core'
+import type { InspectionLine, Reading } from './record'
+
+/** What the core has to know of a line to read and judge an answer on it. */
+export function askedOf(line: InspectionLine): AskedLine {
+  const { name, kind, unit, resolution, nominal, lower, upper } = line
+  const { band, rounding, recording, answers, faultCodes, noteType } = line.details
+  return { name, kind, unit, resolution, nominal, lower, upper, band, rounding, recording, answers, faultCodes, noteType }
+}
+
+type Answered = Pick<Reading, 'lineId' | 'piece' | 'value' | 'mark'>
+
+function marksOfLine(line: InspectionLine, readings: readonly Answered[]): LineMarks {
+  const { name, sampleSize, accept, isRequired, isDecisive, stages, variables, counting } = line
+  const answered = readings.filter((reading) => reading.value !== null).sort((a, b) => a.piece - b.piece)
+  const values = answered.map((reading) => reading.value as string)
+  const first = values[0]
+  const summary = line.details.recording === 'summary' && first !== undefined ? parseSummary(first) : null
+  const limit = (value: string | null) => (value === null ? null : Number(value))
+  return {
+    name,
+    sampleSize,
+    accept,
+    isRequired,
+    isDecisive,
+    stages,
+    variables,
+    marks: answered.map((reading) => reading.mark),
+    unjudged: answered.filter((reading) => reading.mark === 'notJudged').length,
+    marginalConforms: line.details.band?.countsAsConforming ?? true,
+    nonconformities: counting === 'nonconformities' && line.kind === 'counted' ? values.reduce((sum, value) => sum + countIn(value), 0) : null,
+    summary: summary && {
+      count: summary.count,
+      mean: Number(summary.mean),
+      deviation: Number(summary.deviation ?? '0'),
+      nonconforming: summary.nonconforming,
+    },
+    ...(line.kind === 'measured' && summary === null ? { values: values.map(Number) } : {}),
+    limits: { lower: limit(line.lower), upper: limit(line.upper) },
+  }
+}
+
+/** The lines of an inspection with the marks of their cells, ready to be judged by the core: on the bench and on the server alike. */
+export function marksOf(lines: readonly InspectionLine[], readings: readonly Answered[]): LineMarks[] {
+  const byLine = new Map<string, Answered[]>()
+  for (const reading of readings) byLine.set(reading.lineId, [...(byLine.get(reading.lineId) ?? []), reading])
+  return lines.map((line) => marksOfLine(line, byLine.get(line.id) ?? []))
+}

@@ -1,0 +1,56 @@
+import { createHash } from 'node:crypto'
+import { endpoints, largestDocument, type DocumentHead } from '@nemawashi/contract'
+import type { Reader } from '../kernel/database'
+import type { Routes } from '../kernel/routes'
+import { ServerError } from '../kernel/serverError'
+import { DocumentEntity } from './entities'
+
+const { define } = endpoints
+
+/** First bytes of each kind of file: what a file is called is not what it is. */
+const signatures: Readonly<Record<DocumentHead['mediaType'], readonly number[]>> = {
+  'image/png': [0x89, 0x50, 0x4e, 0x47],
+  'image/jpeg': [0xff, 0xd8, 0xff],
+  'application/pdf': [0x25, 0x50, 0x44, 0x46],
+  'model/gltf-binary': [0x67, 0x6c, 0x54, 0x46],
+}
+
+async function headOf(reader: Reader, id: string): Promise<DocumentHead> {
+  const [head] = (await reader.query('SELECT id, name, mediaType, size, hash, at FROM document WHERE id = ?', [id])) as DocumentHead[]
+  if (!head) throw new ServerError('not_found', `There is no document with the id ${id}.`)
+  return head
+}
+
+export function documentRoutes(routes: Routes): void {
+  routes.change(define.addDocument, async (work, { body }) => {
+    const content = Buffer.from(body.content, 'base64')
+    if (content.length === 0 || content.length > largestDocument) {
+      throw new ServerError('body_too_large', `${body.name} has ${content.length} bytes; a document has 1 to ${largestDocument}.`, {
+        size: content.length,
+        largest: largestDocument,
+      })
+    }
+    if (!signatures[body.mediaType].every((byte, i) => content[i] === byte)) {
+      throw new ServerError(
+        'input_invalid',
+        `${body.name} does not begin like a file of the type ${body.mediaType}. Save it in one of the allowed formats.`,
+        { field: 'content' },
+      )
+    }
+    const hash = createHash('sha256').update(content).digest('hex')
+    const head: DocumentHead = { id: work.newId(), name: body.name, mediaType: body.mediaType, size: content.length, hash, at: work.now }
+    await work.manager.insert(DocumentEntity, { ...head, personId: work.personId ?? '', content })
+    work.audit({ action: 'kept', subject: 'document', subjectId: head.id, after: head })
+    return head
+  })
+  routes.read(define.getDocument, (reader, { params }) => headOf(reader, params.id))
+  routes.stream(define.getDocumentContent, async (reader, { params, response }) => {
+    const head = await headOf(reader, params.id)
+    const [row] = (await reader.query('SELECT content FROM document WHERE id = ?', [params.id])) as { content: Buffer }[]
+    response.type(head.mediaType)
+    response.setHeader('Content-Disposition', `inline; filename*=UTF-8\'\'${encodeURIComponent(head.name)}`)
+    response.setHeader('Content-Security-Policy', "default-src 'none'; sandbox")
+    response.setHeader('X-Content-Type-Options', 'nosniff')
+    response.end(row?.content)
+  })
+}

@@ -1,0 +1,205 @@
+<template>
+  <figure>
+    <VChart
+      ref="chart"
+      class="chart"
+      :style="{ height: `${height}px` }"
+      :option="option"
+      :update-options="{ notMerge: true }"
+      autoresize
+      aria-hidden="true"
+    />
+    <figcaption class="row small">
+      <span class="soft grow">{{ caption }}</span>
+      <button type="button" :aria-pressed="isTableShown" @click="isTableShown = !isTableShown">Numbers</button>
+      <button type="button" @click="savePicture">PNG</button>
+      <a :href="csv" :download="`${view}.csv`">CSV</a>
+    </figcaption>
+    <div v-if="isTableShown" class="numbers" tabindex="0" aria-label="The numbers behind the chart">
+      <table class="plain m">
+        <thead>
+          <tr>
+            <th class="right">quality, %</th>
+            <th v-for="line in lines" :key="line.letter" class="right">{{ lines.length > 1 ? line.letter : axis.name }}</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="row in table" :key="row[0]">
+            <td v-for="(value, i) in row" :key="i" class="right">{{ value }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
+  </figure>
+</template>
+
+<script lang="ts">
+import type { Assessment } from '@nemawashi/core'
+
+export type RiskView = 'accepted' | 'outgoing' | 'pieces' | 'total'
+export interface RiskLine {
+  readonly letter: string
+  readonly color: string
+  readonly dash: string | readonly number[]
+  readonly assessment: Assessment
+}
+</script>
+
+<script setup lang="ts">
+import { LineChart } from 'echarts/charts'
+import { GridComponent, MarkPointComponent, TooltipComponent } from 'echarts/components'
+import { use } from 'echarts/core'
+import { CanvasRenderer } from 'echarts/renderers'
+import { computed, ref } from 'vue'
+import VChart from 'vue-echarts'
+
+/** Curves over the quality of a lot: how often it is accepted, what goes out, how many pieces it costs. */
+use([LineChart, GridComponent, TooltipComponent, MarkPointComponent, CanvasRenderer])
+const {
+  lines,
+  view = 'accepted',
+  end,
+  marks = [],
+  caption,
+  height = 250,
+} = defineProps<{
+  lines: readonly RiskLine[]
+  view?: RiskView
+  /** Where the axis ends, per cent. */
+  end: number
+  /** Points of the first curve that are named on it. */
+  marks?: readonly { percent: number; accepted: number }[]
+  caption: string
+  height?: number
+}>()
+const chart = ref<InstanceType<typeof VChart>>()
+const isTableShown = ref(false)
+
+const axes: Readonly<Record<RiskView, { name: string; unit: string }>> = {
+  accepted: { name: 'accepted, of 100 lots', unit: 'of 100 accepted' },
+  outgoing: { name: 'goes out on average, %', unit: '% goes out' },
+  pieces: { name: 'pieces looked at a lot', unit: 'pieces' },
+  total: { name: 'pieces a lot, refused lots sorted', unit: 'pieces' },
+}
+const axis = computed(() => axes[view])
+function pointsOf({ assessment: { curve, costs } }: RiskLine): (readonly [number, number])[] {
+  if (view === 'accepted') return curve.map((point) => [point.percent, 100 * point.accepted] as const)
+  return costs.map(
+    (cost) => [cost.percent, view === 'outgoing' ? cost.outgoingPercent : view === 'total' ? cost.totalInspection : cost.expectedSize] as const,
+  )
+}
+const drawn = computed(() => lines.map((line) => ({ ...line, points: pointsOf(line) })))
+const table = computed(() => {
+  const first = drawn.value[0]?.points ?? []
+  const every = Math.max(1, Math.ceil(first.length / 60))
+  return first
+    .filter((_, i) => i % every === 0)
+    .map(([percent]) => [percent.toFixed(2), ...drawn.value.map(({ points }) => valueAt(points, percent).toFixed(2))])
+})
+/** Value of a curve between its points. */
+function valueAt(points: readonly (readonly [number, number])[], percent: number): number {
+  const at = points.findIndex(([x]) => x >= percent)
+  const [right, before] = [points[at], points[at - 1]]
+  if (!right) return points.at(-1)?.[1] ?? 0
+  if (!before || right[0] === percent) return right[1]
+  return before[1] + ((right[1] - before[1]) * (percent - before[0])) / (right[0] - before[0])
+}
+const csv = computed(() => {
+  const rows = [
+    ['quality_percent', ...lines.map((line) => `${line.letter} ${line.assessment.words}`)].map((cell) => `"${cell.replaceAll('"', '""')}"`).join(','),
+    ...table.value.map((row) => row.join(',')),
+  ]
+  return `data:text/csv;charset=utf-8,${encodeURIComponent(rows.join('\r\n'))}`
+})
+
+/** The letter of a curve, where curves lie apart: half-way down, or at the end where they do not come down. */
+function letterOn(letter: string, color: string, points: readonly (readonly [number, number])[]) {
+  if (view !== 'accepted') return { endLabel: { ...words, show: true, formatter: letter, color, fontWeight: 700 } }
+  const at = points.find(([, accepted]) => accepted <= 50) ?? points.at(-1) ?? [0, 0]
+  const label = { ...words, color, fontWeight: 700, fontSize: 13, formatter: letter, position: 'right', distance: 6 }
+  return { markPoint: { symbol: 'circle', symbolSize: 7, itemStyle: { color }, label, data: [{ coord: at }] } }
+}
+const words = { fontFamily: 'Atkinson Hyperlegible Mono Variable', color: '#5B6675', fontSize: 12 }
+const round = (value: number) => Number(value.toPrecision(2))
+const option = computed(() => ({
+  animation: false,
+  grid: { left: 52, right: 34, top: 26, bottom: 40 },
+  tooltip: {
+    trigger: 'axis',
+    valueFormatter: (value: number) => `${Number(value.toPrecision(3))} ${axis.value.unit}`,
+    axisPointer: { lineStyle: { color: '#8d8a80' } },
+  },
+  xAxis: {
+    type: 'value',
+    min: 0,
+    max: end,
+    name: lines.every((line) => line.assessment.model === 'perUnit') ? 'nonconformities per 100 units' : 'nonconforming, %',
+    nameLocation: 'middle',
+    nameGap: 26,
+    nameTextStyle: words,
+    axisLabel: words,
+    splitLine: { lineStyle: { color: '#ece7da' } },
+  },
+  yAxis: {
+    type: 'value',
+    min: 0,
+    ...(view === 'accepted' ? { max: 100, interval: 25 } : {}),
+    name: axis.value.name,
+    nameTextStyle: { ...words, align: 'left', padding: [0, 0, 0, -40] },
+    axisLabel: words,
+    splitLine: { lineStyle: { color: '#ece7da' } },
+  },
+  series: drawn.value.map(({ letter, color, dash, points }, i) => ({
+    type: 'line',
+    name: letter,
+    showSymbol: false,
+    lineStyle: { color, width: 2.5, type: dash },
+    itemStyle: { color },
+    data: points,
+    ...(lines.length > 1 ? letterOn(letter, color, points) : {}),
+    ...(i === 0 && view === 'accepted' && marks.length > 0
+      ? {
+          markPoint: {
+            symbol: 'circle',
+            symbolSize: 10,
+            itemStyle: { color: '#FFFDF8', borderColor: color, borderWidth: 2.5 },
+            label: { ...words, color, fontWeight: 600, position: 'right', distance: 8 },
+            data: marks.map((mark, at) => ({
+              coord: [mark.percent, 100 * mark.accepted],
+              label: { formatter: `${round(mark.percent)} % → ${Math.round(100 * mark.accepted)}`, ...(at > 0 ? { position: [12, -14] } : {}) },
+            })),
+          },
+        }
+      : {}),
+  })),
+}))
+
+function savePicture(): void {
+  const url = chart.value?.getDataURL({ pixelRatio: 2, backgroundColor: '#FFFDF8' })
+  if (!url) return
+  const link = document.createElement('a')
+  link.href = url
+  link.download = `${view}.png`
+  link.click()
+}
+</script>
+
+<style scoped>
+figure {
+  margin: 0;
+}
+button,
+figcaption a {
+  border: 0;
+  background: none;
+  color: var(--indigo);
+  font-weight: 600;
+  cursor: pointer;
+  text-decoration: none;
+}
+.numbers {
+  max-height: 220px;
+  overflow: auto;
+  max-width: 480px;
+}
+</style>

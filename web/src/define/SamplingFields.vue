@@ -1,0 +1,38 @@
+<template>
+  <v-select v-model="kind" :label="label" :items="kinds" :readonly="isFixed" data-field="samplingKind" />
+  <StageFields
+    v-if="rule.kind === 'stages'"
+    :model-value="rule.stages"
+    :is-fixed="isFixed"
+    @update:model-value="rule = { kind: 'stages', stages: $event }"
+  />
+  <RuleFields
+    v-else
+    :model-value="rule as unknown as Record<string, unknown>"
+    :fields="fieldsOf(rule)"
+    :is-fixed="isFixed"
+    @update:model-value="take"
+  />
+</template>
+
+<script setup lang="ts">
+import { computed } from 'vue'
+import RuleFields from './RuleFields.vue'
+import { fieldsOf, ruleKinds, type AnyRule, type RuleKind } from './samplingKinds'
+import StageFields from './StageFields.vue'
+
+/** The form of a sampling rule: which way, and what that way asks. */
+const { label = 'How many are looked at', withRuns = false } = defineProps<{ isFixed: boolean; label?: string; withRuns?: boolean }>()
+const rule = defineModel<AnyRule>({ required: true })
+const kinds = computed(() =>
+  Object.entries(ruleKinds).flatMap(([value, { title }]) => (value === 'continuous' && !withRuns ? [] : [{ title, value }])),
+)
+const kind = computed({ get: () => rule.value.kind, set: (value: RuleKind) => (rule.value = structuredClone(ruleKinds[value].start)) })
+
+function take(changed: Record<string, unknown>): void {
+  const next = { ...changed }
+  // An AQL above 10 counts nonconformities only; going back to pieces goes back to an AQL that has them.
+  if (next['kind'] === 'attributesScheme' && next['counting'] !== 'nonconformities' && Number(next['aqlPercent']) > 10) next['aqlPercent'] = 10
+  rule.value = next as unknown as AnyRule
+}
+</script>

@@ -1,0 +1,62 @@
+<template>
+  <table class="plain compare" aria-label="The rules side by side">
+    <thead>
+      <tr>
+        <th></th>
+        <th v-for="line in lines" :key="line.letter" class="right">
+          <b :style="{ color: line.color }">{{ line.letter }}</b>
+        </th>
+      </tr>
+    </thead>
+    <tbody>
+      <tr v-for="row in rows" :key="row.words">
+        <th scope="row">{{ row.words }}</th>
+        <td v-for="(value, i) in row.values" :key="i" class="right m">{{ value }}</td>
+      </tr>
+    </tbody>
+  </table>
+</template>
+
+<script setup lang="ts">
+import type { Assessment } from '@nemawashi/core'
+import { computed } from 'vue'
+import type { RiskLine } from './RiskChart.vue'
+
+/** The numbers that decide between rules, a column a rule. */
+const { lines, goodPercent, poorPercent } = defineProps<{ lines: readonly RiskLine[]; goodPercent: number; poorPercent: number }>()
+
+const number = (value: number | null, digits = 3) => (value === null ? '–' : Number(value.toPrecision(digits)).toString())
+const percent = (value: number | null) => (value === null ? '–' : `${number(value)} %`)
+const of100 = (share: number) => `${number(100 * share)} of 100`
+const kinds: readonly { words: () => string; of: (assessment: Assessment) => string }[] = [
+  { words: () => `Good lots (${goodPercent} %) turned away`, of: (a) => of100(a.producersRisk) },
+  { words: () => `Poor lots (${poorPercent} %) passed`, of: (a) => of100(a.consumersRisk) },
+  { words: () => 'Accepted 95 times in 100', of: (a) => percent(a.at95) },
+  { words: () => 'Accepted every other time', of: (a) => percent(a.at50) },
+  { words: () => 'Accepted once in ten', of: (a) => percent(a.at10) },
+  { words: () => 'Worst average that goes out (AOQL)', of: (a) => percent(a.outgoingLimit.percent) },
+  { words: () => 'Share of the arrivals looked at', of: (a) => (a.shareInspected === null ? 'by the calendar' : percent(100 * a.shareInspected)) },
+  { words: () => 'Pieces a lot, good quality, early stop', of: (a) => number(a.piecesPerLot) },
+  { words: () => 'Pieces a lot, stages finished', of: (a) => number(nearest(a, goodPercent)?.expectedSize ?? null) },
+  { words: () => 'Pieces a lot with sorting', of: (a) => number(nearest(a, goodPercent)?.totalInspection ?? null) },
+  { words: () => 'Pieces a month', of: (a) => number(a.piecesPerMonth) },
+  { words: () => 'Minutes a month', of: (a) => number(a.minutesPerMonth) },
+]
+function nearest({ costs }: Assessment, at: number) {
+  return costs.reduce<(typeof costs)[number] | null>(
+    (best, cost) => (best === null || Math.abs(cost.percent - at) < Math.abs(best.percent - at) ? cost : best),
+    null,
+  )
+}
+const rows = computed(() => kinds.map(({ words, of }) => ({ words: words(), values: lines.map((line) => of(line.assessment)) })))
+</script>
+
+<style scoped>
+.compare {
+  max-width: 760px;
+}
+th[scope='row'] {
+  text-align: left;
+  font-weight: 400;
+}
+</style>
