@@ -20,6 +20,11 @@ export class ApiClient {
 
   constructor(private readonly base: string) {}
 
+  /** The session as a request header, for addresses that answer with files. */
+  get cookies(): string {
+    return this.cookie
+  }
+
   async call<E extends Endpoint>(endpoint: E, call: CallOf<E>, key?: string): Promise<ReplyOf<E>> {
     const address = addressOf(endpoint, call)
     const response = await fetch(`${this.base}${address}`, {

@@ -270,6 +270,13 @@ export const define = {
   retireCharacteristic: step('/api/characteristics/:id/retire', 'Retire the released revision', Characteristic),
   listPlans: listEndpoint('/api/plans', 'Inspection plans, latest revision each', PlanRow, { state: z.enum(revisionStates).optional() }),
   getPlan: endpoint('GET', '/api/plans/:id', { access: 'signedIn', summary: 'An inspection plan with all revisions', params: ById, reply: Plan }),
+  getPlanSheet: endpoint('GET', '/api/plans/:id/sheet.pdf', {
+    access: 'signedIn',
+    summary: 'A revision of a plan as an instruction sheet (PDF); the latest where none is named',
+    params: ById,
+    query: z.strictObject({ revision: z.coerce.number().int().min(1).optional() }),
+    reply: z.unknown(),
+  }),
   createPlan: endpoint('POST', '/api/plans', {
     access: engineer,
     summary: 'Create an inspection plan as a draft',

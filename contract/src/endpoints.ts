@@ -2,13 +2,14 @@ import { attach } from './attach'
 import { contain } from './contain'
 import { define } from './define'
 import type { Endpoint } from './endpoint'
+import { library } from './library'
 import { people } from './people'
 import { record } from './record'
 import { run } from './run'
 import { trace } from './trace'
 
 /** Every address of the API, in the order of the rail. */
-export const endpoints = { people, define, attach, run, record, contain, trace }
+export const endpoints = { people, define: { ...define, ...library }, attach, run, record, contain, trace }
 
 function isEndpoint(value: object): value is Endpoint {
   return 'path' in value && 'method' in value

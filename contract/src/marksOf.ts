@@ -1,4 +1,4 @@
-import { countIn, parseSummary, type AskedLine, type LineMarks } from '@nemawashi/core'
+import { acceptsText, countIn, parseSummary, type AskedLine, type LineMarks } from '@nemawashi/core'
 import type { InspectionLine, Reading } from './record'
 
 /** What the core has to know of a line to read and judge an answer on it. */
@@ -45,4 +45,22 @@ export function marksOf(lines: readonly InspectionLine[], readings: readonly Ans
   const byLine = new Map<string, Answered[]>()
   for (const reading of readings) byLine.set(reading.lineId, [...(byLine.get(reading.lineId) ?? []), reading])
   return lines.map((line) => marksOfLine(line, byLine.get(line.id) ?? []))
+}
+
+/** What a line accepts, in words. */
+export function acceptsOf(line: InspectionLine): string {
+  return acceptsText({ ...askedOf(line), acceptableState: line.acceptableState, countUnit: line.details.countUnit })
+}
+
+/** Cells of a line that a report shows: one of a summary; of several stages those up to the last answered; else the whole sample. */
+export function reportedPieces(line: InspectionLine, readings: readonly Answered[]): number {
+  if (line.details.recording === 'summary') return 1
+  if (!line.stages || line.stages.length < 2) return line.sampleSize
+  const last = Math.max(0, ...readings.filter((reading) => reading.lineId === line.id && reading.value !== null).map((reading) => reading.piece))
+  return Math.max(last, line.stages[0]?.sampleSize ?? 1)
+}
+
+/** Is each answer of the line one measured value? Then it has a place on the strip. */
+export function hasValues(line: InspectionLine): boolean {
+  return line.kind === 'measured' && line.details.recording === 'pieces'
 }

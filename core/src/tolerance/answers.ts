@@ -205,3 +205,23 @@ export function isResolutionFine(lower: Decimal | null, upper: Decimal | null, r
   if (lower === null || upper === null || compareDecimal(lower, upper) === 0) return true
   return Number(resolution) * 10 <= (Number(upper) - Number(lower)) * (1 + 1e-9)
 }
+
+/** What a line accepts, in one line of words: `0.25 to 0.35 mm, nominal 0.3`, `E even, M matt patches ✕`, `counted: marks on a body`. */
+export function acceptsText(line: AskedLine & { readonly acceptableState: string | null; readonly countUnit: string | null }): string {
+  switch (line.kind) {
+    case 'measured': {
+      const { lower, upper, nominal, unit, band } = line
+      const range = lower !== null && upper !== null ? `${lower} to ${upper}` : lower !== null ? `at least ${lower}` : `at most ${upper}`
+      const marginal = band === null ? '' : `, with a marginal band ${band.side} the limits`
+      return `${range} ${unit}${nominal === null ? '' : `, nominal ${nominal}`}${marginal}`
+    }
+    case 'judged':
+      return `acceptable: ${line.acceptableState ?? ''}`
+    case 'coded':
+      return line.answers.map(({ code, words, verdict }) => `${code} ${words}${verdict === 'nonconforming' ? ' (does not conform)' : ''}`).join(', ')
+    case 'counted':
+      return `counted: ${line.countUnit ?? 'nonconformities'}${line.faultCodes.length > 0 ? ` (${line.faultCodes.join(', ')})` : ''}`
+    case 'noted':
+      return `noted: ${{ text: 'words', number: 'a number', date: 'a day', yesNo: 'yes or no', document: 'a document' }[line.noteType ?? 'text']}`
+  }
+}

@@ -7,6 +7,7 @@ import type { Work } from '../kernel/unitOfWork'
 import { loadAt, requireFreeCode, requireReference, saveNext } from '../kernel/versioned'
 import { detailsOf } from './checkedFields'
 import { CharacteristicEntity, CharacteristicRevisionEntity, PlanEntity, PlanLineEntity, PlanRevisionEntity, type PlanRevisionRow } from './entities'
+import { planSheetPdf, type SheetLine } from './planSheetPdf'
 import { draftOf, releasedOf, releaseDraft } from './revisions'
 
 const { define } = endpoints
@@ -128,7 +129,16 @@ async function insertRevision(work: Work, planId: string, revision: number, line
   await writeLines(work, id, lines)
 }
 
-export function planRoutes(routes: Routes): void {
+/** The revision that a line asks for now: the released one, else the latest. */
+async function characteristicOf(reader: Reader, characteristicId: string): Promise<SheetLine['characteristic']> {
+  const [row] = (await reader.query(
+    `SELECT * FROM characteristic_revision WHERE characteristicId = ? ORDER BY state = 'released' DESC, revision DESC LIMIT 1`,
+    [characteristicId],
+  )) as SheetLine['characteristic'][]
+  return row as SheetLine['characteristic']
+}
+
+export function planRoutes(routes: Routes, now: () => Date): void {
   routes.list(
     define.listPlans,
     {
@@ -148,6 +158,16 @@ export function planRoutes(routes: Routes): void {
     (query) => (query.state === undefined ? [] : [{ sql: 'r.state = ?', values: [query.state as string] }]),
   )
   routes.read(define.getPlan, (reader, { params }) => loadPlan(reader, params.id))
+  routes.stream(define.getPlanSheet, async (reader, { params, query, response }) => {
+    const plan = await loadPlan(reader, params.id)
+    const revision = query.revision === undefined ? plan.revisions[0] : plan.revisions.find((entry) => entry.revision === query.revision)
+    if (!revision) throw new ServerError('not_found', `${plan.code} has no revision ${query.revision}.`)
+    const lines: SheetLine[] = []
+    for (const line of revision.lines) lines.push({ line, characteristic: await characteristicOf(reader, line.characteristicId) })
+    response.type('application/pdf')
+    response.setHeader('Content-Disposition', `inline; filename="${plan.code.replaceAll(/[^\w.-]/g, '_')}.pdf"`)
+    await planSheetPdf(plan, revision, lines, now(), response)
+  })
   routes.change(define.createPlan, async (work, { body }) => {
     await requireFreeCode(work, PlanEntity, words, body.code, null)
     await checkLines(work, body.lines)

@@ -8,6 +8,7 @@ import { attachRoutes } from '../attach/routes'
 import { containRoutes } from '../contain/routes'
 import { characteristicRoutes } from '../define/characteristics'
 import { documentRoutes } from '../define/documents'
+import { libraryRoutes } from '../define/library'
 import { masterRoutes } from '../define/masterRoutes'
 import { partRoutes } from '../define/parts'
 import { planRoutes } from '../define/plans'
@@ -47,9 +48,10 @@ export function buildRoutes(kernel: Kernel): Routes {
   peopleRoutes(routes, kernel, attempts, version)
   masterRoutes(routes)
   partRoutes(routes)
+  libraryRoutes(routes)
   characteristicRoutes(routes)
   documentRoutes(routes)
-  planRoutes(routes)
+  planRoutes(routes, () => kernel.clock.now())
   attachRoutes(routes)
   runRoutes(routes)
   recordRoutes(routes)
@@ -66,7 +68,7 @@ export function buildApp(kernel: Kernel, pages: string | null): Express {
   if (kernel.log.isLevelEnabled('info')) app.use(pinoHttp({ logger: kernel.log, customSuccessObject: () => ({}) }))
   app.use(helmet({ contentSecurityPolicy: contentSecurity, crossOriginEmbedderPolicy: false }))
   // A document arrives whole in its request, a table of characteristics too; everything else is small.
-  app.use(['/api/documents', '/api/characteristics/import', '/api/characteristics/check'], express.json({ limit: '16mb' }))
+  app.use(['/api/documents', '/api/library'], express.json({ limit: '16mb' }))
   app.use('/api', express.json({ limit: '512kb' }))
   app.use('/api', (_request, response, next) => {
     response.setHeader('Cache-Control', 'no-store')

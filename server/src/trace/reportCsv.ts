@@ -1,4 +1,4 @@
-import type { Inspection } from '@nemawashi/contract'
+import { reportedPieces, type Inspection } from '@nemawashi/contract'
 import Papa from 'papaparse'
 import { csvOptions } from '../kernel/csv'
 
@@ -6,7 +6,7 @@ import { csvOptions } from '../kernel/csv'
 export function reportCsv(inspection: Inspection): string {
   const answers = new Map(inspection.readings.map((reading) => [`${reading.lineId} ${reading.piece}`, reading]))
   const rows = inspection.lines.flatMap((line) =>
-    Array.from({ length: line.sampleSize }, (_, i) => {
+    Array.from({ length: reportedPieces(line, inspection.readings) }, (_, i) => {
       const reading = answers.get(`${line.id} ${i + 1}`)
       return {
         inspection: inspection.code,
@@ -24,6 +24,7 @@ export function reportCsv(inspection: Inspection): string {
         corrections: reading?.corrections ?? 0,
         recordedBy: reading?.recordedByName ?? '',
         typedAt: reading?.typedAt ?? '',
+        entered: reading?.entered ?? '',
       }
     }),
   )

@@ -1,4 +1,4 @@
-import type { Inspection, InspectionLine, Reading } from '@nemawashi/contract'
+import { noDetails, type Inspection, type InspectionLine, type Reading } from '@nemawashi/contract'
 import { PassThrough } from 'node:stream'
 import { describe, expect, it } from 'vitest'
 import { reportPdf } from './reportPdf'
@@ -20,6 +20,10 @@ const line = (change: Partial<InspectionLine>): InspectionLine =>
     unit: 'mm',
     resolution: '1',
     acceptableState: null,
+    details: noDetails,
+    stages: null,
+    variables: null,
+    counting: 'nonconforming',
     sampleSize: 13,
     accept: 0,
     samplingWords: '',

@@ -1,9 +1,9 @@
-import type { Inspection, InspectionLine, Reading } from '@nemawashi/contract'
+import { acceptsOf, hasValues, reportedPieces, type Inspection, type InspectionLine, type Reading } from '@nemawashi/contract'
 import { dispositionWords, quantityWords } from '@nemawashi/core'
 import type { Writable } from 'node:stream'
 import { finished } from 'node:stream/promises'
-import { inks, PdfPaper } from './pdfPaper'
-import { drawMark, drawQuantityBar, drawSeal, drawStrip } from './pdfShapes'
+import { inks, PdfPaper } from '../kernel/pdfPaper'
+import { drawMark, drawQuantityBar, drawSeal, drawStrip } from '../kernel/pdfShapes'
 
 function day(instant: string | null): string {
   return instant === null ? '–' : instant.slice(0, 10)
@@ -53,30 +53,21 @@ function findingPart(paper: PdfPaper, inspection: Inspection): void {
   paper.y += drawQuantityBar(paper, inspection.balances, inspection.unit, paper.left, paper.y, paper.right - paper.left) + 8
 }
 
-function limitsWords(line: InspectionLine): string {
-  if (line.kind === 'judged') return `acceptable: ${line.acceptableState ?? ''}`
-  const range =
-    line.lower !== null && line.upper !== null
-      ? `${line.lower} to ${line.upper}`
-      : line.lower !== null
-        ? `at least ${line.lower}`
-        : `at most ${line.upper}`
-  return `${range} ${line.unit}${line.nominal === null ? '' : `, nominal ${line.nominal}`}`
-}
-
 const columns = 4
 /** Beyond this the report lists the nonconforming pieces and points to the CSV for the rest: a thousand pages serve nobody. */
 const mostListed = 2000
 
 function readingsPart(paper: PdfPaper, line: InspectionLine, readings: readonly Reading[]): void {
-  if (line.sampleSize > mostListed) return nonconformingPart(paper, line, readings)
+  const pieces = reportedPieces(line, readings)
+  if (pieces > mostListed) return nonconformingPart(paper, line, readings)
+  if (line.kind !== 'judged' && !hasValues(line)) return answersPart(paper, readings)
   const width = (paper.right - paper.left) / columns
   const byPiece = new Map(readings.map((reading) => [reading.piece, reading]))
-  for (let row = 0; row * columns < line.sampleSize; row++) {
+  for (let row = 0; row * columns < pieces; row++) {
     paper.room(15)
     for (let column = 0; column < columns; column++) {
       const piece = row * columns + column + 1
-      if (piece > line.sampleSize) break
+      if (piece > pieces) break
       const x = paper.left + column * width
       const reading = byPiece.get(piece)
       paper.write(String(piece), x + 18, paper.y, { size: 8, color: inks.soft, align: 'right' })
@@ -84,12 +75,22 @@ function readingsPart(paper: PdfPaper, line: InspectionLine, readings: readonly 
       if (line.kind === 'measured') {
         paper.write(reading?.value ?? '–', x + 70, paper.y, { font: 'mono', size: 8.5, align: 'right' })
         const dots = reading?.value ? [{ value: Number(reading.value), mark: reading.mark }] : []
-        drawStrip(paper, line, dots, x + 75, paper.y, width - 84, 10)
+        drawStrip(paper, { ...line, band: line.details.band }, dots, x + 75, paper.y, width - 84, 10)
       }
       if (reading && reading.corrections > 0)
         paper.write('corrected', x + (line.kind === 'measured' ? 75 : 38), paper.y + 8, { size: 5, color: inks.soft })
     }
     paper.y += 14
+  }
+}
+
+/** Answers that are words and not values: one a line. */
+function answersPart(paper: PdfPaper, readings: readonly Reading[]): void {
+  for (const reading of readings) {
+    paper.room(16)
+    paper.write(String(reading.piece), paper.left + 18, paper.y, { size: 8, color: inks.soft, align: 'right' })
+    drawMark(paper, reading.mark, paper.left + 28, paper.y + 5, 3)
+    paper.y += Math.max(14, paper.write(reading.value ?? '–', paper.left + 40, paper.y, { size: 8.5, width: 460 }))
   }
 }
 
@@ -120,12 +121,12 @@ function linePart(paper: PdfPaper, inspection: Inspection, line: InspectionLine,
       align: 'right',
     },
   )
-  paper.y += paper.write(`${limitsWords(line)}${line.method ? ` · ${line.method}` : ''}`, paper.left, paper.y, { width: 500 })
+  paper.y += paper.write(`${acceptsOf(line)}${line.method ? ` · ${line.method}` : ''}`, paper.left, paper.y, { width: 500 })
   paper.y += paper.write(line.samplingReasoning, paper.left, paper.y, { size: 8.5, color: inks.soft, width: 500 })
-  if (line.kind === 'measured') {
+  if (hasValues(line)) {
     drawStrip(
       paper,
-      line,
+      { ...line, band: line.details.band },
       readings.slice(0, mostListed).map((reading) => ({ value: Number(reading.value), mark: reading.mark })),
       paper.left,
       paper.y + 3,

@@ -62,8 +62,8 @@
           :reasoning="`${line.name}: ${inspection.finding.lines[i]?.reasoning ?? ''}`"
           class="grow"
         />
-        <ToleranceStrip v-if="line.kind === 'measured'" :limits="line" :readings="readingsOf(line.id)" :width="220" :height="18" />
-        <span class="soft small limits">{{ line.kind === 'measured' ? limitsWords(line) : line.acceptableState }}</span>
+        <ToleranceStrip v-if="hasValues(line)" :limits="{ ...line, ...line.details }" :readings="readingsOf(line.id)" :width="220" :height="18" />
+        <span class="soft small limits">{{ acceptsOf(line) }}</span>
       </div>
       <DecisionForm v-if="inspection.state === 'finished'" :key="inspection.id" :inspection="inspection" @decided="decided" @stale="load" />
       <table v-if="inspection.decision" class="plain" aria-label="The decision">
@@ -101,7 +101,7 @@
 
 <script setup lang="ts">
 import { dispositionWords } from '@nemawashi/core'
-import { endpoints, type HeldRow, type Inspection } from '@nemawashi/contract'
+import { acceptsOf, endpoints, hasValues, type HeldRow, type Inspection } from '@nemawashi/contract'
 import { computed, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { asFailure, call, type Failure } from '../frame/api'
@@ -110,7 +110,7 @@ import { notify } from '../frame/notify'
 import DataList from '../pieces/DataList.vue'
 import type { ListColumn } from '../pieces/listColumn'
 import EmptyState from '../pieces/EmptyState.vue'
-import { limitsWords, momentOf, since, whole } from '../pieces/format'
+import { momentOf, since, whole } from '../pieces/format'
 import QuantityBar from '../pieces/QuantityBar.vue'
 import ReasoningLine from '../pieces/ReasoningLine.vue'
 import SealStamp from '../pieces/SealStamp.vue'

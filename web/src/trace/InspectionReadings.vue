@@ -8,8 +8,8 @@
           <th scope="row">{{ line.name }}</th>
           <td>
             <ToleranceStrip
-              v-if="line.kind === 'measured'"
-              :limits="line"
+              v-if="hasValues(line)"
+              :limits="{ ...line, ...line.details }"
               :readings="of(line.id).map(({ value, mark }) => ({ value: value ?? '', mark }))"
               :width="180"
               :height="16"
@@ -17,9 +17,12 @@
           </td>
           <td class="values">
             <span v-for="reading in of(line.id)" :key="reading.id" class="m" :title="`piece ${reading.piece}, ${reading.recordedByName}`"
-              ><MarkSign v-if="line.kind === 'judged' || reading.mark === 'nonconforming'" :mark="reading.mark" :size="12" :class="reading.mark" />{{
-                line.kind === 'measured' ? reading.value : ''
-              }}{{ reading.corrections > 0 ? '*' : '' }}
+              ><MarkSign
+                v-if="line.kind === 'judged' || reading.mark === 'nonconforming' || reading.mark === 'marginal'"
+                :mark="reading.mark"
+                :size="12"
+                :class="reading.mark"
+              />{{ line.kind === 'judged' ? '' : reading.value }}{{ reading.corrections > 0 ? '*' : '' }}
             </span>
           </td>
         </tr>
@@ -29,7 +32,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type Inspection } from '@nemawashi/contract'
+import { endpoints, hasValues, type Inspection } from '@nemawashi/contract'
 import { ref } from 'vue'
 import { asFailure, call } from '../frame/api'
 import MarkSign from '../pieces/MarkSign.vue'

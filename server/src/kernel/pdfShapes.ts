@@ -1,4 +1,4 @@
-import { quantityByStanding, quantityWords, standings, standingWords, stripScale, type Limits, type Mark, type Standing } from '@nemawashi/core'
+import { quantityByStanding, quantityWords, standings, standingWords, stripScale, type Acceptance, type Mark, type Standing } from '@nemawashi/core'
 import { inks, type PdfPaper } from './pdfPaper'
 
 /** The same shapes that people write on paper check sheets: ○ △ ✕ –. */
@@ -22,9 +22,16 @@ export function drawMark({ doc }: PdfPaper, mark: Mark, x: number, y: number, r:
 }
 
 /** A tolerance strip with its readings. */
+/** A marginal band: slanted lines, so that it is told apart without colour. */
+function hatch({ doc }: PdfPaper, x: number, y: number, width: number, height: number): void {
+  doc.save().rect(x, y, width, height).clip().lineWidth(0.8).strokeColor(inks.marginal)
+  for (let at = x - height; at < x + width; at += 2.4) doc.moveTo(at, y + height).lineTo(at + height, y)
+  doc.stroke().restore()
+}
+
 export function drawStrip(
   paper: PdfPaper,
-  limits: Limits,
+  limits: Acceptance,
   readings: readonly { value: number; mark: Mark }[],
   x: number,
   y: number,
@@ -44,6 +51,7 @@ export function drawStrip(
     .lineTo(x + width, middle)
     .stroke()
   doc.rect(from, y + height * 0.2, to - from, height * 0.6).fill(inks.zone)
+  for (const band of strip.bands) hatch(paper, at(band.from), y + height * 0.2, at(band.to) - at(band.from), height * 0.6)
   doc.lineWidth(0.7).strokeColor(inks.conforming)
   for (const edge of [strip.lower, strip.upper]) {
     if (edge !== null)

@@ -1,0 +1,231 @@
+import { endpoints, fieldsOfRow, noDetails, rowOf, tableColumns, type CharacteristicFields, type TableRow } from '@nemawashi/contract'
+import ExcelJS from 'exceljs'
+import fc from 'fast-check'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { refusal, startPlant, stock, type Plant } from '../testing/plant'
+
+const { define, people } = endpoints
+let plant: Plant
+let goods: Awaited<ReturnType<typeof stock>>
+beforeAll(async () => {
+  plant = await startPlant()
+  goods = await stock(plant)
+})
+afterAll(() => plant.stop())
+
+const base64 = (content: string | Buffer) => Buffer.from(content).toString('base64')
+const read = (content: string | Buffer, name = 'table.csv') => goods.engineer.call(define.readTable, { body: { name, content: base64(content) } })
+const check = (rows: TableRow[]) => goods.engineer.call(define.checkImport, { body: { rows } })
+const take = (rows: TableRow[]) => goods.engineer.call(define.importCharacteristics, { body: { rows } })
+const count = async () => (await goods.engineer.call(define.listCharacteristics, { query: { limit: 1 } })).total
+const bore: TableRow = { code: 'IMP-1', name: 'Bore', tolerance: '25 H7', unit: 'mm', resolution: '0.001' }
+const download = async (format: string) =>
+  Buffer.from(await (await fetch(`${plant.base}/api/library/export?format=${format}`, { headers: { cookie: goods.engineer.cookies } })).arrayBuffer())
+
+const text = fc.string({ minLength: 1, maxLength: 20, unit: fc.constantFrom(...'abcXYZ äß;=\\,"%°·-0') }).map((value) => value.trim() || 'x')
+const fields: fc.Arbitrary<CharacteristicFields> = fc.record({
+  name: text,
+  kind: fc.constantFrom('measured', 'judged', 'coded', 'counted', 'noted'),
+  class: fc.constantFrom('critical', 'major', 'minor'),
+  method: text,
+  instruction: text,
+  nominal: fc.constantFrom(null, '5', '5.25'),
+  lower: fc.constantFrom(null, '4.5'),
+  upper: fc.constantFrom(null, '5.50'),
+  unit: fc.constantFrom(null, 'mm', 'N·m'),
+  resolution: fc.constantFrom(null, '0.01'),
+  acceptableState: fc.option(text, { nil: null }),
+  details: fc.record({
+    typed: fc.constantFrom(null, '5 ±0.5'),
+    band: fc.constantFrom(
+      null,
+      { side: 'inside', width: { kind: 'amount', amount: '0.05' }, countsAsConforming: true },
+      { side: 'outside', width: { kind: 'percentage', percent: '10', base: 'width' }, countsAsConforming: false },
+    ),
+    rounding: fc.constantFrom(null, '0.1'),
+    recording: fc.constantFrom('pieces', 'summary'),
+    answerListId: fc.constant(null),
+    answers: fc.array(
+      fc.record({
+        code: fc.constantFrom('A', 'B2', 'x'),
+        words: text,
+        verdict: fc.constantFrom('conforming', 'nonconforming', 'neither'),
+        followUpPlanId: fc.constant(null),
+      }),
+      { maxLength: 3 },
+    ),
+    faultCodes: fc.constantFrom([], ['SCR', 'DENT']),
+    countUnit: fc.option(text, { nil: null }),
+    noteType: fc.constantFrom(null, 'date', 'yesNo'),
+    gaugeKind: fc.option(text, { nil: null }),
+    minutesPerPiece: fc.constantFrom(null, 0.5, 12),
+    responsible: fc.option(text, { nil: null }),
+    adviceOnFailure: text,
+    isAdaptable: fc.boolean(),
+    documentIds: fc.constant([]),
+  }),
+})
+
+describe('the table form of a characteristic', () => {
+  it('gives back what went in, for any characteristic: export then import is the identity', () => {
+    fc.assert(
+      fc.property(fields, (of) => {
+        expect(fieldsOfRow(rowOf('C-1', of))).toEqual({ fields: of })
+      }),
+    )
+  })
+
+  it('names the cell that cannot be read, and what helps', () => {
+    const seen = fieldsOfRow({ code: 'C', kind: 'weighed', band: 'about 3', answers: 'yes', minutesPerPiece: 'few', isAdaptable: 'perhaps' })
+    expect('problems' in seen && seen.problems.map((problem) => problem.column)).toEqual([
+      'name',
+      'kind',
+      'band',
+      'answers',
+      'minutesPerPiece',
+      'isAdaptable',
+    ])
+  })
+})
+
+describe('a file that is read', () => {
+  it('may be CSV with commas, semicolons or tabs, quotes and a byte order mark', async () => {
+    for (const mark of [',', ';', '\t']) {
+      const seen = await read(`\uFEFFcode${mark}name\r\nC-1${mark}"A ""fine"" one${mark} twice"\r\n\r\n`)
+      expect(seen).toMatchObject({ columns: ['code', 'name'], rows: [['C-1', `A "fine" one${mark} twice`]], problems: [] })
+    }
+  })
+
+  it.each([
+    ['', /empty/],
+    [Buffer.from([0x63, 0x6f, 0xe4, 0x0a, 0x31]), /not in UTF-8/],
+    ['code,code\n1,2\n', /stands twice/],
+    [',,\n1,2,3\n', /no column heads/],
+    [Buffer.from([0xd0, 0xcf, 0x11, 0xe0, 1]), /old XLS format/],
+    [Buffer.from('PK\u0003\u0004broken'), /cannot be opened/],
+    ['{"format": 1}', /does not follow the schema/],
+    ['{ not json', /begins like JSON/],
+    [`code\n${'x\n'.repeat(100_000)}`, /has 100000 rows, an import takes 20000/],
+  ])('is refused when it is %.20j', async (content, message) => {
+    expect((await refusal(read(content)))?.message).toMatch(message)
+  })
+
+  it('of a workbook names formula cells and merged cells by place', async () => {
+    const workbook = new ExcelJS.Workbook()
+    const sheet = workbook.addWorksheet('any')
+    sheet.addRows([
+      ['code', 'name', 'upper'],
+      ['C-1', 'one', { formula: '1+2', result: 3 }],
+      ['C-2', 'two', { formula: 'A1' }],
+      ['C-3', 'three', 4.5],
+    ])
+    sheet.mergeCells('A4:A5')
+    const seen = await read(Buffer.from(await workbook.xlsx.writeBuffer()), 'any.xlsx')
+    expect(seen.rows.slice(0, 3)).toEqual([
+      ['C-1', 'one', '3'],
+      ['C-2', 'two', ''],
+      ['C-3', 'three', '4.5'],
+    ])
+    expect(seen.problems.map(({ row, column, isError }) => ({ row, column, isError }))).toEqual(
+      expect.arrayContaining([
+        { row: 1, column: 2, isError: false },
+        { row: 2, column: 2, isError: true },
+        { row: 3, column: 0, isError: true },
+      ]),
+    )
+  })
+
+  it('tells a row with too many cells', async () => {
+    expect((await read('code,name\nC-1,a,b\n')).problems[0]).toMatchObject({ row: 1, isError: true })
+  })
+})
+
+describe('an import', () => {
+  it('shows its errors by row and cell, and writes nothing until all are mended', async () => {
+    const before = await count()
+    const rows = [
+      bore,
+      { code: 'IMP-2', name: 'Half', tolerance: '12 +0.1 about', unit: 'mm', resolution: '0.1' },
+      { ...bore, name: 'again' },
+      { code: 'IMP-3', name: 'No unit', tolerance: '≤ 3', resolution: '1' },
+    ]
+    const seen = await check(rows)
+    expect(seen.problems.map(({ row, column }) => [row, column])).toEqual([
+      [2, 'tolerance'],
+      [3, 'code'],
+      [4, 'unit'],
+    ])
+    expect(seen.problems[0]?.message).toMatch(/at "about"/)
+    expect(await refusal(take(rows))).toMatchObject({ status: 422, code: 'import_has_errors' })
+    expect(await count()).toBe(before)
+  })
+
+  it('makes drafts with the limits of the typed tolerance, finds itself unchanged the second time, and is undone as a whole', async () => {
+    const before = await count()
+    const rows = [bore, { code: 'IMP-4', name: 'Look', kind: 'coded', answers: 'E even = conforming; M matt = nonconforming' }]
+    const { importId, ...done } = await take(rows)
+    expect(done).toEqual({ created: 2, revised: 0, unchanged: 0 })
+    const [made] = (await goods.engineer.call(define.listCharacteristics, { query: { q: 'IMP-1' } })).rows
+    expect(made).toMatchObject({ lower: '25', upper: '25.021', state: 'draft' })
+    expect(await check(rows)).toMatchObject({ created: 0, revised: 0, unchanged: 2, problems: [] })
+    expect(await goods.engineer.call(define.undoImport, { params: { id: importId } })).toEqual({ removed: 2 })
+    expect(await count()).toBe(before)
+    expect(await plant.administrator.call(people.verifyAudit, {})).toMatchObject({ isWhole: true })
+  })
+
+  it('revises what is released and is not undone once something moved on', async () => {
+    const { importId } = await take([{ ...bore, code: 'IMP-5' }])
+    const [made] = (await goods.engineer.call(define.listCharacteristics, { query: { q: 'IMP-5' } })).rows
+    await goods.engineer.call(define.releaseMany, { body: { characteristics: [{ id: made?.id ?? '', version: 1 }] } })
+    expect(await refusal(goods.engineer.call(define.undoImport, { params: { id: importId } }))).toMatchObject({
+      code: 'import_moved_on',
+      facts: { moved: ['IMP-5'] },
+    })
+    const again = await take([{ ...bore, code: 'IMP-5', tolerance: '25 H8' }])
+    expect(again).toMatchObject({ created: 0, revised: 1 })
+    const loaded = await goods.engineer.call(define.getCharacteristic, { params: { id: made?.id ?? '' } })
+    expect(loaded.revisions.map(({ revision, state, upper }) => [revision, state, upper])).toEqual([
+      [2, 'draft', '25.033'],
+      [1, 'released', '25.021'],
+    ])
+    await goods.engineer.call(define.undoImport, { params: { id: again.importId } })
+    expect((await goods.engineer.call(define.getCharacteristic, { params: { id: made?.id ?? '' } })).revisions).toHaveLength(1)
+  })
+
+  it('of what was exported changes nothing, in all three formats', async () => {
+    for (const format of ['csv', 'xlsx', 'json']) {
+      const { columns, rows, problems } = await read(await download(format), `all.${format}`)
+      expect(problems, format).toEqual([])
+      const cells = rows.map(
+        (row) =>
+          Object.fromEntries(
+            columns.flatMap((column, i) => (row[i] === '' || !(tableColumns as readonly string[]).includes(column) ? [] : [[column, row[i]]])),
+          ) as TableRow,
+      )
+      expect(await check(cells), format).toMatchObject({ created: 0, revised: 0, unchanged: rows.length, problems: [] })
+    }
+  })
+
+  it('publishes the schema of its JSON', async () => {
+    const schema = (await (await fetch(`${plant.base}/api/library/schema`)).json()) as { properties: Record<string, unknown> }
+    expect(Object.keys(schema.properties)).toEqual(['format', 'version', 'characteristics'])
+  })
+})
+
+describe('a document', () => {
+  const png = Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==', 'base64')
+  it('is kept as it came, shown in a frame that runs nothing, and belongs to what it says it is', async () => {
+    const body = { name: 'Referenz ü.png', mediaType: 'image/png', content: png.toString('base64') } as const
+    const kept = await goods.engineer.call(define.addDocument, { body })
+    expect(kept).toMatchObject({ size: png.length, mediaType: 'image/png' })
+    const shown = await fetch(`${plant.base}/api/documents/${kept.id}/content`, { headers: { cookie: goods.engineer.cookies } })
+    expect(Buffer.from(await shown.arrayBuffer()).equals(png)).toBe(true)
+    expect(shown.headers.get('content-security-policy')).toContain('sandbox')
+    expect((await refusal(goods.engineer.call(define.addDocument, { body: { ...body, mediaType: 'application/pdf' } })))?.code).toBe('input_invalid')
+    expect((await fetch(`${plant.base}/api/documents/${kept.id}/content`)).status).toBe(401)
+  })
+})
+
+it('a characteristic without details is read as one that says nothing more', () => {
+  expect(fieldsOfRow({ code: 'C', name: 'n' })).toMatchObject({ fields: { kind: 'measured', class: 'major', details: noDetails } })
+})
