@@ -65,8 +65,10 @@ function linePart(paper: PdfPaper, sheet: SheetLine, index: number): void {
     paper.y += 22
   }
   const sampling = line.sampling as SamplingRule
-  paper.y += paper.write(describeSamplingRule(sampling), paper.left, paper.y, { font: 'strong', width: 500 })
-  paper.y += paper.write(sizesWords(sampling), paper.left, paper.y, { size: 8.5, color: inks.soft, width: 500 })
+  if (characteristic.kind !== 'noted') {
+    paper.y += paper.write(describeSamplingRule(sampling), paper.left, paper.y, { font: 'strong', width: 500 })
+    paper.y += paper.write(sizesWords(sampling), paper.left, paper.y, { size: 8.5, color: inks.soft, width: 500 })
+  }
   const facts: [string, string][] = [
     ['Method', [characteristic.method, details.gaugeKind ?? ''].filter((word) => word !== '').join(', ')],
     ['Do', [characteristic.instruction, line.instruction].filter((word) => word !== '').join(' ')],

@@ -238,4 +238,7 @@ const compared = computed(() => {
 .wide > * {
   flex: 1;
 }
+:deep(.v-radio) {
+  margin-right: 14px;
+}
 </style>

@@ -13,6 +13,7 @@
         :to="(row: CharacteristicRow) => ({ path: `/define/characteristics/${row.id}`, query: route.query })"
       >
         <template #head
+          ><v-btn v-if="isEngineer" variant="text" size="small" data-test="release-many" @click="isReleasing = true">Release drafts</v-btn
           ><v-btn
             v-if="isEngineer"
             color="primary"
@@ -35,6 +36,7 @@
     </template>
     <CharacteristicForm v-if="id" :id="id" :key="id" @saved="saved" />
     <EmptyState v-else title="Characteristics" text="Choose one from the list to see its limits and revisions, or define a new one." />
+    <ReleaseDialog v-model="isReleasing" @released="list?.reload()" />
   </SheetSplit>
 </template>
 
@@ -51,11 +53,13 @@ import SheetSplit from '../pieces/SheetSplit.vue'
 import ToleranceStrip from '../pieces/ToleranceStrip.vue'
 import CharacteristicForm from './CharacteristicForm.vue'
 import DefineNav from './DefineNav.vue'
+import ReleaseDialog from './ReleaseDialog.vue'
 
 const { define } = endpoints
 const route = useRoute()
 const router = useRouter()
 const { isEngineer } = useSession()
+const isReleasing = ref(false)
 const list = ref<{ reload: () => Promise<void> }>()
 const id = computed(() => (typeof route.params['id'] === 'string' && route.params['id'] !== '' ? route.params['id'] : null))
 const short: Readonly<Record<string, string>> = { coded: 'chosen from a list', counted: 'counted', noted: 'noted' }

@@ -21,6 +21,7 @@ const groups = [
     { path: 'characteristics', words: 'Characteristics' },
     { path: 'plans', words: 'Plans' },
     { path: 'sampling', words: 'Sampling' },
+    { path: 'import', words: 'Import' },
   ],
   [
     { path: 'parts', words: 'Parts' },

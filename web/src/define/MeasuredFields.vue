@@ -186,7 +186,7 @@ const converted = computed(() => {
   const show = (value: string | null) =>
     value === null ? null : Number(Number(convertUnit(parseDecimal(value), unit ?? '', other)).toPrecision(6)).toString()
   const [low, high] = [show(lower || null), show(upper || null)]
-  return `In ${other}: ${low !== null && high !== null ? `${low} to ${high}` : low !== null ? `at least ${low}` : `at most ${high}`}. Readings may be entered in ${other}; both are kept.`
+  return `The same in ${other}: ${low !== null && high !== null ? `${low} to ${high}` : low !== null ? `at least ${low}` : `at most ${high}`}. Readings may be entered in ${other} too; both are kept.`
 })
 
 const band = computed(() => fields.value.details.band)

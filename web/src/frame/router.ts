@@ -17,6 +17,7 @@ const routes: RouteRecordRaw[] = [
   { path: '/define', redirect: '/define/characteristics' },
   { path: '/define/characteristics/:id?', component: () => import('../define/CharacteristicsPage.vue'), meta: { area: 'define' } },
   { path: '/define/plans/:id?', component: () => import('../define/PlansPage.vue'), meta: { area: 'define' } },
+  { path: '/define/import', component: () => import('../define/ImportPage.vue'), meta: { area: 'define' } },
   { path: '/define/sampling', component: () => import('../define/WorkshopPage.vue'), meta: { area: 'define' } },
   {
     path: '/define/:kind(parts|families|partners|places|operations|answer-lists|fault-codes|reasons|count-units)/:id?',

@@ -31,7 +31,7 @@
       <select v-if="units.length > 1" v-model="unit" class="m unit" aria-label="Unit of entry" tabindex="-1">
         <option v-for="symbol in units" :key="symbol">{{ symbol }}</option>
       </select>
-      <span v-else class="m unit">{{ line.unit ?? noteWords }}</span>
+      <span v-else class="m unit" :class="{ worded: line.unit === null }">{{ line.unit ?? noteWords }}</span>
       <span v-if="line.kind === 'counted' && line.details.faultCodes.length > 0" class="faults">
         <button
           v-for="code in line.details.faultCodes"
@@ -194,7 +194,11 @@ function answerDoubt(event: KeyboardEvent): void {
 .wide {
   text-align: left;
   font-size: 26px;
-  width: 300px;
+  width: 220px;
+}
+.unit.worded {
+  font: 14px/18px var(--words);
+  max-width: 90px;
 }
 select.unit {
   height: 44px;

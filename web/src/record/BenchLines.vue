@@ -84,12 +84,6 @@ const emit = defineEmits<{ line: [index: number] }>()
 .keys label {
   margin-right: 10px;
 }
-.lines {
-  border-right: 0;
-}
-.keys {
-  display: none;
-}
 @media (max-width: 1023px) {
   .lines {
     border-right: 0;

@@ -243,8 +243,10 @@ header p {
   flex: none;
 }
 .bench {
-  grid-template-columns: 1fr;
-  height: auto;
+  display: grid;
+  grid-template-columns: 250px minmax(0, 1fr) 290px;
+  height: 100%;
+  background: var(--paper);
 }
 @media (max-width: 1023px) {
   .bench {

@@ -1,0 +1,47 @@
+import { tableColumns, type ReadTable, type TableColumn, type TableRow } from '@nemawashi/contract'
+
+/** Other words that heads of such tables use (common practice). */
+const alike: Readonly<Partial<Record<TableColumn, readonly string[]>>> = {
+  code: ['id', 'number', 'no', 'nr', 'characteristic', 'key'],
+  name: ['title', 'description', 'designation'],
+  kind: ['type'],
+  class: ['classification', 'severity', 'weight'],
+  tolerance: ['tol', 'spec', 'specification', 'requirement', 'limits'],
+  lower: ['lsl', 'min', 'minimum', 'lower limit', 'low'],
+  nominal: ['target', 'nominal value', 'nom'],
+  upper: ['usl', 'max', 'maximum', 'upper limit', 'high'],
+  unit: ['uom', 'units', 'unit of measure'],
+  resolution: ['res', 'decimals', 'step'],
+  method: ['how', 'test method', 'measurement'],
+  gaugeKind: ['gauge', 'gage', 'instrument', 'equipment'],
+  minutesPerPiece: ['minutes', 'time', 'effort'],
+  acceptableState: ['acceptance', 'state', 'criterion'],
+  instruction: ['instructions', 'remark', 'notes', 'work instruction'],
+}
+
+const plain = (text: string) => text.toLowerCase().replaceAll(/[^a-z0-9]/g, '')
+
+/** For each column of the file the column of the library that it probably is; null where none fits. */
+export function guessColumns(heads: readonly string[]): (TableColumn | null)[] {
+  const taken = new Set<TableColumn>()
+  return heads.map((head) => {
+    const said = plain(head)
+    const found = tableColumns.find(
+      (column) => !taken.has(column) && said !== '' && [column, ...(alike[column] ?? [])].some((word) => plain(word) === said),
+    )
+    if (found) taken.add(found)
+    return found ?? null
+  })
+}
+
+/** The rows of the file as rows of the library, by the matched columns. */
+export function rowsOf(table: Pick<ReadTable, 'rows'>, matched: readonly (TableColumn | null)[]): TableRow[] {
+  return table.rows.map((cells) => {
+    const row: TableRow = {}
+    matched.forEach((column, i) => {
+      const text = cells[i] ?? ''
+      if (column !== null && text !== '') row[column] = text
+    })
+    return row
+  })
+}
