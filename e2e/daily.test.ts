@@ -52,7 +52,7 @@ describe('an engineer', () => {
     await press(hand, '[data-test=revise]')
     await hand.sees(/revision 2\s+draft/)
     await hand.fill('[data-field=tolerance]', '22 +0.12/-0.08')
-    await hand.sees('Conforms: 21.92 to 22.12 mm')
+    await hand.sees('Conforms from 21.92 to 22.12 mm')
     await press(hand, 'button[type=submit]')
     await hand.sees('Saved C-PINL as a draft')
     await press(hand, '[data-test=release]')

@@ -12,6 +12,13 @@ export interface MainView {
 }
 
 const { define, run, record, trace } = endpoints
+const every = { kind: 'everyArrival' } as const
+const points = { goodPercent: 1, producersRisk: 0.05, poorPercent: 5, consumersRisk: 0.1 }
+const rules = [
+  { sampling: { kind: 'attributesScheme', level: 'II', aqlPercent: 1 }, frequency: every },
+  { sampling: { kind: 'variablesTwoPoints', method: 's', sigma: null, ...points }, frequency: every },
+  { sampling: { kind: 'fixedNumber', sampleSize: 5, accept: 0 }, frequency: { kind: 'oneIn', k: 3 } },
+] as const
 const at = (path: string) => async () => path
 
 async function inspection(api: ApiClient, query: object): Promise<string> {
@@ -34,6 +41,27 @@ export const mainViews: readonly MainView[] = [
   },
   { name: 'define-plan', who: 'ilse', path: async (api) => `/define/plans/${await first(api, define.listPlans as never, 'RP-31')}`, ready: 'canvas' },
   {
+    name: 'define-sampling',
+    who: 'ilse',
+    path: async (api) =>
+      `/define/sampling?rules=${encodeURIComponent(JSON.stringify(rules))}&characteristic=${await first(api, define.listCharacteristics as never, 'C-FREE')}`,
+    ready: '.compare td',
+  },
+  {
+    name: 'define-past',
+    who: 'ilse',
+    path: async (api) =>
+      `/define/sampling?tab=past&rules=${encodeURIComponent(JSON.stringify(rules.slice(2)))}&characteristic=${await first(api, define.listCharacteristics as never, 'C-FORCE')}`,
+    ready: '[data-test=replayed]',
+  },
+  { name: 'define-import', who: 'ilse', path: at('/define/import'), ready: '[data-field=file]' },
+  {
+    name: 'define-answers',
+    who: 'ilse',
+    path: async (api) => `/define/answer-lists/${await first(api, define.answerLists.list as never, 'AL-LOOK')}`,
+    ready: '.answers td input',
+  },
+  {
     name: 'define-part',
     who: 'ilse',
     path: async (api) => `/define/parts/${await first(api, define.parts.list as never, 'BS-7075-16')}`,
@@ -52,7 +80,7 @@ export const mainViews: readonly MainView[] = [
   {
     name: 'record',
     who: 'rosa',
-    path: async (api) => `/record/${await inspection(api, { state: 'started', q: 'Pins' })}`,
+    path: async (api) => `/record/${await inspection(api, { state: 'started', sort: 'asked', dir: 'asc' })}`,
     ready: '.bench .grid td',
     isForTablet: true,
   },

@@ -1,5 +1,6 @@
 import { answerVerdicts, characteristicKinds, noteTypes, type MarginalBand } from '@nemawashi/core'
-import { CharacteristicDetails, CharacteristicFields, classes, noDetails } from './characteristic'
+import type { CharacteristicDetails } from './characteristic'
+import { CharacteristicFields, classes, noDetails } from './characteristic'
 
 /** Columns of the table form of a characteristic, in order: what a spreadsheet of the library holds. */
 export const tableColumns = [

@@ -17,6 +17,8 @@
         :error-messages="typedError"
         data-field="replayLimits"
         clearable
+        @keydown.enter.prevent="begin"
+        @click:clear="begin"
       />
       <v-btn v-if="done === null" color="primary" data-test="replay" @click="begin">Replay {{ count(past.lots.length, 'lot') }}</v-btn>
       <v-btn v-else color="primary" variant="outlined" @click="stop">Stop</v-btn>

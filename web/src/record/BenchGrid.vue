@@ -1,5 +1,5 @@
 <template>
-  <div ref="box" class="grid" tabindex="-1">
+  <div ref="box" class="grid" tabindex="0" role="region" aria-label="Readings">
     <table aria-label="Readings: pieces down, lines across">
       <thead>
         <tr>
