@@ -32,10 +32,18 @@ async function sit(signInName: string): Promise<Hand> {
   await hand.signIn(signInName, password)
   return hand
 }
-/** An inspection whose first line is measured and untouched, with the middle of its tolerance. */
-async function freshInspection(plan: string) {
-  const { rows } = await api.call(endpoints.record.listInspections, { query: { state: 'toDo', q: plan } })
-  const inspection = await api.call(endpoints.record.getInspection, { params: { id: rows[0]?.id ?? '' } })
+const idOf = async (list: typeof endpoints.define.families.list, q: string) => ((await api.call(list, { query: { q } })).rows[0] as { id: string }).id
+/** The first inspection of a delivery that just arrived: its first line is measured and untouched; with the middle of its tolerance. */
+async function freshInspection(part: string, supplier: string, plan: string) {
+  const { define, run } = endpoints
+  const body = {
+    supplierId: await idOf(define.partners.list as never, supplier),
+    orderNumber: '9001',
+    lines: [{ partId: await idOf(define.parts.list as never, part), supplierLot: 'T-1', quantity: 200, containers: [] }],
+  }
+  const delivery = await (await signedIn('dario')).call(run.receiveDelivery, { body })
+  const opened = delivery.lots[0]?.inspections.find((entry) => entry.planName.startsWith(plan))
+  const inspection = await api.call(endpoints.record.getInspection, { params: { id: opened?.id ?? '' } })
   const line = inspection.lines[0]
   const places = (line?.resolution?.split('.')[1] ?? '').length
   const middle = ((Number(line?.lower) + Number(line?.upper)) / 2).toFixed(places)
@@ -45,7 +53,7 @@ const stored = async (id: string) => (await api.call(endpoints.record.getInspect
 
 describe('an inspector loses nothing', () => {
   it('when the session ends in the middle of recording', async () => {
-    const { inspection, line, middle } = await freshInspection('Pins')
+    const { inspection, line, middle } = await freshInspection('PN-06', 'QUF', 'Pins')
     const hand = await sit('rosa')
     await hand.open(`/record/${inspection.id}`)
     await hand.page.waitForSelector('input.big:focus')
@@ -61,7 +69,7 @@ describe('an inspector loses nothing', () => {
   })
 
   it('when the network is dead: values wait, survive closing the page, and are sent once', async () => {
-    const { inspection, middle } = await freshInspection('Coated')
+    const { inspection, middle } = await freshInspection('AN-22', 'BWC', 'Coated')
     const hand = await sit('rosa')
     await hand.open(`/record/${inspection.id}`)
     await hand.page.waitForSelector('input.big:focus')
@@ -87,7 +95,7 @@ describe('an inspector loses nothing', () => {
   })
 
   it('when the server is killed between two readings; ledger and chain verify', async () => {
-    const { inspection, middle } = await freshInspection('Bar diameter')
+    const { inspection, middle } = await freshInspection('BS-7075-14', 'MVM', 'Bar diameter')
     const hand = await sit('rosa')
     await hand.open(`/record/${inspection.id}`)
     await hand.page.waitForSelector('input.big:focus')
@@ -106,7 +114,7 @@ describe('an inspector loses nothing', () => {
   })
 
   it('when a column is pasted: it fills down, and one bad value stops it with nothing taken', async () => {
-    const { inspection, middle } = await freshInspection('Side plates')
+    const { inspection, middle } = await freshInspection('SD-18', 'EBS', 'Side plates')
     const hand = await sit('rosa')
     await hand.open(`/record/${inspection.id}`)
     await hand.page.waitForSelector('input.big:focus')
@@ -116,7 +124,7 @@ describe('an inspector loses nothing', () => {
         data.setData('text', value)
         document.querySelector('input.big')?.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }))
       }, text)
-    await paste(`${middle}\n${middle} mm\n`)
+    await paste(`${middle}\n${middle} kg\n`)
     await hand.sees('Nothing was taken')
     expect(await stored(inspection.id)).toEqual([])
     await paste(`${middle}\r\n9.99\r\n${middle.replace('.', ',')}\r\n`)
