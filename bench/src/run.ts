@@ -2,9 +2,18 @@ import { benchCurve } from './curve'
 import { benchFirstLoad } from './firstLoad'
 import { benchLarge } from './large'
 import type { Row } from './measure'
+import { benchLibrary } from './library'
 import { benchReadings } from './readings'
+import { benchWorkshop } from './workshop'
 
-const all = { curve: benchCurve, readings: benchReadings, large: benchLarge, firstLoad: benchFirstLoad }
+const all = {
+  curve: benchCurve,
+  workshop: benchWorkshop,
+  library: benchLibrary,
+  readings: benchReadings,
+  large: benchLarge,
+  firstLoad: benchFirstLoad,
+}
 const wanted = process.argv.slice(2)
 const rows: Row[] = []
 for (const [name, bench] of Object.entries(all)) {

@@ -75,7 +75,8 @@ interface Model {
   readonly sample: Sample | null
   readonly accepted: (fraction: number) => number
   readonly curve: (toPercent: number) => CurvePoint[]
-  readonly cost: (fraction: number) => Omit<CostPoint, 'percent'>
+  /** Early stop is dear to work out and can be left out. */
+  readonly cost: (fraction: number, withEarlyStop: boolean) => Omit<CostPoint, 'percent'>
 }
 
 const costPoints = 40
@@ -128,10 +129,10 @@ function lotModel(sample: Sample, lotSize: number): Model {
         accepted: exact(units),
       }))
     },
-    cost: (fraction) => {
+    cost: (fraction, withEarlyStop) => {
       const units = Math.round(fraction * lotSize)
       const population = populationAt(units)
-      return stagedCost(stages, walkStages(stages, population), units / lotSize, lotSize, population)
+      return stagedCost(stages, walkStages(stages, population), units / lotSize, lotSize, withEarlyStop ? population : null)
     },
   }
 }
@@ -146,7 +147,8 @@ function perUnitModel(sample: Sample, lotSize: number): Model {
     sample,
     accepted,
     curve: (toPercent) => evenly(toPercent, accepted),
-    cost: (rate) => stagedCost(stages, walkStages(stages, populationAt(rate)), rate, lotSize, populationAt(rate)),
+    cost: (rate, withEarlyStop) =>
+      stagedCost(stages, walkStages(stages, populationAt(rate)), rate, lotSize, withEarlyStop ? populationAt(rate) : null),
   }
 }
 
@@ -199,6 +201,17 @@ function withFrequency(rule: FrequencyRule, accepted: number): { accepted: numbe
 }
 
 /**
+ * The operating curve of a choice alone, some 200 points. Shape: choice, lot size, end in per cent → CurvePoint[], rising percent.
+ * @throws {CoreError} as `assess`.
+ */
+export function choiceCurve({ sampling, frequency }: SamplingChoice, lotSize: number, toPercent: number): CurvePoint[] {
+  checkLotSize(lotSize)
+  return modelOf(sampling, lotSize)
+    .curve(toPercent)
+    .map((at) => ({ percent: at.percent, accepted: withFrequency(frequency, at.accepted).accepted }))
+}
+
+/**
  * Everything that is to be known of a sampling choice before it is made.
  * Shape: choice, options → Assessment. Percentages 0–100 (nonconformities: per 100 units), risks and shares 0–1, pieces a lot.
  * Models: pieces of one lot hypergeometric; nonconformities Poisson; by variables normal; a run as in CSP-1. Rules that follow the
@@ -211,8 +224,8 @@ export function assess(choice: SamplingChoice, options: AssessmentOptions): Asse
   const { sampling, frequency } = choice
   const model = modelOf(sampling, lotSize)
   const accepted = (fraction: number) => withFrequency(frequency, model.accepted(fraction)).accepted
-  const costAt = (percent: number): CostPoint => {
-    const cost = model.cost(percent / 100)
+  const costAt = (percent: number, withEarlyStop: boolean): CostPoint => {
+    const cost = model.cost(percent / 100, withEarlyStop)
     const { share } = withFrequency(frequency, model.accepted(percent / 100))
     return {
       percent,
@@ -222,13 +235,13 @@ export function assess(choice: SamplingChoice, options: AssessmentOptions): Asse
       outgoingPercent: share * cost.outgoingPercent + (1 - share) * percent,
     }
   }
-  const costs = Array.from({ length: costPoints + 1 }, (_, i) => costAt((toPercent * i) / costPoints))
+  const costs = Array.from({ length: costPoints + 1 }, (_, i) => costAt((toPercent * i) / costPoints, true))
   const point = (share: number) => {
     const found = fractionAccepted(accepted, share)
     return found === null ? null : 100 * found
   }
-  const worst = worstOutgoing(sampling, frequency, costs, costAt)
-  const good = costAt(goodPercent)
+  const worst = worstOutgoing(sampling, frequency, costs, (percent) => costAt(percent, false))
+  const good = costAt(goodPercent, true)
   const { share } = withFrequency(frequency, model.accepted(goodPercent / 100))
   const isByCalendar = expectedShare(frequency) === null
   const piecesPerLot = good.curtailedSize ?? good.expectedSize

@@ -16,33 +16,42 @@ function passesUpTo(stages: readonly Stage[], i: number): number {
 export function curtailedSize(stages: readonly Stage[], population: Population): number {
   checkStages(stages)
   const most = (stages.at(-1) as Stage).reject
-  let shares = new Float64Array(most)
+  const shares = new Float64Array(most)
   shares[0] = 1
   let drawn = 0
   let expected = 0
-  const steps = population.kind === 'perUnit' ? Array.from({ length: most }, (_, k) => poissonMass(k, population.nonconformities)) : []
+  const steps = population.kind === 'perUnit' ? Array.from({ length: most }, (_, k) => poissonMass(k, population.nonconformities)) : null
   stages.forEach(({ sampleSize, reject }, i) => {
     const top = passesUpTo(stages, i)
     for (let left = sampleSize; left > 0; left--) {
-      const next = new Float64Array(most)
-      for (let count = 0; count < reject; count++) {
+      // From the highest count down, so that the shares move on in place.
+      for (let count = reject - 1; count >= 0; count--) {
         const share = shares[count] as number
+        if (share === 0) continue
         // A unit adds one at most when units are counted; nonconformities have no most, so only the end of the stage accepts.
-        const isCertain = population.kind === 'perUnit' ? false : count + left <= top
-        if (share === 0 || isCertain) continue
-        expected += share
-        if (population.kind === 'perUnit') {
-          for (let k = 0; count + k < reject; k++) next[count + k] = (next[count + k] as number) + share * (steps[k] as number)
+        if (steps === null && count + left <= top) {
+          shares[count] = 0
           continue
         }
-        const p = population.kind === 'series' ? population.fraction : (population.nonconforming - count) / (population.lotSize - drawn)
-        next[count] = (next[count] as number) + share * (1 - p)
-        if (count + 1 < reject) next[count + 1] = (next[count + 1] as number) + share * p
+        expected += share
+        if (steps !== null) {
+          shares[count] = share * (steps[0] as number)
+          for (let k = 1; count + k < reject; k++) shares[count + k] = (shares[count + k] as number) + share * (steps[k] as number)
+          continue
+        }
+        const p = chanceOfNext(population, count, drawn)
+        shares[count] = share * (1 - p)
+        if (count + 1 < reject) shares[count + 1] = (shares[count + 1] as number) + share * p
       }
-      shares = next
       drawn += 1
     }
     for (let count = 0; count <= Math.min(top, most - 1); count++) shares[count] = 0
   })
   return expected
+}
+
+/** Probability that the next piece is nonconforming, when so many were found among those drawn. */
+function chanceOfNext(population: Population, found: number, drawn: number): number {
+  if (population.kind === 'lot') return Math.max(0, (population.nonconforming - found) / (population.lotSize - drawn))
+  return population.kind === 'series' ? population.fraction : 0
 }

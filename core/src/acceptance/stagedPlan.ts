@@ -82,23 +82,19 @@ export function checkStages(stages: readonly Stage[]): void {
   })
 }
 
-/** P(k found in a stage), k = 0 … most; `drawn` and `found` are those of the stages before. */
-function stageMasses(population: Population, size: number, most: number, drawn: number, found: number): Float64Array {
+/** Far above the least double, so that factors between neighbouring masses lose no accuracy on the way. */
+const safeStart = 1e-250
+
+/** P(k found in a stage), k = 0 … most, for a series or for nonconformities: the same whatever the stages before found. */
+function sharedMasses(population: Exclude<Population, { kind: 'lot' }>, size: number, most: number): Float64Array {
   const masses = new Float64Array(most + 1)
-  if (population.kind === 'lot') {
-    const rest = population.lotSize - drawn
-    const left = population.nonconforming - found
-    const massOf = hypergeometricMasses(rest, size)
-    for (let k = Math.max(0, size - (rest - left)); k <= Math.min(most, size, left); k++) masses[k] = massOf(k, left)
-    return masses
-  }
   const isSeries = population.kind === 'series'
   const mean = isSeries ? 0 : size * population.nonconformities
   const p = isSeries ? population.fraction : 0
   const first = isSeries ? binomialMass(0, size, p, 1 - p) : poissonMass(0, mean)
   const last = isSeries ? Math.min(most, size) : most
-  if (first > 1e-250) {
-    // Neighbouring masses follow from each other by one factor; far from underflow this costs no accuracy.
+  if (first > safeStart) {
+    // Neighbouring masses follow from each other by one factor.
     const odds = p / (1 - p)
     masses[0] = first
     for (let k = 1; k <= last; k++) masses[k] = (masses[k - 1] as number) * (isSeries ? ((size - k + 1) / k) * odds : mean / k)
@@ -106,6 +102,27 @@ function stageMasses(population: Population, size: number, most: number, drawn: 
   }
   for (let k = 0; k <= last; k++) masses[k] = isSeries ? binomialMass(k, size, p, 1 - p) : poissonMass(k, mean)
   return masses
+}
+
+/** The same from what is left of a lot, written into `masses`; `massOf` is that of the stage. */
+function lotMasses(
+  massOf: (x: number, nonconforming: number) => number,
+  rest: number,
+  size: number,
+  left: number,
+  most: number,
+  masses: Float64Array,
+): void {
+  masses.fill(0, 0, most + 1)
+  const first = Math.max(0, size - (rest - left))
+  const last = Math.min(most, size, left)
+  if (first > last) return
+  let mass = massOf(first, left)
+  const isSafe = mass > safeStart
+  for (let k = first; k <= last; k++) {
+    masses[k] = isSafe ? mass : massOf(k, left)
+    mass *= ((size - k) * (left - k)) / ((k + 1) * (rest - left - size + k + 1))
+  }
 }
 
 /** @throws {CoreError} `fraction_invalid`, `quantity_invalid`, `sample_size_invalid` (the stages together exceed the lot). */
@@ -165,13 +182,14 @@ export function walkStages(stages: readonly Stage[], population: Population): St
     let reached = 0
     let below = 0
     const next = new Float64Array(reject)
-    const isShared = population.kind !== 'lot'
-    const shared = isShared ? stageMasses(population, sampleSize, reject - 1, drawn, 0) : null
+    const masses = population.kind === 'lot' ? new Float64Array(reject) : sharedMasses(population, sampleSize, reject - 1)
+    const rest = population.kind === 'lot' ? population.lotSize - drawn : 0
+    const massOf = population.kind === 'lot' ? hypergeometricMasses(rest, sampleSize) : null
     for (let found = 0; found < going.length; found++) {
       const weight = going[found] as number
       if (weight === 0) continue
       reached += weight
-      const masses = shared ?? stageMasses(population, sampleSize, reject - 1 - found, drawn, found)
+      if (population.kind === 'lot' && massOf) lotMasses(massOf, rest, sampleSize, population.nonconforming - found, reject - 1 - found, masses)
       for (let k = 0; found + k < reject; k++) next[found + k] = (next[found + k] as number) + weight * (masses[k] as number)
     }
     let passed = 0

@@ -1,40 +1,24 @@
 /**
  * Sampling by variables: a lot is accepted when the mean lies at least k standard deviations inside the limit.
- * The s-method's probability of acceptance is a non-central t probability. It is worked out as what it is: the normal probability that
- * holds when s is known, averaged over how s varies (chi distribution), by Gauss–Legendre quadrature. The nodes depend on n alone, so a
- * curve costs a few dozen values of the normal distribution a point.
+ * The s-method's probability of acceptance is a non-central t probability: a finite sum for one plan and many qualities. Where k is what
+ * is looked for, or n is beyond a thousand, it is worked out as what it is: the normal probability that holds when s is known, averaged
+ * over how s varies (chi distribution), by Gauss–Legendre quadrature whose nodes depend on n alone.
  * Source: D. J. Lieberman and G. J. Resnikoff, Sampling Plans for Inspection by Variables, JASA 50 (1955), for the plans.
  */
 import { logGamma } from '../capability/incompleteBeta'
 import { normalBelow, normalBeyond } from '../capability/normal'
+import { nonCentralBelow } from '../capability/nonCentralT'
 import { CoreError } from '../errors'
+import { legendre } from '../numeric/legendre'
 
 export const variablesMethods = ['s', 'sigma'] as const
 export type VariablesMethod = (typeof variablesMethods)[number]
 
+/** Nodes a panel of the quadrature. */
 const nodeCount = 64
+/** Up to this sample size the finite sum is taken; beyond, it would be longer than the quadrature. */
+const mostSummed = 1000
 
-/** Nodes and weights of Gauss–Legendre quadrature on −1..1: Newton's steps on the Legendre polynomial. */
-function legendre(count: number): { readonly nodes: Float64Array; readonly weights: Float64Array } {
-  const nodes = new Float64Array(count)
-  const weights = new Float64Array(count)
-  for (let i = 0; i < count; i++) {
-    let x = Math.cos((Math.PI * (i + 0.75)) / (count + 0.5))
-    let slope = 1
-    for (let step = 0; step < 20; step++) {
-      let before = 1
-      let value = x
-      for (let k = 2; k <= count; k++) [before, value] = [value, ((2 * k - 1) * x * value - (k - 1) * before) / k]
-      slope = (count * (x * value - before)) / (x * x - 1)
-      const move = value / slope
-      x -= move
-      if (Math.abs(move) < 1e-16) break
-    }
-    nodes[i] = x
-    weights[i] = 2 / ((1 - x * x) * slope * slope)
-  }
-  return { nodes, weights }
-}
 const rule = legendre(nodeCount)
 
 /** Values of s/σ for n readings, with how much each weighs (the weights add up to 1). */
@@ -101,19 +85,22 @@ export function checkVariablesPlan(sampleSize: number, k: number, method: Variab
 
 /**
  * Probability of acceptance of a variables plan with one limit, as a function of the fraction nonconforming.
- * Shape: n, k, method → (p 0..1 → 0..1). Accuracy better than 1e-9.
+ * Shape: n, k, method → (p 0..1 → 0..1). Absolute error below 1e-12.
  * @throws {CoreError} as `checkVariablesPlan`; the result: `fraction_invalid`.
  */
 export function variablesAcceptance(sampleSize: number, k: number, method: VariablesMethod): (fraction: number) => number {
   checkVariablesPlan(sampleSize, k, method)
   const root = Math.sqrt(sampleSize)
-  const nodes = method === 's' ? spreadNodes(sampleSize) : null
+  const isSummed = method === 's' && sampleSize <= mostSummed
+  const below = isSummed ? nonCentralBelow(sampleSize - 1, k * root) : null
+  const nodes = method === 's' && !isSummed ? spreadNodes(sampleSize) : null
   return (fraction) => {
     if (!(fraction >= 0 && fraction <= 1)) {
       throw new CoreError('fraction_invalid', `Received the fraction ${fraction}. It lies from 0 to 1.`, { received: fraction })
     }
     if (fraction === 0 || fraction === 1) return 1 - fraction
-    return acceptedAt(normalBeyond(fraction), root, k, nodes)
+    const z = normalBeyond(fraction)
+    return below ? 1 - below(root * z) : acceptedAt(z, root, k, nodes)
   }
 }
 
