@@ -216,6 +216,9 @@ export const define = {
   countUnits: master('/api/count-units', 'units of count', CountUnit, CountUnit.extend(uses)),
   listCharacteristics: listEndpoint('/api/characteristics', 'The library of characteristics, latest revision each', CharacteristicRow, {
     state: z.enum(revisionStates).optional(),
+    kind: z.enum(characteristicKinds).optional(),
+    /** Those that control points ask for on parts of this family. */
+    familyId: Id.optional(),
   }),
   getCharacteristic: endpoint('GET', '/api/characteristics/:id', {
     access: 'signedIn',

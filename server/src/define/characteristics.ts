@@ -14,6 +14,16 @@ import { usesOf } from './uses'
 const { define } = endpoints
 const words = 'characteristic'
 
+/** Characteristics that control points ask for on such parts. */
+const inspectedOn = (suchParts: string) => `c.id IN (
+  SELECT l.characteristicId FROM part t
+  JOIN control_point a ON a.state = 'active' AND (a.partId = t.id OR (a.partId IS NULL AND (a.familyId = t.familyId OR a.familyId IS NULL)
+    AND EXISTS (SELECT 1 FROM routing_step s WHERE s.partId = t.id AND s.operationId = a.operationId)))
+  JOIN plan_revision v ON v.planId = a.planId AND v.state = 'released' JOIN plan_line l ON l.planRevisionId = v.id
+  WHERE ${suchParts})`
+
+const narrowing = { state: 'r.state = ?', kind: 'r.kind = ?', familyId: inspectedOn('t.familyId = ?') } as const
+
 export async function loadCharacteristic(reader: Reader, id: string): Promise<Characteristic> {
   const row = await reader.findOneBy(CharacteristicEntity, { id })
   if (!row) throw new ServerError('not_found', `There is no characteristic with the id ${id}.`)
@@ -47,8 +57,9 @@ export function characteristicRoutes(routes: Routes): void {
   routes.list(
     define.listCharacteristics,
     {
-      from: `characteristic c JOIN characteristic_revision r ON r.characteristicId = c.id
-             AND r.revision = (SELECT MAX(l.revision) FROM characteristic_revision l WHERE l.characteristicId = c.id)`,
+      // The words and the number of the newest revision are kept ready by triggers of the database.
+      from: `characteristic c JOIN characteristic_text w ON w.id = c.id
+             JOIN characteristic_revision r ON r.characteristicId = c.id AND r.revision = w.latest`,
       id: 'c.id',
       columns: {
         id: { sql: 'c.id' },
@@ -65,10 +76,15 @@ export function characteristicRoutes(routes: Routes): void {
         revision: { sql: 'r.revision', kind: 'number' },
         state: { sql: 'r.state' },
       },
-      search: ['c.code', 'r.name', 'r.unit', 'r.class'],
+      search: ['w.words'],
+      searchAlso: [inspectedOn(`(t.code || ' ' || t.name) LIKE ? ESCAPE '\\'`)],
       sort: ['code', 'asc'],
     },
-    (query) => (query.state === undefined ? [] : [{ sql: 'r.state = ?', values: [query.state as string] }]),
+    (query) =>
+      (['state', 'kind', 'familyId'] as const).flatMap((name) => {
+        const wanted = query[name]
+        return typeof wanted === 'string' ? [{ sql: narrowing[name], values: [wanted] }] : []
+      }),
   )
   routes.read(define.getCharacteristic, (reader, { params }) => loadCharacteristic(reader, params.id))
   routes.read(define.getPast, (reader, { params, query }) => pastOf(reader, params.id, query))

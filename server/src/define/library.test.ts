@@ -2,7 +2,7 @@ import { endpoints, fieldsOfRow, noDetails, rowOf, tableColumns, type Characteri
 import ExcelJS from 'exceljs'
 import fc from 'fast-check'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { refusal, startPlant, stock, type Plant } from '../testing/plant'
+import { gap, refusal, startPlant, stock, type Plant } from '../testing/plant'
 
 const { define, people } = endpoints
 let plant: Plant
@@ -209,6 +209,56 @@ describe('an import', () => {
   it('publishes the schema of its JSON', async () => {
     const schema = (await (await fetch(`${plant.base}/api/library/schema`)).json()) as { properties: Record<string, unknown> }
     expect(Object.keys(schema.properties)).toEqual(['format', 'version', 'characteristics'])
+  })
+})
+
+describe('the library', () => {
+  const search = async (query: object) => (await goods.engineer.call(define.listCharacteristics, { query })).rows.map(({ code }) => code)
+  beforeAll(async () => {
+    const plan = await goods.plan('SEARCHED', [{ characteristicId: goods.measured.id }])
+    await goods.point(plan.id)
+  })
+
+  it('finds by code, name, unit, method, instruction and the words of answers and fault codes, whatever the case', async () => {
+    await take([
+      {
+        code: 'SEEK-1',
+        name: 'Anodised face',
+        kind: 'coded',
+        answers: 'E even = conforming; M mottled = nonconforming',
+        instruction: 'Under the lamp',
+      },
+      { code: 'SEEK-2', name: 'Marks', kind: 'counted', countUnit: 'marks per panel', faultCodes: 'SCUFF', method: 'Loupe' },
+    ])
+    for (const [q, found] of [
+      ['seek', ['SEEK-1', 'SEEK-2']],
+      ['ANODISED', ['SEEK-1']],
+      ['mottled', ['SEEK-1']],
+      ['lamp under', ['SEEK-1']],
+      ['scuff', ['SEEK-2']],
+      ['loupe seek', ['SEEK-2']],
+      ['per panel', ['SEEK-2']],
+      ['100%_', []],
+    ] as const)
+      expect(await search({ q }), q).toEqual(found)
+  })
+
+  it('finds what is inspected on a part, and narrows by kind, state and family', async () => {
+    expect(await search({ q: 'P-1' })).toEqual(['C-GAP'])
+    expect(await search({ familyId: goods.family.id })).toEqual(['C-GAP'])
+    expect(await search({ kind: 'judged' })).toEqual(['C-BURR'])
+    expect(await search({ kind: 'counted', state: 'draft' })).toEqual(['SEEK-2'])
+    expect(await search({ kind: 'judged', state: 'retired' })).toEqual([])
+  })
+
+  it('searches the words of the newest revision, also after a draft is changed', async () => {
+    const made = await goods.engineer.call(define.createCharacteristic, { body: { code: 'SEEK-3', ...gap, name: 'Old words' } })
+    await goods.engineer.call(define.updateCharacteristic, {
+      params: { id: made.id },
+      body: { ...gap, name: 'New phrase', version: made.version },
+    })
+    expect(await search({ q: 'old words' })).toEqual([])
+    expect(await search({ q: 'new phrase' })).toEqual(['SEEK-3'])
   })
 })
 

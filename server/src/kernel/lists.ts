@@ -20,6 +20,8 @@ export interface ListSpec {
   readonly columns: Readonly<Record<string, Column>>
   /** SQL expressions that the search words are looked for in. */
   readonly search: readonly string[]
+  /** Further conditions that find a row by a word, each with one `?` for the LIKE pattern, e.g. `t.id IN (SELECT …)`. */
+  readonly searchAlso?: readonly string[]
   readonly sort: readonly [string, 'asc' | 'desc']
   readonly where?: string
   /** Tables that are needed for counting; the whole of `from` when a filter or a search may touch the others. */
@@ -38,9 +40,10 @@ function conditions(spec: ListSpec, query: ListQuery, filters: readonly Filter[]
   const sql = [...(spec.where ? [spec.where] : []), ...filters.map((filter) => filter.sql)]
   const values = filters.flatMap((filter) => [...filter.values])
   for (const word of (query.q ?? '').trim().split(/\s+/).filter(Boolean)) {
-    sql.push(`(${spec.search.map((column) => `${column} LIKE ? ESCAPE '\\'`).join(' OR ')})`)
+    const ways = [...spec.search.map((column) => `${column} LIKE ? ESCAPE '\\'`), ...(spec.searchAlso ?? [])]
+    sql.push(`(${ways.join(' OR ')})`)
     const pattern = `%${word.replaceAll(/[\\%_]/g, '\\$&')}%`
-    values.push(...spec.search.map(() => pattern))
+    values.push(...ways.map(() => pattern))
   }
   return { sql, values }
 }

@@ -9,6 +9,7 @@
         :columns="columns"
         title="Characteristics"
         :selected-id="id"
+        :query="narrowed"
         empty-text="The library holds each property to inspect once. Add the first one."
         :to="(row: CharacteristicRow) => ({ path: `/define/characteristics/${row.id}`, query: route.query })"
       >
@@ -24,6 +25,7 @@
             >New characteristic</v-btn
           ></template
         >
+        <template #narrow><LibraryFilter /></template>
         <template #upper="{ row }"
           ><ToleranceStrip v-if="row['kind'] === 'measured'" :limits="row as never" /><span v-else class="soft small">{{
             row['acceptableState'] ?? short[String(row['kind'])]
@@ -53,6 +55,7 @@ import SheetSplit from '../pieces/SheetSplit.vue'
 import ToleranceStrip from '../pieces/ToleranceStrip.vue'
 import CharacteristicForm from './CharacteristicForm.vue'
 import DefineNav from './DefineNav.vue'
+import LibraryFilter from './LibraryFilter.vue'
 import ReleaseDialog from './ReleaseDialog.vue'
 
 const { define } = endpoints
@@ -62,6 +65,14 @@ const { isEngineer } = useSession()
 const isReleasing = ref(false)
 const list = ref<{ reload: () => Promise<void> }>()
 const id = computed(() => (typeof route.params['id'] === 'string' && route.params['id'] !== '' ? route.params['id'] : null))
+const narrowed = computed(() =>
+  Object.fromEntries(
+    (['kind', 'state', 'familyId'] as const).flatMap((key) => {
+      const value = route.query[key]
+      return typeof value === 'string' ? [[key, value]] : []
+    }),
+  ),
+)
 const short: Readonly<Record<string, string>> = { coded: 'chosen from a list', counted: 'counted', noted: 'noted' }
 const columns: ListColumn[] = [
   { key: 'code', title: 'Code' },

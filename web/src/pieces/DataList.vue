@@ -17,6 +17,7 @@
       <a class="tool" :href="csvAddress" download>CSV</a>
       <span class="soft count" aria-live="polite">{{ status === 'loading' && rows.length === 0 ? '…' : whole(total) }}</span>
     </div>
+    <slot name="narrow" />
     <div ref="scroller" class="scroller" tabindex="-1" @scroll.passive="onScroll">
       <table>
         <thead>
@@ -44,7 +45,9 @@
           </tr>
         </tbody>
       </table>
-      <p v-if="status === 'ready' && rows.length === 0" class="soft none">{{ words ? `Nothing matches "${words}".` : emptyText }}</p>
+      <p v-if="status === 'ready' && rows.length === 0" class="soft none">
+        {{ words ? `Nothing matches "${words}".` : $slots['narrow'] && isNarrowed ? 'Nothing of this kind.' : emptyText }}
+      </p>
       <p v-if="status === 'loading'" class="soft none">Loading …</p>
       <ErrorNote :failure="failure"><v-btn variant="text" @click="load(false)">Try again</v-btn></ErrorNote>
       <button v-if="next && status === 'ready'" class="tool more" @click="load(true)">More</button>
@@ -109,6 +112,7 @@ const shown = computed(() => {
 })
 
 const asked = computed(() => ({ ...query, q: words.value.trim() || undefined, ...(sort.value ? { sort: sort.value, dir: dir.value } : {}) }))
+const isNarrowed = computed(() => Object.values(query).some((value) => value !== undefined))
 const csvAddress = computed(() => addressOf(endpoint, { query: asked.value }, '.csv'))
 
 let latest = 0
