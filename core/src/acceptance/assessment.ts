@@ -11,6 +11,7 @@ import { sampleFor, type Sample } from './sampleFor'
 import type { SamplingRule } from './samplingRule'
 import { skipLotPerformance } from './skipLot'
 import { walkStages, type Population, type Stage, type StagedAcceptance } from './stagedPlan'
+import { twoLimitAcceptance } from './twoLimitAcceptance'
 import { variablesAcceptance } from './variablesAcceptance'
 
 /** Continuous sampling of a run: every unit until `clearance` in a row conform, then one in k. */
@@ -35,6 +36,8 @@ export interface AssessmentOptions {
   /** Real arrivals of the part, and the work of one piece; null where unknown. */
   readonly lotsPerMonth: number | null
   readonly minutesPerPiece: number | null
+  /** By variables: one limit, or two with half of what is nonconforming beyond each. One where not said. */
+  readonly limits?: 'one' | 'two'
 }
 
 export interface CostPoint {
@@ -152,9 +155,9 @@ function perUnitModel(sample: Sample, lotSize: number): Model {
   }
 }
 
-function variablesModel(sample: Sample, lotSize: number): Model {
+function variablesModel(sample: Sample, lotSize: number, limits: AssessmentOptions['limits']): Model {
   const { k, method } = sample.variables as NonNullable<Sample['variables']>
-  const accepted = variablesAcceptance(sample.sampleSize, k, method)
+  const accepted = (limits === 'two' ? twoLimitAcceptance : variablesAcceptance)(sample.sampleSize, k, method)
   return {
     model: 'variables',
     sample,
@@ -183,10 +186,10 @@ function runModel({ clearance, k }: ContinuousRule, lotSize: number): Model {
   }
 }
 
-function modelOf(rule: SamplingRule | ContinuousRule, lotSize: number): Model {
+function modelOf(rule: SamplingRule | ContinuousRule, lotSize: number, limits: AssessmentOptions['limits'] = 'one'): Model {
   if (rule.kind === 'continuous') return runModel(rule, lotSize)
   const sample = sampleFor(rule, lotSize)
-  if (sample.variables) return variablesModel(sample, lotSize)
+  if (sample.variables) return variablesModel(sample, lotSize, limits)
   return sample.counting === 'nonconformities' ? perUnitModel(sample, lotSize) : lotModel(sample, lotSize)
 }
 
@@ -222,7 +225,7 @@ export function assess(choice: SamplingChoice, options: AssessmentOptions): Asse
   const { lotSize, toPercent, goodPercent, poorPercent } = options
   checkLotSize(lotSize)
   const { sampling, frequency } = choice
-  const model = modelOf(sampling, lotSize)
+  const model = modelOf(sampling, lotSize, options.limits)
   const accepted = (fraction: number) => withFrequency(frequency, model.accepted(fraction)).accepted
   const costAt = (percent: number, withEarlyStop: boolean): CostPoint => {
     const cost = model.cost(percent / 100, withEarlyStop)
@@ -307,10 +310,13 @@ function timeWords(minutes: number): string {
 
 function sentenceOf(
   model: RiskModel,
-  { goodPercent, poorPercent }: AssessmentOptions,
+  { goodPercent, poorPercent, limits }: AssessmentOptions,
   known: Pick<Assessment, 'producersRisk' | 'consumersRisk' | 'piecesPerLot' | 'piecesPerMonth' | 'minutesPerMonth' | 'at10'>,
 ): string {
-  const unit = model === 'perUnit' ? ' nonconformities per 100 units' : ' % nonconforming'
+  const unit =
+    model === 'perUnit'
+      ? ' nonconformities per 100 units'
+      : ` % nonconforming${model === 'variables' && limits === 'two' ? ', half of them beyond each limit,' : ''}`
   const subject = model === 'run' ? 'Of a run' : 'A lot'
   const passes = (share: number) => (share === 0 ? 'never passes' : share === 1 ? 'always passes' : `passes ${timesIn100(share)}`)
   const good =

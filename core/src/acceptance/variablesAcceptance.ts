@@ -27,8 +27,13 @@ export interface SpreadNodes {
   readonly weight: Float64Array
 }
 
-/** Quadrature nodes for the distribution of s/σ, n ≥ 2. Two panels around the mean, out to where the density no longer counts. */
-export function spreadNodes(sampleSize: number): SpreadNodes {
+/** Where s/σ of n readings lies, with its density. Beyond low and high there is less than 1e-16; the middle is near the mode. */
+export function spreadDensity(sampleSize: number): {
+  readonly low: number
+  readonly middle: number
+  readonly high: number
+  readonly density: (spread: number) => number
+} {
   const freedom = sampleSize - 1
   const deviation = 1 / Math.sqrt(2 * freedom)
   // Below ten degrees of freedom the left tail ends at 0 and the right one is long.
@@ -36,6 +41,12 @@ export function spreadNodes(sampleSize: number): SpreadNodes {
   const high = 1 + (freedom < 10 ? 12 : 9.5) * deviation
   const middle = Math.min(high, Math.max(low, Math.sqrt(Math.max(0.3, (freedom - 1) / freedom))))
   const logScale = Math.log(2) + (freedom / 2) * Math.log(freedom / 2) - logGamma(freedom / 2)
+  return { low, middle, high, density: (s) => Math.exp(logScale + (freedom - 1) * Math.log(s) - (freedom / 2) * s * s) }
+}
+
+/** Quadrature nodes for the distribution of s/σ, n ≥ 2: two panels that meet in the middle. */
+export function spreadNodes(sampleSize: number): SpreadNodes {
+  const { low, middle, high, density } = spreadDensity(sampleSize)
   const spread = new Float64Array(2 * nodeCount)
   const weight = new Float64Array(2 * nodeCount)
   let sum = 0
@@ -45,10 +56,9 @@ export function spreadNodes(sampleSize: number): SpreadNodes {
   ] as const) {
     for (let i = 0; i < nodeCount; i++) {
       const s = (from + to) / 2 + ((to - from) / 2) * (rule.nodes[i] as number)
-      const density = Math.exp(logScale + (freedom - 1) * Math.log(s) - (freedom / 2) * s * s)
       const at = panel * nodeCount + i
       spread[at] = s
-      weight[at] = ((to - from) / 2) * (rule.weights[i] as number) * density
+      weight[at] = ((to - from) / 2) * (rule.weights[i] as number) * density(s)
       sum += weight[at] as number
     }
   }

@@ -35,8 +35,8 @@
 
 <script lang="ts">
 import type { Assessment } from '@nemawashi/core'
+import type { RiskView } from './riskView'
 
-export type RiskView = 'accepted' | 'outgoing' | 'pieces' | 'total'
 export interface RiskLine {
   readonly letter: string
   readonly color: string

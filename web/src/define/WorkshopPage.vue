@@ -78,20 +78,24 @@
             ><input v-model.number="poorSlider" type="range" min="0" max="1000" aria-label="Poor quality, per cent"
           /></label>
         </div>
+        <label v-if="isByVariables" class="both"
+          ><input v-model="isBothLimits" type="checkbox" data-field="bothLimits" /> By variables with both limits, half of what is nonconforming
+          beyond each; else all beyond one</label
+        >
         <ol class="sentences">
           <li v-for="line in lines" :key="line.letter">
             <b :style="{ color: line.color }">{{ line.letter }}</b> <span data-test="sentence">{{ line.assessment.sentence }}</span>
           </li>
         </ol>
         <v-btn-toggle v-model="view" density="compact" mandatory variant="outlined" divided aria-label="What the chart shows">
-          <v-btn v-for="{ value, title } in views" :key="value" :value="value" size="small">{{ title }}</v-btn>
+          <v-btn v-for="({ title }, value) in riskViews" :key="value" :value="value" size="small">{{ title }}</v-btn>
         </v-btn-toggle>
         <RiskChart
           v-if="lines.length > 0"
           :lines="lines"
           :view="view"
           :end="end"
-          :caption="`Lots of ${whole(lotSize)}; ${captionOf[view]}`"
+          :caption="`Lots of ${whole(lotSize)}; ${riskViews[view].caption}`"
           :height="280"
         />
         <WorkshopTable v-if="lines.length > 0" :lines="lines" :good-percent="goodPercent" :poor-percent="poorPercent" />
@@ -108,94 +112,60 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type CharacteristicFields, type Past } from '@nemawashi/contract'
-import type { FrequencyRule, SamplingChoice } from '@nemawashi/core'
+import { endpoints } from '@nemawashi/contract'
+import type { FrequencyRule } from '@nemawashi/core'
 import { computed, defineAsyncComponent, ref, watch } from 'vue'
-import { useRoute, useRouter } from 'vue-router'
-import { call } from '../frame/api'
 import { useCrumbs } from '../frame/crumbs'
 import { useKeys } from '../frame/keys'
 import { useSession } from '../frame/session'
-import { count, whole } from '../pieces/format'
+import { whole } from '../pieces/format'
 import PickOne from '../pieces/PickOne.vue'
 import SheetSplit from '../pieces/SheetSplit.vue'
 import { roundEnd, strokes } from './chartScale'
 import DefineNav from './DefineNav.vue'
 import PastPanel from './PastPanel.vue'
-import type { RiskLine, RiskView } from './RiskChart.vue'
+import type { RiskLine } from './RiskChart.vue'
+import { riskViews } from './riskView'
 import RuleFields from './RuleFields.vue'
-import { packRules, unpackRules } from './rulesInAddress'
 import SamplingFields from './SamplingFields.vue'
 import { frequencyKinds } from './samplingKinds'
 import SwitchingPanel from './SwitchingPanel.vue'
 import UseRuleDialog from './UseRuleDialog.vue'
 import { useAssessments } from './useSamplingWorker'
+import { useWorkshop } from './useWorkshop'
 import WorkshopTable from './WorkshopTable.vue'
 
 /** Up to four sampling choices side by side: their risk and cost, what they would have done to the past, and how they switch. */
 const RiskChart = defineAsyncComponent(() => import('./RiskChart.vue'))
 const { define } = endpoints
-const route = useRoute()
-const router = useRouter()
 const { isEngineer } = useSession()
 useCrumbs(() => [{ words: 'Define', to: '/define' }, { words: 'Sampling workshop' }])
 
-const text = (key: string) => (typeof route.query[key] === 'string' && route.query[key] !== '' ? route.query[key] : null)
-const start: SamplingChoice = { sampling: { kind: 'attributesScheme', level: 'II', aqlPercent: 1 }, frequency: { kind: 'everyArrival' } }
-const choices = ref<SamplingChoice[]>(unpackRules(route.query['rules']) ?? [start])
-const characteristicId = ref(text('characteristic'))
-const partId = ref(text('part'))
-const supplierId = ref(text('supplier'))
-const tab = ref(text('tab') ?? 'risk')
-const view = ref<RiskView>((text('view') as RiskView | null) ?? 'accepted')
+const {
+  choices,
+  characteristicId,
+  partId,
+  supplierId,
+  tab,
+  view,
+  isBothLimits,
+  isByVariables,
+  lotSlider,
+  goodSlider,
+  poorSlider,
+  lotSize,
+  goodPercent,
+  poorPercent,
+  past,
+  definition,
+  limits,
+  unit,
+  arrivalWords,
+  set,
+  add,
+  takeOut,
+} = useWorkshop()
 const isUsing = ref(false)
-
-/** Sliders run over powers of ten, rounded to two figures. */
-const power = (from: number, to: number) => ({
-  value: (at: number) => Number((10 ** (from + ((to - from) * at) / 1000)).toPrecision(2)),
-  place: (value: number) => Math.round((1000 * (Math.log10(value) - from)) / (to - from)),
-})
-const lots = power(0.7, 5)
-const percents = power(-2, 1.7)
-const lotSlider = ref(lots.place(Number(text('lot') ?? 500)))
-const goodSlider = ref(percents.place(Number(text('good') ?? 1)))
-const poorSlider = ref(percents.place(Number(text('poor') ?? 5)))
-const lotSize = computed(() => Math.round(lots.value(lotSlider.value)))
-const goodPercent = computed(() => percents.value(goodSlider.value))
-const poorPercent = computed(() => percents.value(poorSlider.value))
-
-const past = ref<Past | null>(null)
-const definition = ref<CharacteristicFields | null>(null)
-watch(
-  [characteristicId, partId, supplierId],
-  async ([characteristic, part, supplier]) => {
-    past.value = null
-    definition.value = null
-    if (!characteristic) return
-    const query = { ...(part ? { partId: part } : {}), ...(supplier ? { supplierId: supplier } : {}) }
-    const [found, loaded] = await Promise.all([
-      call(define.getPast, { params: { id: characteristic }, query }),
-      call(define.getCharacteristic, { params: { id: characteristic } }),
-    ])
-    if (characteristicId.value !== characteristic) return
-    past.value = found
-    definition.value = loaded.revisions.find((revision) => revision.state === 'released') ?? loaded.revisions[0] ?? null
-    if (found.medianLot !== null && text('lot') === null) lotSlider.value = lots.place(found.medianLot)
-  },
-  { immediate: true },
-)
-const limits = computed(() => {
-  const of = definition.value
-  return of?.kind === 'measured' ? { nominal: of.nominal, lower: of.lower, upper: of.upper } : null
-})
-const unit = computed(() => definition.value?.unit ?? '')
-const arrivalWords = computed(() => {
-  if (!past.value) return ''
-  const { lots: recorded, lotsPerMonth, medianLot } = past.value
-  if (lotsPerMonth === null || medianLot === null) return `${count(recorded.length, 'recorded lot')}: too few to tell how many arrive a month.`
-  const minutes = definition.value?.details.minutesPerPiece
-  return `Reckoned with ${Number(lotsPerMonth.toPrecision(2))} lots a month, as the last ${count(recorded.length, 'recorded lot')} arrived${minutes ? `, and ${minutes} minutes a piece` : ''}; half of them hold ${whole(medianLot)} or fewer.`
-})
 
 const reach = ref(10)
 const end = computed(() => roundEnd(Math.max(reach.value, 2 * goodPercent.value, 1.3 * poorPercent.value)))
@@ -208,6 +178,7 @@ const { outcomes } = useAssessments(
     poorPercent: poorPercent.value,
     lotsPerMonth: past.value?.lotsPerMonth ?? null,
     minutesPerPiece: definition.value?.details.minutesPerPiece ?? null,
+    limits: isByVariables.value && isBothLimits.value ? ('two' as const) : ('one' as const),
   }),
 )
 const assessmentOf = (i: number) => {
@@ -229,52 +200,12 @@ watch(lines, (all) => {
   reach.value = 1.6 * widest
 })
 
-const views: readonly { value: RiskView; title: string }[] = [
-  { value: 'accepted', title: 'Accepted' },
-  { value: 'outgoing', title: 'Goes out' },
-  { value: 'pieces', title: 'Pieces a lot' },
-  { value: 'total', title: 'With sorting' },
-]
-const captionOf: Readonly<Record<RiskView, string>> = {
-  accepted: 'how often a lot of each quality is accepted.',
-  outgoing: 'what passes on average, when refused lots are sorted and what is found replaced.',
-  pieces: 'pieces looked at on average.',
-  total: 'pieces looked at when refused lots are sorted whole.',
-}
 const frequencies = Object.entries(frequencyKinds).map(([value, { title }]) => ({ title, value }))
 
 function dashOf(i: number): string {
   const dash = strokes[i]?.dash
   return Array.isArray(dash) ? dash.join(' ') : ''
 }
-function set(i: number, change: Partial<SamplingChoice>): void {
-  choices.value = choices.value.map((choice, at) => (at === i ? { ...choice, ...change } : choice))
-}
-function add(): void {
-  if (choices.value.length < 4)
-    choices.value = [...choices.value, structuredClone(JSON.parse(JSON.stringify(choices.value.at(-1) ?? start)) as SamplingChoice)]
-}
-function takeOut(i: number): void {
-  choices.value = choices.value.filter((_, at) => at !== i)
-}
-watch(
-  [choices, lotSize, goodPercent, poorPercent, characteristicId, partId, supplierId, tab, view],
-  () =>
-    void router.replace({
-      query: {
-        rules: packRules(choices.value),
-        lot: lotSize.value,
-        good: goodPercent.value,
-        poor: poorPercent.value,
-        ...(characteristicId.value ? { characteristic: characteristicId.value } : {}),
-        ...(partId.value ? { part: partId.value } : {}),
-        ...(supplierId.value ? { supplier: supplierId.value } : {}),
-        ...(tab.value === 'risk' ? {} : { tab: tab.value }),
-        ...(view.value === 'accepted' ? {} : { view: view.value }),
-      },
-    }),
-  { deep: true },
-)
 useKeys([
   { key: 'N', words: 'compare with another rule', run: add },
   { key: 'U', words: 'put a rule on a plan line', run: () => (isUsing.value = isEngineer) },
@@ -338,6 +269,15 @@ useKeys([
 .sliders input {
   grid-column: 1 / -1;
   width: 240px;
+  accent-color: var(--indigo);
+}
+.both {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  font-size: 14px;
+}
+.both input {
   accent-color: var(--indigo);
 }
 .sentences {
