@@ -79,6 +79,7 @@ export const errorCatalogue = {
   inspection_closed: { status: 409, help: 'A finished inspection takes no readings; reopen it while it is undecided.' },
   inspection_not_finished: { status: 409, help: 'Finish the inspection first.' },
   already_decided: { status: 409, help: 'A decision stands. Open the passport to see it.' },
+  skip_reason_missing: { status: 409, help: 'Answer the named lines, or say for each why it is skipped.' },
   answers_missing: { status: 409, help: 'Answer the named cells first; a blank never passes.' },
   piece_unknown: { status: 422, help: 'Pieces count from 1 to the sample size of the line.' },
   outside_not_confirmed: { status: 422, help: 'Say that this is what you measured, or correct it.' },

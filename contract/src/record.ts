@@ -84,6 +84,13 @@ export const Finding = z.strictObject({
 })
 export type Finding = z.infer<typeof Finding>
 
+/** Why a line that need not be answered was left blank, wholly or in part. */
+export const LineSkip = z.strictObject({ lineId: Id, reason: z.string().trim().min(3).max(200) })
+export type LineSkip = z.infer<typeof LineSkip>
+
+/** An inspection as another one names it. */
+const OtherInspection = z.strictObject({ id: Id, code: z.string(), planName: z.string(), state: InspectionState })
+
 export const Inspection = z.strictObject({
   id: Id,
   code: z.string(),
@@ -117,6 +124,10 @@ export const Inspection = z.strictObject({
   finding: Finding,
   balances: z.array(BalanceRow),
   otherOpenInspections: z.array(z.string()),
+  /** The inspection one of whose answers asked for this one; and those that answers here asked for. */
+  skips: z.array(LineSkip),
+  follows: OtherInspection.nullable(),
+  followUps: z.array(OtherInspection),
   decision: Decision.nullable(),
 })
 export type Inspection = z.infer<typeof Inspection>
@@ -167,9 +178,9 @@ export const record = {
   }),
   finishInspection: endpoint('POST', '/api/inspections/:id/finish', {
     access: bench,
-    summary: 'Judge the lot from the readings; blanks on required lines block',
+    summary: 'Judge the lot from the readings; blanks on required lines block, blanks on others want a reason',
     params: ById,
-    body: z.strictObject({ version: Version }),
+    body: z.strictObject({ version: Version, skips: z.array(LineSkip).max(100).default([]) }),
     reply: Inspection,
   }),
   reopenInspection: endpoint('POST', '/api/inspections/:id/reopen', {

@@ -8,7 +8,8 @@ import { CharacteristicEntity, CharacteristicRevisionEntity, type Characteristic
 import { plansUsing } from './plansUsing'
 import { checkedFields, detailsOf } from './checkedFields'
 import { pastOf } from './past'
-import { draftOf, releasedOf, releaseDraft } from './revisions'
+import { releaseCharacteristic } from './releaseCharacteristic'
+import { draftOf, releasedOf } from './revisions'
 import { usesOf } from './uses'
 
 const { define } = endpoints
@@ -110,11 +111,7 @@ export function characteristicRoutes(routes: Routes): void {
     return loadCharacteristic(work.manager, params.id)
   })
   routes.change(define.releaseCharacteristic, async (work, { params, body }) => {
-    const current = await loadAt(work, CharacteristicEntity, words, params.id, body.version)
-    const draft = await draftOf(work, CharacteristicRevisionEntity, { characteristicId: params.id }, words, current.code)
-    checkedFields({ ...draft, details: detailsOf(draft.details) })
-    await releaseDraft(work, CharacteristicRevisionEntity, { characteristicId: params.id }, draft)
-    await saveNext(work, CharacteristicEntity, words, `revision ${draft.revision} released`, current, {})
+    await releaseCharacteristic(work, params.id, body.version)
     return loadCharacteristic(work.manager, params.id)
   })
   routes.change(define.reviseCharacteristic, async (work, { params, body }) => {

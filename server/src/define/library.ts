@@ -18,14 +18,12 @@ import type { Reader } from '../kernel/database'
 import type { Routes } from '../kernel/routes'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
-import { loadAt, saveNext } from '../kernel/versioned'
 import { checkedFields, detailsOf } from './checkedFields'
 import { CharacteristicEntity, CharacteristicRevisionEntity, type CharacteristicRevisionRow } from './entities'
 import { readTable } from './readTable'
-import { draftOf, releaseDraft } from './revisions'
+import { releaseCharacteristic } from './releaseCharacteristic'
 
 const { define } = endpoints
-const words = 'characteristic'
 const listedProblems = 500
 
 interface Current {
@@ -274,13 +272,7 @@ export function libraryRoutes(routes: Routes): void {
   routes.change(define.importCharacteristics, (work, { body }) => importRows(work, body.rows))
   routes.change(define.undoImport, (work, { params }) => undoImport(work, params.id))
   routes.change(define.releaseMany, async (work, { body }) => {
-    for (const { id, version } of body.characteristics) {
-      const current = await loadAt(work, CharacteristicEntity, words, id, version)
-      const draft = await draftOf(work, CharacteristicRevisionEntity, { characteristicId: id }, words, current.code)
-      checkedFields({ ...draft, details: detailsOf(draft.details) })
-      await releaseDraft(work, CharacteristicRevisionEntity, { characteristicId: id }, draft)
-      await saveNext(work, CharacteristicEntity, words, `revision ${draft.revision} released`, current, {})
-    }
+    for (const { id, version } of body.characteristics) await releaseCharacteristic(work, id, version)
     return { released: body.characteristics.length }
   })
 }

@@ -8,6 +8,7 @@ import { loadAt, requireFreeCode, requireReference, saveNext } from '../kernel/v
 import { detailsOf } from './checkedFields'
 import { CharacteristicEntity, CharacteristicRevisionEntity, PlanEntity, PlanLineEntity, PlanRevisionEntity, type PlanRevisionRow } from './entities'
 import { planSheetPdf, type SheetLine } from './planSheetPdf'
+import { answersAskingFor } from './plansUsing'
 import { draftOf, releasedOf, releaseDraft } from './revisions'
 
 const { define } = endpoints
@@ -225,6 +226,12 @@ export function planRoutes(routes: Routes, now: () => Date): void {
         `${current.code} hangs on ${points.join(', ')}: deliveries would arrive unchecked. Retire or change those control points first.`,
         { points },
       )
+    }
+    const answers = await answersAskingFor(work.manager, params.id)
+    if (answers.length > 0) {
+      throw new ServerError('still_in_use', `${current.code} is asked for by answers of ${answers.join(', ')}. Revise those characteristics first.`, {
+        characteristics: answers,
+      })
     }
     await work.manager.update(PlanRevisionEntity, { id: released.id }, { state: 'retired' })
     await saveNext(work, PlanEntity, words, `revision ${released.revision} retired`, current, {})

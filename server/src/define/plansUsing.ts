@@ -9,3 +9,14 @@ export async function plansUsing(reader: Reader, characteristicId: string): Prom
   )) as { code: string }[]
   return rows.map((row) => row.code)
 }
+
+/** Released characteristics with an answer that asks for a plan in addition. */
+export async function answersAskingFor(reader: Reader, planId: string): Promise<string[]> {
+  const rows = (await reader.query(
+    `SELECT c.code FROM characteristic_revision r JOIN characteristic c ON c.id = r.characteristicId
+     WHERE r.state = 'released' AND r.kind = 'coded'
+       AND EXISTS (SELECT 1 FROM json_each(r.details, '$.answers') a WHERE json_extract(a.value, '$.followUpPlanId') = ?) ORDER BY c.code`,
+    [planId],
+  )) as { code: string }[]
+  return rows.map(({ code }) => code)
+}

@@ -1,4 +1,4 @@
-import type { DetachedLimits, Finding } from '@nemawashi/contract'
+import type { DetachedLimits, Finding, LineSkip } from '@nemawashi/contract'
 import type { Counting, Mark, Stage, VariablesPlan } from '@nemawashi/core'
 import { EntitySchema } from 'typeorm'
 import { flag, id, int, mayReference, maybeJson, maybeText, references, text, uniqueText } from '../kernel/columns'
@@ -24,6 +24,10 @@ export interface InspectionRow {
   verdict: 'acceptable' | 'notAcceptable' | null
   finding: Finding | null
   version: number
+  /** The inspection one of whose answers asked for this one. */
+  followsId: string | null
+  /** Why lines that need not be answered were left blank; null while nothing was skipped. */
+  skips: LineSkip[] | null
 }
 export const InspectionEntity = new EntitySchema<InspectionRow>({
   name: 'inspection',
@@ -48,12 +52,15 @@ export const InspectionEntity = new EntitySchema<InspectionRow>({
     verdict: maybeText,
     finding: maybeJson,
     version: int,
+    followsId: maybeText,
+    skips: maybeJson,
   },
   indices: [
     { name: 'inspection_lot', columns: ['lotId'] },
     { name: 'inspection_state', columns: ['state', 'openedAt', 'id'] },
     { name: 'inspection_opened', columns: ['openedAt', 'id'] },
     { name: 'inspection_finished', columns: ['finishedAt'] },
+    { name: 'inspection_follows', columns: ['followsId'] },
   ],
 })
 

@@ -7,7 +7,13 @@ import { ServerError } from '../kernel/serverError'
 import { namedBalances } from '../run/ledger'
 import { InspectionEntity, type InspectionLineRow } from './entities'
 
-type Head = Omit<Inspection, 'isGate' | 'lines' | 'readings' | 'finding' | 'balances' | 'otherOpenInspections' | 'decision'> & { isGate: number }
+type Head = Omit<
+  Inspection,
+  'isGate' | 'lines' | 'readings' | 'finding' | 'balances' | 'otherOpenInspections' | 'decision' | 'skips' | 'follows' | 'followUps'
+> & {
+  isGate: number
+  followsId: string | null
+}
 
 /** The lines of an inspection in order, with the characteristic revision that each was made from. */
 export async function loadInspectionLines(reader: Reader, inspectionId: string): Promise<InspectionLine[]> {
@@ -67,7 +73,7 @@ export async function loadInspection(reader: Reader, id: string): Promise<Inspec
     `SELECT i.id, i.code, i.state, i.version, t.id AS partId, t.code AS partCode, t.name AS partName, t.revision AS partRevision, t.unit,
             l.id AS lotId, l.code AS lotCode, l.supplierLot, s.name AS supplierName, d.id AS deliveryId, d.code AS deliveryCode, d.orderNumber,
             p.code AS planCode, p.name AS planName, r.revision AS planRevision, o.name AS operationName, i.lotSize, i.isGate,
-            i.openedAt, i.startedAt, a.name AS startedByName, i.finishedAt, b.name AS finishedByName
+            i.openedAt, i.startedAt, a.name AS startedByName, i.finishedAt, b.name AS finishedByName, i.followsId
      FROM inspection i JOIN lot l ON l.id = i.lotId JOIN part t ON t.id = l.partId JOIN partner s ON s.id = l.supplierId JOIN delivery d ON d.id = l.deliveryId
      JOIN plan_revision r ON r.id = i.planRevisionId JOIN plan p ON p.id = r.planId JOIN operation o ON o.id = i.operationId
      LEFT JOIN person a ON a.id = i.startedById LEFT JOIN person b ON b.id = i.finishedById WHERE i.id = ?`,
@@ -76,19 +82,25 @@ export async function loadInspection(reader: Reader, id: string): Promise<Inspec
   if (!head) throw new ServerError('not_found', `There is no inspection with the id ${id}.`)
   const lines = await loadInspectionLines(reader, id)
   const readings = await loadReadings(reader, id)
-  const stored = head.state === 'finished' || head.state === 'decided' ? (await reader.findOneBy(InspectionEntity, { id }))?.finding : null
+  const stored = head.state === 'finished' || head.state === 'decided' ? await reader.findOneBy(InspectionEntity, { id }) : null
   const others = (await reader.query(`SELECT code FROM inspection WHERE lotId = ? AND id <> ? AND isGate = 1 AND state <> 'decided' ORDER BY code`, [
     head.lotId,
     id,
   ])) as {
     code: string
   }[]
+  const { followsId, ...shown } = head
+  const named = `SELECT i.id, i.code, p.name AS planName, i.state FROM inspection i JOIN plan_revision r ON r.id = i.planRevisionId JOIN plan p ON p.id = r.planId`
+  const follows = followsId === null ? [] : ((await reader.query(`${named} WHERE i.id = ?`, [followsId])) as Inspection['followUps'])
   return {
-    ...head,
+    ...shown,
+    skips: stored?.skips ?? [],
+    follows: follows[0] ?? null,
+    followUps: (await reader.query(`${named} WHERE i.followsId = ? ORDER BY i.code`, [id])) as Inspection['followUps'],
     isGate: head.isGate === 1,
     lines,
     readings,
-    finding: stored ?? findingOf(lines, readings),
+    finding: stored?.finding ?? findingOf(lines, readings),
     balances: await namedBalances(reader, head.lotId),
     otherOpenInspections: others.map((other) => other.code),
     decision: await loadDecision(reader, id),

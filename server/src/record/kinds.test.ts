@@ -45,7 +45,8 @@ async function arrive(fields: Fields, sampling: SamplingRule, line: Partial<Plan
         params: { id },
         body: { readings: values.map((value, i) => reading(lineId, from + i, value, { isConfirmedOutside: true })) },
       }),
-    finish: async () => inspector.call(record.finishInspection, { params: { id }, body: { version: (await load()).version } }),
+    finish: async (skips: { lineId: string; reason: string }[] = []) =>
+      inspector.call(record.finishInspection, { params: { id }, body: { version: (await load()).version, skips } }),
   }
 }
 const three: SamplingRule = { kind: 'fixedNumber', sampleSize: 3, accept: 0 }
@@ -66,6 +67,51 @@ describe('a characteristic of each kind', () => {
       ['R', 'notJudged'],
     ])
     expect(await bench.finish()).toMatchObject({ finding: { verdict: 'notAcceptable' } })
+  })
+
+  it('coded: an answer may ask for a further plan, which is opened once on the same lot and holds it too', async () => {
+    const further = await goods.plan('FURTHER', [{ characteristicId: goods.judged.id }])
+    const answers = [
+      { code: 'E', words: 'even', verdict: 'conforming' as const, followUpPlanId: null },
+      { code: 'S', words: 'stained', verdict: 'neither' as const, followUpPlanId: further.id },
+    ]
+    const bench = await arrive({ ...none, name: 'Stain', kind: 'coded', details: { answers } }, three)
+    await bench.answer(['E', 'S', 'S'])
+    const finished = await bench.finish()
+    expect(finished.followUps).toMatchObject([{ planName: 'Plan FURTHER', state: 'toDo' }])
+    expect(finished.otherOpenInspections).toEqual(finished.followUps.map(({ code }) => code))
+    const inspector = await plant.as('inspector')
+    const opened = await inspector.call(record.getInspection, { params: { id: finished.followUps[0]?.id ?? '' } })
+    expect(opened).toMatchObject({ lotId: finished.lotId, isGate: true, follows: { code: finished.code }, lotSize: 100 })
+    const reopened = await inspector.call(record.reopenInspection, {
+      params: { id: bench.id },
+      body: { version: finished.version, reason: 'looked again' },
+    })
+    expect((await bench.finish()).followUps).toHaveLength(1)
+    expect(reopened.followUps).toHaveLength(1)
+    expect(await refusal(goods.engineer.call(define.retirePlan, { params: { id: further.id }, body: { version: further.version } }))).toMatchObject({
+      code: 'still_in_use',
+      facts: { characteristics: [`K-${counter}`] },
+    })
+  })
+
+  it('coded: is not released while an answer asks for a plan that could not be opened', async () => {
+    const draft = await goods.engineer.call(define.createPlan, {
+      body: {
+        code: 'NOT-YET',
+        name: 'Not yet',
+        lines: [{ characteristicId: goods.judged.id, sampling: three, isRequired: true, isDecisive: false }],
+      },
+    })
+    const answers = [
+      { code: 'E', words: 'even', verdict: 'conforming' as const, followUpPlanId: null },
+      { code: 'S', words: 'stained', verdict: 'nonconforming' as const, followUpPlanId: draft.id },
+    ]
+    const made = await create('K-EARLY', { ...none, name: 'Early', kind: 'coded', details: { answers } })
+    const release = () => goods.engineer.call(define.releaseMany, { body: { characteristics: [{ id: made.id, version: made.version }] } })
+    expect(await refusal(release())).toMatchObject({ code: 'nothing_released', facts: { answer: 'S', plan: 'NOT-YET' } })
+    await goods.engineer.call(define.releasePlan, { params: { id: draft.id }, body: { version: draft.version } })
+    expect(await release()).toEqual({ released: 1 })
   })
 
   it('counted: nonconformities by fault code, judged per 100 units', async () => {
@@ -162,6 +208,29 @@ describe('a sampling rule at the bench', () => {
     expect(uses.lines).toMatchObject([{ detached }])
     expect(uses.points).toHaveLength(1)
     expect(uses.parts).toMatchObject([{ code: 'P-1' }])
+  })
+
+  it('that need not be answered is skipped with a reason, which stands in the report', async () => {
+    const bench = await arrive(gap, three, { isRequired: false })
+    await bench.answer(['0.30'])
+    expect(await refusal(bench.finish())).toMatchObject({
+      code: 'skip_reason_missing',
+      facts: { skipped: [{ lineId: bench.line?.id, line: 'Gate gap', blank: 2 }] },
+    })
+    const lineId = bench.line?.id ?? ''
+    expect((await refusal(bench.finish([{ lineId, reason: ' ' }])))?.code).toBe('input_invalid')
+    const finished = await bench.finish([
+      { lineId, reason: 'gauge being calibrated' },
+      { lineId: goods.part.id, reason: 'no such line' },
+    ])
+    expect(finished.skips).toEqual([{ lineId, reason: 'gauge being calibrated' }])
+    const headers = { cookie: (await plant.as('inspector')).cookies }
+    const csv = await (await fetch(`${plant.base}/api/inspections/${bench.id}/report.csv`, { headers })).text()
+    expect(csv.split('\r\n').filter((row) => row.endsWith('gauge being calibrated'))).toHaveLength(2)
+    const inspector = await plant.as('inspector')
+    await inspector.call(record.reopenInspection, { params: { id: bench.id }, body: { version: finished.version, reason: 'gauge is back' } })
+    await bench.answer(['0.30', '0.31'], 2)
+    expect((await bench.finish()).skips).toEqual([])
   })
 
   it('cannot be detached from a characteristic that must be followed, nor with limits that contradict each other', async () => {

@@ -1,9 +1,10 @@
-import { endpoints } from '@nemawashi/contract'
+import { endpoints, type Finding, type InspectionLine, type LineSkip } from '@nemawashi/contract'
 import type { ListSpec } from '../kernel/lists'
 import type { Routes } from '../kernel/routes'
 import { ServerError } from '../kernel/serverError'
 import { loadAt, saveNext } from '../kernel/versioned'
 import { InspectionEntity } from './entities'
+import { openFollowUps } from './followUps'
 import { findingOf, loadInspection, loadInspectionLines, loadReadings } from './inspections'
 import { LineCache, recordReadings } from './recordReadings'
 
@@ -40,6 +41,21 @@ export const inspectionList: ListSpec = {
   sort: ['openedAt', 'desc'],
 }
 
+/** The reasons that count: one for each line with a blank, none for a line that was answered. */
+function checkedSkips(code: string, lines: readonly InspectionLine[], finding: Finding, given: readonly LineSkip[]): LineSkip[] {
+  const blank = lines.flatMap(({ id, name, isRequired }, i) => {
+    const left = finding.lines[i]?.blank ?? 0
+    return !isRequired && left > 0 ? [{ lineId: id, line: name, blank: left }] : []
+  })
+  const unexplained = blank.filter(({ lineId }) => !given.some((skip) => skip.lineId === lineId))
+  if (unexplained.length > 0) {
+    throw new ServerError('skip_reason_missing', `${code}: ${unexplained.map(({ line }) => line).join(', ')} left blank without a reason.`, {
+      skipped: unexplained,
+    })
+  }
+  return given.filter((skip) => blank.some(({ lineId }) => lineId === skip.lineId))
+}
+
 export function recordRoutes(routes: Routes): void {
   const cache = new LineCache()
 
@@ -65,15 +81,18 @@ export function recordRoutes(routes: Routes): void {
     if (current.state === 'finished' || current.state === 'decided')
       throw new ServerError('inspection_closed', `${current.code} is ${current.state} already.`)
     const lines = await loadInspectionLines(work.manager, params.id)
-    const finding = findingOf(lines, await loadReadings(work.manager, params.id))
+    const readings = await loadReadings(work.manager, params.id)
+    const finding = findingOf(lines, readings)
     if (finding.verdict === 'notJudged') {
       const missing = finding.lines
         .filter((line, i) => line.blank > 0 && lines[i]?.isRequired)
         .map((line) => ({ line: line.name, blank: line.blank }))
       throw new ServerError('answers_missing', `${current.code} cannot be judged: ${finding.reasoning}.`, { missing })
     }
+    const skips = checkedSkips(current.code, lines, finding, body.skips)
     await saveNext(work, InspectionEntity, words, 'finished', current, {
       state: 'finished',
+      skips: skips.length > 0 ? skips : null,
       startedAt: current.startedAt ?? work.now,
       startedById: current.startedById ?? work.personId,
       finishedAt: work.now,
@@ -81,6 +100,7 @@ export function recordRoutes(routes: Routes): void {
       verdict: finding.verdict,
       finding,
     })
+    await openFollowUps(work, current, lines, readings)
     return loadInspection(work.manager, params.id)
   })
 
@@ -94,7 +114,7 @@ export function recordRoutes(routes: Routes): void {
       words,
       'reopened',
       current,
-      { state: 'started', finishedAt: null, finishedById: null, verdict: null, finding: null },
+      { state: 'started', finishedAt: null, finishedById: null, verdict: null, finding: null, skips: null },
       body.reason,
     )
     return loadInspection(work.manager, params.id)

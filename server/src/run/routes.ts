@@ -8,7 +8,8 @@ import { requireReference } from '../kernel/versioned'
 import { loadDelivery } from './deliveries'
 import { ContainerEntity, DeliveryEntity, LotEntity } from './entities'
 import { postMovement } from './ledger'
-import { openInspection, pointsAtReceiving } from './openInspections'
+import { openInspection } from '../record/openInspection'
+import { pointsAtReceiving } from './pointsAtReceiving'
 import { placeFor } from './placeFor'
 
 const { run } = endpoints
@@ -67,7 +68,7 @@ async function bookIn(work: Work, deliveryId: string, supplierId: string, line: 
     await work.manager.insert(ContainerEntity, { id: containerId, lotId: lot.id, label, quantity })
     await postMovement(work, lot.id, { containerId, quantity, from: null, to }, 'received', deliveryId)
   }
-  for (const point of points) await openInspection(work, point, lot.id, line.quantity, placeId)
+  for (const point of points) await openInspection(work, point, { lotId: lot.id, lotSize: line.quantity, holdPlaceId: placeId })
 }
 
 export function runRoutes(routes: Routes): void {

@@ -25,6 +25,7 @@ export function reportCsv(inspection: Inspection): string {
         recordedBy: reading?.recordedByName ?? '',
         typedAt: reading?.typedAt ?? '',
         entered: reading?.entered ?? '',
+        skipped: reading ? '' : (inspection.skips.find((skip) => skip.lineId === line.id)?.reason ?? ''),
       }
     }),
   )

@@ -88,6 +88,7 @@ const inspection = (lines: InspectionLine[], answers: Reading[], change: Partial
       })),
     },
     balances: [{ standing: 'onHold', quantity: 500 }],
+    skips: [],
     decision: null,
     ...change,
   }) as unknown as Inspection

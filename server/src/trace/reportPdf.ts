@@ -138,6 +138,8 @@ function linePart(paper: PdfPaper, inspection: Inspection, line: InspectionLine,
   const mark = verdictMark(finding?.verdict ?? 'notJudged')
   drawMark(paper, mark, paper.left + 5, paper.y + 6, 4)
   paper.y += paper.write(finding?.reasoning ?? '', paper.left + 16, paper.y, { color: inks[mark], width: 480 }) + 5
+  const skip = inspection.skips.find(({ lineId }) => lineId === line.id)
+  if (skip) paper.y += paper.write(`Left blank: ${skip.reason}`, paper.left + 16, paper.y, { width: 480 }) + 3
   readingsPart(paper, line, readings)
   paper.y += 6
 }

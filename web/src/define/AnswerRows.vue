@@ -5,6 +5,7 @@
         <th>key</th>
         <th>answer</th>
         <th>means</th>
+        <th>then also inspect by</th>
         <th></th>
       </tr>
     </thead>
@@ -42,27 +43,51 @@
           </select>
         </td>
         <td>
+          <select
+            :value="answer.followUpPlanId ?? ''"
+            :disabled="isFixed"
+            class="then"
+            :aria-label="`plan that answer ${i + 1} asks for`"
+            @change="set(i, { followUpPlanId: text($event) || null })"
+          >
+            <option value="">nothing more</option>
+            <option v-for="plan in plansFor(answer)" :key="plan.id" :value="plan.id">{{ plan.words }}</option>
+          </select>
+        </td>
+        <td>
           <button v-if="!isFixed" type="button" :aria-label="`Take answer ${i + 1} out`" @click="answers = answers.filter((_, at) => at !== i)">
             ✕
           </button>
         </td>
       </tr>
       <tr v-if="answers.length === 0">
-        <td colspan="4" class="soft small">No answer yet. At least two: what conforms, and what does not.</td>
+        <td colspan="5" class="soft small">No answer yet. At least two: what conforms, and what does not.</td>
       </tr>
     </tbody>
   </table>
 </template>
 
 <script setup lang="ts">
-import type { ListAnswer } from '@nemawashi/contract'
+import { endpoints, type ListAnswer } from '@nemawashi/contract'
 import { answerVerdicts } from '@nemawashi/core'
+import { onMounted, ref } from 'vue'
+import { call } from '../frame/api'
 import MarkSign from '../pieces/MarkSign.vue'
 
-/** A list of answers: the key that gives it on the bench, its words, and what it means. */
+/** A list of answers: the key that gives it on the bench, its words, what it means, and the plan that it asks for in addition. */
 defineProps<{ isFixed: boolean }>()
 const answers = defineModel<ListAnswer[]>({ required: true })
 const text = (event: Event) => (event.target as HTMLInputElement | HTMLSelectElement).value
+const plans = ref<{ id: string; words: string }[]>([])
+onMounted(async () => {
+  const { rows } = await call(endpoints.define.listPlans, { query: { state: 'released', limit: 200 } })
+  plans.value = rows.map(({ id, code, name }) => ({ id, words: `${code} ${name}` }))
+})
+/** A plan that is no longer among the released ones still shows that something is asked for. */
+function plansFor({ followUpPlanId }: ListAnswer): { id: string; words: string }[] {
+  const isKnown = followUpPlanId === null || plans.value.some(({ id }) => id === followUpPlanId)
+  return isKnown ? plans.value : [{ id: followUpPlanId, words: 'a plan that is not released' }, ...plans.value]
+}
 function set(at: number, change: Partial<ListAnswer>): void {
   answers.value = answers.value.map((answer, i) => (i === at ? { ...answer, ...change } : answer))
 }
@@ -70,7 +95,7 @@ function set(at: number, change: Partial<ListAnswer>): void {
 
 <style scoped>
 .answers {
-  max-width: 640px;
+  max-width: 760px;
 }
 input,
 select {
@@ -85,7 +110,10 @@ select {
   width: 64px;
 }
 .words {
-  width: 280px;
+  width: 200px;
+}
+.then {
+  max-width: 190px;
 }
 button {
   border: 0;

@@ -17,7 +17,8 @@
       @click="emit('answer', choice.code)"
     >
       <MarkSign :mark="choice.mark" :size="choice.words === '' ? 30 : 18" /><span v-if="choice.words">{{ choice.words }}</span
-      ><kbd>{{ choice.code }}</kbd>
+      ><kbd>{{ choice.code }}</kbd
+      ><small v-if="choice.isAskingMore">opens a further inspection</small>
     </button>
     <p v-if="words">{{ words }}</p>
   </div>
@@ -30,6 +31,8 @@ export interface Choice {
   readonly code: string
   readonly words: string
   readonly mark: Mark
+  /** The answer opens a further inspection. */
+  readonly isAskingMore?: boolean
 }
 </script>
 
@@ -81,6 +84,10 @@ button.worded {
   padding: 4px 12px;
   grid-template-columns: auto auto;
   gap: 0 8px;
+}
+button small {
+  grid-column: 1 / -1;
+  color: var(--soft);
 }
 button.worded kbd {
   grid-column: 1 / -1;

@@ -119,7 +119,12 @@ const choices = computed<readonly Choice[] | null>(() => {
       { code: 'X', words: '', mark: 'nonconforming' },
     ]
   if (line.kind === 'coded')
-    return line.details.answers.map(({ code, words, verdict }) => ({ code, words, mark: verdict === 'neither' ? 'notJudged' : verdict }))
+    return line.details.answers.map(({ code, words, verdict, followUpPlanId }) => ({
+      code,
+      words,
+      mark: verdict === 'neither' ? 'notJudged' : verdict,
+      isAskingMore: followUpPlanId !== null,
+    }))
   if (line.kind === 'noted' && line.details.noteType === 'yesNo')
     return [
       { code: 'Y', words: 'yes', mark: 'notJudged' },

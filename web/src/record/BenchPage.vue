@@ -49,10 +49,11 @@
       :is-open="isOpen"
       :may-record="mayRecord"
       :is-busy="isBusy"
-      @finish="finish"
+      @finish="finish()"
       @reopen="isReopening = true"
       @take-out="benchOutbox.takeOut($event)"
     />
+    <SkipDialog v-model="isSkipping" :skipped="skipped" @finish="finish" />
     <v-dialog v-model="isReopening" width="420">
       <v-card title="Back to the bench?">
         <v-card-text>
@@ -70,7 +71,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints } from '@nemawashi/contract'
+import { endpoints, type LineSkip } from '@nemawashi/contract'
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { asFailure, call } from '../frame/api'
@@ -85,6 +86,7 @@ import BenchEntry from './BenchEntry.vue'
 import BenchGrid from './BenchGrid.vue'
 import BenchLines from './BenchLines.vue'
 import BenchSide from './BenchSide.vue'
+import SkipDialog, { type SkippedLine } from './SkipDialog.vue'
 import { benchOutbox } from './benchOutbox'
 import { cellKey, nextOpen, type CellPlace } from './cells'
 import { useBench } from './useBench'
@@ -126,6 +128,8 @@ const isOpen = computed(() => isUnfinished.value && mayRecord.value)
 const entry = ref<InstanceType<typeof BenchEntry>>()
 const isBusy = ref(false)
 const isReopening = ref(false)
+const isSkipping = ref(false)
+const skipped = ref<SkippedLine[]>([])
 const reason = ref('')
 useCrumbs(() => [
   { words: 'Record', to: '/record' },
@@ -180,18 +184,25 @@ function move(event: KeyboardEvent): void {
   event.preventDefault()
 }
 
-async function finish(): Promise<void> {
+async function finish(skips: LineSkip[] = []): Promise<void> {
   if (isBusy.value || !inspection.value) return
   isBusy.value = true
   failure.value = null
   try {
     await benchOutbox.flush()
     if (unsent.value > 0) return void (message.value = `${unsent.value} readings are not stored yet; the inspection can be finished when they are.`)
-    inspection.value = await call(endpoints.record.finishInspection, { params: { id }, body: { version: inspection.value.version } })
+    inspection.value = await call(endpoints.record.finishInspection, { params: { id }, body: { version: inspection.value.version, skips } })
     localStorage.removeItem(`draft ${id}`)
-    notify(`${inspection.value.code} is finished: ${inspection.value.finding.verdict === 'acceptable' ? 'acceptable' : 'not acceptable'}.`)
+    const more = inspection.value.followUps.map(({ code }) => ` ${code} is opened for an answer.`).join('')
+    notify(`${inspection.value.code} is finished: ${inspection.value.finding.verdict === 'acceptable' ? 'acceptable' : 'not acceptable'}.${more}`)
   } catch (error) {
-    failure.value = asFailure(error)
+    const failed = asFailure(error)
+    if (failed.code === 'skip_reason_missing') {
+      skipped.value = failed.facts['skipped'] as SkippedLine[]
+      isSkipping.value = true
+      return
+    }
+    failure.value = failed
     if (failure.value.code === 'stale_version') await load()
     const open = nextOpen(lines.value, cells.value, { line: 0, piece: 0 }, direction.value)
     if (failure.value.code === 'answers_missing' && open) goTo(open)

@@ -16,6 +16,13 @@
       Lot <router-link class="m" :to="`/trace/${inspection.lotId}`">{{ inspection.lotCode }}</router-link> · {{ inspection.supplierName }}
       <span class="m">{{ inspection.supplierLot }}</span>. {{ inspection.isGate && inspection.state !== 'decided' ? 'Gate: put-away waits.' : '' }}
     </p>
+    <p v-if="inspection.follows" class="small" data-test="follows">
+      Asked for by an answer of
+      <router-link class="m" :to="`/record/${inspection.follows.id}`">{{ inspection.follows.code }}</router-link> {{ inspection.follows.planName }}.
+    </p>
+    <p v-for="other in inspection.followUps" :key="other.id" class="small" data-test="follow-up">
+      <b>An answer here asks for more:</b> <router-link class="m" :to="`/record/${other.id}`">{{ other.code }}</router-link> {{ other.planName }}.
+    </p>
     <hr />
     <ErrorNote :failure="failure" />
     <div v-for="reading in refused" :key="reading.id" class="refused small" role="alert">

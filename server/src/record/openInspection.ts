@@ -1,26 +1,12 @@
-import { cellCount, describeSamplingRule, sampleFor, whichApply, type Sample, type SamplingRule } from '@nemawashi/core'
-import { ControlPointEntity, type ControlPointRow } from '../attach/entities'
-import { CharacteristicRevisionEntity, PlanEntity, PlanRevisionEntity, type PartRow } from '../define/entities'
+import { cellCount, describeSamplingRule, sampleFor, type Sample, type SamplingRule } from '@nemawashi/core'
+import type { ControlPointRow } from '../attach/entities'
 import { detailsOf } from '../define/checkedFields'
+import { CharacteristicRevisionEntity, PlanEntity, PlanRevisionEntity } from '../define/entities'
 import { loadLines } from '../define/plans'
 import { releasedOf } from '../define/revisions'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
-import { InspectionEntity, InspectionLineEntity, type InspectionLineRow, type InspectionRow } from '../record/entities'
-
-/** Control points that open for this part from this supplier at its receiving operations. */
-export async function pointsAtReceiving(work: Work, part: PartRow, supplierId: string): Promise<ControlPointRow[]> {
-  const operations = (await work.manager.query(
-    `SELECT o.id FROM routing_step r JOIN operation o ON o.id = r.operationId WHERE r.partId = ? AND o.kind = 'receiving'`,
-    [part.id],
-  )) as { id: string }[]
-  const open: ControlPointRow[] = []
-  for (const { id: operationId } of operations) {
-    const points = await work.manager.findBy(ControlPointEntity, { operationId, state: 'active' })
-    open.push(...whichApply(points, { partId: part.id, familyId: part.familyId, supplierId }).flatMap((entry) => (entry.opens ? [entry.point] : [])))
-  }
-  return open
-}
+import { InspectionEntity, InspectionLineEntity, type InspectionLineRow, type InspectionRow } from './entities'
 
 /** What a line keeps of a sample beyond its two numbers: null for a plain single plan of nonconforming pieces. */
 function schemeOf({ stages, variables, counting, reject, accept }: Sample): InspectionLineRow['scheme'] {
@@ -33,7 +19,11 @@ function schemeOf({ stages, variables, counting, reject, accept }: Sample): Insp
  * Opens the inspection of a control point on a lot: its lines keep the revisions that are released now, and the samples are worked out.
  * @throws {ServerError} `nothing_released` when the plan or a characteristic has no released revision: a gate never opens by omission.
  */
-export async function openInspection(work: Work, point: ControlPointRow, lotId: string, lotSize: number, holdPlaceId: string | null): Promise<void> {
+export async function openInspection(
+  work: Work,
+  point: Pick<ControlPointRow, 'id' | 'code' | 'planId' | 'operationId' | 'isGate'>,
+  { lotId, lotSize, holdPlaceId, followsId = null }: { lotId: string; lotSize: number; holdPlaceId: string | null; followsId?: string | null },
+): Promise<void> {
   const revision = await releasedOf(work, PlanRevisionEntity, { planId: point.planId })
   if (!revision) {
     const plan = await work.manager.findOneByOrFail(PlanEntity, { id: point.planId })
@@ -92,8 +82,15 @@ export async function openInspection(work: Work, point: ControlPointRow, lotId: 
     verdict: null,
     finding: null,
     version: 1,
+    followsId,
+    skips: null,
   }
   await work.manager.insert(InspectionEntity, { ...row })
   for (const line of lines) await work.manager.insert(InspectionLineEntity, { ...line })
-  work.audit({ action: 'opened', subject: 'inspection', subjectId: id, after: { code: row.code, point: point.code, lotId, lines: lines.length } })
+  work.audit({
+    action: 'opened',
+    subject: 'inspection',
+    subjectId: id,
+    after: { code: row.code, point: point.code, lotId, lines: lines.length, ...(followsId ? { followsId } : {}) },
+  })
 }

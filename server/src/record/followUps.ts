@@ -1,0 +1,44 @@
+import type { InspectionLine, Reading } from '@nemawashi/contract'
+import { ControlPointEntity } from '../attach/entities'
+import type { Work } from '../kernel/unitOfWork'
+import type { InspectionRow } from './entities'
+import { openInspection } from './openInspection'
+
+/** Plans that the answers which stand ask for, each once. */
+function plansAskedFor(lines: readonly InspectionLine[], readings: readonly Reading[]): string[] {
+  const plans = new Set<string>()
+  for (const line of lines) {
+    for (const { code, followUpPlanId } of line.details.answers) {
+      if (followUpPlanId === null) continue
+      if (readings.some(({ lineId, value }) => lineId === line.id && value === code)) plans.add(followUpPlanId)
+    }
+  }
+  return [...plans]
+}
+
+/**
+ * Opens what the answers of an inspection ask for in addition, on the same lot and with the same gate. What it opened before, at an
+ * earlier finish, is not opened again.
+ * @throws {ServerError} `nothing_released` when such a plan has no released revision.
+ */
+export async function openFollowUps(
+  work: Work,
+  inspection: InspectionRow,
+  lines: readonly InspectionLine[],
+  readings: readonly Reading[],
+): Promise<void> {
+  const asked = plansAskedFor(lines, readings)
+  if (asked.length === 0) return
+  const open = (await work.manager.query('SELECT r.planId FROM inspection i JOIN plan_revision r ON r.id = i.planRevisionId WHERE i.followsId = ?', [
+    inspection.id,
+  ])) as { planId: string }[]
+  const point = await work.manager.findOneByOrFail(ControlPointEntity, { id: inspection.controlPointId })
+  for (const planId of asked) {
+    if (open.some((other) => other.planId === planId)) continue
+    await openInspection(
+      work,
+      { ...point, planId, isGate: inspection.isGate },
+      { lotId: inspection.lotId, lotSize: inspection.lotSize, holdPlaceId: inspection.holdPlaceId, followsId: inspection.id },
+    )
+  }
+}

@@ -1,0 +1,57 @@
+<template>
+  <v-dialog v-model="isOpen" width="520">
+    <v-card title="Left blank">
+      <v-card-text>
+        <p class="soft">These need not be answered. Say why they are skipped; it stands in the report.</p>
+        <div v-for="(entry, i) in skipped" :key="entry.lineId" class="skip">
+          <v-combobox
+            v-model="reasons[entry.lineId]"
+            :items="kept"
+            :label="`${entry.line}, ${count(entry.blank, 'blank')}`"
+            :autofocus="i === 0"
+            :data-field="`skip${i}`"
+          />
+        </div>
+      </v-card-text>
+      <v-card-actions
+        ><v-btn @click="isOpen = false">Back to the bench</v-btn
+        ><v-btn color="primary" :disabled="!isComplete" data-test="skip-finish" @click="finish">Finish</v-btn></v-card-actions
+      >
+    </v-card>
+  </v-dialog>
+</template>
+
+<script setup lang="ts">
+import { endpoints, type LineSkip } from '@nemawashi/contract'
+import { computed, ref, watch } from 'vue'
+import { call } from '../frame/api'
+import { count } from '../pieces/format'
+
+export interface SkippedLine {
+  readonly lineId: string
+  readonly line: string
+  readonly blank: number
+}
+
+/** Asks why lines were left blank that need not be answered; the reasons that are kept for this are offered. */
+const { skipped } = defineProps<{ skipped: readonly SkippedLine[] }>()
+const isOpen = defineModel<boolean>({ required: true })
+const emit = defineEmits<{ finish: [skips: LineSkip[]] }>()
+const kept = ref<string[]>([])
+const reasons = ref<Record<string, string | null>>({})
+watch(isOpen, async (value) => {
+  if (!value) return
+  reasons.value = {}
+  const { rows } = (await call(endpoints.define.reasons.list, { query: { limit: 200 } })) as {
+    rows: { name: string; purpose: string; isActive: boolean }[]
+  }
+  kept.value = rows.filter(({ purpose, isActive }) => purpose === 'skip' && isActive).map(({ name }) => name)
+})
+const skips = computed(() => skipped.map(({ lineId }) => ({ lineId, reason: (reasons.value[lineId] ?? '').trim() })))
+const isComplete = computed(() => skips.value.every(({ reason }) => reason.length >= 3))
+function finish(): void {
+  if (!isComplete.value) return
+  isOpen.value = false
+  emit('finish', skips.value)
+}
+</script>
