@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { describeFrequencyRule, isDue, type FrequencyRule, type PastArrival } from './frequencyRule'
+import { describeFrequencyRule, expectedShare, isDue, type FrequencyRule, type PastArrival } from './frequencyRule'
 import { replay, summariseReplay, type PastLot } from './replay'
 import { switchingSteps, type JudgedLot } from './switching'
 
@@ -92,6 +92,20 @@ describe('a frequency rule', () => {
   it('looks at everything again after a failure, as long as it says', () => {
     expect(inspected({ kind: 'oneIn', k: 4, fullAfterFailure: 3 }, 14, [4])).toEqual([0, 4, 5, 6, 7, 11])
     expect(inspected({ kind: 'earnedSkipping', clearance: 3, k: 3 }, 12, [5])).toEqual([0, 1, 2, 5, 6, 7, 8, 11])
+  })
+
+  it.each<readonly [FrequencyRule, number]>([
+    [{ kind: 'oneIn', k: 5 }, 0.9],
+    [{ kind: 'randomShare', percent: 25 }, 0.9],
+    [{ kind: 'earnedSkipping', clearance: 4, k: 3 }, 0.9],
+    [{ kind: 'earnedSkipping', clearance: 8, k: 5 }, 0.97],
+  ])('%j looks at the share that is expected on the long run', (rule, accepted) => {
+    // A congruential generator (Numerical Recipes) says which lots would fail, so that the run is the same each time.
+    let seed = 7
+    const count = 6000
+    const failing = Array.from({ length: count }, (_, i) => i).filter(() => (seed = (seed * 1_664_525 + 1_013_904_223) % 2 ** 32) / 2 ** 32 > accepted)
+    expect(inspected(rule, count, failing).length / count).toBeCloseTo(expectedShare(rule, accepted) ?? 0, 1)
+    expect(expectedShare({ kind: 'oncePer', period: 'day' }, accepted)).toBeNull()
   })
 
   it('draws a random share by the identity: the same again, and about so many', () => {

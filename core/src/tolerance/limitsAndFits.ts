@@ -1,6 +1,6 @@
 /**
  * The ISO code system for tolerances on linear sizes: standard tolerance grades and fundamental deviations up to 500 mm.
- * Source: ISO 286-1:2010, tables 1 to 5, values from memory; `limitsAndFits.test.ts` holds them against check values and the formulas.
+ * Source: ISO 286-1:2010, tables 1 to 5, values from memory; `drawing.test.ts` holds them against check values and the formulas.
  */
 import { CoreError } from '../errors'
 import { addDecimal, compareDecimal, type Decimal } from './decimal'

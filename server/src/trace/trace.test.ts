@@ -111,7 +111,9 @@ describe('the readings as CSV', () => {
     const csv = reportCsv(await loadInspection(plant.kernel.database.reader.manager, id))
     expect(csv.startsWith('\uFEFF')).toBe(true)
     const lines = csv.trim().split('\r\n')
-    expect(lines[0]).toBe('inspection,lot,part,characteristic,revision,name,piece,value,unit,lower,upper,mark,corrections,recordedBy,typedAt,entered,skipped')
+    expect(lines[0]).toBe(
+      'inspection,lot,part,characteristic,revision,name,piece,value,unit,lower,upper,mark,corrections,recordedBy,typedAt,entered,skipped',
+    )
     expect(lines).toHaveLength(7)
     expect(lines[1]).toMatch(/,C-GAP,1,Gate gap,1,,mm,0\.25,0\.35,notJudged,0,,,,$/)
     expect(lines[2]).toMatch(/,C-GAP,1,Gate gap,2,0\.40,mm,0\.25,0\.35,nonconforming,1,inspector,/)
