@@ -73,6 +73,8 @@ function master<S extends z.ZodObject>(path: string, words: string, full: S, row
 }
 
 export const revisionStates = ['draft', 'released', 'retired'] as const
+/** A scheduled revision is released and waits for its day. */
+export const planStates = ['draft', 'scheduled', 'released', 'retired'] as const
 export const CharacteristicRevision = CharacteristicFields.extend({
   id: Id,
   revision: z.int(),
@@ -125,6 +127,15 @@ export const CharacteristicRow = CharacteristicFields.omit({ method: true, instr
 })
 export type CharacteristicRow = z.infer<typeof CharacteristicRow>
 
+/** Own limits of one part (or variant) on a line of a plan that serves many. */
+const PartTarget = z.strictObject({
+  partId: Id,
+  nominal: z.string().max(40).nullable(),
+  lower: z.string().max(40).nullable(),
+  upper: z.string().max(40).nullable(),
+})
+export type PartTarget = z.infer<typeof PartTarget>
+
 const PlanLineInput = z.strictObject({
   characteristicId: Id,
   sampling: SamplingRule,
@@ -133,6 +144,7 @@ const PlanLineInput = z.strictObject({
   detached: DetachedLimits.nullable().default(null),
   stage: z.string().trim().max(40).default(''),
   instruction: z.string().trim().max(2000).default(''),
+  targets: z.array(PartTarget).max(200).default([]),
 })
 export type PlanLineInput = z.infer<typeof PlanLineInput>
 export const PlanLine = PlanLineInput.extend({
@@ -147,19 +159,22 @@ export const PlanLine = PlanLineInput.extend({
   followsRevision: z.int().nullable(),
   minutesPerPiece: z.number().nullable(),
   isAdaptable: z.boolean(),
+  targets: z.array(PartTarget.extend({ partCode: z.string() })),
 })
 export type PlanLine = z.infer<typeof PlanLine>
 export const PlanRevision = z.strictObject({
   id: Id,
   revision: z.int(),
-  state: z.enum(revisionStates),
+  state: z.enum(planStates),
   lines: z.array(PlanLine),
+  /** The day from which it is used, where one was set at its release. */
+  effectiveFrom: z.string().nullable(),
   releasedAt: Instant.nullable(),
   releasedByName: z.string().nullable(),
 })
 export const Plan = z.strictObject({ ...base, revisions: z.array(PlanRevision), usedBy: z.array(z.string()) })
 export type Plan = z.infer<typeof Plan>
-export const PlanRow = z.strictObject({ id: Id, code: Code, name: Name, revision: z.int(), state: z.enum(revisionStates), lines: z.int() })
+export const PlanRow = z.strictObject({ id: Id, code: Code, name: Name, revision: z.int(), state: z.enum(planStates), lines: z.int() })
 export type PlanRow = z.infer<typeof PlanRow>
 
 /** Recorded lots of a characteristic, oldest first, for trying a changed rule on the past. */
@@ -271,7 +286,7 @@ export const define = {
   releaseCharacteristic: step('/api/characteristics/:id/release', 'Release the draft; the revision before it is retired', Characteristic),
   reviseCharacteristic: step('/api/characteristics/:id/revise', 'Open a draft from the released revision', Characteristic),
   retireCharacteristic: step('/api/characteristics/:id/retire', 'Retire the released revision', Characteristic),
-  listPlans: listEndpoint('/api/plans', 'Inspection plans, latest revision each', PlanRow, { state: z.enum(revisionStates).optional() }),
+  listPlans: listEndpoint('/api/plans', 'Inspection plans, latest revision each', PlanRow, { state: z.enum(planStates).optional() }),
   getPlan: endpoint('GET', '/api/plans/:id', { access: 'signedIn', summary: 'An inspection plan with all revisions', params: ById, reply: Plan }),
   getPlanSheet: endpoint('GET', '/api/plans/:id/sheet.pdf', {
     access: 'signedIn',
@@ -293,7 +308,13 @@ export const define = {
     body: PlanFields.extend({ version: Version }),
     reply: Plan,
   }),
-  releasePlan: step('/api/plans/:id/release', 'Release the draft; the revision before it is retired', Plan),
+  releasePlan: endpoint('POST', '/api/plans/:id/release', {
+    access: engineer,
+    summary: 'Release the draft, at once or from a day on; the revision before it is retired when the draft takes its place',
+    params: ById,
+    body: Step.extend({ effectiveFrom: z.iso.date().nullable().default(null) }),
+    reply: Plan,
+  }),
   revisePlan: step('/api/plans/:id/revise', 'Open a draft from the released revision', Plan),
   retirePlan: step('/api/plans/:id/retire', 'Retire the released revision', Plan),
 }

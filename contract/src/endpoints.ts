@@ -4,12 +4,13 @@ import { define } from './define'
 import type { Endpoint } from './endpoint'
 import { library } from './library'
 import { people } from './people'
+import { planExchange } from './planFile'
 import { record } from './record'
 import { run } from './run'
 import { trace } from './trace'
 
 /** Every address of the API, in the order of the rail. */
-export const endpoints = { people, define: { ...define, ...library }, attach, run, record, contain, trace }
+export const endpoints = { people, define: { ...define, ...library, ...planExchange }, attach, run, record, contain, trace }
 
 function isEndpoint(value: object): value is Endpoint {
   return 'path' in value && 'method' in value

@@ -1,6 +1,7 @@
 import { existsSync, readFileSync } from 'node:fs'
 import type { AddressInfo } from 'node:net'
 import { join } from 'node:path'
+import { takeAllEffect } from './define/planSchedule'
 import { buildApp } from './kernel/app'
 import { readConfig } from './kernel/config'
 import { takeLock } from './kernel/dataLock'
@@ -19,6 +20,12 @@ const tidying = setInterval(
   6 * 3_600_000,
 )
 
+await takeAllEffect(kernel.work)
+const scheduling = setInterval(
+  () => void takeAllEffect(kernel.work).catch((error: unknown) => kernel.log.error({ error }, 'taking effect failed')),
+  5 * 60_000,
+)
+
 const server = buildApp(kernel, join(import.meta.dirname, '../../web/dist')).listen(config.port, config.host, () => {
   const { port } = server.address() as AddressInfo
   process.stdout.write(`Nemawashi is ready at http://${config.host === '0.0.0.0' ? 'localhost' : config.host}:${port}\n`)
@@ -35,6 +42,7 @@ function stop(): void {
   if (isStopping) return
   isStopping = true
   clearInterval(tidying)
+  clearInterval(scheduling)
   server.close(() => {
     void kernel.close().finally(() => {
       release()

@@ -75,6 +75,7 @@ describe('an inspection plan', () => {
     detached: null,
     stage: '',
     instruction: '',
+    targets: [],
     ...change,
   })
   const create = (lines: PlanLineInput[], code = `P-${Math.floor(performance.now() * 1e6)}`) =>

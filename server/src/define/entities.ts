@@ -7,6 +7,7 @@ import type {
   FaultCode,
   Operation,
   Part,
+  PartTarget,
   Partner,
   Place,
   Reason,
@@ -123,13 +124,15 @@ export interface PlanRevisionRow {
   id: string
   planId: string
   revision: number
-  state: RevisionState
+  state: RevisionState | 'scheduled'
   releasedAt: string | null
   releasedById: string | null
+  /** Day from which it is used, where one was set at its release. */
+  effectiveFrom: string | null
 }
 export const PlanRevisionEntity = new EntitySchema<PlanRevisionRow>({
   name: 'plan_revision',
-  columns: { ...revisionColumns, planId: references('plan') },
+  columns: { ...revisionColumns, planId: references('plan'), effectiveFrom: maybeText },
   uniques: [{ columns: ['planId', 'revision'] }],
 })
 
@@ -143,6 +146,7 @@ export interface PlanLineRow {
   detached: DetachedLimits | null
   stage: string
   instruction: string
+  targets: PartTarget[] | null
 }
 export const PlanLineEntity = new EntitySchema<PlanLineRow>({
   name: 'plan_line',
@@ -156,6 +160,7 @@ export const PlanLineEntity = new EntitySchema<PlanLineRow>({
     detached: maybeJson,
     stage: { type: 'text', default: '' },
     instruction: { type: 'text', default: '' },
+    targets: maybeJson,
   },
   indices: [{ name: 'plan_line_characteristic', columns: ['characteristicId'] }],
 })

@@ -1,51 +1,17 @@
-import { checkLimits, checkSamplingRule, CoreError, parseDecimal, type SamplingRule } from '@nemawashi/core'
-import { endpoints, type DetachedLimits, type Plan, type PlanLine, type PlanLineInput } from '@nemawashi/contract'
+import { endpoints, type Plan } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
 import type { Routes } from '../kernel/routes'
 import { ServerError } from '../kernel/serverError'
-import type { Work } from '../kernel/unitOfWork'
-import { loadAt, requireFreeCode, requireReference, saveNext } from '../kernel/versioned'
-import { detailsOf } from './checkedFields'
-import { CharacteristicEntity, CharacteristicRevisionEntity, PlanEntity, PlanLineEntity, PlanRevisionEntity, type PlanRevisionRow } from './entities'
+import { loadAt, requireFreeCode, saveNext } from '../kernel/versioned'
+import { PlanEntity, PlanRevisionEntity, type PlanRevisionRow } from './entities'
+import { checkLines, insertPlanRevision, loadLines, writeLines } from './planLines'
 import { planSheetPdf, type SheetLine } from './planSheetPdf'
 import { answersAskingFor } from './plansUsing'
-import { draftOf, releasedOf, releaseDraft } from './revisions'
+import { releasePlanFrom } from './planSchedule'
+import { draftOf, releasedOf } from './revisions'
 
 const { define } = endpoints
 const words = 'plan'
-
-type StoredLine = Omit<PlanLine, 'sampling' | 'isRequired' | 'isDecisive' | 'detached' | 'minutesPerPiece' | 'isAdaptable'> & {
-  sampling: string
-  isRequired: number
-  isDecisive: number
-  detached: string | null
-  details: string | null
-}
-
-/** The lines of a plan revision in order, each with what the library says of its characteristic now. */
-export async function loadLines(reader: Reader, planRevisionId: string): Promise<PlanLine[]> {
-  const rows = (await reader.query(
-    `SELECT l.characteristicId, l.sampling, l.isRequired, l.isDecisive, l.detached, l.stage, l.instruction, c.code, r.name, r.kind, r.class, r.unit,
-            r.nominal, r.lower, r.upper, r.details,
-            CASE WHEN r.state = 'released' THEN r.revision END AS followsRevision
-     FROM plan_line l JOIN characteristic c ON c.id = l.characteristicId
-     JOIN characteristic_revision r ON r.id = (SELECT s.id FROM characteristic_revision s WHERE s.characteristicId = c.id ORDER BY s.state = 'released' DESC, s.revision DESC LIMIT 1)
-     WHERE l.planRevisionId = ? ORDER BY l.position`,
-    [planRevisionId],
-  )) as StoredLine[]
-  return rows.map(({ details, detached, ...row }) => {
-    const { minutesPerPiece, isAdaptable } = detailsOf(details)
-    return {
-      ...row,
-      sampling: JSON.parse(row.sampling) as PlanLine['sampling'],
-      isRequired: row.isRequired === 1,
-      isDecisive: row.isDecisive === 1,
-      detached: detached === null ? null : (JSON.parse(detached) as DetachedLimits),
-      minutesPerPiece,
-      isAdaptable,
-    }
-  })
-}
 
 async function pointsUsing(reader: Reader, planId: string): Promise<string[]> {
   const rows = (await reader.query(`SELECT code FROM control_point WHERE planId = ? AND state = 'active' ORDER BY code`, [planId])) as {
@@ -62,72 +28,10 @@ export async function loadPlan(reader: Reader, id: string): Promise<Plan> {
     [id],
   )) as (PlanRevisionRow & { releasedByName: string | null })[]
   const full = []
-  for (const { id: revisionId, revision, state, releasedAt, releasedByName } of revisions) {
-    full.push({ id: revisionId, revision, state, releasedAt, releasedByName, lines: await loadLines(reader, revisionId) })
+  for (const { id: revisionId, revision, state, releasedAt, releasedByName, effectiveFrom } of revisions) {
+    full.push({ id: revisionId, revision, state, effectiveFrom, releasedAt, releasedByName, lines: await loadLines(reader, revisionId) })
   }
   return { ...row, revisions: full, usedBy: await pointsUsing(reader, id) }
-}
-
-async function checkLines(work: Work, lines: readonly PlanLineInput[]): Promise<void> {
-  const seen = new Set<string>()
-  for (const [index, line] of lines.entries()) {
-    await requireReference(work, CharacteristicEntity, 'characteristic', line.characteristicId, `lines.${index}.characteristicId`)
-    if (seen.has(line.characteristicId)) {
-      throw new ServerError(
-        'already_exists',
-        `Line ${index + 1} asks for a characteristic that stands in the plan already. One line is one question.`,
-        { line: index },
-      )
-    }
-    seen.add(line.characteristicId)
-    try {
-      checkSamplingRule(line.sampling as SamplingRule)
-      await checkDetached(work, line)
-    } catch (error) {
-      if (error instanceof CoreError) throw new CoreError(error.code, `Line ${index + 1}: ${error.message}`, { ...error.facts, line: index })
-      throw error
-    }
-  }
-}
-
-/** A line's own limits: only where the characteristic is measured and allows it; they obey what its own limits obey. */
-async function checkDetached(work: Work, { characteristicId, detached }: PlanLineInput): Promise<void> {
-  if (detached === null) return
-  const revision = await work.manager.findOne(CharacteristicRevisionEntity, { where: { characteristicId }, order: { revision: 'DESC' } })
-  if (revision?.kind !== 'measured' || !detailsOf(revision.details).isAdaptable) {
-    throw new ServerError(
-      'input_invalid',
-      `${revision?.name ?? 'This characteristic'} takes no limits of its own on a line: it is not measured, or must be followed as it is.`,
-      {
-        field: 'detached',
-      },
-    )
-  }
-  const decimal = (text: string | null) => (text === null || text.trim() === '' ? null : parseDecimal(text))
-  checkLimits({ nominal: decimal(detached.nominal), lower: decimal(detached.lower), upper: decimal(detached.upper) }, revision.resolution ?? '1')
-}
-
-async function writeLines(work: Work, planRevisionId: string, lines: readonly PlanLineInput[]): Promise<void> {
-  await work.manager.delete(PlanLineEntity, { planRevisionId })
-  for (const [position, { characteristicId, sampling, isRequired, isDecisive, detached, stage, instruction }] of lines.entries()) {
-    await work.manager.insert(PlanLineEntity, {
-      planRevisionId,
-      position,
-      characteristicId,
-      sampling: sampling as SamplingRule,
-      isRequired,
-      isDecisive,
-      detached,
-      stage,
-      instruction,
-    })
-  }
-}
-
-async function insertRevision(work: Work, planId: string, revision: number, lines: readonly PlanLineInput[]): Promise<void> {
-  const id = work.newId()
-  await work.manager.insert(PlanRevisionEntity, { id, planId, revision, state: 'draft', releasedAt: null, releasedById: null })
-  await writeLines(work, id, lines)
 }
 
 /** The revision that a line asks for now: the released one, else the latest. */
@@ -156,7 +60,10 @@ export function planRoutes(routes: Routes, now: () => Date): void {
       search: ['t.code', 't.name'],
       sort: ['code', 'asc'],
     },
-    (query) => (query.state === undefined ? [] : [{ sql: 'r.state = ?', values: [query.state as string] }]),
+    (query) =>
+      query.state === undefined
+        ? []
+        : [{ sql: 'EXISTS (SELECT 1 FROM plan_revision e WHERE e.planId = t.id AND e.state = ?)', values: [query.state as string] }],
   )
   routes.read(define.getPlan, (reader, { params }) => loadPlan(reader, params.id))
   routes.stream(define.getPlanSheet, async (reader, { params, query, response }) => {
@@ -174,7 +81,7 @@ export function planRoutes(routes: Routes, now: () => Date): void {
     await checkLines(work, body.lines)
     const id = work.newId()
     await work.manager.insert(PlanEntity, { id, code: body.code, name: body.name, version: 1 })
-    await insertRevision(work, id, 1, body.lines)
+    await insertPlanRevision(work, id, 1, body.lines)
     work.audit({ action: 'created', subject: words, subjectId: id, after: body })
     return loadPlan(work.manager, id)
   })
@@ -203,15 +110,14 @@ export function planRoutes(routes: Routes, now: () => Date): void {
         },
       )
     }
-    await releaseDraft(work, PlanRevisionEntity, { planId: params.id }, draft)
-    await saveNext(work, PlanEntity, words, `revision ${draft.revision} released`, current, {})
+    await releasePlanFrom(work, current, draft, body.effectiveFrom)
     return loadPlan(work.manager, params.id)
   })
   routes.change(define.revisePlan, async (work, { params, body }) => {
     const current = await loadAt(work, PlanEntity, words, params.id, body.version)
     const latest = await work.manager.findOneOrFail(PlanRevisionEntity, { where: { planId: params.id }, order: { revision: 'DESC' } })
     if (latest.state === 'draft') throw new ServerError('draft_exists', `${current.code} has a draft already, revision ${latest.revision}.`)
-    await insertRevision(work, params.id, latest.revision + 1, await loadLines(work.manager, latest.id))
+    await insertPlanRevision(work, params.id, latest.revision + 1, await loadLines(work.manager, latest.id))
     await saveNext(work, PlanEntity, words, `revision ${latest.revision + 1} drafted`, current, {})
     return loadPlan(work.manager, params.id)
   })

@@ -5,7 +5,7 @@ import type { Work } from '../kernel/unitOfWork'
 interface Revision extends ObjectLiteral {
   id: string
   revision: number
-  state: 'draft' | 'released' | 'retired'
+  state: 'draft' | 'scheduled' | 'released' | 'retired'
 }
 
 async function inState<T extends Revision>(work: Work, entity: EntitySchema<T>, of: object, state: Revision['state']): Promise<T | null> {

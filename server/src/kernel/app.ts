@@ -11,6 +11,7 @@ import { documentRoutes } from '../define/documents'
 import { libraryRoutes } from '../define/library'
 import { masterRoutes } from '../define/masterRoutes'
 import { partRoutes } from '../define/parts'
+import { planExchangeRoutes } from '../define/planExchange'
 import { planRoutes } from '../define/plans'
 import { peopleRoutes } from '../people/routes'
 import { recordRoutes } from '../record/routes'
@@ -52,6 +53,7 @@ export function buildRoutes(kernel: Kernel): Routes {
   characteristicRoutes(routes)
   documentRoutes(routes)
   planRoutes(routes, () => kernel.clock.now())
+  planExchangeRoutes(routes)
   attachRoutes(routes)
   runRoutes(routes)
   recordRoutes(routes)

@@ -1,11 +1,14 @@
 import { cellCount, describeSamplingRule, sampleFor, type Sample, type SamplingRule } from '@nemawashi/core'
+import type { DetachedLimits, PlanLine } from '@nemawashi/contract'
 import type { ControlPointRow } from '../attach/entities'
 import { detailsOf } from '../define/checkedFields'
 import { CharacteristicRevisionEntity, PlanEntity, PlanRevisionEntity } from '../define/entities'
-import { loadLines } from '../define/plans'
+import { loadLines } from '../define/planLines'
+import { takeEffect } from '../define/planSchedule'
 import { releasedOf } from '../define/revisions'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
+import { LotEntity } from '../run/entities'
 import { InspectionEntity, InspectionLineEntity, type InspectionLineRow, type InspectionRow } from './entities'
 
 /** What a line keeps of a sample beyond its two numbers: null for a plain single plan of nonconforming pieces. */
@@ -13,6 +16,14 @@ function schemeOf({ stages, variables, counting, reject, accept }: Sample): Insp
   const isStaged = stages.length > 1 || reject > accept + 1
   if (!isStaged && variables === null && counting === 'nonconforming') return null
   return { stages: isStaged ? [...stages] : null, variables, counting }
+}
+
+/** The limits that a line keeps for itself: those of the part before those of the line; null where it follows the library. */
+function ownLimits(line: PlanLine, partId: string, fromRevision: number): DetachedLimits | null {
+  const target = line.targets.find((entry) => entry.partId === partId)
+  if (!target) return line.detached
+  const { nominal, lower, upper } = target
+  return { nominal, lower, upper, fromRevision }
 }
 
 /**
@@ -24,6 +35,7 @@ export async function openInspection(
   point: Pick<ControlPointRow, 'id' | 'code' | 'planId' | 'operationId' | 'isGate'>,
   { lotId, lotSize, holdPlaceId, followsId = null }: { lotId: string; lotSize: number; holdPlaceId: string | null; followsId?: string | null },
 ): Promise<void> {
+  await takeEffect(work, point.planId)
   const revision = await releasedOf(work, PlanRevisionEntity, { planId: point.planId })
   if (!revision) {
     const plan = await work.manager.findOneByOrFail(PlanEntity, { id: point.planId })
@@ -37,6 +49,7 @@ export async function openInspection(
     )
   }
   const id = work.newId()
+  const { partId } = await work.manager.findOneByOrFail(LotEntity, { id: lotId })
   const lines: InspectionLineRow[] = []
   let asked = 0
   for (const [position, line] of (await loadLines(work.manager, revision.id)).entries()) {
@@ -58,7 +71,7 @@ export async function openInspection(
       isRequired: line.isRequired,
       isDecisive: line.isDecisive,
       scheme: schemeOf(sample),
-      detached: line.detached,
+      detached: ownLimits(line, partId, characteristic.revision),
     })
   }
   const row: InspectionRow = {

@@ -41,6 +41,12 @@ export async function startPlant() {
     kernel,
     administrator,
     as,
+    /** Lets time pass; sessions that ended meanwhile are begun anew. */
+    async later(instant: string) {
+      clock.time = Date.parse(instant)
+      await administrator.call(people.signIn, { body: { signInName: 'admin', password } })
+      for (const [signInName, client] of clients) await client.call(people.signIn, { body: { signInName, password } })
+    },
     async stop() {
       server.close()
       server.closeAllConnections()

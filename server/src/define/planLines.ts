@@ -1,0 +1,131 @@
+import { checkLimits, checkSamplingRule, CoreError, parseDecimal, type SamplingRule } from '@nemawashi/core'
+import type { DetachedLimits, PartTarget, PlanLine, PlanLineInput } from '@nemawashi/contract'
+import type { Reader } from '../kernel/database'
+import { ServerError } from '../kernel/serverError'
+import type { Work } from '../kernel/unitOfWork'
+import { requireReference } from '../kernel/versioned'
+import { detailsOf } from './checkedFields'
+import { CharacteristicEntity, CharacteristicRevisionEntity, PartEntity, PlanLineEntity, PlanRevisionEntity } from './entities'
+
+type StoredLine = Omit<PlanLine, 'sampling' | 'isRequired' | 'isDecisive' | 'detached' | 'targets' | 'minutesPerPiece' | 'isAdaptable'> & {
+  sampling: string
+  isRequired: number
+  isDecisive: number
+  detached: string | null
+  targets: string | null
+  details: string | null
+}
+
+/** The lines of a plan revision in order, each with what the library says of its characteristic now. */
+export async function loadLines(reader: Reader, planRevisionId: string): Promise<PlanLine[]> {
+  const rows = (await reader.query(
+    `SELECT l.characteristicId, l.sampling, l.isRequired, l.isDecisive, l.detached, l.stage, l.instruction, l.targets, c.code, r.name, r.kind, r.class, r.unit,
+            r.nominal, r.lower, r.upper, r.details,
+            CASE WHEN r.state = 'released' THEN r.revision END AS followsRevision
+     FROM plan_line l JOIN characteristic c ON c.id = l.characteristicId
+     JOIN characteristic_revision r ON r.id = (SELECT s.id FROM characteristic_revision s WHERE s.characteristicId = c.id ORDER BY s.state = 'released' DESC, s.revision DESC LIMIT 1)
+     WHERE l.planRevisionId = ? ORDER BY l.position`,
+    [planRevisionId],
+  )) as StoredLine[]
+  const codes = rows.some(({ targets }) => targets !== null) ? await partCodes(reader) : new Map<string, string>()
+  return rows.map(({ details, detached, targets, ...row }) => {
+    const { minutesPerPiece, isAdaptable } = detailsOf(details)
+    const own = targets === null ? [] : (JSON.parse(targets) as PartTarget[])
+    return {
+      ...row,
+      sampling: JSON.parse(row.sampling) as PlanLine['sampling'],
+      isRequired: row.isRequired === 1,
+      isDecisive: row.isDecisive === 1,
+      detached: detached === null ? null : (JSON.parse(detached) as DetachedLimits),
+      minutesPerPiece,
+      isAdaptable,
+      targets: own.map((target) => ({ ...target, partCode: codes.get(target.partId) ?? '?' })),
+    }
+  })
+}
+
+async function partCodes(reader: Reader): Promise<Map<string, string>> {
+  const rows = (await reader.query('SELECT id, code FROM part')) as { id: string; code: string }[]
+  return new Map(rows.map(({ id, code }) => [id, code]))
+}
+
+/** @throws {ServerError | CoreError} what is wrong with the first line that cannot be; names the line. */
+export async function checkLines(work: Work, lines: readonly PlanLineInput[]): Promise<void> {
+  const seen = new Set<string>()
+  for (const [index, line] of lines.entries()) {
+    await requireReference(work, CharacteristicEntity, 'characteristic', line.characteristicId, `lines.${index}.characteristicId`)
+    if (seen.has(line.characteristicId)) {
+      throw new ServerError(
+        'already_exists',
+        `Line ${index + 1} asks for a characteristic that stands in the plan already. One line is one question.`,
+        { line: index },
+      )
+    }
+    seen.add(line.characteristicId)
+    try {
+      checkSamplingRule(line.sampling as SamplingRule)
+      await checkDetached(work, line)
+    } catch (error) {
+      if (error instanceof CoreError) throw new CoreError(error.code, `Line ${index + 1}: ${error.message}`, { ...error.facts, line: index })
+      throw error
+    }
+  }
+}
+
+/** Own limits of a line or of parts on it: only where the characteristic is measured and allows it; they obey what its own limits obey. */
+async function checkDetached(work: Work, { characteristicId, detached, targets }: PlanLineInput): Promise<void> {
+  if (detached === null && targets.length === 0) return
+  const revision = await work.manager.findOne(CharacteristicRevisionEntity, { where: { characteristicId }, order: { revision: 'DESC' } })
+  if (revision?.kind !== 'measured' || !detailsOf(revision.details).isAdaptable) {
+    throw new ServerError(
+      'input_invalid',
+      `${revision?.name ?? 'This characteristic'} takes no limits of its own on a line: it is not measured, or must be followed as it is.`,
+      {
+        field: 'detached',
+      },
+    )
+  }
+  const decimal = (text: string | null) => (text === null || text.trim() === '' ? null : parseDecimal(text))
+  const check = ({ nominal, lower, upper }: Omit<PartTarget, 'partId'>) =>
+    checkLimits({ nominal: decimal(nominal), lower: decimal(lower), upper: decimal(upper) }, revision.resolution ?? '1')
+  if (detached) check(detached)
+  const seen = new Set<string>()
+  for (const target of targets) {
+    await requireReference(work, PartEntity, 'part', target.partId, 'targets')
+    const part = await work.manager.findOneByOrFail(PartEntity, { id: target.partId })
+    if (seen.has(part.id))
+      throw new ServerError('already_exists', `${part.code} has two targets on this line. Keep one.`, { field: 'targets', part: part.code })
+    seen.add(part.id)
+    try {
+      check(target)
+    } catch (error) {
+      if (error instanceof CoreError) throw new CoreError(error.code, `${part.code}: ${error.message}`, { ...error.facts, part: part.code })
+      throw error
+    }
+  }
+}
+
+export async function writeLines(work: Work, planRevisionId: string, lines: readonly PlanLineInput[]): Promise<void> {
+  await work.manager.delete(PlanLineEntity, { planRevisionId })
+  for (const [position, { characteristicId, sampling, isRequired, isDecisive, detached, stage, instruction, targets }] of lines.entries()) {
+    await work.manager.insert(PlanLineEntity, {
+      planRevisionId,
+      position,
+      characteristicId,
+      sampling: sampling as SamplingRule,
+      isRequired,
+      isDecisive,
+      detached,
+      stage,
+      instruction,
+      targets: targets.length === 0 ? null : targets.map(({ partId, nominal, lower, upper }) => ({ partId, nominal, lower, upper })),
+    })
+  }
+}
+
+/** A further revision of a plan, as a draft. */
+export async function insertPlanRevision(work: Work, planId: string, revision: number, lines: readonly PlanLineInput[]): Promise<void> {
+  const id = work.newId()
+  await work.manager.insert(PlanRevisionEntity, { id, planId, revision, state: 'draft', releasedAt: null, releasedById: null, effectiveFrom: null })
+  await writeLines(work, id, lines)
+}
