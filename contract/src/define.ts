@@ -100,8 +100,10 @@ export const CharacteristicUses = z.strictObject({
       planCode: z.string(),
       planName: z.string(),
       planRevision: z.int(),
-      planState: z.enum(revisionStates),
+      planState: z.enum(planStates),
       detached: DetachedLimits.nullable(),
+      /** Parts that have limits of their own on the line. */
+      targets: z.int(),
     }),
   ),
   points: z.array(z.strictObject({ id: Id, code: z.string(), operationName: z.string(), planCode: z.string() })),

@@ -321,5 +321,6 @@ export function planLine(line: LineSeed, idOf: (code: string) => string): PlanLi
     detached: null,
     stage: '',
     instruction: '',
+    targets: [],
   }
 }

@@ -140,11 +140,12 @@ export async function seedMaster(engineer: ApiClient): Promise<MasterData> {
 /** Work in progress: a plan whose line keeps its own limits, and a revision of a characteristic that waits for its release. */
 async function seedDrafts(engineer: ApiClient, id: (code: string) => string): Promise<void> {
   const detached = { nominal: '4', lower: '3.95', upper: '4.05', fromRevision: 1 }
+  const targets = [{ partId: id('SD-26'), nominal: '4.2', lower: '4.15', upper: '4.25' }]
   const line = planLine(
     ['C-THICK', { kind: 'twoPoints', model: 'series', goodPercent: 1, producersRisk: 0.05, poorPercent: 8, consumersRisk: 0.1 }],
     id,
   )
   await engineer.call(define.createPlan, {
-    body: { code: 'RP-63', name: 'Descender plates, 4 mm', lines: [{ ...line, detached, stage: 'before anodising' }] },
+    body: { code: 'RP-63', name: 'Descender plates, 4 mm', lines: [{ ...line, detached, stage: 'before anodising', targets }] },
   })
 }

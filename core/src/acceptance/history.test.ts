@@ -103,7 +103,9 @@ describe('a frequency rule', () => {
     // A congruential generator (Numerical Recipes) says which lots would fail, so that the run is the same each time.
     let seed = 7
     const count = 6000
-    const failing = Array.from({ length: count }, (_, i) => i).filter(() => (seed = (seed * 1_664_525 + 1_013_904_223) % 2 ** 32) / 2 ** 32 > accepted)
+    const failing = Array.from({ length: count }, (_, i) => i).filter(
+      () => (seed = (seed * 1_664_525 + 1_013_904_223) % 2 ** 32) / 2 ** 32 > accepted,
+    )
     expect(inspected(rule, count, failing).length / count).toBeCloseTo(expectedShare(rule, accepted) ?? 0, 1)
     expect(expectedShare({ kind: 'oncePer', period: 'day' }, accepted)).toBeNull()
   })

@@ -70,6 +70,7 @@ function linePart(paper: PdfPaper, sheet: SheetLine, index: number): void {
     paper.y += paper.write(sizesWords(sampling), paper.left, paper.y, { size: 8.5, color: inks.soft, width: 500 })
   }
   const facts: [string, string][] = [
+    ['Parts', line.targets.map((target) => `${target.partCode} ${target.lower ?? '…'} to ${target.upper ?? '…'} ${line.unit ?? ''}`).join('; ')],
     ['Method', [characteristic.method, details.gaugeKind ?? ''].filter((word) => word !== '').join(', ')],
     ['Do', [characteristic.instruction, line.instruction].filter((word) => word !== '').join(' ')],
     ['If it fails', details.adviceOnFailure],

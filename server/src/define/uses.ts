@@ -4,7 +4,7 @@ import type { Reader } from '../kernel/database'
 /** Everything that asks for a characteristic: plan lines of drafts and released plans, their control points, and the parts these reach. */
 export async function usesOf(reader: Reader, characteristicId: string): Promise<CharacteristicUses> {
   const lines = (await reader.query(
-    `SELECT p.id AS planId, p.code AS planCode, p.name AS planName, r.revision AS planRevision, r.state AS planState, l.detached
+    `SELECT p.id AS planId, p.code AS planCode, p.name AS planName, r.revision AS planRevision, r.state AS planState, l.detached, IFNULL(json_array_length(l.targets), 0) AS targets
      FROM plan_line l JOIN plan_revision r ON r.id = l.planRevisionId JOIN plan p ON p.id = r.planId
      WHERE l.characteristicId = ? AND r.state <> 'retired' ORDER BY p.code, r.revision`,
     [characteristicId],

@@ -33,7 +33,8 @@
 <script setup lang="ts">
 import { endpoints, type DocumentHead } from '@nemawashi/contract'
 import { ref, watch } from 'vue'
-import { asFailure, call, upload as send } from '../frame/api'
+import { asFailure, call } from '../frame/api'
+import { fileContent } from '../frame/fileContent'
 
 /** Files that a definition shows: reference pictures, drawings, certificates. */
 defineProps<{ isFixed: boolean }>()
@@ -48,6 +49,14 @@ watch(
   },
   { immediate: true },
 )
+/** What a file is by its ending; browsers do not know all of them. */
+const endings: Readonly<Record<string, string>> = {
+  png: 'image/png',
+  jpg: 'image/jpeg',
+  jpeg: 'image/jpeg',
+  pdf: 'application/pdf',
+  glb: 'model/gltf-binary',
+}
 const kinds: Readonly<Record<string, string>> = {
   'image/png': 'picture',
   'image/jpeg': 'picture',
@@ -61,7 +70,8 @@ async function upload(event: Event): Promise<void> {
   problem.value = ''
   for (const file of input.files ?? []) {
     try {
-      const kept = await send(endpoints.define.addDocument, file)
+      const mediaType = (endings[file.name.split('.').at(-1)?.toLowerCase() ?? ''] ?? file.type) as DocumentHead['mediaType']
+      const kept = await call(endpoints.define.addDocument, { body: { name: file.name, mediaType, content: await fileContent(file) } } as never)
       ids.value = [...ids.value, kept.id]
     } catch (error) {
       problem.value = `${file.name}: ${asFailure(error).message}`

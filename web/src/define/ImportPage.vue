@@ -83,7 +83,8 @@
 <script setup lang="ts">
 import { endpoints, mostRows, tableColumns, type ImportCheck, type ReadTable, type TableColumn } from '@nemawashi/contract'
 import { computed, nextTick, ref, watch } from 'vue'
-import { asFailure, call, Failure } from '../frame/api'
+import { asFailure, call, type Failure } from '../frame/api'
+import { fileContent } from '../frame/fileContent'
 import { useCrumbs } from '../frame/crumbs'
 import { notify } from '../frame/notify'
 import EmptyState from '../pieces/EmptyState.vue'
@@ -112,12 +113,7 @@ async function read(file: File | undefined): Promise<void> {
   table.value = check.value = failure.value = done.value = null
   isBusy.value = true
   try {
-    const bytes = new Uint8Array(await file.arrayBuffer())
-    if (bytes.length > 10_000_000)
-      throw new Failure('table_unreadable', `${file.name} has ${Math.round(bytes.length / 1e6)} MB, a table has up to 10.`, 'Split it.')
-    let text = ''
-    for (let at = 0; at < bytes.length; at += 32_768) text += String.fromCharCode(...bytes.subarray(at, at + 32_768))
-    const seen = await call(define.readTable, { body: { name: file.name, content: btoa(text) } })
+    const seen = await call(define.readTable, { body: { name: file.name, content: await fileContent(file) } })
     table.value = seen
     matched.value = guessColumns(seen.columns)
     await look()

@@ -7,10 +7,23 @@
       :has-released="hasReleased"
       :is-changed="isChanged"
       :is-busy="saver.isBusy.value"
-      @release="step(define.releasePlan, 'released')"
+      @release="
+        step(define.releasePlan, effectiveFrom === '' ? 'released' : `released from ${dayWords(effectiveFrom)}`, {
+          effectiveFrom: effectiveFrom || null,
+        })
+      "
       @revise="step(define.revisePlan, 'has a draft')"
       @retire="step(define.retirePlan, 'retired')"
     >
+      <v-btn
+        v-if="entity"
+        variant="text"
+        size="small"
+        data-test="export-plan"
+        :href="`/api/plan-exchange/export?format=json&code=${encodeURIComponent(code)}`"
+        download
+        >JSON</v-btn
+      >
       <v-btn
         v-if="entity && shown"
         variant="text"
@@ -20,6 +33,9 @@
         target="_blank"
         >Print</v-btn
       >
+      <label v-if="isEngineer && hasDraft" class="from small"
+        >used from <input v-model="effectiveFrom" type="date" data-field="effectiveFrom"
+      /></label>
     </DefinitionHead>
     <RevisionBar v-if="entity" :revisions="entity.revisions" :shown-id="shown?.id ?? null" @choose="chosen = $event" />
     <ErrorNote :failure="saver.failure.value && !saver.isStale.value ? saver.failure.value : null" />
@@ -36,42 +52,7 @@
       <v-text-field v-model="edited.name" label="Name" class="grow" :error-messages="errors['name']" data-field="name" />
     </div>
 
-    <div class="lines" role="list" aria-label="Lines of the plan, in order">
-      <div
-        v-for="(line, i) in lines"
-        :key="line.characteristicId"
-        role="listitem"
-        class="line"
-        :class="{ on: i === at, over: i === dragOver }"
-        :draggable="!isFixed"
-        @dragstart="dragged = i"
-        @dragover.prevent="dragOver = i"
-        @dragend="((dragOver = null), (dragged = null))"
-        @drop.prevent="drop(i)"
-      >
-        <button type="button" class="pick" :aria-pressed="i === at" :data-line="i" @click="at = i" @keydown="moveByKey($event, i)">
-          <span class="m soft">{{ i + 1 }}</span>
-          <span class="grow"
-            ><b>{{ line.name }}</b>
-            <span class="soft small"
-              >{{ line.code }} · {{ line.class }}{{ line.stage ? ` · ${line.stage}` : '' }}{{ line.isDecisive ? ' · decisive' : ''
-              }}{{ line.isRequired ? '' : ' · not required' }}</span
-            ></span
-          >
-          <span v-if="line.detached" class="marginal small" title="keeps its own limits">detached</span>
-          <ToleranceStrip v-if="line.kind === 'measured'" :limits="line.detached ?? line" />
-          <span class="rule small">{{ describeSamplingRule(line.sampling) }}</span>
-        </button>
-        <template v-if="!isFixed">
-          <button type="button" class="tool" :disabled="i === 0" :aria-label="`Move ${line.name} up`" @click="move(i, i - 1)">↑</button>
-          <button type="button" class="tool" :disabled="i === lines.length - 1" :aria-label="`Move ${line.name} down`" @click="move(i, i + 1)">
-            ↓
-          </button>
-          <button type="button" class="tool" :aria-label="`Take ${line.name} out`" @click="takeOut(i)">✕</button>
-        </template>
-      </div>
-      <p v-if="lines.length === 0" class="soft">No line yet. Each line is one question: choose a characteristic below.</p>
-    </div>
+    <PlanLines v-model="edited.lines" v-model:at="at" :is-fixed="isFixed" />
     <PickOne
       v-if="!isFixed"
       v-model="added"
@@ -115,24 +96,25 @@
 
 <script setup lang="ts">
 import { vFirstFocus } from '../frame/firstFocus'
-import { describeSamplingRule, sampleFor, type SamplingRule } from '@nemawashi/core'
+import { describeSamplingRule, type SamplingRule } from '@nemawashi/core'
 import { endpoints, type Plan, type PlanLine, type PlanLineInput } from '@nemawashi/contract'
 import { computed, nextTick, ref, watch } from 'vue'
 import { call } from '../frame/api'
 import { useRoute, useRouter } from 'vue-router'
 import { useCrumbs } from '../frame/crumbs'
 import ErrorNote from '../pieces/ErrorNote.vue'
-import { count, limitsWords } from '../pieces/format'
+import { dayWords } from '../pieces/format'
 import PickOne from '../pieces/PickOne.vue'
 import StaleChange from '../pieces/StaleChange.vue'
-import ToleranceStrip from '../pieces/ToleranceStrip.vue'
 import DefinitionHead from './DefinitionHead.vue'
 import RevisionBar from './RevisionBar.vue'
 import RevisionCompare from './RevisionCompare.vue'
 import PlanLineFields from './PlanLineFields.vue'
+import PlanLines from './PlanLines.vue'
+import { effortWords, inputOf, linesWords, newLine, planWords } from './planWords'
 import { useDefinition } from './useDefinition'
 
-/** An inspection plan: its lines in order (dragged, or moved with Alt and the arrows), each with its sampling rule and what that lets through. */
+/** An inspection plan: its lines in order, each with its sampling rule and what that lets through; released at once or from a day on. */
 const { id } = defineProps<{ id: string }>()
 const emit = defineEmits<{ saved: [id: string] }>()
 const { define } = endpoints
@@ -143,15 +125,8 @@ interface Edited {
 }
 const at = ref(0)
 const added = ref<string | null>(null)
-const inputOf = ({ characteristicId, sampling, isRequired, isDecisive, detached, stage, instruction }: PlanLine): PlanLineInput => ({
-  characteristicId,
-  sampling,
-  isRequired,
-  isDecisive,
-  detached: detached && { ...detached, nominal: detached.nominal || null, lower: detached.lower || null, upper: detached.upper || null },
-  stage,
-  instruction,
-})
+/** Day from which the draft is to be used; empty: at once. */
+const effectiveFrom = ref('')
 const bodyOf = (): { name: string; lines: PlanLineInput[] } => ({ name: edited.value.name, lines: edited.value.lines.map(inputOf) })
 const {
   isEngineer,
@@ -191,56 +166,12 @@ const isFree = (row: { id: string; state: string }) => row.state !== 'retired' &
 async function addLine(row: { id: string; [key: string]: unknown } | null): Promise<void> {
   if (!row) return
   const { revisions } = await call(define.getCharacteristic, { params: { id: row.id } })
-  const revision = revisions.find((entry) => entry.state === 'released') ?? revisions[0]
-  if (!revision) return
-  const { name, kind, class: cls, unit, nominal, lower, upper, details } = revision
-  lines.value.push({
-    characteristicId: row.id,
-    code: String(row['code']),
-    name,
-    kind,
-    class: cls,
-    unit,
-    nominal,
-    lower,
-    upper,
-    followsRevision: revision.state === 'released' ? revision.revision : null,
-    minutesPerPiece: details.minutesPerPiece,
-    isAdaptable: details.isAdaptable,
-    sampling: kind === 'noted' ? { kind: 'fixedNumber', sampleSize: 1, accept: 0 } : { kind: 'attributesScheme', level: 'II', aqlPercent: 1 },
-    isRequired: true,
-    isDecisive: false,
-    detached: null,
-    stage: '',
-    instruction: '',
-  })
+  const line = newLine(row.id, String(row['code']), revisions)
+  if (!line) return
+  lines.value.push(line)
   at.value = lines.value.length - 1
   await nextTick()
   added.value = null
-}
-function takeOut(i: number): void {
-  lines.value.splice(i, 1)
-  at.value = Math.max(0, Math.min(at.value, lines.value.length - 1))
-}
-function move(from: number, to: number): void {
-  const [line] = lines.value.splice(from, 1)
-  if (line) lines.value.splice(to, 0, line)
-  at.value = to
-}
-async function moveByKey(event: KeyboardEvent, i: number): Promise<void> {
-  const by = event.key === 'ArrowUp' ? -1 : event.key === 'ArrowDown' ? 1 : 0
-  const to = i + by
-  if (by === 0 || to < 0 || to >= lines.value.length) return
-  event.preventDefault()
-  if (event.altKey && !isFixed.value) move(i, to)
-  await nextTick()
-  document.querySelector<HTMLElement>(`[data-line="${to}"]`)?.focus()
-}
-const dragged = ref<number | null>(null)
-const dragOver = ref<number | null>(null)
-function drop(to: number): void {
-  if (dragged.value !== null && dragged.value !== to) move(dragged.value, to)
-  dragged.value = dragOver.value = null
 }
 
 /** A rule that was sent here from the workshop goes on to its line once the plan has a draft, as a change to look at and save. */
@@ -266,48 +197,10 @@ watch(
   { flush: 'post' },
 )
 
-/** Work of one lot: pieces and minutes over all lines, for a lot of 500. */
-const effort = computed(() => {
-  const lot = 500
-  let pieces = 0
-  let minutes = 0
-  let untimed = 0
-  for (const line of lines.value) {
-    try {
-      const { sampleSize } = sampleFor(line.sampling as SamplingRule, lot)
-      pieces += sampleSize
-      if (line.minutesPerPiece === null) untimed += 1
-      else minutes += sampleSize * line.minutesPerPiece
-    } catch {
-      untimed += 1
-    }
-  }
-  const time = minutes > 0 ? `, ${minutes < 120 ? `${Math.round(minutes)} minutes` : `${(minutes / 60).toFixed(1)} hours`}` : ''
-  const rest = untimed > 0 ? `; ${count(untimed, 'line')} without a time` : ''
-  return `A lot of ${lot} takes ${count(pieces, 'reading')} at most${time}${rest}.`
-})
-
-const wordsOf = (list: readonly PlanLine[] | undefined) =>
-  (list ?? []).map((line) => `${line.code} (${describeSamplingRule(line.sampling)})`).join('; ')
-function planWords(revision: Plan['revisions'][number]): readonly { label: string; words: string }[] {
-  return revision.lines.map((line, i) => ({
-    label: line.code,
-    words: [
-      `line ${i + 1}`,
-      describeSamplingRule(line.sampling as SamplingRule),
-      line.isRequired ? '' : 'not required',
-      line.isDecisive ? 'decisive' : '',
-      line.detached ? `own limits ${limitsWords({ ...line.detached, unit: line.unit })}` : '',
-      line.stage,
-      line.instruction,
-    ]
-      .filter((words) => words !== '')
-      .join(', '),
-  }))
-}
+const effort = computed(() => effortWords(lines.value, 500))
 const compared = computed(() => [
   { label: 'name', mine: edited.value.name, theirs: theirs.value?.name ?? '' },
-  { label: 'lines', mine: wordsOf(lines.value), theirs: wordsOf(theirs.value?.revisions[0]?.lines) },
+  { label: 'lines', mine: linesWords(lines.value), theirs: linesWords(theirs.value?.revisions[0]?.lines) },
 ])
 </script>
 
@@ -316,44 +209,18 @@ const compared = computed(() => [
   padding: 20px 28px 40px;
   max-width: 980px;
 }
-.line {
+.from {
   display: flex;
-  align-items: stretch;
-  border-bottom: 1px solid var(--rule);
-}
-.line.on {
-  background: var(--wash);
-  box-shadow: inset 4px 0 0 var(--indigo);
-}
-.line.over {
-  border-top: 2px solid var(--indigo);
-}
-.pick {
-  flex: 1;
-  min-width: 0;
-  display: flex;
-  gap: 12px;
+  gap: 6px;
   align-items: center;
-  text-align: left;
-  border: 0;
-  background: none;
-  color: inherit;
-  font: inherit;
-  padding: 7px 12px;
-  cursor: pointer;
 }
-.rule {
-  width: 256px;
-  flex: none;
-}
-.tool {
-  border: 0;
-  background: none;
-  color: var(--indigo);
-  padding: 0 8px;
-  cursor: pointer;
-}
-.tool:disabled {
-  color: var(--rule);
+.from input {
+  height: 30px;
+  border: 1px solid var(--rule);
+  border-radius: 4px;
+  background: var(--sheet);
+  color: var(--ink);
+  padding: 0 6px;
+  font: 13px var(--words);
 }
 </style>

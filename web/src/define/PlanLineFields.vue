@@ -40,6 +40,7 @@
         <ToleranceStrip v-if="ownLimits" :limits="ownLimits" :width="220" />
       </div>
     </div>
+    <PartTargets v-if="canDetach || line.targets.length > 0" v-model="line.targets" :is-fixed="isFixed" :start="line.detached ?? line" />
   </section>
 </template>
 
@@ -50,6 +51,7 @@ import { computed } from 'vue'
 import type { Failure } from '../frame/api'
 import { limitsWords } from '../pieces/format'
 import ToleranceStrip from '../pieces/ToleranceStrip.vue'
+import PartTargets from './PartTargets.vue'
 import SamplingEditor from './SamplingEditor.vue'
 
 /** One line of a plan: its sampling with the risk, whether it must be answered, and whether it follows the library or keeps its own limits. */

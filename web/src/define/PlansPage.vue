@@ -13,7 +13,13 @@
         :to="(row: PlanRow) => ({ path: `/define/plans/${row.id}`, query: route.query })"
       >
         <template #head
-          ><v-btn v-if="isEngineer" color="primary" variant="outlined" size="small" data-test="new" @click="router.push('/define/plans/new')"
+          ><PlanExchange @imported="list?.reload()" /><v-btn
+            v-if="isEngineer"
+            color="primary"
+            variant="outlined"
+            size="small"
+            data-test="new"
+            @click="router.push('/define/plans/new')"
             >New plan</v-btn
           ></template
         >
@@ -42,6 +48,7 @@ import type { ListColumn } from '../pieces/listColumn'
 import EmptyState from '../pieces/EmptyState.vue'
 import SheetSplit from '../pieces/SheetSplit.vue'
 import DefineNav from './DefineNav.vue'
+import PlanExchange from './PlanExchange.vue'
 import PlanForm from './PlanForm.vue'
 
 const { define } = endpoints

@@ -4,13 +4,16 @@
       <input type="radio" name="revision" :value="revision.id" :checked="revision.id === shownId" @change="emit('choose', revision.id)" />
       revision {{ revision.revision }} <span :class="revision.state === 'draft' ? 'marginal' : 'soft'">{{ revision.state }}</span>
     </label>
-    <span v-if="shown?.releasedAt" class="soft small">released {{ momentOf(shown.releasedAt) }} by {{ shown.releasedByName }}</span>
+    <span v-if="shown?.releasedAt" class="soft small"
+      >released {{ momentOf(shown.releasedAt) }} by {{ shown.releasedByName
+      }}{{ shown.effectiveFrom ? `, used from ${dayWords(shown.effectiveFrom)}` : '' }}</span
+    >
   </div>
 </template>
 
 <script setup lang="ts">
 import { computed } from 'vue'
-import { momentOf } from '../pieces/format'
+import { dayWords, momentOf } from '../pieces/format'
 
 /** The revisions of a definition, newest first. */
 interface Revision {
@@ -19,6 +22,7 @@ interface Revision {
   state: string
   releasedAt: string | null
   releasedByName: string | null
+  effectiveFrom?: string | null
 }
 const { revisions, shownId } = defineProps<{ revisions: readonly Revision[]; shownId: string | null }>()
 const emit = defineEmits<{ choose: [id: string] }>()

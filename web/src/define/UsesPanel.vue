@@ -8,7 +8,7 @@
         <span class="soft small"> revision {{ line.planRevision }}, {{ line.planState }} · </span>
         <span :class="line.detached ? 'marginal' : 'soft'" class="small">{{
           line.detached ? `detached: ${own(line.detached)}` : 'follows the library'
-        }}</span>
+        }}</span><span v-if="line.targets > 0" class="small">, {{ count(line.targets, 'part') }} with own limits</span>
       </li>
     </ul>
     <p v-if="uses.points.length > 0" class="small">
@@ -26,7 +26,7 @@
 
 <script setup lang="ts">
 import type { CharacteristicUses, DetachedLimits } from '@nemawashi/contract'
-import { limitsWords } from '../pieces/format'
+import { count, limitsWords } from '../pieces/format'
 
 /** Plans, control points and parts that a characteristic reaches; a detached line shows the limits it keeps. */
 const { unit } = defineProps<{ uses: CharacteristicUses; unit: string | null }>()

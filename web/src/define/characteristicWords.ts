@@ -81,9 +81,11 @@ export function releaseWords(of: Characteristic): string {
     following.length === 0
       ? 'No plan follows this.'
       : `${count(following)} ${following.length === 1 ? 'follows' : 'follow'} this and will ask for the new revision: ${following.join(', ')}.`
-  if (detached.length === 0) return first
+  const parts = of.uses.lines.reduce((sum, line) => sum + line.targets, 0)
+  const own = parts === 0 ? '' : parts === 1 ? ' One part keeps limits of its own.' : ` ${parts} parts keep limits of their own.`
+  if (detached.length === 0) return first + own
   const differing = detached.map(
-    ({ planCode, detached: own }) => `${planCode} (${limitsWords({ lower: own?.lower ?? null, upper: own?.upper ?? null, unit: null })})`,
+    ({ planCode, detached: kept }) => `${planCode} (${limitsWords({ lower: kept?.lower ?? null, upper: kept?.upper ?? null, unit: null })})`,
   )
-  return `${first} ${count(detached)} ${detached.length === 1 ? 'is' : 'are'} detached and ${detached.length === 1 ? 'keeps its' : 'keep their'} own limits: ${differing.join(', ')}.`
+  return `${first} ${count(detached)} ${detached.length === 1 ? 'is' : 'are'} detached and ${detached.length === 1 ? 'keeps its' : 'keep their'} own limits: ${differing.join(', ')}.${own}`
 }

@@ -8,7 +8,7 @@ import { useSaver } from '../pieces/useSaver'
 interface Revision {
   readonly id: string
   readonly revision: number
-  readonly state: 'draft' | 'released' | 'retired'
+  readonly state: 'draft' | 'scheduled' | 'released' | 'retired'
   readonly releasedAt: string | null
   readonly releasedByName: string | null
 }
@@ -80,9 +80,9 @@ export function useDefinition<T extends Definition, Edited>(form: DefinitionForm
       () => (isNew ? form.create(code.value) : form.update(version())),
       (saved) => `Saved ${saved.code} as a draft.`,
     )
-  const step = (endpoint: Endpoint, words: string) =>
+  const step = (endpoint: Endpoint, words: string, more: object = {}) =>
     change(
-      async () => (await call(endpoint, { params: { id: form.id }, body: { version: version() } } as never)) as T,
+      async () => (await call(endpoint, { params: { id: form.id }, body: { version: version(), ...more } } as never)) as T,
       (saved) => `${saved.code} ${words}.`,
     )
 

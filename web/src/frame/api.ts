@@ -51,26 +51,6 @@ export async function call<E extends Endpoint>(endpoint: E, input: CallOf<E>, ke
   throw new Failure(error.code, error.message, error.help, error.facts)
 }
 
-const endings: Readonly<Record<string, string>> = {
-  png: 'image/png',
-  jpg: 'image/jpeg',
-  jpeg: 'image/jpeg',
-  pdf: 'application/pdf',
-  glb: 'model/gltf-binary',
-}
-
-/** Sends a file, whole, to an endpoint that keeps documents. @throws {Failure} */
-export async function upload<E extends Endpoint>(endpoint: E, file: File): Promise<ReplyOf<E>> {
-  const url = await new Promise<string>((resolve, reject) => {
-    const reader = new FileReader()
-    reader.addEventListener('load', () => resolve(String(reader.result)))
-    reader.addEventListener('error', () => reject(new Failure('input_invalid', `${file.name} cannot be read.`, 'Choose it again.')))
-    reader.readAsDataURL(file)
-  })
-  const mediaType = endings[file.name.split('.').at(-1)?.toLowerCase() ?? ''] ?? file.type
-  return call(endpoint, { body: { name: file.name, mediaType, content: url.slice(url.indexOf(',') + 1) } } as unknown as CallOf<E>)
-}
-
 /** Any thrown thing as a failure. */
 export function asFailure(error: unknown): Failure {
   return error instanceof Failure ? error : new Failure('internal', error instanceof Error ? error.message : String(error), 'Try again.')

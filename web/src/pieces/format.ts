@@ -27,6 +27,11 @@ export function dayOf(instant: string): string {
   return date.toLocaleDateString('en-GB', isThisYear ? sameYear : { ...sameYear, year: 'numeric' })
 }
 
+/** The same of a calendar day, `2026-11-05`, wherever the reader is. */
+export function dayWords(day: string): string {
+  return dayOf(`${day}T12:00`)
+}
+
 /** `5 Nov 16:03`; today's only `16:03`. */
 export function momentOf(instant: string): string {
   const date = new Date(instant)
