@@ -25,6 +25,8 @@ export const InspectionLine = z.strictObject({
   resolution: z.string().nullable(),
   acceptableState: z.string().nullable(),
   details: CharacteristicDetails,
+  /** Stage of the build at which the line is looked at; empty where the plan says none. */
+  stage: z.string(),
   sampleSize: z.int(),
   accept: z.int(),
   /** Stages of a double or multiple plan; null for a single one. */

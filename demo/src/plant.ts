@@ -149,6 +149,14 @@ export const judged: readonly Judged[] = [
   ['C-PRINT', 'Print', 'minor', 'All text readable, right language and issue', 0.004],
 ]
 
+/** How to go about it, where that is not plain. */
+export const instructions: Readonly<Record<string, string>> = {
+  'C-FORCE': '1. Press the spring **three times** to 9 mm and let it go.\n2. Press it to 10 mm and read on the *third* stroke.',
+  'C-PIND': 'Measure at **three places** along the pin, away from the groove. The largest counts.',
+  'C-LOOK':
+    'Hold the body at arm’s length under the lamp and compare with the picture.\n- **even**: no difference over the face\n- **matt patches**, **streaks**: to be seen without turning the body',
+}
+
 /** What measured characteristics say beyond their limits. */
 export const measuredDetails: Readonly<Record<string, Partial<CharacteristicDetails>>> = {
   'C-HARD': { minutesPerPiece: 4, gaugeKind: 'Brinell tester', adviceOnFailure: 'Keep the whole heat apart; test two more bars from each bundle.' },

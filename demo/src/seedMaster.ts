@@ -1,10 +1,13 @@
 import { endpoints, type Place } from '@nemawashi/contract'
 import type { ApiClient } from '@nemawashi/contract/client'
+import { Chance } from './chance'
+import { pinRings, surfacePicture, turnedModel } from './drawnDocuments'
 import {
   answerLists,
   countUnits,
   families,
   faultCodes,
+  instructions,
   judged,
   measured,
   measuredDetails,
@@ -62,6 +65,12 @@ export async function seedMaster(engineer: ApiClient): Promise<MasterData> {
   const release = async (made: { id: string; version: number }) => {
     await engineer.call(define.releaseCharacteristic, { params: { id: made.id }, body: { version: made.version } })
   }
+  const keep = async (name: string, mediaType: 'image/png' | 'model/gltf-binary', content: Buffer) =>
+    (await engineer.call(define.addDocument, { body: { name, mediaType, content: content.toString('base64') } })).id
+  const documentIds: Readonly<Record<string, readonly string[]>> = {
+    'C-PIND': [await keep('pin 6 × 22.glb', 'model/gltf-binary', turnedModel(pinRings, 'pin'))],
+    'C-LOOK': [await keep('even, matt patches, streaks.png', 'image/png', surfacePicture(new Chance(72)))],
+  }
   for (const [code, name, cls, nominal, lower, upper, unit, resolution, method] of measured) {
     const body = {
       code,
@@ -69,14 +78,14 @@ export async function seedMaster(engineer: ApiClient): Promise<MasterData> {
       kind: 'measured' as const,
       class: cls,
       method,
-      instruction: '',
+      instruction: instructions[code] ?? '',
       nominal,
       lower,
       upper,
       unit,
       resolution,
       acceptableState: null,
-      details: { minutesPerPiece: 0.7, ...measuredDetails[code] },
+      details: { minutesPerPiece: 0.7, ...measuredDetails[code], documentIds: [...(documentIds[code] ?? [])] },
     }
     await release(remember(await engineer.call(define.createCharacteristic, { body })))
   }
@@ -106,9 +115,9 @@ export async function seedMaster(engineer: ApiClient): Promise<MasterData> {
       kind,
       class: cls,
       method,
-      instruction: '',
+      instruction: instructions[code] ?? '',
       ...noLimits,
-      details: { ...details, ...(isListed ? { answerListId: id('AL-LOOK') } : {}) },
+      details: { ...details, documentIds: [...(documentIds[code] ?? [])], ...(isListed ? { answerListId: id('AL-LOOK') } : {}) },
     }
     await release(remember(await engineer.call(define.createCharacteristic, { body })))
   }

@@ -72,7 +72,7 @@ function linePart(paper: PdfPaper, sheet: SheetLine, index: number): void {
   const facts: [string, string][] = [
     ['Parts', line.targets.map((target) => `${target.partCode} ${target.lower ?? '…'} to ${target.upper ?? '…'} ${line.unit ?? ''}`).join('; ')],
     ['Method', [characteristic.method, details.gaugeKind ?? ''].filter((word) => word !== '').join(', ')],
-    ['Do', [characteristic.instruction, line.instruction].filter((word) => word !== '').join(' ')],
+    ['Do', plainWords([characteristic.instruction, line.instruction].filter((word) => word !== '').join('\n'))],
     ['If it fails', details.adviceOnFailure],
     ['Responsible', details.responsible ?? ''],
   ]
@@ -83,6 +83,11 @@ function linePart(paper: PdfPaper, sheet: SheetLine, index: number): void {
     paper.y += Math.max(13, paper.write(value, paper.left + 66, paper.y, { width: 430 }))
   }
   paper.y += 6
+}
+
+/** What stands in stars and hashes is for the screen; on paper the words stand alone, lists stay lists. */
+export function plainWords(text: string): string {
+  return text.replaceAll(/^#+ /gm, '').replaceAll(/(\*\*?)(?=\S)(.+?)(?<=\S)\1/g, '$2')
 }
 
 /** A plan revision as an instruction sheet to hang at the bench: what is looked at, how many, what conforms, what to do when it does not. */

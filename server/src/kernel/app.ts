@@ -69,8 +69,8 @@ export function buildApp(kernel: Kernel, pages: string | null): Express {
   app.set('etag', false)
   if (kernel.log.isLevelEnabled('info')) app.use(pinoHttp({ logger: kernel.log, customSuccessObject: () => ({}) }))
   app.use(helmet({ contentSecurityPolicy: contentSecurity, crossOriginEmbedderPolicy: false }))
-  // A document arrives whole in its request, a table of characteristics too; everything else is small.
-  app.use(['/api/documents', '/api/library'], express.json({ limit: '16mb' }))
+  // A document arrives whole in its request, tables of characteristics and plans too; everything else is small.
+  app.use(['/api/documents', '/api/library', '/api/plan-exchange'], express.json({ limit: '16mb' }))
   app.use('/api', express.json({ limit: '512kb' }))
   app.use('/api', (_request, response, next) => {
     response.setHeader('Cache-Control', 'no-store')

@@ -19,17 +19,21 @@ type Head = Omit<
 export async function loadInspectionLines(reader: Reader, inspectionId: string): Promise<InspectionLine[]> {
   const rows = (await reader.query(
     `SELECT l.id, l.position, k.code, c.revision, c.name, c.kind, c.class, c.method, c.instruction, c.nominal, c.lower, c.upper, c.unit, c.resolution, c.acceptableState,
-            c.details, l.sampleSize, l.accept, l.scheme, l.detached, l.samplingWords, l.samplingReasoning, l.isRequired, l.isDecisive
+            c.details, IFNULL(p.stage, '') AS stage, IFNULL(p.instruction, '') AS lineInstruction, l.sampleSize, l.accept, l.scheme, l.detached, l.samplingWords, l.samplingReasoning, l.isRequired, l.isDecisive
      FROM inspection_line l JOIN characteristic_revision c ON c.id = l.characteristicRevisionId JOIN characteristic k ON k.id = c.characteristicId
+     JOIN inspection i ON i.id = l.inspectionId
+     LEFT JOIN plan_line p ON p.planRevisionId = i.planRevisionId AND p.characteristicId = k.id
      WHERE l.inspectionId = ? ORDER BY l.position`,
     [inspectionId],
   )) as StoredLine[]
-  return rows.map(({ details, scheme, detached, ...row }) => {
+  return rows.map(({ details, scheme, detached, lineInstruction, ...row }) => {
     const limits = detached === null ? null : (JSON.parse(detached) as DetachedLimits)
     const { stages, variables, counting } = scheme === null ? plain : (JSON.parse(scheme) as NonNullable<InspectionLineRow['scheme']>)
     return {
       ...row,
       ...(limits === null ? {} : { nominal: limits.nominal, lower: limits.lower, upper: limits.upper }),
+      // What the library tells for every plan, then what this plan's line adds.
+      instruction: [row.instruction, lineInstruction].filter((words) => words !== '').join('\n\n'),
       details: detailsOf(details),
       stages,
       variables,
@@ -46,6 +50,7 @@ type StoredLine = Omit<InspectionLine, Parsed> & {
   isRequired: number
   isDecisive: number
   details: string | null
+  lineInstruction: string
   scheme: string | null
   detached: string | null
 }

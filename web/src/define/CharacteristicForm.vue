@@ -80,7 +80,7 @@
         style="max-width: 150px"
       />
     </div>
-    <v-textarea v-model="fields.instruction" label="Instruction for the inspector" :readonly="isFixed" data-field="instruction" />
+    <RichEditor v-model="fields.instruction" label="Instruction for the inspector" field="instruction" :is-fixed="isFixed" />
     <div class="row wide">
       <v-text-field v-model="fields.details.adviceOnFailure" label="Advice when it fails" :readonly="isFixed" data-field="adviceOnFailure" />
       <v-text-field
@@ -133,6 +133,7 @@ import { useRoute } from 'vue-router'
 import { call } from '../frame/api'
 import { useCrumbs } from '../frame/crumbs'
 import ErrorNote from '../pieces/ErrorNote.vue'
+import RichEditor from '../pieces/RichEditor.vue'
 import StaleChange from '../pieces/StaleChange.vue'
 import { kindWords, noteWords, releaseWords, revisionWords } from './characteristicWords'
 import CodedFields from './CodedFields.vue'

@@ -12,18 +12,13 @@
       /></label>
     </div>
     <p v-if="problem" class="nonconforming small" role="alert">{{ problem }}</p>
-    <ul v-if="documents.length > 0">
-      <li v-for="document in documents" :key="document.id">
-        <a :href="`/api/documents/${document.id}/content`" target="_blank" rel="noopener">
-          <img v-if="document.mediaType.startsWith('image/')" :src="`/api/documents/${document.id}/content`" :alt="document.name" />
-          <span>{{ document.name }}</span></a
-        >
-        <span class="soft small">{{ kind(document.mediaType) }}, {{ Math.ceil(document.size / 1024) }} kB</span>
-        <button v-if="!isFixed" type="button" :aria-label="`Take ${document.name} out`" @click="ids = ids.filter((id) => id !== document.id)">
+    <DocumentShelf v-if="ids.length > 0" :ids="ids">
+      <template #after="{ document }"
+        ><button v-if="!isFixed" type="button" :aria-label="`Take ${document.name} out`" @click="ids = ids.filter((id) => id !== document.id)">
           ✕
-        </button>
-      </li>
-    </ul>
+        </button></template
+      >
+    </DocumentShelf>
     <p v-else class="soft small">
       None. A reference picture says more than a paragraph: PNG, JPEG, PDF, or a 3D model as glTF (.glb), up to 10 MB each.
     </p>
@@ -32,23 +27,15 @@
 
 <script setup lang="ts">
 import { endpoints, type DocumentHead } from '@nemawashi/contract'
-import { ref, watch } from 'vue'
+import { ref } from 'vue'
 import { asFailure, call } from '../frame/api'
 import { fileContent } from '../frame/fileContent'
+import DocumentShelf from '../pieces/DocumentShelf.vue'
 
 /** Files that a definition shows: reference pictures, drawings, certificates. */
 defineProps<{ isFixed: boolean }>()
 const ids = defineModel<string[]>({ required: true })
-const documents = ref<DocumentHead[]>([])
 const problem = ref('')
-watch(
-  ids,
-  async (wanted) => {
-    const known = new Map(documents.value.map((document) => [document.id, document]))
-    documents.value = await Promise.all(wanted.map(async (id) => known.get(id) ?? call(endpoints.define.getDocument, { params: { id } })))
-  },
-  { immediate: true },
-)
 /** What a file is by its ending; browsers do not know all of them. */
 const endings: Readonly<Record<string, string>> = {
   png: 'image/png',
@@ -57,14 +44,6 @@ const endings: Readonly<Record<string, string>> = {
   pdf: 'application/pdf',
   glb: 'model/gltf-binary',
 }
-const kinds: Readonly<Record<string, string>> = {
-  'image/png': 'picture',
-  'image/jpeg': 'picture',
-  'application/pdf': 'PDF',
-  'model/gltf-binary': '3D model',
-}
-const kind = (mediaType: string) => kinds[mediaType] ?? mediaType
-
 async function upload(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement
   problem.value = ''
@@ -82,25 +61,6 @@ async function upload(event: Event): Promise<void> {
 </script>
 
 <style scoped>
-ul {
-  list-style: none;
-  margin: 6px 0;
-  padding: 0;
-  display: flex;
-  flex-wrap: wrap;
-  gap: 10px 18px;
-}
-li {
-  display: flex;
-  gap: 8px;
-  align-items: center;
-}
-img {
-  height: 56px;
-  border: 1px solid var(--rule);
-  vertical-align: middle;
-  margin-right: 8px;
-}
 .pick {
   color: var(--indigo);
   font-weight: 600;

@@ -32,7 +32,7 @@
 
 <script setup lang="ts">
 import type { InspectionLine } from '@nemawashi/contract'
-import { computed, nextTick, ref, watch } from 'vue'
+import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import BenchCell from './BenchCell.vue'
 import { askedPieces, cellKey, type CellPlace, type Cells } from './cells'
 
@@ -46,13 +46,15 @@ const asked = computed(() => lines.map((line) => askedPieces(line, cells)))
 const most = computed(() => Math.max(0, ...asked.value))
 const firstShown = computed(() => Math.max(1, Math.min(most.value - windowSize + 1, Math.floor((at.piece - 1) / 50) * 50 - 49)))
 const shownPieces = computed(() => Array.from({ length: Math.min(windowSize, most.value) }, (_, i) => Math.max(1, firstShown.value) + i))
-watch(
-  () => [at.piece, at.line],
-  async () => {
-    await nextTick()
-    box.value?.querySelector('td.here')?.scrollIntoView({ block: 'nearest', inline: 'nearest' })
-  },
-)
+async function showHere(): Promise<void> {
+  await nextTick()
+  box.value?.querySelector('td.here')?.scrollIntoView({ block: 'nearest', inline: 'nearest' })
+}
+watch(() => [at.piece, at.line], showHere)
+// Pictures above arrive later and take height away; the cell stays in sight.
+const watcher = typeof ResizeObserver === 'undefined' ? null : new ResizeObserver(() => void showHere())
+onMounted(() => box.value && watcher?.observe(box.value))
+onBeforeUnmount(() => watcher?.disconnect())
 </script>
 
 <style scoped>

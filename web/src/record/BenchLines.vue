@@ -15,7 +15,7 @@
         ><b>{{ entry.name }}</b
         ><br /><span class="soft small"
           >{{ finding.lines[i]?.inspected }} of {{ entry.sampleSize }}{{ entry.stages ? ' at most' : '' }}{{ entry.isDecisive ? ' · decisive' : ''
-          }}{{ entry.isRequired ? '' : ' · not required' }}</span
+          }}{{ entry.isRequired ? '' : ' · not required' }}{{ entry.stage ? ` · ${entry.stage}` : '' }}</span
         ></span
       >
       <span class="soft small">{{ kindWords[entry.kind] ?? entry.unit }}</span>

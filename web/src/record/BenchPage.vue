@@ -7,7 +7,9 @@
         <h1>
           {{ line.name }} <span class="soft">· {{ placeWords }}</span>
         </h1>
-        <p class="soft">{{ line.instruction || line.method }}</p>
+        <RichText v-if="line.instruction" :text="line.instruction" class="soft told" />
+        <p v-else class="soft">{{ line.method }}</p>
+        <DocumentShelf v-if="line.details.documentIds.length > 0" :key="line.id" :ids="line.details.documentIds" @closed="focusEntry" />
       </header>
       <BenchEntry
         v-if="isOpen"
@@ -81,6 +83,8 @@ import { isNight } from '../frame/night'
 import { notify } from '../frame/notify'
 import { useSession } from '../frame/session'
 import EmptyState from '../pieces/EmptyState.vue'
+import DocumentShelf from '../pieces/DocumentShelf.vue'
+import RichText from '../pieces/RichText.vue'
 import ToleranceStrip from '../pieces/ToleranceStrip.vue'
 import BenchEntry from './BenchEntry.vue'
 import BenchGrid from './BenchGrid.vue'

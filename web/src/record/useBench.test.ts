@@ -47,6 +47,7 @@ const line = (change: Partial<InspectionLine>): InspectionLine => ({
   resolution: '0.01',
   acceptableState: null,
   details: noDetails,
+  stage: '',
   stages: null,
   variables: null,
   counting: 'nonconforming',
