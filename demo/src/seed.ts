@@ -43,7 +43,9 @@ export async function seedDemo(config: Config, today: Date, progress: (share: nu
   morning.setTime(Math.min(morning.getTime(), today.getTime() - 4 * hour))
   let now = morning.getTime() - firstDay * day
   const clock = { now: () => new Date(now) }
-  const newId = () => v7({ msecs: now, random: chance.bytes(16) })
+  // Ids have a chance of their own, so that one more definition does not change every reading after it.
+  const idChance = new Chance(20)
+  const newId = () => v7({ msecs: now, random: idChance.bytes(16) })
   const kernel = await startKernel({ ...config, logLevel: 'silent', sessionHours: 24 * 400 }, { clock, newId })
   const server = buildApp(kernel, null).listen(0, '127.0.0.1')
   await new Promise((resolve) => server.once('listening', resolve))
