@@ -2,7 +2,8 @@ import { answerVerdicts, bandBases, characteristicKinds, noteTypes } from '@nema
 import { z } from 'zod'
 import { Id } from './endpoint'
 
-export const classes = ['critical', 'major', 'minor'] as const
+/** Code of a class from the list that the user keeps; critical, major and minor to begin with. */
+export const ClassCode = z.string().trim().min(1).max(40)
 const Decimal = z.string().max(40)
 const Words = z.string().trim().max(2000)
 
@@ -52,7 +53,7 @@ export const noDetails: CharacteristicDetails = CharacteristicDetails.parse({})
 export const CharacteristicFields = z.strictObject({
   name: z.string().trim().min(1).max(120),
   kind: z.enum(characteristicKinds),
-  class: z.enum(classes),
+  class: ClassCode,
   method: Words,
   instruction: Words,
   nominal: Decimal.nullable(),

@@ -1,6 +1,6 @@
 import { answerVerdicts, characteristicKinds, noteTypes, type MarginalBand } from '@nemawashi/core'
 import type { CharacteristicDetails } from './characteristic'
-import { CharacteristicFields, classes, noDetails } from './characteristic'
+import { CharacteristicFields, noDetails } from './characteristic'
 
 /** Columns of the table form of a characteristic, in order: what a spreadsheet of the library holds. */
 export const tableColumns = [
@@ -145,7 +145,7 @@ export function fieldsOfRow(row: TableRow): { readonly fields: CharacteristicFie
   const fields: CharacteristicFields = {
     name: needed('name'),
     kind: read('kind', (text) => oneOf(characteristicKinds, text, 'measured'), 'measured'),
-    class: read('class', (text) => oneOf(classes, text, 'major'), 'major'),
+    class: read('class', (text) => text || 'major', 'major'),
     method: cell('method'),
     instruction: cell('instruction'),
     nominal: maybe('nominal'),

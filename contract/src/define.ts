@@ -1,6 +1,6 @@
 import { characteristicKinds, stockUnits } from '@nemawashi/core'
 import { z } from 'zod'
-import { CharacteristicFields, classes, ListAnswer } from './characteristic'
+import { CharacteristicFields, ClassCode, ListAnswer } from './characteristic'
 import { ById, endpoint, Id, Instant, listEndpoint, Version, type Access } from './endpoint'
 import { SamplingRule } from './sampling'
 
@@ -52,6 +52,8 @@ export type FaultCode = z.infer<typeof FaultCode>
 export const reasonPurposes = ['skip', 'correction', 'decision'] as const
 export const Reason = z.strictObject({ ...base, purpose: z.enum(reasonPurposes), isActive: z.boolean() })
 export type Reason = z.infer<typeof Reason>
+export const ImportanceClass = z.strictObject({ ...base, isActive: z.boolean() })
+export type ImportanceClass = z.infer<typeof ImportanceClass>
 export const CountUnit = z.strictObject({ ...base, isActive: z.boolean() })
 export type CountUnit = z.infer<typeof CountUnit>
 const uses = { uses: z.int() }
@@ -153,7 +155,7 @@ export const PlanLine = PlanLineInput.extend({
   code: z.string(),
   name: z.string(),
   kind: z.enum(characteristicKinds),
-  class: z.enum(classes),
+  class: ClassCode,
   unit: z.string().nullable(),
   nominal: z.string().nullable(),
   lower: z.string().nullable(),
@@ -230,6 +232,7 @@ export const define = {
   answerLists: master('/api/answer-lists', 'answer lists', AnswerList, AnswerList.omit({ answers: true }).extend({ answers: z.int(), ...uses })),
   faultCodes: master('/api/fault-codes', 'fault codes', FaultCode, FaultCode.extend(uses)),
   reasons: master('/api/reasons', 'reasons', Reason, Reason.extend(uses)),
+  classes: master('/api/classes', 'classes of importance', ImportanceClass, ImportanceClass.extend(uses)),
   countUnits: master('/api/count-units', 'units of count', CountUnit, CountUnit.extend(uses)),
   listCharacteristics: listEndpoint('/api/characteristics', 'The library of characteristics, latest revision each', CharacteristicRow, {
     state: z.enum(revisionStates).optional(),

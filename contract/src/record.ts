@@ -1,7 +1,7 @@
 import { characteristicKinds, countings, stockUnits } from '@nemawashi/core'
 import { z } from 'zod'
 import { Decision } from './contain'
-import { CharacteristicDetails, classes } from './characteristic'
+import { CharacteristicDetails, ClassCode } from './characteristic'
 import { ById, endpoint, Id, Instant, listEndpoint, Version } from './endpoint'
 import { Stage, VariablesPlan } from './sampling'
 import { BalanceRow, inspectionStates, InspectionState, verdicts } from './run'
@@ -15,7 +15,7 @@ export const InspectionLine = z.strictObject({
   revision: z.int(),
   name: z.string(),
   kind: z.enum(characteristicKinds),
-  class: z.enum(classes),
+  class: ClassCode,
   method: z.string(),
   instruction: z.string(),
   nominal: z.string().nullable(),

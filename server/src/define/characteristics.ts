@@ -4,7 +4,7 @@ import type { Routes } from '../kernel/routes'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
 import { loadAt, requireFreeCode, saveNext } from '../kernel/versioned'
-import { CharacteristicEntity, CharacteristicRevisionEntity, type CharacteristicRevisionRow } from './entities'
+import { CharacteristicEntity, CharacteristicRevisionEntity, ImportanceClassEntity, type CharacteristicRevisionRow } from './entities'
 import { plansUsing } from './plansUsing'
 import { checkedFields, detailsOf } from './checkedFields'
 import { pastOf } from './past'
@@ -40,6 +40,16 @@ export async function loadCharacteristic(reader: Reader, id: string): Promise<Ch
     usedIn: await plansUsing(reader, id),
     uses: await usesOf(reader, id),
   }
+}
+
+/** A class has to be on the list and in use; a draft may keep the one it has. */
+async function requireClass(work: Work, code: string, kept: string | null): Promise<void> {
+  if (code === kept || (await work.manager.existsBy(ImportanceClassEntity, { code, isActive: true }))) return
+  const known = await work.manager.findBy(ImportanceClassEntity, { isActive: true })
+  throw new ServerError('reference_unknown', `Received the class "${code}". The list has ${known.map((each) => each.code).join(', ')}.`, {
+    field: 'class',
+    received: code,
+  })
 }
 
 async function insertRevision(work: Work, characteristicId: string, revision: number, fields: CharacteristicFields): Promise<void> {
@@ -92,6 +102,7 @@ export function characteristicRoutes(routes: Routes): void {
   routes.change(define.createCharacteristic, async (work, { body }) => {
     const { code, ...input } = body
     const fields = checkedFields(input)
+    await requireClass(work, fields.class, null)
     await requireFreeCode(work, CharacteristicEntity, words, code, null)
     const id = work.newId()
     await work.manager.insert(CharacteristicEntity, { id, code, version: 1, importId: null })
@@ -104,6 +115,7 @@ export function characteristicRoutes(routes: Routes): void {
     const fields = checkedFields(input)
     const current = await loadAt(work, CharacteristicEntity, words, params.id, version)
     const draft = await draftOf(work, CharacteristicRevisionEntity, { characteristicId: params.id }, words, current.code)
+    await requireClass(work, fields.class, draft.class)
     await work.manager.update(CharacteristicRevisionEntity, { id: draft.id }, fields)
     const before = Object.fromEntries(Object.keys(fields).map((key) => [key, draft[key as keyof CharacteristicFields]]))
     work.audit({ action: 'draft changed', subject: words, subjectId: params.id, before, after: fields })

@@ -172,3 +172,44 @@ describe('a part', () => {
     expect((await create([]))?.code).toBe('already_exists')
   })
 })
+
+describe('words that the plant keeps', () => {
+  const rows = async (area: typeof define.classes) =>
+    (await goods.engineer.call(area.list, { query: {} })).rows as { id: string; code: string; name: string; uses: number; isActive: boolean }[]
+  const edit = (area: typeof define.classes, row: { id: string }, change: object) =>
+    refusal(goods.engineer.call(area.update, { params: { id: row.id }, body: { version: 1, ...change } as never }))
+
+  it('are classes of importance too: three to begin with, more as one likes, each with its uses', async () => {
+    await goods.make(define.classes as never, { code: 'safety', name: 'belongs to the safety proof', isActive: true })
+    await goods.engineer.call(define.createCharacteristic, { body: { code: 'C-SAFE', ...gap, class: 'safety' } })
+    const kept = await rows(define.classes)
+    expect(kept.map(({ code }) => code)).toEqual(['critical', 'major', 'minor', 'safety'])
+    expect(kept.find(({ code }) => code === 'safety')?.uses).toBe(1)
+    expect(await refusal(goods.engineer.call(define.createCharacteristic, { body: { code: 'C-X', ...gap, class: 'grave' } }))).toMatchObject({
+      code: 'reference_unknown',
+      message: expect.stringContaining('critical, major, minor, safety'),
+    })
+  })
+
+  it('keep their code while they are in use, and are retired instead of deleted: who has one keeps it', async () => {
+    const safety = (await rows(define.classes)).find(({ code }) => code === 'safety')
+    if (!safety) throw new Error('the class is missing')
+    const { id: _, uses: __, ...fields } = { ...safety, version: undefined }
+    expect(await edit(define.classes, safety, { ...fields, version: 1, code: 'secure' })).toMatchObject({ code: 'still_in_use', facts: { uses: 1 } })
+    expect(await edit(define.classes, safety, { ...fields, version: 1, name: 'safety proof', isActive: false })).toBeNull()
+    const [found] = (await goods.engineer.call(define.listCharacteristics, { query: { q: 'C-SAFE' } })).rows
+    const made = await goods.engineer.call(define.getCharacteristic, { params: { id: found?.id ?? '' } })
+    const body = { ...gap, class: 'safety', name: 'still safe', version: made.version }
+    expect((await goods.engineer.call(define.updateCharacteristic, { params: { id: made.id }, body })).revisions[0]?.class).toBe('safety')
+    expect((await refusal(goods.engineer.call(define.createCharacteristic, { body: { code: 'C-Y', ...gap, class: 'safety' } })))?.code).toBe(
+      'reference_unknown',
+    )
+  })
+
+  it('in an import are named where they are not on the list', async () => {
+    const seen = await goods.engineer.call(define.checkImport, {
+      body: { rows: [{ code: 'C-Z', name: 'z', tolerance: '1 ±0.1', unit: 'mm', resolution: '0.1', class: 'grave' }] },
+    })
+    expect(seen.problems).toMatchObject([{ row: 1, column: 'class', message: expect.stringContaining('critical, major, minor') }])
+  })
+})

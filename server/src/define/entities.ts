@@ -5,6 +5,7 @@ import type {
   DetachedLimits,
   Family,
   FaultCode,
+  ImportanceClass,
   Operation,
   Part,
   PartTarget,
@@ -26,6 +27,7 @@ export const OperationEntity = new EntitySchema<Operation>({ name: 'operation', 
 export const AnswerListEntity = new EntitySchema<AnswerList>({ name: 'answer_list', columns: { ...named, answers: json, isActive: flag } })
 export const FaultCodeEntity = new EntitySchema<FaultCode>({ name: 'fault_code', columns: { ...named, isActive: flag } })
 export const ReasonEntity = new EntitySchema<Reason>({ name: 'reason', columns: { ...named, purpose: text, isActive: flag } })
+export const ImportanceClassEntity = new EntitySchema<ImportanceClass>({ name: 'importance_class', columns: { ...named, isActive: flag } })
 export const CountUnitEntity = new EntitySchema<CountUnit>({ name: 'count_unit', columns: { ...named, isActive: flag } })
 
 export type PartRow = Omit<Part, 'operationIds'>

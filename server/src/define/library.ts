@@ -19,7 +19,7 @@ import type { Routes } from '../kernel/routes'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
 import { checkedFields, detailsOf } from './checkedFields'
-import { CharacteristicEntity, CharacteristicRevisionEntity, type CharacteristicRevisionRow } from './entities'
+import { CharacteristicEntity, CharacteristicRevisionEntity, ImportanceClassEntity, type CharacteristicRevisionRow } from './entities'
 import { readTable } from './readTable'
 import { releaseCharacteristic } from './releaseCharacteristic'
 
@@ -63,6 +63,7 @@ interface Planned {
 /** Reads and checks every row, against the rules of a single one and against the library. */
 async function plan(reader: Reader, rows: readonly TableRow[]): Promise<{ planned: Planned[]; problems: ImportCheck['problems'] }> {
   const library = await currentByCode(reader)
+  const classes = (await reader.findBy(ImportanceClassEntity, { isActive: true })).map((each) => each.code)
   const problems: ImportCheck['problems'] = []
   const planned: Planned[] = []
   const seen = new Map<string, number>()
@@ -83,6 +84,8 @@ async function plan(reader: Reader, rows: readonly TableRow[]): Promise<{ planne
     const read = fieldsOfRow(row)
     if ('problems' in read) return void problems.push(...read.problems.map((problem) => ({ row: at, ...problem })))
     const current = library.get(code.toLowerCase()) ?? null
+    if (!classes.includes(read.fields.class) && read.fields.class !== current?.revision.class)
+      return void problems.push({ row: at, column: 'class', message: `Received "${read.fields.class}". Classes are ${classes.join(', ')}.` })
     try {
       const fields = checkedFields(withLinks(withLimits(read.fields), current))
       const isSame = current !== null && JSON.stringify(rowOf(code, fieldsOf(current.revision))) === JSON.stringify(rowOf(code, fields))

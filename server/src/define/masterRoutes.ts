@@ -4,6 +4,7 @@ import {
   type CountUnit,
   type Family,
   type FaultCode,
+  type ImportanceClass,
   type Operation,
   type Partner,
   type Place,
@@ -13,12 +14,14 @@ import type { EntitySchema } from 'typeorm'
 import type { Column, ListSpec } from '../kernel/lists'
 import type { Routes } from '../kernel/routes'
 import { ServerError } from '../kernel/serverError'
+import type { Work } from '../kernel/unitOfWork'
 import { loadAt, requireFreeCode, saveNext, type Versioned } from '../kernel/versioned'
 import {
   AnswerListEntity,
   CountUnitEntity,
   FamilyEntity,
   FaultCodeEntity,
+  ImportanceClassEntity,
   OperationEntity,
   PartnerEntity,
   PlaceEntity,
@@ -45,10 +48,26 @@ type Area =
   | typeof define.faultCodes
   | typeof define.reasons
   | typeof define.countUnits
+  | typeof define.classes
 
 /** Characteristics in use whose latest revision says so. */
 function usesIn(condition: string): Column {
   return { sql: `(SELECT COUNT(*) FROM characteristic_revision r WHERE r.state <> 'retired' AND ${condition})`, kind: 'number' }
+}
+
+/** Definitions name kept words by their code, so the code of one in use stays; it can be retired and another made. */
+async function requireUnused(work: Work, { options }: EntitySchema, uses: Column | undefined, words: string, row: Coded): Promise<void> {
+  if (!uses) return
+  const [found] = (await work.manager.query(`SELECT ${uses.sql} AS uses FROM ${options.name} t WHERE t.id = ?`, [row.id])) as { uses: number }[]
+  if (found && found.uses > 0)
+    throw new ServerError(
+      'still_in_use',
+      `The ${words} ${row.code} is named in ${found.uses} places. Retire it and make another instead of changing its code.`,
+      {
+        field: 'code',
+        uses: found.uses,
+      },
+    )
 }
 
 /** Registers list, get, create and update of one simple kind of master data. */
@@ -78,6 +97,7 @@ function master<T extends Coded>(routes: Routes, area: Area, entity: EntitySchem
     const { version, ...fields } = body as unknown as Omit<Coded, 'id'>
     const current = await loadAt(work, entity, words, params.id, version)
     await requireFreeCode(work, entity, words, fields.code, params.id)
+    if (fields.code !== current.code) await requireUnused(work, entity, extra['uses'], words, current)
     await saveNext(work, entity, words, 'changed', current, fields as unknown as Partial<T>)
     return { ...current, ...fields, version: version + 1 } as never
   })
@@ -106,6 +126,7 @@ export function masterRoutes(routes: Routes): void {
     purpose: { sql: 't.purpose' },
     uses: { sql: '(SELECT COUNT(*) FROM audit a WHERE a.why = t.name)', kind: 'number' },
   })
+  master<ImportanceClass>(routes, define.classes, ImportanceClassEntity, 'class', { isActive, uses: usesIn('r.class = t.code') })
   master<CountUnit>(routes, define.countUnits, CountUnitEntity, 'unit of count', {
     isActive,
     uses: usesIn(`json_extract(r.details, '$.countUnit') = t.name`),

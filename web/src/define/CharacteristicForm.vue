@@ -127,8 +127,8 @@
 
 <script setup lang="ts">
 import { vFirstFocus } from '../frame/firstFocus'
-import { classes, endpoints, noDetails, type Characteristic, type CharacteristicFields } from '@nemawashi/contract'
-import { computed, onMounted } from 'vue'
+import { endpoints, noDetails, type Characteristic, type CharacteristicFields } from '@nemawashi/contract'
+import { computed, onMounted, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { call } from '../frame/api'
 import { useCrumbs } from '../frame/crumbs'
@@ -197,6 +197,12 @@ const {
   saved: (savedId) => emit('saved', savedId),
 })
 const errors = saver.fieldErrors
+const kept = ref<string[]>(['critical', 'major', 'minor'])
+const classes = computed(() => [...new Set([...kept.value, fields.value.class])])
+onMounted(async () => {
+  const { rows } = (await call(define.classes.list, { query: { limit: 200 } })) as { rows: { code: string; isActive: boolean }[] }
+  kept.value = rows.flatMap(({ code: known, isActive }) => (isActive ? [known] : []))
+})
 useCrumbs(() => [
   { words: 'Define', to: '/define' },
   { words: 'Characteristics', to: '/define/characteristics' },

@@ -34,6 +34,7 @@ const groups = [
     { path: 'answer-lists', words: 'Answer lists' },
     { path: 'fault-codes', words: 'Fault codes' },
     { path: 'count-units', words: 'Units of count' },
+    { path: 'classes', words: 'Classes' },
     { path: 'reasons', words: 'Reasons' },
   ],
 ]

@@ -116,6 +116,14 @@ export const masterKinds: Readonly<Record<string, MasterKind>> = {
     columns: [code, name, uses],
     fields: [...named, flag('isActive', 'In use', true)],
   },
+  classes: {
+    one: 'class',
+    title: 'Classes',
+    emptyText: 'How much a characteristic matters, from harm to looks.',
+    area: define.classes as never,
+    columns: [code, name, uses],
+    fields: [...named, flag('isActive', 'In use', true)],
+  },
   'count-units': {
     one: 'unit of count',
     title: 'Units of count',
