@@ -220,6 +220,7 @@ describe('the bench', () => {
     ]
     const look = await make({ code: 'G-BOX', name: 'State of the box', kind: 'coded', class: 'minor', ...none, details: { answers } })
     const note = await make({ code: 'G-NOTE', name: 'Carrier', kind: 'noted', class: 'minor', ...none, details: { noteType: 'text' } })
+    const paper = await make({ code: 'G-PAPER', name: 'Delivery note', kind: 'noted', class: 'minor', ...none, details: { noteType: 'document' } })
     const sampling = { kind: 'fixedNumber', sampleSize: 1, accept: 0 } as const
     const line = { sampling, isDecisive: false }
     const plan = await api.call(define.createPlan, {
@@ -228,6 +229,7 @@ describe('the bench', () => {
         name: 'State on arrival',
         lines: [
           { characteristicId: look, ...line, isRequired: true, instruction: 'Look at **all six** sides' },
+          { characteristicId: paper, ...line, isRequired: true },
           { characteristicId: note, ...line, isRequired: false },
         ],
       },
@@ -276,7 +278,12 @@ describe('the bench', () => {
     expect(await inspector.page.$eval('.rich strong', (word) => word.textContent)).toBe('all six')
     await inspector.page.waitForFunction(() => document.activeElement?.classList.contains('choice') === true)
     await inspector.press('D')
+    await inspector.sees('Delivery note · piece 1 of 1')
+    const paper = join(files, 'note 4711.pdf')
+    writeFileSync(paper, '%PDF-1.4 of a delivery note')
+    await choose(inspector, 'input[aria-label="Delivery note, piece 1: choose the file"]', paper)
     await inspector.sees('Carrier · piece 1 of 1')
+    await inspector.sees('note 4711.pdf')
     await inspector.sees('Everything typed is stored.')
     await inspector.chord('Control', 'Enter')
     await inspector.sees('Say why they are skipped')

@@ -11,7 +11,7 @@ const Code = z
   .max(40)
   .regex(/^[\p{L}\p{N}][\p{L}\p{N} ._/-]*$/u, 'letters, digits, space and . _ / - only')
 const Name = z.string().trim().min(1).max(120)
-const engineer: Access = ['qualityEngineer', 'administrator']
+const engineer = ['qualityEngineer', 'administrator'] as const satisfies Access
 
 const base = { id: Id, code: Code, name: Name, version: Version }
 
@@ -254,8 +254,8 @@ export const define = {
     reply: Past,
   }),
   addDocument: endpoint('POST', '/api/documents', {
-    access: engineer,
-    summary: 'Keep a picture, a PDF or a 3D model that definitions can show; at most 10 MB',
+    access: ['inspector', ...engineer],
+    summary: 'Keep a picture, a PDF or a 3D model that definitions show or answers name; at most 10 MB',
     body: z.strictObject({
       name: z.string().trim().min(1).max(160),
       mediaType: z.enum(documentTypes),

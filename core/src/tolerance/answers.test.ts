@@ -1,5 +1,17 @@
+import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { cellCount, countIn, isResolutionFine, parseSummary, readAnswer, summaryText, type AskedLine } from './answers'
+import {
+  answerWords,
+  cellCount,
+  countIn,
+  documentIn,
+  documentText,
+  isResolutionFine,
+  parseSummary,
+  readAnswer,
+  summaryText,
+  type AskedLine,
+} from './answers'
 
 const code = (expected: string) => expect.objectContaining({ code: expected })
 const base: AskedLine = {
@@ -56,7 +68,7 @@ describe('an answer', () => {
     ['date', '2028-02-29', '2028-02-29'],
     ['yesNo', 'y', 'Y'],
     ['text', ' mill 3 ', 'mill 3'],
-    ['document', 'cert-17.pdf', 'cert-17.pdf'],
+    ['document', ' cert-17.pdf [0190a5b2-0000-7000-8000-00000000000a]', 'cert-17.pdf [0190a5b2-0000-7000-8000-00000000000a]'],
   ] as const)('that is noted has no verdict: %s', (noteType, typed, value) => {
     expect(readAnswer({ ...base, kind: 'noted', noteType }, typed)).toEqual({ value, mark: 'notJudged', entered: null })
   })
@@ -67,6 +79,8 @@ describe('an answer', () => {
     ['yesNo', 'maybe'],
     ['text', '  '],
     ['number', 'much'],
+    ['document', 'cert-17.pdf'],
+    ['document', 'cert-17.pdf [17]'],
   ] as const)('that is noted is refused in the wrong form: %s %j', (noteType, typed) => {
     expect(() => readAnswer({ ...base, kind: 'noted', noteType }, typed)).toThrow()
   })
@@ -88,4 +102,21 @@ it('a resolution should be a tenth of the tolerance or finer (common practice)',
   expect(isResolutionFine('12.45', '12.55', '0.01')).toBe(true)
   expect(isResolutionFine('12.45', '12.55', '0.02')).toBe(false)
   expect(isResolutionFine('145', null, '5')).toBe(true)
+})
+
+describe('a document as an answer', () => {
+  const id = '0190a5b2-0000-7000-8000-00000000000a'
+  it('comes back with the name it has, whatever that is, and reads by it', () => {
+    fc.assert(
+      fc.property(
+        fc.string({ minLength: 1, maxLength: 30 }).filter((name) => !/[\n\r\u2028\u2029]/.test(name)),
+        (name) => {
+          expect(documentIn(documentText(name, id))).toEqual({ name, id })
+          expect(answerWords(documentText(name, id))).toBe(name)
+        },
+      ),
+    )
+    expect(answerWords('12.5')).toBe('12.5')
+    expect(documentIn('a [b]')).toBeNull()
+  })
 })

@@ -97,11 +97,29 @@ function readNoted(line: AskedLine, text: string): ReadAnswer {
     case 'yesNo':
       if (!/^[yn]$/i.test(typed)) throw invalid(line, text, 'Y for yes or N for no.')
       return plain(typed.toUpperCase(), 'notJudged')
-    case 'text':
     case 'document':
+      if (documentIn(typed) === null) throw invalid(line, text, 'a document: choose its file.')
+      return plain(typed, 'notJudged')
+    case 'text':
       if (typed === '') throw invalid(line, text, 'some words.')
       return plain(typed, 'notJudged')
   }
+}
+
+/** A document as an answer keeps it: its name for people, its id for the way to it. */
+export function documentText(name: string, id: string): string {
+  return `${name} [${id}]`
+}
+
+/** The document in an answer, or null where it names none. */
+export function documentIn(value: string): { readonly name: string; readonly id: string } | null {
+  const found = /^(.+) \[([\da-f]{8}(?:-[\da-f]{4}){3}-[\da-f]{12})\]$/.exec(value)
+  return found?.[1] !== undefined && found[2] !== undefined ? { name: found[1], id: found[2] } : null
+}
+
+/** An answer as people read it: a document by its name alone. */
+export function answerWords(value: string): string {
+  return documentIn(value)?.name ?? value
 }
 
 function isCalendarDay(day: string): boolean {

@@ -1,5 +1,5 @@
 import { endpoints, type CharacteristicFields, type PlanLineInput } from '@nemawashi/contract'
-import type { SamplingRule } from '@nemawashi/core'
+import { documentIn, documentText, type SamplingRule } from '@nemawashi/core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { burr, gap, reading, receive, refusal, startPlant, stock, type Plant, type Stock } from '../testing/plant'
 
@@ -138,6 +138,21 @@ describe('a characteristic of each kind', () => {
     expect((await refusal(bench.answer(['yesterday'])))?.code).toBe('answer_invalid')
     await bench.answer(['2026-02-27'])
     expect((await bench.finish()).finding).toMatchObject({ verdict: 'acceptable', reasoning: 'everything noted, nothing to judge → lot acceptable' })
+  })
+
+  it('noted: a document is kept by the inspector, named in the answer, and has to be there', async () => {
+    const bench = await arrive(
+      { ...none, name: 'Certificate', kind: 'noted', details: { noteType: 'document' } },
+      { kind: 'fixedNumber', sampleSize: 1, accept: 0 },
+    )
+    const inspector = await plant.as('inspector')
+    const content = Buffer.from('%PDF-1.4 of a certificate').toString('base64')
+    const kept = await inspector.call(define.addDocument, { body: { name: 'heat 4711.pdf', mediaType: 'application/pdf', content } })
+    expect((await refusal(bench.answer(['the paper lies here'])))?.code).toBe('answer_invalid')
+    expect(await refusal(bench.answer([documentText('gone.pdf', goods.part.id)]))).toMatchObject({ code: 'reference_unknown' })
+    await bench.answer([documentText(kept.name, kept.id)])
+    const { readings } = await bench.finish()
+    expect(documentIn(readings[0]?.value ?? '')).toEqual({ name: 'heat 4711.pdf', id: kept.id })
   })
 
   it('measured in another unit: kept as entered and converted, on the bench and in the report', async () => {

@@ -1,4 +1,4 @@
-import { cellCount, CoreError, readAnswer, type Mark } from '@nemawashi/core'
+import { cellCount, CoreError, documentIn, readAnswer, type Mark } from '@nemawashi/core'
 import { askedOf, type InspectionLine, type ReadingInput } from '@nemawashi/contract'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
@@ -53,6 +53,19 @@ function judge(line: InspectionLine, input: ReadingInput): Pick<Stored, 'value' 
   return answer
 }
 
+/** A document that is named as an answer has to be kept already. */
+async function requireDocuments(work: Work, lines: ReadonlyMap<string, InspectionLine>, inputs: readonly ReadingInput[]): Promise<void> {
+  for (const { id, lineId, value } of inputs) {
+    if (value === null || lines.get(lineId)?.details.noteType !== 'document') continue
+    const named = documentIn(value)
+    if (named === null || ((await work.manager.query('SELECT 1 FROM document WHERE id = ?', [named.id])) as unknown[]).length > 0) continue
+    throw new ServerError('reference_unknown', `The document ${named.name} is not kept here. Choose its file again.`, {
+      readingId: id,
+      received: named.id,
+    })
+  }
+}
+
 function cellKey({ lineId, piece }: { lineId: string; piece: number }): string {
   return `${lineId} ${piece}`
 }
@@ -74,6 +87,7 @@ export async function recordReadings(work: Work, cache: LineCache, inspectionId:
     if (state === 'finished' || state === 'decided')
       throw new ServerError('inspection_closed', `The inspection is ${state}; ${fresh.length} readings were not stored.`, { state })
     const lines = await cache.of(work, inspectionId)
+    await requireDocuments(work, lines, fresh)
     const cells = new Map(rows.map((row) => [cellKey(row), row]))
     let answered = head.answered
     const added: Cell[] = []

@@ -1,5 +1,5 @@
 import { acceptsOf, hasValues, reportedPieces, type Inspection, type InspectionLine, type Reading } from '@nemawashi/contract'
-import { dispositionWords, quantityWords } from '@nemawashi/core'
+import { answerWords, dispositionWords, quantityWords } from '@nemawashi/core'
 import type { Writable } from 'node:stream'
 import { finished } from 'node:stream/promises'
 import { inks, PdfPaper } from '../kernel/pdfPaper'
@@ -90,7 +90,7 @@ function answersPart(paper: PdfPaper, readings: readonly Reading[]): void {
     paper.room(16)
     paper.write(String(reading.piece), paper.left + 18, paper.y, { size: 8, color: inks.soft, align: 'right' })
     drawMark(paper, reading.mark, paper.left + 28, paper.y + 5, 3)
-    paper.y += Math.max(14, paper.write(reading.value ?? '–', paper.left + 40, paper.y, { size: 8.5, width: 460 }))
+    paper.y += Math.max(14, paper.write(answerWords(reading.value ?? '–'), paper.left + 40, paper.y, { size: 8.5, width: 460 }))
   }
 }
 

@@ -26,31 +26,21 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type DocumentHead } from '@nemawashi/contract'
 import { ref } from 'vue'
-import { asFailure, call } from '../frame/api'
-import { fileContent } from '../frame/fileContent'
+import { asFailure } from '../frame/api'
+import { keepDocument } from '../frame/uploads'
 import DocumentShelf from '../pieces/DocumentShelf.vue'
 
 /** Files that a definition shows: reference pictures, drawings, certificates. */
 defineProps<{ isFixed: boolean }>()
 const ids = defineModel<string[]>({ required: true })
 const problem = ref('')
-/** What a file is by its ending; browsers do not know all of them. */
-const endings: Readonly<Record<string, string>> = {
-  png: 'image/png',
-  jpg: 'image/jpeg',
-  jpeg: 'image/jpeg',
-  pdf: 'application/pdf',
-  glb: 'model/gltf-binary',
-}
 async function upload(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement
   problem.value = ''
   for (const file of input.files ?? []) {
     try {
-      const mediaType = (endings[file.name.split('.').at(-1)?.toLowerCase() ?? ''] ?? file.type) as DocumentHead['mediaType']
-      const kept = await call(endpoints.define.addDocument, { body: { name: file.name, mediaType, content: await fileContent(file) } } as never)
+      const kept = await keepDocument(file)
       ids.value = [...ids.value, kept.id]
     } catch (error) {
       problem.value = `${file.name}: ${asFailure(error).message}`

@@ -6,7 +6,9 @@
   >
     <span v-if="isAsked" class="cell">
       <span v-if="line.kind === 'measured' && line.details.recording === 'pieces'" class="m value">{{ answer?.value ?? '·' }}</span>
-      <span v-else-if="line.kind !== 'judged'" class="m words" :title="answer?.value ?? ''">{{ answer?.value ?? '·' }}</span>
+      <span v-else-if="line.kind !== 'judged'" class="m words" :title="answerWords(answer?.value ?? '')">{{
+        answerWords(answer?.value ?? '·')
+      }}</span>
       <MarkSign :mark="answer?.mark ?? 'notJudged'" />
       <ToleranceStrip
         v-if="line.kind === 'measured' && line.details.recording === 'pieces' && answer?.value"
@@ -21,6 +23,7 @@
 
 <script setup lang="ts">
 import type { InspectionLine } from '@nemawashi/contract'
+import { answerWords } from '@nemawashi/core'
 import MarkSign from '../pieces/MarkSign.vue'
 import ToleranceStrip from '../pieces/ToleranceStrip.vue'
 import type { Answer } from './cells'

@@ -59,7 +59,7 @@ describe('the place for the next value', () => {
   it('shows the mark while it is typed, the answer that stands, or what is wrong: one of them', () => {
     expect(show({ liveMark: 'nonconforming' }).find('.beside').text()).toBe('outside the limits')
     expect(show({ liveMark: 'conforming' }).find('.beside').text()).toBe('inside the limits')
-    expect(show({ current: kept }).find('.beside').text()).toBe('holds 0.30; a new value corrects it, both are kept')
+    expect(show({ current: kept }).find('.beside').text().replaceAll(/\s+/g, ' ')).toBe('holds 0.30; a new value corrects it, both are kept')
     expect(show({ current: kept, message: 'finer than the resolution' }).find('.beside').text()).toBe('finer than the resolution')
   })
 

@@ -13,6 +13,13 @@
       @key="emit('key', $event)"
       @paste="onPaste"
     />
+    <BenchDocument
+      v-else-if="line.details.noteType === 'document' && line.kind === 'noted'"
+      ref="field"
+      :label="`${line.name}, piece ${piece}`"
+      @answer="emit('answer', $event)"
+      @key="emit('key', $event)"
+    />
     <template v-else>
       <input
         ref="field"
@@ -64,7 +71,11 @@
         {{ { conforming: 'inside the limits', marginal: 'in the marginal band', nonconforming: 'outside the limits', notJudged: '' }[liveMark] }}
       </p>
       <p v-else-if="current && current.value !== null" class="soft">
-        <MarkSign :mark="current.mark" /> holds {{ current.value }}; a new value corrects it, both are kept
+        <MarkSign :mark="current.mark" /> holds
+        <a v-if="documentIn(current.value)" :href="`/api/documents/${documentIn(current.value)?.id}/content`" target="_blank" tabindex="-1">{{
+          answerWords(current.value)
+        }}</a><template v-else>{{ current.value }}</template
+        >; a new value corrects it, both are kept
       </p>
     </div>
   </div>
@@ -72,10 +83,11 @@
 
 <script setup lang="ts">
 import type { InspectionLine } from '@nemawashi/contract'
-import { unitsLike, type Mark } from '@nemawashi/core'
+import { answerWords, documentIn, unitsLike, type Mark } from '@nemawashi/core'
 import { computed, nextTick, ref, watch } from 'vue'
 import { limitsWords } from '../pieces/format'
 import MarkSign from '../pieces/MarkSign.vue'
+import BenchDocument from './BenchDocument.vue'
 import BenchChoice, { type Choice } from './BenchChoice.vue'
 import BenchSummary from './BenchSummary.vue'
 import { mayBecomeNumber, type Answer } from './cells'

@@ -22,7 +22,11 @@
                 :mark="reading.mark"
                 :size="12"
                 :class="reading.mark"
-              />{{ line.kind === 'judged' ? '' : reading.value }}{{ reading.corrections > 0 ? '*' : '' }}
+              /><a v-if="documentIn(reading.value ?? '')" :href="`/api/documents/${documentIn(reading.value ?? '')?.id}/content`" target="_blank">{{
+                answerWords(reading.value ?? '')
+              }}</a
+              ><template v-else>{{ line.kind === 'judged' ? '' : reading.value }}</template
+              >{{ reading.corrections > 0 ? '*' : '' }}
             </span>
           </td>
         </tr>
@@ -33,6 +37,7 @@
 
 <script setup lang="ts">
 import { endpoints, hasValues, type Inspection } from '@nemawashi/contract'
+import { answerWords, documentIn } from '@nemawashi/core'
 import { ref } from 'vue'
 import { asFailure, call } from '../frame/api'
 import MarkSign from '../pieces/MarkSign.vue'
