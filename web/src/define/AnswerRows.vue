@@ -106,11 +106,14 @@ select {
   color: var(--ink);
   padding: 0 8px;
 }
+.answers td {
+  white-space: nowrap;
+}
 .code {
   width: 64px;
 }
 .words {
-  width: 200px;
+  width: 180px;
 }
 .then {
   max-width: 190px;

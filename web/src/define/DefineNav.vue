@@ -31,9 +31,9 @@ const groups = [
     { path: 'operations', words: 'Operations' },
   ],
   [
-    { path: 'answer-lists', words: 'Answer lists' },
-    { path: 'fault-codes', words: 'Fault codes' },
-    { path: 'count-units', words: 'Units of count' },
+    { path: 'answer-lists', words: 'Answers' },
+    { path: 'fault-codes', words: 'Faults' },
+    { path: 'count-units', words: 'Count units' },
     { path: 'classes', words: 'Classes' },
     { path: 'reasons', words: 'Reasons' },
   ],

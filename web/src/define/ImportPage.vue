@@ -76,7 +76,7 @@
         Rows with something to mend and the first ones are shown, {{ shownRows.length }} of {{ whole(table.rows.length) }}; all are checked.
       </p>
     </div>
-    <EmptyState v-else title="Import" text="Choose a file: its columns are matched, every cell is checked, and nothing is written until you agree." />
+    <ImportGuide v-else />
   </SheetSplit>
 </template>
 
@@ -87,12 +87,12 @@ import { asFailure, call, type Failure } from '../frame/api'
 import { fileContent } from '../frame/fileContent'
 import { useCrumbs } from '../frame/crumbs'
 import { notify } from '../frame/notify'
-import EmptyState from '../pieces/EmptyState.vue'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import { count, whole } from '../pieces/format'
 import MarkSign from '../pieces/MarkSign.vue'
 import SheetSplit from '../pieces/SheetSplit.vue'
 import DefineNav from './DefineNav.vue'
+import ImportGuide from './ImportGuide.vue'
 import { guessColumns, rowsOf } from './importTable'
 
 /** Characteristics from a file: columns matched, errors by row and cell, mended in place, imported all or none, and taken back. */

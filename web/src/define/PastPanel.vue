@@ -235,6 +235,10 @@ const csv = computed(() => {
   max-height: 320px;
   overflow: auto;
 }
+.table td:nth-child(-n + 4),
+.table th {
+  white-space: nowrap;
+}
 :deep(.mono input) {
   font-family: var(--mono);
 }

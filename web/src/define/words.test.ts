@@ -1,9 +1,10 @@
-import { noDetails, type Characteristic, type CharacteristicFields, type Plan, type PlanLine } from '@nemawashi/contract'
-import type { SamplingChoice } from '@nemawashi/core'
+import { fieldsOfRow, noDetails, type Characteristic, type CharacteristicFields, type Plan, type PlanLine } from '@nemawashi/contract'
+import { characteristicKinds, type SamplingChoice } from '@nemawashi/core'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { acceptsWords, releaseWords, revisionWords } from './characteristicWords'
 import { roundEnd } from './chartScale'
+import { exampleCsv, exampleRows } from './importExample'
 import { guessColumns, rowsOf } from './importTable'
 import { effortWords, inputOf, linesWords, newLine, planWords } from './planWords'
 import { packRules, unpackRules } from './rulesInAddress'
@@ -92,6 +93,16 @@ describe('the columns of a table from elsewhere', () => {
     ]
     expect(rowsOf({ rows }, ['code', 'name', null])).toEqual([{ code: 'C-1' }, { code: 'C-2', name: 'Wall' }])
   })
+})
+
+it('the example of an import is understood whole, one of each kind', () => {
+  const read = exampleRows.map((row) => fieldsOfRow(row))
+  expect(read.map((each) => ('problems' in each ? each.problems : []))).toEqual(exampleRows.map(() => []))
+  expect(new Set(exampleRows.map(({ kind }) => kind))).toEqual(new Set(characteristicKinds))
+  const [head = '', ...rows] = exampleCsv().split('\r\n')
+  expect(guessColumns(head.split(','))).not.toContain(null)
+  expect(rows).toHaveLength(exampleRows.length)
+  expect(rows[4]).toContain('"SCR, DENT"')
 })
 
 describe('the words of a characteristic', () => {
