@@ -55,9 +55,7 @@
           </select>
         </td>
         <td>
-          <button v-if="!isFixed" type="button" :aria-label="`Take answer ${i + 1} out`" @click="answers = answers.filter((_, at) => at !== i)">
-            ✕
-          </button>
+          <TakeOut v-if="!isFixed" :name="`answer ${i + 1}`" @click="answers = answers.filter((_, at) => at !== i)" />
         </td>
       </tr>
       <tr v-if="answers.length === 0">
@@ -73,6 +71,7 @@ import { answerVerdicts } from '@nemawashi/core'
 import { onMounted, ref } from 'vue'
 import { call } from '../frame/api'
 import MarkSign from '../pieces/MarkSign.vue'
+import TakeOut from '../pieces/TakeOut.vue'
 
 /** A list of answers: the key that gives it on the bench, its words, what it means, and the plan that it asks for in addition. */
 defineProps<{ isFixed: boolean }>()
@@ -117,11 +116,5 @@ select {
 }
 .then {
   max-width: 190px;
-}
-button {
-  border: 0;
-  background: none;
-  color: var(--indigo);
-  cursor: pointer;
 }
 </style>

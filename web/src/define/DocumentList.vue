@@ -14,10 +14,8 @@
     <p v-if="problem" class="nonconforming small" role="alert">{{ problem }}</p>
     <DocumentShelf v-if="ids.length > 0" :ids="ids">
       <template #after="{ document }"
-        ><button v-if="!isFixed" type="button" :aria-label="`Take ${document.name} out`" @click="ids = ids.filter((id) => id !== document.id)">
-          ✕
-        </button></template
-      >
+        ><TakeOut v-if="!isFixed" :name="document.name" @click="ids = ids.filter((id) => id !== document.id)"
+      /></template>
     </DocumentShelf>
     <p v-else class="soft small">
       None. A reference picture says more than a paragraph: PNG, JPEG, PDF, or a 3D model as glTF (.glb), up to 10 MB each.
@@ -30,6 +28,7 @@ import { ref } from 'vue'
 import { asFailure } from '../frame/api'
 import { keepDocument } from '../frame/uploads'
 import DocumentShelf from '../pieces/DocumentShelf.vue'
+import TakeOut from '../pieces/TakeOut.vue'
 
 /** Files that a definition shows: reference pictures, drawings, certificates. */
 defineProps<{ isFixed: boolean }>()
@@ -63,11 +62,5 @@ async function upload(event: Event): Promise<void> {
   position: absolute;
   opacity: 0;
   width: 1px;
-}
-button {
-  border: 0;
-  background: none;
-  color: var(--indigo);
-  cursor: pointer;
 }
 </style>

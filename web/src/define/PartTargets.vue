@@ -28,9 +28,7 @@
           </td>
           <td><ToleranceStrip v-if="limitsOf(target)" :limits="limitsOf(target)!" /></td>
           <td>
-            <button v-if="!isFixed" type="button" :aria-label="`Take ${target.partCode} out`" @click="targets = targets.filter((_, at) => at !== i)">
-              ✕
-            </button>
+            <TakeOut v-if="!isFixed" :name="target.partCode" @click="targets = targets.filter((_, at) => at !== i)" />
           </td>
         </tr>
       </tbody>
@@ -53,6 +51,7 @@ import { parseDecimal, type Limits } from '@nemawashi/core'
 import { nextTick, ref } from 'vue'
 import PickOne from '../pieces/PickOne.vue'
 import ToleranceStrip from '../pieces/ToleranceStrip.vue'
+import TakeOut from '../pieces/TakeOut.vue'
 
 /** Target and limits by part or variant, for a plan that serves many; what is not listed is judged by the line's own limits. */
 type Target = PlanLine['targets'][number]
@@ -103,11 +102,5 @@ input {
   background: var(--sheet);
   color: var(--ink);
   padding: 0 8px;
-}
-button {
-  border: 0;
-  background: none;
-  color: var(--indigo);
-  cursor: pointer;
 }
 </style>

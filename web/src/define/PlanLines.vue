@@ -31,7 +31,7 @@
         <button type="button" class="tool" :disabled="i === lines.length - 1" :aria-label="`Move ${line.name} down`" @click="move(i, i + 1)">
           ↓
         </button>
-        <button type="button" class="tool" :aria-label="`Take ${line.name} out`" @click="takeOut(i)">✕</button>
+        <TakeOut :name="line.name" @click="takeOut(i)" />
       </template>
     </div>
     <p v-if="lines.length === 0" class="soft">No line yet. Each line is one question: choose a characteristic below.</p>
@@ -44,6 +44,7 @@ import { describeSamplingRule } from '@nemawashi/core'
 import { nextTick, ref } from 'vue'
 import { count } from '../pieces/format'
 import ToleranceStrip from '../pieces/ToleranceStrip.vue'
+import TakeOut from '../pieces/TakeOut.vue'
 
 /** The lines of a plan in order: chosen, dragged, or moved with Alt and the arrows. */
 const { isFixed } = defineProps<{ isFixed: boolean }>()

@@ -7,9 +7,7 @@
         <span class="grow">{{ nameOf(id) }}</span>
         <button type="button" :disabled="isDisabled || i === 0" :aria-label="`Move ${nameOf(id)} up`" @click="move(i, -1)">↑</button>
         <button type="button" :disabled="isDisabled || i === model.length - 1" :aria-label="`Move ${nameOf(id)} down`" @click="move(i, 1)">↓</button>
-        <button type="button" :disabled="isDisabled" :aria-label="`Take ${nameOf(id)} out`" @click="model = model.filter((_, at) => at !== i)">
-          ✕
-        </button>
+        <TakeOut :disabled="isDisabled" :name="nameOf(id)" @click="model = model.filter((_, at) => at !== i)" />
       </li>
     </ol>
     <v-select
@@ -30,6 +28,7 @@
 import { endpoints, type Operation } from '@nemawashi/contract'
 import { computed, nextTick, onMounted, ref } from 'vue'
 import { call } from '../frame/api'
+import TakeOut from '../pieces/TakeOut.vue'
 
 /** A part's operations in order. */
 const model = defineModel<string[]>({ required: true })

@@ -24,14 +24,7 @@
           />
         </td>
         <td>
-          <button
-            v-if="!isFixed && stages.length > 1"
-            type="button"
-            :aria-label="`Take stage ${i + 1} out`"
-            @click="stages = stages.filter((_, at) => at !== i)"
-          >
-            ✕
-          </button>
+          <TakeOut v-if="!isFixed && stages.length > 1" :name="`stage ${i + 1}`" @click="stages = stages.filter((_, at) => at !== i)" />
         </td>
       </tr>
     </tbody>
@@ -41,6 +34,7 @@
 
 <script setup lang="ts">
 import type { Stage } from '@nemawashi/core'
+import TakeOut from '../pieces/TakeOut.vue'
 
 /** Own double or multiple plan: pieces that each stage adds, and the numbers that count over all stages so far. */
 defineProps<{ isFixed: boolean }>()

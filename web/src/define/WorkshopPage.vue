@@ -9,7 +9,7 @@
               <line x1="0" x2="34" y1="6" y2="6" :stroke="strokes[i]?.color" stroke-width="3" :stroke-dasharray="dashOf(i)" />
             </svg>
             <h2 class="grow">Rule {{ strokes[i]?.letter }}</h2>
-            <button v-if="choices.length > 1" type="button" :aria-label="`Take rule ${strokes[i]?.letter} out`" @click="takeOut(i)">✕</button>
+            <TakeOut v-if="choices.length > 1" :name="`rule ${strokes[i]?.letter}`" @click="takeOut(i)" />
           </div>
           <div class="fields">
             <SamplingFields :model-value="choice.sampling" :is-fixed="false" with-runs @update:model-value="set(i, { sampling: $event })" />
@@ -121,6 +121,7 @@ import { useSession } from '../frame/session'
 import { whole } from '../pieces/format'
 import PickOne from '../pieces/PickOne.vue'
 import SheetSplit from '../pieces/SheetSplit.vue'
+import TakeOut from '../pieces/TakeOut.vue'
 import { roundEnd, strokes } from './chartScale'
 import DefineNav from './DefineNav.vue'
 import PastPanel from './PastPanel.vue'
@@ -236,12 +237,6 @@ useKeys([
 .fields :deep(.add),
 .fields :deep(.stages) {
   grid-column: 1 / -1;
-}
-.head button {
-  border: 0;
-  background: none;
-  color: var(--indigo);
-  cursor: pointer;
 }
 .rule p {
   margin: 0;
