@@ -1,6 +1,7 @@
 import { z } from 'zod'
-import { operationKinds, PlanLine, revisionStates } from './define'
+import { PlanLine, planStates } from './define'
 import { ById, endpoint, Id, listEndpoint, Version } from './endpoint'
+import { operationKinds } from './masters'
 
 export const pointStates = ['active', 'retired'] as const
 
@@ -31,7 +32,7 @@ export type ControlPoint = z.infer<typeof ControlPoint>
 
 const FlowPoint = ControlPoint.extend({
   planRevision: z.int().nullable(),
-  planState: z.enum(revisionStates),
+  planState: z.enum(planStates),
   lines: z.array(PlanLine),
   opens: z.boolean(),
   why: z.string(),

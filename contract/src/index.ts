@@ -7,6 +7,23 @@ export * from './endpoint'
 export * from './endpoints'
 export * from './errors'
 export * from './library'
+export {
+  AnswerList,
+  CountUnit,
+  Family,
+  FaultCode,
+  ImportanceClass,
+  Operation,
+  Part,
+  Partner,
+  Place,
+  Reason,
+  operationKinds,
+  partnerKinds,
+  placePurposes,
+  reasonPurposes,
+  trackings,
+} from './masters'
 export * from './marksOf'
 export * from './people'
 export * from './planFile'

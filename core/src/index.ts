@@ -1,6 +1,7 @@
 export * from './errors'
 export * from './acceptance/acceptanceProbability'
 export * from './acceptance/assessment'
+export type { ContinuousRule, CostPoint, LimitCount, RiskModel } from './acceptance/riskModels'
 export * from './acceptance/attributePlans'
 export { fullAqlSeries, severities, stageForms, type Severity, type StageForm } from './acceptance/attributeTables'
 export * from './acceptance/checkRisks'
