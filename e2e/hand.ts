@@ -1,7 +1,18 @@
 import type { Browser, KeyInput, Page } from 'puppeteer-core'
 
 const mostTabs = 140
-const patienceMs = 10_000
+const patienceMs = 20_000
+
+/** About how many tab stops lie between the focus and an element that comes later in the page; 0 where it does not. Runs in the page. */
+function tabStopsBetween(selector: string): number {
+  const focusable = 'a[href], button, input, select, textarea, [tabindex]'
+  const stops = [...document.querySelectorAll<HTMLElement>(focusable)].filter(
+    (element) => element.tabIndex >= 0 && !element.matches(':disabled') && element.getClientRects().length > 0,
+  )
+  const target = stops.findIndex((element) => element.closest(selector) !== null)
+  const here = document.activeElement === document.body ? -1 : stops.indexOf(document.activeElement as HTMLElement)
+  return target > here ? target - here : 0
+}
 
 /** A person at the keyboard: everything is reached with Tab and done with keys, nothing with the mouse. */
 export class Hand {
@@ -31,6 +42,9 @@ export class Hand {
   /** Presses Tab until the element has the focus; fails when it cannot be reached. */
   async reach(selector: string): Promise<void> {
     await this.page.waitForSelector(selector, { timeout: patienceMs })
+    // Most of the way without looking up after each key; the last steps, and every wrong guess, are walked one by one.
+    const ahead = await this.page.evaluate(tabStopsBetween, selector)
+    if (ahead > 3) await this.hold('Tab', ahead - 3)
     for (let i = 0; i < mostTabs; i++) {
       const isThere = await this.page.evaluate((wanted) => {
         return document.activeElement?.closest(wanted) != null
@@ -51,8 +65,19 @@ export class Hand {
     await this.page.keyboard.up(modifier)
   }
 
+  /** A key that is held down repeats, as on any keyboard. */
+  private async hold(key: KeyInput, times: number): Promise<void> {
+    await Promise.all(Array.from({ length: times }, () => this.page.keyboard.down(key)))
+    await this.page.keyboard.up(key)
+  }
+
   async type(text: string): Promise<void> {
     await this.page.keyboard.type(text)
+  }
+
+  /** Lists slide open; a key pressed meanwhile would go astray. */
+  private async rest(): Promise<void> {
+    await this.page.waitForFunction(() => document.getAnimations().every((animation) => animation.playState !== 'running'))
   }
 
   /** Fills a field with what it is to hold, whatever it held. */
@@ -76,7 +101,7 @@ export class Hand {
       { timeout: patienceMs },
       words,
     )
-    await new Promise((resolve) => setTimeout(resolve, 250))
+    await this.rest()
     await this.choose(words)
   }
 
@@ -85,7 +110,7 @@ export class Hand {
     await this.reach(selector)
     await this.press('Enter')
     await this.page.waitForSelector('.v-overlay--active .v-list-item')
-    await new Promise((resolve) => setTimeout(resolve, 250))
+    await this.rest()
     await this.choose(words)
   }
 
@@ -98,7 +123,7 @@ export class Hand {
       await this.press('ArrowDown')
       if (await this.page.evaluate(chosen, words)) {
         await this.press('Enter')
-        await this.page.waitForFunction(() => !document.querySelector('.v-overlay--active .v-list'), { timeout: 5000 })
+        await this.page.waitForFunction(() => !document.querySelector('.v-overlay--active .v-list'), { timeout: patienceMs })
         return
       }
     }

@@ -80,8 +80,10 @@ describe('an inspector loses nothing', () => {
     }
     await hand.sees('No connection: 3 kept here')
     await hand.sees('piece 4 of')
-    // The page is closed while there is still no network: only what it kept on the disk can be sent by the next one.
+    // The page dies while there is still no network, with no time to send anything: only what it kept on the disk is left for the next one.
     const context = hand.page.browserContext()
+    const devtools = await hand.page.createCDPSession()
+    await Promise.race([devtools.send('Page.crash').catch(() => undefined), new Promise((resolve) => setTimeout(resolve, 500))])
     await hand.page.close()
     expect(await stored(inspection.id)).toEqual([])
     const page = await context.newPage()
