@@ -55,21 +55,13 @@
     </template>
     <p v-else class="soft small">{{ live.words }}</p>
   </div>
-  <div class="row wide">
-    <v-select v-model="side" label="Marginal band" :items="sides" :readonly="isFixed" data-field="bandSide" />
-    <template v-if="band">
-      <v-select v-model="basis" label="Stated as" :items="bases" :readonly="isFixed" data-field="bandBasis" />
-      <v-text-field
-        v-model="amount"
-        :label="band.width.kind === 'amount' ? `Width, ${fields.unit ?? ''}` : 'Width, %'"
-        class="mono"
-        :readonly="isFixed"
-        :error-messages="errors['band']"
-        data-field="bandAmount"
-      />
-      <v-select v-model="counts" label="△ counts as" :items="countings" :readonly="isFixed" data-field="bandCounts" />
-    </template>
-  </div>
+  <BandFields
+    v-model="fields.details.band"
+    :is-fixed="isFixed"
+    :unit="fields.unit ?? ''"
+    :step="fields.resolution ?? '0.01'"
+    :error="errors['band']"
+  />
   <div class="row wide">
     <v-select v-model="rounds" label="A reading is compared" :items="roundings" :readonly="isFixed" data-field="rounds" />
     <v-text-field
@@ -102,6 +94,7 @@ import {
 } from '@nemawashi/core'
 import { computed, ref, watch } from 'vue'
 import ToleranceStrip from '../pieces/ToleranceStrip.vue'
+import BandFields from './BandFields.vue'
 
 /** What a measured value is compared with: typed as the drawing has it, drawn while it is typed, told in full. */
 defineProps<{ isFixed: boolean; errors: Readonly<Record<string, string>> }>()
@@ -189,55 +182,6 @@ const converted = computed(() => {
   return `The same in ${other}: ${low !== null && high !== null ? `${low} to ${high}` : low !== null ? `at least ${low}` : `at most ${high}`}. Readings may be entered in ${other} too; both are kept.`
 })
 
-const band = computed(() => fields.value.details.band)
-const sides = [
-  { title: 'none', value: 'none' },
-  { title: 'inside the limits (guard band)', value: 'inside' },
-  { title: 'outside the limits (allowed excess)', value: 'outside' },
-]
-const side = computed({
-  get: () => band.value?.side ?? 'none',
-  set: (value) =>
-    (fields.value.details.band =
-      value === 'none'
-        ? null
-        : {
-            side: value as 'inside' | 'outside',
-            width: band.value?.width ?? { kind: 'amount', amount: fields.value.resolution ?? '0.01' },
-            countsAsConforming: band.value?.countsAsConforming ?? value === 'inside',
-          }),
-})
-const bases = [
-  { title: 'an amount', value: 'amount' },
-  { title: '% of the nominal', value: 'nominal' },
-  { title: '% of each limit', value: 'limit' },
-  { title: '% of the tolerance width', value: 'width' },
-]
-const basis = computed({
-  get: () => (band.value?.width.kind === 'percentage' ? band.value.width.base : 'amount'),
-  set: (value) => {
-    if (!band.value) return
-    band.value.width =
-      value === 'amount'
-        ? { kind: 'amount', amount: fields.value.resolution ?? '0.01' }
-        : { kind: 'percentage', percent: '5', base: value as 'nominal' | 'limit' | 'width' }
-  },
-})
-const amount = computed({
-  get: () => (band.value?.width.kind === 'percentage' ? band.value.width.percent : (band.value?.width.amount ?? '')),
-  set: (value) => {
-    if (band.value?.width.kind === 'percentage') band.value.width.percent = value.replace(',', '.')
-    else if (band.value) band.value.width.amount = value.replace(',', '.')
-  },
-})
-const countings = [
-  { title: 'conforming', value: true },
-  { title: 'nonconforming', value: false },
-]
-const counts = computed({
-  get: () => band.value?.countsAsConforming ?? true,
-  set: (value: boolean) => band.value && (band.value.countsAsConforming = value),
-})
 const roundings = [
   { title: 'as it stands (absolute method)', value: false },
   { title: 'rounded first (rounding method)', value: true },
