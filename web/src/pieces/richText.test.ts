@@ -69,6 +69,7 @@ describe('a style given to a selection', () => {
         const once = styled(of, from, to, style)
         return styled(once.text, once.from, once.to, style).text === of
       }),
+      { numRuns: 1000 },
     )
   })
 })

@@ -21,7 +21,8 @@ export function styled(text: string, from: number, to: number, style: Style): { 
       return { text: text.slice(0, from - mark.length) + inner + text.slice(to + mark.length), from: from - mark.length, to: to - mark.length }
     return { text: text.slice(0, from) + mark + inner + mark + text.slice(to), from: from + mark.length, to: to + mark.length }
   }
-  const start = text.lastIndexOf('\n', from - 1) + 1
+  // A search from before the beginning would look at the first letter all the same.
+  const start = from === 0 ? 0 : text.lastIndexOf('\n', from - 1) + 1
   const next = text.indexOf('\n', to)
   const end = next < 0 ? text.length : next
   const lines = text.slice(start, end).split('\n')
