@@ -1,4 +1,4 @@
-// Builds the web pages and the server, unless nothing has changed since the last build.
+// Builds the core for plain Node, the web pages and the server, unless nothing has changed since the last build.
 import { createHash } from 'node:crypto'
 import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
@@ -7,6 +7,7 @@ import { installPackages, root, run } from './setup.mjs'
 const stampFile = join(root, '.cache/build')
 const sources = [
   'core/src',
+  'core/vite.config.ts',
   'contract/src',
   'server/src',
   'server/vite.config.ts',
@@ -39,9 +40,11 @@ function stamp() {
 
 export function build() {
   const wanted = stamp()
-  const isBuilt = existsSync(join(root, 'web/dist/index.html')) && existsSync(join(root, 'server/dist/main.js'))
+  const isBuilt =
+    existsSync(join(root, 'core/dist/index.js')) && existsSync(join(root, 'web/dist/index.html')) && existsSync(join(root, 'server/dist/main.js'))
   if (isBuilt && existsSync(stampFile) && readFileSync(stampFile, 'utf8') === wanted) return false
   const vite = join(root, 'node_modules/vite/bin/vite.js')
+  run('node', [vite, 'build', 'core', '-c', 'core/vite.config.ts', '--logLevel', 'warn'])
   run('node', [vite, 'build', 'web', '-c', 'web/vite.config.ts', '--logLevel', 'warn'])
   run('node', [vite, 'build', 'server', '-c', 'server/vite.config.ts', '--logLevel', 'warn'])
   mkdirSync(dirname(stampFile), { recursive: true })
