@@ -62,6 +62,7 @@ function byKey(event: KeyboardEvent): void {
 .bar {
   display: flex;
   gap: 4px;
+  margin-bottom: 6px;
 }
 .bar button {
   border: 0;
