@@ -1,7 +1,7 @@
 import type { Browser, KeyInput, Page } from 'puppeteer-core'
 
 const mostTabs = 140
-const patienceMs = 20_000
+const patienceMs = 10_000
 
 /** About how many tab stops lie between the focus and an element that comes later in the page; 0 where it does not. Runs in the page. */
 function tabStopsBetween(selector: string): number {
@@ -123,7 +123,7 @@ export class Hand {
       await this.press('ArrowDown')
       if (await this.page.evaluate(chosen, words)) {
         await this.press('Enter')
-        await this.page.waitForFunction(() => !document.querySelector('.v-overlay--active .v-list'), { timeout: patienceMs })
+        await this.page.waitForFunction(() => !document.querySelector('.v-overlay--active .v-list'), { timeout: 5000 })
         return
       }
     }

@@ -1,6 +1,6 @@
 import { endpoints, type PlanLineInput } from '@nemawashi/contract'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { burr, gap, receive, refusal, startPlant, stock, type Plant, type Stock } from '../testing/plant'
+import { burr, gap, planLine, receive, refusal, startPlant, stock, type Plant, type Stock } from '../testing/plant'
 
 const { define, attach } = endpoints
 let plant: Plant
@@ -67,17 +67,7 @@ describe('a characteristic', () => {
 })
 
 describe('an inspection plan', () => {
-  const line = (change: Partial<PlanLineInput> = {}): PlanLineInput => ({
-    characteristicId: goods.judged.id,
-    sampling: { kind: 'everyPiece', accept: 0 },
-    isRequired: true,
-    isDecisive: false,
-    detached: null,
-    stage: '',
-    instruction: '',
-    targets: [],
-    ...change,
-  })
+  const line = (change: Partial<PlanLineInput> = {}) => planLine(goods.judged.id, change)
   const create = (lines: PlanLineInput[], code = `P-${Math.floor(performance.now() * 1e6)}`) =>
     goods.engineer.call(define.createPlan, { body: { code, name: 'Plan', lines } })
 

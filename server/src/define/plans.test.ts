@@ -1,7 +1,7 @@
 import { endpoints, type PlanFile, type PlanLineInput } from '@nemawashi/contract'
 import ExcelJS from 'exceljs'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { gap, receive, refusal, startPlant, stock, type Plant, type Stock } from '../testing/plant'
+import { gap, planLine, receive, refusal, startPlant, stock, type Plant, type Stock } from '../testing/plant'
 import { takeAllEffect } from './planSchedule'
 
 const { define, record, people } = endpoints
@@ -24,17 +24,8 @@ beforeAll(async () => {
 })
 afterAll(() => plant.stop())
 
-const line = (change: Partial<PlanLineInput> = {}): PlanLineInput => ({
-  characteristicId: goods.measured.id,
-  sampling: { kind: 'fixedNumber', sampleSize: 2, accept: 0 },
-  isRequired: true,
-  isDecisive: false,
-  detached: null,
-  stage: '',
-  instruction: '',
-  targets: [],
-  ...change,
-})
+const two: PlanLineInput['sampling'] = { kind: 'fixedNumber', sampleSize: 2, accept: 0 }
+const line = (change: Partial<PlanLineInput> = {}) => planLine(goods.measured.id, { sampling: two, ...change })
 const create = (code: string, lines: PlanLineInput[]) => goods.engineer.call(define.createPlan, { body: { code, name: `Plan ${code}`, lines } })
 const load = (id: string) => goods.engineer.call(define.getPlan, { params: { id } })
 const release = (id: string, version: number, effectiveFrom: string | null = null) =>

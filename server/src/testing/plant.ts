@@ -2,7 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs'
 import type { AddressInfo } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { endpoints, type Delivery, type Inspection, type Plan, type ReadingInput, type Role } from '@nemawashi/contract'
+import { endpoints, type Delivery, type Inspection, type Plan, type PlanLineInput, type ReadingInput, type Role } from '@nemawashi/contract'
 import { ApiClient, ApiError } from '@nemawashi/contract/client'
 import type { SamplingRule } from '@nemawashi/core'
 import { v7 } from 'uuid'
@@ -94,6 +94,19 @@ export const burr = {
   resolution: null,
   acceptableState: 'No burr to be felt',
 }
+
+/** A line of a plan as it is sent: every piece of a characteristic, with what a test says otherwise. */
+export const planLine = (characteristicId: string, change: Partial<PlanLineInput> = {}): PlanLineInput => ({
+  characteristicId,
+  sampling: { kind: 'everyPiece', accept: 0 },
+  isRequired: true,
+  isDecisive: false,
+  detached: null,
+  stage: '',
+  instruction: '',
+  targets: [],
+  ...change,
+})
 
 /** Master data of one bought part with a plan of two lines at its receiving. */
 export async function stock(plant: Plant, sampling: SamplingRule = { kind: 'fixedNumber', sampleSize: 3, accept: 0 }) {

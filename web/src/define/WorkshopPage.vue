@@ -3,35 +3,17 @@
     <template #list>
       <DefineNav current="sampling" />
       <div class="rules">
-        <section v-for="(choice, i) in choices" :key="i" class="rule stack" :aria-label="`Rule ${strokes[i]?.letter}`">
-          <div class="row head">
-            <svg width="34" height="12" aria-hidden="true">
-              <line x1="0" x2="34" y1="6" y2="6" :stroke="strokes[i]?.color" stroke-width="3" :stroke-dasharray="dashOf(i)" />
-            </svg>
-            <h2 class="grow">Rule {{ strokes[i]?.letter }}</h2>
-            <TakeOut v-if="choices.length > 1" :name="`rule ${strokes[i]?.letter}`" @click="takeOut(i)" />
-          </div>
-          <div class="fields">
-            <SamplingFields :model-value="choice.sampling" :is-fixed="false" with-runs @update:model-value="set(i, { sampling: $event })" />
-          </div>
-          <div v-if="choice.sampling.kind !== 'continuous'" class="fields">
-            <v-select
-              :model-value="choice.frequency.kind"
-              label="How often"
-              :items="frequencies"
-              data-field="frequencyKind"
-              @update:model-value="set(i, { frequency: { ...frequencyKinds[$event as FrequencyRule['kind']].start } })"
-            />
-            <RuleFields
-              :model-value="choice.frequency as unknown as Record<string, unknown>"
-              :fields="frequencyKinds[choice.frequency.kind].fields"
-              :is-fixed="false"
-              @update:model-value="set(i, { frequency: $event as unknown as FrequencyRule })"
-            />
-          </div>
-          <p v-if="problemOf(i)" class="nonconforming small" role="alert">{{ problemOf(i) }}</p>
-          <p v-else class="small soft">{{ assessmentOf(i)?.sample?.reasoning ?? assessmentOf(i)?.words }}</p>
-        </section>
+        <template v-for="(choice, i) in choices" :key="i"
+          ><RuleCard
+            v-if="strokes[i]"
+            :choice="choice"
+            :stroke="strokes[i]"
+            :reasoning="assessmentOf(i)?.sample?.reasoning ?? assessmentOf(i)?.words ?? ''"
+            :problem="problemOf(i)"
+            :can-take-out="choices.length > 1"
+            @change="set(i, $event)"
+            @take-out="takeOut(i)"
+        /></template>
         <v-btn v-if="choices.length < 4" variant="outlined" size="small" data-test="add-rule" @click="add">Compare with another rule</v-btn>
       </div>
     </template>
@@ -113,7 +95,6 @@
 
 <script setup lang="ts">
 import { endpoints } from '@nemawashi/contract'
-import type { FrequencyRule } from '@nemawashi/core'
 import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { useCrumbs } from '../frame/crumbs'
 import { useKeys } from '../frame/keys'
@@ -121,15 +102,12 @@ import { useSession } from '../frame/session'
 import { whole } from '../pieces/format'
 import PickOne from '../pieces/PickOne.vue'
 import SheetSplit from '../pieces/SheetSplit.vue'
-import TakeOut from '../pieces/TakeOut.vue'
 import { roundEnd, strokes } from './chartScale'
 import DefineNav from './DefineNav.vue'
 import PastPanel from './PastPanel.vue'
 import type { RiskLine } from './RiskChart.vue'
 import { riskViews } from './riskView'
-import RuleFields from './RuleFields.vue'
-import SamplingFields from './SamplingFields.vue'
-import { frequencyKinds } from './samplingKinds'
+import RuleCard from './RuleCard.vue'
 import SwitchingPanel from './SwitchingPanel.vue'
 import UseRuleDialog from './UseRuleDialog.vue'
 import { useAssessments } from './useSamplingWorker'
@@ -201,12 +179,6 @@ watch(lines, (all) => {
   reach.value = 1.6 * widest
 })
 
-const frequencies = Object.entries(frequencyKinds).map(([value, { title }]) => ({ title, value }))
-
-function dashOf(i: number): string {
-  const dash = strokes[i]?.dash
-  return Array.isArray(dash) ? dash.join(' ') : ''
-}
 useKeys([
   { key: 'N', words: 'compare with another rule', run: add },
   { key: 'U', words: 'put a rule on a plan line', run: () => (isUsing.value = isEngineer) },
@@ -220,26 +192,6 @@ useKeys([
   display: flex;
   flex-direction: column;
   gap: 14px;
-}
-.rule {
-  border-bottom: 1px solid var(--rule);
-  padding-bottom: 10px;
-}
-.fields {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 10px;
-}
-.fields > :first-child,
-.fields :deep(.long) {
-  grid-column: 1 / -1;
-}
-.fields :deep(.add),
-.fields :deep(.stages) {
-  grid-column: 1 / -1;
-}
-.rule p {
-  margin: 0;
 }
 .sheet {
   padding: 20px 28px 40px;
