@@ -34,66 +34,26 @@
     </template>
     <div v-if="table" class="sheet stack">
       <h1>{{ fileName }}</h1>
-      <p v-if="problems.length > 0" class="nonconforming" role="status" data-test="problem-count">
-        {{ count(problems.length + more, 'cell') }} {{ problems.length + more === 1 ? 'is' : 'are' }} to be mended{{
-          more > 0 ? `, the first ${problems.length} are shown` : ''
-        }}.
-        <button v-if="problems.length > 0" type="button" @click="toProblem">Go to the next</button>
-      </p>
-      <p v-else-if="check" class="conforming"><MarkSign mark="conforming" /> Every cell is understood.</p>
-      <div class="table" tabindex="0" aria-label="The rows of the file">
-        <table class="plain">
-          <thead>
-            <tr>
-              <th class="right">row</th>
-              <th v-for="(head, i) in table.columns" :key="i">
-                <span class="small soft">{{ head || '(no head)' }}</span>
-                <select v-model="matched[i]" :aria-label="`column ${head} is`" :data-column="i">
-                  <option :value="null">leave out</option>
-                  <option v-for="column in tableColumns" :key="column" :value="column">{{ column }}</option>
-                </select>
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="index in shownRows" :key="index">
-              <td class="right m soft">{{ index + 1 }}</td>
-              <td v-for="(_, i) in table.columns" :key="i" :class="{ bad: problemAt(index, i), left: matched[i] === null }">
-                <input
-                  v-model="(table.rows[index] as string[])[i]"
-                  :aria-label="`row ${index + 1}, ${matched[i] ?? table.columns[i]}`"
-                  :title="problemAt(index, i)"
-                  :data-cell="`${index + 1} ${i}`"
-                  @change="look"
-                />
-                <span v-if="problemAt(index, i)" class="small nonconforming why">{{ problemAt(index, i) }}</span>
-              </td>
-            </tr>
-          </tbody>
-        </table>
-      </div>
-      <p v-if="table.rows.length > shownRows.length" class="small soft">
-        Rows with something to mend and the first ones are shown, {{ shownRows.length }} of {{ whole(table.rows.length) }}; all are checked.
-      </p>
+      <ImportTable v-model:matched="matched" :table="table" :problems="problems" :more="check?.more ?? 0" :is-checked="check !== null" @mend="mend" />
     </div>
     <ImportGuide v-else />
   </SheetSplit>
 </template>
 
 <script setup lang="ts">
-import { endpoints, mostRows, tableColumns, type ImportCheck, type ReadTable, type TableColumn } from '@nemawashi/contract'
-import { computed, nextTick, ref, watch } from 'vue'
+import { endpoints, mostRows, type ImportCheck, type ReadTable, type TableColumn } from '@nemawashi/contract'
+import { computed, ref, watch } from 'vue'
 import { asFailure, call, type Failure } from '../frame/api'
 import { fileContent } from '../frame/fileContent'
 import { useCrumbs } from '../frame/crumbs'
 import { notify } from '../frame/notify'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import { count, whole } from '../pieces/format'
-import MarkSign from '../pieces/MarkSign.vue'
 import SheetSplit from '../pieces/SheetSplit.vue'
 import DefineNav from './DefineNav.vue'
 import ImportGuide from './ImportGuide.vue'
-import { guessColumns, rowsOf } from './importTable'
+import ImportTable from './ImportTable.vue'
+import { guessColumns, mended, problemsIn, rowsOf } from './importTable'
 
 /** Characteristics from a file: columns matched, errors by row and cell, mended in place, imported all or none, and taken back. */
 const { define } = endpoints
@@ -148,48 +108,18 @@ async function look(): Promise<void> {
 }
 watch(matched, look, { deep: true })
 
-interface Placed {
-  readonly row: number
-  readonly column: number
-  readonly message: string
+const problems = computed(() => (table.value ? problemsIn(table.value, check.value, matched.value) : []))
+function mend(row: number, column: number, text: string): void {
+  if (!table.value) return
+  table.value = mended(table.value, row, column, text)
+  void look()
 }
-/** Problems of the file itself and of what its cells say, by place. A problem of a column that the file lacks stands at the code. */
-const problems = computed<Placed[]>(() => {
-  const ofFile = (table.value?.problems ?? []).filter((problem) => problem.isError)
-  const ofCells = (check.value?.problems ?? []).map(({ row, column, message }) => {
-    const at = matched.value.indexOf(column)
-    return at >= 0 ? { row, column: at, message } : { row, column: Math.max(0, matched.value.indexOf('code')), message: `${column}: ${message}` }
-  })
-  return [...ofFile, ...ofCells]
-})
-const more = computed(() => check.value?.more ?? 0)
-const byPlace = computed(() => {
-  const found = new Map<string, string>()
-  for (const { row, column, message } of problems.value)
-    found.set(`${row} ${column}`, [found.get(`${row} ${column}`), message].filter(Boolean).join(' '))
-  return found
-})
-const problemAt = (index: number, column: number) => byPlace.value.get(`${index + 1} ${column}`)
-const shownRows = computed(() => {
-  const length = table.value?.rows.length ?? 0
-  const shown = new Set<number>(Array.from({ length: Math.min(length, 60) }, (_, i) => i))
-  for (const { row } of problems.value) if (shown.size < 200) shown.add(row - 1)
-  return [...shown].sort((a, b) => a - b)
-})
 const canImport = computed(() => !isBusy.value && check.value !== null && problems.value.length === 0)
 const countsWords = computed(() => {
   if (!check.value) return 'Being checked …'
   const { created, revised, unchanged } = check.value
   return `${count(created, 'new characteristic')}, ${revised} with a new draft revision, ${unchanged} as they are.`
 })
-async function toProblem(): Promise<void> {
-  const focused = document.activeElement?.getAttribute('data-cell') ?? ''
-  const places = [...byPlace.value.keys()].sort((a, b) => Number(a.split(' ')[0]) - Number(b.split(' ')[0]))
-  const next = places[(places.indexOf(focused) + 1) % Math.max(1, places.length)]
-  await nextTick()
-  document.querySelector<HTMLElement>(`[data-cell="${next}"]`)?.focus()
-}
-
 async function take(): Promise<void> {
   if (!table.value) return
   isBusy.value = true
@@ -244,46 +174,5 @@ async function undo(): Promise<void> {
 }
 .sheet {
   padding: 20px 24px 40px;
-}
-.table {
-  overflow: auto;
-  max-height: calc(100vh - 190px);
-}
-th select {
-  display: block;
-  border: 1px solid var(--rule);
-  border-radius: 4px;
-  background: var(--sheet);
-  color: var(--ink);
-}
-td input {
-  width: 100%;
-  min-width: 92px;
-  height: 28px;
-  border: 1px solid transparent;
-  background: none;
-  color: var(--ink);
-  padding: 0 4px;
-}
-td input:focus {
-  border-color: var(--indigo);
-}
-.bad {
-  background: var(--nonconforming-wash);
-  min-width: 220px;
-}
-.why {
-  display: block;
-}
-.left input {
-  color: var(--soft);
-  text-decoration: line-through;
-}
-button {
-  border: 0;
-  background: none;
-  color: var(--indigo);
-  font-weight: 600;
-  cursor: pointer;
 }
 </style>

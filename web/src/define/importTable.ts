@@ -1,4 +1,4 @@
-import { tableColumns, type ReadTable, type TableColumn, type TableRow } from '@nemawashi/contract'
+import { tableColumns, type ImportCheck, type ReadTable, type TableColumn, type TableRow } from '@nemawashi/contract'
 
 /** Other words that heads of such tables use (common practice). */
 const alike: Readonly<Partial<Record<TableColumn, readonly string[]>>> = {
@@ -44,4 +44,29 @@ export function rowsOf(table: Pick<ReadTable, 'rows'>, matched: readonly (TableC
     })
     return row
   })
+}
+
+/** What is wrong with a cell. Rows count from 1, columns from 0. */
+export interface PlacedProblem {
+  readonly row: number
+  readonly column: number
+  readonly message: string
+}
+
+/** Problems of the file itself and of what its cells say, by place. A problem of a column that the file lacks stands at the code. */
+export function problemsIn(table: ReadTable, check: ImportCheck | null, matched: readonly (TableColumn | null)[]): PlacedProblem[] {
+  const ofCells = (check?.problems ?? []).map(({ row, column, message }) => {
+    const at = matched.indexOf(column)
+    return at >= 0 ? { row, column: at, message } : { row, column: Math.max(0, matched.indexOf('code')), message: `${column}: ${message}` }
+  })
+  return [...table.problems.filter((problem) => problem.isError), ...ofCells]
+}
+
+/** The table with one cell written anew; what the file had wrong there, a formula or a merged cell, is mended by that. */
+export function mended(table: ReadTable, row: number, column: number, text: string): ReadTable {
+  return {
+    ...table,
+    rows: table.rows.map((cells, i) => (i === row ? cells.map((cell, j) => (j === column ? text : cell)) : cells)),
+    problems: table.problems.filter((problem) => problem.row !== row + 1 || problem.column !== column),
+  }
 }

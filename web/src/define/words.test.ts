@@ -5,7 +5,7 @@ import { describe, expect, it } from 'vitest'
 import { acceptsWords, releaseWords, revisionWords } from './characteristicWords'
 import { roundEnd } from './chartScale'
 import { exampleCsv, exampleRows } from './importExample'
-import { guessColumns, rowsOf } from './importTable'
+import { guessColumns, mended, problemsIn, rowsOf } from './importTable'
 import { effortWords, inputOf, linesWords, newLine, planWords } from './planWords'
 import { packRules, unpackRules } from './rulesInAddress'
 import { frequencyKinds, ruleKinds } from './samplingKinds'
@@ -84,6 +84,31 @@ describe('the columns of a table from elsewhere', () => {
       null,
       null,
     ])
+  })
+
+  it('show what is wrong by place; a formula or merged cell of the file is mended by writing the cell anew', () => {
+    const problem = (row: number, column: number, isError = true) => ({ row, column, message: `at ${row} ${column}`, isError })
+    const table = {
+      columns: ['code', 'upper'],
+      rows: [
+        ['C-1', ''],
+        ['C-2', '4'],
+      ],
+      problems: [problem(1, 1), problem(2, 1), problem(2, 0, false)],
+    }
+    const check = { created: 0, revised: 0, unchanged: 0, more: 0, problems: [{ row: 2, column: 'unit' as const, message: 'is missing' }] }
+    expect(problemsIn(table, check, ['code', 'upper']).map(({ row, column, message }) => [row, column, message])).toEqual([
+      [1, 1, 'at 1 1'],
+      [2, 1, 'at 2 1'],
+      [2, 0, 'unit: is missing'],
+    ])
+    const after = mended(table, 0, 1, '3')
+    expect(after.rows).toEqual([
+      ['C-1', '3'],
+      ['C-2', '4'],
+    ])
+    expect(problemsIn(after, null, ['code', 'upper'])).toMatchObject([{ row: 2, column: 1 }])
+    expect(table.rows[0]).toEqual(['C-1', ''])
   })
 
   it('become rows of the library; empty cells and columns without a match say nothing', () => {
