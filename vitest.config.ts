@@ -20,7 +20,16 @@ export default defineConfig({
         plugins: [vue({ template: { compilerOptions: { whitespace: 'preserve' } } })],
         test: { ...unit('web', ['web/src/**/*.test.ts']), environment: 'happy-dom' },
       },
-      { test: { name: 'e2e', include: ['e2e/**/*.test.ts'], testTimeout: 120_000, hookTimeout: 120_000, fileParallelism: false } },
+      {
+        test: {
+          name: 'e2e',
+          include: ['e2e/**/*.test.ts'],
+          globalSetup: 'e2e/firstStart.ts',
+          testTimeout: 120_000,
+          hookTimeout: 120_000,
+          fileParallelism: false,
+        },
+      },
     ],
   },
 })

@@ -170,12 +170,7 @@ describe('a plan', () => {
     writeFileSync(wrong, plan('C-NOWHERE'))
     writeFileSync(right, plan('C-HOLE'))
     await engineer.open('/define/plans')
-    await press(engineer, '[data-test=plans-file]')
-    await engineer.page.waitForSelector('[data-test=import-plans]')
-    for (let i = 0; i < 6; i++) {
-      await engineer.press('ArrowDown')
-      if (await engineer.page.evaluate(() => document.activeElement?.matches('[data-test=import-plans]'))) break
-    }
+    await engineer.menu('[data-test=plans-file]', '[data-test=import-plans]')
     await engineer.press('Enter')
     await choose(engineer, '[data-field=planFile]', wrong)
     await engineer.sees('plan G-FILE, line 1 There is no characteristic C-NOWHERE')

@@ -1,6 +1,6 @@
 import { endpoints, type Role } from '@nemawashi/contract'
 import { ApiClient } from '@nemawashi/contract/client'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { afterAll, beforeAll, beforeEach, describe, expect, it, onTestFailed } from 'vitest'
 import { launch } from './browser'
 import { Hand } from './hand'
 import { Installation } from './installation'
@@ -16,6 +16,16 @@ beforeAll(async () => {
   installation = await Installation.start()
   chromium = await launch()
 })
+
+/** Each step stands on the one before: after one has failed, the others say so at once instead of waiting for what cannot come. */
+let brokenAt: string | null = null
+beforeEach(({ task }) => {
+  if (brokenAt !== null) throw new Error(`Not tried: "${brokenAt}" failed before.`)
+  onTestFailed(() => {
+    brokenAt ??= task.name
+  })
+})
+
 afterAll(async () => {
   await chromium.close()
   await installation.remove()

@@ -7,7 +7,7 @@
     <div class="tools">
       <input v-model="words" type="search" class="filter" :aria-label="`Filter ${title}`" placeholder="Filter" />
       <v-menu :close-on-content-click="false">
-        <template #activator="{ props: menu }"><button v-bind="menu" class="tool">Columns</button></template>
+        <template #activator="{ props: menu }"><button v-bind="menu" class="tool" data-test="columns">Columns</button></template>
         <v-list density="compact">
           <v-list-item v-for="column in columns" :key="column.key"
             ><v-checkbox v-model="chosen" :value="column.key" :label="column.title"
