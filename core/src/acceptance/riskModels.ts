@@ -109,9 +109,19 @@ function perUnitModel(sample: Sample, lotSize: number): Model {
   }
 }
 
+/** Cost and acceptance of one quality are asked for one after the other. */
+function withLastKept(f: (fraction: number) => number): (fraction: number) => number {
+  let at = NaN
+  let value = NaN
+  return (fraction) => {
+    if (fraction !== at) [value, at] = [f(fraction), fraction]
+    return value
+  }
+}
+
 function variablesModel(sample: Sample, lotSize: number, limits: LimitCount | undefined): Model {
   const { k, method } = sample.variables as NonNullable<Sample['variables']>
-  const accepted = (limits === 'two' ? twoLimitAcceptance : variablesAcceptance)(sample.sampleSize, k, method)
+  const accepted = withLastKept((limits === 'two' ? twoLimitAcceptance : variablesAcceptance)(sample.sampleSize, k, method))
   return {
     model: 'variables',
     sample,
