@@ -39,7 +39,7 @@ describe('the check of the layers', () => {
     write('web/src/a.ts', uses('contract') + uses('core').replaceAll('used', 'alsoUsed'))
     write('demo/src/a.ts', uses('server'))
     expect(check()).toMatchObject({ isFine: true })
-  }, 60_000)
+  }, 120_000)
 
   it.each([
     ['core/src/a.ts', uses('contract'), 'core-stands-alone'],

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { DetachedLimits } from './define'
-import { endpoint, type Access } from './endpoint'
+import { endpoint, Id, Nothing, type Access } from './endpoint'
 import { SamplingRule } from './sampling'
 
 const engineer: Access = ['qualityEngineer', 'administrator']
@@ -51,6 +51,8 @@ export const planColumns = [
 
 /** What an import of plans does, or would do. */
 export const PlanImport = z.strictObject({
+  /** By which the import can be taken back; null where nothing was written. */
+  importId: Id.nullable(),
   plans: z.array(z.strictObject({ code: z.string(), name: z.string(), lines: z.int(), outcome: z.enum(['created', 'revised', 'unchanged']) })),
   problems: z.array(z.strictObject({ where: z.string(), message: z.string() })),
 })
@@ -73,5 +75,12 @@ export const planExchange = {
     summary: 'Import plans as drafts from JSON or XLSX, all or none; as a trial nothing is written',
     body: z.strictObject({ name: z.string().max(200), content: z.base64().max(14_000_000), isTrial: z.boolean() }),
     reply: PlanImport,
+  }),
+  undoPlanImport: endpoint('POST', '/api/plan-exchange/imports/:id/undo', {
+    access: engineer,
+    summary: 'Take an import of plans back, as long as nothing of it was changed or used since',
+    params: z.strictObject({ id: Id }),
+    body: Nothing,
+    reply: z.strictObject({ removed: z.int() }),
   }),
 }

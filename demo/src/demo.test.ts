@@ -64,7 +64,7 @@ describe('the demo plant', () => {
       server.closeAllConnections()
       await kernel.close()
     }
-  }, 90_000)
+  }, 180_000)
   afterAll(async () => {
     await stop()
     rmSync(folder, { recursive: true, force: true })

@@ -8,14 +8,19 @@
     </div>
     <main v-else class="bare"><router-view /></main>
     <SignInAgain />
-    <v-snackbar v-model="notice.isShown" :timeout="5000" location="bottom">{{ notice.text }}</v-snackbar>
+    <v-snackbar v-model="notice.isShown" :timeout="notice.action ? 20000 : 5000" location="bottom"
+      >{{ notice.text
+      }}<template v-if="notice.action" #actions
+        ><v-btn variant="text" data-test="notice-action" @click="actOnNotice">{{ notice.action.words }}</v-btn></template
+      ></v-snackbar
+    >
   </v-app>
 </template>
 
 <script setup lang="ts">
 import { computed, defineAsyncComponent } from 'vue'
 import { useRoute } from 'vue-router'
-import { notice } from './frame/notify'
+import { actOnNotice, notice } from './frame/notify'
 import { useSession } from './frame/session'
 import { isNight } from './frame/night'
 

@@ -6,6 +6,7 @@ import type { Routes } from '../kernel/routes'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
 import { PlanEntity, PlanRevisionEntity } from './entities'
+import { undoPlanImport, type PlansBrought } from './planImportUndo'
 import { checkLines, insertPlanRevision, loadLines, writeLines } from './planLines'
 import { readPlans, workbookOf, type FilePlan } from './planTable'
 
@@ -45,7 +46,7 @@ async function importPlans(work: Work, name: string, content: Buffer, isTrial: b
   const { plans, problems } = await readPlans(name, content)
   const [characteristics, parts] = [await idsByCode(work.manager, 'characteristic'), await idsByCode(work.manager, 'part')]
   const outcomes: PlanImport['plans'] = []
-  const changes: (() => Promise<void>)[] = []
+  const changes: ((brought: PlansBrought) => Promise<void>)[] = []
   const seen = new Set<string>()
   for (const plan of plans) {
     const tell = (line: number | null, message: string) =>
@@ -74,14 +75,18 @@ async function importPlans(work: Work, name: string, content: Buffer, isTrial: b
     }
     outcomes.push(await planned(work, plan, lines, changes))
   }
-  if (isTrial) work.nothingChanged()
-  else {
-    if (problems.length > 0)
-      throw new ServerError('import_has_errors', `${problems[0]?.where}: ${problems[0]?.message}`, { problems: problems.slice(0, 50) })
-    for (const change of changes) await change()
-    if (changes.length === 0) work.nothingChanged()
+  if (!isTrial && problems.length > 0)
+    throw new ServerError('import_has_errors', `${problems[0]?.where}: ${problems[0]?.message}`, { problems: problems.slice(0, 50) })
+  const reply = { plans: outcomes, problems: problems.slice(0, 200) }
+  if (isTrial || changes.length === 0) {
+    work.nothingChanged()
+    return { importId: null, ...reply }
   }
-  return { plans: outcomes, problems: problems.slice(0, 200) }
+  const importId = work.newId()
+  const brought: PlansBrought = { created: [], drafted: [], changed: [] }
+  for (const change of changes) await change(brought)
+  work.audit({ action: 'imported', subject: 'plans', subjectId: importId, after: brought })
+  return { importId, ...reply }
 }
 
 /** What is to be done about one plan; the writing waits until all are known to be free of errors. */
@@ -89,14 +94,15 @@ async function planned(
   work: Work,
   { code, name, lines: fileLines }: FilePlan,
   lines: readonly PlanLineInput[],
-  changes: (() => Promise<void>)[],
+  changes: ((brought: PlansBrought) => Promise<void>)[],
 ): Promise<PlanImport['plans'][number]> {
   const known = ((await work.manager.query('SELECT id FROM plan WHERE lower(code) = lower(?)', [code])) as { id: string }[])[0]
   if (!known) {
-    changes.push(async () => {
+    changes.push(async (brought) => {
       const id = work.newId()
       await work.manager.insert(PlanEntity, { id, code, name, version: 1 })
       await insertPlanRevision(work, id, 1, lines)
+      brought.created.push(id)
       work.audit({ action: 'imported', subject: 'plan', subjectId: id, after: { code, name, lines } })
     })
     return { code, name, lines: lines.length, outcome: 'created' }
@@ -106,9 +112,12 @@ async function planned(
   const before = await loadLines(work.manager, latest.id)
   const isSame = plan.name === name && JSON.stringify(before.map(fileLine).map(sorted)) === JSON.stringify(fileLines.map(sorted))
   if (isSame) return { code, name, lines: lines.length, outcome: 'unchanged' }
-  changes.push(async () => {
-    if (latest.state === 'draft') await writeLines(work, latest.id, lines)
-    else await insertPlanRevision(work, plan.id, latest.revision + 1, lines)
+  changes.push(async (brought) => {
+    const entry = { id: plan.id, version: plan.version + 1, name: plan.name }
+    if (latest.state === 'draft') {
+      await writeLines(work, latest.id, lines)
+      brought.changed.push({ ...entry, revisionId: latest.id, lines: before })
+    } else brought.drafted.push({ ...entry, revisionId: await insertPlanRevision(work, plan.id, latest.revision + 1, lines) })
     await work.manager.update(PlanEntity, { id: plan.id }, { name, version: plan.version + 1 })
     work.audit({ action: 'imported', subject: 'plan', subjectId: plan.id, before: { name: plan.name, lines: before }, after: { name, lines } })
   })
@@ -137,5 +146,6 @@ export function planExchangeRoutes(routes: Routes): void {
     } else response.type('application/vnd.openxmlformats-officedocument.spreadsheetml.sheet').send(await workbookOf(plans))
   })
   routes.read(define.getPlanSchema, async () => z.toJSONSchema(PlanFile, { io: 'input' }))
+  routes.change(define.undoPlanImport, (work, { params }) => undoPlanImport(work, params.id))
   routes.change(define.importPlans, (work, { body }) => importPlans(work, body.name, Buffer.from(body.content, 'base64'), body.isTrial))
 }

@@ -123,9 +123,10 @@ export async function writeLines(work: Work, planRevisionId: string, lines: read
   }
 }
 
-/** A further revision of a plan, as a draft. */
-export async function insertPlanRevision(work: Work, planId: string, revision: number, lines: readonly PlanLineInput[]): Promise<void> {
+/** A further revision of a plan, as a draft; its id. */
+export async function insertPlanRevision(work: Work, planId: string, revision: number, lines: readonly PlanLineInput[]): Promise<string> {
   const id = work.newId()
   await work.manager.insert(PlanRevisionEntity, { id, planId, revision, state: 'draft', releasedAt: null, releasedById: null, effectiveFrom: null })
   await writeLines(work, id, lines)
+  return id
 }

@@ -183,6 +183,31 @@ describe('plans in a file', () => {
     ])
   })
 
+  it('are taken back as a whole, and stay when one of them was changed or came into use', async () => {
+    const state = async () => (await download('format=json')).toString()
+    const rows = async (q: string) => (await goods.engineer.call(define.listPlans, { query: { q } })).rows
+    const undo = (id: string | null) => goods.engineer.call(define.undoPlanImport, { params: { id: id ?? '' } })
+    const one = (code: string, name: string) => ({ code, name, lines: [{ characteristic: 'C-GAP', sampling: rule }] })
+    await send(file(one('BACK-1', 'draft before'), one('BACK-2', 'released before')))
+    const [released] = await rows('BACK-2')
+    await release(released?.id ?? '', 1)
+    const before = await state()
+    const { importId } = await send(
+      file({ ...one('BACK-1', 'changed'), lines: [] }, { ...one('BACK-2', 'revised'), lines: [] }, one('BACK-3', 'new')),
+    )
+    expect(await state()).not.toBe(before)
+    expect(await undo(importId)).toEqual({ removed: 3 })
+    expect(await state()).toBe(before)
+    expect((await refusal(undo(importId)))?.code).toBe('import_moved_on')
+    const again = await send(file(one('BACK-4', 'new'), one('BACK-5', 'new')))
+    const [used] = await rows('BACK-4')
+    await release(used?.id ?? '', 1)
+    expect(await refusal(undo(again.importId))).toMatchObject({ code: 'import_moved_on', facts: { moved: ['BACK-4'] } })
+    expect(await rows('BACK-5')).toHaveLength(1)
+    expect((await send(file(one('BACK-5', 'new')))).importId).toBeNull()
+    expect((await refusal(undo('00000000-0000-7000-8000-000000000000')))?.code).toBe('not_found')
+  })
+
   it.each([
     [{ code: 'X', name: 'x', lines: [{ characteristic: 'NOWHERE', sampling: rule }] }, 'plan X, line 1', /no characteristic NOWHERE/],
     [

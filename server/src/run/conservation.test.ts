@@ -78,7 +78,7 @@ describe('the quantity of a lot', () => {
       { numRuns: 25 },
     )
     expect(await verifyLedger(plant.kernel.database.reader.manager)).toEqual([])
-  }, 60_000)
+  }, 120_000)
 
   it('is moved by one of two clerks who take the same pieces at the same time', async () => {
     const delivery = await receive(plant, goods, { quantity: 80 })

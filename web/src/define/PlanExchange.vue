@@ -86,13 +86,20 @@ async function send(isTrial: boolean): Promise<void> {
     outcome.value = await call(endpoints.define.importPlans, { body: { ...file.value, isTrial } })
     if (isTrial) return
     isOpen.value = false
-    notify(`${count(outcome.value?.plans.filter((plan) => plan.outcome !== 'unchanged').length ?? 0, 'plan')} imported as drafts.`)
+    const { importId: id, plans } = outcome.value
+    const words = `${count(plans.filter((plan) => plan.outcome !== 'unchanged').length, 'plan')} imported as drafts.`
+    notify(words, id === null ? null : { words: 'Take back', run: () => takeBack(id) })
     emit('imported')
   } catch (error) {
     failure.value = asFailure(error)
   } finally {
     isBusy.value = false
   }
+}
+async function takeBack(id: string): Promise<void> {
+  const { removed } = await call(endpoints.define.undoPlanImport, { params: { id } })
+  notify(`The import is taken back: ${count(removed, 'plan')} as before.`)
+  emit('imported')
 }
 </script>
 

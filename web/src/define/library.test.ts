@@ -77,7 +77,7 @@ describe('plans from a file', () => {
     exchange.find('[data-test=import-plans-now]').attributes('disabled') === undefined
 
   it('are tried first, and written only when somebody agrees', async () => {
-    const exchange = await choose({ plans: [plan('created'), { ...plan('unchanged'), code: 'RP-2' }], problems: [] })
+    const exchange = await choose({ importId: 'i-1', plans: [plan('created'), { ...plan('unchanged'), code: 'RP-2' }], problems: [] })
     expect(call.mock.calls.map(([, input]) => input.body?.isTrial)).toEqual([true])
     expect(exchange.findAll('tbody tr').map((row) => row.text().replaceAll(/\s+/g, ' '))).toEqual([
       'RP-1 Bars 2 lines new',
@@ -86,8 +86,12 @@ describe('plans from a file', () => {
     await exchange.find('[data-test=import-plans-now]').trigger('click')
     await flushPromises()
     expect(call.mock.calls.map(([, input]) => input.body?.isTrial)).toEqual([true, false])
-    expect(notify).toHaveBeenCalledWith('1 plan imported as drafts.')
+    expect(notify).toHaveBeenCalledWith('1 plan imported as drafts.', { words: 'Take back', run: expect.any(Function) })
     expect(exchange.emitted('imported')).toHaveLength(1)
+    call.mockResolvedValue({ removed: 1 })
+    await (notify.mock.calls.at(-1)?.[1] as { run: () => Promise<void> }).run()
+    expect(call.mock.calls.at(-1)?.[1]).toEqual({ params: { id: 'i-1' } })
+    expect(exchange.emitted('imported')).toHaveLength(2)
   })
 
   it('are not written while a line is not understood, nor when nothing would change', async () => {

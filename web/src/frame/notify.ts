@@ -1,9 +1,26 @@
 import { reactive } from 'vue'
+import { asFailure } from './api'
 
-/** The one short message at the foot of the page. */
-export const notice = reactive({ isShown: false, text: '' })
+interface NoticeAction {
+  readonly words: string
+  readonly run: () => Promise<void>
+}
 
-export function notify(text: string): void {
-  notice.text = text
-  notice.isShown = true
+/** The one short message at the foot of the page, with at most one thing that can be done about it. */
+export const notice = reactive({ isShown: false, text: '', action: null as NoticeAction | null })
+
+export function notify(text: string, action: NoticeAction | null = null): void {
+  Object.assign(notice, { isShown: true, text, action })
+}
+
+/** Does what the message offers; where that is refused, the message says why. */
+export async function actOnNotice(): Promise<void> {
+  const { action } = notice
+  notice.isShown = false
+  notice.action = null
+  try {
+    await action?.run()
+  } catch (error) {
+    notify(asFailure(error).message)
+  }
 }
