@@ -1,4 +1,4 @@
-import { endpoints } from '@nemawashi/contract'
+import { endpoints, type LibraryFile } from '@nemawashi/contract'
 import { ApiClient } from '@nemawashi/contract/client'
 import { password } from '@nemawashi/demo'
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
@@ -49,6 +49,41 @@ async function choose(hand: Hand, selector: string, file: string): Promise<void>
   const input = (await hand.page.waitForSelector(selector)) as ElementHandle<HTMLInputElement>
   await input.uploadFile(file)
 }
+
+describe('the library as a file', () => {
+  it('goes out with its pictures and models, and comes into an empty plant with them', async () => {
+    await engineer.open('/define/import')
+    await engineer.reach('[data-test=with-documents]')
+    const content = await engineer.page.$eval('[data-test=with-documents]', async (link) => (await fetch((link as HTMLAnchorElement).href)).text())
+    const { characteristics, documents } = JSON.parse(content) as LibraryFile
+    expect(documents.length).toBeGreaterThan(1)
+    const file = join(files, 'library.json')
+    writeFileSync(file, content)
+    const empty = await Installation.start()
+    try {
+      const there = new ApiClient(empty.base)
+      await there.call(people.createFirstAdministrator, { body: { name: 'Ada Minister', initials: 'AM', signInName: 'ada', password } })
+      const administrator = await Hand.at(chromium.browser, empty.base)
+      await administrator.signIn('ada', password)
+      await administrator.open('/define/import')
+      await choose(administrator, '[data-field=file]', file)
+      await administrator.sees(`${characteristics.length} new characteristics`)
+      expect(await administrator.textOf('[data-test=missing]')).toMatch(/There is no (plan|answer list)/)
+      await press(administrator, '[data-test=import]')
+      await administrator.sees(`${characteristics.length} new drafts`)
+      await there.call(people.signIn, { body: { signInName: 'ada', password } })
+      const shown = await Promise.all(
+        (await there.call(define.listCharacteristics, { query: { limit: 100 } })).rows.map(async ({ id }) => {
+          return (await there.call(define.getCharacteristic, { params: { id } })).revisions[0]?.details.documentIds ?? []
+        }),
+      )
+      expect(new Set(shown.flat()).size).toBe(documents.length)
+      expect(administrator.problems).toEqual([])
+    } finally {
+      await empty.remove()
+    }
+  })
+})
 
 describe('finding in the library', () => {
   it('looks at names, instructions, answers and parts as one types, and narrows by kind and family', async () => {

@@ -1,6 +1,7 @@
 import { answerVerdicts, characteristicKinds, noteTypes, type MarginalBand } from '@nemawashi/core'
 import type { CharacteristicDetails } from './characteristic'
 import { CharacteristicFields, noDetails } from './characteristic'
+import { documentKeysOf, noLinks, type CharacteristicLinks } from './characteristicLinks'
 
 /** Columns of the table form of a characteristic, in order: what a spreadsheet of the library holds. */
 export const tableColumns = [
@@ -29,6 +30,8 @@ export const tableColumns = [
   'adviceOnFailure',
   'responsible',
   'isAdaptable',
+  'answerList',
+  'documents',
 ] as const
 export type TableColumn = (typeof tableColumns)[number]
 /** One characteristic as text cells; a cell that is left out is empty. */
@@ -63,24 +66,37 @@ function bandOf(text: string): MarginalBand | null {
   }
 }
 
-/** `E even = conforming; M matt patches = nonconforming`. A semicolon or an equals sign in the words is written with a backslash before it. */
-function answersText(answers: CharacteristicDetails['answers']): string {
-  return answers.map(({ code, words, verdict }) => `${code} ${words.replaceAll(/[\\;=]/g, String.raw`\$&`)} = ${verdict}`).join('; ')
+/**
+ * `E even = conforming; M matt patches = nonconforming, then G-DETAIL`, where G-DETAIL is a plan that the answer asks for in addition.
+ * A semicolon or an equals sign in the words is written with a backslash before it.
+ */
+function answersText(answers: CharacteristicDetails['answers'], followUps: CharacteristicLinks['followUps']): string {
+  return answers
+    .map(({ code, words, verdict }, i) => {
+      const then = followUps[i] == null ? '' : `, then ${followUps[i]}`
+      return `${code} ${words.replaceAll(/[\\;=]/g, String.raw`\$&`)} = ${verdict}${then}`
+    })
+    .join('; ')
 }
 
-function answersOf(text: string): CharacteristicDetails['answers'] {
-  if (text === '') return []
-  return text.split(/(?<!\\);/).map((part) => {
-    const [, code, words = '', verdict] = /^\s*(\S+)\s+(.*?)\s*(?<!\\)=\s*(\w+)\s*$/.exec(part) ?? []
+interface ReadAnswers {
+  readonly answers: CharacteristicDetails['answers']
+  readonly followUps: CharacteristicLinks['followUps']
+}
+
+function answersOf(text: string): ReadAnswers {
+  const read = (text === '' ? [] : text.split(/(?<!\\);/)).map((part) => {
+    const [, code, words = '', verdict, then] = /^\s*(\S+)\s+(.*?)\s*(?<!\\)=\s*(\w+)(?:\s*,\s*then\s+(\S.*?))?\s*$/.exec(part) ?? []
     const known = answerVerdicts.find((name) => name === verdict?.toLowerCase())
     if (code === undefined || known === undefined)
-      throw new Error(`Received "${part.trim()}". Write answers like E even = conforming; M matt = nonconforming.`)
-    return { code, words: words.replaceAll(/\\([\\;=])/g, '$1'), verdict: known, followUpPlanId: null }
+      throw new Error(`Received "${part.trim()}". Write answers like E even = conforming; M matt = nonconforming, then PLAN-CODE.`)
+    return { answer: { code, words: words.replaceAll(/\\([\\;=])/g, '$1'), verdict: known, followUpPlanId: null }, then: then ?? null }
   })
+  return { answers: read.map(({ answer }) => answer), followUps: read.map(({ then }) => then) }
 }
 
-/** A characteristic as a table row; what only a server can keep (documents, follow-up plans, the list an answer came from) stays out. */
-export function rowOf(code: string, fields: CharacteristicFields): TableRow {
+/** A characteristic as a table row. The content of its documents stays out; their keys are there. */
+export function rowOf(code: string, fields: CharacteristicFields, links: CharacteristicLinks = noLinks): TableRow {
   const { details } = fields
   const full: Record<TableColumn, string> = {
     code,
@@ -97,7 +113,7 @@ export function rowOf(code: string, fields: CharacteristicFields): TableRow {
     rounding: details.rounding ?? '',
     recording: details.recording === 'pieces' ? '' : details.recording,
     acceptableState: fields.acceptableState ?? '',
-    answers: answersText(details.answers),
+    answers: answersText(details.answers, links.followUps),
     countUnit: details.countUnit ?? '',
     faultCodes: details.faultCodes.join('; '),
     noteType: details.noteType ?? '',
@@ -108,6 +124,8 @@ export function rowOf(code: string, fields: CharacteristicFields): TableRow {
     adviceOnFailure: details.adviceOnFailure,
     responsible: details.responsible ?? '',
     isAdaptable: details.isAdaptable ? '' : 'no',
+    answerList: links.answerList ?? '',
+    documents: links.documents.join('; '),
   }
   return Object.fromEntries(Object.entries(full).filter(([, value]) => value !== ''))
 }
@@ -119,8 +137,14 @@ function oneOf<T extends string>(choices: readonly T[], text: string, fallback: 
   return found
 }
 
+/** A row that could be read: what it says, and what it points at, which is for the plant to look up. */
+interface ReadRow {
+  readonly fields: CharacteristicFields
+  readonly links: CharacteristicLinks
+}
+
 /** Reads a table row. Shape: TableRow → the fields, or every cell that cannot be read. Whether the fields make sense is not judged here. */
-export function fieldsOfRow(row: TableRow): { readonly fields: CharacteristicFields } | { readonly problems: readonly CellProblem[] } {
+export function fieldsOfRow(row: TableRow): ReadRow | { readonly problems: readonly CellProblem[] } {
   const problems: CellProblem[] = []
   const cell = (column: TableColumn) => (row[column] ?? '').trim()
   const read = <T>(column: TableColumn, parse: (text: string) => T, fallback: T): T => {
@@ -142,6 +166,8 @@ export function fieldsOfRow(row: TableRow): { readonly fields: CharacteristicFie
       '',
     )
   needed('code')
+  const { answers, followUps } = read<ReadAnswers>('answers', answersOf, { answers: [], followUps: [] })
+  const links = { followUps, answerList: maybe('answerList'), documents: read('documents', documentKeysOf, []) }
   const fields: CharacteristicFields = {
     name: needed('name'),
     kind: read('kind', (text) => oneOf(characteristicKinds, text, 'measured'), 'measured'),
@@ -160,9 +186,9 @@ export function fieldsOfRow(row: TableRow): { readonly fields: CharacteristicFie
       band: read('band', bandOf, null),
       rounding: maybe('rounding'),
       recording: read('recording', (text) => oneOf(['pieces', 'summary'] as const, text, 'pieces'), 'pieces'),
-      answers: read('answers', answersOf, []),
+      answers,
       countUnit: maybe('countUnit'),
-      faultCodes: cell('faultCodes') === '' ? [] : cell('faultCodes').split(/\s*;\s*/),
+      faultCodes: cell('faultCodes') === '' ? [] : cell('faultCodes').split(/\s*[;,]\s*/),
       noteType: read('noteType', (text) => (text === '' ? null : oneOf(noteTypes, text, 'text')), null),
       gaugeKind: maybe('gaugeKind'),
       minutesPerPiece: read(
@@ -179,9 +205,10 @@ export function fieldsOfRow(row: TableRow): { readonly fields: CharacteristicFie
       isAdaptable: read('isAdaptable', (text) => oneOf(['yes', 'no'] as const, text, 'yes') === 'yes', true),
     },
   }
-  if (problems.length > 0) return { problems }
+  const place = ({ column }: CellProblem) => tableColumns.indexOf(column)
+  if (problems.length > 0) return { problems: problems.sort((a, b) => place(a) - place(b)) }
   const parsed = CharacteristicFields.safeParse(fields)
-  if (parsed.success) return { fields: parsed.data }
+  if (parsed.success) return { fields: parsed.data, links }
   return { problems: parsed.error.issues.map((issue) => ({ column: columnOf(issue.path), message: issue.message })) }
 }
 

@@ -1,6 +1,7 @@
 import { characteristicKinds } from '@nemawashi/core'
 import { z } from 'zod'
 import { CharacteristicFields, ClassCode } from './characteristic'
+import { documentTypes, largestDocument } from './documentTypes'
 import { ById, endpoint, Id, Instant, listEndpoint, Version } from './endpoint'
 import { base, Code, engineer, masters, Name } from './masters'
 import { SamplingRule } from './sampling'
@@ -136,8 +137,6 @@ export const Past = z.strictObject({
 })
 export type Past = z.infer<typeof Past>
 
-export const documentTypes = ['image/png', 'image/jpeg', 'application/pdf', 'model/gltf-binary'] as const
-export const largestDocument = 10 * 1024 * 1024
 export const DocumentHead = z.strictObject({
   id: Id,
   name: z.string(),

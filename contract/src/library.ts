@@ -1,6 +1,7 @@
 import { z } from 'zod'
-import { CharacteristicFields } from './characteristic'
+import { FileCharacteristic } from './characteristicLinks'
 import { tableColumns } from './characteristicTable'
+import { documentTypes, largestDocument } from './documentTypes'
 import { endpoint, Id, Nothing, Version, type Access } from './endpoint'
 
 const engineer: Access = ['qualityEngineer', 'administrator']
@@ -12,11 +13,21 @@ export const ReadTable = z.strictObject({
   columns: z.array(z.string()),
   rows: z.array(z.array(z.string())),
   problems: z.array(z.strictObject({ row: z.int(), column: z.int(), message: z.string(), isError: z.boolean() })),
+  /** Keys of the documents that the file carries. */
+  carried: z.array(z.string()),
 })
 export type ReadTable = z.infer<typeof ReadTable>
 
 const Row = z.partialRecord(z.enum(tableColumns), z.string().max(4000))
-const Rows = z.strictObject({ rows: z.array(Row).min(1).max(mostRows) })
+const Rows = z.array(Row).min(1).max(mostRows)
+
+/** A document that travels inside a file. */
+const FileDocument = z.strictObject({
+  name: z.string().trim().min(1).max(160),
+  mediaType: z.enum(documentTypes),
+  content: z.base64().max(Math.ceil((largestDocument * 4) / 3) + 4),
+})
+export type FileDocument = z.infer<typeof FileDocument>
 
 /** What an import would do, and every cell that stands in its way. Rows count from 1, without the head. */
 export const ImportCheck = z.strictObject({
@@ -26,6 +37,8 @@ export const ImportCheck = z.strictObject({
   problems: z.array(z.strictObject({ row: z.int(), column: z.enum(tableColumns), message: z.string() })),
   /** Problems beyond those listed. */
   more: z.int(),
+  /** What a row points at and the plant does not have: it stays out, or as it is, and the import goes on without it. */
+  missing: z.array(z.strictObject({ row: z.int(), column: z.enum(tableColumns), message: z.string() })),
 })
 export type ImportCheck = z.infer<typeof ImportCheck>
 
@@ -33,7 +46,9 @@ export type ImportCheck = z.infer<typeof ImportCheck>
 export const LibraryFile = z.strictObject({
   format: z.literal('nemawashi-characteristics'),
   version: z.literal(1),
-  characteristics: z.array(CharacteristicFields.extend({ code: z.string().trim().min(1).max(40) })).max(mostRows),
+  characteristics: z.array(FileCharacteristic).max(mostRows),
+  /** Content of documents that characteristics show; in a file that was taken out with them. */
+  documents: z.array(FileDocument).max(2000).default([]),
 })
 export type LibraryFile = z.infer<typeof LibraryFile>
 
@@ -41,7 +56,12 @@ export const library = {
   exportLibrary: endpoint('GET', '/api/library/export', {
     access: 'signedIn',
     summary: 'All characteristics, latest revision each, as CSV, XLSX or JSON',
-    query: z.strictObject({ format: z.enum(['csv', 'xlsx', 'json']), q: z.string().max(200).optional() }),
+    query: z.strictObject({
+      format: z.enum(['csv', 'xlsx', 'json']),
+      q: z.string().max(200).optional(),
+      /** JSON only: with the content of the documents. */
+      with: z.literal('documents').optional(),
+    }),
     reply: z.unknown(),
   }),
   getLibrarySchema: endpoint('GET', '/api/library/schema', { access: 'anyone', summary: 'JSON Schema of the JSON export', reply: z.unknown() }),
@@ -54,13 +74,14 @@ export const library = {
   checkImport: endpoint('POST', '/api/library/check', {
     access: engineer,
     summary: 'What an import would do; nothing is written',
-    body: Rows,
+    /** Keys of the documents that the file carries. */
+    body: z.strictObject({ rows: Rows, carried: z.array(z.string().max(180)).max(2000).default([]) }),
     reply: ImportCheck,
   }),
   importCharacteristics: endpoint('POST', '/api/library/import', {
     access: engineer,
     summary: 'Import characteristics as drafts, all or none',
-    body: Rows,
+    body: z.strictObject({ rows: Rows, documents: z.array(FileDocument).max(2000).default([]) }),
     reply: z.strictObject({ importId: Id, created: z.int(), revised: z.int(), unchanged: z.int() }),
   }),
   undoImport: endpoint('POST', '/api/library/imports/:id/undo', {

@@ -46,6 +46,7 @@ describe('the non-central t distribution', () => {
     [34, 11.2, 12.5, 0.20482709352923964],
     [99, 20, 23.3, 0.02791229482144648],
     [100, 8, -1, 0.9999999999999987],
+    [1, 6, 8, 0.18844541724270623],
   ])('with %d degrees of freedom, below %d, shifted by %d', (freedom, t, shift, wanted) => {
     expect(Math.abs(nonCentralBelow(freedom, t)(shift) - wanted)).toBeLessThan(1e-12)
   })
@@ -59,7 +60,9 @@ describe('the non-central t distribution', () => {
     fc.assert(
       fc.property(plan, ({ n, k, z }) => {
         const root = Math.sqrt(n)
-        return Math.abs(1 - nonCentralBelow(n - 1, k * root)(z * root) - acceptedAt(z, root, k, spreadNodes(n))) < 1e-12
+        // Of two readings the quadrature itself is off by 1e-11 where k and z are both large (30 digits beside it); the sum is not.
+        const within = n === 2 ? 1e-10 : 1e-12
+        return Math.abs(1 - nonCentralBelow(n - 1, k * root)(z * root) - acceptedAt(z, root, k, spreadNodes(n))) < within
       }),
       { numRuns: 300 },
     )

@@ -1,8 +1,9 @@
 import { createHash } from 'node:crypto'
-import { endpoints, largestDocument, type DocumentHead } from '@nemawashi/contract'
+import { endpoints, largestDocument, type DocumentHead, type FileDocument } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
 import type { Routes } from '../kernel/routes'
 import { ServerError } from '../kernel/serverError'
+import type { Work } from '../kernel/unitOfWork'
 import { DocumentEntity } from './entities'
 
 const { define } = endpoints
@@ -21,28 +22,31 @@ async function headOf(reader: Reader, id: string): Promise<DocumentHead> {
   return head
 }
 
+/** Keeps a document as it came. @throws {ServerError} `body_too_large`, `input_invalid` where it does not begin like what it says it is. */
+export async function keepDocument(work: Work, { name, mediaType, content: encoded }: FileDocument): Promise<DocumentHead> {
+  const content = Buffer.from(encoded, 'base64')
+  if (content.length === 0 || content.length > largestDocument) {
+    throw new ServerError('body_too_large', `${name} has ${content.length} bytes; a document has 1 to ${largestDocument}.`, {
+      size: content.length,
+      largest: largestDocument,
+    })
+  }
+  if (!signatures[mediaType].every((byte, i) => content[i] === byte)) {
+    throw new ServerError('input_invalid', `${name} does not begin like a file of the type ${mediaType}. Save it in one of the allowed formats.`, {
+      field: 'content',
+    })
+  }
+  const head: DocumentHead = { id: work.newId(), name, mediaType, size: content.length, hash: hashOf(encoded), at: work.now }
+  await work.manager.insert(DocumentEntity, { ...head, personId: work.personId ?? '', content })
+  work.audit({ action: 'kept', subject: 'document', subjectId: head.id, after: head })
+  return head
+}
+
+/** SHA-256 of content in base64, hexadecimal. */
+export const hashOf = (encoded: string) => createHash('sha256').update(Buffer.from(encoded, 'base64')).digest('hex')
+
 export function documentRoutes(routes: Routes): void {
-  routes.change(define.addDocument, async (work, { body }) => {
-    const content = Buffer.from(body.content, 'base64')
-    if (content.length === 0 || content.length > largestDocument) {
-      throw new ServerError('body_too_large', `${body.name} has ${content.length} bytes; a document has 1 to ${largestDocument}.`, {
-        size: content.length,
-        largest: largestDocument,
-      })
-    }
-    if (!signatures[body.mediaType].every((byte, i) => content[i] === byte)) {
-      throw new ServerError(
-        'input_invalid',
-        `${body.name} does not begin like a file of the type ${body.mediaType}. Save it in one of the allowed formats.`,
-        { field: 'content' },
-      )
-    }
-    const hash = createHash('sha256').update(content).digest('hex')
-    const head: DocumentHead = { id: work.newId(), name: body.name, mediaType: body.mediaType, size: content.length, hash, at: work.now }
-    await work.manager.insert(DocumentEntity, { ...head, personId: work.personId ?? '', content })
-    work.audit({ action: 'kept', subject: 'document', subjectId: head.id, after: head })
-    return head
-  })
+  routes.change(define.addDocument, (work, { body }) => keepDocument(work, body))
   routes.read(define.getDocument, (reader, { params }) => headOf(reader, params.id))
   routes.stream(define.getDocumentContent, async (reader, { params, response }) => {
     const head = await headOf(reader, params.id)

@@ -1,6 +1,20 @@
-import { endpoints, fieldsOfRow, noDetails, rowOf, tableColumns, type CharacteristicFields, type TableRow } from '@nemawashi/contract'
+import {
+  endpoints,
+  fieldsOfRow,
+  fileForm,
+  fromFileForm,
+  noDetails,
+  rowOf,
+  tableColumns,
+  type CharacteristicFields,
+  type CharacteristicLinks,
+  type FileDocument,
+  type LibraryFile,
+  type TableRow,
+} from '@nemawashi/contract'
 import ExcelJS from 'exceljs'
 import fc from 'fast-check'
+import { createHash } from 'node:crypto'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { gap, refusal, startPlant, stock, type Plant } from '../testing/plant'
 
@@ -15,8 +29,15 @@ afterAll(() => plant.stop())
 
 const base64 = (content: string | Buffer) => Buffer.from(content).toString('base64')
 const read = (content: string | Buffer, name = 'table.csv') => goods.engineer.call(define.readTable, { body: { name, content: base64(content) } })
-const check = (rows: TableRow[]) => goods.engineer.call(define.checkImport, { body: { rows } })
-const take = (rows: TableRow[]) => goods.engineer.call(define.importCharacteristics, { body: { rows } })
+const check = (rows: TableRow[]) => goods.engineer.call(define.checkImport, { body: { rows, carried: [] } })
+const rowsOf = ({ columns, rows }: { columns: string[]; rows: string[][] }) =>
+  rows.map(
+    (row) =>
+      Object.fromEntries(
+        columns.flatMap((column, i) => (row[i] === '' || !(tableColumns as readonly string[]).includes(column) ? [] : [[column, row[i]]])),
+      ) as TableRow,
+  )
+const take = (rows: TableRow[]) => goods.engineer.call(define.importCharacteristics, { body: { rows, documents: [] } })
 const count = async () => (await goods.engineer.call(define.listCharacteristics, { query: { limit: 1 } })).total
 const bore: TableRow = { code: 'IMP-1', name: 'Bore', tolerance: '25 H7', unit: 'mm', resolution: '0.001' }
 const download = async (format: string) =>
@@ -66,13 +87,39 @@ const fields: fc.Arbitrary<CharacteristicFields> = fc.record({
   }),
 })
 
-describe('the table form of a characteristic', () => {
-  it('gives back what went in, for any characteristic: export then import is the identity', () => {
+const key = fc.tuple(fc.constantFrom('gate ü.png', 'a; b#c.glb', 'x'), fc.constantFrom('0123456789ab', 'ffffffffffff')).map((both) => both.join('#'))
+/** As many follow-up plans as there are answers. */
+const linked = fields.chain((of) =>
+  fc.record({
+    of: fc.constant(of),
+    links: fc.record<CharacteristicLinks>({
+      followUps: fc.array(fc.constantFrom(null, 'G-1', 'G Two/3'), { minLength: of.details.answers.length, maxLength: of.details.answers.length }),
+      answerList: fc.constantFrom(null, 'FINISH'),
+      documents: fc.array(key, { maxLength: 3 }),
+    }),
+  }),
+)
+
+describe('the forms of a characteristic in files', () => {
+  it('as a table row give back what went in, for any characteristic: export then import is the identity', () => {
     fc.assert(
-      fc.property(fields, (of) => {
-        expect(fieldsOfRow(rowOf('C-1', of))).toEqual({ fields: of })
+      fc.property(linked, ({ of, links }) => {
+        expect(fieldsOfRow(rowOf('C-1', of, links))).toEqual({ fields: of, links })
       }),
     )
+  })
+
+  it('as JSON give back what went in too', () => {
+    fc.assert(
+      fc.property(linked, ({ of, links }) => {
+        expect(fromFileForm(fileForm('C-1', of, links))).toEqual({ code: 'C-1', fields: of, links })
+      }),
+    )
+  })
+
+  it('say what a cell of documents looks like', () => {
+    const seen = fieldsOfRow({ code: 'C', name: 'n', documents: 'gate.png' })
+    expect('problems' in seen && seen.problems).toEqual([{ column: 'documents', message: expect.stringContaining('gate.png#3f9ac04be112') }])
   })
 
   it('names the cell that cannot be read, and what helps', () => {
@@ -194,21 +241,68 @@ describe('an import', () => {
 
   it('of what was exported changes nothing, in all three formats', async () => {
     for (const format of ['csv', 'xlsx', 'json']) {
-      const { columns, rows, problems } = await read(await download(format), `all.${format}`)
-      expect(problems, format).toEqual([])
-      const cells = rows.map(
-        (row) =>
-          Object.fromEntries(
-            columns.flatMap((column, i) => (row[i] === '' || !(tableColumns as readonly string[]).includes(column) ? [] : [[column, row[i]]])),
-          ) as TableRow,
-      )
-      expect(await check(cells), format).toMatchObject({ created: 0, revised: 0, unchanged: rows.length, problems: [] })
+      const table = await read(await download(format), `all.${format}`)
+      expect(table.problems, format).toEqual([])
+      const { rows } = table
+      const cells = rowsOf(table)
+      expect(await check(cells), format).toMatchObject({ created: 0, revised: 0, unchanged: rows.length, problems: [], missing: [] })
+    }
+  })
+
+  it('brings documents and follow-up plans to another plant, and says what is not there yet', async () => {
+    const png = 'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg=='
+    const picture: FileDocument = { name: 'patches.png', mediaType: 'image/png', content: png }
+    const shown = await goods.engineer.call(define.addDocument, { body: picture })
+    const plan = await goods.plan('G-DETAIL', [{ characteristicId: goods.measured.id }])
+    const verdicts = { E: 'conforming', M: 'nonconforming' } as const
+    const answers = (['E', 'M'] as const).map((code) => ({
+      code,
+      words: code,
+      verdict: verdicts[code],
+      followUpPlanId: code === 'M' ? plan.id : null,
+    }))
+    const coded = { ...gap, kind: 'coded', nominal: null, lower: null, upper: null, unit: null, resolution: null } as const
+    const body = { ...coded, code: 'LINKED', name: 'Finish', details: { ...noDetails, answers, documentIds: [shown.id] } }
+    await goods.engineer.call(define.createCharacteristic, { body })
+    expect((await download('csv')).toString()).toContain(`E E = conforming; M M = nonconforming, then G-DETAIL`)
+
+    const file = await download('json&with=documents&q=LINKED')
+    expect((JSON.parse(file.toString()) as LibraryFile).documents).toEqual([picture])
+    const other = await startPlant()
+    try {
+      const { engineer, ...there } = await stock(other)
+      const table = await engineer.call(define.readTable, { body: { name: 'l.json', content: base64(file) } })
+      expect(table.carried).toEqual([`patches.png#${shown.hash.slice(0, 12)}`])
+      const rows = rowsOf(table)
+      const bare = await engineer.call(define.checkImport, { body: { rows, carried: [] } })
+      expect(bare.missing.map(({ column }) => column)).toEqual(['answers', 'documents'])
+      const seen = await engineer.call(define.checkImport, { body: { rows, carried: table.carried } })
+      expect(seen).toMatchObject({ created: 1, problems: [], missing: [{ row: 1, column: 'answers', message: expect.stringContaining('G-DETAIL') }] })
+      await engineer.call(define.importCharacteristics, { body: { rows, documents: [picture] } })
+      const load = async () => {
+        const [row] = (await engineer.call(define.listCharacteristics, { query: { q: 'LINKED' } })).rows
+        const details = (await engineer.call(define.getCharacteristic, { params: { id: row?.id ?? '' } })).revisions[0]?.details
+        return { follow: details?.answers.map(({ followUpPlanId }) => followUpPlanId), documents: details?.documentIds ?? [] }
+      }
+      const first = await load()
+      expect(first.follow).toEqual([null, null])
+      expect((await engineer.call(define.getDocument, { params: { id: first.documents[0] ?? '' } })).hash).toBe(shown.hash)
+      const here = await there.plan('G-DETAIL', [{ characteristicId: there.measured.id }])
+      const again = await engineer.call(define.importCharacteristics, { body: { rows, documents: [picture] } })
+      expect(again).toMatchObject({ created: 0, revised: 1 })
+      expect(await load()).toEqual({ follow: [null, here.id], documents: first.documents })
+      expect(await engineer.call(define.checkImport, { body: { rows, carried: [] } })).toMatchObject({ unchanged: 1, missing: [] })
+      const forged = { ...picture, content: base64('no picture') }
+      const asked = [{ ...rows[0], documents: `forged.png#${createHash('sha256').update('no picture').digest('hex').slice(0, 12)}` }]
+      expect((await refusal(engineer.call(define.importCharacteristics, { body: { rows: asked, documents: [forged] } })))?.code).toBe('input_invalid')
+    } finally {
+      await other.stop()
     }
   })
 
   it('publishes the schema of its JSON', async () => {
     const schema = (await (await fetch(`${plant.base}/api/library/schema`)).json()) as { properties: Record<string, unknown> }
-    expect(Object.keys(schema.properties)).toEqual(['format', 'version', 'characteristics'])
+    expect(Object.keys(schema.properties)).toEqual(['format', 'version', 'characteristics', 'documents'])
   })
 })
 

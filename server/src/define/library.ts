@@ -1,27 +1,48 @@
-import { endpoints, LibraryFile, rowOf, tableColumns } from '@nemawashi/contract'
+import { endpoints, fileForm, LibraryFile, rowOf, tableColumns, type FileDocument } from '@nemawashi/contract'
 import ExcelJS from 'exceljs'
 import Papa from 'papaparse'
 import { z } from 'zod'
 import { csvOptions } from '../kernel/csv'
 import type { Routes } from '../kernel/routes'
-import { counts, currentByCode, fieldsOf, importRows, planImport, undoImport } from './libraryImport'
+import type { Reader } from '../kernel/database'
+import { counts, currentByCode, digitsOf, fieldsOf, importRows, planImport, undoImport } from './libraryImport'
+import { linkNames, linksOf } from './libraryLinks'
 import { readTable } from './readTable'
 import { releaseCharacteristic } from './releaseCharacteristic'
 
 const { define } = endpoints
 const listedProblems = 500
 
+async function documentsOf(reader: Reader, ids: readonly string[]): Promise<FileDocument[]> {
+  const rows = (await reader.query(`SELECT name, mediaType, content FROM document WHERE id IN (SELECT value FROM json_each(?)) ORDER BY name, id`, [
+    JSON.stringify(ids),
+  ])) as (Omit<FileDocument, 'content'> & { content: Buffer })[]
+  return rows.map(({ content, ...head }) => ({ ...head, content: content.toString('base64') }))
+}
+
 export function libraryRoutes(routes: Routes): void {
   routes.stream(define.exportLibrary, async (reader, { query, response }) => {
     const wanted = (query.q ?? '').toLowerCase()
     const all = [...(await currentByCode(reader)).values()].filter(({ code, revision }) => `${code} ${revision.name}`.toLowerCase().includes(wanted))
-    const rows = all.map(({ code, revision }) => rowOf(code, fieldsOf(revision)))
+    const names = await linkNames(reader)
+    const entries = all.map(({ code, revision }) => {
+      const fields = fieldsOf(revision)
+      return { code, fields, links: linksOf(fields, names) }
+    })
+    const rows = entries.map(({ code, fields, links }) => rowOf(code, fields, links))
     response.attachment(`characteristics.${query.format}`)
     if (query.format === 'json') {
       const file: LibraryFile = {
         format: 'nemawashi-characteristics',
         version: 1,
-        characteristics: all.map(({ code, revision }) => ({ code, ...fieldsOf(revision) })),
+        characteristics: entries.map(({ code, fields, links }) => fileForm(code, fields, links)),
+        documents:
+          query.with === 'documents'
+            ? await documentsOf(
+                reader,
+                entries.flatMap(({ fields }) => fields.details.documentIds),
+              )
+            : [],
       }
       response.type('application/json').send(`${JSON.stringify(file, null, 2)}\n`)
     } else if (query.format === 'csv') {
@@ -37,10 +58,16 @@ export function libraryRoutes(routes: Routes): void {
   routes.read(define.getLibrarySchema, async () => z.toJSONSchema(LibraryFile, { io: 'input' }))
   routes.read(define.readTable, async (_reader, { body }) => readTable(body.name, Buffer.from(body.content, 'base64')))
   routes.read(define.checkImport, async (reader, { body }) => {
-    const { planned, problems } = await planImport(reader, body.rows)
-    return { ...counts(planned), problems: problems.slice(0, listedProblems), more: Math.max(0, problems.length - listedProblems) }
+    const carried = new Map(body.carried.map((key) => [digitsOf(key), key]))
+    const { planned, problems, missing } = await planImport(reader, body.rows, carried)
+    return {
+      ...counts(planned),
+      problems: problems.slice(0, listedProblems),
+      more: Math.max(0, problems.length - listedProblems),
+      missing: missing.slice(0, listedProblems),
+    }
   })
-  routes.change(define.importCharacteristics, (work, { body }) => importRows(work, body.rows))
+  routes.change(define.importCharacteristics, (work, { body }) => importRows(work, body.rows, body.documents))
   routes.change(define.undoImport, (work, { params }) => undoImport(work, params.id))
   routes.change(define.releaseMany, async (work, { body }) => {
     for (const { id, version } of body.characteristics) await releaseCharacteristic(work, id, version)

@@ -1,10 +1,22 @@
 import { compareDecimal, CoreError, parseDecimal, parseTolerance, type Limits } from '@nemawashi/core'
-import { fieldsOfRow, rowOf, tableColumns, type CharacteristicFields, type ImportCheck, type TableColumn, type TableRow } from '@nemawashi/contract'
+import {
+  documentKey,
+  fieldsOfRow,
+  rowOf,
+  tableColumns,
+  type CharacteristicFields,
+  type FileDocument,
+  type ImportCheck,
+  type TableColumn,
+  type TableRow,
+} from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
 import { checkedFields, detailsOf } from './checkedFields'
+import { hashOf, keepDocument } from './documents'
 import { CharacteristicEntity, CharacteristicRevisionEntity, ImportanceClassEntity, type CharacteristicRevisionRow } from './entities'
+import { linkNames, linksOf, withLinks } from './libraryLinks'
 
 interface Current {
   readonly id: string
@@ -41,10 +53,21 @@ interface Planned {
   readonly isSame: boolean
 }
 
-/** Reads and checks every row, against the rules of a single one and against the library. */
-export async function planImport(reader: Reader, rows: readonly TableRow[]): Promise<{ planned: Planned[]; problems: ImportCheck['problems'] }> {
+interface ImportPlan extends Pick<ImportCheck, 'problems' | 'missing'> {
+  readonly planned: Planned[]
+}
+
+/**
+ * Reads and checks every row, against the rules of a single one and against the library.
+ * @param carried ids of documents that come with the file, by the digits of their content; any words where nothing is written
+ */
+export async function planImport(reader: Reader, rows: readonly TableRow[], carried: ReadonlyMap<string, string>): Promise<ImportPlan> {
   const library = await currentByCode(reader)
+  const names = await linkNames(reader)
+  const missing: ImportCheck['missing'] = []
   const classes = (await reader.findBy(ImportanceClassEntity, { isActive: true })).map((each) => each.code)
+  const written = (code: string, fields: CharacteristicFields) =>
+    JSON.stringify([rowOf(code, fields, linksOf(fields, names)), fields.details.documentIds.length])
   const problems: ImportCheck['problems'] = []
   const planned: Planned[] = []
   const seen = new Map<string, number>()
@@ -68,15 +91,18 @@ export async function planImport(reader: Reader, rows: readonly TableRow[]): Pro
     if (!classes.includes(read.fields.class) && read.fields.class !== current?.revision.class)
       return void problems.push({ row: at, column: 'class', message: `Received "${read.fields.class}". Classes are ${classes.join(', ')}.` })
     try {
-      const fields = checkedFields(withLinks(withLimits(read.fields), current))
-      const isSame = current !== null && JSON.stringify(rowOf(code, fieldsOf(current.revision))) === JSON.stringify(rowOf(code, fields))
+      const before = current === null ? null : fieldsOf(current.revision)
+      const linked = withLinks(withLimits(read.fields), read.links, names, before, carried)
+      missing.push(...linked.missing.map((each) => ({ row: at, ...each })))
+      const fields = checkedFields(linked.fields)
+      const isSame = before !== null && written(code, before) === written(code, fields)
       planned.push({ code, fields, current, isSame })
     } catch (error) {
       if (!(error instanceof CoreError) && !(error instanceof ServerError)) throw error
       problems.push({ row: at, column: columnOf(error.facts['field']), message: error.message })
     }
   })
-  return { planned, problems }
+  return { planned, problems, missing }
 }
 
 /** A typed tolerance alone gives the limits and, where it names one, the unit; beside limits it has to say the same. */
@@ -102,21 +128,6 @@ function withLimits(fields: CharacteristicFields): CharacteristicFields {
 
 function limitsOf({ nominal, lower, upper }: Limits): Limits {
   return { nominal, lower, upper }
-}
-
-/** What a table cannot carry is kept from the revision that is there: documents, and where its answers came from. */
-function withLinks(fields: CharacteristicFields, current: Current | null): CharacteristicFields {
-  if (current === null) return fields
-  const kept = detailsOf(current.revision.details)
-  const isSameAnswer =
-    fields.details.answers.length === kept.answers.length && fields.details.answers.every((answer, i) => answer.code === kept.answers[i]?.code)
-  const links = isSameAnswer
-    ? {
-        answerListId: kept.answerListId,
-        answers: fields.details.answers.map((answer, i) => ({ ...answer, followUpPlanId: kept.answers[i]?.followUpPlanId ?? null })),
-      }
-    : {}
-  return { ...fields, details: { ...fields.details, ...links, documentIds: kept.documentIds } }
 }
 
 function columnOf(field: unknown): TableColumn {
@@ -154,9 +165,24 @@ async function draftRow(work: Work, characteristicId: string, revision: number, 
   return id
 }
 
-/** Imports rows as drafts, all or none. @throws {ServerError} `import_has_errors`. */
-export async function importRows(work: Work, rows: readonly TableRow[]) {
-  const { planned, problems } = await planImport(work.manager, rows)
+/** Digits of a content, as a key of `documentKey` ends. */
+export const digitsOf = (key: string) => key.slice(key.lastIndexOf('#') + 1)
+
+/** Keeps the documents that the plant does not have and a row asks for. Shape: → ids by the digits of their content. */
+async function keepCarried(work: Work, rows: readonly TableRow[], documents: readonly FileDocument[]): Promise<Map<string, string>> {
+  const { documents: known } = await linkNames(work.manager)
+  const kept = new Map<string, string>()
+  for (const document of documents) {
+    const digits = digitsOf(documentKey(document.name, hashOf(document.content)))
+    const isWanted = rows.some((row) => row.documents?.includes(digits))
+    if (isWanted && !known.idOf.has(digits) && !kept.has(digits)) kept.set(digits, (await keepDocument(work, document)).id)
+  }
+  return kept
+}
+
+/** Imports rows as drafts, all or none. @throws {ServerError} `import_has_errors`; as `keepDocument`. */
+export async function importRows(work: Work, rows: readonly TableRow[], documents: readonly FileDocument[] = []) {
+  const { planned, problems } = await planImport(work.manager, rows, await keepCarried(work, rows, documents))
   if (problems.length > 0) {
     const [first] = problems
     throw new ServerError(

@@ -1,7 +1,8 @@
-import { LibraryFile, mostRows, rowOf, tableColumns, type ReadTable } from '@nemawashi/contract'
+import { documentKey, fromFileForm, LibraryFile, mostRows, rowOf, tableColumns, type ReadTable } from '@nemawashi/contract'
 import ExcelJS from 'exceljs'
 import Papa from 'papaparse'
 import { ServerError } from '../kernel/serverError'
+import { hashOf } from './documents'
 
 type Problem = ReadTable['problems'][number]
 
@@ -55,7 +56,7 @@ function readCsv(content: Buffer): ReadTable {
   )
   // What a spreadsheet was kept from running as a formula comes back as it was.
   const plain = (cell: string) => (/^'[=+@-]/.test(cell) ? cell.slice(1) : cell)
-  return { columns, rows: rows.map((row) => columns.map((_, i) => plain(row[i] ?? '').trim())), problems }
+  return { columns, rows: rows.map((row) => columns.map((_, i) => plain(row[i] ?? '').trim())), problems, carried: [] }
 }
 
 function cellText(cell: ExcelJS.Cell): { text: string; problem: Omit<Problem, 'row' | 'column'> | null } {
@@ -113,7 +114,7 @@ async function readWorkbook(content: Buffer): Promise<ReadTable> {
     })
     if (cells.some((cell) => cell !== '')) rows.push(cells)
   }
-  return { columns, rows, problems }
+  return { columns, rows, problems, carried: [] }
 }
 
 /** Reads the JSON form of the library, checked against its schema. */
@@ -131,11 +132,13 @@ function readJson(content: Buffer): ReadTable {
       path: issue?.path.join('.'),
     })
   }
-  const rows = parsed.data.characteristics.map(({ code, ...fields }) => {
-    const row = rowOf(code, fields)
+  const rows = parsed.data.characteristics.map((each) => {
+    const { code, fields, links } = fromFileForm(each)
+    const row = rowOf(code, fields, links)
     return tableColumns.map((column) => row[column] ?? '')
   })
-  return { columns: [...tableColumns], rows, problems: [] }
+  const carried = parsed.data.documents.map(({ name, content: encoded }) => documentKey(name, hashOf(encoded)))
+  return { columns: [...tableColumns], rows, problems: [], carried }
 }
 
 /** Reads a file by what it begins with, whatever it is called. */

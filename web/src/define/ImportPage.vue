@@ -12,6 +12,10 @@
         <ErrorNote :failure="failure" />
         <template v-if="table">
           <p class="small" data-test="counts">{{ countsWords }}</p>
+          <ul v-if="check && check.missing.length > 0" class="missing small" data-test="missing">
+            <li v-for="(each, i) in check.missing.slice(0, 8)" :key="i">Row {{ each.row }}: {{ each.message }}</li>
+            <li v-if="check.missing.length > 8" class="soft">and {{ check.missing.length - 8 }} more</li>
+          </ul>
           <v-btn color="primary" :disabled="!canImport" :loading="isBusy" data-test="import" @click="take"
             >Import {{ count(table.rows.length, 'row') }}</v-btn
           >
@@ -27,7 +31,11 @@
           <h3>Take the library out</h3>
           <p class="small">
             <a href="/api/library/export?format=csv">CSV</a> · <a href="/api/library/export?format=xlsx">XLSX</a> ·
-            <a href="/api/library/export?format=json">JSON</a> (<a href="/api/library/schema">schema</a>). What goes out comes in again unchanged.
+            <a href="/api/library/export?format=json">JSON</a> ·
+            <a href="/api/library/export?format=json&amp;with=documents" data-test="with-documents">JSON with documents</a> (<a
+              href="/api/library/schema"
+              >schema</a
+            >). What goes out comes in again unchanged.
           </p>
         </section>
       </div>
@@ -41,7 +49,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, mostRows, type ImportCheck, type ReadTable, type TableColumn } from '@nemawashi/contract'
+import { endpoints, mostRows, type FileDocument, type ImportCheck, type LibraryFile, type ReadTable, type TableColumn } from '@nemawashi/contract'
 import { computed, ref, watch } from 'vue'
 import { asFailure, call, type Failure } from '../frame/api'
 import { fileContent } from '../frame/fileContent'
@@ -66,6 +74,8 @@ const failure = ref<Failure | null>(null)
 const done = ref<{ importId: string; created: number; revised: number; unchanged: number } | null>(null)
 const isBusy = ref(false)
 const isOver = ref(false)
+/** Documents that the file carries, sent along when its rows are agreed to. */
+let documents: FileDocument[] = []
 
 async function read(file: File | undefined): Promise<void> {
   if (!file) return
@@ -74,6 +84,7 @@ async function read(file: File | undefined): Promise<void> {
   isBusy.value = true
   try {
     const seen = await call(define.readTable, { body: { name: file.name, content: await fileContent(file) } })
+    documents = seen.carried.length > 0 ? (JSON.parse(await file.text()) as LibraryFile).documents : []
     table.value = seen
     matched.value = guessColumns(seen.columns)
     await look()
@@ -98,7 +109,7 @@ async function look(): Promise<void> {
   const mine = ++latest
   isBusy.value = true
   try {
-    const seen = await call(define.checkImport, { body: { rows: rowsOf(table.value, matched.value) } })
+    const seen = await call(define.checkImport, { body: { rows: rowsOf(table.value, matched.value), carried: table.value.carried } })
     if (mine === latest) check.value = seen
   } catch (error) {
     if (mine === latest) failure.value = asFailure(error)
@@ -124,7 +135,7 @@ async function take(): Promise<void> {
   if (!table.value) return
   isBusy.value = true
   try {
-    done.value = await call(define.importCharacteristics, { body: { rows: rowsOf(table.value, matched.value) } })
+    done.value = await call(define.importCharacteristics, { body: { rows: rowsOf(table.value, matched.value), documents } })
     notify(`Imported ${fileName.value}: ${count(done.value.created + done.value.revised, 'draft')}.`)
     table.value = null
   } catch (error) {
@@ -167,6 +178,11 @@ async function undo(): Promise<void> {
   position: absolute;
   opacity: 0;
   width: 1px;
+}
+.missing {
+  border-left: 4px solid var(--marginal);
+  padding-left: 12px;
+  list-style: none;
 }
 .done {
   border-left: 4px solid var(--conforming);

@@ -17,9 +17,10 @@ export const columnWords: readonly (readonly [TableColumn, string])[] = [
   ['tolerance', 'as the drawing has it: 12.5 ±0.05, 25 H7, ≤ 0.8, min 20; or the columns lower, nominal, upper'],
   ['resolution', 'the finest step that is read, e.g. 0.01'],
   ['acceptableState', 'judged: what conforms, in words'],
-  ['answers', 'coded: E even = conforming; M matt = nonconforming'],
+  ['answers', 'coded: E even = conforming; M matt = nonconforming, then PLAN (a plan that this answer asks for; may be left out)'],
   ['countUnit', 'counted: what is counted on what; faultCodes beside it, with commas between'],
   ['noteType', 'noted: text, number, date, yesNo or document'],
+  ['documents', 'pictures and drawings, as the library writes them: gate.png#3f9ac04be112'],
 ]
 
 /** The example as CSV, with the columns that it uses. */

@@ -16,6 +16,8 @@ const alike: Readonly<Partial<Record<TableColumn, readonly string[]>>> = {
   gaugeKind: ['gauge', 'gage', 'instrument', 'equipment'],
   minutesPerPiece: ['minutes', 'time', 'effort'],
   acceptableState: ['acceptance', 'state', 'criterion'],
+  answerList: ['answers from', 'list'],
+  documents: ['files', 'pictures', 'attachments'],
   instruction: ['instructions', 'remark', 'notes', 'work instruction'],
 }
 

@@ -95,8 +95,16 @@ describe('the columns of a table from elsewhere', () => {
         ['C-2', '4'],
       ],
       problems: [problem(1, 1), problem(2, 1), problem(2, 0, false)],
+      carried: [],
     }
-    const check = { created: 0, revised: 0, unchanged: 0, more: 0, problems: [{ row: 2, column: 'unit' as const, message: 'is missing' }] }
+    const check = {
+      created: 0,
+      revised: 0,
+      unchanged: 0,
+      more: 0,
+      missing: [],
+      problems: [{ row: 2, column: 'unit' as const, message: 'is missing' }],
+    }
     expect(problemsIn(table, check, ['code', 'upper']).map(({ row, column, message }) => [row, column, message])).toEqual([
       [1, 1, 'at 1 1'],
       [2, 1, 'at 2 1'],
@@ -128,6 +136,7 @@ it('the example of an import is understood whole, one of each kind', () => {
   expect(guessColumns(head.split(','))).not.toContain(null)
   expect(rows).toHaveLength(exampleRows.length)
   expect(rows[4]).toContain('"SCR, DENT"')
+  expect(read[4]).toMatchObject({ fields: { details: { faultCodes: ['SCR', 'DENT'] } } })
 })
 
 describe('the words of a characteristic', () => {
