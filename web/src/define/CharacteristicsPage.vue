@@ -27,7 +27,7 @@
         >
         <template #narrow><LibraryFilter /></template>
         <template #upper="{ row }"
-          ><ToleranceStrip v-if="row['kind'] === 'measured'" :limits="row as never" /><span v-else class="soft small">{{
+          ><ToleranceStrip v-if="row['kind'] === 'measured'" :limits="row as never" /><span v-else class="soft small kind">{{
             row['acceptableState'] ?? short[String(row['kind'])]
           }}</span></template
         >
@@ -89,3 +89,13 @@ async function saved(savedId: string): Promise<void> {
 }
 useKeys([{ key: 'N', words: 'new characteristic', run: () => void router.push('/define/characteristics/new') }])
 </script>
+
+<style scoped>
+/* As wide as a strip. */
+.kind {
+  display: block;
+  max-width: 104px;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+</style>

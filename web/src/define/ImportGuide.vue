@@ -9,11 +9,17 @@
       <thead>
         <tr>
           <th v-for="column in columns" :key="column">{{ column }}</th>
+          <th>and what belongs to the kind</th>
         </tr>
       </thead>
       <tbody>
         <tr v-for="row in exampleRows" :key="row.code">
           <td v-for="column in columns" :key="column" :class="{ m: column === 'code' || column === 'tolerance' }">{{ row[column] }}</td>
+          <td>
+            <template v-for="(text, column) in ofKind(row)" :key="column"
+              ><span class="soft">{{ column }}</span> {{ text }}&ensp;</template
+            >
+          </td>
         </tr>
       </tbody>
     </table>
@@ -28,10 +34,12 @@
 </template>
 
 <script setup lang="ts">
+import type { TableRow } from '@nemawashi/contract'
 import { columnWords, exampleCsv, exampleRows } from './importExample'
 
 /** What stands beside the choice of a file before one is chosen: an example to begin from. */
-const columns = ['code', 'name', 'kind', 'tolerance', 'unit', 'resolution', 'acceptableState'] as const
+const columns = ['code', 'name', 'kind', 'tolerance', 'unit', 'resolution'] as const
+const ofKind = (row: TableRow) => Object.fromEntries(Object.entries(row).filter(([column]) => ![...columns, 'method'].includes(column)))
 const csv = `data:text/csv;charset=utf-8,${encodeURIComponent(`\uFEFF${exampleCsv()}`)}`
 </script>
 

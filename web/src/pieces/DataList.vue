@@ -187,7 +187,7 @@ useKeys([
 header {
   display: flex;
   align-items: center;
-  gap: 10px;
+  gap: 4px;
   padding: 12px 16px 6px;
 }
 .title {
