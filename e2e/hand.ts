@@ -99,8 +99,8 @@ export class Hand {
     await this.type(words)
     await this.page.waitForFunction(
       (wanted) =>
-        [...document.querySelectorAll('.v-overlay--active .v-list-item')].some((item) =>
-          item.textContent?.toLowerCase().includes(wanted.toLowerCase()),
+        [...document.querySelectorAll('.v-overlay--active .v-list-item')].some(
+          (item) => item.checkVisibility({ visibilityProperty: true }) && item.textContent?.toLowerCase().includes(wanted.toLowerCase()),
         ),
       { timeout: patienceMs },
       words,
