@@ -6,6 +6,7 @@ import { decideAll, inspect, receive, startPlant, stock, type Plant, type Stock 
 import { verifyLedger } from '../run/verifyLedger'
 import { verifyChain } from './auditChain'
 import { openDatabase } from './database'
+import { SampleWords1795614000000 } from './migrations/SampleWords1795614000000'
 
 describe('the database', () => {
   it('as the migrations leave it is exactly what the entities say', async () => {
@@ -49,6 +50,17 @@ describe('direct SQL', () => {
       `INSERT INTO movement (lotId, quantity, fromPlaceId, fromStanding, toPlaceId, toStanding, why, at, personId) SELECT ?, ?, ?, ?, ?, ?, 'sql', '', id FROM person LIMIT 1`,
       [lotId, quantity, fromStanding === null ? null : spot.placeId, fromStanding, spot.placeId, toStanding],
     )
+
+  it('of an older release gets the words of its samples from its lines', async () => {
+    const words = () => sql('SELECT sampleWords FROM inspection')
+    const before = await words()
+    expect(before).toEqual([{ sampleWords: '3 pieces, 1 line' }])
+    const runner = plant.kernel.database.writer.createQueryRunner()
+    const migration = new SampleWords1795614000000()
+    await migration.down(runner)
+    await migration.up(runner)
+    expect(await words()).toEqual(before)
+  })
 
   it('cannot take more out of a spot than is there', async () => {
     await expect(insert(101, 'released', 'used')).rejects.toThrow(/more than there is/)

@@ -28,6 +28,8 @@ export interface InspectionRow {
   followsId: string | null
   /** Why lines that need not be answered were left blank; null while nothing was skipped. */
   skips: LineSkip[] | null
+  /** `13 pieces, 2 lines`: the largest sample, and how many lines ask; null where there are no lines. */
+  sampleWords: string | null
 }
 export const InspectionEntity = new EntitySchema<InspectionRow>({
   name: 'inspection',
@@ -54,6 +56,7 @@ export const InspectionEntity = new EntitySchema<InspectionRow>({
     version: int,
     followsId: maybeText,
     skips: maybeJson,
+    sampleWords: maybeText,
   },
   indices: [
     { name: 'inspection_lot', columns: ['lotId'] },

@@ -26,6 +26,12 @@ function ownLimits(line: PlanLine, partId: string, fromRevision: number): Detach
   return { nominal, lower, upper, fromRevision }
 }
 
+function sampleWordsOf(lines: readonly InspectionLineRow[]): string | null {
+  if (lines.length === 0) return null
+  const most = Math.max(...lines.map(({ sampleSize }) => sampleSize))
+  return `${most} ${most === 1 ? 'piece' : 'pieces'}, ${lines.length} ${lines.length === 1 ? 'line' : 'lines'}`
+}
+
 /**
  * Opens the inspection of a control point on a lot: its lines keep the revisions that are released now, and the samples are worked out.
  * @throws {ServerError} `nothing_released` when the plan or a characteristic has no released revision: a gate never opens by omission.
@@ -97,6 +103,7 @@ export async function openInspection(
     version: 1,
     followsId,
     skips: null,
+    sampleWords: sampleWordsOf(lines),
   }
   await work.manager.insert(InspectionEntity, { ...row })
   for (const line of lines) await work.manager.insert(InspectionLineEntity, { ...line })

@@ -32,10 +32,7 @@ export const inspectionList: ListSpec = {
     verdict: { sql: 'i.verdict', isNullable: true },
     answered: { sql: 'i.answered', kind: 'number' },
     asked: { sql: 'i.asked', kind: 'number' },
-    sampleWords: {
-      sql: `IFNULL((SELECT MAX(n.sampleSize) || CASE WHEN MAX(n.sampleSize) = 1 THEN ' piece, ' ELSE ' pieces, ' END || COUNT(*) || CASE WHEN COUNT(*) = 1 THEN ' line' ELSE ' lines' END
-             FROM inspection_line n WHERE n.inspectionId = i.id), '')`,
-    },
+    sampleWords: { sql: `IFNULL(i.sampleWords, '')` },
   },
   search: ['i.code', 'p.name', 't.code', 't.name', 'l.code', 'l.supplierLot', 's.name'],
   sort: ['openedAt', 'desc'],
