@@ -18,6 +18,11 @@ export function documentKey(name: string, hash: string): string {
   return `${name}#${hash.slice(0, 12)}`
 }
 
+/** The digits that a key of `documentKey` ends with: the same content has the same, whatever it is called. */
+export function documentDigits(key: string): string {
+  return key.slice(key.lastIndexOf('#') + 1)
+}
+
 /** Keys from a cell, where a semicolon stands between them. @throws {Error} where one does not end in # and 12 digits. */
 export function documentKeysOf(text: string): string[] {
   const keys = text

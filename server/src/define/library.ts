@@ -1,11 +1,11 @@
-import { endpoints, fileForm, LibraryFile, rowOf, tableColumns, type FileDocument } from '@nemawashi/contract'
+import { documentDigits, endpoints, fileForm, LibraryFile, rowOf, tableColumns, type FileDocument } from '@nemawashi/contract'
 import ExcelJS from 'exceljs'
 import Papa from 'papaparse'
 import { z } from 'zod'
 import { csvOptions } from '../kernel/csv'
 import type { Routes } from '../kernel/routes'
 import type { Reader } from '../kernel/database'
-import { counts, currentByCode, digitsOf, fieldsOf, importRows, planImport, undoImport } from './libraryImport'
+import { counts, currentByCode, fieldsOf, importRows, planImport, undoImport } from './libraryImport'
 import { linkNames, linksOf } from './libraryLinks'
 import { readTable } from './readTable'
 import { releaseCharacteristic } from './releaseCharacteristic'
@@ -58,7 +58,7 @@ export function libraryRoutes(routes: Routes): void {
   routes.read(define.getLibrarySchema, async () => z.toJSONSchema(LibraryFile, { io: 'input' }))
   routes.read(define.readTable, async (_reader, { body }) => readTable(body.name, Buffer.from(body.content, 'base64')))
   routes.read(define.checkImport, async (reader, { body }) => {
-    const carried = new Map(body.carried.map((key) => [digitsOf(key), key]))
+    const carried = new Map(body.carried.map((key) => [documentDigits(key), key]))
     const { planned, problems, missing } = await planImport(reader, body.rows, carried)
     return {
       ...counts(planned),

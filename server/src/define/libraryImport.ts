@@ -1,5 +1,6 @@
 import { compareDecimal, CoreError, parseDecimal, parseTolerance, type Limits } from '@nemawashi/core'
 import {
+  documentDigits,
   documentKey,
   fieldsOfRow,
   rowOf,
@@ -165,15 +166,12 @@ async function draftRow(work: Work, characteristicId: string, revision: number, 
   return id
 }
 
-/** Digits of a content, as a key of `documentKey` ends. */
-export const digitsOf = (key: string) => key.slice(key.lastIndexOf('#') + 1)
-
 /** Keeps the documents that the plant does not have and a row asks for. Shape: → ids by the digits of their content. */
 async function keepCarried(work: Work, rows: readonly TableRow[], documents: readonly FileDocument[]): Promise<Map<string, string>> {
   const { documents: known } = await linkNames(work.manager)
   const kept = new Map<string, string>()
   for (const document of documents) {
-    const digits = digitsOf(documentKey(document.name, hashOf(document.content)))
+    const digits = documentDigits(documentKey(document.name, hashOf(document.content)))
     const isWanted = rows.some((row) => row.documents?.includes(digits))
     if (isWanted && !known.idOf.has(digits) && !kept.has(digits)) kept.set(digits, (await keepDocument(work, document)).id)
   }

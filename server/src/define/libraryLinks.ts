@@ -1,4 +1,4 @@
-import { documentKey, type CharacteristicFields, type CharacteristicLinks, type TableColumn } from '@nemawashi/contract'
+import { documentDigits, documentKey, type CharacteristicFields, type CharacteristicLinks, type TableColumn } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
 
 /** The plans, answer lists and documents of this plant, by id and by what they are called in a file. */
@@ -14,8 +14,6 @@ interface NamesBothWays {
   readonly idOf: ReadonlyMap<string, string>
 }
 
-const contentOf = (key: string) => key.slice(key.lastIndexOf('#') + 1)
-
 export async function linkNames(reader: Reader): Promise<LinkNames> {
   const byCode = async (table: 'plan' | 'answer_list') => {
     const rows = (await reader.query(`SELECT id, code FROM ${table}`)) as { id: string; code: string }[]
@@ -26,7 +24,7 @@ export async function linkNames(reader: Reader): Promise<LinkNames> {
   return {
     plans: await byCode('plan'),
     answerLists: await byCode('answer_list'),
-    documents: { nameOf: new Map(documents), idOf: new Map(documents.map(([id, key]) => [contentOf(key), id])) },
+    documents: { nameOf: new Map(documents), idOf: new Map(documents.map(([id, key]) => [documentDigits(key), id])) },
   }
 }
 
@@ -66,7 +64,7 @@ export function withLinks(
   }
   const answers = fields.details.answers.map((answer, i) => ({ ...answer, followUpPlanId: planOf(answer.code, links.followUps[i] ?? null) }))
   const documentIds = links.documents.flatMap((key) => {
-    const id = names.documents.idOf.get(contentOf(key)) ?? carried.get(contentOf(key))
+    const id = names.documents.idOf.get(documentDigits(key)) ?? carried.get(documentDigits(key))
     if (id !== undefined) return id
     missing.push({ column: 'documents', message: `${key.slice(0, key.lastIndexOf('#'))} is not here. Take the library out as JSON with documents.` })
     return []
