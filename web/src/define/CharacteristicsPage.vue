@@ -46,6 +46,7 @@
 import { endpoints, type CharacteristicRow } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import { useCrumbs } from '../frame/crumbs'
 import { useKeys } from '../frame/keys'
 import { useSession } from '../frame/session'
 import DataList from '../pieces/DataList.vue'
@@ -59,6 +60,7 @@ import LibraryFilter from './LibraryFilter.vue'
 import ReleaseDialog from './ReleaseDialog.vue'
 
 const { define } = endpoints
+useCrumbs(() => [{ words: 'Define', to: '/define' }, { words: 'Characteristics' }])
 const route = useRoute()
 const router = useRouter()
 const { isEngineer } = useSession()

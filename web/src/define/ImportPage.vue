@@ -19,7 +19,8 @@
           <v-btn color="primary" :disabled="!canImport" :loading="isBusy" data-test="import" @click="take"
             >Import {{ count(table.rows.length, 'row') }}</v-btn
           >
-          <p v-if="!canImport && !isBusy" class="small soft">
+          <p v-if="isUnchanged" class="small soft">Everything in the file stands in the library already; there is nothing to import.</p>
+          <p v-else-if="!canImport && !isBusy" class="small soft">
             Nothing is written until every cell is mended: change it here, or in the file and choose it again.
           </p>
         </template>
@@ -125,7 +126,8 @@ function mend(row: number, column: number, text: string): void {
   table.value = mended(table.value, row, column, text)
   void look()
 }
-const canImport = computed(() => !isBusy.value && check.value !== null && problems.value.length === 0)
+const isUnchanged = computed(() => check.value !== null && problems.value.length === 0 && check.value.created + check.value.revised === 0)
+const canImport = computed(() => !isBusy.value && check.value !== null && problems.value.length === 0 && !isUnchanged.value)
 const countsWords = computed(() => {
   if (!check.value) return 'Being checked …'
   const { created, revised, unchanged } = check.value

@@ -11,9 +11,9 @@
       <thead>
         <tr>
           <th class="right">row</th>
-          <th v-for="(head, i) in table.columns" :key="i">
-            <span class="small soft">{{ head || '(no head)' }}</span>
-            <select v-model="matched[i]" :aria-label="`column ${head} is`" :data-column="i">
+          <th v-for="i in shownColumns" :key="i">
+            <span class="small soft">{{ table.columns[i] || '(no head)' }}</span>
+            <select v-model="matched[i]" :aria-label="`column ${table.columns[i]} is`" :data-column="i">
               <option :value="null">leave out</option>
               <option v-for="column in tableColumns" :key="column" :value="column">{{ column }}</option>
             </select>
@@ -23,7 +23,7 @@
       <tbody>
         <tr v-for="index in shownRows" :key="index">
           <td class="right m soft">{{ index + 1 }}</td>
-          <td v-for="(_, i) in table.columns" :key="i" :class="{ bad: problemAt(index, i), left: matched[i] === null }">
+          <td v-for="i in shownColumns" :key="i" :class="{ bad: problemAt(index, i), left: matched[i] === null }">
             <input
               :value="table.rows[index]?.[i]"
               :aria-label="`row ${index + 1}, ${matched[i] ?? table.columns[i]}`"
@@ -37,6 +37,11 @@
       </tbody>
     </table>
   </div>
+  <p v-if="shownColumns.length < table.columns.length" class="small soft">
+    {{ count(table.columns.length - shownColumns.length, 'column') }} without anything in
+    {{ table.columns.length - shownColumns.length === 1 ? 'it' : 'them' }} {{ table.columns.length - shownColumns.length === 1 ? 'is' : 'are' }} not
+    shown.
+  </p>
   <p v-if="table.rows.length > shownRows.length" class="small soft">
     Rows with something to mend and the first ones are shown, {{ shownRows.length }} of {{ whole(table.rows.length) }}; all are checked.
   </p>
@@ -44,10 +49,10 @@
 
 <script setup lang="ts">
 import { tableColumns, type ReadTable, type TableColumn } from '@nemawashi/contract'
-import { computed, nextTick } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
 import { count, whole } from '../pieces/format'
 import MarkSign from '../pieces/MarkSign.vue'
-import type { PlacedProblem } from './importTable'
+import { columnsInUse, type PlacedProblem } from './importTable'
 
 /** The rows of a file with what is wrong in them, to be mended cell by cell; the columns are matched in the head. */
 const { table, problems } = defineProps<{ table: ReadTable; problems: readonly PlacedProblem[]; more: number; isChecked: boolean }>()
@@ -66,6 +71,18 @@ const shownRows = computed(() => {
   for (const { row } of problems) if (shown.size < 200) shown.add(row - 1)
   return [...shown].sort((a, b) => a - b)
 })
+/** A column that was shown stays, also when its last cell is emptied. */
+const shownColumns = ref<number[]>([])
+let of: readonly string[] = []
+watch(
+  [() => table, () => problems],
+  () => {
+    const before = of === table.columns ? shownColumns.value : []
+    of = table.columns
+    shownColumns.value = [...new Set([...before, ...columnsInUse(table, problems)])].sort((a, b) => a - b)
+  },
+  { immediate: true },
+)
 async function toProblem(): Promise<void> {
   const focused = document.activeElement?.getAttribute('data-cell') ?? ''
   const places = [...byPlace.value.keys()].sort((a, b) => Number(a.split(' ')[0]) - Number(b.split(' ')[0]))
@@ -95,6 +112,7 @@ td input {
   background: none;
   color: var(--ink);
   padding: 0 4px;
+  text-overflow: ellipsis;
 }
 td input:focus {
   border-color: var(--indigo);

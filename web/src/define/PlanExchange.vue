@@ -33,7 +33,7 @@
       </v-card-text>
       <v-card-actions
         ><v-btn @click="isOpen = false">Cancel</v-btn
-        ><v-btn color="primary" :disabled="!mayImport" :loading="isBusy" data-test="import-plans-now" @click="send(false)"
+        ><v-btn color="primary" variant="flat" :disabled="!mayImport" :loading="isBusy" data-test="import-plans-now" @click="send(false)"
           >Import</v-btn
         ></v-card-actions
       >

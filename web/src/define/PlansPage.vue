@@ -41,6 +41,7 @@
 import { endpoints, type PlanRow } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import { useCrumbs } from '../frame/crumbs'
 import { useKeys } from '../frame/keys'
 import { useSession } from '../frame/session'
 import DataList from '../pieces/DataList.vue'
@@ -52,6 +53,7 @@ import PlanExchange from './PlanExchange.vue'
 import PlanForm from './PlanForm.vue'
 
 const { define } = endpoints
+useCrumbs(() => [{ words: 'Define', to: '/define' }, { words: 'Plans' }])
 const route = useRoute()
 const router = useRouter()
 const { isEngineer } = useSession()

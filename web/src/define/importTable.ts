@@ -64,6 +64,12 @@ export function problemsIn(table: ReadTable, check: ImportCheck | null, matched:
   return [...table.problems.filter((problem) => problem.isError), ...ofCells]
 }
 
+/** Columns that hold something, or that something is to be mended in. */
+export function columnsInUse(table: Pick<ReadTable, 'columns' | 'rows'>, problems: readonly PlacedProblem[]): number[] {
+  const wrong = new Set(problems.map(({ column }) => column))
+  return table.columns.map((_, i) => i).filter((i) => wrong.has(i) || table.rows.some((cells) => (cells[i] ?? '') !== ''))
+}
+
 /** The table with one cell written anew; what the file had wrong there, a formula or a merged cell, is mended by that. */
 export function mended(table: ReadTable, row: number, column: number, text: string): ReadTable {
   return {

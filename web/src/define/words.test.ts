@@ -5,7 +5,7 @@ import { describe, expect, it } from 'vitest'
 import { acceptsWords, releaseWords, revisionWords } from './characteristicWords'
 import { roundEnd } from './chartScale'
 import { exampleCsv, exampleRows } from './importExample'
-import { guessColumns, mended, problemsIn, rowsOf } from './importTable'
+import { columnsInUse, guessColumns, mended, problemsIn, rowsOf } from './importTable'
 import { effortWords, inputOf, linesWords, newLine, planWords } from './planWords'
 import { packRules, unpackRules } from './rulesInAddress'
 import { frequencyKinds, ruleKinds } from './samplingKinds'
@@ -110,6 +110,8 @@ describe('the columns of a table from elsewhere', () => {
       [2, 1, 'at 2 1'],
       [2, 0, 'unit: is missing'],
     ])
+    expect(columnsInUse({ ...table, columns: ['code', 'upper', 'empty'] }, [])).toEqual([0, 1])
+    expect(columnsInUse({ columns: ['code', 'empty'], rows: [['C-1', '']] }, [{ row: 1, column: 1, message: 'needed' }])).toEqual([0, 1])
     const after = mended(table, 0, 1, '3')
     expect(after.rows).toEqual([
       ['C-1', '3'],

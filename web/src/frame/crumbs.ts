@@ -1,18 +1,24 @@
-import { onBeforeUnmount, ref, watchEffect, type Ref } from 'vue'
+import { computed, onBeforeUnmount, shallowReactive, watchEffect, type ComputedRef } from 'vue'
 
 export interface Crumb {
   readonly words: string
   readonly to?: string
 }
 
-/** Where the page is, as the strip shows it. */
-export const crumbs: Ref<readonly Crumb[]> = ref([])
+/** Those who say where the page is, the innermost last: a list, and over it the sheet that is open beside it. */
+const said = shallowReactive<ComputedRef<readonly Crumb[]>[]>([])
 
-/** Sets the crumbs and the title of the window while the calling page is shown. */
+/** Where the page is, as the strip shows it. */
+export const crumbs = computed(() => said.at(-1)?.value ?? [])
+
+watchEffect(() => {
+  const last = crumbs.value.at(-1)?.words
+  document.title = last === undefined ? 'Nemawashi' : `${last} · Nemawashi`
+})
+
+/** Sets the crumbs and the title of the window while the calling component is shown. */
 export function useCrumbs(of: () => readonly Crumb[]): void {
-  watchEffect(() => {
-    crumbs.value = of()
-    document.title = `${of().at(-1)?.words ?? ''} · Nemawashi`
-  })
-  onBeforeUnmount(() => (crumbs.value = []))
+  const own = computed(of)
+  said.push(own)
+  onBeforeUnmount(() => said.splice(said.indexOf(own), 1))
 }

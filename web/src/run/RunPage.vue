@@ -31,6 +31,7 @@
 import { endpoints, type Delivery, type DeliveryRow } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import { useCrumbs } from '../frame/crumbs'
 import { useKeys } from '../frame/keys'
 import { useSession } from '../frame/session'
 import DataList from '../pieces/DataList.vue'
@@ -42,6 +43,7 @@ import DeliveryForm from './DeliveryForm.vue'
 import DeliverySheet from './DeliverySheet.vue'
 
 const { run } = endpoints
+useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'Deliveries' }])
 const route = useRoute()
 const router = useRouter()
 const session = useSession()

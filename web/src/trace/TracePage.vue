@@ -20,6 +20,7 @@
 import { endpoints, type LotRow } from '@nemawashi/contract'
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
+import { useCrumbs } from '../frame/crumbs'
 import DataList from '../pieces/DataList.vue'
 import type { ListColumn } from '../pieces/listColumn'
 import EmptyState from '../pieces/EmptyState.vue'
@@ -28,6 +29,7 @@ import SheetSplit from '../pieces/SheetSplit.vue'
 import PassportSheet from './PassportSheet.vue'
 
 const { trace } = endpoints
+useCrumbs(() => [{ words: 'Trace', to: '/trace' }, { words: 'Lots' }])
 const route = useRoute()
 const id = computed(() => (typeof route.params['id'] === 'string' && route.params['id'] !== '' ? route.params['id'] : null))
 const columns: ListColumn[] = [
