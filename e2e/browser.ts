@@ -13,6 +13,9 @@ const flags = [
   '--disable-sync',
 ]
 
+/** How long the first start may take, from a disk that nothing was read from before. */
+export const coldMs = 180_000
+
 /** Headless Chromium from Debian's packages, with a fresh profile that is gone afterwards. */
 export async function launch(): Promise<{ browser: Browser; close: () => Promise<void> }> {
   const profile = mkdtempSync(join(tmpdir(), 'nemawashi-chromium-'))
@@ -22,6 +25,7 @@ export async function launch(): Promise<{ browser: Browser; close: () => Promise
     args: flags,
     userDataDir: profile,
     defaultViewport: { width: 1280, height: 800 },
+    timeout: coldMs,
   })
   return {
     browser,

@@ -1,7 +1,5 @@
-import { launch } from './browser'
+import { coldMs, launch } from './browser'
 import { demoFolder, Installation } from './installation'
-
-const coldMs = 180_000
 
 /**
  * Starts browser and server once before the first test, and makes the demo plant. On a machine where Chromium was installed a minute
