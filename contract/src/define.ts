@@ -1,7 +1,7 @@
 import { characteristicKinds } from '@nemawashi/core'
 import { z } from 'zod'
 import { CharacteristicFields, ClassCode } from './characteristic'
-import { documentTypes, largestDocument } from './documentTypes'
+import { documentTypes, FileDocument } from './documentFile'
 import { ById, endpoint, Id, Instant, listEndpoint, Version } from './endpoint'
 import { base, Code, engineer, masters, Name } from './masters'
 import { SamplingRule } from './sampling'
@@ -177,11 +177,7 @@ export const define = {
   addDocument: endpoint('POST', '/api/documents', {
     access: ['inspector', ...engineer],
     summary: 'Keep a picture, a PDF or a 3D model that definitions show or answers name; at most 10 MB',
-    body: z.strictObject({
-      name: z.string().trim().min(1).max(160),
-      mediaType: z.enum(documentTypes),
-      content: z.base64().max(Math.ceil((largestDocument * 4) / 3) + 4),
-    }),
+    body: FileDocument,
     reply: DocumentHead,
   }),
   getDocument: endpoint('GET', '/api/documents/:id', {

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { FileCharacteristic } from './characteristicLinks'
 import { tableColumns } from './characteristicTable'
-import { documentTypes, largestDocument } from './documentTypes'
+import { FileDocument } from './documentFile'
 import { endpoint, Id, Nothing, Version, type Access } from './endpoint'
 
 const engineer: Access = ['qualityEngineer', 'administrator']
@@ -20,14 +20,6 @@ export type ReadTable = z.infer<typeof ReadTable>
 
 const Row = z.partialRecord(z.enum(tableColumns), z.string().max(4000))
 const Rows = z.array(Row).min(1).max(mostRows)
-
-/** A document that travels inside a file. */
-const FileDocument = z.strictObject({
-  name: z.string().trim().min(1).max(160),
-  mediaType: z.enum(documentTypes),
-  content: z.base64().max(Math.ceil((largestDocument * 4) / 3) + 4),
-})
-export type FileDocument = z.infer<typeof FileDocument>
 
 /** What an import would do, and every cell that stands in its way. Rows count from 1, without the head. */
 export const ImportCheck = z.strictObject({

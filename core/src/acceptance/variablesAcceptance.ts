@@ -44,16 +44,15 @@ export function spreadDensity(sampleSize: number): {
   return { low, middle, high, density: (s) => Math.exp(logScale + (freedom - 1) * Math.log(s) - (freedom / 2) * s * s) }
 }
 
-/** Quadrature nodes for the distribution of s/σ, n ≥ 2: two panels that meet in the middle. */
+/** Quadrature nodes for the distribution of s/σ, n ≥ 2: two panels that meet in the middle; of two or three readings the long right tail has one of its own. */
 export function spreadNodes(sampleSize: number): SpreadNodes {
   const { low, middle, high, density } = spreadDensity(sampleSize)
-  const spread = new Float64Array(2 * nodeCount)
-  const weight = new Float64Array(2 * nodeCount)
+  const cuts = sampleSize < 4 ? [low, middle, (2 * middle + high) / 3, high] : [low, middle, high]
+  const spread = new Float64Array((cuts.length - 1) * nodeCount)
+  const weight = new Float64Array(spread.length)
   let sum = 0
-  for (const [panel, from, to] of [
-    [0, low, middle],
-    [1, middle, high],
-  ] as const) {
+  for (let panel = 0; panel < cuts.length - 1; panel++) {
+    const [from, to] = [cuts[panel] as number, cuts[panel + 1] as number]
     for (let i = 0; i < nodeCount; i++) {
       const s = (from + to) / 2 + ((to - from) / 2) * (rule.nodes[i] as number)
       const at = panel * nodeCount + i

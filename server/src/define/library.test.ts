@@ -194,6 +194,37 @@ describe('an import', () => {
     }
   })
 
+  it('takes no document away, shows no content twice, and lets answers that became others leave their list', async () => {
+    const keep = (name: string, byte: number) =>
+      goods.engineer.call(define.addDocument, {
+        body: { name, mediaType: 'image/png', content: base64(Buffer.from([0x89, 0x50, 0x4e, 0x47, byte])) },
+      })
+    const [one, twin, two] = [await keep('one.png', 1), await keep('twin of one.png', 1), await keep('two.png', 2)]
+    const answers = (['conforming', 'nonconforming'] as const).map((verdict) => ({
+      code: verdict[0] ?? '',
+      words: verdict,
+      verdict,
+      followUpPlanId: null,
+    }))
+    const list = (await goods.engineer.call(define.answerLists.create, {
+      body: { code: 'LIST-1', name: 'Look', isActive: true, answers } as never,
+    })) as { id: string }
+    const coded = { ...gap, kind: 'coded', nominal: null, lower: null, upper: null, unit: null, resolution: null } as const
+    const details = { ...noDetails, answerListId: list.id, answers, documentIds: [one.id, two.id] }
+    const made = await goods.engineer.call(define.createCharacteristic, { body: { ...coded, code: 'KEPT', details } })
+    const now = async () => (await goods.engineer.call(define.getCharacteristic, { params: { id: made.id } })).revisions[0]?.details
+    const [row = {}] = rowsOf(await read(await download('json&q=KEPT'), 'kept.json'))
+    expect(row).toMatchObject({ answerList: 'LIST-1', documents: `one.png#${one.hash.slice(0, 12)}; two.png#${two.hash.slice(0, 12)}` })
+    expect(await check([row])).toMatchObject({ unchanged: 1, missing: [] })
+    const twinKey = `twin of one.png#${twin.hash.slice(0, 12)}`
+    expect(await check([{ ...row, documents: twinKey }])).toMatchObject({ unchanged: 1, missing: [] })
+    const { answerList: _, ...without } = row
+    await take([{ ...without, documents: twinKey, name: 'Renamed' }])
+    expect(await now()).toMatchObject({ documentIds: [one.id, two.id], answerListId: list.id })
+    await take([{ ...without, answers: 'E even = conforming; X other = nonconforming' }])
+    expect(await now()).toMatchObject({ documentIds: [one.id, two.id], answerListId: null })
+  })
+
   it('publishes the schema of its JSON', async () => {
     const schema = (await (await fetch(`${plant.base}/api/library/schema`)).json()) as { properties: Record<string, unknown> }
     expect(Object.keys(schema.properties)).toEqual(['format', 'version', 'characteristics', 'documents'])

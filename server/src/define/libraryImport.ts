@@ -215,7 +215,9 @@ export async function importRows(work: Work, rows: readonly TableRow[], document
 
 /** Takes an import back, all of it or nothing: what was changed, released or used since stays, and is named. */
 export async function undoImport(work: Work, importId: string): Promise<{ removed: number }> {
-  const [entry] = (await work.manager.query(`SELECT after FROM audit WHERE subjectId = ? AND action = 'imported'`, [importId])) as { after: string }[]
+  const [entry] = (await work.manager.query(`SELECT after FROM audit WHERE subjectId = ? AND subject = 'library' AND action = 'imported'`, [
+    importId,
+  ])) as { after: string }[]
   if (!entry) throw new ServerError('not_found', `There is no import with the id ${importId}.`)
   const done = JSON.parse(entry.after) as Done
   const moved: string[] = []

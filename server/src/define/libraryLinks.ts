@@ -57,14 +57,22 @@ export function withLinks(
     if (id === null && name !== null) missing.push({ column: 'answers', message: `There is no plan ${name}. Import it, then this file once more.` })
     return id ?? before
   }
+  // Answers that became others no longer come from the list that the ones before came from.
+  const codes = (of: CharacteristicFields['details']['answers']) => of.map(({ code }) => code).join('\n')
+  const listBefore = kept !== null && codes(kept.answers) === codes(fields.details.answers) ? kept.answerListId : null
   const listOf = (name: string | null) => {
     const id = name === null ? null : (names.answerLists.idOf.get(name.toLowerCase()) ?? null)
     if (id === null && name !== null) missing.push({ column: 'answerList', message: `There is no answer list ${name}; the answers come without it.` })
-    return id ?? kept?.answerListId ?? null
+    return id ?? listBefore
   }
   const answers = fields.details.answers.map((answer, i) => ({ ...answer, followUpPlanId: planOf(answer.code, links.followUps[i] ?? null) }))
-  const documentIds = links.documents.flatMap((key) => {
-    const id = names.documents.idOf.get(documentDigits(key)) ?? carried.get(documentDigits(key))
+  const shown = kept?.documentIds ?? []
+  const shownDigits = new Set(shown.map((id) => documentDigits(names.documents.nameOf.get(id) ?? '')))
+  // A document that is shown already, under whatever name, is not shown twice.
+  const added = links.documents.flatMap((key) => {
+    const digits = documentDigits(key)
+    if (shownDigits.has(digits)) return []
+    const id = names.documents.idOf.get(digits) ?? carried.get(digits)
     if (id !== undefined) return id
     missing.push({ column: 'documents', message: `${key.slice(0, key.lastIndexOf('#'))} is not here. Take the library out as JSON with documents.` })
     return []
@@ -73,7 +81,7 @@ export function withLinks(
     ...fields.details,
     answers,
     answerListId: fields.kind === 'coded' ? listOf(links.answerList) : null,
-    documentIds: documentIds.length > 0 ? [...new Set(documentIds)] : (kept?.documentIds ?? []),
+    documentIds: [...shown, ...new Set(added)],
   }
   return { fields: { ...fields, details }, missing }
 }
