@@ -13,5 +13,5 @@ it('the core alone answers a script under plain Node', () => {
   })
   expect(stderr).toBe('')
   // The second is 1 − pt(1.89·√35, 34, z·√35) of R 4.2.
-  expect(stdout.split('\n')).toEqual(['lot 1200, level II → letter J; AQL 0.65 % → 80 pieces, accept up to 1', '0.94167', ''])
+  expect(stdout.split('\n')).toEqual(['lot 1200, level II → letter J; AQL 0.65 % → 80 pieces, Ac 1', '0.94167', ''])
 })

@@ -18,12 +18,18 @@ function tabStopsBetween(selector: string): number {
 /** A person at the keyboard: everything is reached with Tab and done with keys, nothing with the mouse. */
 export class Hand {
   readonly problems: string[] = []
+  askedOnLeaving = 0
 
   private constructor(
     readonly page: Page,
     readonly base: string,
   ) {
     page.setDefaultTimeout(patienceMs)
+    // Somebody who leaves a page with unsaved work on purpose: the browser asks, and this is the answer.
+    page.on('dialog', (dialog) => {
+      this.askedOnLeaving += 1
+      void dialog.accept()
+    })
     page.on('pageerror', (error) => this.problems.push(String(error)))
     page.on('console', (message) => {
       if (message.type() === 'error' && !/status of 4\d\d|ERR_INTERNET_DISCONNECTED|ERR_CONNECTION/.test(message.text()))
@@ -57,6 +63,15 @@ export class Hand {
       await this.page.keyboard.press('Tab')
     }
     throw new Error(`"${selector}" cannot be reached with the Tab key from where the focus was.`)
+  }
+
+  /** Answers the question of the frame: what it says it will do is to be done. */
+  async confirm(reason?: string): Promise<void> {
+    await this.page.waitForSelector('[data-test=ask-yes]', { visible: true })
+    if (reason !== undefined) await this.fill('[data-field=ask-reason]', reason)
+    await this.reach('[data-test=ask-yes]')
+    await this.press('Enter')
+    await this.page.waitForSelector('[data-test=ask-yes]', { hidden: true })
   }
 
   async press(...keys: KeyInput[]): Promise<void> {

@@ -1,5 +1,5 @@
 import { spawn, spawnSync, type ChildProcess } from 'node:child_process'
-import { cpSync, existsSync, mkdtempSync, rmSync } from 'node:fs'
+import { cpSync, existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 
@@ -9,6 +9,8 @@ const root = join(import.meta.dirname, '..')
 export class Installation {
   private process: ChildProcess | null = null
   base = ''
+  /** What the first administrator of an empty installation has to enter. */
+  code = ''
   private port = 0
 
   private constructor(readonly folder: string) {}
@@ -31,6 +33,7 @@ export class Installation {
       const take = (chunk: Buffer) => {
         said += chunk.toString()
         const address = /ready at (http:\S+)/.exec(said)?.[1]
+        this.code = /code on the page: (\S+)/.exec(said)?.[1] ?? ''
         if (address) resolve(address)
       }
       child.stdout?.on('data', take)
@@ -64,9 +67,10 @@ export class Installation {
   }
 }
 
-/** A data folder with the demo plant, made once a day and kept for the tests of that day. */
+/** A data folder with the demo plant, made once for a day and a build, and kept for their tests. */
 export function demoFolder(): string {
-  const folder = join(root, '.cache', `demo-${new Date().toISOString().slice(0, 10)}`)
+  const build = readFileSync(join(root, '.cache/build'), 'utf8').slice(0, 12)
+  const folder = join(root, '.cache', `demo-${new Date().toISOString().slice(0, 10)}-${build}`)
   if (!existsSync(join(folder, 'demo-people.json'))) {
     rmSync(folder, { recursive: true, force: true })
     const { status, stderr } = spawnSync('node', [join(root, 'server/dist/seed.js')], {

@@ -62,7 +62,9 @@ describe('the library as a file', () => {
     const empty = await Installation.start()
     try {
       const there = new ApiClient(empty.base)
-      await there.call(people.createFirstAdministrator, { body: { name: 'Ada Minister', initials: 'AM', signInName: 'ada', password } })
+      await there.call(people.createFirstAdministrator, {
+        body: { code: empty.code, name: 'Ada Minister', initials: 'AM', signInName: 'ada', password },
+      })
       const administrator = await Hand.at(chromium.browser, empty.base)
       await administrator.signIn('ada', password)
       await administrator.open('/define/import')
@@ -184,6 +186,7 @@ describe('a plan', () => {
     await engineer.reach('[data-field=effectiveFrom]')
     await engineer.type(`${two(day.getMonth() + 1)}${two(day.getDate())}${day.getFullYear()}`)
     await press(engineer, '[data-test=release]')
+    await engineer.confirm()
     await engineer.sees(/G-PLAN released from \d/)
     await engineer.sees(/revision 1\s+scheduled/)
     const plan = await api.call(define.getPlan, { params: { id: await idOf(define.listPlans, 'G-PLAN') } })

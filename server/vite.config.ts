@@ -12,6 +12,7 @@ export default defineConfig({
     rollupOptions: {
       input: {
         main: join(import.meta.dirname, 'src/main.ts'),
+        workbookWorker: join(import.meta.dirname, 'src/define/workbookWorker.ts'),
         cli: join(import.meta.dirname, 'src/cli.ts'),
         seed: join(import.meta.dirname, '../demo/src/main.ts'),
       },

@@ -10,9 +10,9 @@ export const password = 'a-bench-password'
 
 /** A plant with one part, one plan of one measured line of 10,000 pieces (every piece), and one open inspection on it. */
 export async function preparePlant(folder: string, lotSize: number): Promise<{ inspectionId: string; lineId: string }> {
-  const { base, child } = await startServer(folder)
+  const { base, code, child } = await startServer(folder)
   const client = new ApiClient(base)
-  await client.call(people.createFirstAdministrator, { body: { name: 'Bench', initials: 'B', signInName: 'bench', password } })
+  await client.call(people.createFirstAdministrator, { body: { code, name: 'Bench', initials: 'B', signInName: 'bench', password } })
   const me = (await client.call(people.listPeople, {})).rows[0]
   await client.call(people.updatePerson, {
     params: { id: me?.id ?? '' },
@@ -100,7 +100,7 @@ export function multiply(folder: string, inspections: number, readings: number):
   const putInspection = insert('inspection', inspection)
   const putLine = insert('inspection_line', line)
   const putMovement = database.prepare(
-    `INSERT INTO movement (lotId, quantity, toPlaceId, toStanding, why, at, personId) VALUES (?, 100, ?, 'released', 'received', ?, ?)`,
+    `INSERT INTO movement (lotId, quantity, toPlaceId, toStanding, kind, at, personId) VALUES (?, 100, ?, 'released', 'received', ?, ?)`,
   )
   const putReading = database.prepare(
     `INSERT INTO reading (id, inspectionId, lineId, piece, correction, value, mark, isConfirmedOutside, typedAt, at, personId)

@@ -4,14 +4,19 @@ import { join } from 'node:path'
 export const root = join(import.meta.dirname, '../..')
 
 /** Starts a server process and waits for its address. */
-export function startProcess(command: string, args: string[], environment: Record<string, string>): Promise<{ base: string; child: ChildProcess }> {
+export function startProcess(
+  command: string,
+  args: string[],
+  environment: Record<string, string>,
+): Promise<{ base: string; code: string; child: ChildProcess }> {
   const child = spawn(command, args, { cwd: root, env: { ...process.env, ...environment } })
   let said = ''
   return new Promise((resolve, reject) => {
     const take = (chunk: Buffer) => {
       said += chunk.toString()
       const base = /ready at (http:\S+)/.exec(said)?.[1]
-      if (base) resolve({ base, child })
+      const code = /code on the page: (\S+)/.exec(said)?.[1] ?? ''
+      if (base) resolve({ base, code, child })
     }
     child.stdout?.on('data', take)
     child.stderr?.on('data', take)

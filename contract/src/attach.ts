@@ -1,3 +1,4 @@
+import { onFailures } from '@nemawashi/core'
 import { z } from 'zod'
 import { PlanLine, planStates } from './define'
 import { ById, endpoint, Id, listEndpoint, Version } from './endpoint'
@@ -13,6 +14,8 @@ const ControlPointInput = z.strictObject({
   supplierId: Id.nullable(),
   holdPlaceId: Id.nullable(),
   isGate: z.boolean(),
+  /** What becomes of the pieces when an inspection that is no gate fails. */
+  onFailure: z.enum(onFailures).default('hold'),
 })
 
 export const ControlPoint = ControlPointInput.extend({

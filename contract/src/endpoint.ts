@@ -34,10 +34,20 @@ export interface Endpoint<
   readonly query: Q
   readonly body: B
   readonly reply: R
+  /** Fields of the body that must not be kept in any form: passwords. */
+  readonly secrets: readonly string[]
 }
 
+/** Text that somebody types into a field: blanks around it are dropped, and every refusal is in words. */
+export function words(most: number, least = 1) {
+  const text = z.string('write something here').trim()
+  const missing = least > 1 ? `write at least ${least} characters` : 'fill this in'
+  return text.min(least, missing).max(most, `at most ${most} characters`)
+}
+/** A whole or broken number that somebody types. */
+export const Quantity = z.number('write a number')
 export const Nothing = z.strictObject({})
-export const Id = z.uuid()
+export const Id = z.uuid('choose one from the list')
 export const ById = z.strictObject({ id: Id })
 export const Version = z.int().min(1)
 export const Instant = z.iso.datetime()
@@ -49,6 +59,7 @@ type Parts<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType, R exte
   query?: Q
   body?: B
   reply: R
+  secrets?: readonly string[]
 }
 
 /** Declares an endpoint; what is not given is an empty object. */
@@ -67,6 +78,7 @@ export function endpoint<
     query: parts.query ?? (Nothing as unknown as Q),
     body: parts.body ?? (Nothing as unknown as B),
     reply: parts.reply,
+    secrets: parts.secrets ?? [],
   }
 }
 

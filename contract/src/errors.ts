@@ -89,6 +89,14 @@ export const errorCatalogue = {
   import_moved_on: { status: 409, help: 'What was changed or used since is kept; retire it one by one.' },
   reason_missing: { status: 422, help: 'Say why.' },
   decision_beyond_role: { status: 403, help: 'A quality manager decides this.' },
+  storage_failed: { status: 503, help: 'What you typed is kept here. Tell the administrator; try again once there is room on the disk.' },
+  storage_busy: { status: 503, help: 'Try again in a moment; tell the administrator if it stays.' },
+  setup_code_wrong: { status: 403, help: 'Look at the window in which the server was started: it prints the code there.' },
+  already_received: { status: 409, help: 'Look at that delivery. If it is another one, say so and enter it again.' },
+  release_is_concession: { status: 422, help: 'Choose use as is (concession) and say why, or decide otherwise.' },
+  decision_superseded: { status: 409, help: 'Look at that decision first, then decide anew on what is there now.' },
+  person_changed: { status: 409, help: 'What was typed is kept for who typed it, until they sign in here again.' },
+  asset_gone: { status: 404, help: 'Reload the page: it comes from before an update of the server.' },
   internal: { status: 500, help: 'Nothing was changed. Try again; tell the administrator the reference if it stays.' },
 } as const satisfies Record<string, Entry>
 

@@ -1,4 +1,4 @@
-import { acceptsText, countIn, parseSummary, type AskedLine, type LineMarks } from '@nemawashi/core'
+import { acceptsText, countIn, parseSummary, piecesAsked, type AskedLine, type LineMarks, type PieceAnswer } from '@nemawashi/core'
 import type { InspectionLine, Reading } from './record'
 
 /** What the core has to know of a line to read and judge an answer on it. */
@@ -43,7 +43,11 @@ function marksOfLine(line: InspectionLine, readings: readonly Answered[]): LineM
 /** The lines of an inspection with the marks of their cells, ready to be judged by the core: on the bench and on the server alike. */
 export function marksOf(lines: readonly InspectionLine[], readings: readonly Answered[]): LineMarks[] {
   const byLine = new Map<string, Answered[]>()
-  for (const reading of readings) byLine.set(reading.lineId, [...(byLine.get(reading.lineId) ?? []), reading])
+  for (const reading of readings) {
+    const known = byLine.get(reading.lineId)
+    if (known) known.push(reading)
+    else byLine.set(reading.lineId, [reading])
+  }
   return lines.map((line) => marksOfLine(line, byLine.get(line.id) ?? []))
 }
 
@@ -52,12 +56,22 @@ export function acceptsOf(line: InspectionLine): string {
   return acceptsText({ ...askedOf(line), acceptableState: line.acceptableState, countUnit: line.details.countUnit })
 }
 
-/** Cells of a line that a report shows: one of a summary; of several stages those up to the last answered; else the whole sample. */
+/** Pieces of a line that are asked for now, after what was answered: on the bench, in the finding and in the report alike. */
+export function askedPieces(line: InspectionLine, answerOf: (piece: number) => Pick<Answered, 'value' | 'mark'> | undefined): number {
+  const { sampleSize, stages, isDecisive, counting, kind, details } = line
+  const marginalConforms = details.band?.countsAsConforming ?? true
+  return piecesAsked({ recording: details.recording, sampleSize, stages, isDecisive, marginalConforms }, (piece): PieceAnswer | null => {
+    const answer = answerOf(piece)
+    if (!answer || answer.value === null) return null
+    const isCounted = counting === 'nonconformities' && kind === 'counted'
+    return { mark: answer.mark, nonconformities: isCounted ? countIn(answer.value) : null }
+  })
+}
+
+/** Cells of a line that a report shows: those that were asked for. */
 export function reportedPieces(line: InspectionLine, readings: readonly Answered[]): number {
-  if (line.details.recording === 'summary') return 1
-  if (!line.stages || line.stages.length < 2) return line.sampleSize
-  const last = Math.max(0, ...readings.filter((reading) => reading.lineId === line.id && reading.value !== null).map((reading) => reading.piece))
-  return Math.max(last, line.stages[0]?.sampleSize ?? 1)
+  const byPiece = new Map(readings.filter((reading) => reading.lineId === line.id).map((reading) => [reading.piece, reading]))
+  return askedPieces(line, (piece) => byPiece.get(piece))
 }
 
 /** Is each answer of the line one measured value? Then it has a place on the strip. */

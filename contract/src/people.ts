@@ -1,16 +1,16 @@
 import { z } from 'zod'
-import { ById, endpoint, Id, Instant, listEndpoint, Nothing, Role, Version } from './endpoint'
+import { ById, endpoint, Id, Instant, listEndpoint, ListQuery, Nothing, Role, Version, words } from './endpoint'
 
-const Name = z.string().trim().min(1).max(120)
-const SignInName = z.string().trim().min(1).max(60)
-const Password = z.string().min(10).max(200)
+const Name = words(120)
+const SignInName = words(60)
+const Password = z.string().min(10, 'at least 10 characters').max(200, 'at most 200 characters')
 
 export const Person = z.strictObject({
   id: Id,
   name: Name,
-  initials: z.string().trim().min(1).max(4),
+  initials: words(4),
   signInName: SignInName,
-  roles: z.array(Role).min(1),
+  roles: z.array(Role).min(1, 'choose at least one role'),
   isActive: z.boolean(),
   version: Version,
 })
@@ -20,6 +20,10 @@ const PersonInput = Person.pick({ name: true, initials: true, signInName: true, 
 
 export const Session = z.strictObject({
   person: Person.nullable(),
+  /** The plant's own time zone: days and times are shown in it, wherever the browser is. */
+  timeZone: z.string(),
+  /** Whether the server speaks HTTPS. */
+  isSecure: z.boolean(),
   needsFirstAdministrator: z.boolean(),
   demoPeople: z.array(z.strictObject({ name: z.string(), signInName: z.string(), roles: z.array(Role), password: z.string() })),
 })
@@ -31,9 +35,30 @@ export const AuditEntry = z.strictObject({
   personName: z.string().nullable(),
   action: z.string(),
   subject: z.string(),
+  /** The number or name that people know the subject by; null where it has none, or is not there any more. */
+  subjectName: z.string().nullable(),
   subjectId: z.string(),
   why: z.string().nullable(),
+  /** What differed, as JSON; null where nothing is said. */
+  before: z.string().nullable(),
+  after: z.string().nullable(),
 })
+export type AuditEntry = z.infer<typeof AuditEntry>
+
+export const OwnSession = z.strictObject({ id: z.string(), createdAt: Instant, expiresAt: Instant, agent: z.string(), isThis: z.boolean() })
+export type OwnSession = z.infer<typeof OwnSession>
+
+const auditFilters = {
+  personId: Id.optional(),
+  subject: z.string().max(40).optional(),
+  subjectId: Id.optional(),
+  action: z.string().max(60).optional(),
+  from: Instant.optional(),
+  until: Instant.optional(),
+  /** `all`: signing in and out too. */
+  work: z.enum(['all']).optional(),
+}
+const auditors = ['auditor', 'administrator', 'qualityManager'] as const
 
 export const SearchHit = z.strictObject({ kind: z.string(), id: z.string(), title: z.string(), detail: z.string() })
 export type SearchHit = z.infer<typeof SearchHit>
@@ -44,26 +69,29 @@ export const people = {
   health: endpoint('GET', '/api/health', {
     access: 'anyone',
     summary: 'Whether the server and its database answer',
-    reply: z.strictObject({ status: z.literal('ok'), version: z.string(), startedAt: Instant }),
+    reply: z.strictObject({ status: z.enum(['ok', 'notStoring']), trouble: z.string().nullable(), version: z.string(), startedAt: Instant }),
   }),
   getSession: endpoint('GET', '/api/session', { access: 'anyone', summary: 'Who is signed in', reply: Session }),
   signIn: endpoint('POST', '/api/session', {
     access: 'anyone',
     summary: 'Sign in; the answer sets the session cookie',
     body: z.strictObject({ signInName: z.string().max(60), password: z.string().max(200) }),
+    secrets: ['password'],
     reply: z.strictObject({ person: Person }),
   }),
   signOut: endpoint('DELETE', '/api/session', { access: 'anyone', summary: 'Sign out', reply: Nothing }),
   createFirstAdministrator: endpoint('POST', '/api/first-administrator', {
     access: 'anyone',
     summary: 'Create the first administrator of an empty installation',
-    body: z.strictObject({ name: Name, initials: Person.shape.initials, signInName: SignInName, password: Password }),
+    body: z.strictObject({ code: z.string().max(40), name: Name, initials: Person.shape.initials, signInName: SignInName, password: Password }),
+    secrets: ['password'],
     reply: z.strictObject({ person: Person }),
   }),
   changePassword: endpoint('PUT', '/api/session/password', {
     access: 'signedIn',
     summary: 'Change the own password',
     body: z.strictObject({ current: z.string().max(200), next: Password }),
+    secrets: ['current', 'next'],
     reply: Nothing,
   }),
   listPeople: listEndpoint('/api/people', 'People', Person),
@@ -72,6 +100,7 @@ export const people = {
     access: administrator,
     summary: 'Create a person',
     body: PersonInput.extend({ password: Password }),
+    secrets: ['password'],
     reply: Person,
   }),
   updatePerson: endpoint('PUT', '/api/people/:id', {
@@ -79,13 +108,41 @@ export const people = {
     summary: 'Change a person, their roles, or set a new password',
     params: ById,
     body: PersonInput.extend({ isActive: z.boolean(), password: Password.nullable(), version: Version }),
+    secrets: ['password'],
     reply: Person,
   }),
-  listAudit: listEndpoint('/api/audit', 'The audit chain', AuditEntry, {}, ['auditor', 'administrator', 'qualityManager']),
+  listSessions: endpoint('GET', '/api/sessions', {
+    access: 'signedIn',
+    summary: 'The own sessions that have not ended',
+    reply: z.strictObject({ sessions: z.array(OwnSession) }),
+  }),
+  endSession: endpoint('DELETE', '/api/sessions/:id', {
+    access: 'signedIn',
+    summary: 'End one of the own sessions',
+    params: z.strictObject({ id: z.string().regex(/^[0-9a-f]{64}$/, 'choose one from the list') }),
+    reply: Nothing,
+  }),
+  listAudit: listEndpoint('/api/audit', 'The audit chain', AuditEntry, auditFilters, auditors),
+  getAuditPdf: endpoint('GET', '/api/audit.pdf', {
+    access: auditors,
+    summary: 'The audit chain as PDF, filtered like the list',
+    query: ListQuery.extend(auditFilters),
+    reply: z.string().describe('PDF'),
+  }),
+  listAuditWords: endpoint('GET', '/api/audit-words', {
+    access: auditors,
+    summary: 'The kinds of actions and of things that the audit chain holds',
+    reply: z.strictObject({ actions: z.array(z.string()), subjects: z.array(z.string()) }),
+  }),
   verifyAudit: endpoint('GET', '/api/audit-verification', {
-    access: ['auditor', 'administrator', 'qualityManager'],
+    access: auditors,
     summary: 'Recompute the audit chain and the ledger, and name the first break',
-    reply: z.strictObject({ entries: z.int(), isWhole: z.boolean(), breaks: z.array(z.string()) }),
+    reply: z.strictObject({
+      entries: z.int(),
+      isWhole: z.boolean(),
+      breaks: z.array(z.string()),
+      head: z.strictObject({ seq: z.int(), hash: z.string() }),
+    }),
   }),
   search: endpoint('GET', '/api/search', {
     access: 'signedIn',

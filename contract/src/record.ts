@@ -1,10 +1,10 @@
-import { characteristicKinds, countings, stockUnits } from '@nemawashi/core'
+import { characteristicKinds, countings, inspectionStates, onFailures, stockUnits } from '@nemawashi/core'
 import { z } from 'zod'
 import { Decision } from './contain'
 import { CharacteristicDetails, ClassCode } from './characteristic'
-import { ById, endpoint, Id, Instant, listEndpoint, Version } from './endpoint'
+import { ById, endpoint, Id, Instant, listEndpoint, Version, words } from './endpoint'
 import { Stage, VariablesPlan } from './sampling'
-import { BalanceRow, inspectionStates, InspectionState, verdicts } from './run'
+import { BalanceRow, InspectionState, verdicts } from './run'
 
 const Mark = z.enum(['conforming', 'marginal', 'nonconforming', 'notJudged'])
 
@@ -87,7 +87,7 @@ export const Finding = z.strictObject({
 export type Finding = z.infer<typeof Finding>
 
 /** Why a line that need not be answered was left blank, wholly or in part. */
-export const LineSkip = z.strictObject({ lineId: Id, reason: z.string().trim().min(3).max(200) })
+export const LineSkip = z.strictObject({ lineId: Id, reason: words(200, 3) })
 export type LineSkip = z.infer<typeof LineSkip>
 
 /** An inspection as another one names it. */
@@ -116,6 +116,8 @@ export const Inspection = z.strictObject({
   operationName: z.string(),
   lotSize: z.int(),
   isGate: z.boolean(),
+  holds: z.boolean(),
+  onFailure: z.enum(onFailures),
   openedAt: Instant,
   startedAt: Instant.nullable(),
   startedByName: z.string().nullable(),
@@ -131,6 +133,11 @@ export const Inspection = z.strictObject({
   follows: OtherInspection.nullable(),
   followUps: z.array(OtherInspection),
   decision: Decision.nullable(),
+  /** Every decision on the lot, the latest last. */
+  decisions: z.array(Decision),
+  cancelledAt: Instant.nullable(),
+  cancelledByName: z.string().nullable(),
+  cancelReason: z.string().nullable(),
 })
 export type Inspection = z.infer<typeof Inspection>
 
@@ -145,12 +152,15 @@ export const InspectionRow = z.strictObject({
   supplierName: z.string(),
   lotSize: z.int(),
   isGate: z.boolean(),
+  holds: z.boolean(),
   openedAt: Instant,
   finishedAt: Instant.nullable(),
   verdict: z.enum(verdicts).nullable(),
   answered: z.int(),
   asked: z.int(),
-  sampleWords: z.string(),
+  /** The largest sample, and how many lines ask; null where there are no lines. */
+  sampleMost: z.int().nullable(),
+  lineCount: z.int().nullable(),
 })
 export type InspectionRow = z.infer<typeof InspectionRow>
 
@@ -189,7 +199,14 @@ export const record = {
     access: bench,
     summary: 'Take a finished, undecided inspection back to the bench',
     params: ById,
-    body: z.strictObject({ version: Version, reason: z.string().trim().min(3).max(500) }),
+    body: z.strictObject({ version: Version, reason: words(500, 3) }),
+    reply: Inspection,
+  }),
+  cancelInspection: endpoint('POST', '/api/inspections/:id/cancel', {
+    access: [...bench, 'qualityManager'],
+    summary: 'Cancel an inspection that was opened by mistake, with a reason; one that holds pieces is cancelled by a quality manager',
+    params: ById,
+    body: z.strictObject({ version: Version, reason: words(500, 3) }),
     reply: Inspection,
   }),
 }

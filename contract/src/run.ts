@@ -1,20 +1,18 @@
-import { standings } from '@nemawashi/core'
+import { inspectionStates, onFailures, standings, stockUnits } from '@nemawashi/core'
 import { z } from 'zod'
-import { stockUnits } from '@nemawashi/core'
-import { ById, endpoint, Id, Instant, listEndpoint } from './endpoint'
+import { ById, endpoint, Id, Instant, listEndpoint, Quantity, words } from './endpoint'
 
-const Short = z.string().trim().min(1).max(60)
+const Short = words(60)
 
-export const ContainerInput = z.strictObject({ label: Short, quantity: z.number() })
+export const ContainerInput = z.strictObject({ label: Short, quantity: Quantity })
 export const DeliveryLineInput = z.strictObject({
   partId: Id,
   supplierLot: Short,
-  quantity: z.number(),
-  containers: z.array(ContainerInput).max(200),
+  quantity: Quantity,
+  containers: z.array(ContainerInput).max(200, 'at most 200 containers'),
 })
 export type DeliveryLineInput = z.infer<typeof DeliveryLineInput>
 
-export const inspectionStates = ['toDo', 'started', 'finished', 'decided'] as const
 export const InspectionState = z.enum(inspectionStates)
 export const verdicts = ['acceptable', 'notAcceptable', 'notJudged'] as const
 
@@ -46,6 +44,9 @@ export const DeliveredLot = z.strictObject({
       planName: z.string(),
       state: InspectionState,
       isGate: z.boolean(),
+      /** Whether pieces are on hold for it; and what happens when it fails without being a gate. */
+      holds: z.boolean(),
+      onFailure: z.enum(onFailures),
       holdPlaceName: z.string().nullable(),
       lines: z.array(z.strictObject({ name: z.string(), sampleSize: z.int(), accept: z.int(), reasoning: z.string() })),
     }),
@@ -93,14 +94,20 @@ export const run = {
   receiveDelivery: endpoint('POST', '/api/deliveries', {
     access: clerk,
     summary: 'Enter a delivery; its inspections open by themselves and its quantities go on hold where a gate asks for it',
-    body: z.strictObject({ supplierId: Id, orderNumber: Short, lines: z.array(DeliveryLineInput).min(1).max(50) }),
+    body: z.strictObject({
+      supplierId: Id,
+      orderNumber: Short,
+      lines: z.array(DeliveryLineInput).min(1, 'enter at least one lot').max(50, 'at most 50 lots'),
+      /** Says that the same supplier, order and lot has come once more. */
+      isAnother: z.boolean().default(false),
+    }),
     reply: Delivery,
   }),
   putAway: endpoint('POST', '/api/lots/:id/put-away', {
     access: clerk,
     summary: 'Move released quantity of a lot to a store; refused while a gate is closed',
     params: ById,
-    body: z.strictObject({ containerId: Id.nullable(), fromPlaceId: Id, quantity: z.number(), toPlaceId: Id }),
+    body: z.strictObject({ containerId: Id.nullable(), fromPlaceId: Id, quantity: Quantity, toPlaceId: Id }),
     reply: Delivery,
   }),
 }

@@ -1,4 +1,4 @@
-import { standings, stockUnits } from '@nemawashi/core'
+import { movementKinds, sealMeanings, standings, stockUnits } from '@nemawashi/core'
 import { z } from 'zod'
 import { ById, endpoint, Id, Instant, listEndpoint } from './endpoint'
 import { BalanceRow } from './run'
@@ -16,7 +16,17 @@ export const LotRow = z.strictObject({
 })
 export type LotRow = z.infer<typeof LotRow>
 
-export const eventKinds = ['received', 'inspectionOpened', 'inspectionStarted', 'inspectionFinished', 'decided', 'moved'] as const
+export const eventKinds = [
+  'received',
+  'inspectionOpened',
+  'inspectionStarted',
+  'inspectionFinished',
+  'decided',
+  'decidedAgain',
+  'moved',
+  'held',
+  'cancelled',
+] as const
 
 /** One happening in the life of a lot, with where its quantity stood afterwards. */
 export const LotEvent = z.strictObject({
@@ -27,7 +37,7 @@ export const LotEvent = z.strictObject({
   byName: z.string().nullable(),
   verdict: z.enum(['acceptable', 'notAcceptable']).nullable(),
   inspectionId: Id.nullable(),
-  seal: z.strictObject({ initials: z.string(), meaning: z.string(), signedAt: Instant }).nullable(),
+  seal: z.strictObject({ initials: z.string(), meaning: z.enum(sealMeanings), signedAt: Instant }).nullable(),
   standingsAfter: z.partialRecord(z.enum(standings), z.int()),
 })
 export type LotEvent = z.infer<typeof LotEvent>
@@ -35,6 +45,8 @@ export type LotEvent = z.infer<typeof LotEvent>
 export const Passport = z.strictObject({
   lot: LotRow.extend({ unit: z.enum(stockUnits), partId: Id, deliveryId: Id, deliveryCode: z.string(), orderNumber: z.string() }),
   balances: z.array(BalanceRow),
+  /** Pieces that are free under a concession, whatever was decided later. */
+  underConcession: z.int(),
   events: z.array(LotEvent),
   movements: z.array(
     z.strictObject({
@@ -43,7 +55,7 @@ export const Passport = z.strictObject({
       containerLabel: z.string().nullable(),
       from: z.string().nullable(),
       to: z.string(),
-      why: z.string(),
+      kind: z.enum(movementKinds),
       byName: z.string(),
     }),
   ),
@@ -56,7 +68,8 @@ export const Today = z.strictObject({
   finishedToday: z.int(),
   notAcceptableToday: z.int(),
   waitingForDecision: z.int(),
-  heldByAge: z.array(z.strictObject({ label: z.string(), lots: z.int() })),
+  /** Lots that are held, by how long: up to so many days, the last one without an end. */
+  heldByAge: z.array(z.strictObject({ fromDays: z.int(), untilDays: z.int().nullable(), lots: z.int() })),
   notAcceptedByMonth: z.array(z.strictObject({ month: z.string(), decided: z.int(), notAcceptable: z.int() })),
 })
 export type Today = z.infer<typeof Today>
@@ -74,12 +87,17 @@ export const trace = {
   getToday: endpoint('GET', '/api/today', {
     access: 'signedIn',
     summary: 'What is to do, what waits, what is held',
-    query: z.strictObject({ dayStart: Instant }),
     reply: Today,
   }),
   getReportPdf: endpoint('GET', '/api/inspections/:id/report.pdf', {
     access: 'signedIn',
     summary: 'The inspection report as PDF',
+    params: ById,
+    reply: file('PDF'),
+  }),
+  getPassportPdf: endpoint('GET', '/api/lots/:id/passport.pdf', {
+    access: 'signedIn',
+    summary: 'The passport of a lot as PDF',
     params: ById,
     reply: file('PDF'),
   }),

@@ -51,7 +51,7 @@ export async function seedDemo(config: Config, today: Date, progress: (share: nu
   await new Promise((resolve) => server.once('listening', resolve))
   const base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`
   try {
-    const clients = await hire(base)
+    const clients = await hire(base, kernel.setupCode)
     const by = (signInName: string) => clients.get(signInName) as ApiClient
     progress(0.05, 'people')
     const master = await seedMaster(by('ilse'))
@@ -81,13 +81,13 @@ export async function seedDemo(config: Config, today: Date, progress: (share: nu
   }
 }
 
-async function hire(base: string): Promise<Map<string, ApiClient>> {
+async function hire(base: string, code: string): Promise<Map<string, ApiClient>> {
   const clients = new Map<string, ApiClient>()
   const first = people.find((person) => person.roles.includes('administrator'))
   if (!first) throw new Error('The demo has no administrator.')
   const { name, initials, signInName } = first
   const administrator = new ApiClient(base)
-  await administrator.call(gate.createFirstAdministrator, { body: { name, initials, signInName, password } })
+  await administrator.call(gate.createFirstAdministrator, { body: { code, name, initials, signInName, password } })
   clients.set(signInName, administrator)
   for (const person of people) {
     if (person === first) continue

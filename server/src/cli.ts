@@ -1,64 +1,89 @@
-import { copyFileSync, existsSync, mkdirSync, renameSync, rmSync } from 'node:fs'
+import { appendFileSync, existsSync, mkdirSync, readFileSync } from 'node:fs'
 import { join, resolve } from 'node:path'
-import { verifyChain } from './kernel/auditChain'
-import { readConfig } from './kernel/config'
-import { openDatabase } from './kernel/database'
-import { lockHolder } from './kernel/dataLock'
-import { backUp } from './kernel/housekeeping'
+import { chainKey, HeadFile, readHead, signHead } from './kernel/chainHead'
+import { readConfig, type Config } from './kernel/config'
+import { copyDatabase, databaseFile } from './kernel/database'
+import { headOfFile, restore } from './kernel/restore'
+import { verifyPlant, type Anchors } from './kernel/verifyPlant'
 import { verifyLedger } from './run/verifyLedger'
 
-const config = readConfig(process.env)
-const file = join(config.dataFolder, 'nemawashi.sqlite')
+const usage = `Usage: node server/dist/cli.js COMMAND   (the folder is the one in NEMAWASHI_DATA)
 
-async function verify(): Promise<boolean> {
-  const database = await openDatabase(config.dataFolder)
-  const chain = await verifyChain(database.reader.manager)
-  const ledger = await verifyLedger(database.reader.manager)
-  await database.close()
-  console.log(
-    chain.breaks.length === 0
-      ? `The audit chain is whole: ${chain.entries} entries.`
-      : `The audit chain is BROKEN after ${chain.entries} entries read:\n  ${chain.breaks.join('\n  ')}`,
-  )
-  console.log(ledger.length === 0 ? 'The ledger adds up.' : `The ledger does NOT add up:\n  ${ledger.join('\n  ')}`)
-  return chain.breaks.length === 0 && ledger.length === 0
+  verify [--heads FILE] [--head SEQ:DIGITS]
+      Reads the whole plant and names what does not fit; ends with 1 when something does not. Writes nothing.
+      --heads FILE       a file that "head FILE" wrote: every head in it has to be in the chain
+      --head SEQ:DIGITS  what the foot of a printed report says of the chain
+  head [FILE]            prints how far the chain goes, sealed; with FILE: adds it to that file as a line
+  backup [FILE]          copies the database while the server runs, as of one moment
+  restore FILE           checks a copy and puts it back; what was there is kept
+  help                   this text`
+
+/** The head outside the database, where there is one; without the key its seal is not checked. */
+function anchorsOf(config: Config, args: readonly string[]): Anchors {
+  const has = existsSync(config.chainKeyFile)
+  const said = new HeadFile(config.chainHeadFile, Buffer.alloc(0)).read()
+  const heads = said === null ? [] : [{ where: config.chainHeadFile, head: said }]
+  const onPaper: { seq: number; hash: string }[] = []
+  args.forEach((word, i) => {
+    const value = args[i + 1] ?? ''
+    if (word === '--heads') {
+      for (const line of readFileSync(value, 'utf8').split('\n').filter(Boolean)) heads.push({ where: value, head: readHead(line) ?? 'damaged' })
+    }
+    if (word === '--head') {
+      const [, seq, hash] = /^(\d+):([0-9a-f]{8,64})$/.exec(value) ?? []
+      if (seq === undefined || hash === undefined) throw new Error(`Received --head "${value}". Write it like 1234:9f86d081884c7d65.`)
+      onPaper.push({ seq: Number(seq), hash })
+    }
+  })
+  return { heads, onPaper, also: [verifyLedger], ...(has ? { key: chainKey(config.chainKeyFile) } : {}) }
 }
 
-async function backup(target: string | undefined): Promise<boolean> {
+async function verify(config: Config, args: readonly string[]): Promise<boolean> {
+  const { entries, breaks, head } = await verifyPlant(databaseFile(config.dataFolder), anchorsOf(config, args))
+  console.log(
+    breaks.length === 0
+      ? `Everything fits: ${entries} entries in the audit chain (the last one ${head.seq}:${head.hash.slice(0, 16)}), every row as it was written, the ledger adds up.`
+      : `NOT WHOLE, after ${entries} entries of the audit chain:\n  ${breaks.join('\n  ')}`,
+  )
+  return breaks.length === 0
+}
+
+function sayHead(config: Config, file: string | undefined): boolean {
+  const head = signHead(chainKey(config.chainKeyFile), headOfFile(databaseFile(config.dataFolder)), new Date().toISOString())
+  console.log(JSON.stringify(head))
+  if (file !== undefined) appendFileSync(resolve(file), `${JSON.stringify(head)}\n`)
+  return true
+}
+
+function backup(config: Config, target: string | undefined): boolean {
   const folder = join(config.dataFolder, 'backups')
   mkdirSync(folder, { recursive: true })
   const to = target === undefined ? join(folder, `${new Date().toISOString().replaceAll(/[:.]/g, '-')}.sqlite`) : resolve(target)
-  const database = await openDatabase(config.dataFolder)
-  await backUp(database.writer, to)
-  await database.close()
+  copyDatabase(databaseFile(config.dataFolder), to)
+  appendFileSync(`${to}.head`, `${JSON.stringify(signHead(chainKey(config.chainKeyFile), headOfFile(to), new Date().toISOString()))}\n`)
   console.log(`Backed up to ${to}`)
   return true
 }
 
-function restore(from: string | undefined): boolean {
-  if (from === undefined || !existsSync(from)) {
-    console.error(`Received "${from ?? ''}". Name an existing backup file: npm run restore -- FILE`)
-    return false
+async function run([command, ...args]: readonly string[]): Promise<boolean> {
+  if (command === undefined || ['help', '--help', '-h'].includes(command) || args.includes('--help')) {
+    console.log(usage)
+    return command !== undefined
   }
-  const holder = lockHolder(config.dataFolder)
-  if (holder !== null) {
-    console.error(`A server (process ${holder}) is using ${config.dataFolder}. Stop it first.`)
-    return false
-  }
-  mkdirSync(config.dataFolder, { recursive: true })
-  if (existsSync(file)) renameSync(file, `${file}.before-restore`)
-  for (const ending of ['-wal', '-shm']) rmSync(`${file}${ending}`, { force: true })
-  copyFileSync(from, file)
-  console.log(`Restored ${from}. What was there before is kept at ${file}.before-restore`)
-  return true
+  const config = readConfig(process.env)
+  if (command === 'restore') return restore(config, args[0])
+  if (!existsSync(databaseFile(config.dataFolder)))
+    throw new Error(`There is no database in ${config.dataFolder}. Set NEMAWASHI_DATA to the folder that holds it.`)
+  if (command === 'verify') return verify(config, args)
+  if (command === 'head') return sayHead(config, args[0])
+  if (command === 'backup') return backup(config, args[0])
+  throw new Error(`There is no command "${command}".\n\n${usage}`)
 }
 
-const [command, argument] = process.argv.slice(2)
-if (command !== 'restore' && !existsSync(file)) {
-  console.error(`There is no database in ${config.dataFolder}. Set NEMAWASHI_DATA to the folder that holds it.`)
-  process.exit(1)
+let isDone = false
+try {
+  isDone = await run(process.argv.slice(2))
+} catch (error) {
+  console.error(error instanceof Error ? error.message : String(error))
 }
-const isDone =
-  command === 'verify' ? await verify() : command === 'backup' ? await backup(argument) : command === 'restore' ? restore(argument) : false
-if (!isDone && !['verify', 'backup', 'restore'].includes(command ?? '')) console.error('Commands: verify, backup [FILE], restore FILE')
 process.exit(isDone ? 0 : 1)

@@ -1,4 +1,6 @@
 import { existsSync, readFileSync } from 'node:fs'
+import { createServer } from 'node:http'
+import { createServer as createSecureServer } from 'node:https'
 import type { AddressInfo } from 'node:net'
 import { join } from 'node:path'
 import { takeAllEffect } from './define/planSchedule'
@@ -8,49 +10,70 @@ import { takeLock } from './kernel/dataLock'
 import { tidy } from './kernel/housekeeping'
 import type { Kernel } from './kernel/kernel'
 import { startKernel } from './kernel/start'
+import { PersonEntity } from './people/entities'
 
-const config = readConfig(process.env)
-const release = takeLock(config.dataFolder)
-const demoFile = join(config.dataFolder, 'demo-people.json')
-const demoPeople = existsSync(demoFile) ? (JSON.parse(readFileSync(demoFile, 'utf8')) as Kernel['demoPeople']) : []
-const kernel = await startKernel(config, { demoPeople, isCheckingReplies: process.env['NEMAWASHI_CHECK_REPLIES'] === '1' })
-await tidy(kernel.work, kernel.clock.now())
-const tidying = setInterval(
-  () => void tidy(kernel.work, kernel.clock.now()).catch((error: unknown) => kernel.log.error({ error }, 'tidying failed')),
-  6 * 3_600_000,
-)
-
-await takeAllEffect(kernel.work)
-const scheduling = setInterval(
-  () => void takeAllEffect(kernel.work).catch((error: unknown) => kernel.log.error({ error }, 'taking effect failed')),
-  5 * 60_000,
-)
-
-const server = buildApp(kernel, join(import.meta.dirname, '../../web/dist')).listen(config.port, config.host, () => {
-  const { port } = server.address() as AddressInfo
-  process.stdout.write(`Nemawashi is ready at http://${config.host === '0.0.0.0' ? 'localhost' : config.host}:${port}\n`)
-})
-server.on('error', (error) => {
-  process.stderr.write(`The server cannot listen on ${config.host}:${config.port}: ${error.message}\nChoose another PORT.\n`)
-  release()
+/** A start that is refused says why in a sentence; a stack helps nobody there. */
+function refuse(error: unknown): never {
+  process.stderr.write(`${error instanceof Error ? error.message : String(error)}\n`)
   process.exit(1)
-})
-
-let isStopping = false
-/** Answers what was asked, writes what was begun, then closes the database and goes. */
-function stop(): void {
-  if (isStopping) return
-  isStopping = true
-  clearInterval(tidying)
-  clearInterval(scheduling)
-  server.close(() => {
-    void kernel.close().finally(() => {
-      release()
-      process.exit(0)
-    })
-  })
-  server.closeIdleConnections()
-  setTimeout(() => server.closeAllConnections(), 5000).unref()
 }
-process.on('SIGTERM', stop)
-process.on('SIGINT', stop)
+
+async function start(): Promise<void> {
+  const config = readConfig(process.env)
+  const release = takeLock(config.dataFolder)
+  const demoFile = join(config.dataFolder, 'demo-people.json')
+  const demoPeople = existsSync(demoFile) ? (JSON.parse(readFileSync(demoFile, 'utf8')) as Kernel['demoPeople']) : []
+  const kernel = await startKernel(config, { demoPeople, isCheckingReplies: process.env['NEMAWASHI_CHECK_REPLIES'] === '1' })
+  const repeated = (words: string, task: () => Promise<unknown>, everyMs: number) =>
+    setInterval(() => void task().catch((error: unknown) => kernel.log.error({ error }, `${words} failed`)), everyMs)
+  await tidy(kernel.work, kernel.clock.now())
+  await takeAllEffect(kernel.work)
+  const timers = [
+    repeated('tidying', () => tidy(kernel.work, kernel.clock.now()), 6 * 3_600_000),
+    repeated('taking effect', () => takeAllEffect(kernel.work), 5 * 60_000),
+  ]
+
+  const app = buildApp(kernel, join(import.meta.dirname, '../../web/dist'))
+  const server = config.tls ? createSecureServer({ cert: readFileSync(config.tls.cert), key: readFileSync(config.tls.key) }, app) : createServer(app)
+  server.on('error', (error: NodeJS.ErrnoException) => {
+    release()
+    const why = {
+      EADDRINUSE: 'another program listens there',
+      EADDRNOTAVAIL: 'this machine has no such address',
+      ENOTFOUND: 'the name is unknown',
+      EACCES: 'that is not allowed',
+    }
+    refuse(
+      new Error(
+        `The server cannot listen on ${config.host}:${config.port}: ${why[error.code as keyof typeof why] ?? error.message}. Choose another PORT or NEMAWASHI_HOST.`,
+      ),
+    )
+  })
+  if ((await kernel.database.reader.manager.countBy(PersonEntity, {})) === 0)
+    process.stdout.write(`Nobody is here yet. The first administrator enters this code on the page: ${kernel.setupCode}\n`)
+  server.listen(config.port, config.host, () => {
+    const { port } = server.address() as AddressInfo
+    const name = config.host === '0.0.0.0' || config.host === '::' ? 'localhost' : config.host
+    process.stdout.write(`Nemawashi is ready at ${config.tls ? 'https' : 'http'}://${name}:${port}\n`)
+  })
+
+  let isStopping = false
+  /** Answers what was asked, writes what was begun, then closes the database and goes. */
+  function stop(): void {
+    if (isStopping) return
+    isStopping = true
+    for (const timer of timers) clearInterval(timer)
+    server.close(() => {
+      void kernel.close().finally(() => {
+        release()
+        process.exit(0)
+      })
+    })
+    server.closeIdleConnections()
+    setTimeout(() => server.closeAllConnections(), 5000).unref()
+  }
+  process.on('SIGTERM', stop)
+  process.on('SIGINT', stop)
+}
+
+await start().catch(refuse)

@@ -7,7 +7,11 @@
       <main id="page" tabindex="-1"><router-view /></main>
     </div>
     <main v-else class="bare"><router-view /></main>
+    <p v-if="storageTrouble" class="trouble" role="alert" data-test="storage-trouble">
+      {{ storageTrouble }} What you type is kept on this screen; tell the administrator.
+    </p>
     <SignInAgain />
+    <AskDialog />
     <v-snackbar v-model="notice.isShown" :timeout="notice.action ? 20000 : 5000" location="bottom"
       >{{ notice.text
       }}<template v-if="notice.action" #actions
@@ -22,17 +26,20 @@ import { computed, defineAsyncComponent } from 'vue'
 import { useRoute } from 'vue-router'
 import { actOnNotice, notice } from './frame/notify'
 import { useSession } from './frame/session'
-import { isNight } from './frame/night'
+import { storageTrouble } from './frame/storage'
+import { isDark } from './frame/night'
 
 const AppRail = defineAsyncComponent(() => import('./frame/AppRail.vue'))
 const TopStrip = defineAsyncComponent(() => import('./frame/TopStrip.vue'))
+const AskDialog = defineAsyncComponent(() => import('./frame/AskDialog.vue'))
 const SignInAgain = defineAsyncComponent(() => import('./people/SignInAgain.vue'))
 
 const session = useSession()
 const route = useRoute()
 const isBare = computed(() => route.path === '/sign-in' || route.path === '/gallery')
-/** The dark sheet is for the bench. */
-const theme = computed(() => (isNight.value && route.path.startsWith('/record/') ? 'night' : 'paper'))
+/** Dark follows the system; the bench has a choice of its own. */
+const [page, bench] = [isDark(false), isDark(true)]
+const theme = computed(() => ((route.path.startsWith('/record/') ? bench : page).value ? 'night' : 'paper'))
 </script>
 
 <style>
@@ -49,9 +56,38 @@ const theme = computed(() => (isNight.value && route.path.startsWith('/record/')
   min-height: 0;
   outline: none;
 }
+.trouble {
+  position: fixed;
+  inset: auto 0 0 0;
+  z-index: 3000;
+  margin: 0;
+  padding: 10px 20px;
+  background: var(--nonconforming);
+  color: #fff;
+  font-weight: 600;
+}
 .bare {
   height: 100vh;
   overflow: auto;
+}
+/* A thumb reaches the foot. */
+@media (max-width: 700px) {
+  .frame {
+    grid-template: 48px minmax(0, 1fr) 60px / minmax(0, 1fr);
+    height: 100dvh;
+  }
+  .frame > .rail {
+    grid-row: 3;
+  }
+}
+@media print {
+  .frame {
+    display: block;
+    height: auto;
+  }
+  .frame > main {
+    overflow: visible;
+  }
 }
 .skip {
   position: absolute;

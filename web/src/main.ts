@@ -1,10 +1,14 @@
+import { VueQueryPlugin } from '@tanstack/vue-query'
 import { createPinia } from 'pinia'
 import { createApp } from 'vue'
 import App from './App.vue'
 import { loadFonts } from './frame/fonts'
+import { returnFocus } from './frame/focusReturn'
+import { queryClient } from './frame/queries'
 import { router } from './frame/router'
 import { vuetify } from './frame/vuetify'
 import './frame/style.css'
 
 loadFonts()
-createApp(App).use(createPinia()).use(vuetify).use(router).mount('#app')
+returnFocus()
+createApp(App).use(createPinia()).use(VueQueryPlugin, { queryClient }).use(vuetify).use(router).mount('#app')

@@ -38,7 +38,7 @@ function checkPlan(sampleSize: number, accept: number): void {
  * Probability that a sample of n from a lot of N holds at most c nonconforming units (hypergeometric, type A curve), for any
  * number D of them in the lot: what depends on the plan alone is worked out once.
  * Shape: (N, n, c) whole, 1 ≤ n ≤ N, c ≥ 0 → D, whole 0..N → 0..1.
- * Source: ISO 2859-2, annex; agreement with exact fractions better than 1e-12.
+ * Source: ISO 2859-2, annex; agreement with exact fractions better than 1e-12 for lots up to a million; it grows to 3e-8 at a billion.
  * @throws {CoreError} `lot_size_invalid`, `sample_size_invalid`, `acceptance_number_invalid`; the result: `quantity_invalid`.
  */
 export function acceptanceOfLots(lotSize: number, sampleSize: number, accept: number): (nonconforming: number) => number {

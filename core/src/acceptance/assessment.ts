@@ -1,7 +1,9 @@
 import { sentenceOf } from './assessmentSentence'
 import { continuousOutgoingLimit } from './continuousSampling'
 import { describeSamplingRule } from './describeSamplingRule'
-import { describeFrequencyRule, expectedShare, type FrequencyRule } from './frequencyRule'
+import { highestPoint } from '../numeric/findRoot'
+import { CoreError } from '../errors'
+import { checkFrequencyRule, describeFrequencyRule, expectedShare, type FrequencyRule } from './frequencyRule'
 import { checkLotSize } from './lotSize'
 import type { CurvePoint } from './operatingCurve'
 import { fractionAccepted } from './planQuality'
@@ -80,12 +82,14 @@ export function choiceCurve({ sampling, frequency }: SamplingChoice, lotSize: nu
  * Shape: choice, options → Assessment. Percentages 0–100 (nonconformities: per 100 units), risks and shares 0–1, pieces a lot.
  * Models: pieces of one lot hypergeometric; nonconformities Poisson; by variables normal; a run as in CSP-1. Rules that follow the
  * calendar are shown as if every arrival were inspected, and `shareInspected` is null.
- * @throws {CoreError} as `sampleFor`, `checkFrequencyRule`, `continuousPerformance`.
+ * @throws {CoreError} as `sampleFor`, `checkFrequencyRule`, `continuousPerformance`; `percent_invalid` (options).
  */
 export function assess(choice: SamplingChoice, options: AssessmentOptions): Assessment {
   const { lotSize, toPercent, goodPercent, poorPercent } = options
   checkLotSize(lotSize)
   const { sampling, frequency } = choice
+  checkFrequencyRule(frequency)
+  checkOptions(options)
   const model = modelOf(sampling, lotSize, options.limits)
   const accepted = (fraction: number) => withFrequency(frequency, model.accepted(fraction)).accepted
   const costAt = (percent: number, withEarlyStop: boolean): CostPoint => {
@@ -100,11 +104,12 @@ export function assess(choice: SamplingChoice, options: AssessmentOptions): Asse
     }
   }
   const costs = Array.from({ length: costPoints + 1 }, (_, i) => costAt((toPercent * i) / costPoints, true))
+  const isRate = model.model === 'perUnit'
   const point = (share: number) => {
-    const found = fractionAccepted(accepted, share)
+    const found = fractionAccepted(accepted, share, isRate)
     return found === null ? null : 100 * found
   }
-  const worst = worstOutgoing(sampling, frequency, costs, (percent) => costAt(percent, false))
+  const worst = worstOutgoing(choice, model.model, lotSize, fractionAccepted(accepted, 0.001, isRate), (percent) => costAt(percent, false))
   const good = costAt(goodPercent, true)
   const { share } = withFrequency(frequency, model.accepted(goodPercent / 100))
   const isByCalendar = expectedShare(frequency) === null
@@ -143,20 +148,45 @@ function describeChoice(sampling: SamplingRule, frequency: FrequencyRule): strin
   return `${describeSamplingRule(sampling)}${frequency.kind === 'everyArrival' ? '' : `; ${describeFrequencyRule(frequency)}`}`
 }
 
-/** The worst average outgoing quality among the points drawn, refined between its neighbours. */
+/** Steps of the first look over all qualities; the hill has one top, which is then narrowed down. */
+const hillSteps = 24
+
+/** The worst average outgoing quality over all qualities, wherever the curve that is drawn ends. */
 function worstOutgoing(
-  sampling: SamplingRule | ContinuousRule,
-  frequency: FrequencyRule,
-  costs: readonly CostPoint[],
+  { sampling, frequency }: SamplingChoice,
+  model: RiskModel,
+  lotSize: number,
+  rarelyAccepted: number | null,
   costAt: (percent: number) => CostPoint,
 ): { percent: number; atPercent: number } {
   if (sampling.kind === 'continuous' && frequency.kind === 'everyArrival') {
     const { x, value } = continuousOutgoingLimit({ clearance: sampling.clearance, fraction: 1 / sampling.k })
     return { percent: 100 * value, atPercent: 100 * x }
   }
-  const step = (costs[1] as CostPoint).percent
-  const best = costs.reduce((most, cost) => (cost.outgoingPercent > most.outgoingPercent ? cost : most))
-  const fine = Array.from({ length: 41 }, (_, i) => Math.min(100, Math.max(0, best.percent + step * (i / 20 - 1)))).map(costAt)
-  const top = fine.reduce((most, cost) => (cost.outgoingPercent > most.outgoingPercent ? cost : most), best)
-  return { percent: top.outgoingPercent, atPercent: top.percent }
+  const outgoing = (percent: number) => costAt(percent).outgoingPercent
+  // Beyond the quality that is hardly ever accepted next to nothing goes out; lots that nobody looks at let the worst quality out.
+  const everything = model === 'perUnit' ? 100 * (rarelyAccepted ?? 1) : 100
+  const end = frequency.kind === 'everyArrival' && rarelyAccepted !== null ? Math.min(everything, 100 * rarelyAccepted) : everything
+  const top = highestPoint(outgoing, 0, end, hillSteps)
+  if (model !== 'lot') {
+    const last = outgoing(end)
+    return last > top.value ? { percent: last, atPercent: end } : { percent: top.value, atPercent: top.x }
+  }
+  // A lot holds whole units: the top is one of those around it.
+  const around = Math.round((top.x / 100) * lotSize)
+  const units = Array.from({ length: 9 }, (_, i) => around + i - 4).filter((count) => count >= 0 && count <= lotSize)
+  const candidates = [...units.map((count) => (100 * count) / lotSize), end].map((percent) => ({ percent: outgoing(percent), atPercent: percent }))
+  return candidates.reduce((most, candidate) => (candidate.percent > most.percent ? candidate : most))
+}
+
+/** @throws {CoreError} `percent_invalid` (gives the field). */
+function checkOptions(options: AssessmentOptions): void {
+  for (const field of ['toPercent', 'goodPercent', 'poorPercent'] as const) {
+    const value = options[field]
+    if (!((field === 'toPercent' ? value > 0 : value >= 0) && value < 1e9))
+      throw new CoreError('percent_invalid', `Received ${value} % as ${field}. It is ${field === 'toPercent' ? 'more than 0' : '0 or more'}.`, {
+        received: value,
+        field,
+      })
+  }
 }

@@ -11,12 +11,12 @@ function ordinal(n: number): string {
   return `${n}${ending}`
 }
 
-/** `20 pieces: accept 0, not from 2; then 20: accept 1, not from 2`. */
+/** `20 pieces: accept 0, Re 2; then 20: accept 1, Re 2`. */
 export function stageWords(stages: readonly Stage[]): string {
   return stages
     .map(({ sampleSize, accept, reject }, i) => {
       const size = i === 0 ? pieces(sampleSize) : `then ${sampleSize}`
-      return `${size}: ${accept === null ? 'accept none yet' : `accept ${accept}`}, not from ${reject}`
+      return `${size}: ${accept === null ? 'accept none yet' : `accept ${accept}`}, Re ${reject}`
     })
     .join('; ')
 }
@@ -42,15 +42,15 @@ export function describeSamplingRule(rule: SamplingRule): string {
     `${twoPoints.goodPercent} % passes ${timesWords(1 - twoPoints.producersRisk)}, ${twoPoints.poorPercent} % ${timesWords(twoPoints.consumersRisk)}`
   switch (rule.kind) {
     case 'everyPiece':
-      return `every piece, accept up to ${rule.accept}`
+      return `every piece, Ac ${rule.accept}`
     case 'fixedNumber':
-      return `${pieces(rule.sampleSize)}, accept up to ${rule.accept}`
+      return `${pieces(rule.sampleSize)}, Ac ${rule.accept}`
     case 'percentage':
-      return `${rule.percent} % of the lot, rounded ${rule.rounding === 'nearest' ? 'to the nearest' : rule.rounding}, accept up to ${rule.accept}`
+      return `${rule.percent} % of the lot, rounded ${rule.rounding === 'nearest' ? 'to the nearest' : rule.rounding}, Ac ${rule.accept}`
     case 'squareRoot':
-      return `square root of the lot plus one, accept up to ${rule.accept}`
+      return `square root of the lot plus one, Ac ${rule.accept}`
     case 'positions':
-      return `${positionWords(rule)}, accept up to ${rule.accept}`
+      return `${positionWords(rule)}, Ac ${rule.accept}`
     case 'attributesScheme': {
       const per = rule.counting === 'nonconformities' ? ' per 100 units' : ' %'
       const more = [rule.form, rule.severity].filter((word) => word !== undefined && word !== 'single' && word !== 'normal')

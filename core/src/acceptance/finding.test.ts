@@ -10,8 +10,8 @@ function line(ok: number, nok: number, change: Partial<LineMarks> = {}): LineMar
 
 describe('the finding of a line', () => {
   it('carries its arithmetic in one sentence', () => {
-    expect(judgeLine(line(30, 2)).reasoning).toBe('32 inspected, 2 nonconforming, accept up to 1 → not acceptable')
-    expect(judgeLine(line(31, 1)).reasoning).toBe('32 inspected, 1 nonconforming, accept up to 1 → acceptable')
+    expect(judgeLine(line(30, 2)).reasoning).toBe('32 inspected, 2 nonconforming, Ac 1 → not acceptable')
+    expect(judgeLine(line(31, 1)).reasoning).toBe('32 inspected, 1 nonconforming, Ac 1 → acceptable')
   })
 
   it('is open while a required answer is blank', () => {
@@ -31,7 +31,7 @@ describe('the finding of a lot', () => {
   it('is not acceptable when one line is not', () => {
     const finding = judgeLot([line(13, 0), line(11, 2, { name: 'Burrs' })])
     expect(finding.verdict).toBe('notAcceptable')
-    expect(finding.reasoning).toBe('Burrs: 2 nonconforming of 13, accept up to 1 → lot not acceptable')
+    expect(finding.reasoning).toBe('Burrs: 2 nonconforming of 13, Ac 1 → lot not acceptable')
   })
 
   it('names the decisive line that failed it alone', () => {
@@ -76,7 +76,7 @@ describe('a line of another plan', () => {
     expect(judgeLine({ ...base, stages, marks: marks('ooooooox') })).toMatchObject({ verdict: 'notJudged', blank: 8, isComplete: false })
     expect(judgeLine({ ...base, stages, marks: marks('oooooxx') })).toMatchObject({ verdict: 'notJudged', blank: 1 })
     expect(judgeLine({ ...base, stages, marks: marks('ooooooxx') }).reasoning).toBe(
-      '8 inspected, 2 nonconforming, stage 1: accept up to 0, not from 2 → not acceptable',
+      '8 inspected, 2 nonconforming, stage 1: Ac 0, Re 2 → not acceptable',
     )
     expect(judgeLine({ ...base, stages, marks: marks('oooooooxoooooooo') })).toMatchObject({ verdict: 'acceptable', blank: 0 })
   })

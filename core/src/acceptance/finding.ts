@@ -1,4 +1,5 @@
 import type { Mark } from '../tolerance/judgeReading'
+import { isNonconforming } from './piecesAsked'
 import { judgeSample, type SampleJudgement } from './judgeSample'
 import { judgeVariables, type VariablesPlan, type VariablesSummary } from './judgeVariables'
 import type { Stage } from './stagedPlan'
@@ -56,17 +57,21 @@ export interface Finding {
 export function judgeLine(line: LineMarks): LineFinding {
   const judged = line.marks.filter((mark) => mark !== 'notJudged')
   const unjudged = line.unjudged ?? 0
-  const pieces = judged.filter((mark) => mark === 'nonconforming' || (mark === 'marginal' && line.marginalConforms === false)).length
+  const pieces = judged.filter((mark) => isNonconforming(mark, line.marginalConforms)).length
   const nonconforming = line.summary?.nonconforming ?? line.nonconformities ?? pieces
   const inspected = line.summary?.count ?? judged.length + unjudged
   const accept = line.isDecisive ? 0 : line.accept
   const counts = `${inspected} inspected, ${nonconforming} ${line.nonconformities === undefined || line.nonconformities === null ? 'nonconforming' : 'nonconformities'}`
-  const stages = line.stages && line.stages.length > 1 && !line.isDecisive && !line.summary ? line.stages : null
+  // One stage with a gap between acceptance and rejection (reduced inspection) is a plan of its own too.
+  const [first] = line.stages ?? []
+  const isStaged =
+    line.stages !== null && line.stages !== undefined && (line.stages.length > 1 || (first !== undefined && first.reject > (first.accept ?? 0) + 1))
+  const stages = isStaged && !line.isDecisive && !line.summary ? (line.stages ?? null) : null
   const staged = stages ? judgeSample(stages, { inspected, found: nonconforming }, typeof line.nonconformities === 'number') : null
   const blank = staged && stages ? openInStage(stages, inspected, staged) : Math.max(0, line.sampleSize - inspected)
   const base = { name: line.name, inspected, blank, nonconforming, accept }
   if (blank > 0 && (line.isRequired || inspected === 0)) {
-    const of = staged ? `in stage ${staged.stage}` : `of ${line.sampleSize}`
+    const of = staged && (stages?.length ?? 0) > 1 ? `in stage ${staged.stage}` : `of ${line.sampleSize}`
     const why = line.isRequired ? `${blank} ${of} not answered yet` : 'not answered, not required'
     return { ...base, isComplete: !line.isRequired, verdict: 'notJudged', reasoning: inspected === 0 ? why : `${counts}, ${why}` }
   }
@@ -80,18 +85,18 @@ export function judgeLine(line: LineMarks): LineFinding {
   const limit = line.isDecisive
     ? 'decisive, accept none'
     : staged && stages
-      ? `stage ${staged.stage}: ${numbersOf(stages[staged.stage - 1] as Stage)}`
-      : `accept up to ${accept}`
+      ? `${stages.length > 1 ? `stage ${staged.stage}: ` : ''}${numbersOf(stages[staged.stage - 1] as Stage)}`
+      : `Ac ${accept}`
   return {
     ...base,
     isComplete: true,
     verdict: isAcceptable ? 'acceptable' : 'notAcceptable',
-    reasoning: `${counts}, ${limit} → ${isAcceptable ? 'acceptable' : 'not acceptable'}`,
+    reasoning: `${counts}, ${limit} → ${isAcceptable ? 'acceptable' : 'not acceptable'}${staged?.returnsToNormal ? ', and normal inspection comes back' : ''}`,
   }
 }
 
 function numbersOf({ accept, reject }: Stage): string {
-  return accept === null ? `not acceptable from ${reject}` : `accept up to ${accept}, not from ${reject}`
+  return accept === null ? `Re ${reject}` : `Ac ${accept}, Re ${reject}`
 }
 
 /** Cells still to answer: the rest of the stage that the sample stands in, also where its result is certain already. */
@@ -110,7 +115,7 @@ function judgeMeasured(
   isDecisive: boolean,
 ) {
   if (isDecisive && outside > 0) return { isAcceptable: false, reasoning: `${outside} nonconforming, decisive, accept none → not acceptable` }
-  if (summary.count < 2 || (plan.method === 's' && !(summary.deviation > 0))) {
+  if (plan.method === 's' && (summary.count < 2 || !(summary.deviation > 0))) {
     const isAcceptable = outside === 0
     const why = summary.count < 2 ? 'too few readings for a spread' : 'all readings alike'
     return { isAcceptable, reasoning: `${why}, ${outside} nonconforming → ${isAcceptable ? 'acceptable' : 'not acceptable'}` }
@@ -147,7 +152,7 @@ export function judgeLot(lines: readonly LineMarks[]): Finding {
     const first = failed[0] as LineFinding
     const cause =
       failed.length === 1
-        ? `${first.name}: ${first.nonconforming} nonconforming of ${first.inspected}, ${decisive.length > 0 ? 'decisive' : `accept up to ${first.accept}`}`
+        ? `${first.name}: ${first.nonconforming} nonconforming of ${first.inspected}, ${decisive.length > 0 ? 'decisive' : `Ac ${first.accept}`}`
         : `${failed.length} of ${found.length} lines not acceptable: ${names(failed)}${decisive.length > 0 ? ` (decisive: ${decisive.join(', ')})` : ''}`
     return { verdict: 'notAcceptable', reasoning: `${cause} → lot not acceptable`, lines: found }
   }

@@ -16,8 +16,8 @@ export interface SampleJudgement {
   readonly stillNeeded: number
   /** True when the result stands before the stage is complete: no further piece can change it. */
   readonly isEarly: boolean
-  /** Accepted on a count in the gap of a reduced plan: normal inspection comes back. */
-  readonly returnsToNormal: boolean
+  /** Accepted on a count in the gap of a reduced plan: normal inspection comes back. Null while the lot is sure to pass but this is not. */
+  readonly returnsToNormal: boolean | null
   /** Fewest further pieces after which the result could be certain, if all of them conform (accept) or none does (not accept). */
   readonly soonestAccept: number | null
   readonly soonestNotAccept: number | null
@@ -55,12 +55,53 @@ export function judgeSample(stages: readonly Stage[], { inspected, found }: Samp
     if (found >= reject) return { ...base, verdict: 'notAccept', isEarly: left > 0 }
     // Every piece still to come could be nonconforming, and the count would still pass. Nonconformities have no such bound.
     const worst = isPerUnit && left > 0 ? Infinity : found + left
-    if (worst <= top) return { ...base, verdict: 'accept', isEarly: left > 0, returnsToNormal: isLast && left === 0 && found > (accept ?? -1) }
+    if (worst <= top) {
+      const isInGap = found > (accept ?? -1)
+      return {
+        ...base,
+        verdict: 'accept',
+        isEarly: left > 0,
+        returnsToNormal: isLast ? (isInGap || worst <= (accept ?? -1) ? isInGap : null) : false,
+      }
+    }
     if (left > 0) {
-      const soonestAccept = found > top ? null : isPerUnit ? left : Math.max(1, left - (top - found))
-      const missing = isPerUnit ? 1 : reject - found
-      return { ...base, verdict: 'goOn', stillNeeded: left, isEarly: false, soonestAccept, soonestNotAccept: missing <= left ? missing : null }
+      return { ...base, verdict: 'goOn', stillNeeded: left, isEarly: false, ...soonest(stages, i, left, found, isPerUnit) }
     }
   }
   throw new CoreError('stages_shrink', 'The last stage decides on no count.', {})
+}
+
+/**
+ * Fewest further pieces to a certain result: to acceptance if all of them conform, to the other if none does. A stage that then decides on
+ * neither leads on into the next one.
+ */
+function soonest(
+  stages: readonly Stage[],
+  from: number,
+  left: number,
+  found: number,
+  isPerUnit: boolean,
+): Pick<SampleJudgement, 'soonestAccept' | 'soonestNotAccept'> {
+  let soonestAccept: number | null = null
+  let soonestNotAccept: number | null = null
+  let pieces = 0
+  let worst = found
+  for (let i = from; i < stages.length; i++) {
+    const { sampleSize, accept, reject } = stages[i] as Stage
+    const rest = i === from ? left : sampleSize
+    const top = i === stages.length - 1 ? reject - 1 : (accept ?? -1)
+    if (soonestAccept === null && found <= top) soonestAccept = pieces + (isPerUnit ? rest : Math.max(1, rest - (top - found)))
+    if (soonestNotAccept === null && worst !== Infinity) {
+      // One unit can hold as many nonconformities as there are.
+      const missing = isPerUnit ? 1 : reject - worst
+      if (missing <= rest) soonestNotAccept = pieces + missing
+      else {
+        worst += rest
+        // None conforms, and the stage accepts all the same: this way there is no refusal.
+        if (worst <= top) worst = Infinity
+      }
+    }
+    pieces += rest
+  }
+  return { soonestAccept, soonestNotAccept }
 }

@@ -68,8 +68,9 @@ export function judgeVariables(
   const name = method === 's' ? 's' : 'σ'
   const base = `mean ${short(summary.mean)}, ${name} ${short(spread)}`
   if (lowerIndex !== null && upperIndex !== null && fraction !== null && largest !== null) {
-    const isAcceptable = fraction <= largest
-    const reasoning = `${base}: ${percent(fraction)} estimated outside, accept up to ${percent(largest)} → ${isAcceptable ? 'acceptable' : 'not acceptable'}`
+    // Where k is beyond what the estimate can reach, M is 0 and says nothing: then both indices reach k, as with one limit.
+    const isAcceptable = fraction <= largest && (largest > 0 || Math.min(lowerIndex, upperIndex) >= k)
+    const reasoning = `${base}: ${percent(fraction)} estimated outside, M ${percent(largest)} → ${isAcceptable ? 'acceptable' : 'not acceptable'}`
     return { isAcceptable, lowerIndex, upperIndex, fraction, largest, reasoning }
   }
   const index = Math.min(lowerIndex ?? Infinity, upperIndex ?? Infinity)

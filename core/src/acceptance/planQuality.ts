@@ -1,5 +1,6 @@
 import { findRoot, highestPoint } from '../numeric/findRoot'
-import { walkStages, type Stage, type StagedAcceptance } from './stagedPlan'
+import { CoreError } from '../errors'
+import { stagedAcceptance, type Stage, type StagedAcceptance } from './stagedPlan'
 
 export interface PlanQuality {
   /** Probability of acceptance, 0..1. */
@@ -36,9 +37,12 @@ export function planQuality(outcome: StagedAcceptance, stages: readonly Stage[],
   }
 }
 
-/** The same for a long series of lots with the fraction p (binomial). */
+/**
+ * The same for a long series of lots with the fraction p (binomial).
+ * @throws {CoreError} as `stagedAcceptance`.
+ */
 export function qualityInSeries(stages: readonly Stage[], fraction: number, lotSize: number | null): PlanQuality {
-  return planQuality(walkStages(stages, { kind: 'series', fraction }), stages, fraction, lotSize)
+  return planQuality(stagedAcceptance(stages, { kind: 'series', fraction }), stages, fraction, lotSize)
 }
 
 /** Average outgoing quality limit: the worst average that leaves the plan, and the quality at which it does (binomial). */
@@ -46,9 +50,19 @@ export function outgoingLimit(stages: readonly Stage[], lotSize: number | null):
   return highestPoint((p) => qualityInSeries(stages, p, lotSize).outgoing, 0, 1, 400)
 }
 
-/** Fraction nonconforming that is accepted with this share; null where the curve never reaches it. Shape: (p → 0..1), share → 0..1. */
-export function fractionAccepted(accepted: (fraction: number) => number, share: number): number | null {
-  const high = 1 - 1e-12
+/** Rates are looked for up to this many nonconformities per unit. */
+const largestRate = 1e9
+
+/**
+ * Quality that is accepted with this share; null where the curve never reaches it. Fractions are looked for from 1e-12 to 1 − 1e-12;
+ * rates (nonconformities per unit) may exceed 1 and are looked for as far as the curve needs.
+ * Shape: (p → 0..1), share 0..1 → p.
+ * @throws {CoreError} `fraction_invalid` (share).
+ */
+export function fractionAccepted(accepted: (fraction: number) => number, share: number, isRate = false): number | null {
+  if (!(share > 0 && share < 1)) throw new CoreError('fraction_invalid', `Received the share ${share}. It lies between 0 and 1.`, { received: share })
+  let high = isRate ? 1 : 1 - 1e-12
+  while (isRate && high < largestRate && accepted(high) > share) high *= 2
   if (accepted(1e-12) < share || accepted(high) > share) return null
   return findRoot(accepted, 1e-12, high, share)
 }

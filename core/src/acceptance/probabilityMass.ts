@@ -1,6 +1,7 @@
 /**
  * Probability masses of the binomial and the hypergeometric distribution by the saddle-point expansion: no factorials, no cancellation,
- * about 1e-14 relative error whatever the lot size, in constant time.
+ * in constant time. Relative error measured against 45-digit arithmetic: about 1e-14 for lots up to a million, growing with the lot to 3e-8
+ * at a billion with half of it nonconforming.
  * Source: C. Loader, Fast and Accurate Computation of Binomial Probabilities, 2000.
  */
 const halfLogTwoPi = 0.918938533204672741780329736406

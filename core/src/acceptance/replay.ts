@@ -1,11 +1,10 @@
-import { compareDecimal, type Decimal } from '../tolerance/decimal'
+import type { Decimal } from '../tolerance/decimal'
 import { judgeReading } from '../tolerance/judgeReading'
 import type { Limits } from '../tolerance/limits'
 import { isDue, type FrequencyRule, type PastArrival } from './frequencyRule'
-import { judgeVariables } from './judgeVariables'
+import { chanceOfRecorded, chanceOfValues } from './replayChance'
 import { sampleFor } from './sampleFor'
 import type { SamplingRule } from './samplingRule'
-import { walkStages } from './stagedPlan'
 
 /** One answer of the past: its value where one was measured, and whether it conformed then. */
 export interface PastReading {
@@ -53,32 +52,6 @@ export interface ReplayedLot {
   readonly because: string
 }
 
-/**
- * Probability that k of `size` further pieces are nonconforming, when d of m were (beta-binomial, uniform prior).
- * Shape: → number[most + 1]. Source: Laplace's rule of succession, chained piece by piece.
- */
-function furtherMasses(d: number, m: number, size: number, most: number): Float64Array {
-  let shares = new Float64Array(most + 2)
-  shares[0] = 1
-  for (let drawn = 0; drawn < size; drawn++) {
-    const next = new Float64Array(most + 2)
-    for (let k = 0; k <= most; k++) {
-      const share = shares[k] as number
-      if (share === 0) continue
-      const p = (d + k + 1) / (m + drawn + 2)
-      next[k] = (next[k] as number) + share * (1 - p)
-      next[k + 1] = (next[k + 1] as number) + share * p
-    }
-    shares = next
-  }
-  return shares.slice(0, most + 1)
-}
-
-function meanAndDeviation(values: readonly number[]): { mean: number; deviation: number } {
-  const mean = values.reduce((sum, value) => sum + value, 0) / values.length
-  return { mean, deviation: Math.sqrt(values.reduce((sum, value) => sum + (value - mean) ** 2, 0) / (values.length - 1)) }
-}
-
 /** Probability that the recorded readings, as a sample without replacement, let the lot pass; with what was missing. */
 function chance(
   lot: PastLot,
@@ -89,42 +62,21 @@ function chance(
   const recorded = lot.readings.length
   if (!sampling) {
     const isAccepted = found <= lot.accept
-    return { accepted: isAccepted ? 1 : 0, missing: 0, piecesAfter: lot.sampleSize, because: `${found} of ${recorded}, accept up to ${lot.accept}` }
+    return { accepted: isAccepted ? 1 : 0, missing: 0, piecesAfter: lot.sampleSize, because: `${found} of ${recorded}, Ac ${lot.accept}` }
   }
   const sample = sampleFor(sampling, lot.quantity)
   const missing = Math.max(0, sample.sampleSize - recorded)
+  const piecesAfter = sample.sampleSize
   if (sample.variables) {
     const values = lot.readings.map((reading) => reading.value).filter((value) => value !== null)
-    if (limits === undefined || values.length < 3 || values.every((value) => compareDecimal(value, values[0] as Decimal) === 0)) {
-      return {
-        accepted: found === 0 ? 1 : 0,
-        missing,
-        piecesAfter: sample.sampleSize,
-        because: 'too few measured values that differ: judged by counting',
-      }
-    }
-    const summary = { count: values.length, ...meanAndDeviation(values.map(Number)) }
-    const open = { lower: limits.lower === null ? null : Number(limits.lower), upper: limits.upper === null ? null : Number(limits.upper) }
-    const verdict = judgeVariables({ ...sample.variables, sampleSize: values.length }, open, summary)
-    return { accepted: verdict.isAcceptable ? 1 : 0, missing, piecesAfter: sample.sampleSize, because: verdict.reasoning }
+    const outcome = limits === undefined ? null : chanceOfValues(sample.variables, values, limits)
+    if (outcome === null)
+      return { accepted: found === 0 ? 1 : 0, missing, piecesAfter, because: 'too few measured values that differ: judged by counting' }
+    return { accepted: outcome.accepted, missing, piecesAfter, because: outcome.reasoning }
   }
-  if (missing === 0) {
-    const outcome = walkStages(sample.stages, { kind: 'lot', lotSize: recorded, nonconforming: found })
-    return {
-      accepted: outcome.accepted,
-      missing,
-      piecesAfter: outcome.expectedSize,
-      because: `${found} of ${recorded} recorded; ${sample.reasoning}`,
-    }
-  }
-  const allowed = sample.reject - 1 - found
-  const accepted = allowed < 0 ? 0 : furtherMasses(found, recorded, missing, Math.min(allowed, missing)).reduce((sum, share) => sum + share, 0)
-  return {
-    accepted: Math.min(1, accepted),
-    missing,
-    piecesAfter: sample.sampleSize,
-    because: `${found} of ${recorded} recorded, ${missing} more estimated from them; ${sample.reasoning}`,
-  }
+  const { accepted, expectedSize } = chanceOfRecorded(sample.stages, recorded, found)
+  const estimated = missing > 0 ? `, up to ${missing} more estimated from them` : ''
+  return { accepted, missing, piecesAfter: expectedSize, because: `${found} of ${recorded} recorded${estimated}; ${sample.reasoning}` }
 }
 
 /**

@@ -20,7 +20,8 @@ export function percentText(percent: number): string {
 /** `10 times in 100`; near certainty and near never in words that do not claim them. */
 export function timesIn100(share: number): string {
   const times = 100 * share
-  if (times > 99.5 && times < 100) return 'more than 99 times in 100'
+  // From 99.5 on it would round to a certainty that it is not.
+  if (times >= 99.5 && times < 100) return 'more than 99 times in 100'
   if (times < 0.5 && times > 0) return 'less than once in 200'
   return `${Math.round(times)} times in 100`
 }

@@ -1,3 +1,4 @@
+import { CoreError } from '../errors'
 import { attributePlanFor, type Counting } from './attributePlans'
 import { codeLetterFor } from './codeLetters'
 import { pieces, positionWords, stageWords, timesWords } from './describeSamplingRule'
@@ -48,7 +49,7 @@ export function sampleFor(rule: SamplingRule, lotSize: number): Sample {
   const base = { isEveryPiece, codeLetter: wanted.codeLetter, variables: null, counting: wanted.counting ?? 'nonconforming' }
   if (wanted.variables) {
     // A lot smaller than the sample is measured whole, and then its pieces are counted.
-    if (isEveryPiece) return counted({ ...base, ...single(lotSize, 0) }, `${because}${short}, accept up to 0`)
+    if (isEveryPiece) return counted({ ...base, ...single(lotSize, 0) }, `${because}${short}, Ac 0`)
     return { ...base, ...single(total, 0), variables: wanted.variables, reasoning: because }
   }
   if (wanted.stages.length > 1 && !isEveryPiece) {
@@ -64,10 +65,10 @@ export function sampleFor(rule: SamplingRule, lotSize: number): Sample {
   const kept = isLowered ? 0 : accept
   const reject = isLowered ? 1 : last.reject
   const lowered = isLowered && accept > 0 ? ` (${accept} would accept the whole sample)` : ''
-  const gap = reject > kept + 1 ? `, not accepted from ${reject}` : ''
+  const gap = reject > kept + 1 ? `, Re ${reject}` : ''
   return counted(
     { ...base, stages: [{ sampleSize, accept: kept, reject }], sampleSize, accept: kept, reject },
-    `${because}${short}, accept up to ${kept}${lowered}${gap}`,
+    `${because}${short}, Ac ${kept}${lowered}${gap}`,
   )
 }
 
@@ -79,8 +80,37 @@ function counted(sample: Omit<Sample, 'reasoning'>, reasoning: string): Sample {
   return { ...sample, reasoning }
 }
 
-/** Places of the pieces looked at, from 1: the first, the last and every k-th between. Shape: rising whole numbers in 1..N. */
-export function piecePositions(rule: SamplingRule & { readonly kind: 'positions' }, lotSize: number): number[] {
+type Positions = SamplingRule & { readonly kind: 'positions' }
+
+/** How many pieces a rule of positions looks at, without making the list. Shape: rule, N → 0..N. */
+export function positionCount({ first, last, every }: Positions, lotSize: number): number {
+  const head = Math.min(first, lotSize)
+  const tail = Math.max(head, lotSize - last)
+  const upTo = (end: number) => (every === null ? 0 : Math.floor(end / every))
+  return head + (lotSize - tail) + upTo(tail) - upTo(head)
+}
+
+/** More places than this are a share of the lot and not a list. */
+const mostPlaces = 100_000
+
+/**
+ * Places of the pieces looked at, from 1: the first, the last and every k-th between. Shape: rising whole numbers in 1..N.
+ * @throws {CoreError} as `checkSamplingRule`, `lot_size_invalid`, `sample_size_invalid` (more than 100,000 places).
+ */
+export function piecePositions(rule: Positions, lotSize: number): number[] {
+  checkLotSize(lotSize)
+  checkSamplingRule(rule)
+  const count = positionCount(rule, lotSize)
+  if (count > mostPlaces)
+    throw new CoreError(
+      'sample_size_invalid',
+      `The rule names ${count} places, a list has at most ${mostPlaces}. Look at fewer, or choose a share of the lot.`,
+      {
+        received: count,
+        most: mostPlaces,
+        field: 'every',
+      },
+    )
   const places = new Set<number>()
   for (let i = 1; i <= Math.min(rule.first, lotSize); i++) places.add(i)
   if (rule.every !== null) for (let i = rule.every; i <= lotSize; i += rule.every) places.add(i)
@@ -115,7 +145,7 @@ function wantedSample(rule: SamplingRule, lotSize: number): Wanted {
       return simple(wanted, rule.accept, `√${lotSize} rounded up, plus 1: ${pieces(wanted)}`)
     }
     case 'positions': {
-      const wanted = Math.max(1, piecePositions(rule, lotSize).length)
+      const wanted = Math.max(1, positionCount(rule, lotSize))
       return simple(wanted, rule.accept, `${positionWords(rule)} of ${lotSize}: ${pieces(wanted)}`)
     }
     case 'attributesScheme': {
@@ -172,13 +202,18 @@ function remembered<T>(key: string, make: () => T): T {
   return designs.get(key) as T
 }
 
+/** Nonconforming units of a lot of the good quality: whole units, the noise of binary fractions taken away first (2.8 % of 500 is 14). */
+function goodUnits(lotSize: number, percent: number): number {
+  return Math.floor(Number(((lotSize * percent) / 100).toPrecision(12)))
+}
+
 /** The smallest plan for the two points, worked out once. */
 export function designFor(rule: SamplingRule & { readonly kind: 'twoPoints' }, lotSize: number): DesignedPlan {
   const points = fractionsOf(rule)
   const isLot = rule.model === 'lot'
   return remembered(JSON.stringify([rule.model, points, isLot ? lotSize : 0]), () =>
     rule.model === 'lot'
-      ? twoPointDesignInLot(lotSize, Math.floor(lotSize * points.goodFraction), limitingUnits(lotSize, rule.poorPercent), rule)
+      ? twoPointDesignInLot(lotSize, goodUnits(lotSize, rule.goodPercent), limitingUnits(lotSize, rule.poorPercent), rule)
       : twoPointDesign(points, rule.model),
   )
 }

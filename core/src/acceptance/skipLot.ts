@@ -1,3 +1,4 @@
+import { CoreError } from '../errors'
 import { checkContinuous } from './continuousSampling'
 
 /** Skip-lot sampling SkSP-2: after `clearance` accepted lots in a row only a random fraction is inspected, until one is not accepted. */
@@ -20,6 +21,10 @@ export interface SkipLotPerformance {
  */
 export function skipLotPerformance(plan: SkipLotPlan, referenceAccepted: number): SkipLotPerformance {
   checkContinuous(plan)
+  if (!(referenceAccepted >= 0 && referenceAccepted <= 1))
+    throw new CoreError('fraction_invalid', `Received ${referenceAccepted} as the share of lots that the plan accepts. It lies from 0 to 1.`, {
+      received: referenceAccepted,
+    })
   const { clearance, fraction } = plan
   const earned = referenceAccepted ** clearance
   const inspected = fraction / (fraction + (1 - fraction) * earned)

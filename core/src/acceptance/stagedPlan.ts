@@ -1,4 +1,5 @@
 import { CoreError } from '../errors'
+import { checkLotSize } from './lotSize'
 import { binomialMass, hypergeometricMasses, poissonMass } from './probabilityMass'
 
 /** One stage of a plan. The numbers count what was found in this stage and all before it. */
@@ -29,6 +30,9 @@ export interface StagedAcceptance {
   readonly rejectedByStage: readonly number[]
 }
 
+/** Beyond this a rejection number is a typing error; the counts below it are all kept in mind at once. */
+const largestReject = 10_000_000
+
 /**
  * Refuses stages that could not be carried out.
  * @throws {CoreError} `sample_size_invalid`, `acceptance_number_invalid`, `acceptance_not_below_rejection` (Ac ≥ Re),
@@ -46,19 +50,20 @@ export function checkStages(stages: readonly Stage[]): void {
       })
     }
     const isAcceptValid = accept === null ? i < stages.length - 1 : Number.isSafeInteger(accept) && accept >= 0
-    if (!isAcceptValid || !Number.isSafeInteger(reject)) {
+    if (!isAcceptValid || !Number.isSafeInteger(reject) || reject > largestReject) {
       throw new CoreError(
         'acceptance_number_invalid',
-        `Stage ${stage}: received accept ${accept ?? 'none'}, reject ${reject}. They are whole numbers, and the last stage accepts some count.`,
+        `Stage ${stage}: received accept ${accept ?? 'none'}, reject ${reject}. They are whole numbers, the rejection number at most ${largestReject}, and the last stage accepts some count.`,
         { received: accept, reject, stage, field: 'accept' },
       )
     }
     if ((accept ?? -1) >= reject) {
-      throw new CoreError(
-        'acceptance_not_below_rejection',
-        `Stage ${stage}: accept up to ${accept}, not accepted from ${reject}. The second is greater than the first.`,
-        { accept, reject, stage, field: 'reject' },
-      )
+      throw new CoreError('acceptance_not_below_rejection', `Stage ${stage}: Ac ${accept}, Re ${reject}. The second is greater than the first.`, {
+        accept,
+        reject,
+        stage,
+        field: 'reject',
+      })
     }
     const before = stages[i - 1]
     if (before && (reject < before.reject || (accept ?? -1) < (before.accept ?? -1))) {
@@ -126,7 +131,7 @@ function lotMasses(
 }
 
 /** @throws {CoreError} `fraction_invalid`, `quantity_invalid`, `sample_size_invalid` (the stages together exceed the lot). */
-function checkPopulation(population: Population, total: number): void {
+export function checkPopulation(population: Population, total: number): void {
   if (population.kind === 'series' && !(population.fraction >= 0 && population.fraction <= 1)) {
     throw new CoreError('fraction_invalid', `Received the fraction ${population.fraction}. It lies from 0 to 1.`, { received: population.fraction })
   }
@@ -137,6 +142,7 @@ function checkPopulation(population: Population, total: number): void {
   }
   if (population.kind !== 'lot') return
   const { lotSize, nonconforming } = population
+  checkLotSize(lotSize)
   if (!Number.isSafeInteger(nonconforming) || nonconforming < 0 || nonconforming > lotSize) {
     throw new CoreError('quantity_invalid', `Received ${nonconforming} nonconforming units in a lot of ${lotSize}.`, {
       received: nonconforming,

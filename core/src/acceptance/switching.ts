@@ -53,12 +53,21 @@ function scoreOf(lot: JudgedLot, score: number, isStaged: boolean): number {
  * @throws {CoreError} `acceptance_number_invalid` (gives the lot's place).
  */
 export function switchingSteps(lots: readonly JudgedLot[], options: SwitchingOptions): SwitchStep[] {
-  let state: SwitchState = options.start ?? 'normal'
+  const next = switching(options)
+  return lots.map((lot) => next(lot))
+}
+
+/** The same lot by lot, where what is known of the next one depends on the inspection in force: each call is one lot. */
+export function switching(options: SwitchingOptions): (lot: JudgedLot) => SwitchStep {
+  // Reduced inspection that is not allowed is not begun either.
+  let state: SwitchState = options.start === 'reduced' && !options.allowsReduced ? 'normal' : (options.start ?? 'normal')
+  let i = -1
   let score = 0
   let recent: boolean[] = []
   let accepted = 0
   let failed = 0
-  return lots.map((lot, i) => {
+  return (lot) => {
+    i += 1
     if (!Number.isSafeInteger(lot.accept) || lot.accept < 0) {
       throw new CoreError('acceptance_number_invalid', `Lot ${i + 1}: received an acceptance number of ${lot.accept}.`, {
         received: lot.accept,
@@ -95,5 +104,5 @@ export function switchingSteps(lots: readonly JudgedLot[], options: SwitchingOpt
       else if (lot.isInGap) go('normal', 'a count between the acceptance and the rejection number')
     }
     return { under, score: 0, next: state, because }
-  })
+  }
 }

@@ -125,6 +125,12 @@ function withSigmaKnown(sampleSize: number, k: number): Between {
  */
 export function twoLimitAcceptance(sampleSize: number, k: number, method: VariablesMethod, shareAbove = 0.5): (fraction: number) => number {
   checkVariablesPlan(sampleSize, k, method)
+  if (k < 0) {
+    throw new CoreError('acceptance_constant_invalid', `Received an acceptance constant k of ${k}. Between two limits it is 0 or more.`, {
+      received: k,
+      field: 'k',
+    })
+  }
   if (!(shareAbove >= 0 && shareAbove <= 1)) {
     throw new CoreError('fraction_invalid', `Received ${shareAbove} as the share beyond the upper limit. It lies from 0 to 1.`, {
       received: shareAbove,

@@ -21,8 +21,18 @@ export interface DesignedPlan {
 /** Larger plans are refused: the points lie too close together for inspection by attributes. */
 const largestSample = 1_000_000
 
-/** P(X ≤ c), Poisson: the smaller tail is summed, largest term first. */
+/**
+ * P(X ≤ c), Poisson: the smaller tail is summed, largest term first.
+ * @throws {CoreError} `not_finite`, `acceptance_number_invalid`.
+ */
 export function acceptancePerUnit(mean: number, accept: number): number {
+  if (!(mean >= 0 && mean < Infinity))
+    throw new CoreError('not_finite', `Received a mean of ${mean} nonconformities. It is a number, 0 or more.`, { received: mean })
+  if (!Number.isSafeInteger(accept) || accept < 0)
+    throw new CoreError('acceptance_number_invalid', `Received an acceptance number of ${accept}. It is a whole number, 0 or more.`, {
+      received: accept,
+      field: 'accept',
+    })
   if (mean === 0) return 1
   const isLower = accept < mean
   let term = poissonMass(isLower ? accept : accept + 1, mean)
@@ -40,18 +50,17 @@ function design(
   poor: (n: number, c: number) => number,
 ): DesignedPlan | null {
   const { producersRisk, consumersRisk } = points
-  let from = 1
-  // For every c the consumer's point needs n at least so large, the producer's point at most so large. The first rises with c, so the
-  // first c for which the smallest sample also suits the producer gives the smallest plan of all.
-  for (let accept = 0; accept < largest; accept++) {
-    const sampleSize = firstWhole((n) => poor(n, accept) <= consumersRisk * (1 + tie), isPerUnit ? from : Math.max(from, accept + 1), largest)
-    if (sampleSize === null) return null
-    const goodAccepted = good(sampleSize, accept)
-    if (goodAccepted >= (1 - producersRisk) * (1 - tie)) return { sampleSize, accept, goodAccepted, poorAccepted: poor(sampleSize, accept) }
-    // Nonconformities are not bound to the pieces: the next number may be met by the same sample.
-    from = isPerUnit ? sampleSize : sampleSize + 1
+  // For every c the consumer's point needs n at least so large; whether that n also suits the producer stays true once it is. So the
+  // first c for which it does is found by halving, and gives the smallest plan of all.
+  const smallestFor = (accept: number) => firstWhole((n) => poor(n, accept) <= consumersRisk * (1 + tie), isPerUnit ? 1 : accept + 1, largest)
+  const suits = (accept: number) => {
+    const n = smallestFor(accept)
+    return n === null || good(n, accept) >= (1 - producersRisk) * (1 - tie)
   }
-  return null
+  const accept = firstWhole(suits, 0, largest - 1)
+  const sampleSize = accept === null ? null : smallestFor(accept)
+  if (accept === null || sampleSize === null) return null
+  return { sampleSize, accept, goodAccepted: good(sampleSize, accept), poorAccepted: poor(sampleSize, accept) }
 }
 
 function notFound(points: TwoPoints): CoreError {

@@ -68,7 +68,7 @@ export function spreadNodes(sampleSize: number): SpreadNodes {
 
 /**
  * Refuses a variables plan that cannot be carried out.
- * @throws {CoreError} `sample_size_invalid` (s-method needs 2 or more, σ-method 1), `acceptance_constant_invalid` (k negative or not finite).
+ * @throws {CoreError} `sample_size_invalid` (s-method needs 2 or more, σ-method 1), `acceptance_constant_invalid` (k not between −100 and 100).
  */
 export function checkVariablesPlan(sampleSize: number, k: number, method: VariablesMethod): void {
   const least = method === 's' ? 2 : 1
@@ -83,10 +83,10 @@ export function checkVariablesPlan(sampleSize: number, k: number, method: Variab
       },
     )
   }
-  if (!(k >= 0 && k < 100)) {
+  if (!(Math.abs(k) < 100)) {
     throw new CoreError(
       'acceptance_constant_invalid',
-      `Received an acceptance constant k of ${k}. It counts standard deviations between the mean and the limit, inside the limit: 0 or more.`,
+      `Received an acceptance constant k of ${k}. It counts standard deviations from the limit to the mean; a negative one lies beyond the limit. It is between −100 and 100.`,
       { received: k, field: 'k' },
     )
   }

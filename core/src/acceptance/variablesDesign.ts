@@ -32,8 +32,12 @@ export function variablesDesign(points: TwoPoints, method: VariablesMethod): Var
       return { kForProducer: goodZ - normalBeyond(producersRisk) / root, kForConsumer: poorZ + normalBeyond(consumersRisk) / root }
     }
     const nodes = spreadNodes(n)
-    const solve = (z: number, share: number) =>
-      findRoot((k) => acceptedAt(z, Math.sqrt(n), k, nodes), z - 60 / Math.sqrt(n) - 60, Math.abs(z) * 60 + 60, share)
+    const accepted = (z: number) => (k: number) => acceptedAt(z, Math.sqrt(n), k, nodes)
+    const solve = (z: number, share: number) => {
+      const high = Math.abs(z) * 60 + 60
+      // So few readings that even a k far beyond any use accepts more often than this: no such plan of this size.
+      return accepted(z)(high) > share ? Infinity : findRoot(accepted(z), z - 60 / Math.sqrt(n) - 60, high, share)
+    }
     return { kForProducer: solve(goodZ, 1 - producersRisk), kForConsumer: solve(poorZ, consumersRisk) }
   }
   const meets = (n: number) => {

@@ -87,6 +87,12 @@ export function variablesPlanFor(codeLetter: string, aqlPercent: number, severit
       field: 'aqlPercent',
     })
   }
+  if (!(letters as readonly string[]).includes(codeLetter)) {
+    throw new CoreError('plan_not_tabulated', `Received the letter "${codeLetter}". MIL-STD-414 has plans for ${letters[0]} to ${letters.at(-1)}.`, {
+      received: codeLetter,
+      field: 'codeLetter',
+    })
+  }
   for (let i = letters.indexOf(codeLetter); i < letters.length; i++) {
     const letter = letters[i] as string
     const [sampleSize, text] = rows[letter] as readonly [number, string]

@@ -113,7 +113,8 @@ describe('a sample judged as it grows', () => {
       verdict: 'goOn',
       stage: 1,
       stillNeeded: 3,
-      soonestAccept: null,
+      // Three more and the second stage's eight.
+      soonestAccept: 11,
       soonestNotAccept: 1,
     })
     expect(judgeSample(double, { inspected: 8, found: 1 })).toMatchObject({ verdict: 'goOn', stage: 2, stillNeeded: 8, soonestAccept: 8 })
@@ -216,12 +217,12 @@ describe('sampling by variables', () => {
     })
     const both = judgeVariables(plan, { lower: 6.4, upper: 10 }, { count: 10, mean: 8, deviation: 1 })
     expect(both.isAcceptable).toBe(false)
-    expect(both.reasoning).toMatch(/estimated outside, accept up to .* → not acceptable/)
+    expect(both.reasoning).toMatch(/estimated outside, M .* → not acceptable/)
   })
 
-  it('refuses k of the wrong sign, a spread of nothing, and no limit', () => {
+  it('refuses k out of all reach, a spread of nothing, and no limit', () => {
     const summary = { count: 5, mean: 1, deviation: 0 }
-    expect(() => judgeVariables({ method: 's', sampleSize: 5, k: -1, sigma: null }, { lower: 0, upper: null }, summary)).toThrow(
+    expect(() => judgeVariables({ method: 's', sampleSize: 5, k: -101, sigma: null }, { lower: 0, upper: null }, summary)).toThrow(
       code('acceptance_constant_invalid'),
     )
     expect(() => judgeVariables({ method: 's', sampleSize: 5, k: 1, sigma: null }, { lower: 0, upper: null }, summary)).toThrow(
@@ -235,34 +236,28 @@ describe('sampling by variables', () => {
 
 describe('a sampling rule', () => {
   it.each<readonly [SamplingRule, number, number, number, string]>([
-    [{ kind: 'squareRoot', accept: 0 }, 500, 24, 0, '√500 rounded up, plus 1: 24 pieces, accept up to 0'],
-    [
-      { kind: 'positions', first: 2, last: 1, every: 50, accept: 0 },
-      200,
-      6,
-      0,
-      'the first 2, every 50th, the last piece of 200: 6 pieces, accept up to 0',
-    ],
+    [{ kind: 'squareRoot', accept: 0 }, 500, 24, 0, '√500 rounded up, plus 1: 24 pieces, Ac 0'],
+    [{ kind: 'positions', first: 2, last: 1, every: 50, accept: 0 }, 200, 6, 0, 'the first 2, every 50th, the last piece of 200: 6 pieces, Ac 0'],
     [
       { kind: 'zeroAcceptance', limitingPercent: 2, consumersRisk: 0.1 },
       500,
       102,
       0,
-      'a lot of 500 with 10 nonconforming passes at most 10 in 100 → 102 pieces, accept up to 0',
+      'a lot of 500 with 10 nonconforming passes at most 10 in 100 → 102 pieces, Ac 0',
     ],
     [
       { kind: 'attributesScheme', level: 'II', aqlPercent: 0.65, severity: 'reduced' },
       2000,
       50,
       1,
-      'lot 2000, level II → letter K; AQL 0.65 %, reduced → 50 pieces, accept up to 1, not accepted from 3',
+      'lot 2000, level II → letter K; AQL 0.65 %, reduced → 50 pieces, Ac 1, Re 3',
     ],
     [
       { kind: 'attributesScheme', level: 'II', aqlPercent: 1, form: 'double' },
       500,
       64,
       1,
-      'lot 500, level II → letter H; AQL 1 % → double sampling; 32 pieces: accept 0, not from 2; then 32: accept 1, not from 2',
+      'lot 500, level II → letter H; AQL 1 % → double sampling; 32 pieces: accept 0, Re 2; then 32: accept 1, Re 2',
     ],
     [
       { kind: 'variablesScheme', level: 'IV', aqlPercent: 1, severity: 'normal' },

@@ -27,11 +27,11 @@ describe('the ledger', () => {
     expect(() => checkMovement(balances, { ...move(1, 'released'), containerId: 'K-01' })).toThrow(code('movement_exceeds_balance'))
   })
 
-  it('never lets pieces on hold be used or shipped, and never brings scrap back', () => {
+  it('never lets pieces on hold be used or shipped, and brings scrap back to quarantine only', () => {
     const balances = balancesOf([arrival])
     expect(() => checkMovement(balances, move(1, 'used'))).toThrow(code('movement_not_allowed'))
     expect(() => checkMovement(balances, move(1, 'shipped'))).toThrow(code('movement_not_allowed'))
-    expect(nextStandings.scrapped).toEqual([])
+    expect(nextStandings.scrapped).toEqual(['quarantined'])
   })
 
   it('conserves quantity and stays above zero under any sequence of movements that it takes', () => {

@@ -34,14 +34,50 @@ export const standingAfter: Readonly<Record<Disposition, Standing>> = {
   scrap: 'scrapped',
 }
 
+/** What a movement of the ledger was for. */
+export const movementKinds = ['received', 'putAway', 'held', 'cancelled', ...dispositions] as const
+export type MovementKind = (typeof movementKinds)[number]
+
+export const movementWords: Readonly<Record<MovementKind, string>> = {
+  ...dispositionWords,
+  received: 'received',
+  putAway: 'put away',
+  held: 'held: its inspection failed',
+  cancelled: 'freed: its inspection was cancelled',
+}
+
+/** What a signed decision says on its seal: one disposition for all, several, or none where nothing was held. */
+export type SealMeaning = Disposition | 'split' | 'noted'
+export const sealMeanings = [...dispositions, 'split', 'noted'] as const
+
+export const sealWords: Readonly<Record<SealMeaning, string>> = {
+  release: 'released',
+  concession: 'concession',
+  quarantine: 'quarantined',
+  returnToSupplier: 'returned',
+  scrap: 'scrapped',
+  split: 'split',
+  noted: 'noted',
+}
+
+export function sealMeaning(rows: readonly { readonly disposition: Disposition }[]): SealMeaning {
+  const [first, ...others] = new Set(rows.map((row) => row.disposition))
+  if (first === undefined) return 'noted'
+  return others.length > 0 ? 'split' : first
+}
+
+/** What becomes of the pieces when an inspection that is no gate fails. */
+export const onFailures = ['hold', 'note'] as const
+export type OnFailure = (typeof onFailures)[number]
+
 /** Steps from one standing to another that the ledger allows. Staying in a standing while changing place is always one. */
 export const nextStandings: Readonly<Record<Standing, readonly Standing[]>> = {
   onHold: ['onHold', 'released', 'quarantined', 'inRework', 'rejected', 'scrapped', 'returned'],
-  released: ['released', 'onHold', 'used', 'shipped'],
+  released: ['released', 'onHold', 'quarantined', 'scrapped', 'returned', 'used', 'shipped'],
   quarantined: ['quarantined', 'onHold', 'released', 'inRework', 'rejected', 'scrapped', 'returned'],
   inRework: ['inRework', 'onHold', 'scrapped'],
-  rejected: ['rejected', 'scrapped', 'returned'],
-  scrapped: [],
+  rejected: ['rejected', 'onHold', 'quarantined', 'scrapped', 'returned'],
+  scrapped: ['quarantined'],
   returned: [],
   shipped: ['onHold'],
   used: [],

@@ -91,7 +91,9 @@ describe('an answer', () => {
     expect(readAnswer(line, text)).toMatchObject({ value: text, mark: 'conforming' })
     expect(summaryText(parseSummary(text))).toBe(text)
     expect(() => readAnswer(line, 'n 5, mean 12.60, s 0.02, min 12.47, max 12.53, x 0')).toThrow(code('summary_impossible'))
-    expect(() => readAnswer(line, 'n 5, mean 12.50, s 0.04, min 12.44, max 12.53, x 0')).toThrow(/at least one piece is nonconforming/)
+    expect(() => readAnswer(line, 'n 5, mean 12.50, s 0.04, min 12.44, max 12.53, x 0')).toThrow(
+      /of 5 pieces 1 to 4 can be nonconforming; received 0/,
+    )
     expect(() => readAnswer(line, 'n 5, mean 12.50, s 0.02, min 12.47, max 12.53, x 1')).toThrow(code('summary_impossible'))
     expect(() => readAnswer(line, 'n 5, mean 12.50')).toThrow(/lacks min/)
     expect(cellCount({ recording: 'summary', sampleSize: 50 })).toBe(1)

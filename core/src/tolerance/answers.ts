@@ -1,5 +1,6 @@
 import { CoreError } from '../errors'
 import { compareDecimal, parseDecimal, type Decimal } from './decimal'
+import { isNonconforming } from '../acceptance/piecesAsked'
 import { judgeReading, parseReading, type Mark } from './judgeReading'
 import type { MarginalBand } from './marginalBand'
 import { checkSummary, type ReadingSummary } from './readingSummary'
@@ -162,26 +163,31 @@ export function parseSummary(text: string): ReadingSummary {
   }
 }
 
-/** A summary is checked for possibility, and its count of nonconforming pieces against its extremes. */
+/**
+ * A summary is checked for possibility, and its count of nonconforming pieces against its extremes: each extreme is a piece of its own,
+ * and what lies between the two lies between their marks.
+ */
 function readSummary(line: AskedLine, text: string): ReadAnswer {
   const summary = parseSummary(text)
   checkSummary(summary)
-  const isOutside = [summary.smallest, summary.largest].some((value) => judgeReading(value, line) === 'nonconforming')
-  if (isOutside && summary.nonconforming === 0) {
+  const { count, smallest, largest, nonconforming } = summary
+  const marginalConforms = line.band?.countsAsConforming ?? true
+  const fails = (value: string) => isNonconforming(judgeReading(value, line), marginalConforms)
+  const extremes = count === 1 || compareDecimal(smallest, largest) === 0 ? [smallest] : [smallest, largest]
+  const failing = extremes.filter(fails)
+  // With all readings alike every piece is what the one value is.
+  const least = extremes.length === 1 ? (failing.length > 0 ? count : 0) : failing.length
+  // An extreme that conforms is a conforming piece; between two conforming ones all conform.
+  const most = failing.length === 0 ? 0 : extremes.length === 1 ? count : count - (extremes.length - failing.length)
+  if (nonconforming < least || nonconforming > most) {
+    const range = least === most ? `${least}` : `${least} to ${most}`
     throw new CoreError(
       'summary_impossible',
-      `${line.name}: ${summary.smallest} to ${summary.largest} reaches outside the limits, so at least one piece is nonconforming.`,
-      { field: 'nonconforming' },
+      `${line.name}: from ${smallest} to ${largest}, of ${count} pieces ${range} can be nonconforming; received ${nonconforming}.`,
+      { field: 'nonconforming', least, most, received: nonconforming },
     )
   }
-  if (!isOutside && summary.nonconforming > 0) {
-    throw new CoreError(
-      'summary_impossible',
-      `${line.name}: all from ${summary.smallest} to ${summary.largest} conform, yet ${summary.nonconforming} nonconforming were entered.`,
-      { field: 'nonconforming' },
-    )
-  }
-  return plain(summaryText(summary), summary.nonconforming > 0 ? 'nonconforming' : 'conforming')
+  return plain(summaryText(summary), nonconforming > 0 ? 'nonconforming' : 'conforming')
 }
 
 /**

@@ -81,9 +81,17 @@ export function decimalPlaces(value: Decimal): number {
   return digitsOf(value).decimals.length
 }
 
-/** Written with exactly `places` decimals; ties go to the even digit (ASTM E29). */
-export function formatDecimal(value: Decimal, places: number): string {
+/** How ties are rounded: to the even digit (ASTM E29, ISO 80000-1 rule A), or away from zero where a customer's drawing asks for it (rule B). */
+export const tieModes = ['halfEven', 'halfUp'] as const
+export type TieMode = (typeof tieModes)[number]
+
+/** Written with exactly `places` decimals; ties go to the even digit unless said otherwise. */
+export function formatDecimal(value: Decimal, places: number, mode: TieMode = 'halfEven'): string {
   const { isNegative, whole, decimals } = digitsOf(value)
-  if (decimals.length > places) return new Big(value).toFixed(places, Big.roundHalfEven)
+  if (decimals.length > places) {
+    const rounded = new Big(value).toFixed(places, mode === 'halfUp' ? Big.roundHalfUp : Big.roundHalfEven)
+    // What rounds to nothing has no sign.
+    return /[1-9]/.test(rounded) ? rounded : rounded.replace('-', '')
+  }
   return `${isNegative ? '-' : ''}${whole}${places > 0 ? `.${decimals.padEnd(places, '0')}` : ''}`
 }

@@ -57,6 +57,11 @@ const shafts: Readonly<Record<string, readonly (number | null)[]>> = {
   y: list('- - - - - 63 75 94 114 144 174 214 254 300 340 380 425 470 520 580 650 730 820 920 1000'),
   z: list('26 35 42 50 60 73 88 112 136 172 210 258 310 365 415 465 520 575 640 710 790 900 1000 1100 1250'),
 }
+/** Grades IT01 and IT0, µm, a column a main step. Source: ISO 286-1:2010, annex, from memory. */
+const finest: Readonly<Record<string, readonly (number | null)[]>> = {
+  '01': list('0.3 0.4 0.4 0.5 0.6 0.6 0.8 1 1.2 2 2.5 3 4'),
+  '0': list('0.5 0.6 0.6 0.8 1 1 1.2 1.5 2 3 4 5 6'),
+}
 /** Deviations of j and J, which follow no formula: shaft lower, hole upper, by grade. */
 const shaftJ: Readonly<Record<number, readonly (number | null)[]>> = {
   5: list('-2 -2 -2 -3 -4 -5 -7 -9 -11 -13 -16 -18 -20'),
@@ -90,6 +95,27 @@ export function standardTolerance(sizeMm: number, grade: number): number {
       field: 'tolerance',
     },
   )
+}
+
+/** Tolerance units i that grades IT5 to IT18 have. */
+const unitsOfGrade = [7, 10, 16, 25, 40, 64, 100, 160, 250, 400, 640, 1000, 1600, 2500] as const
+
+/**
+ * The formula behind the table: so many tolerance units i = 0.45·∛D + 0.001·D, D the geometric mean of the step's ends, unrounded. The table
+ * holds what the standard rounded it to. Shape: nominal size mm (over 0, up to 500), grade 5..18 → µm. Source: ISO 286-1:2010, annex.
+ * @throws {CoreError} `fit_unknown`.
+ */
+export function toleranceByFormula(sizeMm: number, grade: number): number {
+  const step = sizeMm > 0 ? stepOf(mainSteps, sizeMm) : -1
+  const count = unitsOfGrade[grade - 5]
+  if (step < 0 || count === undefined)
+    throw new CoreError('fit_unknown', `The formula reaches from over 0 to 500 mm and from IT5 to IT18; received ${sizeMm} mm, IT${grade}.`, {
+      sizeMm,
+      grade,
+      field: 'tolerance',
+    })
+  const mean = Math.sqrt((step === 0 ? 1 : (mainSteps[step - 1] as number)) * (mainSteps[step] as number))
+  return count * (0.45 * Math.cbrt(mean) + 0.001 * mean)
 }
 
 /** Deviations from the nominal size, µm; upper ≥ lower. */
@@ -141,7 +167,11 @@ export function toleranceClass(sizeMm: number, symbol: string): Deviations {
     throw unknown(symbol, sizeMm, 'Write a capital letter and a grade for a hole (H7), a small letter for a shaft (g6).')
   }
   if (!(sizeMm > 0 && sizeMm <= 500)) throw unknown(symbol, sizeMm, 'Tolerance classes reach from over 0 up to 500 mm; write the limits instead.')
-  const tolerance = standardTolerance(sizeMm, grade)
+  const isFinest = digits.startsWith('0')
+  if (isFinest && letter !== 'h' && letter !== 'js')
+    throw unknown(symbol, sizeMm, 'Grades 01 and 0 go with H, h, JS and js; write the limits instead.')
+  const tolerance = isFinest ? fromTable(finest[digits], sizeMm) : standardTolerance(sizeMm, grade)
+  if (tolerance === null) throw unknown(symbol, sizeMm, 'Grades are 01, 0 and 1 to 18.')
   if (letter === 'js') return { upperUm: tolerance / 2, lowerUm: -tolerance / 2 }
   const deviation = isHole ? holeDeviation(letter, grade, sizeMm) : shaftDeviation(letter, grade, sizeMm)
   if (deviation === null) throw unknown(symbol, sizeMm, 'Choose a letter and grade that ISO 286-1 has for this size, or write the limits.')
@@ -177,6 +207,17 @@ export interface Fit {
 
 /** What a hole and a shaft of one nominal size give together. @throws {CoreError} `fit_unknown`. */
 export function fitOf(nominal: Decimal, holeSymbol: string, shaftSymbol: string): Fit {
+  if (!/^[A-Z]/.test(holeSymbol) || !/^[a-z]/.test(shaftSymbol)) {
+    throw new CoreError(
+      'fit_unknown',
+      `Received ${holeSymbol} for the hole and ${shaftSymbol} for the shaft. A hole has a capital letter, a shaft a small one.`,
+      {
+        symbol: holeSymbol,
+        shaftSymbol,
+        field: 'tolerance',
+      },
+    )
+  }
   const hole = toleranceClass(Number(nominal), holeSymbol)
   const shaft = toleranceClass(Number(nominal), shaftSymbol)
   const mostClearanceUm = round(hole.upperUm - shaft.lowerUm)

@@ -20,12 +20,13 @@ interface Token {
 }
 
 const signs: readonly (readonly [RegExp, string])[] = [
-  [/^(\d+(?:[.,]\d*)?|[.,]\d+)/, 'n'],
+  // A second point right behind the first is a range: 1..2.
+  [/^(\d+(?:[.,](?![.])\d*)?|[.,]\d+)/, 'n'],
   [/^(±|\+\/-|\+-)/, '±'],
   [/^(≥|>=|min\.?(?=[\s\d]|$)|at least|from(?=\s))/i, 'g'],
   [/^(≤|<=|max\.?(?=[\s\d]|$)|at most|up to)/i, 'l'],
   [/^(…|\.\.\.|\.\.|–|to(?=[\s\d]))/i, 't'],
-  [/^[⌀Øø]/, 'd'],
+  [/^[⌀Øø∅]/, 'd'],
   [/^\+/, '+'],
   [/^-/, '-'],
   [/^\//, '/'],
@@ -38,7 +39,7 @@ function refuse(typed: string, at: number, problem: string): CoreError {
   const symbol = typed.slice(at, at + 12).trim()
   return new CoreError(
     'tolerance_not_understood',
-    `Received "${typed}". ${problem}${symbol === '' ? '' : ` at "${symbol}"`}. Write it like 12.5 ±0.05, 8 +0.02/-0.01, 25 H7, 2.45 to 2.55, ≥ 145 or ≤ 0.8.`,
+    `Received "${typed}". ${problem}${symbol === '' ? '' : ` at "${symbol}"`}. Write it like 12.5 ±0.05, 8 +0.02/-0.01, 25 H7, 11.94 to 12.06, ≥ 145 or ≤ 0.8.`,
     { received: typed, position: at, symbol, field: 'tolerance' },
   )
 }
@@ -53,15 +54,21 @@ function tokensOf(typed: string): Token[] {
       at += space
       continue
     }
-    const unit = tokens.some((token) => token.kind === 'n')
-      ? unitSymbols.find((symbol) => rest === symbol || (rest.startsWith(symbol) && /^\s/.test(rest.slice(symbol.length))))
-      : undefined
+    // `20 min` is a limit and no time: a bare number has no tolerance.
+    const isBound = /^(min|max)\.?\s*$/i.test(rest) && tokens.every(({ kind }) => 'n-d'.includes(kind))
+    const unit =
+      !isBound && ['n', 'c'].includes(tokens.at(-1)?.kind ?? '')
+        ? unitSymbols.find((symbol) => rest === symbol || (rest.startsWith(symbol) && /^(\s|±|\+|-|…|\.\.|–)/.test(rest.slice(symbol.length))))
+        : undefined
     const found = unit === undefined ? signs.find(([pattern]) => pattern.test(rest)) : undefined
     const text = unit ?? found?.[0].exec(rest)?.[0]
     if (text === undefined) {
       const isStrict = rest.startsWith('<') || rest.startsWith('>')
       throw refuse(typed, at, isStrict ? 'A limit includes its own value here, write ≤ or ≥' : 'Not understood')
     }
+    // `1e3` is a number with an exponent to most people and a shaft class to nobody.
+    if (found?.[1] === 'c' && /^e/i.test(text) && space === 0 && tokens.at(-1)?.kind === 'n' && /[\d.,]/.test(typed.charAt(at - 1)))
+      throw refuse(typed, at, 'That could be an exponent. Write the number out, or a blank before the class')
     tokens.push({ kind: unit === undefined ? (found?.[1] as string) : 'u', text, at })
     at += text.length
   }
@@ -90,7 +97,7 @@ const forms: readonly (readonly [RegExp, Read])[] = [
       reading: 'nominal with equal deviations',
     }),
   ],
-  [/^-?nt-?n$/, ([lower = '0', upper = '0']) => ({ nominal: null, lower, upper, reading: 'between two limits' })],
+  [/^g?-?nt-?n$/, ([lower = '0', upper = '0']) => ({ nominal: null, lower, upper, reading: 'between two limits' })],
   [/^(g-?n|-?ng)$/, ([lower = '0']) => ({ nominal: null, lower, upper: null, reading: 'at least' })],
   [/^(l-?n|-?nl)$/, ([upper = '0']) => ({ nominal: null, lower: null, upper, reading: 'at most' })],
   [
@@ -98,6 +105,14 @@ const forms: readonly (readonly [RegExp, Read])[] = [
     ([nominal = '0', first = '0', second = '0'], tokens, typed) => {
       const last = tokens.at(-1) as Token
       if (!/[+-]n$/.test(signatureOf(tokens)) && compareDecimal(second, '0') !== 0) throw refuse(typed, last.at, 'A deviation needs its sign + or −')
+      const [upper, lower] = compareDecimal(first, second) >= 0 ? [first, second] : [second, first]
+      return { nominal, lower: addDecimal(nominal, lower), upper: addDecimal(nominal, upper), reading: 'nominal with two deviations' }
+    },
+  ],
+  [
+    /^-?nn\/?[+-]n$/,
+    ([nominal = '0', first = '0', second = '0'], tokens, typed) => {
+      if (compareDecimal(first, '0') !== 0) throw refuse(typed, (tokens[1] as Token).at, 'A deviation needs its sign + or −')
       const [upper, lower] = compareDecimal(first, second) >= 0 ? [first, second] : [second, first]
       return { nominal, lower: addDecimal(nominal, lower), upper: addDecimal(nominal, upper), reading: 'nominal with two deviations' }
     },
@@ -123,14 +138,21 @@ function signatureOf(tokens: readonly Token[]): string {
  * @throws {CoreError} `tolerance_not_understood` (gives the place and the symbol), `number_too_long`, `fit_unknown`.
  */
 export function parseTolerance(text: string): UnderstoodTolerance {
-  const typed = text.trim().replaceAll('−', '-')
+  const typed = text.trim().replaceAll('−', '-').replaceAll('μ', 'µ')
   if (typed.length > 80) throw refuse(typed.slice(0, 80), 80, 'It has more than 80 characters')
   const all = tokensOf(typed)
-  const unit = all.at(-1)?.kind === 'u' ? (all.at(-1) as Token).text : null
-  const tokens = all.filter((token, i) => !(token.kind === 'u' && i === all.length - 1) && !(token.kind === 'd' && i === 0))
+  // A unit may stand behind each number, the same one.
+  const named = all.filter((token) => token.kind === 'u')
+  const other = named.find((token) => token.text !== named[0]?.text)
+  if (other) throw refuse(typed, other.at, `Two units, ${named[0]?.text} and ${other.text}; write one`)
+  const unit = named[0]?.text ?? null
+  const tokens = all.filter((token, i) => token.kind !== 'u' && !(token.kind === 'd' && i === 0))
   const signature = signatureOf(tokens)
   const form = forms.find(([pattern]) => pattern.test(signature))
   if (!form) throw refuse(typed, placeOfProblem(tokens, typed), problemOf(signature))
+  const isClass = tokens.some((token) => token.kind === 'c')
+  if (isClass && unit !== null && unit !== 'mm')
+    throw refuse(typed, (named[0] as Token).at, 'Tolerance classes are defined in mm; write the size in mm')
   const { reading, ...limits } = form[1](numbersOf(tokens), tokens, typed)
   const { nominal, lower, upper } = limits
   // With both limits on one side of it the nominal is a name, not a target: no reading is meant to fall on it.
@@ -170,6 +192,10 @@ function placeOfProblem(tokens: readonly Token[], typed: string): number {
     'n-n/-n',
     'n-n/+n',
     'n+nn',
+    'nn/-n',
+    'nn-n',
+    'nn+n',
+    'gntn',
     'n+n-n',
     'n-n-n',
     'n-n+n',

@@ -42,6 +42,11 @@ export function checkSummary(summary: ReadingSummary): void {
   const high = Number(summary.largest)
   if (low > high)
     throw impossible(`The smallest reading ${summary.smallest} is greater than the largest ${summary.largest}.`, 'smallest', { low, high })
+  if (summary.deviation !== null) {
+    const given = Number(parseDecimal(summary.deviation))
+    if (given < 0) throw impossible(`A standard deviation is 0 or more; received ${summary.deviation}.`, 'deviation', { deviation: given })
+    if (count === 1) throw impossible('One reading has no standard deviation. Leave it out.', 'deviation', { deviation: given, count })
+  }
   const range = high - low
   const room = slack(summary.mean) + slack(summary.smallest) + slack(summary.largest)
   // Both extremes were read, so each pulls the mean by its share.

@@ -1,13 +1,14 @@
 import Big from 'big.js'
 import { CoreError } from '../errors'
-import { compareDecimal, decimalPlaces, formatDecimal, type Decimal } from './decimal'
+import { compareDecimal, decimalPlaces, formatDecimal, parseDecimal, type Decimal, type TieMode } from './decimal'
 
 /**
- * Rounds to the nearest multiple of a step; ties go to the even multiple. Decimal throughout.
+ * Rounds to the nearest multiple of a step; ties go to the even multiple, or away from zero (`halfUp`). Decimal throughout.
  * Shape: Decimal, step > 0 → Decimal with the step's decimals. Source: ASTM E29, 6.4.
- * @throws {CoreError} `resolution_not_positive`.
+ * @throws {CoreError} `resolution_not_positive`, `not_a_number`, `number_too_long`.
  */
-export function roundToStep(value: Decimal, step: Decimal): Decimal {
+export function roundToStep(given: Decimal, givenStep: Decimal, mode: TieMode = 'halfEven'): Decimal {
+  const [value, step] = [parseDecimal(given), parseDecimal(givenStep)]
   if (compareDecimal(step, '0') <= 0) {
     throw new CoreError('resolution_not_positive', `The place of rounding is ${step}; it is greater than 0, e.g. 0.01.`, {
       field: 'rounding',
@@ -21,7 +22,7 @@ export function roundToStep(value: Decimal, step: Decimal): Decimal {
   const twice = new Exact(value).minus(whole.times(step)).abs().times(2)
   const compared = twice.cmp(step)
   const isOdd = !whole.mod(2).eq(0)
-  const up = compared > 0 || (compared === 0 && isOdd)
+  const up = compared > 0 || (compared === 0 && (mode === 'halfUp' || isOdd))
   const rounded = up ? whole.plus(new Exact(value).lt(0) ? -1 : 1) : whole
   return formatDecimal(rounded.times(step).toFixed(), decimalPlaces(step))
 }

@@ -1,6 +1,6 @@
 import Big from 'big.js'
 import { CoreError } from '../errors'
-import { formatDecimal, type Decimal } from './decimal'
+import { formatDecimal, parseDecimal, type Decimal } from './decimal'
 
 export interface Unit {
   readonly symbol: string
@@ -116,8 +116,8 @@ Exact.DP = 30
 
 /**
  * A value in another unit of the same quantity: exact where decimals allow, else to 30 places, then rounded (ties to even) when asked.
- * Shape: Decimal, symbols, places or null (as exact as it is, at most 12 places) → Decimal.
- * @throws {CoreError} `unit_unknown`, `unit_mismatch`.
+ * Shape: Decimal, symbols, places or null (as exact as it is, at most 12 decimal places: of very small values fewer digits) → Decimal.
+ * @throws {CoreError} `unit_unknown`, `unit_mismatch`, `not_a_number`, `number_too_long`.
  */
 export function convertUnit(value: Decimal, from: string, to: string, places: number | null = null): Decimal {
   const source = unitOf(from)
@@ -129,7 +129,7 @@ export function convertUnit(value: Decimal, from: string, to: string, places: nu
       field: 'unit',
     })
   }
-  const top = new Exact(value)
+  const top = new Exact(parseDecimal(value))
     .plus(source.offset ?? 0)
     .times(source.times)
     .times(target.per ?? 1)

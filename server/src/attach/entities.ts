@@ -1,3 +1,4 @@
+import type { OnFailure } from '@nemawashi/core'
 import { EntitySchema } from 'typeorm'
 import { flag, id, int, mayReference, references, text, uniqueText } from '../kernel/columns'
 
@@ -11,6 +12,8 @@ export interface ControlPointRow {
   supplierId: string | null
   holdPlaceId: string | null
   isGate: boolean
+  /** What becomes of the pieces when the inspection fails: they are held, or it is only noted. */
+  onFailure: OnFailure
   state: 'active' | 'retired'
   version: number
 }
@@ -27,6 +30,7 @@ export const ControlPointEntity = new EntitySchema<ControlPointRow>({
     supplierId: mayReference('partner'),
     holdPlaceId: mayReference('place'),
     isGate: flag,
+    onFailure: { type: 'text', default: 'hold' },
     state: text,
     version: int,
   },

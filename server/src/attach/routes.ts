@@ -29,6 +29,7 @@ const pointList: ListSpec = {
     supplierId: nullable('c.supplierId'),
     holdPlaceId: nullable('c.holdPlaceId'),
     isGate: { sql: 'c.isGate', kind: 'flag' },
+    onFailure: { sql: 'c.onFailure' },
     state: { sql: 'c.state' },
     version: { sql: 'c.version', kind: 'number' },
     operationName: { sql: 'o.name' },

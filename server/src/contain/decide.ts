@@ -1,87 +1,109 @@
-import { checkSplit, dispositionWords, standingAfter, type Balance, type Disposition } from '@nemawashi/core'
-import type { Decision, DecisionRowInput, Person } from '@nemawashi/contract'
+import { checkSplit, concededOf, CoreError, frees, standingAfter, type Balance, type MovementKind } from '@nemawashi/core'
+import type { Decision, DecisionProblem, DecisionRowInput, Person } from '@nemawashi/contract'
+import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
 import { loadAt, saveNext } from '../kernel/versioned'
 import { InspectionEntity, type InspectionRow } from '../record/entities'
+import { openHolds } from '../run/holds'
 import { loadBalances, postMovement } from '../run/ledger'
 import { placeFor } from '../run/placeFor'
-import { loadDecision } from './decisions'
+import { loadDecisions } from './decisions'
+import { placePurpose, rowProblems } from './decisionProblems'
 import { DecisionEntity, DecisionPartEntity } from './entities'
 
-const frees = (disposition: Disposition) => standingAfter[disposition] === 'released'
+/** What a decision on the inspection is about: everything that the lot has on hold, where the inspection holds anything. */
+async function heldBy(reader: Reader, inspection: Pick<InspectionRow, 'holds' | 'lotId'>): Promise<Balance[]> {
+  return inspection.holds ? (await loadBalances(reader, inspection.lotId)).filter((balance) => balance.standing === 'onHold') : []
+}
 
-function checkRole(person: Person, inspection: InspectionRow, rows: readonly DecisionRowInput[]): void {
-  if (person.roles.includes('qualityManager')) return
-  if (inspection.verdict !== 'acceptable') {
-    throw new ServerError('decision_beyond_role', `${inspection.code} is not acceptable: a quality manager decides it.`, {
-      needed: ['qualityManager'],
-    })
-  }
-  const other = rows.find((row) => row.disposition !== 'release')
-  if (other) {
-    throw new ServerError(
-      'decision_beyond_role',
-      `An inspector releases an acceptable lot; "${dispositionWords[other.disposition]}" is for a quality manager.`,
-      {
-        needed: ['qualityManager'],
-      },
-    )
+function splitProblem(held: readonly Balance[], rows: readonly DecisionRowInput[]): DecisionProblem[] {
+  try {
+    checkSplit(held, rows)
+    return []
+  } catch (error) {
+    if (!(error instanceof CoreError)) throw error
+    return [{ row: typeof error.facts['row'] === 'number' ? error.facts['row'] : null, code: error.code, message: error.message }]
   }
 }
 
-function checkReasons(inspection: InspectionRow, rows: readonly DecisionRowInput[]): void {
-  rows.forEach((row, index) => {
-    const needsReason = row.disposition !== 'release' || inspection.verdict !== 'acceptable'
-    if (needsReason && row.reason.length < 3) {
-      throw new ServerError('reason_missing', `Row ${index + 1}: "${dispositionWords[row.disposition]}" needs a reason.`, {
-        row: index,
-        field: `rows.${index}.reason`,
-      })
-    }
+/** Everything that stands in the way of this decision; nothing when it can be signed. */
+export async function decisionProblems(
+  reader: Reader,
+  person: Person,
+  inspection: InspectionRow,
+  rows: readonly DecisionRowInput[],
+): Promise<DecisionProblem[]> {
+  const hasFailed = inspection.verdict !== 'acceptable'
+  const problems = await rowProblems(
+    reader,
+    person,
+    rows.map((row) => ({ ...row, standing: 'onHold' })),
+    { hasFailed },
+  )
+  if (hasFailed && !person.roles.includes('qualityManager') && !problems.some(({ code }) => code === 'decision_beyond_role'))
+    problems.unshift({ row: null, code: 'decision_beyond_role', message: `${inspection.code} is not acceptable: a quality manager decides it.` })
+  return [...problems, ...splitProblem(await heldBy(reader, inspection), rows)]
+}
+
+/** Refuses with the first problem, all of them among the facts. */
+export function refuse(problems: readonly DecisionProblem[]): void {
+  const [first] = problems
+  if (!first) return
+  throw new ServerError(first.code as never, problems.map(({ row, message }) => (row === null ? message : `Row ${row + 1}: ${message}`)).join(' '), {
+    problems,
   })
 }
 
-function meaningOf(rows: readonly DecisionRowInput[]): string {
-  const kinds = [...new Set(rows.map((row) => row.disposition))]
-  if (kinds.length === 0) return 'noted'
-  const past: Record<Disposition, string> = {
-    release: 'released',
-    concession: 'concession',
-    quarantine: 'quarantined',
-    returnToSupplier: 'returned',
-    scrap: 'scrapped',
-  }
-  return kinds.length === 1 ? past[kinds[0] as Disposition] : 'split'
+/** Pieces of this container that earlier decisions on the lot let be used under concession. */
+async function concededBefore(reader: Reader, lotId: string, containerId: string | null): Promise<number[]> {
+  const rows = (await reader.query(
+    `SELECT t.quantity FROM decision_part t JOIN decision d ON d.id = t.decisionId WHERE d.lotId = ? AND t.containerId IS ? AND t.disposition = 'concession'`,
+    [lotId, containerId],
+  )) as { quantity: number }[]
+  return rows.map(({ quantity }) => quantity)
 }
 
-/** Posts one row of a decision: takes it from where the container's held pieces are. */
-async function post(work: Work, lotId: string, held: readonly Balance[], row: DecisionRowInput, decisionId: string): Promise<void> {
-  const why = dispositionWords[row.disposition]
-  const purposes = { quarantine: 'quarantine', returnToSupplier: 'outside', scrap: 'scrap' } as const
+/** Takes a quantity of a container from where its pieces on hold are. */
+async function post(
+  work: Work,
+  lotId: string,
+  row: Pick<DecisionRowInput, 'containerId' | 'quantity' | 'disposition'>,
+  kind: MovementKind,
+  decisionId: string,
+): Promise<void> {
+  const purpose = placePurpose[row.disposition]
   let left = row.quantity
   for (const spot of await loadBalances(work.manager, lotId)) {
-    if (spot.standing !== 'onHold' || spot.containerId !== row.containerId || left === 0 || !held.some((entry) => entry.placeId === spot.placeId))
-      continue
+    if (spot.standing !== 'onHold' || spot.containerId !== row.containerId || left === 0) continue
     const quantity = Math.min(left, spot.quantity)
-    const placeId = row.disposition in purposes ? (await placeFor(work, purposes[row.disposition as keyof typeof purposes])).id : spot.placeId
+    const placeId = purpose === undefined ? spot.placeId : (await placeFor(work.manager, purpose)).id
     const from = { placeId: spot.placeId, standing: spot.standing }
     await postMovement(
       work,
       lotId,
       { containerId: row.containerId, quantity, from, to: { placeId, standing: standingAfter[row.disposition] } },
-      why,
+      kind,
       decisionId,
     )
     left -= quantity
   }
 }
 
+/** Frees what the last open hold lets go, container by container; what any decision conceded goes as a concession. */
+async function free(work: Work, lotId: string, rows: readonly DecisionRowInput[], decisionId: string): Promise<void> {
+  for (const containerId of new Set(rows.map((row) => row.containerId))) {
+    const freed = rows.filter((row) => row.containerId === containerId && frees(row.disposition)).reduce((sum, row) => sum + row.quantity, 0)
+    const conceded = concededOf(freed, await concededBefore(work.manager, lotId, containerId))
+    if (conceded > 0) await post(work, lotId, { containerId, quantity: conceded, disposition: 'concession' }, 'concession', decisionId)
+    if (freed > conceded) await post(work, lotId, { containerId, quantity: freed - conceded, disposition: 'release' }, 'release', decisionId)
+  }
+}
+
 /**
- * Decides on what a lot has on hold, container by container. What is freed stays on hold while another gate of the lot is undecided;
+ * Decides on what a lot has on hold, container by container. What is freed stays on hold while another inspection of the lot holds it;
  * the last decision releases it. Everything else moves at once.
- * @throws {ServerError} `already_decided`, `inspection_not_finished`, `decision_beyond_role`, `reason_missing`, `stale_version`, `place_missing`;
- * {CoreError} `split_does_not_add_up`, `quantity_invalid`.
+ * @throws {ServerError} `already_decided`, `inspection_not_finished`, `stale_version`, and the codes of `decisionProblems`.
  */
 export async function decide(
   work: Work,
@@ -90,33 +112,33 @@ export async function decide(
   version: number,
   rows: readonly DecisionRowInput[],
 ): Promise<Decision> {
-  const existing = await loadDecision(work.manager, inspectionId)
+  const inspection = await decidable(work.manager, inspectionId)
+  await loadAt(work, InspectionEntity, 'inspection', inspectionId, version)
+  refuse(await decisionProblems(work.manager, person, inspection, rows))
+  const others = await openHolds(work.manager, inspection.lotId, inspectionId)
+  const decision = { id: work.newId(), inspectionId, lotId: inspection.lotId, followsId: null, signedAt: work.now, signedById: person.id }
+  await work.manager.insert(DecisionEntity, { ...decision })
+  for (const [position, row] of rows.entries()) {
+    await work.manager.insert(DecisionPartEntity, { ...row, decisionId: decision.id, position, placeId: null, standing: null })
+  }
+  work.audit({ action: 'decided', subject: 'inspection', subjectId: inspectionId, after: { rows } })
+  for (const row of rows) if (!frees(row.disposition)) await post(work, inspection.lotId, row, row.disposition, decision.id)
+  if (others.length === 0) await free(work, inspection.lotId, rows, decision.id)
+  await saveNext(work, InspectionEntity, 'inspection', 'decided', inspection, { state: 'decided' })
+  return (await loadDecisions(work.manager, inspection.lotId)).find(({ id }) => id === decision.id) as Decision
+}
+
+/** The inspection, when there is a finding on it that nobody decided on yet. @throws {ServerError} as `decide`. */
+export async function decidable(reader: Reader, id: string): Promise<InspectionRow> {
+  const inspection = await reader.findOneBy(InspectionEntity, { id })
+  if (!inspection) throw new ServerError('not_found', `There is no inspection with the id ${id}.`, { id })
+  const existing = (await loadDecisions(reader, inspection.lotId)).find(({ inspectionId }) => inspectionId === id)
   if (existing)
-    throw new ServerError('already_decided', `${existing.signedByName} decided this already: ${existing.meaning}.`, {
+    throw new ServerError('already_decided', `${existing.signedByName} decided this already.`, {
       signedAt: existing.signedAt,
       signedByName: existing.signedByName,
     })
-  const inspection = await loadAt(work, InspectionEntity, 'inspection', inspectionId, version)
   if (inspection.state !== 'finished')
     throw new ServerError('inspection_not_finished', `${inspection.code} is not finished: there is no finding to decide on.`)
-  checkRole(person, inspection, rows)
-  checkReasons(inspection, rows)
-  const held = inspection.isGate ? (await loadBalances(work.manager, inspection.lotId)).filter((balance) => balance.standing === 'onHold') : []
-  checkSplit(held, rows)
-  const [others] = (await work.manager.query(
-    `SELECT COUNT(*) AS open FROM inspection WHERE lotId = ? AND id <> ? AND isGate = 1 AND state <> 'decided'`,
-    [inspection.lotId, inspectionId],
-  )) as { open: number }[]
-  const decision = { id: work.newId(), inspectionId, signedAt: work.now, signedById: person.id, meaning: meaningOf(rows) }
-  await work.manager.insert(DecisionEntity, { ...decision })
-  for (const [position, { containerId, quantity, disposition, reason }] of rows.entries()) {
-    await work.manager.insert(DecisionPartEntity, { decisionId: decision.id, position, containerId, quantity, disposition, reason })
-  }
-  work.audit({ action: 'decided', subject: 'inspection', subjectId: inspectionId, after: { meaning: decision.meaning, rows } })
-  for (const row of rows) {
-    if (frees(row.disposition) && (others?.open ?? 0) > 0) continue
-    await post(work, inspection.lotId, held, row, decision.id)
-  }
-  await saveNext(work, InspectionEntity, 'inspection', 'decided', inspection, { state: 'decided' })
-  return (await loadDecision(work.manager, inspectionId)) as Decision
+  return inspection
 }

@@ -1,17 +1,25 @@
+import { sealMeaning } from '@nemawashi/core'
 import type { Decision } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
 
-/** The decision on an inspection, or null while there is none. */
-export async function loadDecision(reader: Reader, inspectionId: string): Promise<Decision | null> {
-  const [head] = (await reader.query(
-    `SELECT d.id, d.signedAt, p.name AS signedByName, p.initials, d.meaning FROM decision d JOIN person p ON p.id = d.signedById WHERE d.inspectionId = ?`,
-    [inspectionId],
-  )) as Omit<Decision, 'rows'>[]
-  if (!head) return null
+type Head = Omit<Decision, 'rows' | 'meaning'>
+
+async function withRows(reader: Reader, head: Head): Promise<Decision> {
   const rows = (await reader.query(
-    `SELECT t.containerId, c.label AS containerLabel, t.quantity, t.disposition, t.reason FROM decision_part t LEFT JOIN container c ON c.id = t.containerId
+    `SELECT t.containerId, c.label AS containerLabel, t.placeId, p.name AS placeName, t.standing, t.quantity, t.disposition, t.reason
+     FROM decision_part t LEFT JOIN container c ON c.id = t.containerId LEFT JOIN place p ON p.id = t.placeId
      WHERE t.decisionId = ? ORDER BY t.position`,
     [head.id],
   )) as Decision['rows']
-  return { ...head, rows }
+  return { ...head, meaning: sealMeaning(rows), rows }
+}
+
+/** Every decision on a lot in the order in which they were signed, the latest last. */
+export async function loadDecisions(reader: Reader, lotId: string): Promise<Decision[]> {
+  const heads = (await reader.query(
+    `SELECT d.id, d.inspectionId, i.code AS inspectionCode, d.followsId, d.signedAt, p.name AS signedByName, p.initials
+     FROM decision d JOIN person p ON p.id = d.signedById LEFT JOIN inspection i ON i.id = d.inspectionId WHERE d.lotId = ? ORDER BY d.signedAt, d.rowid`,
+    [lotId],
+  )) as Head[]
+  return Promise.all(heads.map((head) => withRows(reader, head)))
 }

@@ -1,25 +1,44 @@
-import type { Disposition } from '@nemawashi/core'
+import type { Disposition, Standing } from '@nemawashi/core'
 import { EntitySchema } from 'typeorm'
-import { id, int, mayReference, references, text } from '../kernel/columns'
+import { id, int, mayReference, maybeText, references, text } from '../kernel/columns'
 
 export interface DecisionRow {
   id: string
-  inspectionId: string
+  /** The inspection whose finding it answers; null where it follows another decision instead. */
+  inspectionId: string | null
+  lotId: string
+  /** The decision that it comes after: each has at most one that follows, so two people cannot both decide anew. */
+  followsId: string | null
   signedAt: string
   signedById: string
-  meaning: string
 }
 
-/** At most one decision an inspection: the database refuses a second. */
+/** At most one decision an inspection, and one after each decision: the database refuses a second. */
 export const DecisionEntity = new EntitySchema<DecisionRow>({
   name: 'decision',
-  columns: { id, inspectionId: { ...references('inspection'), unique: true }, signedAt: text, signedById: references('person'), meaning: text },
+  columns: {
+    id,
+    inspectionId: { type: 'text', nullable: true, foreignKey: { target: 'inspection', name: 'FK_888f01a507a886a47ce700d0bba' } },
+    lotId: { type: 'text', foreignKey: { target: 'lot', name: 'FK_decision_lot' } },
+    followsId: { type: 'text', nullable: true, foreignKey: { target: 'decision', name: 'FK_decision_follows' } },
+    signedAt: text,
+    signedById: references('person'),
+  },
+  uniques: [
+    { name: 'decision_inspection', columns: ['inspectionId'] },
+    { name: 'decision_follows', columns: ['followsId'] },
+  ],
+  checks: [{ name: 'decision_origin', expression: '("inspectionId" IS NULL) <> ("followsId" IS NULL)' }],
+  indices: [{ name: 'decision_lot', columns: ['lotId'] }],
 })
 
 export interface DecisionPartRow {
   decisionId: string
   position: number
   containerId: string | null
+  /** Where the pieces were and in which standing, of a decision on pieces in any standing; null: what was on hold. */
+  placeId: string | null
+  standing: Standing | null
   quantity: number
   disposition: Disposition
   reason: string
@@ -30,6 +49,8 @@ export const DecisionPartEntity = new EntitySchema<DecisionPartRow>({
     decisionId: { ...references('decision'), primary: true },
     position: { type: 'integer', primary: true },
     containerId: mayReference('container'),
+    placeId: maybeText,
+    standing: maybeText,
     quantity: int,
     disposition: text,
     reason: text,

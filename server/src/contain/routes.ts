@@ -1,17 +1,19 @@
-import { endpoints } from '@nemawashi/contract'
+import { endpoints, type Person } from '@nemawashi/contract'
 import type { Attempts } from '../kernel/attempts'
 import type { Kernel } from '../kernel/kernel'
 import type { ListSpec } from '../kernel/lists'
 import type { Routes } from '../kernel/routes'
 import { ServerError } from '../kernel/serverError'
-import { checkPassword } from '../people/checkPassword'
-import { decide } from './decide'
+import { checkSeal } from '../people/checkPassword'
+import { decidable, decide, decisionProblems, refuse } from './decide'
+import { againProblems, decideAgain, decisionBefore, hasLotFailed } from './decideAgain'
+import { loadDecisions } from './decisions'
 
 const { contain } = endpoints
 
-/** Lots that something holds: an undecided gate, or a decision that quarantined a part of them. Only these are summed up. */
-export const heldCandidates = `SELECT lotId FROM inspection WHERE isGate = 1 AND state IN ('toDo', 'started', 'finished')
-  UNION SELECT i.lotId FROM decision_part q JOIN decision d ON d.id = q.decisionId JOIN inspection i ON i.id = d.inspectionId WHERE q.disposition = 'quarantine'`
+/** Lots that something holds: an open inspection, or a decision that quarantined a part of them. Only these are summed up. */
+export const heldCandidates = `SELECT lotId FROM inspection WHERE holds = 1 AND state IN ('toDo', 'started', 'finished')
+  UNION SELECT d.lotId FROM decision_part q JOIN decision d ON d.id = q.decisionId WHERE q.disposition = 'quarantine'`
 
 const inStanding = (standing: string) =>
   `IFNULL(SUM(CASE WHEN m.toStanding = '${standing}' THEN m.quantity ELSE 0 END) - SUM(CASE WHEN m.fromStanding = '${standing}' THEN m.quantity ELSE 0 END), 0)`
@@ -20,7 +22,8 @@ const heldList: ListSpec = {
   from: `(SELECT m.lotId, ${inStanding('onHold')} AS onHold, ${inStanding('quarantined')} AS quarantined, MIN(m.at) AS heldSince
           FROM movement m WHERE m.lotId IN (${heldCandidates}) GROUP BY m.lotId HAVING onHold > 0 OR quarantined > 0) h
          JOIN lot l ON l.id = h.lotId JOIN part t ON t.id = l.partId JOIN partner s ON s.id = l.supplierId
-         LEFT JOIN inspection i ON i.id = (SELECT n.id FROM inspection n WHERE n.lotId = l.id ORDER BY n.state = 'finished' DESC, n.state <> 'decided' DESC, n.code LIMIT 1)`,
+         LEFT JOIN inspection i ON i.id = (SELECT n.id FROM inspection n WHERE n.lotId = l.id AND n.state <> 'cancelled'
+           ORDER BY n.state = 'finished' DESC, n.state <> 'decided' DESC, n.code LIMIT 1)`,
   id: 'l.id',
   columns: {
     id: { sql: 'l.id' },
@@ -35,8 +38,8 @@ const heldList: ListSpec = {
     heldSince: { sql: 'h.heldSince' },
     inspectionId: { sql: 'i.id', isNullable: true },
     waitsFor: {
-      sql: `CASE WHEN i.state = 'finished' AND i.verdict = 'notAcceptable' THEN 'a decision: not acceptable' WHEN i.state = 'finished' THEN 'a decision: acceptable'
-            WHEN i.state = 'started' THEN 'the bench: started' WHEN i.state = 'toDo' THEN 'the bench' ELSE 'quarantined' END`,
+      sql: `CASE WHEN i.state = 'finished' AND i.verdict = 'notAcceptable' THEN 'decisionNotAcceptable' WHEN i.state = 'finished' THEN 'decisionAcceptable'
+            WHEN i.state = 'started' THEN 'benchStarted' WHEN i.state = 'toDo' THEN 'bench' ELSE 'decisionAnew' END`,
     },
   },
   search: ['l.code', 't.code', 't.name', 's.name', 'l.supplierLot'],
@@ -44,16 +47,45 @@ const heldList: ListSpec = {
 }
 
 export function containRoutes(routes: Routes, kernel: Kernel, attempts: Attempts): void {
+  const reader = kernel.database.reader.manager
+  const signer = async (person: Person | null, password: string): Promise<Person> => {
+    if (!person) throw new ServerError('signed_out', 'Nobody is signed in.')
+    await checkSeal(reader, attempts, person, password)
+    return person
+  }
   routes.list(contain.listHeld, heldList)
+
+  routes.read(contain.checkDecision, async (_db, { params, body, person }) => ({
+    problems: await decisionProblems(reader, person as Person, await decidable(reader, params.id), body.rows),
+  }))
 
   routes.changeAfter(
     contain.decide,
-    async ({ body, person, request }) => {
-      if (!person) throw new ServerError('signed_out', 'Nobody is signed in.')
-      const row = await checkPassword(kernel.database.reader.manager, attempts, person.signInName, body.password, request.ip ?? '')
-      if (row?.id !== person.id) throw new ServerError('password_wrong', 'The password is wrong; nothing was decided.', { field: 'password' })
-      return person
+    async ({ params, body, person }) => {
+      // Everything is checked before the signature.
+      refuse(await decisionProblems(reader, person as Person, await decidable(reader, params.id), body.rows))
+      return signer(person, body.password)
     },
     async (work, { params, body }, person) => ({ decision: await decide(work, person, params.id, body.version, body.rows) }),
+  )
+
+  routes.read(contain.listDecisions, async (db, { params }) => ({
+    decisions: await loadDecisions(db, params.id),
+    hasFailed: await hasLotFailed(db, params.id),
+  }))
+
+  routes.read(contain.checkDecisionAgain, async (db, { params, body, person }) => {
+    await decisionBefore(db, params.id, body.followsId)
+    return { problems: await againProblems(db, person as Person, params.id, body.rows) }
+  })
+
+  routes.changeAfter(
+    contain.decideAgain,
+    async ({ params, body, person }) => {
+      await decisionBefore(reader, params.id, body.followsId)
+      refuse(await againProblems(reader, person as Person, params.id, body.rows))
+      return signer(person, body.password)
+    },
+    async (work, { params, body }, person) => ({ decision: await decideAgain(work, person, params.id, body.followsId, body.rows) }),
   )
 }

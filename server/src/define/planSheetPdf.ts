@@ -43,7 +43,7 @@ function sizesWords(sampling: SamplingRule): string {
   const sizes = [100, 500, 2000].flatMap((lot) => {
     try {
       const { sampleSize, accept } = sampleFor(sampling, lot)
-      return [`lot of ${lot}: ${sampleSize}, accept up to ${accept}`]
+      return [`lot of ${lot}: ${sampleSize}, Ac ${accept}`]
     } catch {
       return []
     }

@@ -1,8 +1,9 @@
 import { documentKey, fromFileForm, LibraryFile, mostRows, rowOf, tableColumns, type ReadTable } from '@nemawashi/contract'
-import ExcelJS from 'exceljs'
 import Papa from 'papaparse'
+import { unguarded } from '../kernel/csv'
 import { ServerError } from '../kernel/serverError'
 import { hashOf } from './documents'
+import { readWorkbook } from './readWorkbook'
 
 type Problem = ReadTable['problems'][number]
 
@@ -55,65 +56,16 @@ function readCsv(content: Buffer): ReadTable {
       : [],
   )
   // What a spreadsheet was kept from running as a formula comes back as it was.
-  const plain = (cell: string) => (/^'[=+@-]/.test(cell) ? cell.slice(1) : cell)
-  return { columns, rows: rows.map((row) => columns.map((_, i) => plain(row[i] ?? '').trim())), problems, carried: [] }
+  return { columns, rows: rows.map((row) => columns.map((_, i) => unguarded(row[i] ?? '').trim())), problems, carried: [] }
 }
 
-function cellText(cell: ExcelJS.Cell): { text: string; problem: Omit<Problem, 'row' | 'column'> | null } {
-  const { value } = cell
-  if (value === null || value === undefined) return { text: '', problem: null }
-  if (cell.type === ExcelJS.ValueType.Formula) {
-    const result = cell.result
-    if (typeof result === 'number' || typeof result === 'string') {
-      return { text: String(result), problem: { isError: false, message: `A formula (${cell.formula}): its last value ${result} was taken.` } }
-    }
-    return { text: '', problem: { isError: true, message: `A formula (${cell.formula}) without a stored value. Replace it by its value.` } }
-  }
-  if (cell.type === ExcelJS.ValueType.Error)
-    return { text: '', problem: { isError: true, message: `The cell holds the error ${cell.text}. Mend it in the spreadsheet.` } }
-  if (value instanceof Date) return { text: value.toISOString().slice(0, 10), problem: null }
-  return { text: cell.text, problem: null }
-}
-
-/**
- * Reads the first sheet of a workbook. Formula cells give their stored value and say so; merged cells are refused, as nobody can tell which
- * row they belong to.
- * @throws {ServerError} `table_unreadable`.
- */
-async function readWorkbook(content: Buffer): Promise<ReadTable> {
-  const workbook = new ExcelJS.Workbook()
-  try {
-    await workbook.xlsx.load(content as unknown as ArrayBuffer)
-  } catch {
-    throw unreadable('The workbook cannot be opened. Save it again as XLSX, without a password.')
-  }
-  const sheet = workbook.worksheets[0]
-  if (!sheet || sheet.rowCount === 0) throw unreadable('The workbook has no filled sheet.')
-  checkSize(sheet.actualRowCount - 1)
-  const width = sheet.columnCount
-  const columns = Array.from({ length: width }, (_, i) =>
-    sheet
-      .getRow(1)
-      .getCell(i + 1)
-      .text.trim(),
-  )
+/** Reads the first sheet of a workbook. @throws {ServerError} `table_unreadable`. */
+async function workbookTable(content: Buffer): Promise<ReadTable> {
+  const reply = await readWorkbook(content, mostRows)
+  if ('refused' in reply) throw unreadable(reply.refused)
+  const { columns, rows, problems } = reply.table
+  checkSize(rows.length)
   checkHeads(columns)
-  const rows: string[][] = []
-  const problems: Problem[] = []
-  for (let number = 2; number <= sheet.rowCount; number++) {
-    const row = sheet.getRow(number)
-    if (!row.hasValues) continue
-    const cells = columns.map((_, i) => {
-      const cell = row.getCell(i + 1)
-      const at = { row: rows.length + 1, column: i }
-      if (cell.isMerged)
-        problems.push({ ...at, isError: true, message: `The cell ${cell.address} is merged with others. Unmerge them and fill each row.` })
-      const { text, problem } = cellText(cell)
-      if (problem) problems.push({ ...at, ...problem })
-      return text.trim()
-    })
-    if (cells.some((cell) => cell !== '')) rows.push(cells)
-  }
   return { columns, rows, problems, carried: [] }
 }
 
@@ -148,5 +100,5 @@ export async function readTable(name: string, content: Buffer): Promise<ReadTabl
   if (!isZip && content.subarray(0, 4).equals(Buffer.from([0xd0, 0xcf, 0x11, 0xe0])))
     throw unreadable(`${name} is in the old XLS format. Save it as XLSX or CSV.`)
   if (/^\uFEFF?\s*\{/.test(content.subarray(0, 64).toString('utf8'))) return readJson(content)
-  return isZip ? readWorkbook(content) : readCsv(content)
+  return isZip ? workbookTable(content) : readCsv(content)
 }

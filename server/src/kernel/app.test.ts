@@ -5,7 +5,7 @@ import fc from 'fast-check'
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { password, receive, refusal, startPlant, stock, type Plant } from '../testing/plant'
+import { password, receive, refusal, setupCode, startPlant, stock, type Plant } from '../testing/plant'
 import { buildRoutes } from './app'
 import { readConfig } from './config'
 
@@ -163,7 +163,9 @@ describe('signing in', () => {
     expect(
       (
         await refusal(
-          plant.administrator.call(endpoints.people.createFirstAdministrator, { body: { name: 'B', initials: 'B', signInName: 'b', password } }),
+          plant.administrator.call(endpoints.people.createFirstAdministrator, {
+            body: { code: setupCode, name: 'B', initials: 'B', signInName: 'b', password },
+          }),
         )
       )?.code,
     ).toBe('already_set_up')
@@ -189,7 +191,7 @@ describe('lists', () => {
     }
     const entries: string[] = []
     for (let after: string | undefined; ;) {
-      const page = await plant.administrator.call(endpoints.people.listAudit, { query: { limit: 20, ...(after ? { after } : {}) } })
+      const page = await plant.administrator.call(endpoints.people.listAudit, { query: { limit: 20, work: 'all', ...(after ? { after } : {}) } })
       entries.push(...page.rows.map((row) => row.id))
       if (page.next === null) break
       after = page.next

@@ -25,6 +25,9 @@ import { errorReply, ServerError } from './serverError'
 
 export const version = '0.1.0'
 
+/** What ends a stream before its end: the asker went away. */
+const leftEarly = new Set(['ERR_STREAM_PREMATURE_CLOSE', 'ECONNRESET', 'EPIPE', 'ERR_STREAM_DESTROYED'])
+
 const contentSecurity = {
   useDefaults: true,
   directives: {
@@ -45,7 +48,7 @@ const contentSecurity = {
 /** All routes of the API, registered on one list that tests compare with the contract. */
 export function buildRoutes(kernel: Kernel): Routes {
   const routes = new Routes(kernel)
-  const attempts = new Attempts(kernel.clock)
+  const attempts = new Attempts(kernel.monotonicMs)
   peopleRoutes(routes, kernel, attempts, version)
   masterRoutes(routes)
   partRoutes(routes)
@@ -58,7 +61,7 @@ export function buildRoutes(kernel: Kernel): Routes {
   runRoutes(routes)
   recordRoutes(routes)
   containRoutes(routes, kernel, attempts)
-  traceRoutes(routes, () => kernel.clock.now())
+  traceRoutes(routes, kernel)
   return routes
 }
 
@@ -67,11 +70,26 @@ export function buildApp(kernel: Kernel, pages: string | null): Express {
   const app = express()
   app.disable('x-powered-by')
   app.set('etag', false)
-  if (kernel.log.isLevelEnabled('info')) app.use(pinoHttp({ logger: kernel.log, customSuccessObject: () => ({}) }))
-  app.use(helmet({ contentSecurityPolicy: contentSecurity, crossOriginEmbedderPolicy: false }))
-  // A document arrives whole in its request, tables of characteristics and plans too; everything else is small.
-  app.use(['/api/documents', '/api/library', '/api/plan-exchange'], express.json({ limit: '16mb' }))
-  app.use('/api', express.json({ limit: '512kb' }))
+  if (kernel.config.trustedProxy !== null) app.set('trust proxy', kernel.config.trustedProxy)
+  // One number a request, in the log and in the error that a person sees.
+  app.use((request, response, next) => {
+    ;(request as Request & { id: string }).id = randomUUID().slice(0, 8)
+    response.setHeader('X-Request-Id', (request as Request & { id: string }).id)
+    next()
+  })
+  if (kernel.log.isLevelEnabled('info'))
+    app.use(pinoHttp({ logger: kernel.log, genReqId: (request) => request.id as string, customSuccessObject: () => ({}) }))
+  app.use(
+    helmet({
+      contentSecurityPolicy: contentSecurity,
+      crossOriginEmbedderPolicy: false,
+      // Only a server that speaks HTTPS may ask for nothing else.
+      strictTransportSecurity: kernel.config.tls !== null,
+      // Both need a secure context; on plain HTTP browsers only complain about them.
+      crossOriginOpenerPolicy: kernel.config.tls !== null,
+      originAgentCluster: kernel.config.tls !== null,
+    }),
+  )
   app.use('/api', (_request, response, next) => {
     response.setHeader('Cache-Control', 'no-store')
     next()
@@ -82,12 +100,16 @@ export function buildApp(kernel: Kernel, pages: string | null): Express {
     throw new ServerError('route_unknown', `There is no ${request.method} ${request.originalUrl.slice(0, 200)}.`)
   })
   if (pages !== null && existsSync(pages)) {
-    app.use('/assets', express.static(join(pages, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }))
+    app.use('/assets', express.static(join(pages, 'assets'), { immutable: true, maxAge: '1y' }), (request) => {
+      throw new ServerError('asset_gone', `The file ${request.originalUrl.slice(0, 200)} belongs to another release of the pages.`)
+    })
     app.use(express.static(pages, { index: false }))
     app.get('/{*path}', (_request, response) => void response.sendFile(join(pages, 'index.html'), { cacheControl: false }))
   }
   app.use((error: unknown, request: Request, response: Response, next: NextFunction) => {
-    const { status, body, isForeseen } = errorReply(error, randomUUID().slice(0, 8))
+    if (leftEarly.has((error as { code?: string }).code ?? '') || response.closed)
+      return kernel.log.debug({ url: request.originalUrl }, 'the asker left')
+    const { status, body, isForeseen } = errorReply(error, (request as Request & { id: string }).id)
     if (!isForeseen) kernel.log.error({ error, url: request.originalUrl, reference: body.error.facts }, 'unforeseen error')
     if (response.headersSent) next(error)
     else response.status(status).json(body)

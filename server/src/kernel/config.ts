@@ -1,13 +1,34 @@
-import { resolve } from 'node:path'
+import { join, resolve } from 'node:path'
 import { z } from 'zod'
 
-const Environment = z.object({
-  PORT: z.coerce.number().int().min(0).max(65_535).default(4720),
-  NEMAWASHI_HOST: z.string().min(1).default('127.0.0.1'),
-  NEMAWASHI_DATA: z.string().min(1).default('.data/plant'),
-  NEMAWASHI_LOG: z.enum(['silent', 'error', 'warn', 'info', 'debug']).default('warn'),
-  NEMAWASHI_SESSION_HOURS: z.coerce.number().positive().max(240).default(12),
-})
+function isTimeZone(name: string): boolean {
+  try {
+    new Intl.DateTimeFormat('en', { timeZone: name })
+    return true
+  } catch {
+    return false
+  }
+}
+
+const path = z.string().min(1).optional()
+const Environment = z
+  .object({
+    PORT: z.coerce.number('is no number').int().min(0).max(65_535).default(4720),
+    NEMAWASHI_HOST: z.string().min(1).default('127.0.0.1'),
+    NEMAWASHI_DATA: z.string().min(1).default('.data/plant'),
+    NEMAWASHI_LOG: z.enum(['silent', 'error', 'warn', 'info', 'debug']).default('warn'),
+    NEMAWASHI_SESSION_HOURS: z.coerce.number('is no number').positive().max(240).default(12),
+    NEMAWASHI_TIME_ZONE: z.string().refine(isTimeZone, 'is no time zone; write it like Europe/Vienna or UTC').optional(),
+    NEMAWASHI_TLS_CERT: path,
+    NEMAWASHI_TLS_KEY: path,
+    NEMAWASHI_TRUSTED_PROXY: path,
+    NEMAWASHI_CHAIN_KEY: path,
+    NEMAWASHI_CHAIN_HEAD: path,
+  })
+  .refine((all) => (all.NEMAWASHI_TLS_CERT === undefined) === (all.NEMAWASHI_TLS_KEY === undefined), {
+    path: ['NEMAWASHI_TLS_KEY'],
+    message: 'certificate and key belong together: give NEMAWASHI_TLS_CERT and NEMAWASHI_TLS_KEY, or neither',
+  })
 
 export interface Config {
   readonly port: number
@@ -15,15 +36,40 @@ export interface Config {
   readonly dataFolder: string
   readonly logLevel: string
   readonly sessionHours: number
+  /** The plant's own time zone: what a day is, on the server, on screens and on paper. */
+  readonly timeZone: string
+  /** Files of the certificate and its key; null: plain HTTP. */
+  readonly tls: { readonly cert: string; readonly key: string } | null
+  /** Address or network of a proxy whose word on the sender is taken; null: nobody's. */
+  readonly trustedProxy: string | null
+  /** The key that heads of the audit chain are sealed with, and where the latest head is said; both outside the database. */
+  readonly chainKeyFile: string
+  readonly chainHeadFile: string
 }
 
-/** Reads the configuration from the environment; a wrong value stops the start and says which and why. */
+/** Reads the configuration from the environment; a wrong value stops the start and says which and why. An empty one counts as not given. */
 export function readConfig(environment: Record<string, string | undefined>): Config {
-  const parsed = Environment.safeParse(environment)
+  const given = Object.fromEntries(Object.entries(environment).filter(([, value]) => value !== ''))
+  const parsed = Environment.safeParse(given)
   if (!parsed.success) {
-    const problems = parsed.error.issues.map((issue) => `${issue.path.join('.')} = "${environment[String(issue.path[0])]}": ${issue.message}`)
+    const problems = parsed.error.issues.map((issue) => `${issue.path.join('.')} = "${given[String(issue.path[0])] ?? ''}": ${issue.message}`)
     throw new Error(`The configuration is not valid.\n${problems.join('\n')}`)
   }
-  const { PORT, NEMAWASHI_HOST, NEMAWASHI_DATA, NEMAWASHI_LOG, NEMAWASHI_SESSION_HOURS } = parsed.data
-  return { port: PORT, host: NEMAWASHI_HOST, dataFolder: resolve(NEMAWASHI_DATA), logLevel: NEMAWASHI_LOG, sessionHours: NEMAWASHI_SESSION_HOURS }
+  const all = parsed.data
+  const dataFolder = resolve(all.NEMAWASHI_DATA)
+  return {
+    port: all.PORT,
+    host: all.NEMAWASHI_HOST,
+    dataFolder,
+    logLevel: all.NEMAWASHI_LOG,
+    sessionHours: all.NEMAWASHI_SESSION_HOURS,
+    timeZone: all.NEMAWASHI_TIME_ZONE ?? Intl.DateTimeFormat().resolvedOptions().timeZone,
+    tls:
+      all.NEMAWASHI_TLS_CERT !== undefined && all.NEMAWASHI_TLS_KEY !== undefined
+        ? { cert: all.NEMAWASHI_TLS_CERT, key: all.NEMAWASHI_TLS_KEY }
+        : null,
+    trustedProxy: all.NEMAWASHI_TRUSTED_PROXY ?? null,
+    chainKeyFile: resolve(all.NEMAWASHI_CHAIN_KEY ?? join(dataFolder, 'chain.key')),
+    chainHeadFile: resolve(all.NEMAWASHI_CHAIN_HEAD ?? join(dataFolder, 'chain.head')),
+  }
 }

@@ -1,10 +1,11 @@
+import { spawn } from 'node:child_process'
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
-import { lockHolder, takeLock } from './dataLock'
-import { backUp, tidy } from './housekeeping'
-import { openDatabase } from './database'
+import { copyDatabase, openDatabase } from './database'
+import { takeLock } from './dataLock'
+import { tidy } from './housekeeping'
 import { UnitOfWork } from './unitOfWork'
 
 let folder: string
@@ -14,23 +15,33 @@ beforeEach(() => {
 afterEach(() => rmSync(folder, { recursive: true, force: true }))
 
 describe('a data folder', () => {
-  it('belongs to one server at a time, and a killed one leaves it free', () => {
-    expect(lockHolder(folder)).toBeNull()
-    writeFileSync(join(folder, 'server.pid'), String(process.ppid))
-    expect(lockHolder(folder)).toBe(process.ppid)
-    expect(() => takeLock(folder)).toThrow(/in use by a running server/)
-    writeFileSync(join(folder, 'server.pid'), '2147483000')
-    const release = takeLock(folder)
-    expect(lockHolder(folder)).toBeNull()
-    release()
+  it('belongs to one server at a time, whatever number a process left in it', () => {
+    for (const left of ['', String(process.ppid), 'nonsense']) {
+      writeFileSync(join(folder, 'server.pid'), left)
+      const release = takeLock(folder)
+      expect(() => takeLock(folder)).toThrow(/in use by a running server/)
+      release()
+    }
     takeLock(folder)()
   })
 
-  it('is backed up to a file that opens by itself', async () => {
+  it('is free again when the process that had it was killed', async () => {
+    const script = `const S = require('better-sqlite3'); const d = new S(process.argv[1]); d.exec('BEGIN EXCLUSIVE'); console.log('has it'); setInterval(() => {}, 1000)`
+    const other = spawn(process.execPath, ['-e', script, join(folder, 'server.lock')])
+    await new Promise((resolve) => other.stdout.once('data', resolve))
+    expect(() => takeLock(folder)).toThrow(/in use/)
+    const gone = new Promise((resolve) => other.once('exit', resolve))
+    other.kill('SIGKILL')
+    await gone
+    takeLock(folder)()
+  })
+
+  it('is backed up to a file that opens by itself, while somebody writes', async () => {
     const database = await openDatabase(folder)
     await database.writer.query(`INSERT INTO counter (name, value) VALUES ('L', 7)`)
     const copy = mkdtempSync(join(tmpdir(), 'nemawashi-test-'))
-    await backUp(database.writer, join(copy, 'nemawashi.sqlite'))
+    copyDatabase(database.file, join(copy, 'nemawashi.sqlite'))
+    expect(() => copyDatabase(database.file, join(copy, 'nemawashi.sqlite'))).toThrow(/exists already/)
     await database.close()
     const restored = await openDatabase(copy)
     expect(await restored.reader.query('SELECT value FROM counter')).toEqual([{ value: 7 }])

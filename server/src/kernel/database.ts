@@ -1,25 +1,30 @@
-import { mkdirSync } from 'node:fs'
+import { existsSync, mkdirSync, readdirSync, statSync } from 'node:fs'
 import { join } from 'node:path'
+import Sqlite from 'better-sqlite3'
 import { DataSource, type EntityManager } from 'typeorm'
 import { entities } from './allEntities'
 import { migrations } from './migrations'
+import { rawOf, type RawDatabase } from './rawDatabase'
+import { sealWhatStands } from './sealWhatStands'
+import { watchRows } from './rowSeals'
 
-interface Pragmatic {
-  pragma(text: string): unknown
-}
+/**
+ * Settings of every connection. FULL: what was acknowledged is on the disk, after a power cut too. The wait for another program is
+ * short here, as it holds up the whole process; the unit of work waits longer, between tries.
+ */
+export const pragmas = ['journal_mode = WAL', 'synchronous = FULL', 'foreign_keys = ON', 'busy_timeout = 20', 'cache_size = -16000'] as const
 
-/** Settings of every connection. FULL: what was acknowledged is on the disk, after a power cut too. */
-export const pragmas = ['journal_mode = WAL', 'synchronous = FULL', 'foreign_keys = ON', 'busy_timeout = 5000', 'cache_size = -16000'] as const
+export const databaseFile = (folder: string) => join(folder, 'nemawashi.sqlite')
 
-function source(folder: string, extra: readonly string[], withMigrations: boolean): DataSource {
+function source(database: string, extra: readonly string[], withMigrations: readonly (typeof migrations)[number][]): DataSource {
   return new DataSource({
     type: 'better-sqlite3',
-    database: join(folder, 'nemawashi.sqlite'),
+    database,
     entities,
-    migrations: withMigrations ? migrations : [],
+    migrations: [...withMigrations],
     migrationsTransactionMode: 'each',
-    prepareDatabase: (database: Pragmatic) => {
-      for (const pragma of [...pragmas, ...extra]) database.pragma(pragma)
+    prepareDatabase: (raw: RawDatabase) => {
+      for (const pragma of [...pragmas, ...extra]) raw.pragma(pragma)
     },
   })
 }
@@ -32,22 +37,113 @@ export interface Database {
   readonly writer: DataSource
   /** A second connection on the same file that cannot write. */
   readonly reader: DataSource
+  readonly file: string
   close(): Promise<void>
 }
 
-/** Opens the database of a data folder, bringing it up to date first. */
-export async function openDatabase(folder: string): Promise<Database> {
+/** What a server leaves in its folder besides the database: it shows that there was one. */
+const traces = ['chain.head', 'chain.key', 'backups', 'nemawashi.sqlite-wal']
+
+/** A plant that was here must not turn into an empty one without a word. */
+function refuseVanished(folder: string): void {
+  const file = databaseFile(folder)
+  const isMissing = !existsSync(file)
+  if (!isMissing && statSync(file).size > 0) return
+  const found = existsSync(folder) ? readdirSync(folder).filter((name) => traces.includes(name)) : []
+  if (isMissing && found.length === 0) return
+  throw new Error(
+    `The database ${file} is ${isMissing ? 'missing' : 'empty (0 bytes)'}${found.length > 0 ? `, but ${found.join(', ')} beside it shows that there was a plant here` : ''}. ` +
+      'Put a backup back with npm run restore -- FILE, or choose an empty folder in NEMAWASHI_DATA to begin anew.',
+  )
+}
+
+/** Names of the migrations that a database has had, in their order; none for a new one. */
+export function migrationsOf(raw: RawDatabase): string[] {
+  const has = raw.prepare(`SELECT 1 FROM sqlite_master WHERE type = 'table' AND name = 'migrations'`).get()
+  return has ? (raw.prepare('SELECT name FROM migrations ORDER BY id').pluck().all() as string[]) : []
+}
+
+/** Refuses a database that a newer release has written; gives the migrations that it still lacks. */
+function missingMigrations(file: string): { had: number; missing: string[] } {
+  if (!existsSync(file)) return { had: 0, missing: migrations.map(({ name }) => name) }
+  const raw = new Sqlite(file, { readonly: true })
+  try {
+    const had = migrationsOf(raw)
+    const unknown = had.filter((name) => !migrations.some((migration) => migration.name === name))
+    if (unknown.length > 0)
+      throw new Error(`The database ${file} was written by a newer release (${unknown.join(', ')}). Start that release, or restore an older backup.`)
+    return { had: had.length, missing: migrations.map(({ name }) => name).filter((name) => !had.includes(name)) }
+  } finally {
+    raw.close()
+  }
+}
+
+/** Opens the database of a data folder, bringing it up to date first; before that a copy of it is kept. */
+export async function openDatabase(folder: string, now: () => Date = () => new Date()): Promise<Database> {
+  refuseVanished(folder)
   mkdirSync(folder, { recursive: true })
-  const writer = await source(folder, [], true).initialize()
+  const file = databaseFile(folder)
+  const { had, missing } = missingMigrations(file)
+  if (had > 0 && missing.length > 0) copyBefore(folder, missing[0] ?? '')
+  const writer = await source(file, [], migrations).initialize()
   await writer.runMigrations()
-  const reader = await source(folder, ['query_only = ON'], false).initialize()
+  const raw = rawOf(writer)
+  if (missing.length > 0) sealWhatStands(raw, had === 0 ? null : `migrated: ${missing.join(', ')}`, now().toISOString())
+  watchRows(raw)
+  const reader = await source(file, ['query_only = ON'], []).initialize()
   return {
     writer,
     reader,
+    file,
     async close() {
       await reader.destroy()
-      await writer.query('PRAGMA wal_checkpoint(TRUNCATE)')
+      rawOf(writer).pragma('wal_checkpoint(TRUNCATE)')
       await writer.destroy()
     },
   }
+}
+
+function copyBefore(folder: string, migration: string): void {
+  mkdirSync(join(folder, 'backups'), { recursive: true })
+  const to = join(folder, 'backups', `before-${migration}-${new Date().toISOString().replaceAll(/[:.]/g, '-')}.sqlite`)
+  copyDatabase(databaseFile(folder), to)
+}
+
+/**
+ * Copies a database to a new file as of one moment, while others go on writing to it.
+ * @throws where the file is there already.
+ */
+export function copyDatabase(from: string, to: string): void {
+  if (existsSync(to)) throw new Error(`${to} exists already. Name a file that does not.`)
+  const raw = new Sqlite(from, { readonly: true, fileMustExist: true })
+  try {
+    raw.prepare('VACUUM INTO ?').run(to)
+  } finally {
+    raw.close()
+  }
+}
+
+/** The tables, indexes and triggers that a database has to have after these migrations, name to SQL. */
+export async function expectedSchema(had: readonly string[]): Promise<Map<string, string>> {
+  const memory = await source(
+    ':memory:',
+    [],
+    migrations.filter(({ name }) => had.includes(name)),
+  ).initialize()
+  try {
+    await memory.runMigrations()
+    return schemaOf(rawOf(memory))
+  } finally {
+    await memory.destroy()
+  }
+}
+
+export function schemaOf(raw: RawDatabase): Map<string, string> {
+  const rows = raw
+    .prepare(`SELECT type || ' ' || name AS name, sql FROM main.sqlite_master WHERE sql IS NOT NULL AND name NOT LIKE 'sqlite_%'`)
+    .all() as {
+    name: string
+    sql: string
+  }[]
+  return new Map(rows.map(({ name, sql }) => [name, sql]))
 }

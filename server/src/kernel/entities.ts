@@ -13,6 +13,8 @@ export interface AuditRow {
   why: string | null
   previousHash: string
   hash: string
+  /** Digits of the rows that the change wrote, as JSON; on the last entry of a change. */
+  rows: string | null
 }
 
 /** The audit chain: every change, each row holding the hash of the one before. */
@@ -30,8 +32,12 @@ export const AuditEntity = new EntitySchema<AuditRow>({
     why: maybeText,
     previousHash: text,
     hash: text,
+    rows: maybeText,
   },
-  indices: [{ name: 'audit_subject', columns: ['subjectId', 'seq'] }],
+  indices: [
+    { name: 'audit_subject', columns: ['subjectId', 'seq'] },
+    { name: 'audit_at', columns: ['at', 'seq'] },
+  ],
 })
 
 export interface RequestKeyRow {
@@ -65,9 +71,17 @@ export interface SessionRow {
   personId: string
   createdAt: string
   expiresAt: string
+  /** What the browser calls itself: a person tells their sessions apart by it. */
+  agent: string
 }
 
 export const SessionEntity = new EntitySchema<SessionRow>({
   name: 'session',
-  columns: { tokenHash: { type: 'text', primary: true }, personId: references('person'), createdAt: text, expiresAt: text },
+  columns: {
+    tokenHash: { type: 'text', primary: true },
+    personId: references('person'),
+    createdAt: text,
+    expiresAt: text,
+    agent: { type: 'text', default: '' },
+  },
 })

@@ -1,4 +1,5 @@
 import type { Logger } from 'pino'
+import type { Head, HeadFile, SignedHead } from './chainHead'
 import type { Config } from './config'
 import type { Database } from './database'
 import type { Sessions } from './sessions'
@@ -13,6 +14,18 @@ export interface Kernel {
   readonly sessions: Sessions
   readonly log: Logger
   readonly startedAt: string
+  /** Milliseconds of a clock that nobody sets: for waits. */
+  readonly monotonicMs: () => number
+  /** What the first administrator has to enter; the server prints it at its start, while there are no people. */
+  readonly setupCode: string
+  readonly chain: {
+    readonly key: Buffer
+    readonly file: HeadFile
+    /** How far the chain goes now, sealed with the plant's key. */
+    head(): SignedHead
+    /** What was found at the start that does not fit what was said outside the database; null when all does. */
+    readonly trouble: { readonly said: Head | 'damaged'; readonly found: Head } | null
+  }
   /** People that the sign-in page offers, in the demo only. */
   readonly demoPeople: readonly { name: string; signInName: string; roles: string[]; password: string }[]
   /** Whether replies are checked against the contract; on in tests, where it costs nobody time. */

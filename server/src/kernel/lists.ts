@@ -59,19 +59,31 @@ function readKey(after: string): [string | number, string | number] {
   throw new ServerError('input_invalid', 'The key of the next page is not one that this server gave.', { field: 'after', received: after })
 }
 
-/** One page of a list, by key: rows after the last one seen, never by counting off. */
-export async function listPage<Row>(reader: Reader, spec: ListSpec, query: ListQuery, filters: readonly Filter[] = []): Promise<ListPage<Row>> {
+/** The column that is sorted by. @throws {ServerError} `input_invalid` where the list has no such column. */
+export function sortColumn(spec: ListSpec, query: ListQuery): { sort: string; column: Column } {
   const sort = query.sort ?? spec.sort[0]
-  const column = spec.columns[sort]
+  const column = Object.hasOwn(spec.columns, sort) ? spec.columns[sort] : undefined
   if (!column)
     throw new ServerError('input_invalid', `Cannot sort by "${sort}".`, { field: 'sort', received: sort, allowed: Object.keys(spec.columns) })
+  return { sort, column }
+}
+
+/** One page of a list, by key: rows after the last one seen, never by counting off. */
+export async function listPage<Row>(
+  reader: Reader,
+  spec: ListSpec,
+  query: ListQuery,
+  filters: readonly Filter[] = [],
+  isCounting = true,
+): Promise<ListPage<Row>> {
+  const { sort, column } = sortColumn(spec, query)
   const dir = query.dir ?? (query.sort === undefined ? spec.sort[1] : 'asc')
   const limit = query.limit ?? defaultLimit
   const key = column.isNullable ? `IFNULL(${column.sql}, ${column.kind === 'number' ? -1e300 : "''"})` : column.sql
   const { sql, values } = conditions(spec, query, filters)
   const matching = sql.length > 0 ? `WHERE ${sql.join(' AND ')}` : ''
   const countFrom = query.q === undefined && spec.countFrom !== undefined ? spec.countFrom : spec.from
-  const [count] = (await reader.query(`SELECT COUNT(*) AS total FROM ${countFrom} ${matching}`, values)) as { total: number }[]
+  const [count] = isCounting ? ((await reader.query(`SELECT COUNT(*) AS total FROM ${countFrom} ${matching}`, values)) as { total: number }[]) : []
   const page = [...sql]
   const pageValues = [...values]
   if (query.after !== undefined) {
@@ -116,6 +128,7 @@ export async function* listCsv(reader: Reader, spec: ListSpec, query: ListQuery,
       spec,
       { ...query, limit: 200, ...(after === undefined ? {} : { after }) },
       filters,
+      false,
     )
     if (page.rows.length > 0) {
       yield `${Papa.unparse(

@@ -1,5 +1,7 @@
 import { createRequire } from 'node:module'
 import PDFDocument from 'pdfkit'
+import type { SignedHead } from './chainHead'
+import { momentIn } from './plantTime'
 
 const resolve = createRequire(import.meta.url).resolve
 const fontFiles = {
@@ -22,6 +24,13 @@ export const inks = {
   marginal: '#A86A10',
   notJudged: '#7A8190',
 } as const
+
+/** When something is printed, in whose time, and how far the audit chain goes then. */
+export interface Printing {
+  readonly at: Date
+  readonly timeZone: string
+  readonly head: SignedHead
+}
 
 interface GlyphSource {
   hasGlyphForCodePoint(codePoint: number): boolean
@@ -79,6 +88,23 @@ export class PdfPaper {
       }
     })
     return lines.length * size * 1.35
+  }
+
+  /** The foot of every page: what it is, when it was printed in the plant's time, how far the audit chain went then, and the page. */
+  feet(of: string, { at, timeZone, head }: Printing): void {
+    const { count } = this.doc.bufferedPageRange()
+    for (let page = 0; page < count; page++) {
+      this.doc.switchToPage(page)
+      // Below the bottom margin pdfkit would start a page by itself.
+      this.doc.page.margins.bottom = 0
+      this.write(
+        `${of} · printed ${momentIn(timeZone, at)}, all times ${timeZone} · audit chain ${head.seq}:${head.hash.slice(0, 16)}`,
+        this.left,
+        802,
+        { size: 7.5, color: inks.soft },
+      )
+      this.write(`page ${page + 1} of ${count}`, this.right, 802, { size: 8, color: inks.soft, align: 'right' })
+    }
   }
 
   private widthOf(text: string, font: Font, size: number): number {

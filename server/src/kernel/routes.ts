@@ -1,10 +1,12 @@
+import { once } from 'node:events'
 import type { Access, Endpoint, ListQuery, Person } from '@nemawashi/contract'
-import { roleWords } from '@nemawashi/contract'
+import { placeWords, roleWords } from '@nemawashi/contract'
 import { Router, type NextFunction, type Request, type Response } from 'express'
 import type { z } from 'zod'
+import { readBody } from './bodies'
 import type { Reader } from './database'
 import type { Kernel } from './kernel'
-import { listCsv, listPage, type Filter, type ListSpec } from './lists'
+import { listCsv, listPage, sortColumn, type Filter, type ListSpec } from './lists'
 import { ServerError } from './serverError'
 import type { Work } from './unitOfWork'
 
@@ -25,8 +27,8 @@ function parse(where: string, schema: z.ZodType, value: unknown): unknown {
   const parsed = schema.safeParse(value)
   if (parsed.success) return parsed.data
   const fields = parsed.error.issues.slice(0, 20).map((issue) => ({ field: issue.path.join('.'), problem: issue.message }))
-  const [first] = fields
-  throw new ServerError('input_invalid', `The ${where} was not understood: ${first?.field ? `${first.field}: ` : ''}${first?.problem ?? ''}.`, {
+  const problems = parsed.error.issues.slice(0, 5).map(({ path, message }) => `${path.length > 0 ? `${placeWords(path)}: ` : ''}${message}`)
+  throw new ServerError('input_invalid', `Something is missing or not understood. ${problems.join('; ')}.`, {
     where,
     fields,
   })
@@ -40,16 +42,22 @@ function checkAccess(access: Access, person: Person | null): void {
   }
 }
 
+/** A browser says where a change comes from: in one header on HTTPS and on this machine, in the other one everywhere. */
 function checkOrigin(request: Request): void {
   const site = request.get('sec-fetch-site')
-  if (site !== undefined && site !== 'same-origin' && site !== 'none') {
-    throw new ServerError('origin_foreign', 'The change was sent from a page of another site.', { site })
-  }
+  const origin = request.get('origin')
+  const isForeignSite = site !== undefined && site !== 'same-origin' && site !== 'none'
+  const isForeignOrigin = origin !== undefined && (!URL.canParse(origin) || new URL(origin).host !== request.host)
+  if (isForeignSite || isForeignOrigin) throw new ServerError('origin_foreign', 'The change was sent from a page of another site.', { site, origin })
 }
 
-/** Passwords never reach the remembered form of a request, not even hashed. */
-function withoutSecrets(name: string, value: unknown): unknown {
-  return ['password', 'current', 'next'].includes(name) ? undefined : value
+/** A page says for whom it sends; when somebody else has signed in on that browser meanwhile, nothing is done in their name. */
+function checkActor(request: Request, person: Person | null): void {
+  const meant = request.get('x-person')
+  if (meant !== undefined && person !== null && meant !== person.id)
+    throw new ServerError('person_changed', `${person.name} is signed in here now; this was sent for somebody else and is not stored.`, {
+      signedIn: person.signInName,
+    })
 }
 
 /**
@@ -85,15 +93,18 @@ export class Routes {
   ): void {
     this.register(endpoint, endpoint.path, async (asked) => {
       checkOrigin(asked.request)
+      checkActor(asked.request, asked.person)
       const key = asked.request.get('idempotency-key') ?? null
       if (key !== null && key.length > 100)
         throw new ServerError('input_invalid', 'The Idempotency-Key has more than 100 characters.', { field: 'Idempotency-Key' })
+      // Passwords never reach the remembered form of a request, not even hashed.
+      const shown = (name: string, value: unknown) => (endpoint.secrets.includes(name) ? undefined : value)
+      const content = key === null ? '' : `${endpoint.method} ${asked.request.path}\n${JSON.stringify(asked.request.body ?? null, shown)}`
+      const request = { personId: asked.person?.id ?? null, key, content }
+      const first = await this.kernel.work.firstAnswer<ReplyOf<E>>(this.kernel.database.reader.manager, request)
+      if (first) return this.send(endpoint, asked, first.reply)
       const prepared = await prepare(asked as AskedOf<E>)
-      const content = key === null ? '' : `${endpoint.method} ${asked.request.path}\n${JSON.stringify(asked.request.body ?? null, withoutSecrets)}`
-      const reply = await this.kernel.work.run({ personId: asked.person?.id ?? null, key, content }, (work) =>
-        handler(work, asked as AskedOf<E>, prepared),
-      )
-      this.send(endpoint, asked, reply)
+      this.send(endpoint, asked, await this.kernel.work.run(request, (work) => handler(work, asked as AskedOf<E>, prepared)))
     })
   }
 
@@ -102,8 +113,13 @@ export class Routes {
     type Query = AskedOf<E>['query'] & ListQuery
     this.read(endpoint, async (reader, { query }) => (await listPage(reader, spec, query as Query, filters(query))) as ReplyOf<E>)
     this.register(endpoint, `${endpoint.path}.csv`, async ({ query, response }) => {
+      // Refused before anything was sent.
+      sortColumn(spec, query as Query)
       response.type('text/csv').attachment(`${endpoint.path.split('/').at(-1)}.csv`)
-      for await (const chunk of listCsv(this.kernel.database.reader.manager, spec, query as Query, filters(query as Query))) response.write(chunk)
+      for await (const chunk of listCsv(this.kernel.database.reader.manager, spec, query as Query, filters(query as Query))) {
+        if (response.closed) return
+        if (!response.write(chunk)) await Promise.race([once(response, 'drain'), once(response, 'close')])
+      }
       response.end()
     })
   }
@@ -117,6 +133,7 @@ export class Routes {
       const params = parse('address', endpoint.params, request.params)
       const query = parse('query', endpoint.query, request.query)
       const hasBody = endpoint.method === 'POST' || endpoint.method === 'PUT'
+      if (hasBody) await readBody(request, response, path, person !== null)
       const body = hasBody ? parse('body', endpoint.body, request.body ?? {}) : {}
       await handler({ params, query, body, person, request, response })
     })

@@ -1,5 +1,6 @@
 import { CoreError, type Facts } from '@nemawashi/core'
 import { errorCatalogue, type ErrorCode, type ErrorReply } from '@nemawashi/contract'
+import { storageCause } from './storage'
 
 /** A refusal by the server: a code of the catalogue, a sentence that says what was received, and the facts. */
 export class ServerError extends Error {
@@ -13,6 +14,12 @@ export class ServerError extends Error {
   }
 }
 
+/** The refusal of a change that the storage would not take; null for an error that has nothing to do with it. */
+export function storageFailure(error: unknown): ServerError | null {
+  const cause = storageCause(error)
+  return cause === null ? null : new ServerError('storage_failed', `Nothing can be stored now: ${cause}.`, { cause })
+}
+
 interface BodyParserError {
   readonly type?: string
   readonly status?: number
@@ -20,7 +27,7 @@ interface BodyParserError {
 
 /** What an error of any layer looks like on the wire. What nobody foresaw becomes `internal`, without its inner words. */
 export function errorReply(error: unknown, reference: string): { status: number; body: ErrorReply; isForeseen: boolean } {
-  const known = error instanceof ServerError || error instanceof CoreError ? error : fromBodyParser(error)
+  const known = error instanceof ServerError || error instanceof CoreError ? error : (storageFailure(error) ?? fromBodyParser(error))
   const found = known ?? new ServerError('internal', `Something went wrong here (reference ${reference}).`, { reference })
   const { status, help } = errorCatalogue[found.code]
   return { status, body: { error: { code: found.code, message: found.message, help, facts: found.facts } }, isForeseen: known !== null }
@@ -28,7 +35,8 @@ export function errorReply(error: unknown, reference: string): { status: number;
 
 function fromBodyParser(error: unknown): ServerError | null {
   const { type, status } = error as BodyParserError
-  if (type === 'entity.too.large') return new ServerError('body_too_large', 'The request is larger than 512 kB.')
+  if (type === 'entity.too.large') return new ServerError('body_too_large', 'The request is larger than it may be here.')
+  if (type === 'encoding.unsupported') return new ServerError('json_invalid', 'The body is packed. Send it as it is, without Content-Encoding.')
   if (type !== undefined && status !== undefined && status < 500) return new ServerError('json_invalid', 'The body is not valid JSON.')
   if (error instanceof URIError) return new ServerError('input_invalid', 'The address holds a broken % sequence.')
   return null

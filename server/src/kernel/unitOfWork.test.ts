@@ -1,10 +1,12 @@
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import Sqlite from 'better-sqlite3'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
-import { verifyChain } from './auditChain'
 import { openDatabase, type Database } from './database'
+import { rawOf } from './rawDatabase'
 import { UnitOfWork, type Work } from './unitOfWork'
+import { verifyPlant } from './verifyPlant'
 
 let folder: string
 let database: Database
@@ -24,6 +26,60 @@ const number = async (work: Work) => {
   return work.nextCode('T')
 }
 
+/** Entries of the chain, without what a new database says of itself. */
+const entries = async () => ((await database.reader.query(`SELECT COUNT(*) AS n FROM audit WHERE subject <> 'plant'`)) as { n: number }[])[0]?.n
+/** As a full disk: the file may grow by no more than this. */
+const allowPages = (more: number) => {
+  const raw = rawOf(database.writer)
+  raw.pragma(`max_page_count = ${Number(raw.pragma('page_count', { simple: true })) + more}`)
+}
+const fill = async (work: Work) => {
+  work.audit({ action: 'filled', subject: 'thing', subjectId: 'x', after: 'x'.repeat(200_000) })
+  return work.nextCode('T')
+}
+
+describe('a disk that takes nothing more', () => {
+  it('is told of, loses nothing that was acknowledged, and is forgotten once there is room', async () => {
+    expect(await unit.run(request(), number)).toBe('T-000001')
+    allowPages(2)
+    for (let i = 0; i < 3; i++) await expect(unit.run(request(), fill)).rejects.toMatchObject({ code: 'storage_failed' })
+    expect(unit.trouble?.message).toMatch(/disk is full/)
+    rawOf(database.writer).pragma('max_page_count = 1000000')
+    const acknowledged = await Promise.all(Array.from({ length: 5 }, () => unit.run(request(), number)))
+    expect(unit.trouble).toBeNull()
+    expect(rawOf(database.writer).inTransaction).toBe(false)
+    expect(await entries()).toBe(1 + acknowledged.length)
+    expect((await verifyPlant(database.file)).breaks).toEqual([])
+  })
+
+  it('is not hidden by a change that goes on after the storage gave its transaction up', async () => {
+    const swallowing = unit.run(request(), async (work) => {
+      rawOf(database.writer).exec('ROLLBACK')
+      return number(work)
+    })
+    await expect(swallowing).rejects.toMatchObject({ code: 'storage_failed' })
+    expect(await unit.run(request(), number)).toMatch(/^T-/)
+  })
+
+  it('while another program writes, waits for it and then says so, without holding up the others', async () => {
+    const other = new Sqlite(database.file)
+    other.exec('BEGIN IMMEDIATE')
+    const waiting = unit.run(request(), number)
+    await new Promise((resolve) => setTimeout(resolve, 200))
+    other.exec('COMMIT')
+    expect(await waiting).toBe('T-000001')
+    other.exec('BEGIN IMMEDIATE')
+    let turns = 0
+    const turning = setInterval(() => (turns += 1), 10)
+    await expect(unit.run(request(), number)).rejects.toMatchObject({ code: 'storage_busy' })
+    clearInterval(turning)
+    expect(turns).toBeGreaterThan(50)
+    other.exec('ROLLBACK')
+    other.close()
+    expect(await unit.run(request(), number)).toBe('T-000002')
+  })
+})
+
 describe('the unit of work', () => {
   it('writes nothing when the change throws, and goes on with the next', async () => {
     const failing = unit.run(request(), async (work) => {
@@ -32,7 +88,7 @@ describe('the unit of work', () => {
     })
     await expect(failing).rejects.toThrow('no')
     expect(await unit.run(request(), number)).toBe('T-000001')
-    expect((await verifyChain(database.reader.manager)).entries).toBe(1)
+    expect(await entries()).toBe(1)
   })
 
   it('answers a repeated key with the first answer and changes nothing', async () => {
@@ -60,6 +116,7 @@ describe('the unit of work', () => {
     )
     const given = codes.filter((code) => code !== null)
     expect(new Set(given).size).toBe(32)
-    expect(await verifyChain(database.reader.manager)).toEqual({ entries: 32, breaks: [] })
+    expect(await entries()).toBe(32)
+    expect((await verifyPlant(database.file)).breaks).toEqual([])
   })
 })

@@ -1,8 +1,13 @@
 import { createHash } from 'node:crypto'
-import type { DataSource, EntityManager, QueryRunner } from 'typeorm'
-import { appendToChain, type Change } from './auditChain'
+import { setTimeout as wait } from 'node:timers/promises'
+import type { DataSource, EntityManager } from 'typeorm'
+import { ChainWriter, type Change } from './auditChain'
+import type { HeadFile } from './chainHead'
 import type { RequestKeyRow } from './entities'
-import { ServerError } from './serverError'
+import { rawOf, type RawDatabase } from './rawDatabase'
+import { RowSealer } from './rowSeals'
+import { ServerError, storageFailure } from './serverError'
+import { sqliteCode } from './storage'
 
 /** Who asks for a change, and under which idempotency key. */
 export interface ChangeRequest {
@@ -29,20 +34,36 @@ export interface Clock {
   now(): Date
 }
 
+/** How long another program may keep the database before a change is refused. */
+const mostWaitMs = 5000
+const stepMs = 20
+
 /**
  * The one way to change data. Changes run one after another, each in one transaction that also appends to the audit chain and
  * remembers the idempotency key. A repeated key answers with the first answer and changes nothing.
+ *
+ * The transaction is begun and ended here and not by the mapper: SQLite ends one by itself when the disk fails, and whether one is
+ * open is asked of SQLite alone. Nothing is acknowledged that was not committed in a transaction which was open to its end.
  */
 export class UnitOfWork {
   private tail: Promise<unknown> = Promise.resolve()
-  private readonly runner: QueryRunner
+  private readonly manager: EntityManager
+  private readonly raw: RawDatabase
+  private readonly chain: ChainWriter
+  private readonly sealer: RowSealer
+  /** Why nothing can be stored now, of the last change that was tried; null while all is well. */
+  trouble: ServerError | null = null
 
   constructor(
     writer: DataSource,
     private readonly clock: Clock,
     private readonly newId: () => string,
+    private readonly head: HeadFile | null = null,
   ) {
-    this.runner = writer.createQueryRunner()
+    this.manager = writer.createQueryRunner().manager
+    this.raw = rawOf(writer)
+    this.chain = new ChainWriter(this.raw)
+    this.sealer = new RowSealer(this.raw)
   }
 
   /** Runs after every change that was asked for before. Throws what `work` throws, with nothing written. */
@@ -58,56 +79,101 @@ export class UnitOfWork {
   }
 
   private async inTransaction<T>(request: ChangeRequest, work: (work: Work) => Promise<T>): Promise<T> {
-    const { manager } = this.runner
-    const requestHash = createHash('sha256').update(request.content).digest('hex')
-    await this.runner.startTransaction()
     try {
-      const first = await this.firstAnswer<T>(request, requestHash)
-      if (first) {
-        await this.runner.rollbackTransaction()
-        return first.reply
-      }
-      const now = this.clock.now().toISOString()
-      const changes: Change[] = []
-      let isUnchanged = false
-      const reply = await work({
-        manager,
-        now,
-        personId: request.personId,
-        newId: this.newId,
-        nextCode: (prefix) => nextCode(manager, prefix),
-        audit: (change) => void changes.push(change),
-        nothingChanged: () => void (isUnchanged = true),
-      })
-      if (changes.length === 0 && !isUnchanged) throw new Error('A change was made that the audit chain was not told of.')
-      await appendToChain(manager, now, request.personId, changes)
-      if (request.key !== null) {
-        await manager.query('INSERT INTO request_key ("key", personId, requestHash, reply, at) VALUES (?,?,?,?,?)', [
-          request.key,
-          request.personId ?? '',
-          requestHash,
-          JSON.stringify(reply),
-          now,
-        ])
-      }
-      await this.runner.commitTransaction()
+      await this.begin()
+      const reply = await this.changed(request, work)
+      this.trouble = null
       return reply
     } catch (error) {
-      if (this.runner.isTransactionActive) await this.runner.rollbackTransaction()
-      throw error
+      const failure = storageFailure(error)
+      if (failure) this.trouble = failure
+      throw failure ?? error
+    } finally {
+      this.leaveNothingOpen()
     }
   }
 
-  private async firstAnswer<T>({ key, personId }: ChangeRequest, requestHash: string): Promise<{ reply: T } | null> {
+  private async changed<T>(request: ChangeRequest, work: (work: Work) => Promise<T>): Promise<T> {
+    const { manager } = this
+    const first = await this.firstAnswer<T>(manager, request)
+    if (first) return first.reply
+    const now = this.clock.now().toISOString()
+    const changes: Change[] = []
+    let isUnchanged = false
+    const reply = await work({
+      manager,
+      now,
+      personId: request.personId,
+      newId: this.newId,
+      nextCode: (prefix) => nextCode(manager, prefix),
+      audit: (change) => void changes.push(change),
+      nothingChanged: () => void (isUnchanged = true),
+    })
+    const rows = this.sealer.take()
+    if (changes.length === 0 && (!isUnchanged || rows !== null)) throw new Error('A change was made that the audit chain was not told of.')
+    const head = changes.length === 0 ? null : this.chain.append(now, request.personId, changes, rows)
+    if (request.key !== null) {
+      await manager.query('INSERT INTO request_key ("key", personId, requestHash, reply, at) VALUES (?,?,?,?,?)', [
+        request.key,
+        request.personId ?? '',
+        hashOfContent(request.content),
+        JSON.stringify(reply),
+        now,
+      ])
+    }
+    // A transaction that SQLite gave up in between has written what came after it without the rest.
+    if (!this.raw.inTransaction) throw new ServerError('storage_failed', 'Nothing can be stored now: the transaction was lost.', {})
+    this.raw.exec('COMMIT')
+    if (head) this.head?.write(head, now)
+    return reply
+  }
+
+  /** Takes the right to write, waiting without holding up the process while another program has it. */
+  private async begin(): Promise<void> {
+    this.leaveNothingOpen()
+    const beganMs = performance.now()
+    for (;;) {
+      try {
+        this.raw.exec('BEGIN IMMEDIATE')
+        this.sealer.forget()
+        return
+      } catch (error) {
+        if (!sqliteCode(error).startsWith('SQLITE_BUSY')) throw error
+        const waitedMs = Math.round(performance.now() - beganMs)
+        if (waitedMs >= mostWaitMs) {
+          throw new ServerError('storage_busy', 'Another program keeps the database from being written to.', { waitedMs })
+        }
+        await wait(stepMs)
+      }
+    }
+  }
+
+  /** After this no transaction is open, or everything that is asked for later is refused. */
+  private leaveNothingOpen(): void {
+    if (!this.raw.inTransaction) return
+    try {
+      this.raw.exec('ROLLBACK')
+    } catch (error) {
+      if (this.raw.inTransaction) throw storageFailure(error) ?? error
+    }
+  }
+
+  /** What was answered to this request before, under its key; null when it is new. @throws {ServerError} `key_reused`. */
+  async firstAnswer<T>(reader: Pick<EntityManager, 'query'>, { key, personId, content }: ChangeRequest): Promise<{ reply: T } | null> {
     if (key === null) return null
-    const [row] = (await this.runner.manager.query('SELECT requestHash, reply FROM request_key WHERE "key" = ? AND personId = ?', [
-      key,
-      personId ?? '',
-    ])) as (Pick<RequestKeyRow, 'requestHash'> & { reply: string })[]
+    const requestHash = hashOfContent(content)
+    const [row] = (await reader.query('SELECT requestHash, reply FROM request_key WHERE "key" = ? AND personId = ?', [key, personId ?? ''])) as (Pick<
+      RequestKeyRow,
+      'requestHash'
+    > & { reply: string })[]
     if (!row) return null
     if (row.requestHash !== requestHash) throw new ServerError('key_reused', `The Idempotency-Key "${key}" was used for another request.`, { key })
     return { reply: JSON.parse(row.reply) as T }
   }
+}
+
+function hashOfContent(content: string): string {
+  return createHash('sha256').update(content).digest('hex')
 }
 
 async function nextCode(manager: EntityManager, prefix: string): Promise<string> {

@@ -1,10 +1,12 @@
-import type { Attempts } from '../kernel/attempts'
+import type { Person } from '@nemawashi/contract'
+import { nameKey, type Attempts } from '../kernel/attempts'
 import type { Reader } from '../kernel/database'
+import { ServerError } from '../kernel/serverError'
 import { PersonEntity, type PersonRow } from './entities'
 import { isPassword } from './passwords'
 
 /**
- * The active person with this sign-in name and password, or null. Failures are counted and slow further tries.
+ * The active person with this sign-in name and password, or null. Tries are counted before they are looked at, and slow further ones.
  * @throws {ServerError} `too_many_attempts`.
  */
 export async function checkPassword(
@@ -14,12 +16,21 @@ export async function checkPassword(
   password: string,
   address: string,
 ): Promise<PersonRow | null> {
-  attempts.check(signInName, address)
-  const row = await reader.findOneBy(PersonEntity, { signInKey: signInName.trim().toLowerCase() })
-  if ((await isPassword(row?.passwordHash ?? null, password)) && row?.isActive) {
-    attempts.succeeded(signInName)
-    return row
-  }
-  attempts.failed(signInName, address)
-  return null
+  const succeeded = attempts.signIn(signInName, address)
+  const row = await reader.findOneBy(PersonEntity, { signInKey: nameKey(signInName) })
+  if (!(await isPassword(row?.passwordHash ?? null, password)) || !row?.isActive) return null
+  succeeded()
+  return row
+}
+
+/**
+ * Checks the password of somebody who is signed in, under what they sign or change. Only their own failures count.
+ * @throws {ServerError} `password_wrong`, `too_many_attempts`.
+ */
+export async function checkSeal(reader: Reader, attempts: Attempts, person: Person, password: string, field = 'password'): Promise<void> {
+  const succeeded = attempts.seal(person.id)
+  const row = await reader.findOneBy(PersonEntity, { id: person.id })
+  if (!row?.isActive || !(await isPassword(row.passwordHash, password)))
+    throw new ServerError('password_wrong', 'The password is wrong; nothing was changed.', { field })
+  succeeded()
 }

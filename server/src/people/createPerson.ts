@@ -1,11 +1,12 @@
 import type { Person } from '@nemawashi/contract'
+import { nameKey } from '../kernel/attempts'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
 import { PersonEntity, personOf, type PersonRow } from './entities'
 
 /** Refuses a sign-in name that somebody else has, whatever its case. */
 export async function requireFreeSignInName(work: Work, signInName: string, exceptId: string | null): Promise<void> {
-  const taken = await work.manager.findOneBy(PersonEntity, { signInKey: signInName.toLowerCase() })
+  const taken = await work.manager.findOneBy(PersonEntity, { signInKey: nameKey(signInName) })
   if (taken && taken.id !== exceptId)
     throw new ServerError('already_exists', `Somebody signs in as ${signInName} already.`, { field: 'signInName', received: signInName })
 }
@@ -22,7 +23,7 @@ export async function createPerson(
     name,
     initials,
     signInName,
-    signInKey: signInName.toLowerCase(),
+    signInKey: nameKey(signInName),
     passwordHash,
     roles,
     isActive: true,

@@ -107,6 +107,46 @@ describe('the audit chain', () => {
   })
 })
 
+describe('the audit list', () => {
+  it('shows what was changed by its number or name, with what differed, and finds it by that', async () => {
+    const engineer = await plant.as('qualityEngineer')
+    const made = (await engineer.call(define.families.create, { body: { code: 'AUDITED', name: 'Before' } as never })) as { id: string }
+    await engineer.call(define.families.update, { params: { id: made.id }, body: { code: 'AUDITED', name: 'After', version: 1 } as never })
+    const list = (query: object) => plant.administrator.call(people.listAudit, { query })
+    const { rows } = await list({ q: 'AUDITED' })
+    expect(rows.map(({ action, subject, subjectName, personName }) => [action, subject, subjectName, personName])).toEqual([
+      ['changed', 'family', 'AUDITED', 'qualityEngineer'],
+      ['created', 'family', 'AUDITED', 'qualityEngineer'],
+    ])
+    expect([rows[0]?.before, rows[0]?.after]).toEqual(['{"name":"Before"}', '{"name":"After"}'])
+    const who = (await plant.administrator.call(people.listPeople, { query: { q: 'qualityEngineer' } })).rows.find(
+      ({ signInName }) => signInName === 'qualityEngineer',
+    )?.id
+    expect((await list({ personId: who, subject: 'family' })).total).toBe(2)
+    expect((await list({ action: 'changed', subjectId: made.id })).total).toBe(1)
+    expect((await list({ subjectId: made.id, until: rows[0]?.at })).total).toBe(1)
+    expect((await list({ subjectId: made.id, from: rows[0]?.at })).total).toBe(1)
+  })
+
+  it('names who signed in, and shows signing in only when it is asked for', async () => {
+    await plant.as('auditor', 'sigrid')
+    const list = (query: object) => plant.administrator.call(people.listAudit, { query })
+    expect((await list({ action: 'signed in', q: 'sigrid' })).rows[0]).toMatchObject({ personName: 'sigrid', subjectName: 'sigrid' })
+    expect((await list({})).rows.map(({ action }) => action)).not.toContain('signed in')
+    expect((await list({ work: 'all' })).rows.map(({ action }) => action)).toContain('signed in')
+  })
+
+  it('comes as PDF, filtered the same way', async () => {
+    const response = await fetch(`${plant.base}/api/audit.pdf?subject=family`, { headers: { cookie: plant.administrator.cookies } })
+    expect([response.status, response.headers.get('content-type')]).toEqual([200, 'application/pdf'])
+    expect(
+      Buffer.from(await response.arrayBuffer())
+        .subarray(0, 5)
+        .toString(),
+    ).toBe('%PDF-')
+  })
+})
+
 describe('the search over everything', () => {
   it('finds parts, lots, inspections, deliveries, plans, characteristics and people by code or name', async () => {
     const goods = await stock(plant)

@@ -1,13 +1,15 @@
-import { endpoints } from '@nemawashi/contract'
-import type { Attempts } from '../kernel/attempts'
-import { verifyChain } from '../kernel/auditChain'
+import { endpoints, type Person } from '@nemawashi/contract'
+import { nameKey, type Attempts } from '../kernel/attempts'
 import type { Kernel } from '../kernel/kernel'
 import type { Routes } from '../kernel/routes'
 import { ServerError } from '../kernel/serverError'
 import { loadAt, saveNext } from '../kernel/versioned'
+import { verifyPlant } from '../kernel/verifyPlant'
 import { verifyLedger } from '../run/verifyLedger'
 import { PersonEntity, personOf } from './entities'
-import { checkPassword } from './checkPassword'
+import { auditFilters, auditList } from './auditList'
+import { auditPdf } from './auditPdf'
+import { checkPassword, checkSeal } from './checkPassword'
 import { createPerson, requireFreeSignInName } from './createPerson'
 import { hashPassword } from './passwords'
 import { searchAll } from './search'
@@ -20,11 +22,18 @@ export function peopleRoutes(routes: Routes, kernel: Kernel, attempts: Attempts,
 
   routes.read(people.health, async (db) => {
     await db.query('SELECT 1')
-    return { status: 'ok' as const, version, startedAt: kernel.startedAt }
+    return {
+      status: kernel.work.trouble ? ('notStoring' as const) : ('ok' as const),
+      trouble: kernel.work.trouble?.message ?? null,
+      version,
+      startedAt: kernel.startedAt,
+    }
   })
 
   routes.read(people.getSession, async (_db, { person }) => ({
     person,
+    timeZone: kernel.config.timeZone,
+    isSecure: kernel.config.tls !== null,
     needsFirstAdministrator: person === null && (await countPeople()) === 0,
     demoPeople: person === null ? kernel.demoPeople.map((entry) => ({ ...entry, roles: entry.roles as never })) : [],
   }))
@@ -36,9 +45,9 @@ export function peopleRoutes(routes: Routes, kernel: Kernel, attempts: Attempts,
       if (!row) throw new ServerError('sign_in_failed', 'The name or the password is wrong.')
       return personOf(row)
     },
-    async (work, { response }, person) => {
-      await kernel.sessions.open(work, person.id, response)
-      work.audit({ action: 'signed in', subject: 'person', subjectId: person.id })
+    async (work, { request, response }, person) => {
+      await kernel.sessions.open(work, person.id, request, response)
+      work.audit({ action: 'signed in', subject: 'person', subjectId: person.id, personId: person.id })
       return { person }
     },
   )
@@ -52,30 +61,44 @@ export function peopleRoutes(routes: Routes, kernel: Kernel, attempts: Attempts,
 
   routes.changeAfter(
     people.createFirstAdministrator,
-    async ({ body }) => hashPassword(body.password),
-    async (work, { body, response }, passwordHash) => {
+    async ({ body, request }) => {
+      // The code is printed where the server runs: who came first to the page is not enough.
+      const counted = attempts.signIn('first administrator', request.ip ?? '')
+      if (body.code.trim().toUpperCase() !== kernel.setupCode)
+        throw new ServerError('setup_code_wrong', 'That is not the code which the server printed at its start.', { field: 'code' })
+      counted()
+      return hashPassword(body.password)
+    },
+    async (work, { body: { code: _, ...body }, request, response }, passwordHash) => {
       if ((await work.manager.countBy(PersonEntity, {})) > 0) throw new ServerError('already_set_up', 'This installation has people already.')
       const row = await createPerson(work, { ...body, roles: ['administrator'] }, passwordHash)
-      await kernel.sessions.open(work, row.id, response)
+      await kernel.sessions.open(work, row.id, request, response)
       return { person: personOf(row) }
     },
   )
 
   routes.changeAfter(
     people.changePassword,
-    async ({ body, person, request }) => {
-      const row = await checkPassword(reader, attempts, person?.signInName ?? '', body.current, request.ip ?? '')
-      if (!row) throw new ServerError('password_wrong', 'The current password is wrong.', { field: 'current' })
+    async ({ body, person }) => {
+      await checkSeal(reader, attempts, person as Person, body.current, 'current')
       return hashPassword(body.next)
     },
-    async (work, { person }, passwordHash) => {
+    async (work, { person, request }, passwordHash) => {
       const row = await work.manager.findOneByOrFail(PersonEntity, { id: person?.id ?? '' })
       await work.manager.update(PersonEntity, { id: row.id }, { passwordHash, version: row.version + 1 })
       work.audit({ action: 'password changed', subject: 'person', subjectId: row.id })
-      kernel.sessions.forget()
+      await kernel.sessions.endAll(work, row.id, request)
       return {}
     },
   )
+
+  routes.read(people.listSessions, async (_db, { person, request }) => ({ sessions: await kernel.sessions.ofPerson((person as Person).id, request) }))
+  routes.change(people.endSession, async (work, { params, person }) => {
+    const { id } = person as Person
+    if (await kernel.sessions.endOne(work, id, params.id)) work.audit({ action: 'session ended', subject: 'person', subjectId: id })
+    else work.nothingChanged()
+    return {}
+  })
 
   routes.list(people.listPeople, {
     from: 'person p',
@@ -108,7 +131,7 @@ export function peopleRoutes(routes: Routes, kernel: Kernel, attempts: Attempts,
   routes.changeAfter(
     people.updatePerson,
     async ({ body }) => (body.password === null ? null : hashPassword(body.password)),
-    async (work, { params, body, person }, passwordHash) => {
+    async (work, { params, body, person, request }, passwordHash) => {
       const row = await loadAt(work, PersonEntity, 'person', params.id, body.version)
       await requireFreeSignInName(work, body.signInName, row.id)
       const isOwn = row.id === person?.id
@@ -116,38 +139,48 @@ export function peopleRoutes(routes: Routes, kernel: Kernel, attempts: Attempts,
         throw new ServerError('still_in_use', 'You cannot take your own administration away. Let another administrator do it.', { field: 'roles' })
       }
       const { version: _, password: __, ...fields } = body
-      await saveNext(work, PersonEntity, 'person', 'changed', row, { ...fields, signInKey: body.signInName.toLowerCase() })
+      await saveNext(work, PersonEntity, 'person', 'changed', row, { ...fields, signInKey: nameKey(body.signInName) })
       if (passwordHash !== null) {
         await work.manager.update(PersonEntity, { id: row.id }, { passwordHash })
         work.audit({ action: 'password set', subject: 'person', subjectId: row.id })
       }
+      // Who has a new password, or may not come any more, has no session left from before.
+      if (passwordHash !== null || !body.isActive) await kernel.sessions.endAll(work, row.id, isOwn ? request : null)
       kernel.sessions.forget()
       return personOf(await work.manager.findOneByOrFail(PersonEntity, { id: row.id }))
     },
   )
 
-  routes.list(people.listAudit, {
-    from: 'audit a LEFT JOIN person p ON p.id = a.personId',
-    countFrom: 'audit a',
-    id: 'a.seq',
-    columns: {
-      id: { sql: 'CAST(a.seq AS TEXT)' },
-      at: { sql: 'a.at' },
-      personName: { sql: 'p.name', isNullable: true },
-      action: { sql: 'a.action' },
-      subject: { sql: 'a.subject' },
-      subjectId: { sql: 'a.subjectId' },
-      why: { sql: 'a.why', isNullable: true },
-    },
-    search: ['p.name', 'a.action', 'a.subject', 'a.subjectId', 'a.why'],
-    sort: ['at', 'desc'],
+  routes.list(people.listAudit, auditList, auditFilters)
+  routes.stream(people.getAuditPdf, async (db, { query, response }) => {
+    response.type('application/pdf').setHeader('Content-Disposition', 'inline; filename="audit.pdf"')
+    const printing = { at: kernel.clock.now(), timeZone: kernel.config.timeZone, head: kernel.chain.head() }
+    await auditPdf(db, query, auditFilters(query), printing, response)
+  })
+  routes.read(people.listAuditWords, async (db) => {
+    const words = async (column: string) =>
+      ((await db.query(`SELECT DISTINCT ${column} AS word FROM audit ORDER BY 1`)) as { word: string }[]).map(({ word }) => word)
+    return { actions: await words('action'), subjects: await words('subject') }
   })
 
-  routes.read(people.verifyAudit, async (db) => {
-    const chain = await verifyChain(db)
-    const ledger = await verifyLedger(db)
-    const breaks = [...chain.breaks, ...ledger]
-    return { entries: chain.entries, isWhole: breaks.length === 0, breaks }
+  routes.read(people.verifyAudit, async () => {
+    const said = kernel.chain.file.read()
+    // Changes go on meanwhile: what the file says by then may be further than what is read.
+    const head = kernel.chain.head()
+    const { entries, breaks } = await verifyPlant(kernel.database.file, {
+      key: kernel.chain.key,
+      heads: [{ where: 'the file with the head of the chain', head: said === null || said === 'damaged' ? (said ?? head) : head }],
+      also: [verifyLedger],
+    })
+    const { trouble } = kernel.chain
+    const lost =
+      trouble === null
+        ? []
+        : [
+            `at the start the chain ended at entry ${trouble.found.seq}, but ${trouble.said === 'damaged' ? 'the file outside could not be read' : `entry ${trouble.said.seq} had been acknowledged`}`,
+          ]
+    const all = [...lost, ...breaks]
+    return { entries, isWhole: all.length === 0, breaks: all, head: { seq: head.seq, hash: head.hash } }
   })
 
   routes.read(people.search, async (db, { query }) => ({ hits: await searchAll(db, query.q) }))

@@ -1,5 +1,5 @@
 import type { DetachedLimits, Finding, LineSkip } from '@nemawashi/contract'
-import type { Counting, Mark, Stage, VariablesPlan } from '@nemawashi/core'
+import type { Counting, InspectionState, Mark, OnFailure, Stage, VariablesPlan } from '@nemawashi/core'
 import { EntitySchema } from 'typeorm'
 import { flag, id, int, mayReference, maybeJson, maybeText, references, text, uniqueText } from '../kernel/columns'
 
@@ -10,8 +10,11 @@ export interface InspectionRow {
   planRevisionId: string
   operationId: string
   lotId: string
-  state: 'toDo' | 'started' | 'finished' | 'decided'
+  state: InspectionState
   isGate: boolean
+  onFailure: OnFailure
+  /** Whether pieces are on hold for it: those of a gate from its opening, those of another one once it failed. */
+  holds: boolean
   holdPlaceId: string | null
   lotSize: number
   asked: number
@@ -28,8 +31,12 @@ export interface InspectionRow {
   followsId: string | null
   /** Why lines that need not be answered were left blank; null while nothing was skipped. */
   skips: LineSkip[] | null
-  /** `13 pieces, 2 lines`: the largest sample, and how many lines ask; null where there are no lines. */
-  sampleWords: string | null
+  /** The largest sample, and how many lines ask: what the queue says of its samples. */
+  sampleMost: number | null
+  lineCount: number | null
+  cancelledAt: string | null
+  cancelledById: string | null
+  cancelReason: string | null
 }
 export const InspectionEntity = new EntitySchema<InspectionRow>({
   name: 'inspection',
@@ -42,6 +49,8 @@ export const InspectionEntity = new EntitySchema<InspectionRow>({
     lotId: references('lot'),
     state: text,
     isGate: flag,
+    onFailure: { type: 'text', default: 'hold' },
+    holds: { type: 'boolean', default: false },
     holdPlaceId: mayReference('place'),
     lotSize: int,
     asked: int,
@@ -56,7 +65,11 @@ export const InspectionEntity = new EntitySchema<InspectionRow>({
     version: int,
     followsId: maybeText,
     skips: maybeJson,
-    sampleWords: maybeText,
+    sampleMost: { type: 'integer', nullable: true },
+    lineCount: { type: 'integer', nullable: true },
+    cancelledAt: maybeText,
+    cancelledById: maybeText,
+    cancelReason: maybeText,
   },
   indices: [
     { name: 'inspection_lot', columns: ['lotId'] },

@@ -1,17 +1,30 @@
-import { judgeLot } from '@nemawashi/core'
+import { isOpen, judgeLot } from '@nemawashi/core'
 import { marksOf, type DetachedLimits, type Finding, type Inspection, type InspectionLine, type Reading } from '@nemawashi/contract'
 import { detailsOf } from '../define/checkedFields'
-import { loadDecision } from '../contain/decisions'
+import { loadDecisions } from '../contain/decisions'
 import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
+import { openHolds } from '../run/holds'
 import { namedBalances } from '../run/ledger'
 import { InspectionEntity, type InspectionLineRow } from './entities'
 
 type Head = Omit<
   Inspection,
-  'isGate' | 'lines' | 'readings' | 'finding' | 'balances' | 'otherOpenInspections' | 'decision' | 'skips' | 'follows' | 'followUps'
+  | 'isGate'
+  | 'holds'
+  | 'lines'
+  | 'readings'
+  | 'finding'
+  | 'balances'
+  | 'otherOpenInspections'
+  | 'decisions'
+  | 'decision'
+  | 'skips'
+  | 'follows'
+  | 'followUps'
 > & {
   isGate: number
+  holds: number
   followsId: string | null
 }
 
@@ -77,23 +90,19 @@ export async function loadInspection(reader: Reader, id: string): Promise<Inspec
   const [head] = (await reader.query(
     `SELECT i.id, i.code, i.state, i.version, t.id AS partId, t.code AS partCode, t.name AS partName, t.revision AS partRevision, t.unit,
             l.id AS lotId, l.code AS lotCode, l.supplierLot, s.name AS supplierName, d.id AS deliveryId, d.code AS deliveryCode, d.orderNumber,
-            p.code AS planCode, p.name AS planName, r.revision AS planRevision, o.name AS operationName, i.lotSize, i.isGate,
+            p.code AS planCode, p.name AS planName, r.revision AS planRevision, o.name AS operationName, i.lotSize, i.isGate, i.holds, i.onFailure, i.cancelledAt, x.name AS cancelledByName, i.cancelReason,
             i.openedAt, i.startedAt, a.name AS startedByName, i.finishedAt, b.name AS finishedByName, i.followsId
      FROM inspection i JOIN lot l ON l.id = i.lotId JOIN part t ON t.id = l.partId JOIN partner s ON s.id = l.supplierId JOIN delivery d ON d.id = l.deliveryId
      JOIN plan_revision r ON r.id = i.planRevisionId JOIN plan p ON p.id = r.planId JOIN operation o ON o.id = i.operationId
-     LEFT JOIN person a ON a.id = i.startedById LEFT JOIN person b ON b.id = i.finishedById WHERE i.id = ?`,
+     LEFT JOIN person a ON a.id = i.startedById LEFT JOIN person b ON b.id = i.finishedById LEFT JOIN person x ON x.id = i.cancelledById WHERE i.id = ?`,
     [id],
   )) as Head[]
   if (!head) throw new ServerError('not_found', `There is no inspection with the id ${id}.`)
   const lines = await loadInspectionLines(reader, id)
   const readings = await loadReadings(reader, id)
-  const stored = head.state === 'finished' || head.state === 'decided' ? await reader.findOneBy(InspectionEntity, { id }) : null
-  const others = (await reader.query(`SELECT code FROM inspection WHERE lotId = ? AND id <> ? AND isGate = 1 AND state <> 'decided' ORDER BY code`, [
-    head.lotId,
-    id,
-  ])) as {
-    code: string
-  }[]
+  const stored = isOpen(head.state) ? null : await reader.findOneBy(InspectionEntity, { id })
+  const others = await openHolds(reader, head.lotId, id)
+  const decisions = await loadDecisions(reader, head.lotId)
   const { followsId, ...shown } = head
   const named = `SELECT i.id, i.code, p.name AS planName, i.state FROM inspection i JOIN plan_revision r ON r.id = i.planRevisionId JOIN plan p ON p.id = r.planId`
   const follows = followsId === null ? [] : ((await reader.query(`${named} WHERE i.id = ?`, [followsId])) as Inspection['followUps'])
@@ -103,11 +112,13 @@ export async function loadInspection(reader: Reader, id: string): Promise<Inspec
     follows: follows[0] ?? null,
     followUps: (await reader.query(`${named} WHERE i.followsId = ? ORDER BY i.code`, [id])) as Inspection['followUps'],
     isGate: head.isGate === 1,
+    holds: head.holds === 1,
     lines,
     readings,
     finding: stored?.finding ?? findingOf(lines, readings),
     balances: await namedBalances(reader, head.lotId),
     otherOpenInspections: others.map((other) => other.code),
-    decision: await loadDecision(reader, id),
+    decision: decisions.find(({ inspectionId }) => inspectionId === id) ?? null,
+    decisions,
   }
 }

@@ -26,19 +26,13 @@ function ownLimits(line: PlanLine, partId: string, fromRevision: number): Detach
   return { nominal, lower, upper, fromRevision }
 }
 
-function sampleWordsOf(lines: readonly InspectionLineRow[]): string | null {
-  if (lines.length === 0) return null
-  const most = Math.max(...lines.map(({ sampleSize }) => sampleSize))
-  return `${most} ${most === 1 ? 'piece' : 'pieces'}, ${lines.length} ${lines.length === 1 ? 'line' : 'lines'}`
-}
-
 /**
  * Opens the inspection of a control point on a lot: its lines keep the revisions that are released now, and the samples are worked out.
  * @throws {ServerError} `nothing_released` when the plan or a characteristic has no released revision: a gate never opens by omission.
  */
 export async function openInspection(
   work: Work,
-  point: Pick<ControlPointRow, 'id' | 'code' | 'planId' | 'operationId' | 'isGate'>,
+  point: Pick<ControlPointRow, 'id' | 'code' | 'planId' | 'operationId' | 'isGate' | 'onFailure'>,
   { lotId, lotSize, holdPlaceId, followsId = null }: { lotId: string; lotSize: number; holdPlaceId: string | null; followsId?: string | null },
 ): Promise<void> {
   await takeEffect(work, point.planId)
@@ -89,6 +83,8 @@ export async function openInspection(
     lotId,
     state: 'toDo',
     isGate: point.isGate,
+    onFailure: point.onFailure,
+    holds: point.isGate,
     holdPlaceId: point.isGate ? holdPlaceId : null,
     lotSize,
     asked,
@@ -103,7 +99,11 @@ export async function openInspection(
     version: 1,
     followsId,
     skips: null,
-    sampleWords: sampleWordsOf(lines),
+    sampleMost: lines.length === 0 ? null : Math.max(...lines.map(({ sampleSize }) => sampleSize)),
+    lineCount: lines.length,
+    cancelledAt: null,
+    cancelledById: null,
+    cancelReason: null,
   }
   await work.manager.insert(InspectionEntity, { ...row })
   for (const line of lines) await work.manager.insert(InspectionLineEntity, { ...line })

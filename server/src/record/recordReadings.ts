@@ -1,6 +1,7 @@
-import { cellCount, CoreError, documentIn, readAnswer, type Mark } from '@nemawashi/core'
+import { cellCount, CoreError, documentIn, inspectionStateWords, isOpen, readAnswer, type Mark } from '@nemawashi/core'
 import { askedOf, type InspectionLine, type ReadingInput } from '@nemawashi/contract'
 import { ServerError } from '../kernel/serverError'
+import { sqliteCode } from '../kernel/storage'
 import type { Work } from '../kernel/unitOfWork'
 import type { InspectionRow } from './entities'
 import { loadInspectionLines } from './inspections'
@@ -13,6 +14,8 @@ interface Stored {
 }
 
 interface Cell extends Stored {
+  /** The person said of a value outside the limits that it is what was measured. */
+  isConfirmedOutside: boolean
   lineId: string
   piece: number
   correction: number
@@ -36,10 +39,15 @@ export class LineCache {
   }
 }
 
+/** A single value outside the limits is asked about; a summary says itself how many are outside. */
+function isDoubtful(line: InspectionLine, mark: Mark): boolean {
+  return line.kind === 'measured' && line.details.recording === 'pieces' && mark === 'nonconforming'
+}
+
 function judge(line: InspectionLine, input: ReadingInput): Pick<Stored, 'value' | 'entered' | 'mark'> {
   if (input.value === null) return { value: null, entered: null, mark: 'notJudged' }
   const answer = readAnswer(askedOf(line), input.value)
-  if (line.kind === 'measured' && answer.mark === 'nonconforming' && !input.isConfirmedOutside) {
+  if (isDoubtful(line, answer.mark) && !input.isConfirmedOutside) {
     throw new ServerError(
       'outside_not_confirmed',
       `${answer.value} ${line.unit} is outside the limits ${line.lower ?? '…'} to ${line.upper ?? '…'}.`,
@@ -84,8 +92,10 @@ export async function recordReadings(work: Work, cache: LineCache, inspectionId:
   let { state, version } = head
   if (fresh.length === 0) work.nothingChanged()
   else {
-    if (state === 'finished' || state === 'decided')
-      throw new ServerError('inspection_closed', `The inspection is ${state}; ${fresh.length} readings were not stored.`, { state })
+    if (!isOpen(state))
+      throw new ServerError('inspection_closed', `The inspection is ${inspectionStateWords[state]}; ${fresh.length} readings were not stored.`, {
+        state,
+      })
     const lines = await cache.of(work, inspectionId)
     await requireDocuments(work, lines, fresh)
     const cells = new Map(rows.map((row) => [cellKey(row), row]))
@@ -148,7 +158,15 @@ function rowFor(lines: ReadonlyMap<string, InspectionLine>, current: Cell | unde
   if (!current && (input.corrects !== null || input.value === null)) {
     throw new ServerError('answer_invalid', `Piece ${input.piece} of ${line.name} holds no answer that could be corrected.`)
   }
-  return { id: input.id, lineId: line.id, piece: input.piece, correction: current ? current.correction + 1 : 0, ...judge(line, input) }
+  const judged = judge(line, input)
+  return {
+    id: input.id,
+    lineId: line.id,
+    piece: input.piece,
+    correction: current ? current.correction + 1 : 0,
+    ...judged,
+    isConfirmedOutside: input.isConfirmedOutside && isDoubtful(line, judged.mark),
+  }
 }
 
 /** What was recorded, as the audit chain keeps it: for each line the pieces, how often they were corrected before, and the answers. */
@@ -169,7 +187,7 @@ async function rowsOfCells(work: Work, inspectionId: string, inputs: readonly Re
   for (const [lineId, { from, to }] of stretches) {
     rows.push(
       ...((await work.manager.query(
-        'SELECT id, lineId, piece, correction, value, entered, mark FROM reading WHERE inspectionId = ? AND lineId = ? AND piece BETWEEN ? AND ? ORDER BY piece, correction',
+        'SELECT id, lineId, piece, correction, value, entered, mark, isConfirmedOutside FROM reading WHERE inspectionId = ? AND lineId = ? AND piece BETWEEN ? AND ? ORDER BY piece, correction',
         [inspectionId, lineId, from, to],
       )) as Cell[]),
     )
@@ -194,7 +212,7 @@ async function insertRows(work: Work, inspectionId: string, rows: readonly Cell[
     row.value,
     row.entered,
     row.mark,
-    inputs[i]?.isConfirmedOutside ? 1 : 0,
+    row.isConfirmedOutside ? 1 : 0,
     inputs[i]?.typedAt,
     work.now,
     work.personId,
@@ -204,7 +222,7 @@ async function insertRows(work: Work, inspectionId: string, rows: readonly Cell[
     for (; at + rowsAtOnce <= values.length; at += rowsAtOnce) await work.manager.query(insertMany, values.slice(at, at + rowsAtOnce).flat())
     for (; at < values.length; at++) await work.manager.query(insertInto + oneRow, values[at])
   } catch (error) {
-    if ((error as { code?: string }).code !== 'SQLITE_CONSTRAINT_PRIMARYKEY') throw error
+    if (!sqliteCode(error).startsWith('SQLITE_CONSTRAINT')) throw error
     throw new ServerError('key_reused', 'The id of a reading was used for another cell. Give each reading an id of its own.')
   }
 }

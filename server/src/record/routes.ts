@@ -1,8 +1,10 @@
+import { inspectionStateWords, isOpen, isSettled } from '@nemawashi/core'
 import { endpoints, type Finding, type InspectionLine, type LineSkip } from '@nemawashi/contract'
 import type { ListSpec } from '../kernel/lists'
 import type { Routes } from '../kernel/routes'
 import { ServerError } from '../kernel/serverError'
 import { loadAt, saveNext } from '../kernel/versioned'
+import { freeLot, holdLot, openHolds } from '../run/holds'
 import { InspectionEntity } from './entities'
 import { openFollowUps } from './followUps'
 import { findingOf, loadInspection, loadInspectionLines, loadReadings } from './inspections'
@@ -27,12 +29,14 @@ export const inspectionList: ListSpec = {
     supplierName: { sql: 's.name' },
     lotSize: { sql: 'i.lotSize', kind: 'number' },
     isGate: { sql: 'i.isGate', kind: 'flag' },
+    holds: { sql: 'i.holds', kind: 'flag' },
     openedAt: { sql: 'i.openedAt' },
     finishedAt: { sql: 'i.finishedAt', isNullable: true },
     verdict: { sql: 'i.verdict', isNullable: true },
     answered: { sql: 'i.answered', kind: 'number' },
     asked: { sql: 'i.asked', kind: 'number' },
-    sampleWords: { sql: `IFNULL(i.sampleWords, '')` },
+    sampleMost: { sql: 'i.sampleMost', kind: 'number', isNullable: true },
+    lineCount: { sql: 'i.lineCount', kind: 'number', isNullable: true },
   },
   search: ['i.code', 'p.name', 't.code', 't.name', 'l.code', 'l.supplierLot', 's.name'],
   sort: ['openedAt', 'desc'],
@@ -75,8 +79,7 @@ export function recordRoutes(routes: Routes): void {
 
   routes.change(record.finishInspection, async (work, { params, body }) => {
     const current = await loadAt(work, InspectionEntity, words, params.id, body.version)
-    if (current.state === 'finished' || current.state === 'decided')
-      throw new ServerError('inspection_closed', `${current.code} is ${current.state} already.`)
+    if (!isOpen(current.state)) throw new ServerError('inspection_closed', `${current.code} is ${inspectionStateWords[current.state]} already.`)
     const lines = await loadInspectionLines(work.manager, params.id)
     const readings = await loadReadings(work.manager, params.id)
     const finding = findingOf(lines, readings)
@@ -87,6 +90,8 @@ export function recordRoutes(routes: Routes): void {
       throw new ServerError('answers_missing', `${current.code} cannot be judged: ${finding.reasoning}.`, { missing })
     }
     const skips = checkedSkips(current.code, lines, finding, body.skips)
+    // A failure has a consequence also where it is no gate: what is still there is held, unless the control point says to note it only.
+    const holds = current.holds || (finding.verdict === 'notAcceptable' && current.onFailure === 'hold')
     await saveNext(work, InspectionEntity, words, 'finished', current, {
       state: 'finished',
       skips: skips.length > 0 ? skips : null,
@@ -96,7 +101,9 @@ export function recordRoutes(routes: Routes): void {
       finishedById: work.personId,
       verdict: finding.verdict,
       finding,
+      holds,
     })
+    if (holds && !current.holds) await holdLot(work, current.lotId, current.id)
     await openFollowUps(work, current, lines, readings)
     return loadInspection(work.manager, params.id)
   })
@@ -114,6 +121,25 @@ export function recordRoutes(routes: Routes): void {
       { state: 'started', finishedAt: null, finishedById: null, verdict: null, finding: null, skips: null },
       body.reason,
     )
+    return loadInspection(work.manager, params.id)
+  })
+
+  routes.change(record.cancelInspection, async (work, { params, body, person }) => {
+    const current = await loadAt(work, InspectionEntity, words, params.id, body.version)
+    if (isSettled(current.state)) throw new ServerError('inspection_closed', `${current.code} is ${inspectionStateWords[current.state]} already.`)
+    if (current.holds && !person?.roles.includes('qualityManager')) {
+      throw new ServerError('role_missing', `${current.code} holds pieces: a quality manager cancels it.`, { needed: ['qualityManager'] })
+    }
+    await saveNext(
+      work,
+      InspectionEntity,
+      words,
+      'cancelled',
+      current,
+      { state: 'cancelled', cancelledAt: work.now, cancelledById: work.personId, cancelReason: body.reason },
+      body.reason,
+    )
+    if (current.holds && (await openHolds(work.manager, current.lotId, current.id)).length === 0) await freeLot(work, current.lotId, current.id)
     return loadInspection(work.manager, params.id)
   })
 }

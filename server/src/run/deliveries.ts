@@ -1,23 +1,30 @@
+import { isSettled } from '@nemawashi/core'
 import type { DeliveredLot, Delivery } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
 import { namedBalances } from './ledger'
 
 type LotHead = Omit<DeliveredLot, 'balances' | 'inspections' | 'gateReasons'>
-type InspectionHead = Omit<DeliveredLot['inspections'][number], 'lines' | 'isGate'> & { isGate: number }
+type InspectionHead = Omit<DeliveredLot['inspections'][number], 'lines' | 'isGate' | 'holds'> & { isGate: number; holds: number }
 
-const stateWords = { toDo: 'is still to do', started: 'is being recorded', finished: 'waits for a decision', decided: 'is decided' } as const
+const stateWords = {
+  toDo: 'is still to do',
+  started: 'is being recorded',
+  finished: 'waits for a decision',
+  decided: 'is decided',
+  cancelled: 'is cancelled',
+} as const
 
 /** Why put-away of a lot is refused: its gates that are not decided, in words. */
 export function gateReasons(inspections: DeliveredLot['inspections']): string[] {
   return inspections
-    .filter((entry) => entry.isGate && entry.state !== 'decided')
+    .filter((entry) => entry.holds && !isSettled(entry.state))
     .map((entry) => `${entry.planName} (${entry.code}) ${stateWords[entry.state]}`)
 }
 
 async function loadInspections(reader: Reader, lotId: string): Promise<DeliveredLot['inspections']> {
   const heads = (await reader.query(
-    `SELECT i.id, i.code, p.name AS planName, i.state, i.isGate, h.name AS holdPlaceName FROM inspection i
+    `SELECT i.id, i.code, p.name AS planName, i.state, i.isGate, i.holds, i.onFailure, h.name AS holdPlaceName FROM inspection i
      JOIN plan_revision r ON r.id = i.planRevisionId JOIN plan p ON p.id = r.planId LEFT JOIN place h ON h.id = i.holdPlaceId
      WHERE i.lotId = ? ORDER BY i.code`,
     [lotId],
@@ -29,7 +36,7 @@ async function loadInspections(reader: Reader, lotId: string): Promise<Delivered
        JOIN characteristic_revision c ON c.id = l.characteristicRevisionId WHERE l.inspectionId = ? ORDER BY l.position`,
       [head.id],
     )) as DeliveredLot['inspections'][number]['lines']
-    found.push({ ...head, isGate: head.isGate === 1, lines })
+    found.push({ ...head, isGate: head.isGate === 1, holds: head.holds === 1, lines })
   }
   return found
 }
@@ -51,5 +58,5 @@ export async function loadDelivery(reader: Reader, id: string): Promise<Delivery
     const inspections = await loadInspections(reader, lot.id)
     lots.push({ ...lot, balances: await namedBalances(reader, lot.id), inspections, gateReasons: gateReasons(inspections) })
   }
-  return { ...head, lots, isFree: lots.every((lot) => lot.inspections.every((inspection) => inspection.state === 'decided')) }
+  return { ...head, lots, isFree: lots.every((lot) => lot.inspections.every((inspection) => isSettled(inspection.state))) }
 }

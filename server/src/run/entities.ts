@@ -1,4 +1,4 @@
-import type { Standing } from '@nemawashi/core'
+import type { MovementKind, Standing } from '@nemawashi/core'
 import { EntitySchema } from 'typeorm'
 import { id, int, mayReference, maybeText, references, text, uniqueText } from '../kernel/columns'
 
@@ -65,7 +65,7 @@ export interface MovementRow {
   fromStanding: Standing | null
   toPlaceId: string
   toStanding: Standing
-  why: string
+  kind: MovementKind
   causeId: string | null
   at: string
   personId: string
@@ -83,7 +83,7 @@ export const MovementEntity = new EntitySchema<MovementRow>({
     fromStanding: maybeText,
     toPlaceId: references('place'),
     toStanding: text,
-    why: text,
+    kind: text,
     causeId: maybeText,
     at: text,
     personId: references('person'),

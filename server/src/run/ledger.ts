@@ -1,4 +1,4 @@
-import { balancesOf, checkMovement, type Balance, type Movement } from '@nemawashi/core'
+import { balancesOf, checkMovement, type Balance, type Movement, type MovementKind } from '@nemawashi/core'
 import type { BalanceRow } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
 import type { Work } from '../kernel/unitOfWork'
@@ -44,12 +44,13 @@ export async function namedBalances(reader: Reader, lotId: string): Promise<Bala
 }
 
 /** Posts one movement, refused by the core's rule first and by the database's triggers in any case. */
-export async function postMovement(work: Work, lotId: string, movement: Movement, why: string, causeId: string | null): Promise<void> {
-  checkMovement(await loadBalances(work.manager, lotId), movement)
+export async function postMovement(work: Work, lotId: string, movement: Movement, kind: MovementKind, causeId: string | null): Promise<void> {
+  // An arrival takes from nowhere: there is nothing that it could overdraw.
+  checkMovement(movement.from === null ? [] : await loadBalances(work.manager, lotId), movement)
   const { containerId, quantity, from, to } = movement
   await work.manager.query(
-    `INSERT INTO movement (lotId, containerId, quantity, fromPlaceId, fromStanding, toPlaceId, toStanding, why, causeId, at, personId) VALUES (?,?,?,?,?,?,?,?,?,?,?)`,
-    [lotId, containerId, quantity, from?.placeId ?? null, from?.standing ?? null, to.placeId, to.standing, why, causeId, work.now, work.personId],
+    `INSERT INTO movement (lotId, containerId, quantity, fromPlaceId, fromStanding, toPlaceId, toStanding, kind, causeId, at, personId) VALUES (?,?,?,?,?,?,?,?,?,?,?)`,
+    [lotId, containerId, quantity, from?.placeId ?? null, from?.standing ?? null, to.placeId, to.standing, kind, causeId, work.now, work.personId],
   )
-  work.audit({ action: why, subject: 'lot', subjectId: lotId, after: movement })
+  work.audit({ action: kind, subject: 'lot', subjectId: lotId, after: movement })
 }

@@ -1,11 +1,17 @@
-import { PlaceEntity } from '../define/entities'
 import type { Place } from '@nemawashi/contract'
+import { PlaceEntity } from '../define/entities'
+import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
-import type { Work } from '../kernel/unitOfWork'
+
+/** The first place of a purpose, by code; null where there is none. */
+export async function placeOf(reader: Reader, purpose: Place['purpose']): Promise<Place | null> {
+  const [place] = await reader.find(PlaceEntity, { where: { purpose }, order: { code: 'ASC' }, take: 1 })
+  return place ?? null
+}
 
 /** The first place of a purpose, by code. @throws {ServerError} `place_missing`. */
-export async function placeFor(work: Work, purpose: Place['purpose']): Promise<Place> {
-  const place = await work.manager.findOne(PlaceEntity, { where: { purpose }, order: { code: 'ASC' } })
+export async function placeFor(reader: Reader, purpose: Place['purpose']): Promise<Place> {
+  const place = await placeOf(reader, purpose)
   if (!place) throw new ServerError('place_missing', `There is no place with the purpose "${purpose}".`, { purpose })
   return place
 }

@@ -6,7 +6,7 @@ import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
 import { requireReference } from '../kernel/versioned'
 import { loadDelivery } from './deliveries'
-import { ContainerEntity, DeliveryEntity, LotEntity } from './entities'
+import { DeliveryEntity, LotEntity } from './entities'
 import { postMovement } from './ledger'
 import { openInspection } from '../record/openInspection'
 import { pointsAtReceiving } from './pointsAtReceiving'
@@ -41,13 +41,39 @@ function checkLine(line: DeliveryLineInput, index: number): void {
     throw new ServerError('already_exists', `Line ${index + 1}: two containers have the same label.`, { field: `lines.${index}.containers` })
 }
 
+/** The same supplier, order and supplier's lot a second time is mostly a slip: it is asked about first. */
+async function refuseSecond(
+  work: Work,
+  { supplierId, orderNumber, lines }: { supplierId: string; orderNumber: string; lines: readonly DeliveryLineInput[] },
+): Promise<void> {
+  for (const [index, { supplierLot, partId }] of lines.entries()) {
+    const [found] = (await work.manager.query(
+      `SELECT d.code, d.receivedAt, l.code AS lotCode FROM lot l JOIN delivery d ON d.id = l.deliveryId
+       WHERE l.supplierId = ? AND d.orderNumber = ? AND l.supplierLot = ? AND l.partId = ? ORDER BY l.receivedAt DESC LIMIT 1`,
+      [supplierId, orderNumber, supplierLot, partId],
+    )) as { code: string; receivedAt: string; lotCode: string }[]
+    if (found) {
+      throw new ServerError(
+        'already_received',
+        `Lot ${supplierLot} of order ${orderNumber} was received before, as ${found.lotCode} with ${found.code}.`,
+        {
+          field: `lines.${index}.supplierLot`,
+          delivery: found.code,
+          lot: found.lotCode,
+          receivedAt: found.receivedAt,
+        },
+      )
+    }
+  }
+}
+
 /** Books one line of a delivery in: lot, containers, inspections, and the arrival in the ledger, on hold where a gate asks for it. */
 async function bookIn(work: Work, deliveryId: string, supplierId: string, line: DeliveryLineInput): Promise<void> {
   const part = await work.manager.findOneByOrFail(PartEntity, { id: line.partId })
   const points = await pointsAtReceiving(work, part, supplierId)
   const gates = points.filter((point) => point.isGate)
   const named = gates.find((gate) => gate.holdPlaceId !== null)?.holdPlaceId
-  const placeId = named ?? (await placeFor(work, gates.length > 0 ? 'inspection' : 'dock')).id
+  const placeId = named ?? (await placeFor(work.manager, gates.length > 0 ? 'inspection' : 'dock')).id
   const lot = {
     id: work.newId(),
     code: await work.nextCode('L'),
@@ -65,7 +91,7 @@ async function bookIn(work: Work, deliveryId: string, supplierId: string, line: 
     await postMovement(work, lot.id, { containerId: null, quantity: line.quantity, from: null, to }, 'received', deliveryId)
   for (const { label, quantity } of line.containers) {
     const containerId = work.newId()
-    await work.manager.insert(ContainerEntity, { id: containerId, lotId: lot.id, label, quantity })
+    await work.manager.query('INSERT INTO container (id, lotId, label, quantity) VALUES (?,?,?,?)', [containerId, lot.id, label, quantity])
     await postMovement(work, lot.id, { containerId, quantity, from: null, to }, 'received', deliveryId)
   }
   for (const point of points) await openInspection(work, point, { lotId: lot.id, lotSize: line.quantity, holdPlaceId: placeId })
@@ -84,7 +110,7 @@ export function runRoutes(routes: Routes): void {
       partCodes: { sql: `IFNULL((SELECT group_concat(t.code, ', ') FROM lot l JOIN part t ON t.id = l.partId WHERE l.deliveryId = d.id), '')` },
       receivedAt: { sql: 'd.receivedAt' },
       openInspections: {
-        sql: `(SELECT COUNT(*) FROM lot l JOIN inspection i ON i.lotId = l.id WHERE l.deliveryId = d.id AND i.state <> 'decided')`,
+        sql: `(SELECT COUNT(*) FROM lot l JOIN inspection i ON i.lotId = l.id WHERE l.deliveryId = d.id AND i.state NOT IN ('decided', 'cancelled'))`,
         kind: 'number',
       },
       onHold: {
@@ -106,6 +132,7 @@ export function runRoutes(routes: Routes): void {
 
   routes.change(run.receiveDelivery, async (work, { body }) => {
     await requireReference(work, PartnerEntity, 'supplier', body.supplierId, 'supplierId')
+    if (!body.isAnother) await refuseSecond(work, body)
     for (const [index, line] of body.lines.entries()) {
       checkLine(line, index)
       await requireReference(work, PartEntity, 'part', line.partId, `lines.${index}.partId`)
@@ -142,7 +169,7 @@ export function runRoutes(routes: Routes): void {
       work,
       lot.id,
       { containerId, quantity, from: { placeId: fromPlaceId, standing: 'released' }, to: { placeId: toPlaceId, standing: 'released' } },
-      'put away',
+      'putAway',
       null,
     )
     return loadDelivery(work.manager, lot.deliveryId)

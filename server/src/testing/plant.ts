@@ -4,25 +4,29 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { endpoints, type Delivery, type Inspection, type Plan, type PlanLineInput, type ReadingInput, type Role } from '@nemawashi/contract'
 import { ApiClient, ApiError } from '@nemawashi/contract/client'
-import type { SamplingRule } from '@nemawashi/core'
+import type { Disposition, SamplingRule } from '@nemawashi/core'
 import { v7 } from 'uuid'
 import { buildApp } from '../kernel/app'
+import { readConfig } from '../kernel/config'
 import { startKernel } from '../kernel/start'
 
 const { people, define, attach, run, record, contain } = endpoints
 export const password = 'a-test-password'
+export const setupCode = 'TEST-CODE'
 
 /** A small plant on a real server and a real database in a folder of its own, with a clock that tests set. */
-export async function startPlant() {
+export async function startPlant(environment: Record<string, string> = {}) {
   const folder = mkdtempSync(join(tmpdir(), 'nemawashi-test-'))
   const clock = { time: Date.parse('2026-03-02T06:00:00Z'), now: () => new Date((clock.time += 1)) }
-  const config = { port: 0, host: '127.0.0.1', dataFolder: folder, logLevel: 'silent', sessionHours: 12 }
-  const kernel = await startKernel(config, { clock, isCheckingReplies: true })
+  const config = readConfig({ PORT: '0', NEMAWASHI_DATA: folder, NEMAWASHI_LOG: 'silent', NEMAWASHI_TIME_ZONE: 'Europe/Vienna', ...environment })
+  const kernel = await startKernel(config, { clock, isCheckingReplies: true, setupCode, monotonicMs: () => clock.time })
   const server = buildApp(kernel, null).listen(0, '127.0.0.1')
   await new Promise((resolve) => server.once('listening', resolve))
   const base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`
   const administrator = new ApiClient(base)
-  await administrator.call(people.createFirstAdministrator, { body: { name: 'Admin', initials: 'AD', signInName: 'admin', password } })
+  await administrator.call(people.createFirstAdministrator, {
+    body: { code: setupCode, name: 'Admin', initials: 'AD', signInName: 'admin', password },
+  })
 
   const clients = new Map<string, ApiClient>()
   async function as(role: Role, signInName: string = role): Promise<ApiClient> {
@@ -178,7 +182,7 @@ export async function receive(
   const clerk = await plant.as('receivingClerk')
   const { supplierId = supplier.id, quantity = 100, containers = [] } = change
   return clerk.call(run.receiveDelivery, {
-    body: { supplierId, orderNumber: '4711', lines: [{ partId: part.id, supplierLot: 'S-1', quantity, containers }] },
+    body: { supplierId, isAnother: true, orderNumber: '4711', lines: [{ partId: part.id, supplierLot: 'S-1', quantity, containers }] },
   })
 }
 
@@ -209,14 +213,15 @@ export async function inspect(plant: Plant, id: string, bad = 0): Promise<Inspec
 }
 
 /** Decides everything that is held the same way. */
-export async function decideAll(
-  plant: Plant,
-  inspection: Inspection,
-  disposition: 'release' | 'quarantine' | 'scrap' | 'returnToSupplier' | 'concession' = 'release',
-) {
+export async function decideAll(plant: Plant, inspection: Inspection, disposition?: Disposition) {
   const manager = await plant.as('qualityManager')
   const rows = inspection.balances
     .filter((balance) => balance.standing === 'onHold')
-    .map(({ containerId, quantity }) => ({ containerId, quantity, disposition, reason: 'said in a test' }))
+    .map(({ containerId, quantity }) => ({
+      containerId,
+      quantity,
+      disposition: disposition ?? (inspection.finding.verdict === 'acceptable' ? 'release' : 'concession'),
+      reason: 'said in a test',
+    }))
   return manager.call(contain.decide, { params: { id: inspection.id }, body: { version: inspection.version, password, rows } })
 }

@@ -1,13 +1,14 @@
-import { dispositionWords, quantityByStanding, quantityWords, standings, standingWords } from '@nemawashi/core'
-import type { LotEvent, Passport } from '@nemawashi/contract'
-import { loadDecision } from '../contain/decisions'
+import { dispositionWords, quantityByStanding, quantityWords, sealWords, standings, standingWords } from '@nemawashi/core'
+import type { Decision, LotEvent, Passport } from '@nemawashi/contract'
+import { loadDecisions } from '../contain/decisions'
 import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
 import type { InspectionRow } from '../record/entities'
 import type { MovementRow } from '../run/entities'
 import { balancesAt, loadMovements, namedBalances } from '../run/ledger'
 
-type InspectionHead = Pick<InspectionRow, 'id' | 'code' | 'openedAt' | 'startedAt' | 'finishedAt' | 'verdict'> & {
+type InspectionHead = Pick<InspectionRow, 'id' | 'code' | 'openedAt' | 'startedAt' | 'finishedAt' | 'verdict' | 'cancelledAt' | 'cancelReason'> & {
+  cancelledByName: string | null
   finding: string | null
   planName: string
   startedByName: string | null
@@ -23,10 +24,10 @@ function event(draft: Pick<Draft, 'at' | 'kind' | 'title' | 'detail'> & Partial<
 
 async function inspectionEvents(reader: Reader, lotId: string): Promise<Draft[]> {
   const heads = (await reader.query(
-    `SELECT i.id, i.code, i.openedAt, i.startedAt, i.finishedAt, i.verdict, i.finding, p.name AS planName, a.name AS startedByName, b.name AS finishedByName,
+    `SELECT i.id, i.code, i.openedAt, i.startedAt, i.finishedAt, i.verdict, i.finding, i.cancelledAt, i.cancelReason, x.name AS cancelledByName, p.name AS planName, a.name AS startedByName, b.name AS finishedByName,
             (SELECT group_concat(c.name || ': ' || l.samplingReasoning, ' · ') FROM inspection_line l JOIN characteristic_revision c ON c.id = l.characteristicRevisionId WHERE l.inspectionId = i.id) AS samples
      FROM inspection i JOIN plan_revision r ON r.id = i.planRevisionId JOIN plan p ON p.id = r.planId
-     LEFT JOIN person a ON a.id = i.startedById LEFT JOIN person b ON b.id = i.finishedById WHERE i.lotId = ? ORDER BY i.code`,
+     LEFT JOIN person a ON a.id = i.startedById LEFT JOIN person b ON b.id = i.finishedById LEFT JOIN person x ON x.id = i.cancelledById WHERE i.lotId = ? ORDER BY i.code`,
     [lotId],
   )) as InspectionHead[]
   const events: Draft[] = []
@@ -53,27 +54,54 @@ async function inspectionEvents(reader: Reader, lotId: string): Promise<Draft[]>
         }),
       )
     }
-    const decision = await loadDecision(reader, head.id)
-    if (decision) {
-      const rows = decision.rows.map(
-        (row) =>
-          `${dispositionWords[row.disposition]} ${row.quantity}${row.containerLabel ? ` (${row.containerLabel})` : ''}${row.reason ? `: ${row.reason}` : ''}`,
-      )
-      const { initials, meaning, signedAt, signedByName } = decision
+    if (head.cancelledAt !== null)
       events.push(
         event({
           ...of,
-          at: signedAt,
-          kind: 'decided',
-          title: `Decided: ${meaning}`,
-          detail: rows.join(' · ') || 'nothing was held',
-          byName: signedByName,
-          seal: { initials, meaning, signedAt },
+          at: head.cancelledAt,
+          kind: 'cancelled',
+          title: `${head.code} cancelled: ${head.planName}`,
+          detail: head.cancelReason ?? '',
+          byName: head.cancelledByName,
         }),
       )
-    }
   }
   return events
+}
+
+function decisionEvent({ rows, initials, meaning, signedAt, signedByName, inspectionId, followsId }: Decision): Draft {
+  const words = rows.map(
+    (row) =>
+      `${dispositionWords[row.disposition]} ${row.quantity}${row.standing === null ? '' : ` that were ${standingWords[row.standing]} in ${row.placeName}`}${row.containerLabel ? ` (${row.containerLabel})` : ''}${row.reason ? `: ${row.reason}` : ''}`,
+  )
+  return event({
+    inspectionId,
+    at: signedAt,
+    kind: followsId === null ? 'decided' : 'decidedAgain',
+    title: `${followsId === null ? 'Decided' : 'Decided anew'}: ${sealWords[meaning]}`,
+    detail: words.join(' · ') || 'nothing was held',
+    byName: signedByName,
+    seal: { initials, meaning, signedAt },
+  })
+}
+
+/** Pieces that a failed inspection took back, in one line an inspection. */
+function heldEvents(movements: readonly MovementRow[], names: ReadonlyMap<number, { byName: string }>): Draft[] {
+  const causes = new Map<string, MovementRow[]>()
+  for (const movement of movements)
+    if (movement.kind === 'held') causes.set(movement.causeId ?? '', [...(causes.get(movement.causeId ?? '') ?? []), movement])
+  return [...causes.values()].map((of) => {
+    const [first] = of as [MovementRow]
+    const quantity = of.reduce((sum, movement) => sum + movement.quantity, 0)
+    return event({
+      at: first.at,
+      kind: 'held',
+      title: `Held, ${quantity}`,
+      detail: 'its inspection failed; what was free until then waits for a decision',
+      byName: names.get(first.seq ?? 0)?.byName ?? null,
+      inspectionId: first.causeId,
+    })
+  })
 }
 
 /** Everything that ever happened to a lot, oldest first, with where its quantity stood after each happening. */
@@ -104,12 +132,15 @@ export async function loadPassport(reader: Reader, lotId: string): Promise<Passp
       byName: receivedByName,
     }),
     ...(await inspectionEvents(reader, lotId)),
-    ...movements.filter((movement) => movement.why === 'put away').map((movement) => putAwayEvent(movement, nameOf.get(movement.seq ?? 0))),
+    ...(await loadDecisions(reader, lotId)).map(decisionEvent),
+    ...heldEvents(movements, nameOf),
+    ...movements.filter((movement) => movement.kind === 'putAway').map((movement) => putAwayEvent(movement, nameOf.get(movement.seq ?? 0))),
   ]
   const order = drafts.map((draft, index) => ({ draft, index })).sort((a, b) => a.draft.at.localeCompare(b.draft.at) || a.index - b.index)
   return {
     lot: head,
     balances: await namedBalances(reader, lotId),
+    underConcession: concededIn(movements),
     events: order.map(({ draft }) => ({ ...draft, standingsAfter: standingsAt(movements, draft.at) })),
     movements: movements.map((movement) => {
       const names = nameOf.get(movement.seq ?? 0)
@@ -119,7 +150,7 @@ export async function loadPassport(reader: Reader, lotId: string): Promise<Passp
         containerLabel: names?.containerLabel ?? null,
         from: movement.fromStanding === null ? null : `${names?.fromName}, ${standingWords[movement.fromStanding]}`,
         to: `${names?.toName}, ${standingWords[movement.toStanding]}`,
-        why: movement.why,
+        kind: movement.kind,
         byName: names?.byName ?? '',
       }
     }),
@@ -135,6 +166,13 @@ function putAwayEvent(movement: MovementRow, names: { toName: string; byName: st
     detail: `to ${names?.toName}`,
     byName: names?.byName ?? null,
   })
+}
+
+/** Pieces that were freed under a concession and are free, or gone to where free pieces go. */
+function concededIn(movements: readonly MovementRow[]): number {
+  const sums = quantityByStanding(balancesAt(movements, '9'))
+  const conceded = movements.filter(({ kind }) => kind === 'concession').reduce((sum, { quantity }) => sum + quantity, 0)
+  return Math.min(conceded, sums.released + sums.used + sums.shipped)
 }
 
 function standingsAt(movements: readonly MovementRow[], at: string): LotEvent['standingsAfter'] {

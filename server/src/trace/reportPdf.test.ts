@@ -90,14 +90,18 @@ const inspection = (lines: InspectionLine[], answers: Reading[], change: Partial
     balances: [{ standing: 'onHold', quantity: 500 }],
     skips: [],
     decision: null,
+    decisions: [],
+    cancelledAt: null,
     ...change,
   }) as unknown as Inspection
+
+const printing = { at: new Date('2026-03-02T12:00:00Z'), timeZone: 'Europe/Vienna', head: { seq: 7, hash: 'f'.repeat(64), at: '', seal: '' } }
 
 async function print(of: Inspection): Promise<{ text: string; pages: number; fonts: string[] }> {
   const out = new PassThrough()
   const chunks: Buffer[] = []
   out.on('data', (chunk: Buffer) => chunks.push(chunk))
-  await reportPdf(of, new Date('2026-03-02T12:00:00Z'), out)
+  await reportPdf(of, printing, out)
   const text = Buffer.concat(chunks).toString('latin1')
   return {
     text,

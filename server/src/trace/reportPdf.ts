@@ -1,19 +1,13 @@
-import { acceptsOf, hasValues, reportedPieces, type Inspection, type InspectionLine, type Reading } from '@nemawashi/contract'
-import { answerWords, dispositionWords, quantityWords } from '@nemawashi/core'
+import { acceptsOf, hasValues, reportedPieces, type Decision, type Inspection, type InspectionLine, type Reading } from '@nemawashi/contract'
+import { answerWords, dispositionWords, quantityWords, sealWords, standingWords } from '@nemawashi/core'
 import type { Writable } from 'node:stream'
 import { finished } from 'node:stream/promises'
-import { inks, PdfPaper } from '../kernel/pdfPaper'
+import { inks, PdfPaper, type Printing } from '../kernel/pdfPaper'
+import { dayIn, momentIn } from '../kernel/plantTime'
 import { drawMark, drawQuantityBar, drawSeal, drawStrip } from '../kernel/pdfShapes'
 
-function day(instant: string | null): string {
-  return instant === null ? '–' : instant.slice(0, 10)
-}
-
-function moment(instant: string | null): string {
-  return instant === null ? '–' : `${instant.slice(0, 10)} ${instant.slice(11, 16)} UTC`
-}
-
-function head(paper: PdfPaper, inspection: Inspection): void {
+function head(paper: PdfPaper, inspection: Inspection, { timeZone }: Printing): void {
+  const moment = (instant: string | null) => (instant === null ? '–' : momentIn(timeZone, instant))
   paper.write(`Inspection report ${inspection.code}`, paper.left, paper.y, { font: 'strong', size: 18 })
   paper.y += 26
   paper.write(`${inspection.partCode} ${inspection.partName}, revision ${inspection.partRevision}`, paper.left, paper.y, { size: 11, width: 400 })
@@ -32,7 +26,7 @@ function head(paper: PdfPaper, inspection: Inspection): void {
     paper.y += Math.max(14, paper.write(value, paper.left + 70, paper.y, { width: 360 }))
   }
   const { decision } = inspection
-  if (decision) drawSeal(paper, decision.initials, decision.meaning, day(decision.signedAt), paper.right - 38, 86)
+  if (decision) drawSeal(paper, decision.initials, sealWords[decision.meaning], dayIn(timeZone, decision.signedAt), paper.right - 38, 86)
   paper.y += 8
 }
 
@@ -144,52 +138,49 @@ function linePart(paper: PdfPaper, inspection: Inspection, line: InspectionLine,
   paper.y += 6
 }
 
-function decisionPart(paper: PdfPaper, { decision, unit }: Inspection): void {
+function decisionPart(paper: PdfPaper, inspection: Inspection, printing: Printing): void {
   paper.room(60)
   rule(paper)
-  if (!decision) {
+  if (inspection.cancelledAt !== null) {
+    const words = `Cancelled ${momentIn(printing.timeZone, inspection.cancelledAt)} by ${inspection.cancelledByName}: ${inspection.cancelReason}`
+    paper.y += paper.write(words, paper.left, paper.y, { font: 'strong', size: 11, width: 500 })
+    return
+  }
+  if (!inspection.decision) {
     paper.y += paper.write('Not decided yet.', paper.left, paper.y, { font: 'strong', size: 11 })
     return
   }
-  paper.y +=
-    paper.write(`Decided ${moment(decision.signedAt)} by ${decision.signedByName}: ${decision.meaning}`, paper.left, paper.y, {
-      font: 'strong',
-      size: 11,
-      width: 500,
-    }) + 4
+  // Decisions that came after this one belong to the story of what it decided.
+  const own = inspection.decision
+  for (const decision of [own, ...inspection.decisions.filter(({ followsId }) => followsId !== null)])
+    decisionRows(paper, decision, inspection.unit, printing)
+}
+
+function decisionRows(paper: PdfPaper, decision: Decision, unit: string, { timeZone }: Printing): void {
+  paper.room(40)
+  const verb = decision.followsId === null ? 'Decided' : 'Decided anew'
+  const words = `${verb} ${momentIn(timeZone, decision.signedAt)} by ${decision.signedByName}: ${sealWords[decision.meaning]}`
+  paper.y += paper.write(words, paper.left, paper.y, { font: 'strong', size: 11, width: 500 }) + 4
   for (const row of decision.rows) {
     paper.room(18)
     paper.write(String(row.quantity), paper.left + 60, paper.y, { font: 'mono', align: 'right' })
     paper.write(`${unit}${row.containerLabel ? `, ${row.containerLabel}` : ''}`, paper.left + 66, paper.y)
     paper.write(dispositionWords[row.disposition], paper.left + 170, paper.y)
-    paper.y += Math.max(14, paper.write(row.reason, paper.left + 300, paper.y, { color: inks.soft, width: 210 }))
-  }
-}
-
-function feet(paper: PdfPaper, inspection: Inspection, printedAt: Date): void {
-  const { count } = paper.doc.bufferedPageRange()
-  for (let page = 0; page < count; page++) {
-    paper.doc.switchToPage(page)
-    // Below the bottom margin pdfkit would start a page by itself.
-    paper.doc.page.margins.bottom = 0
-    paper.write(`${inspection.code} · lot ${inspection.lotCode} · printed ${moment(printedAt.toISOString())}`, paper.left, 802, {
-      size: 8,
-      color: inks.soft,
-    })
-    paper.write(`page ${page + 1} of ${count}`, paper.right, 802, { size: 8, color: inks.soft, align: 'right' })
+    const was = row.standing === null ? '' : `was ${standingWords[row.standing]} in ${row.placeName}. `
+    paper.y += Math.max(14, paper.write(was + row.reason, paper.left + 300, paper.y, { color: inks.soft, width: 210 }))
   }
 }
 
 /** Writes the inspection report as PDF to a stream and resolves when all of it is out. Fonts are embedded. */
-export async function reportPdf(inspection: Inspection, printedAt: Date, out: Writable): Promise<void> {
+export async function reportPdf(inspection: Inspection, printing: Printing, out: Writable): Promise<void> {
   const paper = new PdfPaper()
   paper.doc.info.Title = `Inspection report ${inspection.code}`
   paper.doc.pipe(out)
-  head(paper, inspection)
+  head(paper, inspection, printing)
   findingPart(paper, inspection)
   inspection.lines.forEach((line, index) => linePart(paper, inspection, line, index))
-  decisionPart(paper, inspection)
-  feet(paper, inspection, printedAt)
+  decisionPart(paper, inspection, printing)
+  paper.feet(`${inspection.code} · lot ${inspection.lotCode}`, printing)
   paper.doc.end()
   await finished(out)
 }

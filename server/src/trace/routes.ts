@@ -1,14 +1,18 @@
 import { endpoints } from '@nemawashi/contract'
+import type { Kernel } from '../kernel/kernel'
 import type { Routes } from '../kernel/routes'
 import { loadInspection } from '../record/inspections'
 import { loadPassport } from './passport'
+import { passportPdf } from './passportPdf'
 import { loadToday } from './today'
 import { reportCsv } from './reportCsv'
 import { reportPdf } from './reportPdf'
 
 const { trace } = endpoints
 
-export function traceRoutes(routes: Routes, now: () => Date): void {
+export function traceRoutes(routes: Routes, kernel: Kernel): void {
+  const now = () => kernel.clock.now()
+  const printing = () => ({ at: now(), timeZone: kernel.config.timeZone, head: kernel.chain.head() })
   routes.list(trace.listLots, {
     from: 'lot l JOIN part t ON t.id = l.partId JOIN partner s ON s.id = l.supplierId',
     countFrom: 'lot l',
@@ -28,16 +32,23 @@ export function traceRoutes(routes: Routes, now: () => Date): void {
     sort: ['receivedAt', 'desc'],
   })
   routes.read(trace.getPassport, (reader, { params }) => loadPassport(reader, params.id))
-  routes.read(trace.getToday, (reader, { query }) => loadToday(reader, query.dayStart, now()))
+  routes.read(trace.getToday, (reader) => loadToday(reader, kernel.config.timeZone, now()))
 
   routes.stream(trace.getReportPdf, async (reader, { params, response }) => {
     const inspection = await loadInspection(reader, params.id)
     response.type('application/pdf').setHeader('Content-Disposition', `inline; filename="${inspection.code}.pdf"`)
-    await reportPdf(inspection, now(), response)
+    await reportPdf(inspection, printing(), response)
+  })
+  routes.stream(trace.getPassportPdf, async (reader, { params, response }) => {
+    const passport = await loadPassport(reader, params.id)
+    response.type('application/pdf').setHeader('Content-Disposition', `inline; filename="${passport.lot.code}.pdf"`)
+    await passportPdf(passport, printing(), response)
   })
   routes.stream(trace.getReportJson, async (reader, { params, response }) => {
     const inspection = await loadInspection(reader, params.id)
-    response.attachment(`${inspection.code}.json`).json({ printedAt: now().toISOString(), inspection })
+    response
+      .attachment(`${inspection.code}.json`)
+      .json({ printedAt: now().toISOString(), timeZone: kernel.config.timeZone, chainHead: kernel.chain.head(), inspection })
   })
   routes.stream(trace.getReportCsv, async (reader, { params, response }) => {
     const inspection = await loadInspection(reader, params.id)

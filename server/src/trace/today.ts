@@ -1,28 +1,46 @@
 import type { Today } from '@nemawashi/contract'
 import { heldCandidates } from '../contain/routes'
 import type { Reader } from '../kernel/database'
+import { dayIn, startOfDay } from '../kernel/plantTime'
 
 const ages = [
-  { label: 'today', untilDays: 1 },
-  { label: '1–2 days', untilDays: 3 },
-  { label: '3–6 days', untilDays: 7 },
-  { label: 'a week +', untilDays: Infinity },
+  { fromDays: 0, untilDays: 1 },
+  { fromDays: 1, untilDays: 3 },
+  { fromDays: 3, untilDays: 7 },
+  { fromDays: 7, untilDays: null },
 ] as const
 
+/** Inspections by the month of the plant in which they were finished. */
+function byMonth(timeZone: string, finished: readonly { finishedAt: string; verdict: string }[]): Today['notAcceptedByMonth'] {
+  const months = new Map<string, Today['notAcceptedByMonth'][number]>()
+  const days = new Map<string, string>()
+  for (const { finishedAt, verdict } of finished) {
+    // Naming a day in a zone is dear; an hour lies in one day of any zone.
+    const hour = finishedAt.slice(0, 13)
+    const month = days.get(hour) ?? dayIn(timeZone, finishedAt).slice(0, 7)
+    days.set(hour, month)
+    const entry = months.get(month) ?? { month, decided: 0, notAcceptable: 0 }
+    entry.decided += 1
+    if (verdict === 'notAcceptable') entry.notAcceptable += 1
+    months.set(month, entry)
+  }
+  return [...months.values()]
+}
+
 /** The counts that the first page of the day shows. Each comes from an index; none reads a table whole. */
-export async function loadToday(reader: Reader, dayStart: string, now: Date): Promise<Today> {
+export async function loadToday(reader: Reader, timeZone: string, now: Date): Promise<Today> {
   const one = async (sql: string, values: string[] = []) => ((await reader.query(sql, values)) as { n: number }[])[0]?.n ?? 0
   const held = (await reader.query(
     `SELECT l.receivedAt FROM lot l WHERE l.id IN (${heldCandidates}) AND (
        SELECT SUM(CASE WHEN m.toStanding IN ('onHold', 'quarantined') THEN m.quantity ELSE 0 END) - SUM(CASE WHEN m.fromStanding IN ('onHold', 'quarantined') THEN m.quantity ELSE 0 END)
        FROM movement m WHERE m.lotId = l.id) > 0`,
   )) as { receivedAt: string }[]
+  const dayStart = startOfDay(timeZone, dayIn(timeZone, now)).toISOString()
   const yearAgo = new Date(Date.UTC(now.getUTCFullYear() - 1, now.getUTCMonth() + 1, 1)).toISOString()
-  const months = (await reader.query(
-    `SELECT substr(finishedAt, 1, 7) AS month, COUNT(*) AS decided, SUM(verdict = 'notAcceptable') AS notAcceptable
-     FROM inspection WHERE finishedAt >= ? GROUP BY month ORDER BY month`,
-    [yearAgo],
-  )) as Today['notAcceptedByMonth']
+  const finished = (await reader.query('SELECT finishedAt, verdict FROM inspection WHERE finishedAt >= ? ORDER BY finishedAt', [yearAgo])) as {
+    finishedAt: string
+    verdict: string
+  }[]
   const days = held.map((lot) => (now.getTime() - Date.parse(lot.receivedAt)) / 86_400_000)
   return {
     started: await one(`SELECT COUNT(*) AS n FROM inspection WHERE state = 'started'`),
@@ -30,10 +48,11 @@ export async function loadToday(reader: Reader, dayStart: string, now: Date): Pr
     finishedToday: await one('SELECT COUNT(*) AS n FROM inspection WHERE finishedAt >= ?', [dayStart]),
     notAcceptableToday: await one(`SELECT COUNT(*) AS n FROM inspection WHERE finishedAt >= ? AND verdict = 'notAcceptable'`, [dayStart]),
     waitingForDecision: await one(`SELECT COUNT(*) AS n FROM inspection WHERE state = 'finished'`),
-    heldByAge: ages.map(({ label, untilDays }, i) => ({
-      label,
-      lots: days.filter((age) => age < untilDays && age >= (ages[i - 1]?.untilDays ?? -Infinity)).length,
+    heldByAge: ages.map(({ fromDays, untilDays }) => ({
+      fromDays,
+      untilDays,
+      lots: days.filter((age) => age < (untilDays ?? Infinity) && (fromDays === 0 || age >= fromDays)).length,
     })),
-    notAcceptedByMonth: months,
+    notAcceptedByMonth: byMonth(timeZone, finished),
   }
 }

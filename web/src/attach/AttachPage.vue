@@ -57,19 +57,26 @@
     <EmptyState
       v-else
       title="Control points"
-      :text="id ? 'Loading …' : 'Choose a part: its operations appear as stops on a line, with what is checked at each.'"
+      :text="
+        id
+          ? ((partFailure ?? flowFailure)?.message ?? 'Loading …')
+          : 'Choose a part: its operations appear as stops on a line, with what is checked at each.'
+      "
     />
   </SheetSplit>
 </template>
 
 <script setup lang="ts">
-import { endpoints, type ControlPoint, type Flow, type FlowPoint, type Part, type Partner } from '@nemawashi/contract'
+import { endpoints, type ControlPoint, type FlowPoint, type Partner } from '@nemawashi/contract'
 import { computed, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { call } from '../frame/api'
 import { useCrumbs } from '../frame/crumbs'
 import { useKeys } from '../frame/keys'
+import { ask } from '../frame/ask'
 import { notify } from '../frame/notify'
+import { useThing } from '../frame/queries'
+import { useUnsaved } from '../frame/unsaved'
 import { useSession } from '../frame/session'
 import DataList from '../pieces/DataList.vue'
 import type { ListColumn } from '../pieces/listColumn'
@@ -94,41 +101,26 @@ const columns: ListColumn[] = [
   { key: 'familyName', title: 'Family', isHidden: true },
   { key: 'points', title: 'Points', isNumber: true },
 ]
-const part = ref<Part | null>(null)
-const flow = ref<Flow | null>(null)
 const supplierId = ref<string | null>(null)
+const { data: part, failure: partFailure } = useThing(define.parts.get, () => (id.value === null ? null : { params: { id: id.value } }))
+const {
+  data: flow,
+  failure: flowFailure,
+  reload: loadFlow,
+} = useThing(attach.getFlow, () =>
+  id.value === null ? null : { params: { id: id.value }, query: supplierId.value ? { supplierId: supplierId.value } : {} },
+)
 const selected = ref<FlowPoint | null>(null)
 const draft = ref<PointDraft | null>(null)
 const theirs = ref<ControlPoint | null>(null)
 const isSupplier = (row: Partner) => row.kind === 'supplier'
 useCrumbs(() => [{ words: 'Attach', to: '/attach' }, ...(part.value ? [{ words: part.value.code }] : [])])
 
-async function loadFlow(): Promise<void> {
-  const wanted = id.value
-  if (!wanted) return
-  const loaded = await call(attach.getFlow, { params: { id: wanted }, query: supplierId.value ? { supplierId: supplierId.value } : {} })
-  if (id.value === wanted) flow.value = loaded
-}
-watch(
-  id,
-  async (wanted) => {
-    part.value = flow.value = null
-    close()
-    if (!wanted) return
-    await saver.save(async () => {
-      const loaded = (await call(define.parts.get, { params: { id: wanted } })) as Part
-      if (id.value !== wanted) return
-      part.value = loaded
-      await loadFlow()
-    })
-  },
-  { immediate: true },
-)
-watch(supplierId, () => void saver.save(loadFlow))
+watch(id, close)
 
 function draftOf(point: ControlPoint): PointDraft {
-  const { operationId, planId, partId, familyId, supplierId: from, holdPlaceId, isGate } = point
-  return { operationId, planId, partId, familyId, supplierId: from, holdPlaceId, isGate }
+  const { operationId, planId, partId, familyId, supplierId: from, holdPlaceId, isGate, onFailure } = point
+  return { operationId, planId, partId, familyId, supplierId: from, holdPlaceId, isGate, onFailure }
 }
 function choose(point: FlowPoint): void {
   saver.clear()
@@ -139,8 +131,14 @@ function begin(operationId: string, planId: string | null): void {
   if (!isEngineer || !part.value) return
   saver.clear()
   selected.value = null
-  draft.value = { operationId, planId, partId: part.value.id, familyId: null, supplierId: null, holdPlaceId: null, isGate: true }
+  draft.value = { operationId, planId, partId: part.value.id, familyId: null, supplierId: null, holdPlaceId: null, isGate: true, onFailure: 'hold' }
 }
+useUnsaved(
+  () =>
+    draft.value !== null &&
+    (selected.value === null ? draft.value.planId !== null : JSON.stringify(draftOf(selected.value)) !== JSON.stringify(draft.value)),
+  () => (selected.value ? `the control point ${selected.value.code}` : 'the new control point'),
+)
 function close(): void {
   selected.value = draft.value = null
 }
@@ -164,6 +162,13 @@ async function submit(): Promise<void> {
 async function retire(): Promise<void> {
   const point = selected.value
   if (!point) return
+  const { rows } = await call(endpoints.record.listInspections, { query: { state: 'open', q: point.planName, limit: 1 } })
+  const answer = await ask({
+    title: `Retire ${point.code}?`,
+    text: `From now on ${point.planName} is no longer inspected at ${point.operationName} for ${point.partCode ?? `the family ${point.familyName}`}${point.supplierName ? ` from ${point.supplierName}` : ''}${point.isGate ? ', and put-away no longer waits for it' : ''}. ${rows.length > 0 ? 'Inspections that are open go on.' : ''}`,
+    yes: 'Retire it',
+  })
+  if (answer === null) return
   await saver.save(async () => {
     await call(attach.retireControlPoint, { params: { id: point.id }, body: { version: point.version } })
     await loadFlow()

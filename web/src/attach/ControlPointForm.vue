@@ -23,7 +23,7 @@
         v-model="draft.supplierId"
         class="grow"
         :endpoint="define.partners.list"
-        label="Supplier: every one, or"
+        label="Supplier (empty: every one)"
         is-clearable
         :filter="isSupplier"
         :initial="point?.supplierId ? { id: point.supplierId, title: point.supplierName ?? '' } : null"
@@ -34,7 +34,7 @@
         v-model="draft.holdPlaceId"
         class="grow"
         :endpoint="define.places.list"
-        label="Pieces wait in"
+        label="Hold place (where the pieces wait)"
         is-clearable
         :filter="isBay"
         :initial="point?.holdPlaceId ? { id: point.holdPlaceId, title: point.holdPlaceName ?? '' } : null"
@@ -43,6 +43,10 @@
       />
     </div>
     <v-checkbox v-model="draft.isGate" label="Gate: nothing of the lot is put away before the decision" :disabled="isFixed" data-field="isGate" />
+    <v-radio-group v-if="!draft.isGate" v-model="draft.onFailure" inline label="When it fails" :disabled="isFixed" data-field="onFailure">
+      <v-radio value="hold" label="hold what is still there" />
+      <v-radio value="note" label="only note it" />
+    </v-radio-group>
     <p class="soft small">{{ reachWords }}</p>
     <div v-if="!isFixed" class="row">
       <v-btn type="submit" color="primary" :loading="isBusy" :disabled="!draft.planId">{{ point ? 'Save' : 'Attach' }}</v-btn>
@@ -52,6 +56,7 @@
 </template>
 
 <script setup lang="ts">
+import type { OnFailure } from '@nemawashi/core'
 import { endpoints, type FlowPoint, type Part, type Partner, type Place } from '@nemawashi/contract'
 import { computed } from 'vue'
 import PickOne from '../pieces/PickOne.vue'
@@ -65,6 +70,7 @@ export interface PointDraft {
   supplierId: string | null
   holdPlaceId: string | null
   isGate: boolean
+  onFailure: OnFailure
 }
 const draft = defineModel<PointDraft>({ required: true })
 const { part } = defineProps<{ point: FlowPoint | null; part: Part; isFixed: boolean; errors: Record<string, string>; isBusy: boolean }>()

@@ -36,9 +36,7 @@ describe('the flow line of a part', () => {
     const line = { characteristicId: 'c', name: 'Hardness', sampling: { kind: 'fixedNumber', sampleSize: 5, accept: 0 } } as never
     const flow = show([stop('receiving', [point({ lines: [line] })]), stop('production'), stop('shipping')])
     expect(flow.findAll('.stop > b').map((name) => name.text())).toEqual(['receiving', 'production', 'shipping'])
-    expect(flow.find('.tag').text().replaceAll(/\s+/g, ' ')).toBe(
-      'Bar stockgate Hardness: 5 pieces, accept up to 0 family Bars opens: set for this family',
-    )
+    expect(flow.find('.tag').text().replaceAll(/\s+/g, ' ')).toBe('Bar stockgate Hardness: 5 pieces, Ac 0 family Bars opens: set for this family')
   })
 
   it('says when a point gives way to a narrower one, and when its plan would stop deliveries', () => {

@@ -7,25 +7,22 @@
         :endpoint="contain.listHeld"
         :columns="columns"
         title="Held now"
-        :selected-id="inspection?.lotId ?? null"
+        :selected-id="lotId ?? inspection?.lotId ?? null"
         empty-text="Nothing is held."
-        :to="(row: HeldRow) => (row.inspectionId ? { path: `/contain/${row.inspectionId}`, query: route.query } : `/trace/${row.lotId}`)"
+        :to="
+          (row: HeldRow) => ({
+            path: row.waitsFor === 'decisionAnew' || !row.inspectionId ? `/contain/lot/${row.lotId}` : `/contain/${row.inspectionId}`,
+            query: route.query,
+          })
+        "
       >
         <template #waitsFor="{ row }"
-          ><span
-            :class="
-              String(row['waitsFor']).includes('not acceptable')
-                ? 'nonconforming'
-                : String(row['waitsFor']).startsWith('a decision')
-                  ? 'hold'
-                  : 'soft'
-            "
-            >{{ row['waitsFor'] }}</span
-          ></template
+          ><span :class="waitingWords[String(row['waitsFor'])]?.tone">{{ waitingWords[String(row['waitsFor'])]?.words }}</span></template
         >
       </DataList>
     </template>
-    <div v-if="inspection" class="sheet stack">
+    <LotDecisions v-if="lotId" :id="lotId" :key="lotId" @decided="list?.reload()" />
+    <div v-else-if="inspection" class="sheet stack">
       <div class="row top">
         <div class="grow">
           <h1>
@@ -37,13 +34,6 @@
             <router-link :to="`/trace/${inspection.lotId}`">passport</router-link>
           </p>
         </div>
-        <SealStamp
-          v-if="inspection.decision"
-          :initials="inspection.decision.initials"
-          :meaning="inspection.decision.meaning"
-          :signed-at="inspection.decision.signedAt"
-          :size="84"
-        />
       </div>
       <QuantityBar :balances="inspection.balances" :unit="inspection.unit" :arrived="inspection.lotSize" />
       <ReasoningLine
@@ -66,26 +56,10 @@
         <span class="soft small limits">{{ acceptsOf(line) }}</span>
       </div>
       <DecisionForm v-if="inspection.state === 'finished'" :key="inspection.id" :inspection="inspection" @decided="decided" @stale="load" />
-      <table v-if="inspection.decision" class="plain" aria-label="The decision">
-        <thead>
-          <tr>
-            <th>container</th>
-            <th class="right">quantity</th>
-            <th>decided</th>
-            <th>reason</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="(row, i) in inspection.decision.rows" :key="i">
-            <td class="m">{{ row.containerLabel ?? 'loose' }}</td>
-            <td class="right m">{{ whole(row.quantity) }}</td>
-            <td>{{ dispositionWords[row.disposition] }}</td>
-            <td class="soft">{{ row.reason }}</td>
-          </tr>
-        </tbody>
-      </table>
+      <p v-if="inspection.state === 'cancelled'" class="soft">Cancelled by {{ inspection.cancelledByName }}: {{ inspection.cancelReason }}</p>
+      <DecisionTable v-for="decision in decisions" :key="decision.id" :decision="decision" />
       <p v-if="inspection.decision" class="soft">
-        Signed {{ momentOf(inspection.decision.signedAt) }} by {{ inspection.decision.signedByName }} ·
+        <router-link :to="`/contain/lot/${inspection.lotId}`" data-test="to-lot">Decide anew on this lot</router-link> ·
         <a :href="`/api/inspections/${inspection.id}/report.pdf`" target="_blank">Report, PDF</a> ·
         <a :href="`/api/inspections/${inspection.id}/report.csv`" download>CSV</a> ·
         <a :href="`/api/inspections/${inspection.id}/report.json`" download>JSON</a>
@@ -100,30 +74,43 @@
 </template>
 
 <script setup lang="ts">
-import { dispositionWords } from '@nemawashi/core'
-import { acceptsOf, endpoints, hasValues, type HeldRow, type Inspection } from '@nemawashi/contract'
-import { computed, ref, watch } from 'vue'
+import { sealWords } from '@nemawashi/core'
+import { acceptsOf, endpoints, hasValues, type HeldRow } from '@nemawashi/contract'
+import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
-import { asFailure, call, type Failure } from '../frame/api'
 import { useCrumbs } from '../frame/crumbs'
 import { notify } from '../frame/notify'
+import { useThing } from '../frame/queries'
 import DataList from '../pieces/DataList.vue'
 import type { ListColumn } from '../pieces/listColumn'
 import EmptyState from '../pieces/EmptyState.vue'
-import { momentOf, since, whole } from '../pieces/format'
+import { since } from '../pieces/format'
 import QuantityBar from '../pieces/QuantityBar.vue'
 import ReasoningLine from '../pieces/ReasoningLine.vue'
-import SealStamp from '../pieces/SealStamp.vue'
 import SheetSplit from '../pieces/SheetSplit.vue'
 import ToleranceStrip from '../pieces/ToleranceStrip.vue'
 import DecisionForm from './DecisionForm.vue'
+import DecisionTable from './DecisionTable.vue'
+import LotDecisions from './LotDecisions.vue'
 
 const { contain, record } = endpoints
 const route = useRoute()
 const list = ref<{ reload: () => Promise<void> }>()
-const inspection = ref<Inspection | null>(null)
-const failure = ref<Failure | null>(null)
-const id = computed(() => (typeof route.params['id'] === 'string' && route.params['id'] !== '' ? route.params['id'] : null))
+const param = (name: string) => computed(() => (typeof route.params[name] === 'string' && route.params[name] !== '' ? route.params[name] : null))
+const id = param('id')
+const lotId = param('lotId')
+const { data: inspection, failure, reload: load } = useThing(record.getInspection, () => (id.value === null ? null : { params: { id: id.value } }))
+/** The decision on this inspection, and what was decided anew on its lot. */
+const decisions = computed(() =>
+  (inspection.value?.decisions ?? []).filter((decision) => decision.inspectionId === id.value || decision.followsId !== null),
+)
+const waitingWords: Readonly<Record<string, { words: string; tone: string }>> = {
+  decisionNotAcceptable: { words: 'a decision: not acceptable', tone: 'nonconforming' },
+  decisionAcceptable: { words: 'a decision: acceptable', tone: 'hold' },
+  benchStarted: { words: 'the bench: started', tone: 'soft' },
+  bench: { words: 'the bench', tone: 'soft' },
+  decisionAnew: { words: 'quarantined', tone: 'hold' },
+}
 useCrumbs(() => [{ words: 'Contain', to: '/contain' }, ...(inspection.value ? [{ words: `Lot ${inspection.value.lotCode}` }] : [{ words: 'Held' }])])
 const columns: ListColumn[] = [
   { key: 'lotCode', title: 'Lot', isMono: true },
@@ -134,19 +121,6 @@ const columns: ListColumn[] = [
   { key: 'quarantined', title: 'Quarantined', isNumber: true, isHidden: true },
   { key: 'heldSince', title: 'Held for', isNumber: true, format: (value: string) => since(value) },
 ]
-async function load(): Promise<void> {
-  const wanted = id.value
-  failure.value = null
-  if (!wanted) return void (inspection.value = null)
-  try {
-    const loaded = await call(record.getInspection, { params: { id: wanted } })
-    if (id.value === wanted) inspection.value = loaded
-  } catch (error) {
-    failure.value = asFailure(error)
-    inspection.value = null
-  }
-}
-watch(id, load, { immediate: true })
 const readingsOf = (lineId: string) =>
   (inspection.value?.readings ?? []).flatMap((reading) =>
     reading.lineId === lineId && reading.value !== null ? [{ value: reading.value, mark: reading.mark }] : [],
@@ -154,7 +128,8 @@ const readingsOf = (lineId: string) =>
 async function decided(): Promise<void> {
   await load()
   await list.value?.reload()
-  notify(`Decided and sealed: ${inspection.value?.decision?.meaning ?? ''}.`)
+  const meaning = inspection.value?.decision?.meaning
+  notify(`Decided and sealed: ${meaning ? sealWords[meaning] : ''}.`)
 }
 </script>
 
@@ -174,5 +149,13 @@ async function decided(): Promise<void> {
 }
 .limits {
   width: 170px;
+}
+@media (max-width: 700px) {
+  .line {
+    flex-wrap: wrap;
+  }
+  .line > .grow {
+    flex-basis: 100%;
+  }
 }
 </style>

@@ -41,9 +41,9 @@
           <td>
             <v-text-field
               v-model="row.reason"
-              :placeholder="needsReason(row) ? 'needed' : ''"
+              :placeholder="needsReason(row.disposition) ? 'needed' : ''"
               :aria-label="`Reason of row ${i + 1}`"
-              :error-messages="fieldErrors[`rows.${i}.reason`]"
+              :error-messages="ofRow(i)"
               :data-field="`reason${i}`"
             />
           </td>
@@ -71,26 +71,26 @@
         </tr>
       </tbody>
     </table>
+    <p v-for="message in ofAll" :key="message" class="nonconforming" role="alert" data-test="problem">{{ message }}</p>
     <div class="row">
-      <v-btn type="submit" color="primary" :disabled="gaps.length > 0" data-test="decide">Decide and seal</v-btn>
+      <v-btn type="submit" color="primary" :disabled="gaps.length > 0" :loading="isChecking" data-test="decide">Decide and seal</v-btn>
       <span class="soft small">{{ consequence }}</span>
     </div>
-    <ErrorNote :failure="isSigning ? null : saver.failure.value" />
-    <v-dialog v-model="isSigning" width="440">
-      <v-card title="Put your seal under it">
-        <v-card-text>
-          <form id="seal" class="stack" @submit.prevent="sign">
-            <p>{{ consequence }}</p>
-            <ErrorNote :failure="saver.failure.value" />
-            <v-text-field v-model="password" label="Your password" name="seal-password" type="password" autocomplete="current-password" autofocus />
-          </form>
-        </v-card-text>
-        <v-card-actions
-          ><v-btn @click="isSigning = false">Cancel</v-btn
-          ><v-btn form="seal" type="submit" color="error" variant="flat" :loading="saver.isBusy.value" data-test="sign">Seal</v-btn></v-card-actions
-        >
-      </v-card>
-    </v-dialog>
+    <ErrorNote :failure="isSigning ? null : failure" />
+    <SealDialog
+      v-model="isSigning"
+      v-model:password="password"
+      :lot-code="inspection.lotCode"
+      :part-words="`${inspection.partCode} ${inspection.partName}`"
+      :finding="inspection.finding.reasoning"
+      :is-failed="!isAcceptable"
+      :unit="inspection.unit"
+      :rows="sealedRows"
+      :then="thenWords(sealedRows, inspection.unit, inspection.otherOpenInspections)"
+      :failure="saver.failure.value"
+      :is-busy="saver.isBusy.value"
+      @seal="seal"
+    />
   </form>
   <p v-else class="soft">
     {{
@@ -102,33 +102,37 @@
 </template>
 
 <script setup lang="ts">
-import { dispositions, dispositionWords, type Disposition } from '@nemawashi/core'
+import { dispositions, dispositionsFor, dispositionWords, needsReason } from '@nemawashi/core'
 import { endpoints, type Inspection } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { call } from '../frame/api'
 import { useSession } from '../frame/session'
+import { useUnsaved } from '../frame/unsaved'
 import ErrorNote from '../pieces/ErrorNote.vue'
-import { amount, whole } from '../pieces/format'
-import { useSaver } from '../pieces/useSaver'
+import { whole } from '../pieces/format'
+import { summaryWords, thenWords } from './consequence'
+import SealDialog from './SealDialog.vue'
 import { gapOf, heldByContainer, numberOf, type SplitDraft } from './splitRows'
+import { useSeal } from './useSeal'
 
 /** A decision, quantity by quantity: it has to add up to what is held, and is signed with the password. */
 const { inspection } = defineProps<{ inspection: Inspection }>()
 const emit = defineEmits<{ decided: []; stale: [] }>()
 const session = useSession()
-const saver = useSaver()
-const fieldErrors = saver.fieldErrors
 const isManager = session.has('qualityManager')
 const isAcceptable = inspection.finding.verdict === 'acceptable'
 const mayDecide = computed(() => isManager.value || (isAcceptable && (session.person?.roles.includes('inspector') ?? false)))
 const choices = computed(() =>
   dispositions
-    .filter((disposition) => isManager.value || disposition === 'release')
+    .filter(
+      (disposition) =>
+        (isManager.value || disposition === 'release') && dispositionsFor('onHold', { hasFailed: !isAcceptable }).includes(disposition),
+    )
     .map((disposition) => ({ title: dispositionWords[disposition], value: disposition })),
 )
 
 let nextKey = 0
-const held = heldByContainer(inspection.isGate ? inspection.balances : [])
+const held = heldByContainer(inspection.holds ? inspection.balances : [])
 const rows = ref<SplitDraft[]>(
   held.map(({ containerId, containerLabel, quantity }) => ({
     key: nextKey++,
@@ -139,11 +143,6 @@ const rows = ref<SplitDraft[]>(
     reason: '',
   })),
 )
-const isSigning = ref(false)
-const password = ref('')
-const key = ref(crypto.randomUUID())
-
-const needsReason = (row: SplitDraft) => row.disposition !== 'release' || !isAcceptable
 const decided = computed(() => rows.value.reduce((sum, row) => sum + numberOf(row.quantity), 0))
 const gaps = computed(() =>
   held.flatMap((entry) => {
@@ -159,38 +158,37 @@ const gaps = computed(() =>
     ]
   }),
 )
-const consequence = computed(() => {
-  const sums = new Map<Disposition, number>()
-  for (const row of rows.value) sums.set(row.disposition, (sums.get(row.disposition) ?? 0) + (numberOf(row.quantity) || 0))
-  if (sums.size === 0) return 'The finding is noted; nothing moves.'
-  return [...sums].map(([disposition, quantity]) => `${amount(quantity, inspection.unit)}: ${dispositionWords[disposition]}`).join(', ')
+const parts = () =>
+  rows.value.map(({ containerId, quantity, disposition, reason }) => ({ containerId, quantity: numberOf(quantity), disposition, reason }))
+const consequence = computed(() => summaryWords(parts(), inspection.unit))
+const sealedRows = computed(() =>
+  rows.value.map((row) => ({ quantity: numberOf(row.quantity), from: row.containerLabel ?? '', disposition: row.disposition, reason: row.reason })),
+)
+const before = JSON.stringify(rows.value)
+let isSealed = false
+useUnsaved(
+  () => !isSealed && JSON.stringify(rows.value) !== before,
+  () => `the decision on ${inspection.lotCode}`,
+)
+const target = { params: { id: inspection.id } }
+const { saver, isSigning, isChecking, password, failure, begin, seal, ofRow, ofAll } = useSeal({
+  check: async () => (await call(endpoints.contain.checkDecision, { ...target, body: { rows: parts() } })).problems,
+  sign: async (word, key) =>
+    void (await call(endpoints.contain.decide, { ...target, body: { version: inspection.version, password: word, rows: parts() } }, { key })),
+  signed: () => {
+    isSealed = true
+    emit('decided')
+  },
+  stale: () => emit('stale'),
 })
 
 function split(i: number): void {
   const row = rows.value[i]
-  if (row) rows.value.splice(i + 1, 0, { ...row, key: nextKey++, quantity: '', reason: '' })
-}
-function begin(): void {
-  saver.clear()
-  password.value = ''
-  isSigning.value = true
-}
-async function sign(): Promise<void> {
-  const body = {
-    version: inspection.version,
-    password: password.value,
-    rows: rows.value.map(({ containerId, quantity, disposition, reason }) => ({ containerId, quantity: numberOf(quantity), disposition, reason })),
-  }
-  const done = await saver.save(async () => void (await call(endpoints.contain.decide, { params: { id: inspection.id }, body }, key.value)))
-  password.value = ''
-  if (done) {
-    isSigning.value = false
-    return emit('decided')
-  }
-  const code = saver.failure.value?.code
-  if (code !== 'unreachable') key.value = crypto.randomUUID()
-  if (code !== 'password_wrong' && code !== 'too_many_attempts') isSigning.value = false
-  if (code === 'already_decided' || code === 'stale_version') emit('stale')
+  if (!row) return
+  const of = held.find((entry) => entry.containerId === row.containerId)
+  const rest = of ? gapOf(of, rows.value) : NaN
+  // What is left of the container is offered.
+  rows.value.splice(i + 1, 0, { ...row, key: nextKey++, quantity: rest > 0 ? String(rest) : '', reason: '' })
 }
 </script>
 

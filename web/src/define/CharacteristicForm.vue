@@ -7,9 +7,9 @@
       :has-released="hasReleased"
       :is-changed="isChanged"
       :is-busy="saver.isBusy.value"
-      @release="step(define.releaseCharacteristic, 'released')"
+      @release="release"
       @revise="step(define.reviseCharacteristic, 'has a draft')"
-      @retire="step(define.retireCharacteristic, 'retired')"
+      @retire="retire"
     >
       <v-btn
         v-if="isEngineer && entity"
@@ -21,7 +21,7 @@
       >
     </DefinitionHead>
     <RevisionBar v-if="entity" :revisions="entity.revisions" :shown-id="shown?.id ?? null" @choose="chosen = $event" />
-    <ErrorNote :failure="saver.note.value" />
+    <ErrorNote :failure="failure ?? saver.note.value" />
 
     <div class="row top">
       <v-text-field
@@ -135,7 +135,7 @@ import { useCrumbs } from '../frame/crumbs'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import RichEditor from '../pieces/RichEditor.vue'
 import StaleChange from '../pieces/StaleChange.vue'
-import { kindWords, noteWords, releaseWords, revisionWords } from './characteristicWords'
+import { kindWords, noteWords, releaseWords, revisionWords, usesWords } from './characteristicWords'
 import CodedFields from './CodedFields.vue'
 import CountedFields from './CountedFields.vue'
 import DefinitionHead from './DefinitionHead.vue'
@@ -172,6 +172,7 @@ function fieldsOf(revision: CharacteristicFields | null): CharacteristicFields {
 const {
   isEngineer,
   saver,
+  failure,
   isNew,
   entity,
   theirs,
@@ -197,6 +198,18 @@ const {
   saved: (savedId) => emit('saved', savedId),
 })
 const errors = saver.fieldErrors
+const release = () =>
+  step(define.releaseCharacteristic, 'released', {
+    title: `Release ${code.value}?`,
+    text: `${entity.value ? releaseWords(entity.value) : ''} What is released is not edited any more; a change is a new revision.`,
+    yes: 'Release',
+  })
+const retire = () =>
+  step(define.retireCharacteristic, 'retired', {
+    title: `Retire ${code.value}?`,
+    text: `No plan can take it any more. ${entity.value ? usesWords(entity.value) : ''} Inspections that are open go on.`,
+    yes: 'Retire it',
+  })
 const kept = ref<string[]>(['critical', 'major', 'minor'])
 const classes = computed(() => [...new Set([...kept.value, fields.value.class])])
 onMounted(async () => {

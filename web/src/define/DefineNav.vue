@@ -1,6 +1,7 @@
 <template>
   <nav class="kinds" aria-label="What to define">
     <p v-for="(group, i) in groups" :key="i" :class="{ minor: i > 0 }">
+      <span class="sr-only">{{ i === 0 ? 'What is inspected' : "The plant's own lists" }}</span>
       <router-link
         v-for="{ path, words } in group"
         :key="path"
@@ -14,7 +15,7 @@
 </template>
 
 <script setup lang="ts">
-/** What can be defined, as lines of links above the list: the engineer's own work first, then what it rests on, then the words that are kept. */
+/** What can be defined, in two groups above the list: what is inspected, and the plant's own lists that it rests on. */
 defineProps<{ current: string }>()
 const groups = [
   [
@@ -29,10 +30,8 @@ const groups = [
     { path: 'partners', words: 'Partners' },
     { path: 'places', words: 'Places' },
     { path: 'operations', words: 'Operations' },
-  ],
-  [
-    { path: 'answer-lists', words: 'Answers' },
-    { path: 'fault-codes', words: 'Faults' },
+    { path: 'answer-lists', words: 'Answer lists' },
+    { path: 'fault-codes', words: 'Fault codes' },
     { path: 'count-units', words: 'Count units' },
     { path: 'classes', words: 'Classes' },
     { path: 'reasons', words: 'Reasons' },

@@ -92,7 +92,11 @@
         @take="takeTheirs"
       />
     </form>
-    <EmptyState v-else :title="kind.title" :text="id ? 'Loading …' : `Choose one from the list${isEngineer ? ', or make a new one' : ''}.`" />
+    <EmptyState
+      v-else
+      :title="kind.title"
+      :text="id ? (failure?.message ?? 'Loading …') : `Choose one from the list${isEngineer ? ', or make a new one' : ''}.`"
+    />
   </SheetSplit>
 </template>
 
@@ -104,6 +108,9 @@ import { call } from '../frame/api'
 import { useCrumbs } from '../frame/crumbs'
 import { useKeys } from '../frame/keys'
 import { notify } from '../frame/notify'
+import { useThing } from '../frame/queries'
+import { useUnsaved } from '../frame/unsaved'
+import { useEdited } from '../frame/useEdited'
 import { useSession } from '../frame/session'
 import DataList from '../pieces/DataList.vue'
 import EmptyState from '../pieces/EmptyState.vue'
@@ -131,10 +138,26 @@ const path = computed(() => String(route.params['kind']))
 const id = computed(() => (typeof route.params['id'] === 'string' && route.params['id'] !== '' ? route.params['id'] : null))
 const kind = computed(() => masterKinds[path.value] as MasterKind)
 const isNew = computed(() => id.value === 'new')
-const form = ref<Form | null>(null)
-const loaded = ref('')
+const address = computed(() => (id.value === null ? null : `${path.value}/${id.value}`))
+const {
+  data: row,
+  failure,
+  put,
+} = useThing(
+  () => kind.value.area.get,
+  () => (id.value === null || isNew.value ? null : { params: { id: id.value } }),
+)
+const {
+  edited: form,
+  isChanged,
+  show,
+  undo: takeBack,
+} = useEdited<Form>(
+  () => address.value,
+  computed(() => row.value as Form | undefined),
+  () => Object.fromEntries(kind.value.fields.map((field) => [field.key, structuredClone(field.initial)])),
+)
 const theirs = ref<Form | null>(null)
-const isChanged = computed(() => JSON.stringify(form.value) !== loaded.value)
 const isStore = (row: Place) => row.purpose === 'store'
 useCrumbs(() => [
   { words: 'Define', to: '/define' },
@@ -142,26 +165,16 @@ useCrumbs(() => [
   ...(form.value ? [{ words: isNew.value ? 'New' : String(form.value['code']) }] : []),
 ])
 
-function show(row: Form): void {
-  form.value = structuredClone(row)
-  loaded.value = JSON.stringify(row)
-}
 async function fetchRow(of: string): Promise<Form> {
   return (await call(kind.value.area.get, { params: { id: of } })) as Form
 }
-watch(
-  [path, id],
-  async ([, wanted]) => {
-    saver.clear()
-    form.value = null
-    if (wanted === null) return
-    if (wanted === 'new') return show(Object.fromEntries(kind.value.fields.map((field) => [field.key, structuredClone(field.initial)])))
-    await saver.save(async () => {
-      const row = await fetchRow(wanted)
-      if (id.value === wanted) show(row)
-    })
-  },
-  { immediate: true },
+watch(address, () => {
+  saver.clear()
+  theirs.value = null
+})
+useUnsaved(
+  () => isChanged.value,
+  () => (isNew.value ? `the new ${kind.value.one}` : `${String(form.value?.['code'])} ${String(form.value?.['name'])}`),
 )
 
 function addAnswer(answers: ListAnswer[]): void {
@@ -181,6 +194,7 @@ async function submit(): Promise<void> {
         : await call(kind.value.area.update, { params: { id: wanted ?? '' }, body: body as never })
     ) as Form
     show(saved)
+    put(saved as never)
     await list.value?.reload()
     if (isNew.value) await router.replace(`/define/${path.value}/${String(saved['id'])}`)
     notify(`Saved ${String(saved['code'])}.`)
@@ -188,7 +202,7 @@ async function submit(): Promise<void> {
   if (!done && saver.isStale.value && wanted) theirs.value = await fetchRow(wanted)
 }
 function undo(): void {
-  show(JSON.parse(loaded.value) as Form)
+  takeBack()
   saver.clear()
 }
 

@@ -7,7 +7,7 @@
       <v-list-item v-if="isEngineer" title="Import plans" data-test="import-plans" @click="isOpen = true" />
     </v-list>
   </v-menu>
-  <v-dialog v-model="isOpen" width="640">
+  <v-dialog v-model="isOpen" width="640" aria-label="Plans to and from files">
     <v-card title="Import plans">
       <v-card-text>
         <p class="soft">JSON or XLSX as they are exported here. Nothing is written until every line is free of errors; what comes in are drafts.</p>

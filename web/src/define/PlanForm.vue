@@ -7,13 +7,9 @@
       :has-released="hasReleased"
       :is-changed="isChanged"
       :is-busy="saver.isBusy.value"
-      @release="
-        step(define.releasePlan, effectiveFrom === '' ? 'released' : `released from ${dayWords(effectiveFrom)}`, {
-          effectiveFrom: effectiveFrom || null,
-        })
-      "
+      @release="release"
       @revise="step(define.revisePlan, 'has a draft')"
-      @retire="step(define.retirePlan, 'retired')"
+      @retire="retire"
     >
       <v-btn
         v-if="entity"
@@ -38,7 +34,7 @@
       /></label>
     </DefinitionHead>
     <RevisionBar v-if="entity" :revisions="entity.revisions" :shown-id="shown?.id ?? null" @choose="chosen = $event" />
-    <ErrorNote :failure="saver.failure.value && !saver.isStale.value ? saver.failure.value : null" />
+    <ErrorNote :failure="failure ?? (saver.failure.value && !saver.isStale.value ? saver.failure.value : null)" />
     <div v-if="!isFixed" class="row top">
       <v-text-field
         v-if="isNew"
@@ -131,6 +127,7 @@ const bodyOf = (): { name: string; lines: PlanLineInput[] } => ({ name: edited.v
 const {
   isEngineer,
   saver,
+  failure,
   isNew,
   entity,
   theirs,
@@ -156,6 +153,25 @@ const {
   saved: (savedId) => emit('saved', savedId),
 })
 const errors = saver.fieldErrors
+const hangsOn = () =>
+  (entity.value?.usedBy.length ?? 0) > 0 ? `It hangs on ${entity.value?.usedBy.join(', ')}.` : 'It hangs on no control point yet.'
+const release = () =>
+  step(
+    define.releasePlan,
+    effectiveFrom.value === '' ? 'released' : `released from ${dayWords(effectiveFrom.value)}`,
+    {
+      title: `Release ${code.value}?`,
+      text: `${hangsOn()} ${effectiveFrom.value === '' ? 'From now on' : `From ${dayWords(effectiveFrom.value)} on`} inspections open after this revision; those that are open keep theirs.`,
+      yes: 'Release',
+    },
+    { effectiveFrom: effectiveFrom.value || null },
+  )
+const retire = () =>
+  step(define.retirePlan, 'retired', {
+    title: `Retire ${code.value}?`,
+    text: `${hangsOn()} No inspection opens after it any more, and a delivery that a control point asks it for is refused. Inspections that are open go on.`,
+    yes: 'Retire it',
+  })
 const lines = computed(() => edited.value.lines)
 const current = computed(() => lines.value[at.value] ?? null)
 const lineError = computed(() => (saver.failure.value?.facts['line'] === at.value ? saver.failure.value : null))

@@ -1,5 +1,5 @@
 <template>
-  <v-dialog v-model="isOpen" width="640">
+  <v-dialog v-model="isOpen" width="640" aria-label="Release drafts">
     <v-card title="Release drafts together">
       <v-card-text>
         <p class="soft">All or none is released. Plans that follow a characteristic ask for its new revision from then on.</p>

@@ -42,7 +42,7 @@ describe('choosing a sampling rule', () => {
 
   it('says beside the choice how many are looked at and what that lets through', () => {
     const editor = show({ kind: 'attributesScheme', level: 'II', aqlPercent: 0.65 })
-    expect(text(editor, 'reasoning')).toBe('lot 500, level II → letter H, arrow to J; AQL 0.65 % → 80 pieces, accept up to 1')
+    expect(text(editor, 'reasoning')).toBe('lot 500, level II → letter H, arrow to J; AQL 0.65 % → 80 pieces, Ac 1')
     expect(text(editor, 'risk')).toMatch(/^A lot with 0\.65 % nonconforming passes \d+ times in 100\. A lot with .* still passes .* times in 100\.$/)
   })
 
@@ -51,7 +51,7 @@ describe('choosing a sampling rule', () => {
     expect(text(editor, 'reasoning')).toContain('10 % of 500 is 50')
     const lotSize = editor.findAllComponents(stubs['v-number-input']).find((input) => input.props('label') === 'Lot size to look at')
     await lotSize?.vm.$emit('update:modelValue', 33)
-    expect(text(editor, 'reasoning')).toBe('10 % of 33 is 3.3, rounded up: 4 pieces, accept up to 0')
+    expect(text(editor, 'reasoning')).toBe('10 % of 33 is 3.3, rounded up: 4 pieces, Ac 0')
   })
 
   it('says what is wrong instead of drawing a curve', async () => {

@@ -55,19 +55,7 @@
 
 <script setup lang="ts">
 import type { Past } from '@nemawashi/contract'
-import {
-  attributePlanFor,
-  codeLetterFor,
-  describeSamplingRule,
-  fullAqlSeries,
-  switchingSteps,
-  type JudgedLot,
-  type SamplingChoice,
-  type SamplingRule,
-  type Severity,
-  type SwitchState,
-  type SwitchStep,
-} from '@nemawashi/core'
+import { describeSamplingRule, type SamplingChoice, switchingHistory, type SwitchState } from '@nemawashi/core'
 import { computed, ref } from 'vue'
 import EmptyState from '../pieces/EmptyState.vue'
 import { count, dayOf } from '../pieces/format'
@@ -77,42 +65,21 @@ import { strokes } from './chartScale'
 const { past, choices } = defineProps<{ past: Past | null; choices: readonly SamplingChoice[] }>()
 const allowsReduced = ref(true)
 const order: readonly SwitchState[] = ['reduced', 'normal', 'tightened', 'discontinued']
-type Scheme = Extract<SamplingRule, { kind: 'attributesScheme' }>
 type Lot = Past['lots'][number]
 
-/** A lot as the rules see it: its recorded share of nonconforming pieces, carried over to the sample of the plan in force. */
-function judge(scheme: Scheme, lot: Lot, severity: Severity): JudgedLot {
-  const plan = (aqlPercent: number) =>
-    attributePlanFor(codeLetterFor(lot.quantity, scheme.level), aqlPercent, severity, 'single', scheme.counting).stages[0]
-  const stage = plan(scheme.aqlPercent)
-  const found = lot.readings.filter((reading) => !reading.isConforming).length
-  const tighter = fullAqlSeries[fullAqlSeries.findIndex((aql) => aql === scheme.aqlPercent) - 1]
-  const accept = stage?.accept ?? 0
-  return {
-    isAccepted: found < (stage?.reject ?? 1),
-    isInGap: found > accept && found < (stage?.reject ?? 1),
-    isAcceptedTighter: tighter !== undefined && found <= (plan(tighter)?.accept ?? 0),
-    accept,
-  }
-}
-
-/** Lot by lot, as each verdict depends on the inspection that the ones before it led to. */
-function runRules(scheme: Scheme, lots: readonly Lot[]): { steps: SwitchStep[]; judged: JudgedLot[] } {
-  const judged: JudgedLot[] = []
-  let steps: SwitchStep[] = []
-  for (const lot of lots) {
-    const state = steps.at(-1)?.next ?? 'normal'
-    judged.push(judge(scheme, lot, state === 'discontinued' ? 'tightened' : state))
-    steps = switchingSteps(judged, { allowsReduced: allowsReduced.value })
-  }
-  return { steps, judged }
-}
+/** A lot as the rules see it: what was recorded of it. */
+const recorded = ({ quantity, readings }: Lot) => ({
+  quantity,
+  recorded: readings.length,
+  found: readings.filter((reading) => !reading.isConforming).length,
+})
 
 const schemes = computed(() =>
   choices.flatMap(({ sampling }, at) => {
     if (sampling.kind !== 'attributesScheme') return []
     const lots = past?.lots ?? []
-    const { steps, judged } = runRules(sampling, lots)
+    const steps = switchingHistory(lots.map(recorded), sampling, { allowsReduced: allowsReduced.value })
+    const judged = steps.map((step) => step.judged)
     const switches = steps.flatMap(({ under, next, because }, index) =>
       because === null ? [] : [{ index, code: lots[index]?.code ?? '', day: lots[index]?.day ?? '', from: under, to: next, because }],
     )

@@ -1,5 +1,5 @@
 <template>
-  <v-dialog v-model="isOpen" width="520">
+  <v-dialog v-model="isOpen" width="520" aria-label="Use this rule">
     <v-card title="Put a rule on a plan line">
       <v-card-text class="stack">
         <v-select v-model="which" label="Rule" :items="rules" data-field="useRule" />

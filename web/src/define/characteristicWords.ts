@@ -89,3 +89,9 @@ export function releaseWords(of: Characteristic): string {
   )
   return `${first} ${count(detached)} ${detached.length === 1 ? 'is' : 'are'} detached and ${detached.length === 1 ? 'keeps its' : 'keep their'} own limits: ${differing.join(', ')}.${own}`
 }
+
+/** What still asks for a characteristic that is to be retired. */
+export function usesWords({ uses }: Pick<Characteristic, 'uses'>): string {
+  const plans = [...new Set(uses.lines.map((line) => line.planCode))]
+  return plans.length === 0 ? 'No plan asks for it.' : `${plans.join(', ')} ${plans.length === 1 ? 'asks' : 'ask'} for it.`
+}

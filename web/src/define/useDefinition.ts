@@ -1,8 +1,10 @@
 import type { Endpoint } from '@nemawashi/contract'
 import { computed, nextTick, ref, watch, type Ref } from 'vue'
-import { call } from '../frame/api'
+import { asFailure, call, type Failure } from '../frame/api'
+import { ask, type Question } from '../frame/ask'
 import { notify } from '../frame/notify'
 import { useSession } from '../frame/session'
+import { useUnsaved } from '../frame/unsaved'
 import { useSaver } from '../pieces/useSaver'
 
 interface Revision {
@@ -63,11 +65,19 @@ export function useDefinition<T extends Definition, Edited>(form: DefinitionForm
     chosen.value = null
     reset()
   }
-  if (!isNew) void saver.save(async () => show(await form.load()))
+  const failure = ref<Failure | null>(null)
+  // Loading is not saving: the form is not busy meanwhile.
+  if (!isNew) form.load().then(show, (error: unknown) => (failure.value = asFailure(error)))
+  let isDone = false
+  useUnsaved(
+    () => isChanged.value && !isFixed.value && !isDone,
+    () => (isNew ? 'the new definition' : code.value),
+  )
 
   async function change(run: () => Promise<T>, words: (saved: T) => string): Promise<void> {
     const done = await saver.save(async () => {
       const saved = await run()
+      isDone = isNew
       show(saved)
       notify(words(saved))
       form.saved(saved.id)
@@ -80,11 +90,14 @@ export function useDefinition<T extends Definition, Edited>(form: DefinitionForm
       () => (isNew ? form.create(code.value) : form.update(version())),
       (saved) => `Saved ${saved.code} as a draft.`,
     )
-  const step = (endpoint: Endpoint, words: string, more: object = {}) =>
-    change(
+  /** A step of the definition's life: asked about first, with what it changes. */
+  const step = async (endpoint: Endpoint, words: string, question: Question | null = null, more: object = {}) => {
+    if (question !== null && (await ask(question)) === null) return
+    await change(
       async () => (await call(endpoint, { params: { id: form.id }, body: { version: version(), ...more } } as never)) as T,
       (saved) => `${saved.code} ${words}.`,
     )
+  }
 
   async function keepMine(): Promise<void> {
     const mine = edited.value
@@ -103,6 +116,7 @@ export function useDefinition<T extends Definition, Edited>(form: DefinitionForm
   return {
     isEngineer,
     saver,
+    failure,
     isNew,
     entity,
     theirs,

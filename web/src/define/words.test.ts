@@ -190,9 +190,9 @@ describe('the words of a plan', () => {
     const [only] = planWords({ lines: [full] } as unknown as Plan['revisions'][number])
     expect(only).toEqual({
       label: 'C-GAP',
-      words: 'line 1, 5 pieces, accept up to 0, not required, decisive, own limits 0.2 to 0.4 mm, SD-26 1 to 2 mm, dry, slowly',
+      words: 'line 1, 5 pieces, Ac 0, not required, decisive, own limits 0.2 to 0.4 mm, SD-26 1 to 2 mm, dry, slowly',
     })
-    expect(linesWords([full])).toBe('C-GAP (5 pieces, accept up to 0)')
+    expect(linesWords([full])).toBe('C-GAP (5 pieces, Ac 0)')
     expect(linesWords(undefined)).toBe('')
   })
 

@@ -23,6 +23,7 @@
         <v-list-item to="/people" title="People and roles" />
         <v-list-item v-if="maySeeChain" to="/people/audit" title="Audit chain" />
         <v-list-item href="/api/docs" title="API" />
+        <v-list-item to="/people/sessions" title="Your sessions" />
         <v-list-item title="Change password" @click="isChangingPassword = true" />
         <v-list-item title="Sign out" @click="signOut" />
       </v-list>
@@ -46,8 +47,9 @@ const session = useSession()
 const maySeeChain = session.has('auditor', 'administrator', 'qualityManager')
 
 async function signOut(): Promise<void> {
-  await session.signOut()
+  // The page is left first: it may ask about what is not saved, and asks the server for nothing afterwards.
   await router.push('/sign-in')
+  if (router.currentRoute.value.path === '/sign-in') await session.signOut()
 }
 </script>
 
@@ -110,5 +112,40 @@ async function signOut(): Promise<void> {
   transform: rotate(-7deg);
   background: transparent;
   cursor: pointer;
+}
+@media (max-width: 700px) {
+  .rail {
+    flex-direction: row;
+    align-items: stretch;
+    padding: 0;
+    border-right: 0;
+    border-top: 1px solid var(--rule);
+    overflow: auto hidden;
+  }
+  .brand {
+    display: none;
+  }
+  .stop {
+    flex: 1 1 0;
+    min-width: 0;
+    min-height: 0;
+    border: 0;
+    border-top: 3px solid transparent;
+    font-size: 10.5px;
+  }
+  .stop.on {
+    border-top-color: var(--indigo);
+    background: none;
+  }
+  .me {
+    margin: auto 5px;
+    width: 36px;
+    height: 36px;
+  }
+}
+@media print {
+  .rail {
+    display: none;
+  }
 }
 </style>

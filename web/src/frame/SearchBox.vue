@@ -111,6 +111,15 @@ input {
   padding: 4px 30px 4px 10px;
   font: 14px/20px var(--words);
 }
+@media (max-width: 700px) {
+  .find {
+    width: 44%;
+    min-width: 120px;
+  }
+  ul {
+    width: min(440px, 94vw);
+  }
+}
 input::placeholder {
   color: var(--soft);
   opacity: 1;

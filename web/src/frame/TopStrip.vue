@@ -9,7 +9,7 @@
     </nav>
     <SearchBox />
     <button class="help" aria-label="Keys of this screen" @click="isHelpShown = true"><kbd>?</kbd></button>
-    <v-dialog v-model="isHelpShown" width="460">
+    <v-dialog v-model="isHelpShown" width="460" aria-label="Keys of this screen">
       <v-card title="Keys of this screen">
         <v-card-text>
           <table class="plain">
@@ -76,8 +76,26 @@ useKeys([{ key: '?', words: 'these keys', run: () => (isHelpShown.value = true) 
   opacity: 0.6;
 }
 .help {
+  flex: none;
+  min-width: 32px;
+  min-height: 32px;
+
   background: none;
   border: 0;
   cursor: pointer;
+}
+@media (max-width: 700px) {
+  .strip {
+    padding: 0 10px;
+    gap: 8px;
+  }
+  .crumbs > :not(:last-child) {
+    display: none;
+  }
+}
+@media print {
+  .strip {
+    display: none;
+  }
 }
 </style>

@@ -1,5 +1,6 @@
 import { createRouter, createWebHistory, type RouteRecordRaw } from 'vue-router'
 import { useSession } from './session'
+import { guardUnsaved } from './unsaved'
 
 declare module 'vue-router' {
   interface RouteMeta {
@@ -27,9 +28,11 @@ const routes: RouteRecordRaw[] = [
   { path: '/attach/:id?', component: () => import('../attach/AttachPage.vue'), meta: { area: 'attach' } },
   { path: '/run/:id?', component: () => import('../run/RunPage.vue'), meta: { area: 'run' } },
   { path: '/record', component: () => import('../record/QueuePage.vue'), meta: { area: 'record' } },
-  { path: '/record/:id', component: () => import('../record/BenchPage.vue'), meta: { area: 'record' } },
+  { path: '/record/:id', props: true, component: () => import('../record/BenchPage.vue'), meta: { area: 'record' } },
+  { path: '/contain/lot/:lotId', component: () => import('../contain/ContainPage.vue'), meta: { area: 'contain' } },
   { path: '/contain/:id?', component: () => import('../contain/ContainPage.vue'), meta: { area: 'contain' } },
   { path: '/trace/:id?', component: () => import('../trace/TracePage.vue'), meta: { area: 'trace' } },
+  { path: '/people/sessions', component: () => import('../people/SessionsPage.vue'), meta: { area: 'people' } },
   { path: '/people/audit', component: () => import('../people/AuditPage.vue'), meta: { area: 'people' } },
   { path: '/people/:id?', component: () => import('../people/PeoplePage.vue'), meta: { area: 'people' } },
   ...(import.meta.env.DEV ? [{ path: '/gallery', component: () => import('../gallery/GalleryPage.vue'), meta: { isOpenToAll: true } }] : []),
@@ -37,6 +40,15 @@ const routes: RouteRecordRaw[] = [
 ]
 
 export const router = createRouter({ history: createWebHistory(), routes })
+
+guardUnsaved(router)
+// After an update of the server the pieces of the old pages are gone: the page loads itself anew, once.
+window.addEventListener('vite:preloadError', (event) => {
+  if (sessionStorage.getItem('reloaded for') === location.href) return
+  event.preventDefault()
+  sessionStorage.setItem('reloaded for', location.href)
+  location.reload()
+})
 
 router.beforeEach(async (to) => {
   const session = useSession()

@@ -15,7 +15,7 @@ beforeEach(() => {
     calls.push(`${method} ${address}`)
     const answer = (status: number, body: unknown) => new Response(JSON.stringify(body), { status })
     if (address === '/api/session' && method === 'GET')
-      return answer(200, { person: isSignedIn ? person : null, needsFirstAdministrator: false, demoPeople: [] })
+      return answer(200, { person: isSignedIn ? person : null, timeZone: 'UTC', isSecure: false, needsFirstAdministrator: false, demoPeople: [] })
     if (address === '/api/session' && method === 'POST') {
       isSignedIn = true
       return answer(200, { person })
@@ -55,5 +55,26 @@ describe('who is signed in', () => {
     expect(session.interrupted).toBeNull()
     expect((await lists).map((list) => list.total)).toEqual([0, 0])
     expect(calls.filter((entry) => entry.endsWith('/api/deliveries'))).toHaveLength(2)
+  })
+
+  it('is not asked for again after signing out: late answers of the pages before are let go', async () => {
+    const session = useSession()
+    await session.load()
+    await session.signIn('rosa', 'x')
+    await session.signOut()
+    await expect(call(endpoints.run.listDeliveries, {})).rejects.toMatchObject({ code: 'signed_out' })
+    expect(session.interrupted).toBeNull()
+  })
+
+  it('can be somebody else when the session ends: what was asked for is given up, and nothing is sent in their name', async () => {
+    const session = useSession()
+    await session.load()
+    await session.signIn('rosa', 'x')
+    isSignedIn = false
+    const late = call(endpoints.run.listDeliveries, {}).catch((error: unknown) => error)
+    await vi.waitFor(() => expect(session.interrupted).toBe('rosa'))
+    session.letGo()
+    expect(await late).toMatchObject({ code: 'signed_out' })
+    expect([session.person, session.interrupted]).toEqual([null, null])
   })
 })

@@ -1,7 +1,9 @@
 import { endpoints, type Person, type Role, type Session } from '@nemawashi/contract'
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
-import { call, onSignedOut } from './api'
+import { actingAs, call, Failure, onSignedOut } from './api'
+import { plantZone } from './plantTime'
+import { queryClient } from './queries'
 
 const { people } = endpoints
 
@@ -11,45 +13,75 @@ export const useSession = defineStore('session', () => {
   const needsFirstAdministrator = ref(false)
   const demoPeople = ref<Session['demoPeople']>([])
   const hasLoaded = ref(false)
+  /** Whether the server speaks HTTPS; the sign-in page says what it means when it does not. */
+  const isSecure = ref(true)
   /** Set while the session has ended in the middle of work: the name that has to sign in again. */
   const interrupted = ref<string | null>(null)
   let resume: (() => void) | null = null
+  let giveUp: ((failure: Failure) => void) | null = null
 
   async function load(): Promise<void> {
     const session = await call(people.getSession, {})
     person.value = session.person
+    plantZone.value = session.timeZone
+    isSecure.value = session.isSecure
     needsFirstAdministrator.value = session.needsFirstAdministrator
     demoPeople.value = session.demoPeople
     hasLoaded.value = true
   }
 
   async function signIn(signInName: string, password: string): Promise<void> {
+    const before = person.value?.id
     person.value = (await call(people.signIn, { body: { signInName, password } })).person
+    // Nobody sees what somebody else had asked for.
+    if (before !== person.value.id) queryClient.clear()
     interrupted.value = null
     resume?.()
-    resume = null
   }
 
   async function signOut(): Promise<void> {
-    await call(people.signOut, {})
+    // What is still being asked for belongs to nobody any more: its answers are not waited for.
+    await queryClient.cancelQueries()
     person.value = null
+    queryClient.clear()
+    await call(people.signOut, {})
     await load()
+  }
+
+  /** Somebody else goes on at this place: what was asked for is given up, what was typed stays with who typed it. */
+  function letGo(): void {
+    person.value = null
+    interrupted.value = null
+    queryClient.clear()
+    giveUp?.(new Failure('signed_out', 'The session has ended.', 'Sign in. What was typed is kept with who typed it.'))
   }
 
   let waiting: Promise<void> | null = null
   onSignedOut(() => {
-    waiting ??= new Promise<void>((resolve) => {
-      interrupted.value = person.value?.signInName ?? ''
-      resume = () => {
+    // Who signed out wanted to: there is nothing to go on with.
+    if (person.value === null) return Promise.reject(new Failure('signed_out', 'Nobody is signed in.', 'Sign in.'))
+    const { signInName } = person.value
+    waiting ??= new Promise<void>((resolve, reject) => {
+      interrupted.value = signInName
+      const ended = () => {
         waiting = null
+        resume = giveUp = null
+      }
+      resume = () => {
+        ended()
         resolve()
+      }
+      giveUp = (failure) => {
+        ended()
+        reject(failure)
       }
     })
     return waiting
   })
 
+  actingAs(() => person.value?.id ?? null)
   const has = (...roles: Role[]) => computed(() => roles.some((role) => person.value?.roles.includes(role) ?? false))
   const isEngineer = has('qualityEngineer', 'administrator')
 
-  return { person, needsFirstAdministrator, demoPeople, hasLoaded, interrupted, load, signIn, signOut, has, isEngineer }
+  return { person, needsFirstAdministrator, demoPeople, hasLoaded, isSecure, interrupted, load, signIn, signOut, letGo, has, isEngineer }
 })

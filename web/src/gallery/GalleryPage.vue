@@ -17,8 +17,8 @@
       <SealStamp initials="AM" meaning="returned" :signed-at="now" /><SealStamp initials="RL" meaning="concession" :signed-at="now" :size="96" />
     </div>
     <h2>Reasoning line</h2>
-    <ReasoningLine verdict="acceptable" reasoning="32 inspected, 1 nonconforming, accept up to 1 → acceptable" />
-    <ReasoningLine verdict="notAcceptable" reasoning="32 inspected, 2 nonconforming, accept up to 1 → not acceptable" is-large />
+    <ReasoningLine verdict="acceptable" reasoning="32 inspected, 1 nonconforming, Ac 1 → acceptable" />
+    <ReasoningLine verdict="notAcceptable" reasoning="32 inspected, 2 nonconforming, Ac 1 → not acceptable" is-large />
     <ReasoningLine verdict="notJudged" reasoning="12 of 32 not answered yet" />
     <h2>Error note</h2>
     <ErrorNote :failure="failure" />

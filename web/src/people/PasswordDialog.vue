@@ -1,5 +1,5 @@
 <template>
-  <v-dialog v-model="isShown" width="420">
+  <v-dialog v-model="isShown" width="420" aria-label="Change your password">
     <v-card title="Change your password">
       <v-card-text>
         <form id="password" class="stack" @submit.prevent="change">

@@ -67,9 +67,11 @@
       v-else
       title="People and roles"
       :text="
-        isAdministrator
-          ? 'Choose somebody, or add a person. Roles say what they may do.'
-          : 'Choose somebody to see their roles. An administrator changes them.'
+        id
+          ? (failure?.message ?? 'Loading …')
+          : isAdministrator
+            ? 'Choose somebody, or add a person. Roles say what they may do.'
+            : 'Choose somebody to see their roles. An administrator changes them.'
       "
     />
   </SheetSplit>
@@ -82,6 +84,9 @@ import { useRoute, useRouter } from 'vue-router'
 import { call } from '../frame/api'
 import { useCrumbs } from '../frame/crumbs'
 import { notify } from '../frame/notify'
+import { useThing } from '../frame/queries'
+import { useUnsaved } from '../frame/unsaved'
+import { useEdited } from '../frame/useEdited'
 import { useSession } from '../frame/session'
 import DataList from '../pieces/DataList.vue'
 import type { ListColumn } from '../pieces/listColumn'
@@ -99,7 +104,20 @@ const saver = useSaver()
 const errors = saver.fieldErrors
 const list = ref<{ reload: () => Promise<void> }>()
 const id = computed(() => (typeof route.params['id'] === 'string' && route.params['id'] !== '' ? route.params['id'] : null))
-const form = ref<Person | null>(null)
+const {
+  data: person,
+  failure,
+  put,
+} = useThing(people.getPerson, () => (id.value === null || id.value === 'new' ? null : { params: { id: id.value } }))
+const {
+  edited: form,
+  isChanged,
+  show,
+} = useEdited<Person>(
+  () => (id.value === null ? null : `people/${id.value}`),
+  person,
+  () => ({ id: '', name: '', initials: '', signInName: '', roles: [], isActive: true, version: 1 }),
+)
 const theirs = ref<Person | null>(null)
 const password = ref('')
 const columns: ListColumn[] = [
@@ -109,16 +127,14 @@ const columns: ListColumn[] = [
 ]
 useCrumbs(() => [{ words: 'People', to: '/people' }, ...(form.value ? [{ words: form.value.name || 'New' }] : [])])
 const load = (of: string) => call(people.getPerson, { params: { id: of } })
-watch(
-  id,
-  async (wanted) => {
-    form.value = null
-    password.value = ''
-    saver.clear()
-    if (wanted === 'new') form.value = { id: '', name: '', initials: '', signInName: '', roles: [], isActive: true, version: 1 }
-    else if (wanted) await saver.save(async () => void (form.value = await load(wanted)))
-  },
-  { immediate: true },
+watch(id, () => {
+  password.value = ''
+  theirs.value = null
+  saver.clear()
+})
+useUnsaved(
+  () => isChanged.value || password.value !== '',
+  () => form.value?.name || 'the new person',
 )
 async function submit(): Promise<void> {
   const wanted = id.value
@@ -132,7 +148,8 @@ async function submit(): Promise<void> {
             params: { id: wanted ?? '' },
             body: { ...body, isActive, version, password: password.value === '' ? null : password.value },
           })
-    form.value = saved
+    show(saved)
+    put(saved)
     password.value = ''
     await list.value?.reload()
     if (wanted === 'new') await router.replace(`/people/${saved.id}`)
@@ -154,7 +171,7 @@ async function keepMine(): Promise<void> {
   await submit()
 }
 function takeTheirs(): void {
-  form.value = theirs.value
+  if (theirs.value) show(theirs.value)
   theirs.value = null
   saver.clear()
 }

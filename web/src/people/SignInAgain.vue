@@ -1,5 +1,5 @@
 <template>
-  <v-dialog :model-value="session.interrupted !== null" width="420" persistent>
+  <v-dialog :model-value="session.interrupted !== null" width="440" persistent aria-label="Your session has ended">
     <v-card title="Your session has ended">
       <v-card-text>
         <form id="again" class="stack" @submit.prevent="signIn">
@@ -9,23 +9,44 @@
           <v-text-field v-model="password" label="Password" name="password-again" type="password" autocomplete="current-password" autofocus />
         </form>
       </v-card-text>
-      <v-card-actions><v-btn form="again" type="submit" color="primary" variant="flat" :loading="isBusy">Sign in and go on</v-btn></v-card-actions>
+      <v-card-actions
+        ><v-btn variant="text" data-test="somebody-else" @click="leave">Somebody else</v-btn><v-spacer /><v-btn
+          form="again"
+          type="submit"
+          color="primary"
+          variant="flat"
+          :loading="isBusy"
+          >Sign in and go on</v-btn
+        ></v-card-actions
+      >
     </v-card>
   </v-dialog>
 </template>
 
 <script setup lang="ts">
 import { ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
 import { useSession } from '../frame/session'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import { useSaver } from '../pieces/useSaver'
 
+/** The session has ended in the middle of work: the same person goes on, or somebody else takes the place. */
 const session = useSession()
+const route = useRoute()
+const router = useRouter()
 const password = ref('')
 const { isBusy, failure, save } = useSaver()
 
 async function signIn(): Promise<void> {
   await save(() => session.signIn(session.interrupted ?? '', password.value))
   password.value = ''
+}
+/** To the sign-in page; what was typed waits for who typed it. */
+async function leave(): Promise<void> {
+  const then = route.fullPath
+  password.value = ''
+  session.letGo()
+  await session.load()
+  await router.push({ path: '/sign-in', query: { then } })
 }
 </script>

@@ -3,6 +3,9 @@
     <div class="who">
       <img src="/icon.svg" alt="" width="44" height="44" />
       <h1>Nemawashi</h1>
+      <p v-if="!session.isSecure && !isLocal" class="marginal small" data-test="plain">
+        This server speaks plain HTTP: on the way, passwords and readings can be read. HTTPS needs a certificate, see the README.
+      </p>
       <p class="soft">Inspection plans, the bench, what is held, and the whole story of every lot.</p>
       <form v-if="!session.needsFirstAdministrator" class="stack" @submit.prevent="signIn">
         <ErrorNote :failure="failure" />
@@ -13,8 +16,17 @@
       <form v-else class="stack" @submit.prevent="create">
         <h2>Nobody is here yet</h2>
         <p class="soft">The first person administers this installation: creates the others and gives them roles.</p>
-        <ErrorNote :failure="failure" />
-        <v-text-field v-model="fullName" v-first-focus label="Your name" name="name" autocomplete="name" :error-messages="fieldErrors['name']" />
+        <ErrorNote :failure="note" />
+        <v-text-field
+          v-model="setupCode"
+          v-first-focus
+          class="mono"
+          label="Code that the server printed at its start"
+          name="setup-code"
+          autocomplete="off"
+          :error-messages="fieldErrors['code']"
+        />
+        <v-text-field v-model="fullName" label="Your name" name="name" autocomplete="name" :error-messages="fieldErrors['name']" />
         <v-text-field v-model="initials" label="Initials, for your seal" name="initials" maxlength="4" :error-messages="fieldErrors['initials']" />
         <v-text-field v-model="name" label="Sign-in name" name="username" autocomplete="username" :error-messages="fieldErrors['signInName']" />
         <v-text-field
@@ -56,13 +68,16 @@ import ErrorNote from '../pieces/ErrorNote.vue'
 import { useSaver } from '../pieces/useSaver'
 
 const session = useSession()
+/** On this machine nothing travels. */
+const isLocal = ['localhost', '127.0.0.1', '[::1]'].includes(location.hostname)
 const route = useRoute()
 const router = useRouter()
 const name = ref('')
 const password = ref('')
 const fullName = ref('')
 const initials = ref('')
-const { isBusy, failure, fieldErrors, save } = useSaver()
+const setupCode = ref('')
+const { isBusy, failure, note, fieldErrors, save } = useSaver()
 
 async function enter(): Promise<void> {
   const then = route.query['then']
@@ -77,7 +92,7 @@ async function be(person: Session['demoPeople'][number]): Promise<void> {
   await signIn()
 }
 async function create(): Promise<void> {
-  const body = { name: fullName.value, initials: initials.value, signInName: name.value, password: password.value }
+  const body = { code: setupCode.value, name: fullName.value, initials: initials.value, signInName: name.value, password: password.value }
   const isDone = await save(async () => {
     await call(endpoints.people.createFirstAdministrator, { body })
     await session.load()
@@ -116,6 +131,20 @@ ul {
   list-style: none;
   padding: 0;
   margin: 12px 0;
+}
+@media (max-width: 700px) {
+  .page {
+    gap: 24px;
+    padding: 20px 14px;
+  }
+  .demo,
+  .who {
+    width: 100%;
+  }
+  .demo {
+    border-left: 0;
+    padding-left: 0;
+  }
 }
 .person {
   display: flex;

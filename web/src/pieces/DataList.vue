@@ -1,7 +1,7 @@
 <template>
   <div class="list">
     <header>
-      <h2 v-if="title" class="title">{{ title }}</h2>
+      <component :is="isMain ? 'h1' : 'h2'" v-if="title" class="title">{{ title }}</component>
       <slot name="head" />
     </header>
     <div class="tools">
@@ -79,6 +79,7 @@ const {
   selectedId = null,
   query = {},
   emptyText = 'Nothing here yet.',
+  isMain = false,
 } = defineProps<{
   endpoint: E
   name: string
@@ -88,6 +89,8 @@ const {
   selectedId?: string | null
   query?: Record<string, string | undefined>
   emptyText?: string
+  /** Where the list is the whole page, its title is the page's. */
+  isMain?: boolean
 }>()
 
 const route = useRoute()
@@ -134,6 +137,8 @@ async function load(isMore: boolean): Promise<void> {
     status.value = 'failed'
   }
 }
+const emit = defineEmits<{ rows: [rows: Row[]] }>()
+watch(rows, (value) => emit('rows', value))
 defineExpose({ reload: () => load(false) })
 
 let timer = 0

@@ -9,7 +9,7 @@
       <slot name="after" :document="document" />
     </li>
   </ul>
-  <v-dialog :model-value="shown !== null" width="860" @update:model-value="shown = null">
+  <v-dialog :model-value="shown !== null" width="860" aria-label="Document" @update:model-value="shown = null">
     <v-card v-if="shown" :title="shown.name">
       <v-card-text>
         <img v-if="shown.mediaType.startsWith('image/')" :src="addressOf(shown)" :alt="shown.name" class="large" />

@@ -1,6 +1,6 @@
 <template>
   <div class="empty">
-    <h2>{{ title }}</h2>
+    <h1>{{ title }}</h1>
     <p class="soft">{{ text }}</p>
     <slot />
   </div>
@@ -17,6 +17,9 @@ defineProps<{ title: string; text: string }>()
   margin: 15vh auto 0;
   padding: 0 24px;
   text-align: center;
+}
+h1 {
+  font: 600 15px/20px var(--words);
 }
 p {
   margin: 6px 0 16px;

@@ -1,5 +1,5 @@
 <template>
-  <v-dialog :model-value="true" width="640" persistent>
+  <v-dialog :model-value="true" width="640" persistent aria-label="Somebody else was faster">
     <v-card>
       <v-card-title>{{ failure.message }}</v-card-title>
       <v-card-text>

@@ -1,4 +1,5 @@
 import { quantityWords } from '@nemawashi/core'
+import { plantClock, plantDay } from '../frame/plantTime'
 
 const narrow = '\u00a0'
 
@@ -17,26 +18,27 @@ export function count(value: number, word: string): string {
   return `${whole(value)} ${word}${value === 1 ? '' : 's'}`
 }
 
-const sameYear: Intl.DateTimeFormatOptions = { day: 'numeric', month: 'short' }
-const time: Intl.DateTimeFormatOptions = { hour: '2-digit', minute: '2-digit', hourCycle: 'h23' }
+const months = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
 
-/** `5 Nov`, with the year when it is another one. */
+/** `5 Nov`, with the year when it is another one; days and times are those of the plant. */
 export function dayOf(instant: string): string {
-  const date = new Date(instant)
-  const isThisYear = date.getFullYear() === new Date().getFullYear()
-  return date.toLocaleDateString('en-GB', isThisYear ? sameYear : { ...sameYear, year: 'numeric' })
+  return dayWords(plantDay(instant))
 }
 
-/** The same of a calendar day, `2026-11-05`, wherever the reader is. */
+/** The same of a calendar day, `2026-11-05`. */
 export function dayWords(day: string): string {
-  return dayOf(`${day}T12:00`)
+  const [year = '', month = '1', date = '1'] = day.split('-')
+  return `${Number(date)} ${months[Number(month) - 1]}${year === plantDay(new Date()).slice(0, 4) ? '' : ` ${year}`}`
 }
 
 /** `5 Nov 16:03`; today's only `16:03`. */
 export function momentOf(instant: string): string {
-  const date = new Date(instant)
-  const clock = date.toLocaleTimeString('en-GB', time)
-  return date.toDateString() === new Date().toDateString() ? clock : `${dayOf(instant)} ${clock}`
+  return plantDay(instant) === plantDay(new Date()) ? plantClock(instant) : `${dayOf(instant)} ${plantClock(instant)}`
+}
+
+/** What the queue says of the samples of an inspection: `n 13, 2 lines`. */
+export function sampleWords({ sampleMost, lineCount }: { sampleMost: number | null; lineCount: number | null }): string {
+  return sampleMost === null || lineCount === null ? '–' : `n ${whole(sampleMost)}, ${count(lineCount, 'line')}`
 }
 
 /** How long ago: `40 min`, `3 h`, `2 d 4 h`, and days alone from the fourth on. */
@@ -61,6 +63,7 @@ export const stateWords: Readonly<Record<string, string>> = {
   started: 'started',
   finished: 'waits for a decision',
   decided: 'decided',
+  cancelled: 'cancelled',
   draft: 'draft',
   released: 'released',
   retired: 'retired',

@@ -99,9 +99,9 @@ describe('a quantity bar', () => {
 describe('a verdict', () => {
   it('carries its arithmetic and its mark', () => {
     const line = mount(ReasoningLine, {
-      props: { verdict: 'notAcceptable', reasoning: '32 inspected, 2 nonconforming, accept up to 1 → not acceptable' },
+      props: { verdict: 'notAcceptable', reasoning: '32 inspected, 2 nonconforming, Ac 1 → not acceptable' },
     })
-    expect(line.text()).toBe('32 inspected, 2 nonconforming, accept up to 1 → not acceptable')
+    expect(line.text()).toBe('32 inspected, 2 nonconforming, Ac 1 → not acceptable')
     expect(line.find('.mark').attributes('aria-label')).toBe('nonconforming')
     expect(
       mount(ReasoningLine, { props: { verdict: 'notJudged', reasoning: '' } })

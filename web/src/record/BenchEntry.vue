@@ -60,9 +60,9 @@
         >
         <span v-if="doubt.values.length > 4">and {{ doubt.values.length - 4 }} more</span>
         <span>Limits {{ limitsWords(doubt.line) }}</span>
-        <span class="row"
+        <span class="row answers"
           ><v-btn size="small" color="error" data-test="doubt-yes" @click="emit('confirm')">Yes, I measured that (Y)</v-btn
-          ><v-btn size="small" variant="outlined" data-test="doubt-no" @click="emit('deny')">No, change it (N)</v-btn></span
+          ><v-btn size="small" variant="outlined" data-test="doubt-no" @click="deny">No, change it (N)</v-btn></span
         >
       </div>
       <p v-else-if="message" class="nonconforming" role="alert">{{ message }}</p>
@@ -171,11 +171,16 @@ function onPaste(event: ClipboardEvent): void {
   event.preventDefault()
   emit('paste', event.clipboardData?.getData('text') ?? '')
 }
+/** Back to the value, marked as a whole: what is typed next takes its place. */
+function deny(): void {
+  emit('deny')
+  void nextTick(() => nextTick(() => (field.value instanceof HTMLInputElement ? field.value.select() : undefined)))
+}
 /** Enter does nothing here: an instrument that sends its next value must not confirm the last one. */
 function answerDoubt(event: KeyboardEvent): void {
   const key = event.key.toUpperCase()
   if (key === 'Y') emit('confirm')
-  else if (key === 'N' || key === 'ESCAPE') emit('deny')
+  else if (key === 'N' || key === 'ESCAPE') deny()
   else return
   event.preventDefault()
 }
@@ -245,13 +250,27 @@ select.unit {
 .beside p {
   margin: 0;
 }
+.answers {
+  flex-wrap: wrap;
+  margin-top: 6px;
+}
+@media (max-width: 700px) {
+  .entry {
+    flex-wrap: wrap;
+  }
+  .beside {
+    flex-basis: 100%;
+    min-height: 44px;
+  }
+}
 .doubt {
   position: absolute;
   top: 50%;
   transform: translateY(-50%);
   z-index: 5;
   width: max-content;
-  max-width: 100%;
+  min-width: 300px;
+  max-width: min(420px, 100vw - 40px);
   display: flex;
   flex-direction: column;
   gap: 2px;

@@ -14,7 +14,7 @@
     <QuantityBar :balances="inspection.balances" :unit="inspection.unit" />
     <p class="small">
       Lot <router-link class="m" :to="`/trace/${inspection.lotId}`">{{ inspection.lotCode }}</router-link> · {{ inspection.supplierName }}
-      <span class="m">{{ inspection.supplierLot }}</span>. {{ inspection.isGate && inspection.state !== 'decided' ? 'Gate: put-away waits.' : '' }}
+      <span class="m">{{ inspection.supplierLot }}</span>. {{ holdWords }}
     </p>
     <p v-if="inspection.follows" class="small" data-test="follows">
       Asked for by an answer of
@@ -38,6 +38,15 @@
             : 'Everything typed is stored.'
       }}
     </p>
+    <p v-if="!isKept" class="small nonconforming" role="alert" data-test="not-kept">
+      This browser keeps nothing: what is typed is sent at once, and lost if the page is closed before it has arrived.
+    </p>
+    <p v-if="ofOthers > 0" class="small marginal" data-test="of-others">
+      {{ count(ofOthers, 'reading') }} of somebody else wait here; they are sent when that person signs in.
+    </p>
+    <p v-if="inspection.state === 'cancelled'" class="small" data-test="cancelled">
+      <b>Cancelled</b> {{ momentOf(inspection.cancelledAt ?? '') }} by {{ inspection.cancelledByName }}: {{ inspection.cancelReason }}
+    </p>
     <div class="foot">
       <template v-if="isOpen && mayRecord">
         <v-btn variant="outlined" color="primary" to="/record">Leave it</v-btn>
@@ -48,35 +57,55 @@
         <v-btn color="primary" :to="`/contain/${inspection.id}`" data-test="to-decision">To the decision</v-btn>
       </template>
       <template v-else-if="inspection.decision">
-        <SealStamp :initials="inspection.decision.initials" :meaning="inspection.decision.meaning" :signed-at="inspection.decision.signedAt" />
+        <SealStamp
+          :initials="inspection.decision.initials"
+          :meaning="sealWords[inspection.decision.meaning]"
+          :signed-at="inspection.decision.signedAt"
+        />
       </template>
+      <v-btn v-if="mayCancel" variant="text" size="small" data-test="cancel" @click="emit('cancel')">Opened by mistake</v-btn>
       <a v-if="!isOpen" :href="`/api/inspections/${inspection.id}/report.pdf`" target="_blank" data-test="report">Report, PDF</a>
     </div>
   </section>
 </template>
 
 <script setup lang="ts">
+import { isSettled, sealWords } from '@nemawashi/core'
 import type { Finding, Inspection } from '@nemawashi/contract'
+import { computed } from 'vue'
 import type { Failure } from '../frame/api'
+import { useSession } from '../frame/session'
 import ErrorNote from '../pieces/ErrorNote.vue'
+import { count, momentOf } from '../pieces/format'
 import QuantityBar from '../pieces/QuantityBar.vue'
 import ReasoningLine from '../pieces/ReasoningLine.vue'
 import SealStamp from '../pieces/SealStamp.vue'
 import type { WaitingReading } from './outbox'
 
 /** What the readings say so far, what is held, whether everything typed is stored, and what can be done next. */
-defineProps<{
+const { inspection, mayRecord } = defineProps<{
   inspection: Inspection
   finding: Omit<Finding, 'lines'> & { readonly lines: readonly Finding['lines'][number][] }
   failure: Failure | null
   refused: readonly WaitingReading[]
   unsent: number
   isUnreachable: boolean
+  ofOthers: number
+  isKept: boolean
   isOpen: boolean
   mayRecord: boolean
   isBusy: boolean
 }>()
-const emit = defineEmits<{ finish: []; reopen: []; takeOut: [id: string] }>()
+const emit = defineEmits<{ finish: []; reopen: []; cancel: []; takeOut: [id: string] }>()
+const session = useSession()
+const mayCancel = computed(
+  () => !isSettled(inspection.state) && (session.person?.roles.includes('qualityManager') || (mayRecord && !inspection.holds)),
+)
+const holdWords = computed(() => {
+  if (isSettled(inspection.state)) return ''
+  if (inspection.holds) return inspection.isGate ? 'Gate: put-away waits for the decision.' : 'It failed: put-away waits for the decision.'
+  return inspection.onFailure === 'hold' ? 'No gate; a failure holds what is still there.' : 'No gate; a failure is only noted.'
+})
 </script>
 
 <style scoped>

@@ -15,6 +15,7 @@
       :name="`inspections ${chosen.key}`"
       :endpoint="record.listInspections"
       :columns="columns"
+      is-main
       :title="chosen.title"
       :query="chosen.query"
       :empty-text="chosen.empty"
@@ -25,9 +26,9 @@
         <span class="m small"> {{ row['answered'] }}/{{ row['asked'] }}</span>
       </template>
       <template #isGate="{ row }"
-        ><span v-if="row['isGate'] && row['state'] !== 'decided'" class="hold">put-away waits</span
-        ><span v-else class="soft">nobody waits</span></template
+        ><span :class="row['holds'] ? 'hold' : 'soft'">{{ row['holds'] ? 'pieces on hold' : row['isGate'] ? 'gate' : 'no gate' }}</span></template
       >
+      <template #sampleMost="{ row }">{{ sampleWords(row as never) }}</template>
       <template #verdict="{ row }">
         <template v-if="row['verdict']"
           ><MarkSign :mark="verdictMark(row['verdict'] as string)" /> {{ verdictWords[row['verdict'] as string] }}</template
@@ -43,16 +44,16 @@ import { endpoints, type InspectionRow } from '@nemawashi/contract'
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
 import { useCrumbs } from '../frame/crumbs'
+import { plantDay, startOfPlantDay } from '../frame/plantTime'
 import DataList from '../pieces/DataList.vue'
 import type { ListColumn } from '../pieces/listColumn'
-import { momentOf, stateWords, verdictMark, verdictWords } from '../pieces/format'
+import { momentOf, sampleWords, stateWords, verdictMark, verdictWords } from '../pieces/format'
 import MarkSign from '../pieces/MarkSign.vue'
 
 /** The queue of the bench: to do, started, done today; and everything there ever was. */
 const { record } = endpoints
 const route = useRoute()
-const dayStart = new Date()
-dayStart.setHours(0, 0, 0, 0)
+const dayStart = startOfPlantDay(plantDay(new Date()))
 const tabs = [
   { key: 'todo', words: 'To do', title: 'To do', query: { state: 'toDo' }, empty: 'Nothing is waiting for the bench.' },
   { key: 'started', words: 'Started', title: 'Started', query: { state: 'started' }, empty: 'Nothing has been started and left.' },
@@ -60,7 +61,7 @@ const tabs = [
     key: 'done',
     words: 'Done today',
     title: 'Done today',
-    query: { finishedSince: dayStart.toISOString() },
+    query: { finishedSince: dayStart },
     empty: 'Nothing was finished today yet.',
   },
   {
@@ -82,9 +83,9 @@ const columns: ListColumn[] = [
   { key: 'lotCode', title: 'Lot', isMono: true },
   { key: 'supplierName', title: 'Supplier', isHidden: true },
   { key: 'lotSize', title: 'Lot size', isNumber: true, isHidden: true },
-  { key: 'sampleWords', title: 'Sample' },
+  { key: 'sampleMost', title: 'Sample size n' },
   { key: 'answered', title: 'Answered' },
-  { key: 'isGate', title: 'Who waits' },
+  { key: 'isGate', title: 'Gate' },
   { key: 'verdict', title: 'Finding' },
   { key: 'openedAt', title: 'Opened', format: (value: string) => momentOf(value) },
 ]

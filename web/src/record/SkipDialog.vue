@@ -1,5 +1,5 @@
 <template>
-  <v-dialog v-model="isOpen" width="520">
+  <v-dialog v-model="isOpen" width="520" aria-label="Left blank">
     <v-card title="Left blank">
       <v-card-text>
         <p class="soft">These need not be answered. Say why they are skipped; it stands in the report.</p>

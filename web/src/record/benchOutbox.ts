@@ -2,6 +2,7 @@ import { endpoints, type ReadingInput } from '@nemawashi/contract'
 import { openDB, type DBSchema } from 'idb'
 import { ref } from 'vue'
 import { asFailure, call } from '../frame/api'
+import { useSession } from '../frame/session'
 import { Outbox, type OutboxStore, type WaitingReading } from './outbox'
 
 interface Schema extends DBSchema {
@@ -20,7 +21,7 @@ function browserStore(): OutboxStore {
   }
 }
 
-const temporary = new Set(['unreachable', 'internal', 'signed_out'])
+const temporary = new Set(['unreachable', 'internal', 'signed_out', 'person_changed', 'storage_failed', 'storage_busy'])
 const retryMs = 2000
 
 /** Counts up whenever the outbox changes, so that pages follow. */
@@ -30,9 +31,13 @@ export const storedListeners = new Set<(inspectionId: string, version: number, r
 
 export const benchOutbox = new Outbox(
   browserStore(),
-  async (inspectionId, readings) => {
+  async (inspectionId, readings, personId) => {
     try {
-      const { version } = await call(endpoints.record.recordReadings, { params: { id: inspectionId }, body: { readings: [...readings] } })
+      const { version } = await call(
+        endpoints.record.recordReadings,
+        { params: { id: inspectionId }, body: { readings: [...readings] } },
+        { personId },
+      )
       for (const listener of storedListeners) listener(inspectionId, version, readings)
       return null
     } catch (error) {
@@ -44,6 +49,7 @@ export const benchOutbox = new Outbox(
     outboxTick.value += 1
     if (benchOutbox.isUnreachable) scheduleRetry()
   },
+  () => useSession().person?.id ?? null,
 )
 
 let retry = 0

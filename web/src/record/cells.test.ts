@@ -43,6 +43,7 @@ const waiting = (lineId: string, piece: number, value: string | null, refusal: s
   isConfirmedOutside: false,
   corrects: null,
   inspectionId: 'i',
+  personId: 'p',
   sequence: 1,
   refusal,
 })

@@ -1,5 +1,5 @@
-import { askedOf, marksOf, type InspectionLine, type Reading } from '@nemawashi/contract'
-import { cellCount, countIn, readAnswer, type LineMarks, type Mark } from '@nemawashi/core'
+import { askedOf, askedPieces as asked, marksOf, type InspectionLine, type Reading } from '@nemawashi/contract'
+import { readAnswer, type LineMarks, type Mark } from '@nemawashi/core'
 import type { WaitingReading } from './outbox'
 
 /** The answer in one cell of the bench, as far as it is known. */
@@ -32,24 +32,9 @@ export function readOn(line: InspectionLine, text: string | null): { value: stri
   }
 }
 
-/** Cells that a line asks for now: one for a summary, all of a single sample, and of several stages those that are needed so far. */
+/** Cells that a line asks for now, on the bench as everywhere. */
 export function askedPieces(line: InspectionLine, cells: Cells): number {
-  if (!line.stages || line.stages.length < 2 || line.isDecisive) return cellCount({ recording: line.details.recording, sampleSize: line.sampleSize })
-  let end = 0
-  for (const { sampleSize, accept, reject } of line.stages) {
-    const from = end
-    end += sampleSize
-    let answered = from
-    let found = 0
-    for (let piece = 1; piece <= end; piece++) {
-      const answer = cells.get(cellKey(line.id, piece))
-      if (piece > from && answer && answer.value !== null) answered += 1
-      if (answer?.mark === 'nonconforming')
-        found += line.counting === 'nonconformities' && answer.value !== null && line.kind === 'counted' ? countIn(answer.value) : 1
-    }
-    if (answered < end || found >= reject || (accept !== null && found <= accept)) return end
-  }
-  return end
+  return asked(line, (piece) => cells.get(cellKey(line.id, piece)))
 }
 
 /** What is stored, overlaid with what still waits to be sent. A refused answer is shown apart and stands in no cell. */

@@ -1,5 +1,5 @@
 import type { ReadingInput } from '@nemawashi/contract'
-import { describe, expect, it } from 'vitest'
+import { beforeEach, describe, expect, it } from 'vitest'
 import { Outbox, type OutboxStore, type SendFailure, type WaitingReading } from './outbox'
 
 function memory(kept: Map<string, WaitingReading>): OutboxStore {
@@ -20,6 +20,9 @@ const reading = (id: string, value: string | null = '1.0'): ReadingInput => ({
 })
 const down: SendFailure = { isTemporary: true, message: 'unreachable', readingId: null }
 
+let who = 'rosa'
+beforeEach(() => (who = 'rosa'))
+
 function bench(answer: (readings: readonly ReadingInput[]) => SendFailure | null) {
   const kept = new Map<string, WaitingReading>()
   const arrived: string[] = []
@@ -31,6 +34,7 @@ function bench(answer: (readings: readonly ReadingInput[]) => SendFailure | null
       return failure
     },
     () => undefined,
+    () => who,
   )
   return { outbox, kept, arrived }
 }
@@ -58,6 +62,7 @@ describe('what was typed at the bench', () => {
       memory(kept),
       async (_i, readings) => (arrived.push(...readings.map((entry) => entry.id)), null),
       () => undefined,
+      () => who,
     )
     await later.restore()
     expect(later.of('i').map((entry) => entry.id)).toEqual(['a', 'b'])
@@ -84,10 +89,41 @@ describe('what was typed at the bench', () => {
       memory(new Map()),
       async (inspection, readings) => (sent.push(`${inspection}:${readings.length}`), null),
       () => undefined,
+      () => who,
     )
     await Promise.all([outbox.add('i', [reading('a')]), outbox.add('j', [reading('b')]), outbox.add('i', [reading('c')])])
     await outbox.flush()
     expect(sent.reduce((sum, entry) => sum + Number(entry.split(':')[1]), 0)).toBe(3)
     expect(new Set(sent.map((entry) => entry[0]))).toEqual(new Set(['i', 'j']))
+  })
+
+  it('is sent in the name of who typed it, and waits while somebody else is signed in', async () => {
+    let isDown = true
+    const { outbox, kept, arrived } = bench(() => (isDown ? down : null))
+    await outbox.add('i', [reading('rosas')])
+    await outbox.flush()
+    isDown = false
+    who = 'tomek'
+    await outbox.add('i', [reading('tomeks')])
+    await outbox.flush()
+    expect([arrived, outbox.ofOthers().map(({ id }) => id), [...kept.keys()]]).toEqual([['tomeks'], ['rosas'], ['rosas']])
+    who = 'rosa'
+    await outbox.flush()
+    expect(arrived).toEqual(['tomeks', 'rosas'])
+  })
+
+  it('is sent at once where the browser keeps nothing, and the screen can say so', async () => {
+    const arrived: string[] = []
+    const broken = async () => Promise.reject(new Error('quota'))
+    const outbox = new Outbox(
+      { put: broken, remove: broken, all: broken },
+      async (_i, readings) => (arrived.push(...readings.map(({ id }) => id)), null),
+      () => undefined,
+      () => who,
+    )
+    await outbox.restore()
+    await outbox.add('i', [reading('a')])
+    await outbox.flush()
+    expect([arrived, outbox.isKept, outbox.of('i')]).toEqual([['a'], false, []])
   })
 })

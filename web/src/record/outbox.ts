@@ -3,6 +3,8 @@ import type { ReadingInput } from '@nemawashi/contract'
 /** A reading that was typed and is not known to be stored yet. */
 export interface WaitingReading extends ReadingInput {
   readonly inspectionId: string
+  /** Who typed it: it is sent in their name and in nobody else's. */
+  readonly personId: string
   /** Order in which it was typed. */
   readonly sequence: number
   /** Why the server did not take it; what was typed is kept until a person takes it out. */
@@ -23,7 +25,7 @@ export interface SendFailure {
   readonly readingId: string | null
 }
 
-export type Send = (inspectionId: string, readings: readonly ReadingInput[]) => Promise<SendFailure | null>
+export type Send = (inspectionId: string, readings: readonly ReadingInput[], personId: string) => Promise<SendFailure | null>
 
 const mostAtOnce = 100
 
@@ -36,16 +38,20 @@ export class Outbox {
   private sending: Promise<void> | null = null
   private sequence = 0
   isUnreachable = false
+  /** False once the browser would not keep something: it is sent all the same, and lost if the page is closed before. */
+  isKept = true
 
   constructor(
     private readonly store: OutboxStore,
     private readonly send: Send,
     private readonly changed: () => void,
+    private readonly person: () => string | null,
   ) {}
 
   /** Takes up what an earlier visit left. */
   async restore(): Promise<void> {
-    this.waiting = (await this.store.all()).sort((a, b) => a.sequence - b.sequence)
+    const left = await this.store.all().catch(() => this.cannotKeep([]))
+    this.waiting = [...left, ...this.waiting.filter((reading) => !left.some(({ id }) => id === reading.id))].sort((a, b) => a.sequence - b.sequence)
     this.sequence = (this.waiting.at(-1)?.sequence ?? 0) + 1
     this.changed()
   }
@@ -54,12 +60,22 @@ export class Outbox {
     return this.waiting.filter((reading) => reading.inspectionId === inspectionId)
   }
 
+  /** What other people typed here and have not sent: it waits until they sign in. */
+  ofOthers(): WaitingReading[] {
+    return this.waiting.filter((reading) => reading.personId !== this.person())
+  }
+
   /** Keeps a reading, first in memory so that the screen follows at once, then on the disk, then sends. */
   async add(inspectionId: string, inputs: readonly ReadingInput[]): Promise<void> {
-    const added = inputs.map((input) => ({ ...input, inspectionId, sequence: this.sequence++, refusal: null }))
+    const personId = this.person() ?? ''
+    const added = inputs.map((input) => ({ ...input, inspectionId, personId, sequence: this.sequence++, refusal: null }))
     this.waiting.push(...added)
     this.changed()
-    for (const reading of added) await this.store.put(reading)
+    try {
+      for (const reading of added) await this.store.put(reading)
+    } catch {
+      this.cannotKeep(null)
+    }
     void this.flush()
   }
 
@@ -76,12 +92,14 @@ export class Outbox {
 
   private async sendAll(): Promise<void> {
     for (;;) {
-      const [first] = this.waiting.filter((reading) => reading.refusal === null)
+      const own = this.waiting.filter((reading) => reading.refusal === null && reading.personId === this.person())
+      const [first] = own
       if (!first) return
-      const batch = this.waiting.filter((reading) => reading.refusal === null && reading.inspectionId === first.inspectionId).slice(0, mostAtOnce)
+      const batch = own.filter((reading) => reading.inspectionId === first.inspectionId).slice(0, mostAtOnce)
       const failure = await this.send(
         first.inspectionId,
-        batch.map(({ inspectionId: _, sequence: __, refusal: ___, ...input }) => input),
+        batch.map(({ inspectionId: _, sequence: __, refusal: ___, personId: ____, ...input }) => input),
+        first.personId,
       )
       this.isUnreachable = failure?.isTemporary ?? false
       if (failure?.isTemporary) return this.changed()
@@ -90,16 +108,22 @@ export class Outbox {
     }
   }
 
+  private cannotKeep<T>(instead: T): T {
+    this.isKept = false
+    this.changed()
+    return instead
+  }
+
   private async drop(ids: readonly string[]): Promise<void> {
     this.waiting = this.waiting.filter((reading) => !ids.includes(reading.id))
-    await this.store.remove(ids)
+    await this.store.remove(ids).catch(() => this.cannotKeep(null))
     this.changed()
   }
 
   private async refuse(readings: readonly WaitingReading[], refusal: string): Promise<void> {
     const ids = new Set(readings.map((reading) => reading.id))
     this.waiting = this.waiting.map((reading) => (ids.has(reading.id) ? { ...reading, refusal } : reading))
-    for (const reading of this.waiting) if (ids.has(reading.id)) await this.store.put(reading)
+    for (const reading of this.waiting) if (ids.has(reading.id)) await this.store.put(reading).catch(() => this.cannotKeep(null))
     this.changed()
   }
 }

@@ -14,6 +14,8 @@ vi.mock('./benchOutbox', async () => {
     restoreOutbox: async () => undefined,
     benchOutbox: {
       isUnreachable: false,
+      isKept: true,
+      ofOthers: () => [],
       of: () => [...waiting],
       add: async (inspectionId: string, inputs: ReadingInput[]) => {
         for (const input of inputs) {

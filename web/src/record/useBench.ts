@@ -28,7 +28,10 @@ export function useBench(id: string) {
   const lines = computed(() => inspection.value?.lines ?? [])
   const line = computed(() => lines.value[at.value.line] ?? null)
   const isOpen = computed(() => inspection.value?.state === 'toDo' || inspection.value?.state === 'started')
-  const waiting = computed(() => (outboxTick.value, benchOutbox.of(id)))
+  const waiting = computed(() => (outboxTick.value, benchOutbox.of(id).filter((reading) => !benchOutbox.ofOthers().includes(reading))))
+  /** How many readings of other people wait on this browser, and whether what is typed is kept at all. */
+  const ofOthers = computed(() => (outboxTick.value, benchOutbox.ofOthers().length))
+  const isKept = computed(() => (outboxTick.value, benchOutbox.isKept))
   const refused = computed(() => waiting.value.filter((reading) => reading.refusal !== null))
   const unsent = computed(() => waiting.value.length - refused.value.length)
   const isUnreachable = computed(() => (outboxTick.value, benchOutbox.isUnreachable))
@@ -220,6 +223,8 @@ export function useBench(id: string) {
     refused,
     unsent,
     isUnreachable,
+    ofOthers,
+    isKept,
     cells,
     finding,
     current,

@@ -1,7 +1,7 @@
 <template>
-  <form class="form stack" @submit.prevent="submit">
+  <form class="form stack" @submit.prevent="submit()">
     <h1>What has arrived?</h1>
-    <ErrorNote :failure="saver.failure.value" />
+    <ErrorNote :failure="saver.note.value" />
     <div class="row top">
       <PickOne
         v-model="supplierId"
@@ -73,7 +73,9 @@
 <script setup lang="ts">
 import { endpoints, type Delivery, type Partner } from '@nemawashi/contract'
 import { ref } from 'vue'
-import { call } from '../frame/api'
+import { call, newKey } from '../frame/api'
+import { ask } from '../frame/ask'
+import { useUnsaved } from '../frame/unsaved'
 import { useCrumbs } from '../frame/crumbs'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import PickOne from '../pieces/PickOne.vue'
@@ -101,7 +103,17 @@ const blank = (): Line => ({ key: nextKey++, partId: null, supplierLot: '', quan
 const supplierId = ref<string | null>(null)
 const orderNumber = ref('')
 const lines = ref<Line[]>([blank()])
-const key = ref(crypto.randomUUID())
+const key = ref(newKey())
+
+let isSaved = false
+const isBlank = () =>
+  supplierId.value === null &&
+  orderNumber.value === '' &&
+  lines.value.every(({ partId, supplierLot, quantity }) => !partId && !supplierLot && !quantity)
+useUnsaved(
+  () => !isSaved && !isBlank(),
+  () => 'this delivery',
+)
 
 function containerWords(line: Line): string {
   const amounts = parseContainers(line.containers)
@@ -112,7 +124,7 @@ function containerWords(line: Line): string {
 function addLine(): void {
   lines.value.push(blank())
 }
-async function submit(): Promise<void> {
+async function submit(isAnother = false): Promise<void> {
   const body = {
     supplierId: supplierId.value ?? '',
     orderNumber: orderNumber.value,
@@ -124,8 +136,22 @@ async function submit(): Promise<void> {
     })),
   }
   // A refused request leaves nothing behind; the corrected one is another request.
-  const done = await saver.save(async () => emit('saved', await call(run.receiveDelivery, { body }, key.value)))
-  if (!done && saver.failure.value?.code !== 'unreachable') key.value = crypto.randomUUID()
+  const done = await saver.save(async () => {
+    const delivery = await call(run.receiveDelivery, { body: { ...body, isAnother } }, { key: key.value })
+    isSaved = true
+    emit('saved', delivery)
+  })
+  if (done) return
+  const code = saver.failure.value?.code
+  if (code !== 'unreachable') key.value = newKey()
+  if (code !== 'already_received') return
+  const answer = await ask({
+    title: 'Has it come once more?',
+    text: `${saver.failure.value?.message} If this is another delivery of the same lot, it is booked in as a lot of its own.`,
+    yes: 'Yes, another delivery',
+    no: 'No, look again',
+  })
+  if (answer !== null) await submit(true)
 }
 </script>
 

@@ -25,8 +25,8 @@
           <tr>
             <th>Inspection</th>
             <th>asks for</th>
-            <th class="right">pieces</th>
-            <th class="right">accept up to</th>
+            <th class="right">n</th>
+            <th class="right">Ac</th>
             <th>worked out</th>
           </tr>
         </thead>
@@ -68,15 +68,17 @@
       </form>
     </section>
   </div>
-  <EmptyState v-else title="Delivery" :text="saver.failure.value?.message ?? 'Loading …'" />
+  <EmptyState v-else title="Delivery" :text="failure?.message ?? 'Loading …'" />
 </template>
 
 <script setup lang="ts">
-import { endpoints, type BalanceRow, type DeliveredLot, type Delivery, type Place } from '@nemawashi/contract'
-import { computed, reactive, ref } from 'vue'
+import { isSettled } from '@nemawashi/core'
+import { endpoints, type BalanceRow, type DeliveredLot, type Place } from '@nemawashi/contract'
+import { computed, reactive, watch } from 'vue'
 import { call } from '../frame/api'
 import { useCrumbs } from '../frame/crumbs'
 import { notify } from '../frame/notify'
+import { useThing } from '../frame/queries'
 import EmptyState from '../pieces/EmptyState.vue'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import { momentOf, stateWords, whole } from '../pieces/format'
@@ -89,19 +91,15 @@ const { id, mayPutAway } = defineProps<{ id: string; mayPutAway: boolean }>()
 const emit = defineEmits<{ changed: [] }>()
 const { define, run } = endpoints
 const saver = useSaver()
-const delivery = ref<Delivery | null>(null)
+const { data: delivery, failure, put } = useThing(run.getDelivery, () => ({ params: { id } }))
 const targets = reactive<Record<string, string | null>>({})
 const inspections = computed(() => delivery.value?.lots.flatMap((lot) => lot.inspections) ?? [])
 const all = computed(() => inspections.value.length)
-const open = computed(() => inspections.value.filter((inspection) => inspection.state !== 'decided').length)
+const open = computed(() => inspections.value.filter((inspection) => !isSettled(inspection.state)).length)
 const isStore = (row: Place) => row.purpose === 'store'
 useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: delivery.value?.code ?? '…' }])
 
-function show(loaded: Delivery): void {
-  delivery.value = loaded
-  for (const lot of loaded.lots) targets[lot.id] ??= lot.putAwayPlaceId
-}
-void saver.save(async () => show(await call(run.getDelivery, { params: { id } })))
+watch(delivery, (loaded) => loaded?.lots.forEach((lot) => (targets[lot.id] ??= lot.putAwayPlaceId)), { immediate: true })
 
 function placesHeld(lot: DeliveredLot): string {
   const held = lot.balances.filter((balance) => balance.standing === 'onHold')
@@ -120,7 +118,7 @@ function movable(lot: DeliveredLot): BalanceRow[] {
 }
 async function putAway(lot: DeliveredLot, spot: BalanceRow): Promise<void> {
   await saver.save(async () => {
-    show(
+    put(
       await call(run.putAway, {
         params: { id: lot.id },
         body: { containerId: spot.containerId, fromPlaceId: spot.placeId, quantity: spot.quantity, toPlaceId: targets[lot.id] ?? '' },

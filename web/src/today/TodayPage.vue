@@ -4,28 +4,21 @@
       <h1>{{ date }}</h1>
       <p class="soft">{{ summary }}</p>
       <ErrorNote :failure="failure" />
+      <FirstSteps v-if="mayBegin" />
       <template v-for="group in groups" :key="group.title">
         <h2>
           {{ group.title }} <span class="soft">{{ group.total }}</span>
         </h2>
-        <p v-if="group.rows.length === 0" class="soft none">{{ group.empty }}</p>
-        <router-link v-for="row in group.rows" :key="row.id" class="entry" :to="group.to(row)">
-          <span class="m soft">{{ momentOf(row.openedAt) }}</span>
+        <p v-if="group.entries.length === 0" class="soft none">{{ group.empty }}</p>
+        <router-link v-for="entry in group.entries" :key="entry.id" class="entry" :to="entry.to">
+          <span class="m soft when">{{ entry.when }}</span>
           <span class="grow"
-            ><b>{{ row.planName }}</b> · {{ row.partName }}<br /><span class="m soft small">{{ row.lotCode }} · {{ row.supplierName }}</span></span
+            ><b>{{ entry.title }}</b> · {{ entry.of }}<br /><span class="m soft small">{{ entry.detail }}</span></span
           >
-          <span v-if="row.state === 'started'" class="progress"
-            ><span :style="{ width: `${(100 * row.answered) / Math.max(1, row.asked)}%` }"
-          /></span>
-          <span v-else-if="row.verdict" class="sample" :class="verdictMark(row.verdict)"
-            ><MarkSign :mark="verdictMark(row.verdict)" /> {{ verdictWords[row.verdict] }}</span
-          >
-          <span v-else class="soft sample">{{ row.sampleWords }}</span>
-          <span class="waits small" :class="row.isGate && row.state !== 'decided' ? 'hold' : 'soft'">{{
-            row.isGate && row.state !== 'decided' ? 'put-away waits' : ''
-          }}</span>
+          <span v-if="entry.done !== null" class="progress"><span :style="{ width: `${100 * entry.done}%` }" /></span>
+          <span v-else class="sample" :class="entry.tone"><MarkSign v-if="entry.mark" :mark="entry.mark" /> {{ entry.state }}</span>
         </router-link>
-        <router-link v-if="group.total > group.rows.length" class="small" :to="group.all">all {{ group.total }}</router-link>
+        <router-link v-if="group.total > group.entries.length" class="small" :to="group.all">all {{ group.total }}</router-link>
       </template>
     </section>
     <aside v-if="today" aria-label="What needs eyes">
@@ -35,8 +28,8 @@
       >
       <hr />
       <h3>Lots held, by how long</h3>
-      <div v-for="age in today.heldByAge" :key="age.label" class="age">
-        <span class="soft">{{ age.label }}</span><span class="bar"><span :style="{ width: `${(100 * age.lots) / mostHeld}%` }" /></span
+      <div v-for="age in today.heldByAge" :key="age.fromDays" class="age">
+        <span class="soft">{{ ageWords(age) }}</span><span class="bar"><span :style="{ width: `${(100 * age.lots) / mostHeld}%` }" /></span
         ><b class="m">{{ age.lots }}</b>
       </div>
       <hr />
@@ -69,31 +62,30 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type InspectionRow, type Today } from '@nemawashi/contract'
+import { endpoints, type Today } from '@nemawashi/contract'
 import { computed, onMounted, ref } from 'vue'
 import { asFailure, call, type Failure } from '../frame/api'
 import { useCrumbs } from '../frame/crumbs'
+import { plantZone } from '../frame/plantTime'
+import { useSession } from '../frame/session'
 import ErrorNote from '../pieces/ErrorNote.vue'
-import { count, momentOf, verdictMark, verdictWords } from '../pieces/format'
+import { count } from '../pieces/format'
 import MarkSign from '../pieces/MarkSign.vue'
+import FirstSteps from './FirstSteps.vue'
+import { groupsFor, type TodayGroup } from './todayGroups'
 
-/** The first page of the day: what is started, what is to do, what is done, what is held. */
-interface Group {
-  title: string
-  rows: InspectionRow[]
-  total: number
-  empty: string
-  all: string
-  to: (row: InspectionRow) => string
-}
-const { record, trace } = endpoints
+/** The first page of the day: what the person's role looks at first, and what is held. */
+const { trace } = endpoints
+const session = useSession()
+const mayBegin = session.has('administrator', 'qualityEngineer')
 useCrumbs(() => [{ words: 'Today' }])
-const date = new Date().toLocaleDateString('en-GB', { weekday: 'long', day: 'numeric', month: 'long' })
-const dayStart = new Date()
-dayStart.setHours(0, 0, 0, 0)
+const date = new Date().toLocaleDateString('en-GB', { weekday: 'long', day: 'numeric', month: 'long', timeZone: plantZone.value })
+/** `today`, `1–2 days`, `7 days +`. */
+const ageWords = ({ fromDays, untilDays }: Today['heldByAge'][number]) =>
+  fromDays === 0 ? 'under a day' : untilDays === null ? `${fromDays} days +` : `${fromDays}–${untilDays - 1} days`
 const today = ref<Today | null>(null)
 const failure = ref<Failure | null>(null)
-const groups = ref<Group[]>([])
+const groups = ref<TodayGroup[]>([])
 const summary = computed(() =>
   today.value
     ? `${count(today.value.started + today.value.toDo, 'inspection')} for the bench, ${today.value.finishedToday} finished today, ${today.value.notAcceptableToday} of them not acceptable.`
@@ -107,26 +99,10 @@ const mostShare = computed(() => Math.max(5, Math.ceil(Math.max(0, ...months.val
 const x = (i: number) => 34 + (258 * i) / Math.max(1, months.value.length - 1)
 const monthName = (month: string | undefined) => (month ? new Date(`${month}-15`).toLocaleDateString('en-GB', { month: 'short' }) : '')
 
-async function loadGroup(title: string, query: Record<string, string>, limit: number, empty: string, tab: string): Promise<Group> {
-  const page = await call(record.listInspections, { query: { ...query, limit, sort: 'openedAt', dir: 'asc' } as never })
-  return {
-    title,
-    rows: page.rows as InspectionRow[],
-    total: page.total,
-    empty,
-    all: `/record?tab=${tab}`,
-    to: (row) => (row.state === 'finished' ? `/contain/${row.id}` : `/record/${row.id}`),
-  }
-}
 onMounted(async () => {
   try {
-    const since = dayStart.toISOString()
-    today.value = await call(trace.getToday, { query: { dayStart: since } })
-    groups.value = await Promise.all([
-      loadGroup('Started', { state: 'started' }, 6, 'Nothing is started and left.', 'started'),
-      loadGroup('To do', { state: 'toDo' }, 8, 'Nothing waits for the bench.', 'todo'),
-      loadGroup('Done today', { finishedSince: since }, 6, 'Nothing yet.', 'done'),
-    ])
+    today.value = await call(trace.getToday, {})
+    groups.value = await groupsFor(session.person?.roles ?? [])
   } catch (error) {
     failure.value = asFailure(error)
   }
@@ -167,15 +143,15 @@ onMounted(async () => {
 .entry:hover {
   background: color-mix(in srgb, var(--wash) 60%, transparent);
 }
-.entry > .m:first-child {
-  width: 104px;
+.entry > .when {
+  width: 116px;
+  white-space: nowrap;
+  flex: none;
 }
 .sample,
 .progress {
-  width: 150px;
-}
-.waits {
-  width: 100px;
+  width: 170px;
+  flex: none;
 }
 .progress {
   height: 9px;
@@ -243,6 +219,23 @@ hr {
 @media (max-width: 1023px) {
   .today {
     grid-template-columns: 1fr;
+  }
+}
+@media (max-width: 700px) {
+  .entry {
+    flex-wrap: wrap;
+    min-height: 44px;
+    gap: 4px 12px;
+  }
+  .entry > .when {
+    width: auto;
+  }
+  .entry > .grow {
+    flex-basis: 100%;
+    order: -1;
+  }
+  .work {
+    padding: 14px 14px 30px;
   }
 }
 </style>

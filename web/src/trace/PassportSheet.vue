@@ -10,6 +10,13 @@
       </p>
     </header>
     <QuantityBar :balances="passport.balances" :unit="passport.lot.unit" :arrived="passport.lot.quantity" />
+    <p v-if="passport.underConcession > 0" class="marginal" data-test="concession">
+      <b>{{ amount(passport.underConcession, passport.lot.unit) }}</b> are used under concession.
+    </p>
+    <p class="row tools">
+      <a :href="`/api/lots/${id}/passport.pdf`" target="_blank" data-test="passport-pdf">Passport, PDF</a>
+      <router-link v-if="mayDecide && hasDecision" :to="`/contain/lot/${id}`" data-test="decide-again">Decide anew</router-link>
+    </p>
     <ol class="spine" aria-label="Everything that happened, oldest first">
       <li v-for="(event, i) in passport.events" :key="i">
         <time class="m small soft" :datetime="event.at">{{ momentOf(event.at) }}</time>
@@ -31,7 +38,13 @@
             <a :href="`/api/inspections/${event.inspectionId}/report.json`" download>JSON</a>
           </p>
         </div>
-        <SealStamp v-if="event.seal" :initials="event.seal.initials" :meaning="event.seal.meaning" :signed-at="event.seal.signedAt" :size="66" />
+        <SealStamp
+          v-if="event.seal"
+          :initials="event.seal.initials"
+          :meaning="sealWords[event.seal.meaning]"
+          :signed-at="event.seal.signedAt"
+          :size="66"
+        />
       </li>
     </ol>
     <details>
@@ -55,7 +68,7 @@
             <td class="m">{{ movement.containerLabel ?? '–' }}</td>
             <td>{{ movement.from ?? 'outside' }}</td>
             <td>{{ movement.to }}</td>
-            <td>{{ movement.why }}</td>
+            <td>{{ movementWords[movement.kind] }}</td>
             <td>{{ movement.byName }}</td>
           </tr>
         </tbody>
@@ -66,13 +79,14 @@
 </template>
 
 <script setup lang="ts">
-import { standings } from '@nemawashi/core'
-import { endpoints, type LotEvent, type Passport } from '@nemawashi/contract'
-import { ref } from 'vue'
-import { asFailure, call, type Failure } from '../frame/api'
+import { movementWords, sealWords, standings } from '@nemawashi/core'
+import { endpoints, type LotEvent } from '@nemawashi/contract'
 import { useCrumbs } from '../frame/crumbs'
+import { useThing } from '../frame/queries'
+import { useSession } from '../frame/session'
+import { computed } from 'vue'
 import EmptyState from '../pieces/EmptyState.vue'
-import { momentOf, verdictMark, whole } from '../pieces/format'
+import { amount, momentOf, verdictMark, whole } from '../pieces/format'
 import MarkSign from '../pieces/MarkSign.vue'
 import QuantityBar from '../pieces/QuantityBar.vue'
 import SealStamp from '../pieces/SealStamp.vue'
@@ -81,14 +95,11 @@ import InspectionReadings from './InspectionReadings.vue'
 
 /** The whole story of one lot on one page: the spine, with the pieces' quantities as its width. */
 const { id } = defineProps<{ id: string }>()
-const passport = ref<Passport | null>(null)
-const failure = ref<Failure | null>(null)
+const { data: passport, failure } = useThing(endpoints.trace.getPassport, () => ({ params: { id } }))
 const spineWidth = 44
+const mayDecide = useSession().has('qualityManager')
+const hasDecision = computed(() => passport.value?.events.some(({ kind }) => kind === 'decided') ?? false)
 useCrumbs(() => [{ words: 'Trace', to: '/trace' }, { words: 'Lots', to: '/trace' }, { words: passport.value?.lot.code ?? '…' }])
-call(endpoints.trace.getPassport, { params: { id } }).then(
-  (loaded) => (passport.value = loaded),
-  (error: unknown) => (failure.value = asFailure(error)),
-)
 /** What is gone for good (returned, scrapped, used, shipped) no longer widens the spine. */
 const here = standings.filter((standing) => !['scrapped', 'returned', 'shipped', 'used'].includes(standing))
 function partsOf(event: LotEvent) {

@@ -1,5 +1,7 @@
 import { flushPromises, mount } from '@vue/test-utils'
 import { afterEach, describe, expect, it, vi } from 'vitest'
+import { createPinia } from 'pinia'
+import { queryClient } from '../frame/queries'
 import PassportSheet from './PassportSheet.vue'
 
 const lot = {
@@ -50,14 +52,22 @@ const passport = {
       { seal: { initials: 'AM', meaning: 'split', signedAt: '2026-03-02T10:00:00Z' } },
     ),
   ],
+  underConcession: 0,
   movements: [
-    { at: '2026-03-02T08:00:00Z', quantity: 100, containerLabel: null, from: null, to: 'Bay, on hold', why: 'received', byName: 'Dario Petz' },
+    { at: '2026-03-02T08:00:00Z', quantity: 100, containerLabel: null, from: null, to: 'Bay, on hold', kind: 'received', byName: 'Dario Petz' },
   ],
 }
-afterEach(() => vi.unstubAllGlobals())
+afterEach(() => {
+  queryClient.clear()
+  vi.unstubAllGlobals()
+})
 async function show(answer: Response) {
   vi.stubGlobal('fetch', async () => answer)
-  const sheet = mount(PassportSheet, { props: { id: 'l' }, global: { stubs: { 'router-link': { template: '<a><slot /></a>' } } } })
+  const sheet = mount(PassportSheet, {
+    props: { id: 'l' },
+    global: { plugins: [createPinia()], stubs: { 'router-link': { template: '<a><slot /></a>' } } },
+  })
+  await vi.waitFor(() => expect(sheet.text()).toMatch(/L-000001|no lot/))
   await flushPromises()
   return sheet
 }

@@ -3,9 +3,20 @@ import { FollowUpsAndSkips1795611000000 } from './FollowUpsAndSkips1795611000000
 import { LedgerGuards1795567700000 } from './LedgerGuards1795567700000'
 import { Library1795579617776 } from './Library1795579617776'
 import { LibrarySearch1795610000000 } from './LibrarySearch1795610000000'
+import { Mended1795700000000 } from './Mended1795700000000'
 import { PlanReach1795612000000 } from './PlanReach1795612000000'
 import { SampleWords1795614000000 } from './SampleWords1795614000000'
 import { Schema1795567637219 } from './Schema1795567637219'
 
 /** In the order in which they are run. */
-export const migrations = [Schema1795567637219, LedgerGuards1795567700000, Library1795579617776, LibrarySearch1795610000000, FollowUpsAndSkips1795611000000, PlanReach1795612000000, Classes1795613000000, SampleWords1795614000000]
+export const migrations = [
+  Schema1795567637219,
+  LedgerGuards1795567700000,
+  Library1795579617776,
+  LibrarySearch1795610000000,
+  FollowUpsAndSkips1795611000000,
+  PlanReach1795612000000,
+  Classes1795613000000,
+  SampleWords1795614000000,
+  Mended1795700000000,
+]

@@ -1,0 +1,47 @@
+import { nextStandings, standingAfter, type Disposition, type Standing } from './standings'
+
+/** What the findings of a lot say of it, as far as a decision has to know. */
+export interface Judged {
+  /** Whether an inspection of the lot was not acceptable. */
+  readonly hasFailed: boolean
+}
+
+/** Standings of pieces that are still in the plant, or in its reach. */
+export const standingsInPlant: readonly Standing[] = ['onHold', 'released', 'quarantined', 'inRework', 'rejected', 'scrapped']
+
+const all: readonly Disposition[] = ['release', 'concession', 'quarantine', 'returnToSupplier', 'scrap']
+
+/**
+ * What can be decided on pieces in a standing. What failed is not simply released: using it all the same is a concession. Pieces that
+ * are free already can only be taken back, or their use become a concession once the lot has failed.
+ */
+export function dispositionsFor(standing: Standing, { hasFailed }: Judged): Disposition[] {
+  return all.filter((disposition) => {
+    if (disposition === 'release' && hasFailed) return false
+    if (disposition === 'release' && standing === 'released') return false
+    if (disposition === 'concession' && standing === 'released' && !hasFailed) return false
+    return nextStandings[standing].includes(standingAfter[disposition]) && (standing !== 'quarantined' || disposition !== 'quarantine')
+  })
+}
+
+/** Whether a row of a decision has to say why: all but the plain release of what is acceptable. */
+export function needsReason(disposition: Disposition): boolean {
+  return disposition !== 'release'
+}
+
+/** Whether the disposition lets pieces go on. */
+export function frees(disposition: Disposition): boolean {
+  return standingAfter[disposition] === 'released'
+}
+
+/**
+ * How many of the pieces that are freed now are used under concession. A gate that conceded some of them stays heard when the last
+ * gate frees them: as nobody knows which pieces each meant, those of several gates are added up, never more than are freed.
+ * Shape: counts → count.
+ */
+export function concededOf(freed: number, concededByGates: readonly number[]): number {
+  return Math.min(
+    freed,
+    concededByGates.reduce((sum, count) => sum + count, 0),
+  )
+}

@@ -1,0 +1,78 @@
+import { standingAfter, standingsInPlant, type Balance } from '@nemawashi/core'
+import type { AgainRowInput, Decision, DecisionProblem, Person } from '@nemawashi/contract'
+import type { Reader } from '../kernel/database'
+import { ServerError } from '../kernel/serverError'
+import type { Work } from '../kernel/unitOfWork'
+import { openHolds } from '../run/holds'
+import { loadBalances, postMovement } from '../run/ledger'
+import { placeFor } from '../run/placeFor'
+import { loadDecisions } from './decisions'
+import { placePurpose, rowProblems } from './decisionProblems'
+import { refuse } from './decide'
+import { DecisionEntity, DecisionPartEntity } from './entities'
+
+/** Whether any inspection of the lot was not acceptable. */
+export async function hasLotFailed(reader: Reader, lotId: string): Promise<boolean> {
+  const rows = (await reader.query(`SELECT 1 FROM inspection WHERE lotId = ? AND verdict = 'notAcceptable' AND state <> 'cancelled' LIMIT 1`, [
+    lotId,
+  ])) as unknown[]
+  return rows.length > 0
+}
+
+function quantityProblems(balances: readonly Balance[], rows: readonly AgainRowInput[]): DecisionProblem[] {
+  const problems: DecisionProblem[] = []
+  const taken = new Map<string, number>()
+  for (const [row, { containerId, placeId, standing, quantity }] of rows.entries()) {
+    const key = `${containerId ?? ''} ${placeId} ${standing}`
+    const there = balances.find((spot) => spot.containerId === containerId && spot.placeId === placeId && spot.standing === standing)?.quantity ?? 0
+    const together = (taken.get(key) ?? 0) + quantity
+    taken.set(key, together)
+    if (!Number.isSafeInteger(quantity) || quantity < 1)
+      problems.push({ row, code: 'quantity_invalid', message: `Received ${quantity}. A quantity is a whole number, 1 or more.` })
+    else if (together > there) problems.push({ row, code: 'movement_exceeds_balance', message: `${together} are decided on, ${there} are there.` })
+  }
+  return problems
+}
+
+/** Everything that stands in the way of deciding anew; nothing when it can be signed. */
+export async function againProblems(reader: Reader, person: Person, lotId: string, rows: readonly AgainRowInput[]): Promise<DecisionProblem[]> {
+  const problems = await rowProblems(reader, person, rows, { hasFailed: await hasLotFailed(reader, lotId) })
+  if (rows.length === 0) problems.push({ row: null, code: 'quantity_invalid', message: 'Say of how many pieces what becomes of them.' })
+  const open = await openHolds(reader, lotId, null)
+  if (open.length > 0 && rows.some(({ standing }) => standing === 'onHold'))
+    problems.push({ row: null, code: 'gate_closed', message: `What is on hold for ${open.map(({ code }) => code).join(', ')} is decided there.` })
+  for (const [row, { standing }] of rows.entries())
+    if (!standingsInPlant.includes(standing)) problems.push({ row, code: 'movement_not_allowed', message: 'These pieces have left the plant.' })
+  return [...problems, ...quantityProblems(await loadBalances(reader, lotId), rows)]
+}
+
+/** The decision that a new one comes after. @throws {ServerError} `not_found`, `decision_superseded` where another one came in between. */
+export async function decisionBefore(reader: Reader, lotId: string, followsId: string): Promise<Decision> {
+  const last = (await loadDecisions(reader, lotId)).at(-1)
+  if (!last) throw new ServerError('not_found', 'Nothing was decided on this lot yet.', { id: lotId })
+  if (last.id !== followsId)
+    throw new ServerError('decision_superseded', `${last.signedByName} decided on this lot in between.`, {
+      signedAt: last.signedAt,
+      signedByName: last.signedByName,
+    })
+  return last
+}
+
+/**
+ * Decides anew on pieces of a lot that are still in the plant, in whatever standing, by a decision that names the one before.
+ * @throws {ServerError} `not_found`, `decision_superseded`, and the codes of `againProblems`.
+ */
+export async function decideAgain(work: Work, person: Person, lotId: string, followsId: string, rows: readonly AgainRowInput[]): Promise<Decision> {
+  await decisionBefore(work.manager, lotId, followsId)
+  refuse(await againProblems(work.manager, person, lotId, rows))
+  const decision = { id: work.newId(), inspectionId: null, lotId, followsId, signedAt: work.now, signedById: person.id }
+  await work.manager.insert(DecisionEntity, { ...decision })
+  for (const [position, row] of rows.entries()) await work.manager.insert(DecisionPartEntity, { ...row, decisionId: decision.id, position })
+  work.audit({ action: 'decided again', subject: 'lot', subjectId: lotId, after: { followsId, rows } })
+  for (const { containerId, placeId, standing, quantity, disposition } of rows) {
+    const purpose = placePurpose[disposition]
+    const to = { placeId: purpose === undefined ? placeId : (await placeFor(work.manager, purpose)).id, standing: standingAfter[disposition] }
+    await postMovement(work, lotId, { containerId, quantity, from: { placeId, standing }, to }, disposition, decision.id)
+  }
+  return (await loadDecisions(work.manager, lotId)).at(-1) as Decision
+}

@@ -1,0 +1,56 @@
+import { dispositionWords, dispositionsFor, frees, needsReason, standingAfter, standingWords, type Disposition, type Standing } from '@nemawashi/core'
+import type { DecisionProblem, Person } from '@nemawashi/contract'
+import type { Reader } from '../kernel/database'
+import { placeOf } from '../run/placeFor'
+
+/** One row of any decision, as far as it is checked by itself. */
+export interface CheckedRow {
+  readonly disposition: Disposition
+  readonly reason: string
+  readonly standing: Standing
+}
+
+/** Purposes of the places that pieces go to; released ones stay where they are. */
+export const placePurpose: Partial<Record<Disposition, 'quarantine' | 'outside' | 'scrap'>> = {
+  quarantine: 'quarantine',
+  returnToSupplier: 'outside',
+  scrap: 'scrap',
+}
+
+/**
+ * What stands in the way of signing these rows, each row by itself: everything at once, before a signature is asked for.
+ * Whether the quantities add up is asked where it is known what is held.
+ */
+export async function rowProblems(
+  reader: Reader,
+  person: Person,
+  rows: readonly CheckedRow[],
+  { hasFailed }: { hasFailed: boolean },
+): Promise<DecisionProblem[]> {
+  const problems: DecisionProblem[] = []
+  const isManager = person.roles.includes('qualityManager')
+  for (const [row, { disposition, reason, standing }] of rows.entries()) {
+    const words = dispositionWords[disposition]
+    if (disposition === 'release' && hasFailed)
+      problems.push({ row, code: 'release_is_concession', message: 'What is not acceptable is not simply released: using it as is is a concession.' })
+    else if (!dispositionsFor(standing, { hasFailed }).includes(disposition))
+      problems.push({
+        row,
+        code: 'movement_not_allowed',
+        message: `What is ${standingWords[standing]} cannot become ${standingWords[standingAfter[disposition]]} by "${words}".`,
+      })
+    if (!isManager && !(frees(disposition) && disposition === 'release'))
+      problems.push({ row, code: 'decision_beyond_role', message: `"${words}" is for a quality manager.` })
+    if (needsReason(disposition) && reason.trim().length < 3) problems.push({ row, code: 'reason_missing', message: `"${words}" needs a reason.` })
+  }
+  const purposes = new Set(rows.flatMap(({ disposition }) => placePurpose[disposition] ?? []))
+  for (const purpose of purposes) {
+    if ((await placeOf(reader, purpose)) === null)
+      problems.push({
+        row: null,
+        code: 'place_missing',
+        message: `There is no place with the purpose "${purpose}" yet. Create one under Define, Places.`,
+      })
+  }
+  return problems
+}

@@ -1,0 +1,202 @@
+<template>
+  <form class="stack" data-test="again" @submit.prevent="begin">
+    <h2>Decide anew</h2>
+    <p class="soft small">
+      For pieces that are still in the plant. The new decision names the one before, of {{ momentOf(before.signedAt) }} by {{ before.signedByName }},
+      and needs a reason and your seal.
+    </p>
+    <table class="plain" style="table-layout: fixed; min-width: 620px">
+      <thead>
+        <tr>
+          <th style="width: 170px">now</th>
+          <th class="right" style="width: 104px">quantity</th>
+          <th style="width: 206px">do</th>
+          <th>reason</th>
+          <th style="width: 64px" />
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="(row, i) in rows" :key="row.key">
+          <td>
+            <b class="m">{{ whole(row.there) }}</b> {{ standingWords[row.standing] }}, {{ row.placeName }}
+            <span v-if="row.containerLabel" class="m">{{ row.containerLabel }}</span>
+          </td>
+          <td>
+            <v-text-field
+              v-model="row.quantity"
+              class="mono"
+              inputmode="numeric"
+              placeholder="none"
+              :aria-label="`Quantity of row ${i + 1}`"
+              :data-field="`again-quantity${i}`"
+              hide-details
+            />
+          </td>
+          <td>
+            <v-select
+              v-model="row.disposition"
+              :items="choicesOf(row.standing)"
+              :aria-label="`What to do with row ${i + 1}`"
+              :data-field="`again-disposition${i}`"
+              hide-details
+            />
+          </td>
+          <td>
+            <v-text-field
+              v-model="row.reason"
+              :aria-label="`Reason of row ${i + 1}`"
+              :error-messages="problemsOf(i)"
+              :data-field="`again-reason${i}`"
+            />
+          </td>
+          <td><button type="button" class="link" :aria-label="`Split row ${i + 1}`" @click="split(i)">Split</button></td>
+        </tr>
+      </tbody>
+    </table>
+    <p v-for="message in ofAll" :key="message" class="nonconforming" role="alert" data-test="problem">{{ message }}</p>
+    <div class="row">
+      <v-btn type="submit" color="primary" variant="outlined" :disabled="chosen.length === 0" :loading="isChecking" data-test="decide-again"
+        >Decide anew and seal</v-btn
+      >
+      <span class="soft small">{{ chosen.length === 0 ? 'Say of how many pieces what becomes of them.' : summaryWords(parts(), unit) }}</span>
+    </div>
+    <ErrorNote :failure="isSigning ? null : failure" />
+    <SealDialog
+      v-model="isSigning"
+      v-model:password="password"
+      :lot-code="lotCode"
+      :part-words="partWords"
+      :finding="hasFailed ? 'An inspection of this lot was not acceptable.' : 'Every inspection of this lot was acceptable.'"
+      :is-failed="hasFailed"
+      :unit="unit"
+      :rows="sealedRows"
+      :then="thenWords(parts(), unit, [])"
+      :failure="saver.failure.value"
+      :is-busy="saver.isBusy.value"
+      @seal="seal"
+    />
+  </form>
+</template>
+
+<script setup lang="ts">
+import { dispositionWords, dispositionsFor, standingWords, standingsInPlant, type Disposition, type Standing } from '@nemawashi/core'
+import { endpoints, type BalanceRow, type Decision } from '@nemawashi/contract'
+import { computed, ref } from 'vue'
+import { call } from '../frame/api'
+import { useUnsaved } from '../frame/unsaved'
+import ErrorNote from '../pieces/ErrorNote.vue'
+import { momentOf, whole } from '../pieces/format'
+import { summaryWords, thenWords } from './consequence'
+import SealDialog from './SealDialog.vue'
+import { numberOf } from './splitRows'
+import { useSeal } from './useSeal'
+
+/** A decision on pieces that were decided on before: where they are now, and what becomes of how many. */
+const { lotId, lotCode, partWords, unit, balances, before, hasFailed } = defineProps<{
+  lotId: string
+  lotCode: string
+  partWords: string
+  unit: string
+  balances: readonly BalanceRow[]
+  before: Decision
+  hasFailed: boolean
+}>()
+const emit = defineEmits<{ decided: []; stale: [] }>()
+
+interface Draft {
+  key: number
+  containerId: string | null
+  containerLabel: string | null
+  placeId: string
+  placeName: string
+  standing: Standing
+  there: number
+  quantity: string
+  disposition: Disposition
+  reason: string
+}
+let nextKey = 0
+const choicesOf = (standing: Standing) =>
+  dispositionsFor(standing, { hasFailed }).map((disposition) => ({ title: dispositionWords[disposition], value: disposition }))
+const rows = ref<Draft[]>(
+  balances
+    .filter(({ standing }) => standingsInPlant.includes(standing) && choicesOf(standing).length > 0)
+    .map(({ containerId, containerLabel, placeId, placeName, standing, quantity }) => ({
+      key: nextKey++,
+      containerId,
+      containerLabel,
+      placeId,
+      placeName,
+      standing,
+      there: quantity,
+      quantity: '',
+      disposition: choicesOf(standing)[0]?.value ?? 'quarantine',
+      reason: '',
+    })),
+)
+function split(i: number): void {
+  const row = rows.value[i]
+  if (row) rows.value.splice(i + 1, 0, { ...row, key: nextKey++, quantity: '', reason: '' })
+}
+const chosen = computed(() => rows.value.filter(({ quantity }) => quantity.trim() !== ''))
+const parts = () =>
+  chosen.value.map(({ containerId, placeId, standing, quantity, disposition, reason }) => ({
+    containerId,
+    placeId,
+    standing,
+    quantity: numberOf(quantity),
+    disposition,
+    reason,
+  }))
+const sealedRows = computed(() =>
+  chosen.value.map((row) => ({
+    quantity: numberOf(row.quantity),
+    from: `${standingWords[row.standing]}${row.containerLabel ? `, ${row.containerLabel}` : ''}`,
+    disposition: row.disposition,
+    reason: row.reason,
+  })),
+)
+let isSealed = false
+useUnsaved(
+  () => !isSealed && chosen.value.length > 0,
+  () => `the new decision on ${lotCode}`,
+)
+const { saver, isSigning, isChecking, password, failure, begin, seal, ofRow, ofAll } = useSeal({
+  check: async () =>
+    (await call(endpoints.contain.checkDecisionAgain, { params: { id: lotId }, body: { followsId: before.id, rows: parts() } })).problems,
+  sign: async (word, key) =>
+    void (await call(
+      endpoints.contain.decideAgain,
+      { params: { id: lotId }, body: { followsId: before.id, password: word, rows: parts() } },
+      { key },
+    )),
+  signed: () => {
+    isSealed = true
+    emit('decided')
+  },
+  stale: () => emit('stale'),
+})
+/** Rows that say nothing are not sent: the problems are those of the rows that are. */
+const problemsOf = (i: number) => {
+  const row = rows.value[i]
+  const at = row ? chosen.value.indexOf(row) : -1
+  return at < 0 ? [] : ofRow(at)
+}
+</script>
+
+<style scoped>
+p {
+  margin: 0;
+}
+td :deep(.mono input) {
+  font-family: var(--mono);
+  text-align: right;
+}
+.link {
+  border: 0;
+  background: none;
+  color: var(--indigo);
+  font-weight: 600;
+  cursor: pointer;
+}
+</style>

@@ -1,0 +1,66 @@
+<template>
+  <div v-if="passport && known" class="sheet stack">
+    <h1>
+      {{ passport.lot.code }} <span class="soft">· {{ passport.lot.partCode }} {{ passport.lot.partName }}</span>
+    </h1>
+    <p class="soft">
+      {{ passport.lot.supplierName }}, their lot <span class="m">{{ passport.lot.supplierLot }}</span> ·
+      <router-link :to="`/trace/${id}`">passport</router-link>
+    </p>
+    <QuantityBar :balances="passport.balances" :unit="passport.lot.unit" :arrived="passport.lot.quantity" />
+    <DecisionTable v-for="decision in known.decisions" :key="decision.id" :decision="decision" />
+    <AgainForm
+      v-if="isManager && last"
+      :key="last.id"
+      :lot-id="id"
+      :lot-code="passport.lot.code"
+      :part-words="`${passport.lot.partCode} ${passport.lot.partName}`"
+      :unit="passport.lot.unit"
+      :balances="passport.balances"
+      :before="last"
+      :has-failed="known.hasFailed"
+      @decided="decided"
+      @stale="reload"
+    />
+    <p v-else-if="last" class="soft">A quality manager can decide anew on what is still in the plant.</p>
+    <p v-else class="soft">Nothing was decided on this lot yet.</p>
+  </div>
+  <EmptyState v-else title="Lot" :text="failure?.message ?? 'Loading …'" />
+</template>
+
+<script setup lang="ts">
+import { endpoints } from '@nemawashi/contract'
+import { computed } from 'vue'
+import { notify } from '../frame/notify'
+import { useThing } from '../frame/queries'
+import { useSession } from '../frame/session'
+import EmptyState from '../pieces/EmptyState.vue'
+import QuantityBar from '../pieces/QuantityBar.vue'
+import AgainForm from './AgainForm.vue'
+import DecisionTable from './DecisionTable.vue'
+
+/** Every decision on a lot, one after the other, and the next one. */
+const { id } = defineProps<{ id: string }>()
+const emit = defineEmits<{ decided: [] }>()
+const isManager = useSession().has('qualityManager')
+const { data: passport, failure, reload: reloadLot } = useThing(endpoints.trace.getPassport, () => ({ params: { id } }))
+const { data: known, reload: reloadDecisions } = useThing(endpoints.contain.listDecisions, () => ({ params: { id } }))
+const last = computed(() => known.value?.decisions.at(-1) ?? null)
+async function reload(): Promise<void> {
+  await Promise.all([reloadLot(), reloadDecisions()])
+}
+async function decided(): Promise<void> {
+  await reload()
+  emit('decided')
+  notify('Decided anew and sealed.')
+}
+</script>
+
+<style scoped>
+.sheet {
+  padding: 20px 28px 40px;
+}
+p {
+  margin: 0;
+}
+</style>

@@ -1,0 +1,38 @@
+<template>
+  <v-dialog :model-value="asked.question !== null" width="460" :aria-label="asked.question?.title" @update:model-value="asked.answer(null)">
+    <v-card v-if="asked.question" :title="asked.question.title">
+      <v-card-text>
+        <form id="ask" class="stack" @submit.prevent="confirm">
+          <p data-test="consequence">{{ asked.question.text }}</p>
+          <v-text-field v-if="asked.question.needsReason" v-model="reason" label="Reason" autofocus maxlength="500" data-field="ask-reason" />
+        </form>
+      </v-card-text>
+      <v-card-actions>
+        <v-btn :autofocus="!asked.question.needsReason" data-test="ask-no" @click="asked.answer(null)">{{ asked.question.no ?? 'Cancel' }}</v-btn>
+        <v-btn form="ask" type="submit" color="primary" variant="flat" :disabled="!isReady" data-test="ask-yes">{{ asked.question.yes }}</v-btn>
+      </v-card-actions>
+    </v-card>
+  </v-dialog>
+</template>
+
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import { asked } from './ask'
+
+/** Says what will happen before it does, and takes the reason where one is needed. */
+const reason = ref('')
+const isReady = computed(() => !asked.question?.needsReason || reason.value.trim().length >= 3)
+watch(
+  () => asked.question,
+  () => (reason.value = ''),
+)
+function confirm(): void {
+  if (isReady.value) asked.answer(reason.value.trim())
+}
+</script>
+
+<style scoped>
+p {
+  margin: 0;
+}
+</style>

@@ -1,0 +1,41 @@
+import { addressOf, type CallOf, type Endpoint, type ReplyOf } from '@nemawashi/contract'
+import { QueryClient, useQuery } from '@tanstack/vue-query'
+import { computed, toValue, type MaybeRefOrGetter } from 'vue'
+import { asFailure, call } from './api'
+
+/** What the server said, by address: a page shows what belongs to the address that it asks for now, and never a late answer to another. */
+export const queryClient = new QueryClient({
+  defaultOptions: { queries: { staleTime: 0, gcTime: 60_000, refetchOnWindowFocus: true, retry: false, networkMode: 'always' } },
+})
+
+function keyOf(endpoint: Endpoint, input: object): readonly string[] {
+  return [endpoint.path, addressOf(endpoint, input)]
+}
+
+/**
+ * One thing of the server under its address. While `input` gives null nothing is asked for. `data` is what belongs to the present
+ * input, or undefined until it is there; loading is not saving, so no form is busy meanwhile.
+ */
+export function useThing<E extends Endpoint>(of: MaybeRefOrGetter<E>, input: MaybeRefOrGetter<CallOf<E> | null>) {
+  const endpoint = computed(() => toValue(of))
+  const wanted = computed(() => toValue(input))
+  const key = computed(() => (wanted.value === null ? ['nothing'] : keyOf(endpoint.value, wanted.value)))
+  const query = useQuery(
+    {
+      queryKey: key,
+      queryFn: ({ signal }) => call(endpoint.value, wanted.value as CallOf<E>, { signal }),
+      enabled: computed(() => wanted.value !== null),
+    },
+    queryClient,
+  )
+  const data = computed(() => (wanted.value === null ? undefined : (query.data.value as ReplyOf<E> | undefined)))
+  return {
+    data,
+    failure: computed(() => (query.error.value === null ? null : asFailure(query.error.value))),
+    isLoading: computed(() => wanted.value !== null && query.isFetching.value && data.value === undefined),
+    /** Asks again; resolves when the answer is there. */
+    reload: async () => void (await query.refetch()),
+    /** Puts an answer in that came with a change. */
+    put: (value: ReplyOf<E>) => void queryClient.setQueryData(key.value as string[], value),
+  }
+}

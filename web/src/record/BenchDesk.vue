@@ -1,0 +1,299 @@
+<template>
+  <div v-if="inspection && line" class="bench">
+    <BenchLines v-model:direction="direction" :lines="lines" :finding="finding" :current="at.line" @line="toLine" />
+
+    <section class="centre" aria-label="Reading">
+      <header>
+        <h1>
+          {{ line.name }} <span class="soft">· {{ placeWords }}</span>
+        </h1>
+        <RichText v-if="line.instruction" :text="line.instruction" class="soft told" />
+        <p v-else class="soft">{{ line.method }}</p>
+        <DocumentShelf v-if="line.details.documentIds.length > 0" :key="line.id" :ids="line.details.documentIds" @closed="focusEntry" />
+      </header>
+      <BenchEntry
+        v-if="isOpen"
+        ref="entry"
+        v-model="typed"
+        v-model:unit="entryUnit"
+        :line="line"
+        :piece="at.piece"
+        :current="current"
+        :live-mark="liveMark"
+        :doubt="doubt"
+        :message="message"
+        @enter="enter"
+        @answer="answer"
+        @key="move"
+        @paste="paste"
+        @confirm="confirm"
+        @deny="deny"
+      />
+      <ToleranceStrip
+        v-if="line.kind === 'measured'"
+        class="long"
+        :limits="{ ...line, ...line.details }"
+        :readings="stripReadings"
+        :width="480"
+        :height="28"
+        has-numbers
+      />
+      <BenchGrid :lines="lines" :cells="cells" :at="at" @go="goTo" />
+    </section>
+
+    <BenchSide
+      :inspection="inspection"
+      :finding="finding"
+      :failure="failure"
+      :refused="refused"
+      :unsent="unsent"
+      :is-unreachable="isUnreachable"
+      :of-others="ofOthers"
+      :is-kept="isKept"
+      :is-open="isOpen"
+      :may-record="mayRecord"
+      :is-busy="isBusy"
+      @finish="finish()"
+      @reopen="reopen"
+      @cancel="cancel"
+      @take-out="benchOutbox.takeOut($event)"
+    />
+    <SkipDialog v-model="isSkipping" :skipped="skipped" @finish="finish" />
+  </div>
+  <EmptyState v-else title="Inspection" :text="failure?.message ?? 'Loading …'" />
+</template>
+
+<script setup lang="ts">
+import { endpoints, type LineSkip } from '@nemawashi/contract'
+import { computed, nextTick, onMounted, ref, watch } from 'vue'
+import { asFailure, call } from '../frame/api'
+import { ask, type Question } from '../frame/ask'
+import { useCrumbs } from '../frame/crumbs'
+import { useKeys } from '../frame/keys'
+import { toggleNight } from '../frame/night'
+import { notify } from '../frame/notify'
+import { useSession } from '../frame/session'
+import { amount } from '../pieces/format'
+import EmptyState from '../pieces/EmptyState.vue'
+import DocumentShelf from '../pieces/DocumentShelf.vue'
+import RichText from '../pieces/RichText.vue'
+import ToleranceStrip from '../pieces/ToleranceStrip.vue'
+import BenchEntry from './BenchEntry.vue'
+import BenchGrid from './BenchGrid.vue'
+import BenchLines from './BenchLines.vue'
+import BenchSide from './BenchSide.vue'
+import SkipDialog, { type SkippedLine } from './SkipDialog.vue'
+import { benchOutbox } from './benchOutbox'
+import { cellKey, nextOpen, type CellPlace } from './cells'
+import { useBench } from './useBench'
+
+/** The bench: one big place for the next value, the limits in sight, an answer at once. */
+const { id } = defineProps<{ id: string }>()
+const {
+  inspection,
+  failure,
+  message,
+  doubt,
+  at,
+  direction,
+  typed,
+  lines,
+  line,
+  isOpen: isUnfinished,
+  refused,
+  unsent,
+  isUnreachable,
+  ofOthers,
+  isKept,
+  cells,
+  finding,
+  current,
+  liveMark,
+  entryUnit,
+  asked,
+  begin,
+  load,
+  go,
+  enter,
+  confirm,
+  deny,
+  answer,
+  withdraw,
+  paste,
+} = useBench(id)
+const mayRecord = useSession().has('inspector', 'qualityEngineer')
+const isOpen = computed(() => isUnfinished.value && mayRecord.value)
+const entry = ref<InstanceType<typeof BenchEntry>>()
+const isBusy = ref(false)
+const isSkipping = ref(false)
+const skipped = ref<SkippedLine[]>([])
+useCrumbs(() => [
+  { words: 'Record', to: '/record' },
+  { words: inspection.value?.planName ?? '…' },
+  { words: inspection.value ? `${inspection.value.code}, lot ${inspection.value.lotCode}` : '…' },
+])
+const stripReadings = computed(() => {
+  const of = line.value
+  if (!of || of.details.recording === 'summary') return []
+  const kept = Array.from({ length: of.sampleSize }, (_, i) => cells.value.get(cellKey(of.id, i + 1))).flatMap((cell) =>
+    cell?.value != null ? [{ value: cell.value, mark: cell.mark }] : [],
+  )
+  const isOwnUnit = entryUnit.value === of.unit
+  return liveMark.value && isOwnUnit ? [...kept, { value: typed.value.replace(',', '.'), mark: liveMark.value }] : kept
+})
+
+/** `piece 3 of 20`, `stage 2, piece 9 of 16`, `one summary of 50 pieces`. */
+const placeWords = computed(() => {
+  const of = line.value
+  if (!of) return ''
+  if (of.details.recording === 'summary') return `one summary of ${of.sampleSize} pieces`
+  let end = 0
+  const stage = of.stages && of.stages.length > 1 ? of.stages.findIndex((entryOf) => (end += entryOf.sampleSize) >= at.value.piece) + 1 : 0
+  return `${stage > 0 ? `stage ${stage}, ` : ''}piece ${at.value.piece} of ${asked.value}`
+})
+const focusEntry = () => entry.value?.focus()
+onMounted(async () => {
+  await begin()
+  await nextTick()
+  focusEntry()
+})
+watch(at, focusEntry, { deep: true })
+
+function goTo(place: CellPlace): void {
+  go(place)
+  focusEntry()
+}
+/** To the first cell of a line that is still open, or to its first piece. */
+function toLine(i: number): void {
+  const to = lines.value[i]
+  if (to) goTo({ line: i, piece: nextOpen([to], cells.value, { line: 0, piece: 0 }, 'down')?.piece ?? 1 })
+}
+function move(event: KeyboardEvent): void {
+  const to = line.value
+  if (!to || doubt.value) return
+  const piece = at.value.piece + (event.key === 'ArrowDown' ? 1 : event.key === 'ArrowUp' ? -1 : 0)
+  const next = at.value.line + (event.key === 'PageDown' ? 1 : event.key === 'PageUp' ? -1 : 0)
+  if (event.key === 'Delete' && typed.value === '') withdraw()
+  else if (piece !== at.value.piece && piece >= 1 && piece <= asked.value) go({ ...at.value, piece })
+  else if (next !== at.value.line && lines.value[next]) toLine(next)
+  else return
+  event.preventDefault()
+}
+
+async function finish(skips: LineSkip[] = []): Promise<void> {
+  if (isBusy.value || !inspection.value) return
+  isBusy.value = true
+  failure.value = null
+  try {
+    await benchOutbox.flush()
+    if (unsent.value > 0) return void (message.value = `${unsent.value} readings are not stored yet; the inspection can be finished when they are.`)
+    inspection.value = await call(endpoints.record.finishInspection, { params: { id }, body: { version: inspection.value.version, skips } })
+    localStorage.removeItem(`draft ${id}`)
+    const more = inspection.value.followUps.map(({ code }) => ` ${code} is opened for an answer.`).join('')
+    notify(`${inspection.value.code} is finished: ${inspection.value.finding.verdict === 'acceptable' ? 'acceptable' : 'not acceptable'}.${more}`)
+  } catch (error) {
+    const failed = asFailure(error)
+    if (failed.code === 'skip_reason_missing') {
+      skipped.value = failed.facts['skipped'] as SkippedLine[]
+      isSkipping.value = true
+      return
+    }
+    failure.value = failed
+    if (failure.value.code === 'stale_version') await load()
+    const open = nextOpen(lines.value, cells.value, { line: 0, piece: 0 }, direction.value)
+    if (failure.value.code === 'answers_missing' && open) goTo(open)
+  } finally {
+    isBusy.value = false
+    focusEntry()
+  }
+}
+async function step(endpoint: typeof endpoints.record.reopenInspection, question: Question, done: string): Promise<void> {
+  const of = inspection.value
+  if (!of) return
+  const reason = await ask(question)
+  if (reason === null) return
+  try {
+    inspection.value = await call(endpoint, { params: { id }, body: { version: of.version, reason } })
+    notify(done)
+    focusEntry()
+  } catch (error) {
+    failure.value = asFailure(error)
+  }
+}
+const reopen = () =>
+  step(
+    endpoints.record.reopenInspection,
+    { title: 'Back to the bench?', text: 'The finding is taken back. The reason stands in the audit chain.', yes: 'Reopen', needsReason: true },
+    'Reopened.',
+  )
+const cancel = () =>
+  step(
+    endpoints.record.cancelInspection,
+    {
+      title: `Cancel ${inspection.value?.code}?`,
+      text: `It was opened by mistake and asks for nothing any more; what was recorded stays readable. ${cancelConsequence.value}`,
+      yes: 'Cancel the inspection',
+      no: 'Keep it',
+      needsReason: true,
+    },
+    `${inspection.value?.code} is cancelled.`,
+  )
+const cancelConsequence = computed(() => {
+  const of = inspection.value
+  if (!of?.holds) return 'It holds nothing.'
+  const held = of.balances.filter(({ standing }) => standing === 'onHold').reduce((sum, { quantity }) => sum + quantity, 0)
+  if (of.otherOpenInspections.length > 0) return `What is on hold stays so for ${of.otherOpenInspections.join(', ')}.`
+  return `${amount(held, of.unit)} on hold become free: nothing else holds them.`
+})
+useKeys([
+  { key: 'Ctrl+Enter', words: 'finish: judge the lot', run: () => void finish(), inFields: true },
+  { key: 'Shift+D', words: 'dark sheet on and off', run: toggleNight, inFields: true },
+  { key: 'Enter', words: 'keep the value, next cell' },
+  { key: 'O, X', words: 'conforming, nonconforming' },
+  { key: '↑, ↓', words: 'piece before, piece after' },
+  { key: 'PgUp, PgDn', words: 'line before, line after' },
+  { key: 'Delete', words: 'withdraw the answer of this cell' },
+  { key: 'Y, N', words: 'that is what I measured, or change it' },
+])
+</script>
+
+<style scoped>
+.centre {
+  background: var(--sheet);
+  padding: 18px 24px 8px;
+  display: flex;
+  flex-direction: column;
+  gap: 12px;
+  min-height: 0;
+}
+header p {
+  margin: 2px 0 0;
+}
+.long {
+  margin: 4px 0 22px;
+  max-width: 100%;
+  flex: none;
+}
+.bench {
+  display: grid;
+  grid-template-columns: 250px minmax(0, 1fr) 290px;
+  height: 100%;
+  background: var(--paper);
+}
+@media (max-width: 1023px) {
+  .bench {
+    display: flex;
+    flex-direction: column;
+    height: auto;
+  }
+  /* The next piece first, then what else is asked, then what it says so far. */
+  .centre {
+    order: -1;
+  }
+}
+@media (max-width: 700px) {
+  .centre {
+    padding: 14px;
+  }
+}
+</style>

@@ -1,0 +1,151 @@
+import { endpoints, type DeliveryRow, type HeldRow, type InspectionRow, type LotRow, type Role } from '@nemawashi/contract'
+import { call } from '../frame/api'
+import { plantDay, startOfPlantDay } from '../frame/plantTime'
+import { amount, momentOf, sampleWords, since, verdictMark, verdictWords } from '../pieces/format'
+
+/** One thing to look at, and where it is done. */
+export interface TodayEntry {
+  readonly id: string
+  readonly to: string
+  readonly when: string
+  readonly title: string
+  readonly of: string
+  readonly detail: string
+  readonly state: string
+  readonly mark: 'conforming' | 'nonconforming' | 'notJudged' | null
+  readonly tone: string
+  /** Share that is done, 0–1; null where nothing is being filled in. */
+  readonly done: number | null
+}
+export interface TodayGroup {
+  readonly title: string
+  readonly entries: readonly TodayEntry[]
+  readonly total: number
+  readonly empty: string
+  readonly all: string
+}
+
+type Load = () => Promise<TodayGroup>
+const { record, run, contain, define, trace } = endpoints
+const plain = { detail: '', state: '', mark: null, tone: 'soft', done: null } as const
+
+function inspections(
+  title: string,
+  query: object,
+  limit: number,
+  empty: string,
+  all: string,
+  order: object = { sort: 'openedAt', dir: 'asc' },
+): Load {
+  return async () => {
+    const page = await call(record.listInspections, { query: { ...query, ...order, limit } as never })
+    const entries = (page.rows as InspectionRow[]).map((row) => ({
+      ...plain,
+      id: row.id,
+      to: row.state === 'finished' ? `/contain/${row.id}` : `/record/${row.id}`,
+      when: momentOf(row.openedAt),
+      title: row.planName,
+      of: row.partName,
+      detail: `${row.lotCode} · ${row.supplierName}${row.isGate ? '' : ' · no gate'}`,
+      state: row.verdict ? (verdictWords[row.verdict] ?? '') : sampleWords(row),
+      mark: row.verdict ? verdictMark(row.verdict) : null,
+      tone: row.verdict ? verdictMark(row.verdict) : 'soft',
+      done: row.state === 'started' ? row.answered / Math.max(1, row.asked) : null,
+    }))
+    return { title, entries, total: page.total, empty, all }
+  }
+}
+
+const deliveries: Load = async () => {
+  const page = await call(run.listDeliveries, { query: { limit: 10 } })
+  const entries = (page.rows as DeliveryRow[]).map((row) => ({
+    ...plain,
+    id: row.id,
+    to: `/run/${row.id}`,
+    when: momentOf(row.receivedAt),
+    title: row.partCodes,
+    of: row.supplierName,
+    detail: `${row.code} · order ${row.orderNumber}`,
+    state: row.openInspections > 0 ? `${row.openInspections} inspections open` : 'free: may be put away',
+    tone: row.openInspections > 0 ? 'hold' : 'conforming',
+  }))
+  return { title: 'What has arrived', entries, total: page.total, empty: 'Nothing has arrived yet.', all: '/run' }
+}
+
+const held: Load = async () => {
+  const page = await call(contain.listHeld, { query: { limit: 8 } })
+  const entries = (page.rows as HeldRow[]).map((row) => ({
+    ...plain,
+    id: row.id,
+    to: row.waitsFor === 'decisionAnew' || row.inspectionId === null ? `/contain/lot/${row.lotId}` : `/contain/${row.inspectionId}`,
+    when: since(row.heldSince),
+    title: row.lotCode,
+    of: row.partName,
+    detail: row.supplierName,
+    state: row.onHold > 0 ? `${amount(row.onHold, row.unit)} on hold` : `${amount(row.quarantined, row.unit)} quarantined`,
+    tone: 'hold',
+  }))
+  return { title: 'Held longest', entries, total: page.total, empty: 'Nothing is held.', all: '/contain' }
+}
+
+const drafts: Load = async () => {
+  const [plans, characteristics] = await Promise.all([
+    call(define.listPlans, { query: { state: 'draft', limit: 5 } as never }),
+    call(define.listCharacteristics, { query: { state: 'draft', limit: 5 } as never }),
+  ])
+  const entry = (path: string, words: string) => (row: { id: string; code: string; name: string }) => ({
+    ...plain,
+    id: row.id,
+    to: `/define/${path}/${row.id}`,
+    when: '',
+    title: row.code,
+    of: row.name,
+    state: words,
+    tone: 'marginal',
+  })
+  return {
+    title: 'Drafts that are not released',
+    entries: [...plans.rows.map(entry('plans', 'plan')), ...characteristics.rows.map(entry('characteristics', 'characteristic'))],
+    total: plans.total + characteristics.total,
+    empty: 'Every definition is released.',
+    all: '/define/plans',
+  }
+}
+
+const lots: Load = async () => {
+  const page = await call(trace.listLots, { query: { limit: 8 } })
+  const entries = (page.rows as LotRow[]).map((row) => ({
+    ...plain,
+    id: row.id,
+    to: `/trace/${row.id}`,
+    when: momentOf(row.receivedAt),
+    title: row.code,
+    of: row.partName,
+    detail: `${row.supplierName} ${row.supplierLot}`,
+    state: amount(row.quantity, row.unit),
+  }))
+  return { title: 'The latest lots', entries, total: page.total, empty: 'Lots appear here when deliveries are booked in.', all: '/trace' }
+}
+
+const waiting = inspections('Waits for a decision', { state: 'finished' }, 8, 'Nothing waits for a decision.', '/record?tab=deciding', {
+  sort: 'finishedAt',
+  dir: 'asc',
+})
+const started = inspections('Started', { state: 'started' }, 6, 'Nothing is started and left.', '/record?tab=started')
+const toDo = inspections('To do', { state: 'toDo' }, 8, 'Nothing waits for the bench.', '/record?tab=todo')
+const doneToday: Load = () =>
+  inspections('Done today', { finishedSince: startOfPlantDay(plantDay(new Date())) }, 6, 'Nothing yet.', '/record?tab=done')()
+
+/** What each role looks at first; somebody with several roles sees those of the first that is named here. */
+const byRole: readonly (readonly [Role, readonly Load[]])[] = [
+  ['qualityManager', [waiting, held, started]],
+  ['qualityEngineer', [drafts, waiting, started, toDo]],
+  ['receivingClerk', [deliveries, toDo]],
+  ['inspector', [started, toDo, doneToday]],
+  ['auditor', [lots, waiting]],
+]
+
+export function groupsFor(roles: readonly Role[]): Promise<TodayGroup[]> {
+  const found = byRole.find(([role]) => roles.includes(role))
+  return Promise.all((found?.[1] ?? [started, toDo, doneToday]).map((load) => load()))
+}
