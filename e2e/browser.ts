@@ -17,12 +17,12 @@ const flags = [
 export const coldMs = 180_000
 
 /** Headless Chromium from Debian's packages, with a fresh profile that is gone afterwards. */
-export async function launch(): Promise<{ browser: Browser; close: () => Promise<void> }> {
+export async function launch(more: readonly string[] = []): Promise<{ browser: Browser; close: () => Promise<void> }> {
   const profile = mkdtempSync(join(tmpdir(), 'nemawashi-chromium-'))
   const browser = await puppeteer.launch({
     executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
     headless: true,
-    args: flags,
+    args: [...flags, ...more],
     userDataDir: profile,
     defaultViewport: { width: 1280, height: 800 },
     timeout: coldMs,

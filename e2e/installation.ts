@@ -13,18 +13,31 @@ export class Installation {
   code = ''
   private port = 0
 
-  private constructor(readonly folder: string) {}
+  private constructor(
+    readonly folder: string,
+    /** kB that a file of the server may grow to; null: no limit. Only for the first start. */
+    private fileLimit: number | null,
+  ) {}
+
+  get pid(): number {
+    return this.process?.pid ?? 0
+  }
 
   /** @param like a data folder to begin with; without it the installation is empty */
-  static async start(like?: string): Promise<Installation> {
-    const installation = new Installation(mkdtempSync(join(tmpdir(), 'nemawashi-e2e-')))
+  static async start(like?: string, fileLimit: number | null = null): Promise<Installation> {
+    const installation = new Installation(mkdtempSync(join(tmpdir(), 'nemawashi-e2e-')), fileLimit)
     if (like !== undefined) cpSync(like, installation.folder, { recursive: true })
     await installation.begin()
     return installation
   }
 
   async begin(): Promise<void> {
-    const child = spawn('node', [join(root, 'server/dist/main.js')], {
+    const main = join(root, 'server/dist/main.js')
+    const limit = this.fileLimit
+    this.fileLimit = null
+    // A file that may not grow: the write fails as on a full disk, and the signal that would end the process is ignored.
+    const [command, args] = limit === null ? ['node', [main]] : ['bash', ['-c', `trap '' XFSZ; ulimit -S -f ${limit}; exec node "$0"`, main]]
+    const child = spawn(command as string, args as string[], {
       env: { ...process.env, NEMAWASHI_DATA: this.folder, PORT: String(this.port), NEMAWASHI_LOG: 'error', NEMAWASHI_CHECK_REPLIES: '1' },
     })
     this.process = child

@@ -84,9 +84,24 @@ interface ReadAnswers {
   readonly followUps: CharacteristicLinks['followUps']
 }
 
+/** `M matt = nonconforming, then PLAN` in its parts, cut at fixed places: its time grows with its length and no faster. */
+function partsOf(part: string): { code?: string | undefined; words: string; verdict?: string | undefined; then?: string | undefined } {
+  const text = part.trim()
+  const equals = /(?<!\\)=/.exec(text)?.index ?? -1
+  const blank = /\s/.exec(text)?.index ?? -1
+  if (equals < 0 || blank < 0 || blank > equals) return { words: '' }
+  const right = text.slice(equals + 1).trim()
+  const comma = right.indexOf(',')
+  const after = comma < 0 ? '' : right.slice(comma + 1).trim()
+  const verdict = (comma < 0 ? right : right.slice(0, comma)).trim()
+  if (!/^\w+$/.test(verdict) || (comma >= 0 && !/^then\s+\S/.test(after))) return { words: '' }
+  const then = comma < 0 ? undefined : after.slice(4).trim()
+  return { code: text.slice(0, blank), words: text.slice(blank, equals).trim(), verdict, then }
+}
+
 function answersOf(text: string): ReadAnswers {
   const read = (text === '' ? [] : text.split(/(?<!\\);/)).map((part) => {
-    const [, code, words = '', verdict, then] = /^\s*(\S+)\s+(.*?)\s*(?<!\\)=\s*(\w+)(?:\s*,\s*then\s+(\S.*?))?\s*$/.exec(part) ?? []
+    const { code, words, verdict, then } = partsOf(part)
     const known = answerVerdicts.find((name) => name === verdict?.toLowerCase())
     if (code === undefined || known === undefined)
       throw new Error(`Received "${part.trim()}". Write answers like E even = conforming; M matt = nonconforming, then PLAN-CODE.`)

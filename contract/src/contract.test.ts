@@ -1,5 +1,6 @@
 import { describe, expect, expectTypeOf, it } from 'vitest'
 import { z } from 'zod'
+import { fieldsOfRow } from './characteristicTable'
 import { endpoint, ListQuery } from './endpoint'
 import { allEndpoints, endpoints } from './endpoints'
 import { openApiDocument } from './openapi'
@@ -114,6 +115,29 @@ describe('the OpenAPI document', () => {
   it('lists every error code', () => {
     expect(document.components.schemas.Error.properties.error.properties.code.enum).toEqual(
       expect.arrayContaining(['gate_closed', 'limits_reversed', 'stale_version']),
+    )
+  })
+})
+
+describe('texts of files', () => {
+  it('are read in a time that grows with their length and no faster, whatever stands in them', () => {
+    const nasty = [
+      ' '.repeat(10_000),
+      `A ${' '.repeat(9_990)}`,
+      `A ${'='.repeat(9_990)}`,
+      `A x = conforming${','.repeat(9_900)}`,
+      'a '.repeat(5_000),
+      `A${'\\'.repeat(9_990)}`,
+      `A x ${'then '.repeat(1_900)}`,
+    ]
+    const row = (column: string, text: string) => ({ code: 'C', name: 'N', kind: 'coded', [column]: text })
+    const began = performance.now()
+    for (const text of nasty)
+      for (const column of ['answers', 'band', 'tolerance', 'faultCodes', 'unit', 'resolution', 'name']) fieldsOfRow(row(column, text) as never)
+    // 49 texts of 10,000 characters; a pattern that goes astray takes seconds for one of them.
+    expect(performance.now() - began).toBeLessThan(2000)
+    expect(fieldsOfRow(row('answers', String.raw`E even = conforming; M matt \= grey = nonconforming, then PL-1`) as never)).not.toHaveProperty(
+      'problems',
     )
   })
 })

@@ -4,6 +4,7 @@ import type { Reader } from '../kernel/database'
 import type { Routes } from '../kernel/routes'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
+import { checkModel } from './checkModel'
 import { DocumentEntity } from './entities'
 
 const { define } = endpoints
@@ -36,6 +37,7 @@ export async function keepDocument(work: Work, { name, mediaType, content: encod
       field: 'content',
     })
   }
+  if (mediaType === 'model/gltf-binary') checkModel(name, content)
   const head: DocumentHead = { id: work.newId(), name, mediaType, size: content.length, hash: hashOf(encoded), at: work.now }
   await work.manager.insert(DocumentEntity, { ...head, personId: work.personId ?? '', content })
   work.audit({ action: 'kept', subject: 'document', subjectId: head.id, after: head })

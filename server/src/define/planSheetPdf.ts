@@ -87,7 +87,7 @@ function linePart(paper: PdfPaper, sheet: SheetLine, index: number): void {
 
 /** What stands in stars and hashes is for the screen; on paper the words stand alone, lists stay lists. */
 export function plainWords(text: string): string {
-  return text.replaceAll(/^#+ /gm, '').replaceAll(/(\*\*?)(?=\S)(.+?)(?<=\S)\1/g, '$2')
+  return text.replaceAll(/^#+ /gm, '').replaceAll(/(\*\*?)(?=\S)(.{1,400}?)(?<=\S)\1/g, '$2')
 }
 
 /** A plan revision as an instruction sheet to hang at the bench: what is looked at, how many, what conforms, what to do when it does not. */

@@ -1,9 +1,8 @@
-import { createRequire } from 'node:module'
 import PDFDocument from 'pdfkit'
 import type { SignedHead } from './chainHead'
+import { fontFile } from './fontFiles'
 import { momentIn } from './plantTime'
 
-const resolve = createRequire(import.meta.url).resolve
 const fontFiles = {
   words: '@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-400-normal.woff',
   strong: '@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-700-normal.woff',
@@ -59,7 +58,7 @@ export class PdfPaper {
 
   constructor() {
     for (const [name, file] of Object.entries(fontFiles)) {
-      this.doc.registerFont(name, resolve(file))
+      this.doc.registerFont(name, fontFile(file))
       this.doc.font(name)
       this.glyphs.set(name, (this.doc as unknown as { _font: { font: GlyphSource } })._font.font)
     }

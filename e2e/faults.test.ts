@@ -1,0 +1,17 @@
+import { describe, expect, it } from 'vitest'
+import { bombsAndGuesses, fullDisk, hostileRequests, killRounds, tampered } from './faults'
+
+/** The short form of `npm run faults`. */
+describe('a plant outlives', () => {
+  it.each([
+    ['being killed while it writes', () => killRounds(3)],
+    ['a disk without room', () => fullDisk()],
+    ['rows changed behind its back, and names them', () => tampered()],
+    ['being asked for nonsense by everybody', () => hostileRequests(1)],
+    ['bombs and guesses', () => bombsAndGuesses(60)],
+  ])('%s', async (_what, campaign) => {
+    const { failures, figures } = await campaign()
+    expect(failures).toEqual([])
+    for (const figure of Object.values(figures)) expect(figure).toBeGreaterThanOrEqual(0)
+  })
+})
