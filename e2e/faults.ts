@@ -178,6 +178,7 @@ export async function hostileRequests(bodiesEach: number): Promise<Outcome> {
   const installation = await Installation.start(demoFolder())
   const failures: string[] = []
   let requests = 0
+  let slowestMs = 0
   const id = '01900000-0000-7000-8000-000000000000'
   try {
     const administrator = await signedIn(installation, 'mirela')
@@ -194,6 +195,7 @@ export async function hostileRequests(bodiesEach: number): Promise<Outcome> {
         for (let i = 0; i < bodiesEach; i++) {
           const isReading = endpoint.method === 'GET'
           const address = addressOf(endpoint, { params: { id }, query: isReading && i % 2 === 1 ? { sort: 'constructor', after: '][', q: '%' } : {} })
+          const began = performance.now()
           const response = await fetch(`${installation.base}${address}`, {
             method: endpoint.method,
             headers: { cookie, 'content-type': 'application/json' },
@@ -201,6 +203,9 @@ export async function hostileRequests(bodiesEach: number): Promise<Outcome> {
           })
           await response.arrayBuffer()
           requests += 1
+          const took = performance.now() - began
+          slowestMs = Math.max(slowestMs, took)
+          if (took > 10_000) failures.push(`${who}: ${endpoint.method} ${address} takes ${Math.round(took)} ms`)
           if (response.status >= 500) failures.push(`${who}: ${endpoint.method} ${address} answers ${response.status}`)
           if (!may && ![401, 403].includes(response.status)) failures.push(`${who} may ${endpoint.method} ${address}: ${response.status}`)
         }
@@ -209,7 +214,7 @@ export async function hostileRequests(bodiesEach: number): Promise<Outcome> {
   } finally {
     await installation.remove()
   }
-  return { name: 'asked for nonsense', figures: { requests }, failures: failures.slice(0, 10) }
+  return { name: 'asked for nonsense', figures: { requests, slowestMs: Math.round(slowestMs) }, failures: failures.slice(0, 10) }
 }
 
 /** Small requests that stand for large work, and guesses by the hundred: others are served meanwhile. */

@@ -1,5 +1,5 @@
 import { CoreError } from '../errors'
-import { checkLotSize } from './lotSize'
+import { checkLotSize, largestLot } from './lotSize'
 import { binomialMass, hypergeometricMasses } from './probabilityMass'
 
 /** Below this share of the sum, further terms change no digit of a double. */
@@ -24,8 +24,11 @@ function lowerTail(c: number, first: number, last: number, mode: number, startMa
 }
 
 function checkPlan(sampleSize: number, accept: number): void {
-  if (!Number.isSafeInteger(sampleSize) || sampleSize < 1) {
-    throw new CoreError('sample_size_invalid', `Received a sample size of ${sampleSize}. It is a whole number, 1 or more.`, { received: sampleSize })
+  if (!Number.isSafeInteger(sampleSize) || sampleSize < 1 || sampleSize > largestLot) {
+    throw new CoreError('sample_size_invalid', `Received a sample size of ${sampleSize}. It is a whole number from 1 to ${largestLot}.`, {
+      received: sampleSize,
+      largest: largestLot,
+    })
   }
   if (!Number.isSafeInteger(accept) || accept < 0) {
     throw new CoreError('acceptance_number_invalid', `Received an acceptance number of ${accept}. It is a whole number, 0 or more.`, {

@@ -314,6 +314,13 @@ describe('odd numbers', () => {
     )
   })
 
+  it('beyond every count are refused at once: from 2⁵³ on, a sum over counts would never go on', () => {
+    const most = Number.MAX_SAFE_INTEGER
+    expect(() => acceptancePerUnit(most, 3)).toThrow(code('not_finite'))
+    expect(() => acceptancePerUnit(3, most)).toThrow(code('acceptance_number_invalid'))
+    expect(() => core.acceptanceInSeries(0.5, most, 3)).toThrow(code('sample_size_invalid'))
+  })
+
   it('given to an assessment never keep it from ending', () => {
     fc.assert(
       fc.property(odd, odd, odd, odd, (lotSize, toPercent, goodPercent, poorPercent) => {

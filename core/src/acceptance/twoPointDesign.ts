@@ -2,7 +2,7 @@ import { CoreError } from '../errors'
 import { firstWhole } from '../numeric/findRoot'
 import { acceptanceInLot, acceptanceInSeries } from './acceptanceProbability'
 import { checkTwoPoints, type TwoPoints } from './checkRisks'
-import { checkLotSize } from './lotSize'
+import { checkLotSize, largestLot } from './lotSize'
 import { poissonMass } from './probabilityMass'
 import { tie } from './zeroAcceptance'
 
@@ -22,15 +22,20 @@ export interface DesignedPlan {
 const largestSample = 1_000_000
 
 /**
- * P(X ≤ c), Poisson: the smaller tail is summed, largest term first.
+ * P(X ≤ c), Poisson: the smaller tail is summed, largest term first. The terms that count are some ten square roots of the mean, so
+ * mean and c end at the largest lot. Beyond 2⁵³ a count could not even be raised by one.
  * @throws {CoreError} `not_finite`, `acceptance_number_invalid`.
  */
 export function acceptancePerUnit(mean: number, accept: number): number {
-  if (!(mean >= 0 && mean < Infinity))
-    throw new CoreError('not_finite', `Received a mean of ${mean} nonconformities. It is a number, 0 or more.`, { received: mean })
-  if (!Number.isSafeInteger(accept) || accept < 0)
-    throw new CoreError('acceptance_number_invalid', `Received an acceptance number of ${accept}. It is a whole number, 0 or more.`, {
+  if (!(mean >= 0 && mean <= largestLot))
+    throw new CoreError('not_finite', `Received a mean of ${mean} nonconformities. It is a number from 0 to ${largestLot}.`, {
+      received: mean,
+      largest: largestLot,
+    })
+  if (!Number.isSafeInteger(accept) || accept < 0 || accept > largestLot)
+    throw new CoreError('acceptance_number_invalid', `Received an acceptance number of ${accept}. It is a whole number from 0 to ${largestLot}.`, {
       received: accept,
+      largest: largestLot,
       field: 'accept',
     })
   if (mean === 0) return 1

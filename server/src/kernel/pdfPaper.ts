@@ -55,6 +55,7 @@ export class PdfPaper {
   readonly bottom = 780
   y = 42
   private readonly glyphs = new Map<string, GlyphSource>()
+  private readonly advances: Record<Font, Map<string, number>> = { words: new Map(), strong: new Map(), mono: new Map() }
 
   constructor() {
     for (const [name, file] of Object.entries(fontFiles)) {
@@ -110,23 +111,45 @@ export class PdfPaper {
     return this.runs(text, font).reduce((sum, run) => sum + this.doc.font(run.font).fontSize(size).widthOfString(run.text), 0)
   }
 
+  /** Lines no wider than `width`, broken at spaces, a longer word where it must be. Each character is measured once in the paper's life. */
   private broken(text: string, font: Font, size: number, width: number): string[] {
     const lines: string[] = []
     let line = ''
+    let used = 0
+    const begin = (next: string) => {
+      lines.push(line)
+      line = next
+      used = this.advance(next, font, size)
+    }
     for (const word of text.split(/\s+/)) {
-      const longer = line === '' ? word : `${line} ${word}`
-      if (line !== '' && this.widthOf(longer, font, size) > width) {
-        lines.push(line)
-        line = word
-      } else line = longer
-      while (this.widthOf(line, font, size) > width && line.length > 1) {
-        let cut = line.length - 1
-        while (cut > 1 && this.widthOf(line.slice(0, cut), font, size) > width) cut -= 1
-        lines.push(line.slice(0, cut))
-        line = line.slice(cut)
+      const more = line === '' ? word : ` ${word}`
+      const needed = this.advance(more, font, size)
+      if (used + needed <= width) {
+        line += more
+        used += needed
+        continue
+      }
+      if (line !== '') begin('')
+      for (const character of word) {
+        const wide = this.advance(character, font, size)
+        if (used + wide > width && line !== '') begin('')
+        line += character
+        used += wide
       }
     }
     return [...lines, line]
+  }
+
+  /** Width of text without kerning, which only ever draws letters closer. */
+  private advance(text: string, font: Font, size: number): number {
+    const known = this.advances[font]
+    let sum = 0
+    for (const character of text) {
+      let wide = known.get(character)
+      if (wide === undefined) known.set(character, (wide = this.widthOf(character, font, 1000) / 1000))
+      sum += wide
+    }
+    return sum * size
   }
 
   private runs(text: string, font: Font): { font: string; text: string }[] {
