@@ -123,7 +123,7 @@ describe('unsaved work', () => {
   it('is asked about on the menu, on Back and on reload, and stays when one stays', async () => {
     const hand = await sit('ilse')
     await hand.open('/define/families')
-    await hand.open('/define/families/new')
+    await press(hand, '[data-test=new]')
     await hand.fill('[data-field=code]', 'LOSE')
     await press(hand, 'nav.rail a[href="/attach"]')
     await hand.sees('Leave without saving?')

@@ -22,7 +22,7 @@
 </template>
 
 <script setup lang="ts">
-import { computed, defineAsyncComponent } from 'vue'
+import { computed, defineAsyncComponent, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { actOnNotice, notice } from './frame/notify'
 import { useSession } from './frame/session'
@@ -37,6 +37,14 @@ const SignInAgain = defineAsyncComponent(() => import('./people/SignInAgain.vue'
 const session = useSession()
 const route = useRoute()
 const isBare = computed(() => route.path === '/sign-in' || route.path === '/gallery')
+// What somebody typed before is sent as soon as that person signs in, on whatever page.
+watch(
+  () => session.person?.id,
+  async (id) => {
+    if (id !== undefined) await (await import('./record/benchOutbox')).restoreOutbox()
+  },
+  { immediate: true },
+)
 /** Dark follows the system; the bench has a choice of its own. */
 const [page, bench] = [isDark(false), isDark(true)]
 const theme = computed(() => ((route.path.startsWith('/record/') ? bench : page).value ? 'night' : 'paper'))

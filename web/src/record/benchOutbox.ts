@@ -60,8 +60,8 @@ function scheduleRetry(): void {
 window.addEventListener('online', () => void benchOutbox.flush())
 
 let restored: Promise<void> | null = null
-/** Loads what an earlier visit left, once, and begins to send it. */
-export function restoreOutbox(): Promise<void> {
-  restored ??= benchOutbox.restore().then(() => void benchOutbox.flush())
-  return restored
+/** Loads what an earlier visit left, once, and begins to send what is of the person who is signed in now. */
+export async function restoreOutbox(): Promise<void> {
+  await (restored ??= benchOutbox.restore())
+  void benchOutbox.flush()
 }
