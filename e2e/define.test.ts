@@ -177,7 +177,7 @@ describe('the sampling workshop', () => {
 
   it('runs the switching rules over the recorded lots', async () => {
     await hand.open(`/define/sampling?tab=switching&characteristic=${await idOf(define.listCharacteristics as never, 'C-FREE')}`)
-    await hand.sees(/\d+ lots, .*the next lot is under (normal|reduced|tightened) inspection/)
+    await hand.sees(/\d+ lots, .*the next lot is under (normal|reduced|tightened|discontinued) inspection/)
   })
 })
 

@@ -345,6 +345,9 @@ describe('the slice, from a first administrator to the report', () => {
     await hand.press('Enter')
     await hand.sees(/entries recomputed up to \d+:[\da-f]{16}; every row is as it was written, every lot adds up/)
     expect(hands.flatMap((person) => person.problems)).toEqual([])
-    expect(installation.command('verify')).toMatchObject({ status: 0, output: expect.stringContaining('every row as it was written, the ledger adds up') })
+    expect(installation.command('verify')).toMatchObject({
+      status: 0,
+      output: expect.stringContaining('every row as it was written, the ledger adds up'),
+    })
   })
 })
