@@ -1,13 +1,22 @@
 // From a fresh clone to a running application with the demo plant: installs, builds, makes the demo data, starts.
-//   npm run demo             the demo plant
-//   npm run demo -- --fresh  the demo plant, made anew with days relative to today
-//   npm run demo -- --empty  no data: the first page asks for a first administrator
 import { spawn, spawnSync } from 'node:child_process'
 import { existsSync, renameSync, rmSync, statSync } from 'node:fs'
 import { join, resolve } from 'node:path'
 import { build } from './build.mjs'
 import { installPackages, root, run } from './setup.mjs'
 
+const usage = `npm run demo                  the demo plant, made when it is not there yet
+npm run demo -- --fresh       the demo plant, made anew with days relative to today
+npm run demo -- --empty       no data: prints a setup code, and the first page asks for a first administrator
+npm run demo -- --help        this text
+
+PORT (4720) and NEMAWASHI_DATA (.data/demo, with --empty .data/empty) choose another port and folder; the README lists the rest.`
+const odd = process.argv.slice(2).filter((word) => !['--fresh', '--empty'].includes(word))
+if (odd.length > 0) {
+  const isAsked = ['--help', '-h'].includes(odd[0])
+  console.log(isAsked ? usage : `Received "${odd.join(' ')}", which is not known here.\n\n${usage}`)
+  process.exit(isAsked ? 0 : 1)
+}
 const isEmpty = process.argv.includes('--empty')
 const isFresh = process.argv.includes('--fresh')
 const folder = resolve(process.env.NEMAWASHI_DATA ?? join(root, isEmpty ? '.data/empty' : '.data/demo'))

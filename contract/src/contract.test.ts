@@ -1,5 +1,6 @@
 import { describe, expect, expectTypeOf, it } from 'vitest'
 import { z } from 'zod'
+import './plainWords'
 import { fieldsOfRow } from './characteristicTable'
 import { endpoint, ListQuery } from './endpoint'
 import { allEndpoints, endpoints } from './endpoints'
@@ -59,6 +60,25 @@ describe('what crosses the wire', () => {
     expectTypeOf<CallOf<typeof endpoints.contain.decide>['body']['version']>().toEqualTypeOf<number>()
     expectTypeOf<ReplyOf<typeof run.listDeliveries>['total']>().toEqualTypeOf<number>()
   })
+})
+
+describe('what a schema refuses', () => {
+  const words = (schema: z.ZodType, value: unknown) => schema.safeParse(value).error?.issues[0]?.message
+  it.each([
+    [z.string(), undefined, 'fill this in'],
+    [z.string(), 5, 'give text here'],
+    [z.number(), 'x', 'give a number here'],
+    [z.string().min(1), '', 'fill this in'],
+    [z.string().max(3), 'long', 'write at most 3 characters'],
+    [z.number().min(2), 1, 'give at least 2'],
+    [z.array(z.string()).max(1), ['a', 'b'], 'give at most 1'],
+    [z.enum(['a', 'b']), 'c', 'choose one of: a, b'],
+    [z.uuid(), 'x', 'choose one from the list'],
+    [z.iso.date(), 'x', 'give a day'],
+    [z.strictObject({}), { odd: 1 }, 'nothing is known here of: odd'],
+    [z.number().multipleOf(1), 0.5, 'give a whole number'],
+    [z.union([z.string(), z.number()]), true, 'this is not understood here'],
+  ])('is said in words that a person can act on (%#)', (schema, value, expected) => expect(words(schema, value)).toBe(expected))
 })
 
 describe('every endpoint', () => {

@@ -1,10 +1,13 @@
-import { existsSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import Sqlite from 'better-sqlite3'
+import { DataSource } from 'typeorm'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { decideAll, inspect, receive, startPlant, stock, type Plant, type Stock } from '../testing/plant'
 import { openDatabase } from './database'
+import { migrations } from './migrations'
+import { verifyPlant } from './verifyPlant'
 
 describe('the database', () => {
   it('as the migrations leave it is exactly what the entities say', async () => {
@@ -27,7 +30,7 @@ describe('the database', () => {
     rmSync(folder, { recursive: true })
   })
 
-  it('of a newer release is refused; one of an older release is copied before it is brought up to date', async () => {
+  it('of a newer release is refused, and a current one is left as it is', async () => {
     const folder = mkdtempSync(join(tmpdir(), 'nemawashi-test-'))
     await (await openDatabase(folder)).close()
     const raw = new Sqlite(join(folder, 'nemawashi.sqlite'))
@@ -37,6 +40,30 @@ describe('the database', () => {
     raw.close()
     await (await openDatabase(folder)).close()
     expect(existsSync(join(folder, 'backups'))).toBe(false)
+    rmSync(folder, { recursive: true })
+  })
+
+  it('of an older release is copied, brought up to date with all that stands in it, and sealed; also where that was broken off', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'nemawashi-test-'))
+    const file = join(folder, 'nemawashi.sqlite')
+    const older = await new DataSource({ type: 'better-sqlite3', database: file, migrations: migrations.slice(0, -1) }).initialize()
+    await older.runMigrations()
+    await older.query(
+      `INSERT INTO person (id, name, initials, signInName, signInKey, passwordHash, roles, isActive, version) VALUES ('p', 'Old Hand', 'OH', 'old', 'old', 'x', '[]', 1, 1)`,
+    )
+    await older.destroy()
+    await (await openDatabase(folder)).close()
+    expect(readdirSync(join(folder, 'backups'))).toEqual([expect.stringMatching(/^before-.*sqlite$/)])
+    const raw = new Sqlite(file)
+    expect(raw.prepare('SELECT name FROM person').pluck().all()).toEqual(['Old Hand'])
+    expect((await verifyPlant(file)).breaks).toEqual([])
+    // As if the process had ended after the migrations and before the seals.
+    for (const { name } of raw.prepare(`SELECT name FROM sqlite_master WHERE type = 'trigger' AND tbl_name = 'audit'`).all() as { name: string }[])
+      raw.exec(`DROP TRIGGER "${name}"`)
+    raw.exec('DELETE FROM audit')
+    raw.close()
+    await (await openDatabase(folder)).close()
+    expect((await verifyPlant(file)).breaks.filter((words) => !words.includes('trigger'))).toEqual([])
     rmSync(folder, { recursive: true })
   })
 

@@ -7,11 +7,11 @@ const rowsAtOnce = 500
 
 /**
  * Says in the chain how every row stands after a migration: the first one with seals covers all that was written before, a later one
- * all that it rewrote. `why` null: a new plant, with only what migrations put in.
+ * all that it rewrote. `why` names the last migration, so that the next start knows that it was said.
  */
-export function sealWhatStands(raw: RawDatabase, why: string | null, at: string): void {
+export function sealWhatStands(raw: RawDatabase, why: string, at: string): void {
   const chain = new ChainWriter(raw)
-  const say = (rows: RowSeals) => chain.append(at, null, [{ action: 'sealed', subject: 'plant', subjectId: '', why: why ?? 'a new plant' }], rows)
+  const say = (rows: RowSeals) => chain.append(at, null, [{ action: 'sealed', subject: 'plant', subjectId: '', why }], rows)
   raw.exec('BEGIN IMMEDIATE')
   try {
     for (const table of sealedTables(raw)) {

@@ -55,56 +55,63 @@ function tamper(sql: string, isCareful = true): void {
 }
 const found = async () => (await verifyPlant(file, anchors())).breaks.join('\n')
 
+const ways: readonly (readonly [what: string, sql: string, words: RegExp])[] = [
+  [
+    'a reading, and its mark',
+    `UPDATE reading SET value = '0.30', mark = 'conforming' WHERE mark = 'nonconforming'`,
+    /rows of reading .* were changed/,
+  ],
+  ['a reading taken out', `DELETE FROM reading WHERE piece = 2`, /rows of reading .* (gone|changed)/],
+  [
+    'a forged reading',
+    `INSERT INTO reading (id, inspectionId, lineId, piece, correction, value, mark, isConfirmedOutside, typedAt, at, personId) SELECT 'forged', inspectionId, lineId, piece, 9, value, mark, isConfirmedOutside, typedAt, at, personId FROM reading LIMIT 1`,
+    /1 rows of reading .* not in the chain/,
+  ],
+  ['a decision', `UPDATE decision SET signedById = (SELECT id FROM person WHERE signInName = 'admin')`, /decision .* changed past the chain/],
+  ['a part of a decision', `UPDATE decision_part SET disposition = 'release'`, /decision_part .* changed past the chain/],
+  ['a verdict', `UPDATE inspection SET verdict = 'acceptable'`, /inspection I-000001 was changed past the chain/],
+  ['a limit of a characteristic', `UPDATE characteristic_revision SET upper = '0.50'`, /characteristic_revision .* changed past the chain/],
+  ['an acceptance number', `UPDATE inspection_line SET accept = 5`, /inspection_line .* changed past the chain/],
+  ['a gate', `UPDATE control_point SET isGate = 0`, /control_point CP-000001 was changed past the chain/],
+  ['a standing', `UPDATE movement SET toStanding = 'quarantined' WHERE toStanding = 'released'`, /movement .* changed past the chain/],
+  ['a quantity', `UPDATE movement SET quantity = 99 WHERE fromPlaceId IS NULL`, /movement .* changed past the chain/],
+  ['a role', `UPDATE person SET roles = '["administrator"]' WHERE signInName = 'inspector'`, /person inspector was changed past the chain/],
+  ['a password', `UPDATE person SET passwordHash = 'x' WHERE signInName = 'admin'`, /person Admin was changed past the chain/],
+  [
+    'a forged session',
+    `INSERT INTO session (tokenHash, personId, createdAt, expiresAt, agent) SELECT 'f', id, '', '9', '' FROM person LIMIT 1`,
+    /session .* put in past the chain/,
+  ],
+  ['the content of a document', `UPDATE document SET content = x'00'`, /document drawing.png/],
+  ['a lot taken out', `DELETE FROM lot`, /lot .* was taken out past the chain/],
+  ['an entry of the chain', `UPDATE audit SET after = '{"roles":["administrator"]}' WHERE seq = 3`, /entry 3 .* was changed after/],
+  ['an entry taken out', `DELETE FROM audit WHERE seq = 5`, /entry 5 is missing/],
+  [
+    'two entries exchanged',
+    `UPDATE audit SET seq = -1 WHERE seq = 4; UPDATE audit SET seq = 4 WHERE seq = 5; UPDATE audit SET seq = 5 WHERE seq = -1`,
+    /entry 4 .* does not follow/,
+  ],
+  [
+    'the end of the chain',
+    `DELETE FROM audit WHERE seq > (SELECT MAX(seq) - 3 FROM audit); UPDATE sqlite_sequence SET seq = (SELECT MAX(seq) FROM audit) WHERE name = 'audit'`,
+    /the file outside says entry \d+, the chain ends/,
+  ],
+  ['all of the chain', `DELETE FROM audit; DELETE FROM sqlite_sequence WHERE name = 'audit'`, /the file outside says entry/],
+]
+
 describe('what somebody changes past the server', () => {
   it('is nothing in a plant that nobody touched', async () => {
     expect(await found()).toBe('')
   })
 
-  it.each([
-    [
-      'a reading, and its mark',
-      `UPDATE reading SET value = '0.30', mark = 'conforming' WHERE mark = 'nonconforming'`,
-      /rows of reading .* were changed/,
-    ],
-    ['a reading taken out', `DELETE FROM reading WHERE piece = 2`, /rows of reading .* (gone|changed)/],
-    [
-      'a forged reading',
-      `INSERT INTO reading (id, inspectionId, lineId, piece, correction, value, mark, isConfirmedOutside, typedAt, at, personId) SELECT 'forged', inspectionId, lineId, piece, 9, value, mark, isConfirmedOutside, typedAt, at, personId FROM reading LIMIT 1`,
-      /1 rows of reading .* not in the chain/,
-    ],
-    ['a decision', `UPDATE decision SET signedById = (SELECT id FROM person WHERE signInName = 'admin')`, /decision .* changed past the chain/],
-    ['a part of a decision', `UPDATE decision_part SET disposition = 'release'`, /decision_part .* changed past the chain/],
-    ['a verdict', `UPDATE inspection SET verdict = 'acceptable'`, /inspection I-000001 was changed past the chain/],
-    ['a limit of a characteristic', `UPDATE characteristic_revision SET upper = '0.50'`, /characteristic_revision .* changed past the chain/],
-    ['an acceptance number', `UPDATE inspection_line SET accept = 5`, /inspection_line .* changed past the chain/],
-    ['a gate', `UPDATE control_point SET isGate = 0`, /control_point CP-000001 was changed past the chain/],
-    ['a standing', `UPDATE movement SET toStanding = 'quarantined' WHERE toStanding = 'released'`, /movement .* changed past the chain/],
-    ['a quantity', `UPDATE movement SET quantity = 99 WHERE fromPlaceId IS NULL`, /movement .* changed past the chain/],
-    ['a role', `UPDATE person SET roles = '["administrator"]' WHERE signInName = 'inspector'`, /person inspector was changed past the chain/],
-    ['a password', `UPDATE person SET passwordHash = 'x' WHERE signInName = 'admin'`, /person Admin was changed past the chain/],
-    [
-      'a forged session',
-      `INSERT INTO session (tokenHash, personId, createdAt, expiresAt, agent) SELECT 'f', id, '', '9', '' FROM person LIMIT 1`,
-      /session .* put in past the chain/,
-    ],
-    ['the content of a document', `UPDATE document SET content = x'00'`, /document drawing.png/],
-    ['a lot taken out', `DELETE FROM lot`, /lot .* was taken out past the chain/],
-    ['an entry of the chain', `UPDATE audit SET after = '{"roles":["administrator"]}' WHERE seq = 3`, /entry 3 .* was changed after/],
-    ['an entry taken out', `DELETE FROM audit WHERE seq = 5`, /entry 5 is missing/],
-    [
-      'two entries exchanged',
-      `UPDATE audit SET seq = -1 WHERE seq = 4; UPDATE audit SET seq = 4 WHERE seq = 5; UPDATE audit SET seq = 5 WHERE seq = -1`,
-      /entry 4 .* does not follow/,
-    ],
-    [
-      'the end of the chain',
-      `DELETE FROM audit WHERE seq > (SELECT MAX(seq) - 3 FROM audit); UPDATE sqlite_sequence SET seq = (SELECT MAX(seq) FROM audit) WHERE name = 'audit'`,
-      /the file outside says entry \d+, the chain ends/,
-    ],
-    ['all of the chain', `DELETE FROM audit; DELETE FROM sqlite_sequence WHERE name = 'audit'`, /the file outside says entry/],
-  ])('is discovered: %s', async (_what, sql, words) => {
+  it.each(ways)('is discovered: %s', async (_what, sql, words) => {
     tamper(sql)
     expect(await found()).toMatch(words)
+  })
+
+  it('is told in docs/tampering.md way by way, with what discovers it', () => {
+    const table = readFileSync(new URL('../../../docs/tampering.md', import.meta.url), 'utf8')
+    expect(ways.map(([what]) => what).filter((what) => !table.includes(`| ${what} | `))).toEqual([])
   })
 
   it('is discovered where guards were dropped, changed or added', async () => {
