@@ -57,14 +57,14 @@ describe('a characteristic of each kind', () => {
       ['12.5 +0.1/-0', 'Conforms from 12.5 to 12.6 mm'],
       ['≤ 0.8 µm', 'Conforms up to 0.8 µm'],
       ['min 20 N', 'Conforms 20 or more N'],
-      ['2.45…2.55 mm', 'Conforms from 2.45 to 2.55 mm'],
+      ['15.9…16.1 mm', 'Conforms from 15.9 to 16.1 mm'],
       ['25 H7', 'Conforms from 25 to 25.021 mm'],
     ] as const) {
       await hand.fill('[data-field=tolerance]', typed)
       await hand.sees(conforms)
     }
     await hand.sees('understood: hole 25 H7 (ISO 286-1)')
-    await hand.sees('The same in in: 0.984252 to 0.985079')
+    await hand.sees('Converted: 0.984252 to 0.985079 in')
     await hand.fill('[data-field=tolerance]', '25 H7 or so')
     await hand.sees('Not understood at "or so"')
     await hand.fill('[data-field=tolerance]', '25 H7')
@@ -83,9 +83,9 @@ describe('a characteristic of each kind', () => {
   })
 
   it('counted, noted and judged: each asks what belongs to it and nothing else', async () => {
-    await begin('E-3', 'Scratches', 3)
+    await begin('E-3', 'Laps', 3)
     expect(await hand.page.$('[data-field=tolerance]')).toBeNull()
-    await hand.fill('[data-field=countUnit]', 'scratches on a sleeve')
+    await hand.fill('[data-field=countUnit]', 'laps on a sleeve')
     await save('E-3')
     await begin('E-4', 'Mill certificate', 4)
     await hand.select('[data-field=noteType]', 'a day')
@@ -210,6 +210,21 @@ describe('the library in files', () => {
     await press('[data-test=undo-import]')
     await hand.sees('Taken back: 3 drafts')
     expect((await api.call(define.listCharacteristics, { query: { q: 'Bore of bushing' } })).total).toBe(0)
+  })
+
+  it('begins a plan with the lines of another one', async () => {
+    const id = await idOf(define.listPlans as never, '')
+    await hand.open(`/define/plans/${id}`)
+    await press('[data-test=copy]')
+    await hand.page.waitForFunction(() => location.pathname === '/define/plans/new' && document.querySelectorAll('[data-line]').length > 0)
+    await hand.fill('[data-field=code]', 'PL-COPY')
+    await save('PL-COPY')
+    const copy = await api.call(define.getPlan, { params: { id: await idOf(define.listPlans as never, 'PL-COPY') } })
+    const from = await api.call(define.getPlan, { params: { id } })
+    const released = from.revisions.find(({ state }) => state === 'released') ?? from.revisions[0]
+    expect(copy.revisions[0]?.lines.map(({ characteristicId, sampling }) => [characteristicId, sampling])).toEqual(
+      released?.lines.map(({ characteristicId, sampling }) => [characteristicId, sampling]),
+    )
   })
 
   it('prints a plan as an instruction sheet', async () => {

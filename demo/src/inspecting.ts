@@ -66,7 +66,7 @@ export class Bench {
       const isOff = this.chance.next() < (trouble?.share ?? other.share)
       if (other.kind === 'noted') return `certificate ${this.chance.whole(10_000, 99_999)}`
       if (other.kind === 'coded') return isOff ? this.chance.pick(['M', 'S']) : 'E'
-      return isOff ? `${this.chance.pick(['PORE', 'DENT', 'SCR'])} 1` : '0'
+      return isOff ? `${this.chance.pick(['PORE', 'SHUT', 'LAP'])} 1` : '0'
     }
     if (process === null) {
       const usual = judged.find(([code]) => code === line.code)?.[4] ?? 0

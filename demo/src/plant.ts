@@ -28,7 +28,7 @@ export const people: readonly { name: string; initials: string; signInName: stri
 export const families = [
   ['BARS', 'Bar stock'],
   ['SPRINGS', 'Springs'],
-  ['PINS', 'Pins and rivets'],
+  ['PINS', 'Pins'],
   ['BEARINGS', 'Bearings and bushings'],
   ['PLATES', 'Side plates'],
   ['COATED', 'Coated bodies'],
@@ -88,7 +88,7 @@ export const parts: readonly PartSeed[] = [
   ['SP-32', 'Gate spring, strong', 'SPRINGS', 'piece', 'RACK-A', bought],
   ['SP-40', 'Locking sleeve spring', 'SPRINGS', 'piece', 'RACK-A', bought],
   ['PN-06', 'Gate pin 6 mm', 'PINS', 'piece', 'RACK-A', bought],
-  ['PN-08', 'Rivet 8 mm', 'PINS', 'piece', 'RACK-A', bought],
+  ['PN-08', 'Pin 8 mm', 'PINS', 'piece', 'RACK-A', bought],
   ['PN-10', 'Axle pin 10 mm', 'PINS', 'piece', 'RACK-A', bought],
   ['BR-08', 'Ball bearing, bore 8 mm', 'BEARINGS', 'piece', 'RACK-A', bought],
   ['BU-10', 'Plain bushing, bore 10 mm', 'BEARINGS', 'piece', 'RACK-A', bought],
@@ -144,7 +144,7 @@ export const judged: readonly Judged[] = [
   ['C-HEAT', 'Heat number', 'major', 'Heat number readable and the one on the certificate', 0.002],
   ['C-BURR', 'Burrs', 'minor', 'No burr to be felt without gloves', 0.012],
   ['C-TURN', 'Turns freely', 'major', 'Turns without catching, no sound', 0.003],
-  ['C-SCRATCH', 'Scratches', 'minor', 'No scratch longer than 5 mm on the outer face', 0.015],
+  ['C-FLASH', 'Flash', 'minor', 'No flash longer than 5 mm on the outer face', 0.015],
   ['C-COLOUR', 'Colour', 'minor', 'Colour within the two agreed limit samples', 0.004],
   ['C-PRINT', 'Print', 'minor', 'All text readable, right language and issue', 0.004],
 ]
@@ -182,8 +182,8 @@ export const answerLists: readonly Pick<AnswerList, 'code' | 'name' | 'answers'>
 ]
 export const faultCodes = [
   ['PORE', 'Pore or pit'],
-  ['DENT', 'Dent'],
-  ['SCR', 'Scratch'],
+  ['SHUT', 'Cold shut'],
+  ['LAP', 'Lap'],
   ['BARE', 'Bare edge'],
 ] as const
 export const countUnits = [['CU-BODY', 'marks on a body']] as const
@@ -216,7 +216,7 @@ export const others: readonly {
     kind: 'counted',
     class: 'minor',
     method: 'By eye',
-    details: { countUnit: 'marks on a body', faultCodes: ['PORE', 'DENT', 'SCR', 'BARE'], minutesPerPiece: 0.5 },
+    details: { countUnit: 'marks on a body', faultCodes: ['PORE', 'SHUT', 'LAP', 'BARE'], minutesPerPiece: 0.5 },
     share: 0.03,
   },
   {
@@ -267,7 +267,7 @@ export const plans: readonly PlanSeed[] = [
   },
   {
     code: 'RP-41',
-    name: 'Pins and rivets',
+    name: 'Pins',
     lines: [
       ['C-PIND', { kind: 'attributesScheme', level: 'S-4', aqlPercent: 1, form: 'double' }],
       ['C-PINL', scheme('S-2', 2.5)],
@@ -290,7 +290,7 @@ export const plans: readonly PlanSeed[] = [
     lines: [
       ['C-THICK', scheme('S-4', 1)],
       ['C-HOLE', scheme('S-4', 1)],
-      ['C-SCRATCH', scheme('I', 2.5), 'optional'],
+      ['C-FLASH', scheme('I', 2.5), 'optional'],
     ],
     at: [{ family: 'PLATES', bay: 'BAY-2' }],
   },

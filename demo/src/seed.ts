@@ -24,7 +24,7 @@ interface Happening {
 /** Lots that the story needs: which arrival, what is wrong with it, and what is decided. */
 const troubles: Readonly<Record<number, { part: string; supplier: string; trouble: Trouble }>> = {
   9: { part: 'SP-31', supplier: 'TFS', trouble: { code: 'C-FORCE', shift: -4.2 } },
-  21: { part: 'SD-18', supplier: 'EBS', trouble: { code: 'C-SCRATCH', share: 0.3 } },
+  21: { part: 'SD-18', supplier: 'EBS', trouble: { code: 'C-FLASH', share: 0.3 } },
   34: { part: 'PN-06', supplier: 'QUF', trouble: { code: 'C-PIND', shift: 3 } },
   47: { part: 'AN-22', supplier: 'BWC', trouble: { code: 'C-COAT', shift: -3.4, share: 0.5 } },
   58: { part: 'BS-7075-16', supplier: 'MVM', trouble: { code: 'C-HARD', shift: -13, share: 0.5 } },

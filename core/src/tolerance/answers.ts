@@ -64,7 +64,7 @@ function readMeasured(line: AskedLine, text: string): ReadAnswer {
   return { value, mark: judgeReading(value, line), entered: `${entered} ${unit}` }
 }
 
-/** `SCR 2, DENT 1` or a bare number. */
+/** `PORE 2, SHUT 1` or a bare number. */
 function readCounted(line: AskedLine, text: string): ReadAnswer {
   if (/^\d{1,6}$/.test(text.trim())) {
     const count = Number(text)

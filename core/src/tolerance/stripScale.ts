@@ -10,6 +10,8 @@ export interface StripScale {
   readonly bands: readonly { readonly from: number; readonly to: number }[]
   /** Place of a value; values off the ruler are kept at its end. */
   place(value: number): number
+  /** Whether a value lies left of the ruler (−1), right of it (1) or on it (0). */
+  beyond(value: number): -1 | 0 | 1
 }
 
 /** How much ruler is shown beyond a limit, as a share of the tolerance zone. */
@@ -29,9 +31,9 @@ export function stripScale(limits: Acceptance): StripScale {
       ? upper - lower || Math.abs(only) * 0.1 || 1
       : Math.abs((nominal ?? only) - only) * 2 || Math.abs(only) * 0.2 || 1
   const edges = limits.band ? bandEdges(limits, limits.band) : null
-  const beyond = (edge: string | null | undefined, limit: number) => (edge === null || edge === undefined ? 0 : Math.abs(Number(edge) - limit))
-  const start = lower !== null ? lower - Math.max(margin * span, 1.3 * beyond(edges?.outerLower, lower)) : only - span
-  const end = upper !== null ? upper + Math.max(margin * span, 1.3 * beyond(edges?.outerUpper, upper)) : only + span
+  const width = (edge: string | null | undefined, limit: number) => (edge === null || edge === undefined ? 0 : Math.abs(Number(edge) - limit))
+  const start = lower !== null ? lower - Math.max(margin * span, 1.3 * width(edges?.outerLower, lower)) : only - span
+  const end = upper !== null ? upper + Math.max(margin * span, 1.3 * width(edges?.outerUpper, upper)) : only + span
   const place = (value: number) => Math.min(1, Math.max(0, (value - start) / (end - start)))
   return {
     lower: lower === null ? null : place(lower),
@@ -42,5 +44,6 @@ export function stripScale(limits: Acceptance): StripScale {
       [edges?.innerUpper, edges?.outerUpper],
     ].flatMap(([from, to]) => (from && to ? [{ from: place(Number(from)), to: place(Number(to)) }] : [])),
     place,
+    beyond: (value) => (value < start ? -1 : value > end ? 1 : 0),
   }
 }

@@ -64,7 +64,7 @@ export function checkedFields(input: CharacteristicFields): CharacteristicFields
     case 'coded':
       return checkCoded(input)
     case 'counted':
-      if (!input.details.countUnit) throw missing('A counted characteristic says what is counted on what, e.g. scratches on a piece.', 'countUnit')
+      if (!input.details.countUnit) throw missing('A counted characteristic says what is counted on what, e.g. pores on a casting.', 'countUnit')
       return { ...input, ...noLimits, acceptableState: null, details: { ...input.details, ...ofMeasured, ...ofCoded, ...ofNoted } }
     case 'noted':
       if (input.details.noteType === null)

@@ -3,7 +3,7 @@
     <v-combobox
       v-model="details.countUnit"
       label="What is counted, on what"
-      placeholder="scratches on a piece"
+      placeholder="pores on a casting"
       :items="countUnits"
       :readonly="isFixed"
       :error-messages="errors['countUnit']"

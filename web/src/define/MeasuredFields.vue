@@ -3,7 +3,7 @@
     v-if="!isFixed"
     v-model="typed"
     label="Tolerance, as on the drawing"
-    placeholder="12.5 ±0.05    8 +0.02/-0.01    25 H7    2.45 to 2.55    ≥ 145    ≤ 0.8 µm"
+    placeholder="12.5 ±0.05    8 +0.02/-0.01    25 H7    15.9 to 16.1    ≥ 145    ≤ 0.8 µm"
     class="mono"
     :error-messages="typedError"
     :hint="understood"
@@ -179,7 +179,7 @@ const converted = computed(() => {
   const show = (value: string | null) =>
     value === null ? null : Number(Number(convertUnit(parseDecimal(value), unit ?? '', other)).toPrecision(6)).toString()
   const [low, high] = [show(lower || null), show(upper || null)]
-  return `The same in ${other}: ${low !== null && high !== null ? `${low} to ${high}` : low !== null ? `at least ${low}` : `at most ${high}`}. Readings may be entered in ${other} too; both are kept.`
+  return `Converted: ${low !== null && high !== null ? `${low} to ${high}` : low !== null ? `at least ${low}` : `at most ${high}`} ${other}. Readings may be entered in either unit; both are kept.`
 })
 
 const roundings = [

@@ -1,10 +1,10 @@
 <template>
   <EmptyState
     v-if="!past"
-    title="On the past"
+    title="Recorded lots"
     text="Choose a characteristic above: its recorded lots are replayed under another rule or other limits."
   />
-  <EmptyState v-else-if="past.lots.length === 0" title="On the past" text="No lot of this characteristic has been finished yet." />
+  <EmptyState v-else-if="past.lots.length === 0" title="Recorded lots" text="No lot of this characteristic has been finished yet." />
   <div v-else class="stack">
     <div class="ask">
       <v-select v-model="which" label="Sampling" :items="samplings" data-field="replaySampling" />

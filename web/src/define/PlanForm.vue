@@ -11,6 +11,9 @@
       @revise="step(define.revisePlan, 'has a draft')"
       @retire="retire"
     >
+      <v-btn v-if="entity && isEngineer" variant="text" size="small" data-test="copy" :to="{ path: '/define/plans/new', query: { copy: id } }"
+        >Copy</v-btn
+      >
       <v-btn
         v-if="entity"
         variant="text"
@@ -94,7 +97,7 @@
 import { vFirstFocus } from '../frame/firstFocus'
 import { describeSamplingRule, type SamplingRule } from '@nemawashi/core'
 import { endpoints, type Plan, type PlanLine, type PlanLineInput } from '@nemawashi/contract'
-import { computed, nextTick, ref, watch } from 'vue'
+import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { call } from '../frame/api'
 import { useRoute, useRouter } from 'vue-router'
 import { useCrumbs } from '../frame/crumbs'
@@ -190,8 +193,17 @@ async function addLine(row: { id: string; [key: string]: unknown } | null): Prom
   added.value = null
 }
 
-/** A rule that was sent here from the workshop goes on to its line once the plan has a draft, as a change to look at and save. */
+/** A copy begins with the lines of the copied one, under a code of its own. */
 const route = useRoute()
+onMounted(async () => {
+  const from = route.query['copy']
+  if (!isNew || typeof from !== 'string') return
+  const { name, revisions } = await call(define.getPlan, { params: { id: from } })
+  const revision = revisions.find((entry) => entry.state === 'released') ?? revisions[0]
+  edited.value = { name: `${name}, copy`, lines: revision?.lines ?? [] }
+})
+
+/** A rule that was sent here from the workshop goes on to its line once the plan has a draft, as a change to look at and save. */
 const router = useRouter()
 const arriving = ref('')
 watch(

@@ -77,9 +77,9 @@ const isTableShown = ref(false)
 
 const axes: Readonly<Record<RiskView, { name: string; unit: string }>> = {
   accepted: { name: 'accepted, of 100 lots', unit: 'of 100 accepted' },
-  outgoing: { name: 'goes out on average, %', unit: '% goes out' },
-  pieces: { name: 'pieces looked at a lot', unit: 'pieces' },
-  total: { name: 'pieces a lot, refused lots sorted', unit: 'pieces' },
+  outgoing: { name: 'average outgoing quality (AOQ), %', unit: '% goes out' },
+  pieces: { name: 'average sample number (ASN)', unit: 'pieces' },
+  total: { name: 'average total inspection (ATI)', unit: 'pieces' },
 }
 const axis = computed(() => axes[view])
 function pointsOf({ assessment: { curve, costs } }: RiskLine): (readonly [number, number])[] {

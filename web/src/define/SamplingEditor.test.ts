@@ -26,18 +26,18 @@ describe('choosing a sampling rule', () => {
     ])
     expect(labels(show({ kind: 'fixedNumber', sampleSize: 5, accept: 0 }))).toEqual([
       'How many are looked at',
-      'Pieces',
-      'Accept up to',
+      'Sample size n',
+      'Acceptance number Ac',
       'Lot size to look at',
     ])
     expect(labels(show({ kind: 'percentage', percent: 10, rounding: 'up', accept: 0 }))).toEqual([
       'How many are looked at',
       'Per cent of the lot',
       'Rounded',
-      'Accept up to',
+      'Acceptance number Ac',
       'Lot size to look at',
     ])
-    expect(labels(show({ kind: 'everyPiece', accept: 0 }))).toEqual(['How many are looked at', 'Accept up to', 'Lot size to look at'])
+    expect(labels(show({ kind: 'everyPiece', accept: 0 }))).toEqual(['How many are looked at', 'Acceptance number Ac', 'Lot size to look at'])
   })
 
   it('says beside the choice how many are looked at and what that lets through', () => {

@@ -3,9 +3,9 @@
     <thead>
       <tr>
         <th>stage</th>
-        <th>pieces</th>
-        <th>accept</th>
-        <th>not from</th>
+        <th>n, pieces</th>
+        <th>Ac</th>
+        <th>Re</th>
         <th></th>
       </tr>
     </thead>

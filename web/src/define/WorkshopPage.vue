@@ -36,7 +36,7 @@
       </div>
       <v-tabs v-model="tab" density="compact" color="primary">
         <v-tab value="risk">Risk and cost</v-tab>
-        <v-tab value="past">On the past</v-tab>
+        <v-tab value="past">Recorded lots</v-tab>
         <v-tab value="switching">Switching</v-tab>
       </v-tabs>
 

@@ -29,16 +29,16 @@ const number = (value: number | null, digits = 3) => (value === null ? '–' : N
 const percent = (value: number | null) => (value === null ? '–' : `${number(value)} %`)
 const of100 = (share: number) => `${number(100 * share)} of 100`
 const kinds: readonly { words: () => string; of: (assessment: Assessment) => string }[] = [
-  { words: () => `Good lots (${goodPercent} %) turned away`, of: (a) => of100(a.producersRisk) },
-  { words: () => `Poor lots (${poorPercent} %) passed`, of: (a) => of100(a.consumersRisk) },
-  { words: () => 'Accepted 95 times in 100', of: (a) => percent(a.at95) },
-  { words: () => 'Accepted every other time', of: (a) => percent(a.at50) },
-  { words: () => 'Accepted once in ten', of: (a) => percent(a.at10) },
-  { words: () => 'Worst average that goes out (AOQL)', of: (a) => percent(a.outgoingLimit.percent) },
+  { words: () => `Producer's risk α: lots of ${goodPercent} % not accepted`, of: (a) => of100(a.producersRisk) },
+  { words: () => `Consumer's risk β: lots of ${poorPercent} % accepted`, of: (a) => of100(a.consumersRisk) },
+  { words: () => 'Accepted 95 times in 100 (AQL of the plan)', of: (a) => percent(a.at95) },
+  { words: () => 'Accepted every other time (indifference quality)', of: (a) => percent(a.at50) },
+  { words: () => 'Accepted once in ten (limiting quality)', of: (a) => percent(a.at10) },
+  { words: () => 'Average outgoing quality limit (AOQL), the worst that goes out', of: (a) => percent(a.outgoingLimit.percent) },
   { words: () => 'Share of the arrivals looked at', of: (a) => (a.shareInspected === null ? 'by the calendar' : percent(100 * a.shareInspected)) },
-  { words: () => 'Pieces a lot, good quality, early stop', of: (a) => number(a.piecesPerLot) },
-  { words: () => 'Pieces a lot, stages finished', of: (a) => number(nearest(a, goodPercent)?.expectedSize ?? null) },
-  { words: () => 'Pieces a lot with sorting', of: (a) => number(nearest(a, goodPercent)?.totalInspection ?? null) },
+  { words: () => 'Pieces a lot with curtailment (stop as soon as it is decided)', of: (a) => number(a.piecesPerLot) },
+  { words: () => 'Average sample number (ASN), stages finished', of: (a) => number(nearest(a, goodPercent)?.expectedSize ?? null) },
+  { words: () => 'Average total inspection (ATI), refused lots sorted', of: (a) => number(nearest(a, goodPercent)?.totalInspection ?? null) },
   { words: () => 'Pieces a month', of: (a) => number(a.piecesPerMonth) },
   { words: () => 'Minutes a month', of: (a) => number(a.minutesPerMonth) },
 ]

@@ -6,7 +6,7 @@ export const exampleRows: readonly TableRow[] = [
   { code: 'EX-2', name: 'Wall thickness', kind: 'measured', tolerance: '2.0 ±0.1', unit: 'mm', resolution: '0.01' },
   { code: 'EX-3', name: 'Edges', kind: 'judged', acceptableState: 'No burr to be felt' },
   { code: 'EX-4', name: 'Surface', kind: 'coded', answers: 'E even = conforming; M matt = nonconforming' },
-  { code: 'EX-5', name: 'Marks', kind: 'counted', countUnit: 'marks on a face', faultCodes: 'SCR, DENT' },
+  { code: 'EX-5', name: 'Pores', kind: 'counted', countUnit: 'pores on a face', faultCodes: 'PORE, SHUT' },
   { code: 'EX-6', name: 'Heat number', kind: 'noted', noteType: 'text' },
 ]
 

@@ -62,7 +62,7 @@ export const masterKinds: Readonly<Record<string, MasterKind>> = {
       ...named,
       text('revision', 'Revision'),
       choice('unit', 'Counted in', stockUnits, 'piece'),
-      choice('tracking', 'Told apart by', trackings, 'lot'),
+      choice('tracking', 'Traced by (lot or serial number)', trackings, 'lot'),
       { key: 'familyId', label: 'Family', kind: 'family', initial: null },
       { key: 'putAwayPlaceId', label: 'Put away to', kind: 'place', initial: null },
       { key: 'operationIds', label: 'Routing', kind: 'routing', initial: [] },
@@ -127,7 +127,7 @@ export const masterKinds: Readonly<Record<string, MasterKind>> = {
   'count-units': {
     one: 'unit of count',
     title: 'Units of count',
-    emptyText: 'What is counted on what: scratches on a piece, pores on a casting.',
+    emptyText: 'What is counted on what: pores on a casting, laps on a bar.',
     area: define.countUnits as never,
     columns: [code, name, uses],
     fields: [...named, flag('isActive', 'In use', true)],

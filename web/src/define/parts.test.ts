@@ -161,7 +161,7 @@ describe('the rules side by side', () => {
         ?.findAll('td')
         .map((cell) => cell.text())
     // One bad piece in 100 is among 5 with the probability 5/100.
-    expect(row('Good lots (1 %) turned away')).toEqual(['5 of 100', '100 of 100'])
+    expect(row("Producer's risk α: lots of 1 % not accepted")).toEqual(['5 of 100', '100 of 100'])
     expect(row('Share of the arrivals looked at')).toEqual(['100 %', 'by the calendar'])
     expect(row('Pieces a month')).toEqual(['–', '–'])
   })
@@ -200,7 +200,7 @@ describe('the fields of a measured characteristic', () => {
     await type(form, '12.5 ±0.05')
     expect(modelValue).toMatchObject({ nominal: '12.5', lower: '12.45', upper: '12.55' })
     expect(form.find('[data-test=conforms]').text()).toBe('Conforms from 12.45 to 12.55 mm, limits included; nonconforming beyond.')
-    expect(form.find('[data-test=converted]').text()).toContain('in: 0.490157 to 0.494094')
+    expect(form.find('[data-test=converted]').text()).toContain('Converted: 0.490157 to 0.494094 in.')
   })
 
   it('point at what they do not understand and keep the limits that stood', async () => {

@@ -35,12 +35,12 @@ const choice = (key: string, label: string, choices: RuleField['choices'] = [], 
   choices,
   test,
 })
-const accept = whole('accept', 'Accept up to')
+const accept = whole('accept', 'Acceptance number Ac')
 const points: readonly RuleField[] = [
-  number('goodPercent', 'Good quality, %'),
-  share('producersRisk', 'Turned away, of 100'),
-  number('poorPercent', 'Poor quality, %'),
-  share('consumersRisk', 'Passed, of 100'),
+  number('goodPercent', 'Acceptable quality, %'),
+  share('producersRisk', "Producer's risk α, of 100"),
+  number('poorPercent', 'Limiting quality, %'),
+  share('consumersRisk', "Consumer's risk β, of 100"),
 ]
 const long = (field: RuleField): RuleField => ({ ...field, isLong: true })
 const method = long(
@@ -99,7 +99,7 @@ export const ruleKinds: { readonly [K in RuleKind]: KindSpec<K> } = {
   ]),
   zeroAcceptance: kind('none accepted, from a limiting quality', { kind: 'zeroAcceptance', limitingPercent: 2, consumersRisk: 0.1 }, () => [
     number('limitingPercent', 'Limiting quality, %'),
-    share('consumersRisk', 'Passed, of 100'),
+    share('consumersRisk', "Consumer's risk β, of 100"),
   ]),
   variablesScheme: kind('MIL-STD-414, variables', { kind: 'variablesScheme', level: 'IV', aqlPercent: 1, severity: 'normal' }, () => [
     choice('level', 'Level', variablesLevels),
@@ -112,8 +112,8 @@ export const ruleKinds: { readonly [K in RuleKind]: KindSpec<K> } = {
     ...(rule.method === 'sigma' ? [sigma] : []),
   ]),
   variablesPlan: kind('variables, own numbers', { kind: 'variablesPlan', method: 's', sampleSize: 20, k: 1.8, sigma: null }, (rule) => [
-    whole('sampleSize', 'Pieces', 1),
-    number('k', 'Factor k'),
+    whole('sampleSize', 'Sample size n', 1),
+    number('k', 'Acceptability constant k'),
     method,
     ...(rule.method === 'sigma' ? [sigma] : []),
   ]),
@@ -128,7 +128,7 @@ export const ruleKinds: { readonly [K in RuleKind]: KindSpec<K> } = {
     },
     () => [],
   ),
-  fixedNumber: kind('a fixed number', { kind: 'fixedNumber', sampleSize: 5, accept: 0 }, () => [whole('sampleSize', 'Pieces', 1), accept]),
+  fixedNumber: kind('a fixed number', { kind: 'fixedNumber', sampleSize: 5, accept: 0 }, () => [whole('sampleSize', 'Sample size n', 1), accept]),
   percentage: kind('a percentage of the lot', { kind: 'percentage', percent: 10, rounding: 'up', accept: 0 }, () => [
     number('percent', 'Per cent of the lot'),
     choice('rounding', 'Rounded', roundings),

@@ -137,8 +137,8 @@ it('the example of an import is understood whole, one of each kind', () => {
   const [head = '', ...rows] = exampleCsv().split('\r\n')
   expect(guessColumns(head.split(','))).not.toContain(null)
   expect(rows).toHaveLength(exampleRows.length)
-  expect(rows[4]).toContain('"SCR, DENT"')
-  expect(read[4]).toMatchObject({ fields: { details: { faultCodes: ['SCR', 'DENT'] } } })
+  expect(rows[4]).toContain('"PORE, SHUT"')
+  expect(read[4]).toMatchObject({ fields: { details: { faultCodes: ['PORE', 'SHUT'] } } })
 })
 
 describe('the words of a characteristic', () => {

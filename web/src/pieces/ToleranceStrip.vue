@@ -40,6 +40,10 @@
       <path v-else-if="reading.mark === 'nonconforming'" :d="cross(x(reading))" class="dot nonconforming" />
       <path v-else-if="reading.mark === 'marginal'" :d="triangle(x(reading))" class="dot marginal" />
     </template>
+    <path v-for="(reading, i) in far" :key="`far ${i}`" :d="reading.arrow" class="far" />
+    <text v-if="height >= 20 && far[0]" :x="far[0].side < 0 ? 0 : width" y="-2" :text-anchor="far[0].side < 0 ? 'start' : 'end'" class="how-far">
+      {{ far[0].words }}
+    </text>
     <template v-if="hasNumbers">
       <text v-if="strip.lower !== null" :x="from" :y="height + 16" text-anchor="middle">{{ limits.lower }}</text>
       <text v-if="strip.nominal !== null && !isCrowded" :x="strip.nominal * width" :y="height + 16" text-anchor="middle">{{ limits.nominal }}</text>
@@ -75,16 +79,37 @@ const fill = computed(() =>
   strip.value.lower === null ? `url(#${id}-low)` : strip.value.upper === null ? `url(#${id}-high)` : 'var(--conforming-wash)',
 )
 const x = (reading: { value: string }) => Math.min(width - r.value, Math.max(r.value, strip.value.place(Number(reading.value)) * width))
+/** Readings that lie beyond the ruler: their mark stands at its end, an arrow points on, and words say how far from the limit it is. */
+const far = computed(() =>
+  readings.flatMap(({ value }) => {
+    const side = strip.value.beyond(Number(value))
+    if (side === 0) return []
+    const limit = side < 0 ? limits.lower : limits.upper
+    if (limit === null) return []
+    const away = `${Number(Math.abs(Number(value) - Number(limit)).toPrecision(6))} ${side < 0 ? 'under' : 'over'}`
+    const tip = side < 0 ? -r.value : width + r.value
+    return [
+      {
+        side,
+        words: away,
+        arrow: `M${tip - side * r.value} ${middle.value - r.value}L${tip} ${middle.value}L${tip - side * r.value} ${middle.value + r.value}`,
+      },
+    ]
+  }),
+)
 const cross = (at: number) =>
   `M${at - r.value} ${middle.value - r.value}l${2 * r.value} ${2 * r.value}M${at + r.value} ${middle.value - r.value}l${-2 * r.value} ${2 * r.value}`
 const triangle = (at: number) => `M${at} ${middle.value - r.value}L${at + r.value} ${middle.value + r.value * 0.8}H${at - r.value}z`
 const words = computed(() => {
   const range = [limits.lower === null ? '' : `from ${limits.lower}`, limits.upper === null ? '' : `to ${limits.upper}`].filter(Boolean).join(' ')
-  return `tolerance ${range}${readings.length === 1 ? `, reading ${readings[0]?.value}` : ''}`
+  return `tolerance ${range}${readings.length === 1 ? `, reading ${readings[0]?.value}${far.value[0] ? `, ${far.value[0].words}` : ''}` : ''}`
 })
 </script>
 
 <style scoped>
+.how-far {
+  fill: var(--nonconforming);
+}
 .tolerance {
   overflow: visible;
   display: block;
@@ -104,6 +129,11 @@ const words = computed(() => {
 .dot {
   fill: var(--sheet);
   stroke: currentColor;
+  stroke-width: 2;
+}
+.far {
+  fill: none;
+  stroke: var(--nonconforming);
   stroke-width: 2;
 }
 text {

@@ -55,6 +55,10 @@ describe('a tolerance strip', () => {
     const end = /^M([\d.]+)/.exec(strip.find('path.nonconforming').attributes('d') ?? '')
     expect(Number(end?.[1])).toBeLessThanOrEqual(200)
     expect(Number(strip.find('circle.conforming').attributes('cx'))).toBeLessThan(200)
+    expect(strip.findAll('.far')).toHaveLength(1)
+    const big = mount(ToleranceStrip, { props: { limits, readings: [{ value: '0.1', mark: 'nonconforming' as const }], height: 28 } })
+    expect(big.find('.how-far').text()).toBe('0.15 under')
+    expect(big.attributes('aria-label')).toContain('reading 0.1, 0.15 under')
   })
 
   it('writes its numbers below, and leaves the nominal out where it would run into a limit', () => {
