@@ -161,6 +161,16 @@ describe('the sampling workshop', () => {
     )
   })
 
+  it('takes a typed lot size as it is, and leaves what was there where a number cannot be meant', async () => {
+    await hand.fill('[data-field=lotTyped]', '477')
+    await hand.press('Tab')
+    await hand.page.waitForFunction(() => new URLSearchParams(location.search).get('lot') === '477')
+    await hand.sees(/Lots of 477/)
+    await hand.fill('[data-field=lotTyped]', '-5')
+    await hand.press('Tab')
+    await hand.page.waitForFunction(() => document.querySelector<HTMLInputElement>('[data-field=lotTyped]')?.value === '477')
+  })
+
   it('replays the past under other limits and says what would change', async () => {
     await hand.open(`/define/sampling?tab=past&characteristic=${await idOf(define.listCharacteristics as never, 'C-FREE')}`)
     await hand.sees(/of \d+ verdicts change/)

@@ -10,7 +10,7 @@
       <thead>
         <tr>
           <th style="width: 84px">container</th>
-          <th style="width: 124px" class="right">quantity, {{ inspection.unit }}</th>
+          <th style="width: 124px" class="right">quantity</th>
           <th style="width: 214px">do</th>
           <th>reason</th>
           <th style="width: 92px" />

@@ -43,7 +43,8 @@
       <template v-if="tab === 'risk'">
         <div class="sliders">
           <label
-            >Lot of <b class="m">{{ whole(lotSize) }}</b><input
+            >Lot size N
+            <input :value="lotSize" class="m typed" inputmode="numeric" aria-label="Lot size, typed" data-field="lotTyped" @change="lotTyped" /><input
               v-model.number="lotSlider"
               type="range"
               min="0"
@@ -52,12 +53,22 @@
               data-field="lotSlider"
           /></label>
           <label
-            >Good quality <b class="m">{{ goodPercent }} %</b
-            ><input v-model.number="goodSlider" type="range" min="0" max="1000" aria-label="Good quality, per cent"
+            >Acceptable quality, %
+            <input
+              :value="goodPercent"
+              class="m typed"
+              inputmode="decimal"
+              aria-label="Acceptable quality, per cent, typed"
+              @change="goodTyped" /><input v-model.number="goodSlider" type="range" min="0" max="1000" aria-label="Acceptable quality, per cent"
           /></label>
           <label
-            >Poor quality <b class="m">{{ poorPercent }} %</b
-            ><input v-model.number="poorSlider" type="range" min="0" max="1000" aria-label="Poor quality, per cent"
+            >Limiting quality, %
+            <input
+              :value="poorPercent"
+              class="m typed"
+              inputmode="decimal"
+              aria-label="Limiting quality, per cent, typed"
+              @change="poorTyped" /><input v-model.number="poorSlider" type="range" min="0" max="1000" aria-label="Limiting quality, per cent"
           /></label>
         </div>
         <label v-if="isByVariables" class="both"
@@ -95,10 +106,11 @@
 
 <script setup lang="ts">
 import { endpoints } from '@nemawashi/contract'
-import { computed, defineAsyncComponent, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, ref, watch, type Ref } from 'vue'
 import { useCrumbs } from '../frame/crumbs'
 import { useKeys } from '../frame/keys'
 import { useSession } from '../frame/session'
+import { largestLot } from '@nemawashi/core'
 import { whole } from '../pieces/format'
 import PickOne from '../pieces/PickOne.vue'
 import SheetSplit from '../pieces/SheetSplit.vue'
@@ -147,6 +159,17 @@ const {
 const isUsing = ref(false)
 
 const reach = ref(10)
+/** A typed number that cannot be meant leaves what was there. */
+const typed = (of: Ref<number>, isGood: (value: number) => boolean) => (event: Event) => {
+  const field = event.target as HTMLInputElement
+  const value = Number(field.value.trim().replace(',', '.') || NaN)
+  if (isGood(value)) of.value = value
+  field.value = String(of.value)
+}
+const isPercent = (value: number) => value > 0 && value < 100
+const lotTyped = typed(lotSize, (value) => Number.isInteger(value) && value >= 1 && value <= largestLot)
+const goodTyped = typed(goodPercent, isPercent)
+const poorTyped = typed(poorPercent, isPercent)
 const end = computed(() => roundEnd(Math.max(reach.value, 2 * goodPercent.value, 1.3 * poorPercent.value)))
 const { outcomes } = useAssessments(
   () => choices.value,
@@ -213,7 +236,17 @@ useKeys([
   justify-content: start;
   column-gap: 8px;
 }
-.sliders input {
+.sliders .typed {
+  width: 84px;
+  height: 28px;
+  border: 1px solid var(--rule);
+  border-radius: 4px;
+  background: var(--sheet);
+  color: var(--ink);
+  padding: 0 6px;
+  text-align: right;
+}
+.sliders input[type='range'] {
   grid-column: 1 / -1;
   width: 240px;
   accent-color: var(--indigo);

@@ -38,9 +38,9 @@ const choice = (key: string, label: string, choices: RuleField['choices'] = [], 
 const accept = whole('accept', 'Acceptance number Ac')
 const points: readonly RuleField[] = [
   number('goodPercent', 'Acceptable quality, %'),
-  share('producersRisk', "Producer's risk α, of 100"),
+  share('producersRisk', "Producer's risk α, %"),
   number('poorPercent', 'Limiting quality, %'),
-  share('consumersRisk', "Consumer's risk β, of 100"),
+  share('consumersRisk', "Consumer's risk β, %"),
 ]
 const long = (field: RuleField): RuleField => ({ ...field, isLong: true })
 const method = long(
@@ -99,7 +99,7 @@ export const ruleKinds: { readonly [K in RuleKind]: KindSpec<K> } = {
   ]),
   zeroAcceptance: kind('none accepted, from a limiting quality', { kind: 'zeroAcceptance', limitingPercent: 2, consumersRisk: 0.1 }, () => [
     number('limitingPercent', 'Limiting quality, %'),
-    share('consumersRisk', "Consumer's risk β, of 100"),
+    share('consumersRisk', "Consumer's risk β, %"),
   ]),
   variablesScheme: kind('MIL-STD-414, variables', { kind: 'variablesScheme', level: 'IV', aqlPercent: 1, severity: 'normal' }, () => [
     choice('level', 'Level', variablesLevels),

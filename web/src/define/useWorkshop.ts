@@ -1,6 +1,6 @@
 import { endpoints, type CharacteristicFields, type Past } from '@nemawashi/contract'
 import type { SamplingChoice } from '@nemawashi/core'
-import { computed, ref, watch } from 'vue'
+import { computed, ref, watch, type Ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { call } from '../frame/api'
 import { count, whole } from '../pieces/format'
@@ -32,12 +32,15 @@ export function useWorkshop() {
   const isBothLimits = ref(text('limits') === 'two')
   const isByVariables = computed(() => choices.value.some(({ sampling }) => sampling.kind.startsWith('variables')))
 
-  const lotSlider = ref(lots.place(Number(text('lot') ?? 500)))
-  const goodSlider = ref(percents.place(Number(text('good') ?? 1)))
-  const poorSlider = ref(percents.place(Number(text('poor') ?? 5)))
-  const lotSize = computed(() => Math.round(lots.value(lotSlider.value)))
-  const goodPercent = computed(() => percents.value(goodSlider.value))
-  const poorPercent = computed(() => percents.value(poorSlider.value))
+  // The numbers are what counts; a slider is a coarse hand on one of them, a typed number is kept as it is.
+  const lotSize = ref(Number(text('lot') ?? 500))
+  const goodPercent = ref(Number(text('good') ?? 1))
+  const poorPercent = ref(Number(text('poor') ?? 5))
+  const sliderOf = (number: Ref<number>, { place, value }: typeof lots, round: (n: number) => number = (n) => n) =>
+    computed({ get: () => place(number.value), set: (at) => (number.value = round(value(at))) })
+  const lotSlider = sliderOf(lotSize, lots, Math.round)
+  const goodSlider = sliderOf(goodPercent, percents)
+  const poorSlider = sliderOf(poorPercent, percents)
 
   const past = ref<Past | null>(null)
   const definition = ref<CharacteristicFields | null>(null)
@@ -56,7 +59,7 @@ export function useWorkshop() {
       past.value = found
       definition.value = loaded.revisions.find((revision) => revision.state === 'released') ?? loaded.revisions[0] ?? null
       if (text('limits') === null) isBothLimits.value = definition.value?.lower != null && definition.value.upper != null
-      if (found.medianLot !== null && text('lot') === null) lotSlider.value = lots.place(found.medianLot)
+      if (found.medianLot !== null && text('lot') === null) lotSize.value = found.medianLot
     },
     { immediate: true },
   )
