@@ -6,7 +6,7 @@
       {{ inspection.otherOpenInspections.length === 1 ? 'is' : 'are' }} decided too.
     </p>
     <p v-if="held.length === 0" class="soft">This inspection holds nothing any more. The seal notes its finding.</p>
-    <table v-else class="plain" style="table-layout: fixed">
+    <table v-else class="plain deciding">
       <thead>
         <tr>
           <th style="width: 84px">container</th>
@@ -41,7 +41,7 @@
           <td>
             <v-text-field
               v-model="row.reason"
-              :placeholder="needsReason(row.disposition) ? 'needed' : ''"
+              :placeholder="needsReason(row.disposition) ? 'reason, needed' : 'reason'"
               :aria-label="`Reason of row ${i + 1}`"
               :error-messages="ofRow(i)"
               :data-field="`reason${i}`"
@@ -195,6 +195,28 @@ function split(i: number): void {
 <style scoped>
 p {
   margin: 0;
+}
+.deciding {
+  table-layout: fixed;
+  width: 100%;
+}
+/* Beside each other only where the reason can be read: else what and how much above, the reason below. */
+@media (max-width: 900px) {
+  .deciding thead {
+    display: none;
+  }
+  .deciding tr {
+    display: grid;
+    grid-template-columns: 64px minmax(90px, 1fr) minmax(150px, 1.6fr);
+    align-items: center;
+    border-bottom: 1px solid var(--rule);
+  }
+  .deciding td {
+    border: 0;
+  }
+  .deciding tbody tr:not(:last-child) td:nth-child(4) {
+    grid-column: 1 / 3;
+  }
 }
 td :deep(.mono input) {
   font-family: var(--mono);

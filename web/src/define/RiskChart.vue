@@ -52,6 +52,7 @@ import { use } from 'echarts/core'
 import { CanvasRenderer } from 'echarts/renderers'
 import { computed, ref } from 'vue'
 import VChart from 'vue-echarts'
+import { isDark } from '../frame/night'
 
 /** Curves over the quality of a lot: how often it is accepted, what goes out, how many pieces it costs. */
 use([LineChart, GridComponent, TooltipComponent, MarkPointComponent, CanvasRenderer])
@@ -88,7 +89,14 @@ function pointsOf({ assessment: { curve, costs } }: RiskLine): (readonly [number
     (cost) => [cost.percent, view === 'outgoing' ? cost.outgoingPercent : view === 'total' ? cost.totalInspection : cost.expectedSize] as const,
   )
 }
-const drawn = computed(() => lines.map((line) => ({ ...line, points: pointsOf(line) })))
+/** Curves end where the axis does, so that the letter at an end is on the picture. */
+const drawn = computed(() =>
+  lines.map((line) => {
+    const points = pointsOf(line)
+    const last = points.at(-1)?.[0] ?? 0
+    return { ...line, points: last > end ? [...points.filter(([percent]) => percent < end), [end, valueAt(points, end)] as const] : points }
+  }),
+)
 const table = computed(() => {
   const first = drawn.value[0]?.points ?? []
   const every = Math.max(1, Math.ceil(first.length / 60))
@@ -114,12 +122,18 @@ const csv = computed(() => {
 
 /** The letter of a curve, where curves lie apart: half-way down, or at the end where they do not come down. */
 function letterOn(letter: string, color: string, points: readonly (readonly [number, number])[]) {
-  if (view !== 'accepted') return { endLabel: { ...words, show: true, formatter: letter, color, fontWeight: 700 } }
+  if (view !== 'accepted') return { endLabel: { ...words.value, show: true, formatter: letter, color, fontWeight: 700 } }
   const at = points.find(([, accepted]) => accepted <= 50) ?? points.at(-1) ?? [0, 0]
-  const label = { ...words, color, fontWeight: 700, fontSize: 13, formatter: letter, position: 'right', distance: 6 }
+  const label = { ...words.value, color, fontWeight: 700, fontSize: 13, formatter: letter, position: 'right', distance: 6 }
   return { markPoint: { symbol: 'circle', symbolSize: 7, itemStyle: { color }, label, data: [{ coord: at }] } }
 }
-const words = { fontFamily: 'Atkinson Hyperlegible Mono Variable', color: '#5B6675', fontSize: 12 }
+const isNight = isDark(false)
+const inks = computed(() =>
+  isNight.value
+    ? { words: '#A9B4C2', grid: '#2C3743', pointer: '#8B97A5', sheet: '#1A222C' }
+    : { words: '#5B6675', grid: '#ece7da', pointer: '#8d8a80', sheet: '#FFFDF8' },
+)
+const words = computed(() => ({ fontFamily: 'Atkinson Hyperlegible Mono Variable', color: inks.value.words, fontSize: 12 }))
 const round = (value: number) => Number(value.toPrecision(2))
 const option = computed(() => ({
   animation: false,
@@ -127,7 +141,7 @@ const option = computed(() => ({
   tooltip: {
     trigger: 'axis',
     valueFormatter: (value: number) => `${Number(value.toPrecision(3))} ${axis.value.unit}`,
-    axisPointer: { lineStyle: { color: '#8d8a80' } },
+    axisPointer: { lineStyle: { color: inks.value.pointer } },
   },
   xAxis: {
     type: 'value',
@@ -136,18 +150,18 @@ const option = computed(() => ({
     name: lines.every((line) => line.assessment.model === 'perUnit') ? 'nonconformities per 100 units' : 'nonconforming, %',
     nameLocation: 'middle',
     nameGap: 26,
-    nameTextStyle: words,
-    axisLabel: words,
-    splitLine: { lineStyle: { color: '#ece7da' } },
+    nameTextStyle: words.value,
+    axisLabel: words.value,
+    splitLine: { lineStyle: { color: inks.value.grid } },
   },
   yAxis: {
     type: 'value',
     min: 0,
     ...(view === 'accepted' ? { max: 100, interval: 25 } : {}),
     name: axis.value.name,
-    nameTextStyle: { ...words, align: 'left', padding: [0, 0, 0, -40] },
-    axisLabel: words,
-    splitLine: { lineStyle: { color: '#ece7da' } },
+    nameTextStyle: { ...words.value, align: 'left', padding: [0, 0, 0, -40] },
+    axisLabel: words.value,
+    splitLine: { lineStyle: { color: inks.value.grid } },
   },
   series: drawn.value.map(({ letter, color, dash, points }, i) => ({
     type: 'line',
@@ -162,8 +176,8 @@ const option = computed(() => ({
           markPoint: {
             symbol: 'circle',
             symbolSize: 10,
-            itemStyle: { color: '#FFFDF8', borderColor: color, borderWidth: 2.5 },
-            label: { ...words, color, fontWeight: 600, position: 'right', distance: 8 },
+            itemStyle: { color: inks.value.sheet, borderColor: color, borderWidth: 2.5 },
+            label: { ...words.value, color, fontWeight: 600, position: 'right', distance: 8 },
             data: marks.map((mark, at) => ({
               coord: [mark.percent, 100 * mark.accepted],
               label: { formatter: `${round(mark.percent)} % → ${Math.round(100 * mark.accepted)}`, ...(at > 0 ? { position: [12, -14] } : {}) },
@@ -175,7 +189,7 @@ const option = computed(() => ({
 }))
 
 function savePicture(): void {
-  const url = chart.value?.getDataURL({ pixelRatio: 2, backgroundColor: '#FFFDF8' })
+  const url = chart.value?.getDataURL({ pixelRatio: 2, backgroundColor: inks.value.sheet })
   if (!url) return
   const link = document.createElement('a')
   link.href = url

@@ -34,7 +34,7 @@
 import type { FrequencyRule, SamplingChoice } from '@nemawashi/core'
 import { computed } from 'vue'
 import TakeOut from '../pieces/TakeOut.vue'
-import type { strokes } from './chartScale'
+import type { Stroke } from './chartScale'
 import RuleFields from './RuleFields.vue'
 import SamplingFields from './SamplingFields.vue'
 import { frequencyKinds } from './samplingKinds'
@@ -42,7 +42,7 @@ import { frequencyKinds } from './samplingKinds'
 /** One rule of the workshop: how many and how often, with the arithmetic or what is wrong below it. */
 const { stroke } = defineProps<{
   choice: SamplingChoice
-  stroke: (typeof strokes)[number]
+  stroke: Stroke
   reasoning: string
   problem: string
   canTakeOut: boolean

@@ -25,7 +25,7 @@
         <p class="small soft" data-test="reasoning">{{ worked.assessment.sample?.reasoning }}</p>
         <p class="sentence" data-test="risk">{{ worked.sentence }}</p>
         <RiskChart
-          :lines="[{ ...strokes[0], assessment: worked.assessment }]"
+          :lines="lines"
           :end="worked.end"
           :marks="worked.marks"
           :caption="`Lots of ${whole(lotSize)}; their quality, and how often such a lot is accepted.`"
@@ -42,7 +42,8 @@ import { computed, defineAsyncComponent, ref } from 'vue'
 import type { Failure } from '../frame/api'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import { whole } from '../pieces/format'
-import { roundEnd, strokes } from './chartScale'
+import { isDark } from '../frame/night'
+import { roundEnd, strokesOn } from './chartScale'
 import { packRules } from './rulesInAddress'
 import SamplingFields from './SamplingFields.vue'
 
@@ -58,6 +59,12 @@ interface Worked {
   end: number
   marks: { percent: number; accepted: number }[]
 }
+const isNight = isDark(false)
+const lines = computed(() =>
+  strokesOn(isNight.value)
+    .slice(0, 1)
+    .flatMap((stroke) => (worked.value.assessment ? [{ ...stroke, assessment: worked.value.assessment }] : [])),
+)
 const worked = computed<Worked | { assessment: null; words: string }>(() => {
   try {
     return work(rule.value, lotSize.value)

@@ -111,10 +111,11 @@ import { useCrumbs } from '../frame/crumbs'
 import { useKeys } from '../frame/keys'
 import { useSession } from '../frame/session'
 import { largestLot } from '@nemawashi/core'
+import { isDark } from '../frame/night'
 import { whole } from '../pieces/format'
 import PickOne from '../pieces/PickOne.vue'
 import SheetSplit from '../pieces/SheetSplit.vue'
-import { roundEnd, strokes } from './chartScale'
+import { roundEnd, strokesOn } from './chartScale'
 import DefineNav from './DefineNav.vue'
 import PastPanel from './PastPanel.vue'
 import type { RiskLine } from './RiskChart.vue'
@@ -191,9 +192,11 @@ const problemOf = (i: number) => {
   const outcome = outcomes.value[i]
   return outcome && 'problem' in outcome ? outcome.problem : ''
 }
+const isNight = isDark(false)
+const strokes = computed(() => strokesOn(isNight.value))
 const lines = computed<RiskLine[]>(() =>
   choices.value.flatMap((_, i) => {
-    const [assessment, stroke] = [assessmentOf(i), strokes[i]]
+    const [assessment, stroke] = [assessmentOf(i), strokes.value[i]]
     return assessment && stroke ? [{ ...stroke, assessment }] : []
   }),
 )
@@ -222,13 +225,13 @@ useKeys([
 }
 .ask {
   display: grid;
-  grid-template-columns: 1.4fr 1fr 1fr;
+  grid-template-columns: repeat(auto-fit, minmax(170px, 1fr));
   gap: 12px;
 }
 .sliders {
   display: grid;
-  grid-template-columns: repeat(3, 1fr);
-  gap: 24px;
+  grid-template-columns: repeat(auto-fit, minmax(200px, 1fr));
+  gap: 12px 24px;
 }
 .sliders label {
   display: grid;
@@ -248,7 +251,7 @@ useKeys([
 }
 .sliders input[type='range'] {
   grid-column: 1 / -1;
-  width: 240px;
+  width: min(240px, 100%);
   accent-color: var(--indigo);
 }
 .both {
