@@ -148,6 +148,28 @@ describe('a clerk', () => {
 })
 
 describe('an inspector', () => {
+  it('says of all pieces that are left of a judged line that they conform, once asked', async () => {
+    const inspector = await api('rosa')
+    const { rows } = await inspector.call(record.listInspections, { query: { state: 'toDo', q: 'every bar by eye' } })
+    const id = (rows[0] as { id: string }).id
+    const { lines } = await inspector.call(record.getInspection, { params: { id } })
+    const hand = await sit('rosa')
+    await hand.open(`/record/${id}`)
+    await hand.page.waitForFunction(() => document.activeElement?.closest('.entry') != null)
+    await hand.press('x')
+    await press(hand, '[data-test=rest-conforms]')
+    await hand.sees(`Do ${(lines[0]?.sampleSize ?? 0) - 1} pieces conform?`)
+    await hand.confirm()
+    await expect
+      .poll(
+        async () => (await inspector.call(record.getInspection, { params: { id } })).readings.filter(({ mark }) => mark === 'conforming').length,
+        {
+          timeout: 20_000,
+        },
+      )
+      .toBe((lines[0]?.sampleSize ?? 0) - 1)
+  })
+
   it('finds the work in the queue, corrects an answer, withdraws another, and both earlier ones are kept', async () => {
     const hand = await sit('rosa')
     await hand.open('/record?tab=started')

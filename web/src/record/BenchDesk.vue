@@ -29,6 +29,9 @@
         @confirm="confirm"
         @deny="deny"
       />
+      <p v-if="isOpen && blanks.length > 1" class="rest">
+        <v-btn variant="text" size="small" data-test="rest-conforms" @click="askRest">The other {{ blanks.length }} pieces conform …</v-btn>
+      </p>
       <ToleranceStrip
         v-if="line.kind === 'measured'"
         class="long"
@@ -120,6 +123,8 @@ const {
   answer,
   withdraw,
   paste,
+  blanks,
+  restConforms,
 } = useBench(id)
 const mayRecord = useSession().has('inspector', 'qualityEngineer')
 const isOpen = computed(() => isUnfinished.value && mayRecord.value)
@@ -159,6 +164,15 @@ onMounted(async () => {
 })
 watch(at, focusEntry, { deep: true })
 
+async function askRest(): Promise<void> {
+  const answer = await ask({
+    title: `Do ${blanks.value.length} pieces conform?`,
+    text: `Each piece of ${line.value?.name} without an answer is recorded as conforming, judged by you. Say so only when you have looked at every one.`,
+    yes: 'They conform',
+  })
+  if (answer !== null) restConforms()
+  focusEntry()
+}
 function goTo(place: CellPlace): void {
   go(place)
   focusEntry()
@@ -268,6 +282,9 @@ useKeys([
 }
 header p {
   margin: 2px 0 0;
+}
+.rest {
+  margin: -6px 0;
 }
 .long {
   margin: 4px 0 22px;

@@ -176,6 +176,24 @@ export function useBench(id: string) {
       message.value = error instanceof Error ? error.message : String(error)
     }
   }
+  /** Pieces of a judged line that nobody has answered yet. */
+  const blanks = computed(() => {
+    const to = line.value
+    if (to?.kind !== 'judged' || to.details.recording === 'summary') return []
+    return Array.from({ length: asked.value }, (_, i) => i + 1).filter((piece) => cells.value.get(cellKey(to.id, piece))?.value == null)
+  })
+  /** Says of every piece of the line that has no answer yet that it conforms. */
+  function restConforms(): void {
+    const to = line.value
+    if (!to || !isOpen.value || blanks.value.length === 0) return
+    const { value } = readAnswer(askedOf(to), 'O')
+    put(
+      to,
+      blanks.value.map((piece) => ({ piece, value })),
+      false,
+    )
+    goNext()
+  }
   function withdraw(): void {
     const to = line.value
     if (to && isOpen.value && current.value?.value != null) put(to, [{ piece: at.value.piece, value: null }], false)
@@ -240,5 +258,7 @@ export function useBench(id: string) {
     answer,
     withdraw,
     paste,
+    blanks,
+    restConforms,
   }
 }
