@@ -252,6 +252,7 @@ useKeys([
 .sliders input[type='range'] {
   grid-column: 1 / -1;
   width: min(240px, 100%);
+  height: 26px;
   accent-color: var(--indigo);
 }
 .both {
