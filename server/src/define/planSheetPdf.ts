@@ -1,7 +1,6 @@
 import type { Plan, PlanLine } from '@nemawashi/contract'
 import { bandWords, describeSamplingRule, sampleFor, type SamplingRule } from '@nemawashi/core'
 import type { Writable } from 'node:stream'
-import { finished } from 'node:stream/promises'
 import { inks, PdfPaper } from '../kernel/pdfPaper'
 import { drawStrip } from '../kernel/pdfShapes'
 import type { CharacteristicRevisionRow } from './entities'
@@ -99,7 +98,6 @@ export async function planSheetPdf(
   to: Writable,
 ): Promise<void> {
   const paper = new PdfPaper()
-  paper.doc.pipe(to)
   paper.write(`Inspection plan ${plan.code}`, paper.left, paper.y, { font: 'strong', size: 18 })
   paper.y += 26
   paper.y += paper.write(plan.name, paper.left, paper.y, { size: 12, width: 500 })
@@ -123,6 +121,5 @@ export async function planSheetPdf(
     )
     paper.write(`${page + 1} of ${count}`, paper.right, 802, { size: 8, color: inks.soft, align: 'right' })
   }
-  paper.doc.end()
-  await finished(to)
+  await paper.sendTo(to)
 }

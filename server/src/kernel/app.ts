@@ -112,7 +112,7 @@ export function buildApp(kernel: Kernel, pages: string | null): Express {
     const { status, body, isForeseen } = errorReply(error, (request as Request & { id: string }).id)
     if (!isForeseen) kernel.log.error({ error, url: request.originalUrl, reference: body.error.facts }, 'unforeseen error')
     if (response.headersSent) next(error)
-    else response.status(status).json(body)
+    else response.status(status).type('json').json(body)
   })
   return app
 }

@@ -1,3 +1,5 @@
+import type { Writable } from 'node:stream'
+import { pipeline } from 'node:stream/promises'
 import PDFDocument from 'pdfkit'
 import type { SignedHead } from './chainHead'
 import { fontFile } from './fontFiles'
@@ -105,6 +107,16 @@ export class PdfPaper {
       )
       this.write(`page ${page + 1} of ${count}`, this.right, 802, { size: 8, color: inks.soft, align: 'right' })
     }
+  }
+
+  /**
+   * Sends what was written, once all of it is: what fails before has sent nothing, and is answered like any other refusal.
+   * Ends when the last byte went, or with the error of the connection.
+   */
+  async sendTo(out: Writable): Promise<void> {
+    const sent = pipeline(this.doc, out)
+    this.doc.end()
+    await sent
   }
 
   private widthOf(text: string, font: Font, size: number): number {

@@ -1,6 +1,5 @@
 import type { ListQuery } from '@nemawashi/contract'
 import type { Writable } from 'node:stream'
-import { finished } from 'node:stream/promises'
 import type { Reader } from '../kernel/database'
 import { listPage, type Filter } from '../kernel/lists'
 import { inks, PdfPaper, type Printing } from '../kernel/pdfPaper'
@@ -38,7 +37,6 @@ function differences(before: string | null, after: string | null): string {
 export async function auditPdf(reader: Reader, query: ListQuery, filters: readonly Filter[], printing: Printing, out: Writable): Promise<void> {
   const paper = new PdfPaper()
   paper.doc.info.Title = 'Audit chain'
-  paper.doc.pipe(out)
   paper.write('Audit chain', paper.left, paper.y, { font: 'strong', size: 18 })
   paper.y += 26
   const { timeZone } = printing
@@ -69,6 +67,5 @@ export async function auditPdf(reader: Reader, query: ListQuery, filters: readon
     after = page.next ?? undefined
   } while (after !== undefined && count < mostEntries)
   paper.feet('Audit chain', printing)
-  paper.doc.end()
-  await finished(out)
+  await paper.sendTo(out)
 }

@@ -1,7 +1,6 @@
 import type { Passport } from '@nemawashi/contract'
 import { movementWords, quantityWords, sealWords } from '@nemawashi/core'
 import type { Writable } from 'node:stream'
-import { finished } from 'node:stream/promises'
 import { inks, PdfPaper, type Printing } from '../kernel/pdfPaper'
 import { drawQuantityBar, drawSeal } from '../kernel/pdfShapes'
 import { dayIn, momentIn } from '../kernel/plantTime'
@@ -11,7 +10,6 @@ export async function passportPdf({ lot, balances, events, movements, underConce
   const paper = new PdfPaper()
   const { timeZone } = printing
   paper.doc.info.Title = `Passport of lot ${lot.code}`
-  paper.doc.pipe(out)
   paper.write(`Passport of lot ${lot.code}`, paper.left, paper.y, { font: 'strong', size: 18 })
   paper.y += 26
   paper.write(`${lot.partCode} ${lot.partName}, ${quantityWords(lot.quantity, lot.unit)}`, paper.left, paper.y, { size: 11 })
@@ -43,6 +41,5 @@ export async function passportPdf({ lot, balances, events, movements, underConce
     paper.y += paper.write(words, paper.left + 132, paper.y, { size: 8.5, width: 375 })
   }
   paper.feet(`Lot ${lot.code}`, printing)
-  paper.doc.end()
-  await finished(out)
+  await paper.sendTo(out)
 }

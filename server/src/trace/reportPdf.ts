@@ -1,7 +1,6 @@
 import { acceptsOf, hasValues, reportedPieces, type Decision, type Inspection, type InspectionLine, type Reading } from '@nemawashi/contract'
 import { answerWords, dispositionWords, quantityWords, sealWords, standingWords } from '@nemawashi/core'
 import type { Writable } from 'node:stream'
-import { finished } from 'node:stream/promises'
 import { inks, PdfPaper, type Printing } from '../kernel/pdfPaper'
 import { dayIn, momentIn } from '../kernel/plantTime'
 import { drawMark, drawQuantityBar, drawSeal, drawStrip } from '../kernel/pdfShapes'
@@ -175,12 +174,10 @@ function decisionRows(paper: PdfPaper, decision: Decision, unit: string, { timeZ
 export async function reportPdf(inspection: Inspection, printing: Printing, out: Writable): Promise<void> {
   const paper = new PdfPaper()
   paper.doc.info.Title = `Inspection report ${inspection.code}`
-  paper.doc.pipe(out)
   head(paper, inspection, printing)
   findingPart(paper, inspection)
   inspection.lines.forEach((line, index) => linePart(paper, inspection, line, index))
   decisionPart(paper, inspection, printing)
   paper.feet(`${inspection.code} · lot ${inspection.lotCode}`, printing)
-  paper.doc.end()
-  await finished(out)
+  await paper.sendTo(out)
 }
