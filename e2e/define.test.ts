@@ -186,8 +186,11 @@ describe('the sampling workshop', () => {
   })
 
   it('runs the switching rules over the recorded lots', async () => {
-    await hand.open(`/define/sampling?tab=switching&characteristic=${await idOf(define.listCharacteristics as never, 'C-FREE')}`)
-    await hand.sees(/\d+ lots, .*the next lot is under (normal|reduced|tightened|discontinued) inspection/)
+    const id = await idOf(define.listCharacteristics as never, 'C-FREE')
+    const { lots } = await api.call(define.getPast, { params: { id }, query: {} })
+    await hand.open(`/define/sampling?tab=switching&characteristic=${id}`)
+    // The recorded lots of the demo are of days before today; under which inspection they end differs from day to day.
+    await hand.sees(new RegExp(`${lots.length} lots, .*the next lot is under (normal|reduced|tightened|discontinued) inspection`))
   })
 })
 

@@ -5,7 +5,7 @@
       For pieces that are still in the plant. The new decision names the one before, of {{ momentOf(before.signedAt) }} by {{ before.signedByName }},
       and needs a reason and your seal.
     </p>
-    <table class="plain" style="table-layout: fixed; min-width: 620px">
+    <table class="plain deciding">
       <thead>
         <tr>
           <th style="width: 170px">now</th>
@@ -21,34 +21,15 @@
             <b class="m">{{ whole(row.there) }}</b> {{ standingWords[row.standing] }}, {{ row.placeName }}
             <span v-if="row.containerLabel" class="m">{{ row.containerLabel }}</span>
           </td>
-          <td>
-            <v-text-field
-              v-model="row.quantity"
-              class="mono"
-              inputmode="numeric"
-              placeholder="none"
-              :aria-label="`Quantity of row ${i + 1}`"
-              :data-field="`again-quantity${i}`"
-              hide-details
-            />
-          </td>
-          <td>
-            <v-select
-              v-model="row.disposition"
-              :items="choicesOf(row.standing)"
-              :aria-label="`What to do with row ${i + 1}`"
-              :data-field="`again-disposition${i}`"
-              hide-details
-            />
-          </td>
-          <td>
-            <v-text-field
-              v-model="row.reason"
-              :aria-label="`Reason of row ${i + 1}`"
-              :error-messages="problemsOf(i)"
-              :data-field="`again-reason${i}`"
-            />
-          </td>
+          <DecisionCells
+            v-model="rows[i]!"
+            :at="i"
+            :choices="choicesOf(row.standing)"
+            :problems="problemsOf(i)"
+            needs-reason
+            field="again-"
+            empty-quantity="none"
+          />
           <td><button type="button" class="link" :aria-label="`Split row ${i + 1}`" @click="split(i)">Split</button></td>
         </tr>
       </tbody>
@@ -87,6 +68,7 @@ import { useUnsaved } from '../frame/unsaved'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import { momentOf, whole } from '../pieces/format'
 import { summaryWords, thenWords } from './consequence'
+import DecisionCells from './DecisionCells.vue'
 import SealDialog from './SealDialog.vue'
 import { numberOf } from './splitRows'
 import { useSeal } from './useSeal'
@@ -187,10 +169,6 @@ const problemsOf = (i: number) => {
 <style scoped>
 p {
   margin: 0;
-}
-td :deep(.mono input) {
-  font-family: var(--mono);
-  text-align: right;
 }
 .link {
   border: 0;

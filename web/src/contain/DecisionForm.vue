@@ -19,34 +19,7 @@
       <tbody>
         <tr v-for="(row, i) in rows" :key="row.key">
           <td class="m">{{ row.containerLabel ?? 'loose' }}</td>
-          <td>
-            <v-text-field
-              v-model="row.quantity"
-              class="mono"
-              inputmode="numeric"
-              :aria-label="`Quantity of row ${i + 1}`"
-              :data-field="`quantity${i}`"
-              hide-details
-            />
-          </td>
-          <td>
-            <v-select
-              v-model="row.disposition"
-              :items="choices"
-              :aria-label="`What to do with row ${i + 1}`"
-              :data-field="`disposition${i}`"
-              hide-details
-            />
-          </td>
-          <td>
-            <v-text-field
-              v-model="row.reason"
-              :placeholder="needsReason(row.disposition) ? 'reason, needed' : 'reason'"
-              :aria-label="`Reason of row ${i + 1}`"
-              :error-messages="ofRow(i)"
-              :data-field="`reason${i}`"
-            />
-          </td>
+          <DecisionCells v-model="rows[i]!" :at="i" :choices="choices" :problems="ofRow(i)" :needs-reason="needsReason(row.disposition)" />
           <td class="tools">
             <button v-if="isManager" type="button" :aria-label="`Split row ${i + 1}`" @click="split(i)">Split</button>
             <button
@@ -111,6 +84,7 @@ import { useUnsaved } from '../frame/unsaved'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import { whole } from '../pieces/format'
 import { summaryWords, thenWords } from './consequence'
+import DecisionCells from './DecisionCells.vue'
 import SealDialog from './SealDialog.vue'
 import { gapOf, heldByContainer, numberOf, type SplitDraft } from './splitRows'
 import { useSeal } from './useSeal'
@@ -195,32 +169,6 @@ function split(i: number): void {
 <style scoped>
 p {
   margin: 0;
-}
-.deciding {
-  table-layout: fixed;
-  width: 100%;
-}
-/* Beside each other only where the reason can be read: else what and how much above, the reason below. */
-@media (max-width: 900px) {
-  .deciding thead {
-    display: none;
-  }
-  .deciding tr {
-    display: grid;
-    grid-template-columns: 64px minmax(90px, 1fr) minmax(150px, 1.6fr);
-    align-items: center;
-    border-bottom: 1px solid var(--rule);
-  }
-  .deciding td {
-    border: 0;
-  }
-  .deciding tbody tr:not(:last-child) td:nth-child(4) {
-    grid-column: 1 / 3;
-  }
-}
-td :deep(.mono input) {
-  font-family: var(--mono);
-  text-align: right;
 }
 .tools {
   white-space: nowrap;

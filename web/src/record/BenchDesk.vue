@@ -70,13 +70,12 @@
 import { endpoints, type LineSkip } from '@nemawashi/contract'
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { asFailure, call } from '../frame/api'
-import { ask, type Question } from '../frame/ask'
+import { ask } from '../frame/ask'
 import { useCrumbs } from '../frame/crumbs'
 import { useKeys } from '../frame/keys'
 import { toggleNight } from '../frame/night'
 import { notify } from '../frame/notify'
 import { useSession } from '../frame/session'
-import { amount } from '../pieces/format'
 import EmptyState from '../pieces/EmptyState.vue'
 import DocumentShelf from '../pieces/DocumentShelf.vue'
 import RichText from '../pieces/RichText.vue'
@@ -89,6 +88,7 @@ import SkipDialog, { type SkippedLine } from './SkipDialog.vue'
 import { benchOutbox } from './benchOutbox'
 import { cellKey, nextOpen, type CellPlace } from './cells'
 import { useBench } from './useBench'
+import { useBenchSteps } from './useBenchSteps'
 
 /** The bench: one big place for the next value, the limits in sight, an answer at once. */
 const { id } = defineProps<{ id: string }>()
@@ -221,44 +221,7 @@ async function finish(skips: LineSkip[] = []): Promise<void> {
     focusEntry()
   }
 }
-async function step(endpoint: typeof endpoints.record.reopenInspection, question: Question, done: string): Promise<void> {
-  const of = inspection.value
-  if (!of) return
-  const reason = await ask(question)
-  if (reason === null) return
-  try {
-    inspection.value = await call(endpoint, { params: { id }, body: { version: of.version, reason } })
-    notify(done)
-    focusEntry()
-  } catch (error) {
-    failure.value = asFailure(error)
-  }
-}
-const reopen = () =>
-  step(
-    endpoints.record.reopenInspection,
-    { title: 'Back to the bench?', text: 'The finding is taken back. The reason stands in the audit chain.', yes: 'Reopen', needsReason: true },
-    'Reopened.',
-  )
-const cancel = () =>
-  step(
-    endpoints.record.cancelInspection,
-    {
-      title: `Cancel ${inspection.value?.code}?`,
-      text: `It was opened by mistake and asks for nothing any more; what was recorded stays readable. ${cancelConsequence.value}`,
-      yes: 'Cancel the inspection',
-      no: 'Keep it',
-      needsReason: true,
-    },
-    `${inspection.value?.code} is cancelled.`,
-  )
-const cancelConsequence = computed(() => {
-  const of = inspection.value
-  if (!of?.holds) return 'It holds nothing.'
-  const held = of.balances.filter(({ standing }) => standing === 'onHold').reduce((sum, { quantity }) => sum + quantity, 0)
-  if (of.otherOpenInspections.length > 0) return `What is on hold stays so for ${of.otherOpenInspections.join(', ')}.`
-  return `${amount(held, of.unit)} on hold become free: nothing else holds them.`
-})
+const { reopen, cancel } = useBenchSteps(id, inspection, failure, focusEntry)
 useKeys([
   { key: 'Ctrl+Enter', words: 'finish: judge the lot', run: () => void finish(), inFields: true },
   { key: 'Shift+D', words: 'dark sheet on and off', run: toggleNight, inFields: true },
