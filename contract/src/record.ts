@@ -3,7 +3,7 @@ import { z } from 'zod'
 import { Decision } from './contain'
 import { CharacteristicDetails, ClassCode } from './characteristic'
 import { ById, endpoint, Id, Instant, listEndpoint, Version, words } from './endpoint'
-import { Stage, VariablesPlan } from './sampling'
+import { LineReason, Stage, VariablesPlan } from './sampling'
 import { BalanceRow, InspectionState, verdicts } from './run'
 
 const Mark = z.enum(['conforming', 'marginal', 'nonconforming', 'notJudged'])
@@ -34,7 +34,7 @@ export const InspectionLine = z.strictObject({
   /** Set when mean and standard deviation decide. */
   variables: VariablesPlan.nullable(),
   counting: z.enum(countings),
-  samplingWords: z.string(),
+  /** Why the sample is what it is, in words. */
   samplingReasoning: z.string(),
   isRequired: z.boolean(),
   isDecisive: z.boolean(),
@@ -70,17 +70,18 @@ export type ReadingInput = z.infer<typeof ReadingInput>
 
 export const Finding = z.strictObject({
   verdict: z.enum(verdicts),
-  reasoning: z.string(),
   lines: z.array(
     z.strictObject({
       name: z.string(),
       inspected: z.int(),
       blank: z.int(),
       nonconforming: z.int(),
+      counting: z.enum(countings),
       accept: z.int(),
+      isDecisive: z.boolean(),
       verdict: z.enum(verdicts),
       isComplete: z.boolean().default(true),
-      reasoning: z.string(),
+      because: LineReason,
     }),
   ),
 })

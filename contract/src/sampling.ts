@@ -55,4 +55,30 @@ export const SamplingRule = z.discriminatedUnion('kind', [
 ])
 
 /** By mean and standard deviation: what the sample of a line is judged by instead of its counts. */
+/** What a line's verdict rests on; the core's `sayLine` puts it into words. */
+export const LineReason = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('open'), of: z.int(), stage: z.int().nullable(), isRequired: z.boolean() }),
+  z.strictObject({ kind: z.literal('noted'), count: z.int() }),
+  z.strictObject({
+    kind: z.literal('counted'),
+    stage: z.int().nullable(),
+    accept: z.int().nullable(),
+    reject: z.int().nullable(),
+    returnsToNormal: z.boolean(),
+  }),
+  z.strictObject({
+    kind: z.literal('measured'),
+    method: z.enum(variablesMethods),
+    mean: z.number(),
+    spread: z.number(),
+    k: z.number(),
+    lowerIndex: z.number().nullable(),
+    upperIndex: z.number().nullable(),
+    fraction: z.number().nullable(),
+    largest: z.number().nullable(),
+  }),
+  z.strictObject({ kind: z.literal('noSpread'), isTooFew: z.boolean() }),
+  z.strictObject({ kind: z.literal('said'), words: z.string() }),
+])
+
 export const VariablesPlan = z.strictObject({ method: z.enum(variablesMethods), sampleSize: z.number(), k: z.number(), sigma: z.number().nullable() })

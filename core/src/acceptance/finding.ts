@@ -1,7 +1,8 @@
 import type { Mark } from '../tolerance/judgeReading'
 import { isNonconforming } from './piecesAsked'
 import { judgeSample, type SampleJudgement } from './judgeSample'
-import { judgeVariables, type VariablesPlan, type VariablesSummary } from './judgeVariables'
+import type { Counting } from './attributePlans'
+import { judgeVariables, type VariablesFacts, type VariablesPlan, type VariablesSummary } from './judgeVariables'
 import type { Stage } from './stagedPlan'
 
 /** One line of an inspection with the marks of its pieces, as far as they were answered. */
@@ -30,21 +31,42 @@ export interface LineMarks {
 
 export type Verdict = 'acceptable' | 'notAcceptable' | 'notJudged'
 
+/** What a verdict rests on, as facts; `sayLine` puts them into words. */
+export type LineReason =
+  /** Cells of the sample, or of the stage that it stands in, are blank. */
+  | { readonly kind: 'open'; readonly of: number; readonly stage: number | null; readonly isRequired: boolean }
+  | { readonly kind: 'noted'; readonly count: number }
+  /** Ac is null where a stage cannot accept yet, Re where it is Ac + 1 and goes without saying. */
+  | {
+      readonly kind: 'counted'
+      readonly stage: number | null
+      readonly accept: number | null
+      readonly reject: number | null
+      readonly returnsToNormal: boolean
+    }
+  | ({ readonly kind: 'measured' } & VariablesFacts)
+  /** By variables, without a spread: judged by counting. */
+  | { readonly kind: 'noSpread'; readonly isTooFew: boolean }
+  /** As it was said by a release that kept the words and not the facts. */
+  | { readonly kind: 'said'; readonly words: string }
+
 export interface LineFinding {
   readonly name: string
   readonly inspected: number
   readonly blank: number
   readonly nonconforming: number
+  readonly counting: Counting
   readonly accept: number
+  readonly isDecisive: boolean
   readonly verdict: Verdict
   /** Nothing is left to answer on it: judged, noted, or not required. */
   readonly isComplete: boolean
-  readonly reasoning: string
+  readonly because: LineReason
 }
 
+/** `sayFinding` puts it into words. */
 export interface Finding {
   readonly verdict: Verdict
-  readonly reasoning: string
   readonly lines: readonly LineFinding[]
 }
 
@@ -61,7 +83,7 @@ export function judgeLine(line: LineMarks): LineFinding {
   const nonconforming = line.summary?.nonconforming ?? line.nonconformities ?? pieces
   const inspected = line.summary?.count ?? judged.length + unjudged
   const accept = line.isDecisive ? 0 : line.accept
-  const counts = `${inspected} inspected, ${nonconforming} ${line.nonconformities === undefined || line.nonconformities === null ? 'nonconforming' : 'nonconformities'}`
+  const counting = line.nonconformities === undefined || line.nonconformities === null ? 'nonconforming' : 'nonconformities'
   // One stage with a gap between acceptance and rejection (reduced inspection) is a plan of its own too.
   const [first] = line.stages ?? []
   const isStaged =
@@ -69,34 +91,31 @@ export function judgeLine(line: LineMarks): LineFinding {
   const stages = isStaged && !line.isDecisive && !line.summary ? (line.stages ?? null) : null
   const staged = stages ? judgeSample(stages, { inspected, found: nonconforming }, typeof line.nonconformities === 'number') : null
   const blank = staged && stages ? openInStage(stages, inspected, staged) : Math.max(0, line.sampleSize - inspected)
-  const base = { name: line.name, inspected, blank, nonconforming, accept }
+  const base = { name: line.name, inspected, blank, nonconforming, counting, accept, isDecisive: line.isDecisive } as const
+  const hasStages = (stages?.length ?? 0) > 1
   if (blank > 0 && (line.isRequired || inspected === 0)) {
-    const of = staged && (stages?.length ?? 0) > 1 ? `in stage ${staged.stage}` : `of ${line.sampleSize}`
-    const why = line.isRequired ? `${blank} ${of} not answered yet` : 'not answered, not required'
-    return { ...base, isComplete: !line.isRequired, verdict: 'notJudged', reasoning: inspected === 0 ? why : `${counts}, ${why}` }
+    const because = { kind: 'open', of: line.sampleSize, stage: staged && hasStages ? staged.stage : null, isRequired: line.isRequired } as const
+    return { ...base, isComplete: !line.isRequired, verdict: 'notJudged', because }
   }
-  if (judged.length === 0 && !line.summary) return { ...base, isComplete: true, verdict: 'notJudged', reasoning: `${unjudged} noted, no verdict` }
-  if (line.variables && line.limits && (line.values || line.summary)) {
-    const summary = line.summary ?? summarise(line.values ?? [])
-    const { isAcceptable, reasoning } = judgeMeasured(line.variables, summary, line.limits, nonconforming, line.isDecisive)
-    return { ...base, isComplete: true, verdict: isAcceptable ? 'acceptable' : 'notAcceptable', reasoning: `${inspected} inspected, ${reasoning}` }
+  if (judged.length === 0 && !line.summary) return { ...base, isComplete: true, verdict: 'notJudged', because: { kind: 'noted', count: unjudged } }
+  const verdictOf = (isAcceptable: boolean) => ({ isComplete: true, verdict: isAcceptable ? ('acceptable' as const) : ('notAcceptable' as const) })
+  const isDecided = line.isDecisive && nonconforming > 0
+  if (line.variables && line.limits && (line.values || line.summary) && !isDecided) {
+    const { isAcceptable, because } = judgeMeasured(line.variables, line.summary ?? summarise(line.values ?? []), line.limits, nonconforming)
+    return { ...base, ...verdictOf(isAcceptable), because }
   }
-  const isAcceptable = staged ? staged.verdict === 'accept' : nonconforming <= accept
-  const limit = line.isDecisive
-    ? 'decisive, accept none'
-    : staged && stages
-      ? `${stages.length > 1 ? `stage ${staged.stage}: ` : ''}${numbersOf(stages[staged.stage - 1] as Stage)}`
-      : `Ac ${accept}`
+  const at = staged && stages ? (stages[staged.stage - 1] as Stage) : null
   return {
     ...base,
-    isComplete: true,
-    verdict: isAcceptable ? 'acceptable' : 'notAcceptable',
-    reasoning: `${counts}, ${limit} → ${isAcceptable ? 'acceptable' : 'not acceptable'}${staged?.returnsToNormal ? ', and normal inspection comes back' : ''}`,
+    ...verdictOf(staged ? staged.verdict === 'accept' : nonconforming <= accept),
+    because: {
+      kind: 'counted',
+      stage: staged && hasStages ? staged.stage : null,
+      accept: at ? at.accept : accept,
+      reject: at?.reject ?? null,
+      returnsToNormal: staged?.returnsToNormal ?? false,
+    },
   }
-}
-
-function numbersOf({ accept, reject }: Stage): string {
-  return accept === null ? `Re ${reject}` : `Ac ${accept}, Re ${reject}`
 }
 
 /** Cells still to answer: the rest of the stage that the sample stands in, also where its result is certain already. */
@@ -112,15 +131,11 @@ function judgeMeasured(
   summary: VariablesSummary,
   limits: { lower: number | null; upper: number | null },
   outside: number,
-  isDecisive: boolean,
-) {
-  if (isDecisive && outside > 0) return { isAcceptable: false, reasoning: `${outside} nonconforming, decisive, accept none → not acceptable` }
-  if (plan.method === 's' && (summary.count < 2 || !(summary.deviation > 0))) {
-    const isAcceptable = outside === 0
-    const why = summary.count < 2 ? 'too few readings for a spread' : 'all readings alike'
-    return { isAcceptable, reasoning: `${why}, ${outside} nonconforming → ${isAcceptable ? 'acceptable' : 'not acceptable'}` }
-  }
-  return judgeVariables(plan, limits, summary)
+): { readonly isAcceptable: boolean; readonly because: LineReason } {
+  if (plan.method === 's' && (summary.count < 2 || !(summary.deviation > 0)))
+    return { isAcceptable: outside === 0, because: { kind: 'noSpread', isTooFew: summary.count < 2 } }
+  const { isAcceptable, ...facts } = judgeVariables(plan, limits, summary)
+  return { isAcceptable, because: { kind: 'measured', ...facts } }
 }
 
 function summarise(values: readonly number[]): VariablesSummary {
@@ -135,30 +150,8 @@ function summarise(values: readonly number[]): VariablesSummary {
  */
 export function judgeLot(lines: readonly LineMarks[]): Finding {
   const found = lines.map(judgeLine)
-  const open = found.filter((finding) => !finding.isComplete)
-  const failed = found.filter((finding) => finding.verdict === 'notAcceptable')
-  const judged = found.filter((finding) => finding.verdict !== 'notJudged')
-  const names = (list: readonly LineFinding[]) => list.map((finding) => finding.name).join(', ')
-  const isAllNoted = judged.length === 0 && found.some((finding) => finding.inspected > 0)
-  if (open.length === 0 && isAllNoted)
-    return { verdict: 'acceptable', reasoning: 'everything noted, nothing to judge → lot acceptable', lines: found }
-  if (open.length > 0 || judged.length === 0) {
-    const blank = open.reduce((sum, finding) => sum + finding.blank, 0)
-    const reasoning = open.length > 0 ? `${blank} readings still blank on ${names(open)} → not judged` : 'nothing was answered → not judged'
-    return { verdict: 'notJudged', reasoning, lines: found }
-  }
-  if (failed.length > 0) {
-    const decisive = lines.filter((line, i) => line.isDecisive && found[i]?.verdict === 'notAcceptable').map((line) => line.name)
-    const first = failed[0] as LineFinding
-    const cause =
-      failed.length === 1
-        ? `${first.name}: ${first.nonconforming} nonconforming of ${first.inspected}, ${decisive.length > 0 ? 'decisive' : `Ac ${first.accept}`}`
-        : `${failed.length} of ${found.length} lines not acceptable: ${names(failed)}${decisive.length > 0 ? ` (decisive: ${decisive.join(', ')})` : ''}`
-    return { verdict: 'notAcceptable', reasoning: `${cause} → lot not acceptable`, lines: found }
-  }
-  return {
-    verdict: 'acceptable',
-    reasoning: `${judged.length === 1 ? '1 line' : `${judged.length} lines`} judged, all acceptable → lot acceptable`,
-    lines: found,
-  }
+  const isOpen = found.some((finding) => !finding.isComplete)
+  const hasFailed = found.some((finding) => finding.verdict === 'notAcceptable')
+  const hasAnswer = found.some((finding) => finding.verdict !== 'notJudged' || finding.inspected > 0)
+  return { verdict: isOpen || !hasAnswer ? 'notJudged' : hasFailed ? 'notAcceptable' : 'acceptable', lines: found }
 }

@@ -17,19 +17,23 @@ export interface VariablesSummary {
   readonly deviation: number
 }
 
-export interface VariablesVerdict {
-  readonly isAcceptable: boolean
+/** What a verdict by variables rests on; `sayVariables` puts it into words. */
+export interface VariablesFacts {
+  readonly method: VariablesMethod
+  readonly mean: number
+  readonly spread: number
+  readonly k: number
   /** (mean − lower)/s and (upper − mean)/s. */
   readonly lowerIndex: number | null
   readonly upperIndex: number | null
   /** Estimated fraction beyond both limits together, and the most that is accepted; null where too few readings allow none. */
   readonly fraction: number | null
   readonly largest: number | null
-  readonly reasoning: string
 }
 
-const short = (value: number) => Number(value.toPrecision(4)).toString()
-const percent = (fraction: number) => `${Number((100 * fraction).toPrecision(3))} %`
+export interface VariablesVerdict extends VariablesFacts {
+  readonly isAcceptable: boolean
+}
 
 /**
  * Judges a lot by variables. One limit: k-form. Two limits: the estimated fractions beyond both add up to M at most (with fewer readings
@@ -65,17 +69,9 @@ export function judgeVariables(
   const fractions = [lowerIndex, upperIndex].map((index) => (index === null || !canEstimate ? 0 : fractionBeyond(index, summary.count, method)))
   const fraction = canEstimate ? (fractions[0] as number) + (fractions[1] as number) : null
   const largest = canEstimate ? largestFraction(k, summary.count, method) : null
-  const name = method === 's' ? 's' : 'σ'
-  const base = `mean ${short(summary.mean)}, ${name} ${short(spread)}`
-  if (lowerIndex !== null && upperIndex !== null && fraction !== null && largest !== null) {
-    // Where k is beyond what the estimate can reach, M is 0 and says nothing: then both indices reach k, as with one limit.
-    const isAcceptable = fraction <= largest && (largest > 0 || Math.min(lowerIndex, upperIndex) >= k)
-    const reasoning = `${base}: ${percent(fraction)} estimated outside, M ${percent(largest)} → ${isAcceptable ? 'acceptable' : 'not acceptable'}`
-    return { isAcceptable, lowerIndex, upperIndex, fraction, largest, reasoning }
-  }
+  const facts = { method, mean: summary.mean, spread, k, lowerIndex, upperIndex, fraction, largest }
   const index = Math.min(lowerIndex ?? Infinity, upperIndex ?? Infinity)
-  const isAcceptable = index >= k
-  const side = index === lowerIndex ? 'lower' : 'upper'
-  const reasoning = `${base}: ${short(index)} ${name} to the ${side} limit, at least ${short(k)} needed → ${isAcceptable ? 'acceptable' : 'not acceptable'}`
-  return { isAcceptable, lowerIndex, upperIndex, fraction, largest, reasoning }
+  // Where k is beyond what the estimate can reach, M is 0 and says nothing: then both indices reach k, as with one limit.
+  const isByFraction = lowerIndex !== null && upperIndex !== null && fraction !== null && largest !== null
+  return { ...facts, isAcceptable: isByFraction ? fraction <= largest && (largest > 0 || index >= k) : index >= k }
 }

@@ -1,6 +1,7 @@
 import { compareDecimal, type Decimal } from '../tolerance/decimal'
 import type { Limits } from '../tolerance/limits'
 import { furtherMasses } from './furtherPieces'
+import { sayVariables } from './sayFinding'
 import { judgeVariables, type VariablesPlan } from './judgeVariables'
 import { hypergeometricMasses } from './probabilityMass'
 import type { Stage } from './stagedPlan'
@@ -87,7 +88,11 @@ export function chanceOfValues(
   let { sum, squares } = sums(size, 0)
   if (size === numbers.length) {
     const verdict = judge(size, origin + sum / size, Math.sqrt(Math.max(0, squares - (sum * sum) / size) / (size - 1)))
-    return { accepted: verdict.isAcceptable ? 1 : 0, isWhole: true, reasoning: verdict.reasoning }
+    return {
+      accepted: verdict.isAcceptable ? 1 : 0,
+      isWhole: true,
+      reasoning: `${sayVariables(verdict)} → ${verdict.isAcceptable ? 'acceptable' : 'not acceptable'}`,
+    }
   }
   let passed = 0
   for (let from = 0; from < numbers.length; from++) {

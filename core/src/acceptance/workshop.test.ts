@@ -6,6 +6,7 @@ import { describeSamplingRule } from './describeSamplingRule'
 import { judgeSample } from './judgeSample'
 import { judgeVariables } from './judgeVariables'
 import { piecePositions, sampleFor } from './sampleFor'
+import { sayVariables } from './sayFinding'
 import { checkSamplingRule, type SamplingRule } from './samplingRule'
 import { checkStages, stagedAcceptance, type Population, type Stage } from './stagedPlan'
 import { twoPointDesign } from './twoPointDesign'
@@ -217,7 +218,7 @@ describe('sampling by variables', () => {
     })
     const both = judgeVariables(plan, { lower: 6.4, upper: 10 }, { count: 10, mean: 8, deviation: 1 })
     expect(both.isAcceptable).toBe(false)
-    expect(both.reasoning).toMatch(/estimated outside, M .* → not acceptable/)
+    expect(sayVariables(both)).toMatch(/estimated outside, M .*/)
   })
 
   it('refuses k out of all reach, a spread of nothing, and no limit', () => {

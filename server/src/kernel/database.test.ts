@@ -4,6 +4,9 @@ import { join } from 'node:path'
 import Sqlite from 'better-sqlite3'
 import { DataSource } from 'typeorm'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { sayFinding, sayLine } from '@nemawashi/core'
+import { loadInspection } from '../record/inspections'
+import { unpackOlderPlant } from '../testing/olderPlant'
 import { decideAll, inspect, receive, startPlant, stock, type Plant, type Stock } from '../testing/plant'
 import { openDatabase } from './database'
 import { migrations } from './migrations'
@@ -47,7 +50,7 @@ describe('the database', () => {
     const folder = mkdtempSync(join(tmpdir(), 'nemawashi-test-'))
     const file = join(folder, 'nemawashi.sqlite')
     const older = await new DataSource({ type: 'better-sqlite3', database: file, migrations: migrations.slice(0, -1) }).initialize()
-    await older.runMigrations()
+    await older.runMigrations({ transaction: 'each' })
     await older.query(
       `INSERT INTO person (id, name, initials, signInName, signInKey, passwordHash, roles, isActive, version) VALUES ('p', 'Old Hand', 'OH', 'old', 'old', 'x', '[]', 1, 1)`,
     )
@@ -64,6 +67,29 @@ describe('the database', () => {
     raw.close()
     await (await openDatabase(folder)).close()
     expect((await verifyPlant(file)).breaks.filter((words) => !words.includes('trigger'))).toEqual([])
+    rmSync(folder, { recursive: true })
+  })
+
+  it('of an older release says of its findings and samples what it said before', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'nemawashi-test-'))
+    const file = unpackOlderPlant(folder)
+    const older = new Sqlite(file)
+    const said = older.prepare('SELECT id, finding FROM inspection WHERE finding IS NOT NULL ORDER BY id').all() as { id: string; finding: string }[]
+    const samples = older.prepare('SELECT samplingReasoning FROM inspection_line ORDER BY inspectionId, position').pluck().all()
+    older.close()
+    const database = await openDatabase(folder)
+    const found = []
+    for (const { id } of (await database.reader.query('SELECT id FROM inspection ORDER BY id')) as { id: string }[])
+      found.push(await loadInspection(database.reader.manager, id))
+    expect(found.flatMap(({ lines }) => lines.map((line) => line.samplingReasoning))).toEqual(samples)
+    expect(said.length).toBeGreaterThan(50)
+    for (const { id, finding } of said) {
+      const { reasoning, lines } = JSON.parse(finding) as { reasoning: string; lines: { reasoning: string }[] }
+      const now = found.find((inspection) => inspection.id === id)?.finding
+      expect(now && [sayFinding(now), ...now.lines.map(sayLine)]).toEqual([reasoning, ...lines.map((line) => line.reasoning)])
+    }
+    await database.close()
+    expect((await verifyPlant(file)).breaks).toEqual([])
     rmSync(folder, { recursive: true })
   })
 

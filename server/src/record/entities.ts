@@ -87,8 +87,6 @@ export interface InspectionLineRow {
   characteristicRevisionId: string
   sampleSize: number
   accept: number
-  samplingWords: string
-  samplingReasoning: string
   isRequired: boolean
   isDecisive: boolean
   /** What a plan of several stages, by variables or of nonconformities needs beyond the two numbers; null for a plain single plan. */
@@ -105,8 +103,6 @@ export const InspectionLineEntity = new EntitySchema<InspectionLineRow>({
     characteristicRevisionId: references('characteristic_revision'),
     sampleSize: int,
     accept: int,
-    samplingWords: text,
-    samplingReasoning: text,
     isRequired: flag,
     isDecisive: flag,
     scheme: maybeJson,

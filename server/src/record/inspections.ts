@@ -1,4 +1,4 @@
-import { isOpen, judgeLot } from '@nemawashi/core'
+import { isOpen, judgeLot, type SamplingRule } from '@nemawashi/core'
 import { marksOf, type DetachedLimits, type Finding, type Inspection, type InspectionLine, type Reading } from '@nemawashi/contract'
 import { detailsOf } from '../define/checkedFields'
 import { loadDecisions } from '../contain/decisions'
@@ -7,6 +7,7 @@ import { ServerError } from '../kernel/serverError'
 import { openHolds } from '../run/holds'
 import { namedBalances } from '../run/ledger'
 import { InspectionEntity, type InspectionLineRow } from './entities'
+import { sampleWords } from './sampleWords'
 
 type Head = Omit<
   Inspection,
@@ -32,14 +33,14 @@ type Head = Omit<
 export async function loadInspectionLines(reader: Reader, inspectionId: string): Promise<InspectionLine[]> {
   const rows = (await reader.query(
     `SELECT l.id, l.position, k.code, c.revision, c.name, c.kind, c.class, c.method, c.instruction, c.nominal, c.lower, c.upper, c.unit, c.resolution, c.acceptableState,
-            c.details, IFNULL(p.stage, '') AS stage, IFNULL(p.instruction, '') AS lineInstruction, l.sampleSize, l.accept, l.scheme, l.detached, l.samplingWords, l.samplingReasoning, l.isRequired, l.isDecisive
+            c.details, IFNULL(p.stage, '') AS stage, IFNULL(p.instruction, '') AS lineInstruction, l.sampleSize, l.accept, l.scheme, l.detached, p.sampling, i.lotSize, l.isRequired, l.isDecisive
      FROM inspection_line l JOIN characteristic_revision c ON c.id = l.characteristicRevisionId JOIN characteristic k ON k.id = c.characteristicId
      JOIN inspection i ON i.id = l.inspectionId
      LEFT JOIN plan_line p ON p.planRevisionId = i.planRevisionId AND p.characteristicId = k.id
      WHERE l.inspectionId = ? ORDER BY l.position`,
     [inspectionId],
   )) as StoredLine[]
-  return rows.map(({ details, scheme, detached, lineInstruction, ...row }) => {
+  return rows.map(({ details, scheme, detached, lineInstruction, sampling, lotSize, ...row }) => {
     const limits = detached === null ? null : (JSON.parse(detached) as DetachedLimits)
     const { stages, variables, counting } = scheme === null ? plain : (JSON.parse(scheme) as NonNullable<InspectionLineRow['scheme']>)
     return {
@@ -48,6 +49,7 @@ export async function loadInspectionLines(reader: Reader, inspectionId: string):
       // What the library tells for every plan, then what this plan's line adds.
       instruction: [row.instruction, lineInstruction].filter((words) => words !== '').join('\n\n'),
       details: detailsOf(details),
+      samplingReasoning: sampleWords(ruleOf(sampling), lotSize, row),
       stages,
       variables,
       counting,
@@ -58,7 +60,7 @@ export async function loadInspectionLines(reader: Reader, inspectionId: string):
 }
 
 const plain = { stages: null, variables: null, counting: 'nonconforming' } as const
-type Parsed = 'isRequired' | 'isDecisive' | 'details' | 'stages' | 'variables' | 'counting'
+type Parsed = 'samplingReasoning' | 'isRequired' | 'isDecisive' | 'details' | 'stages' | 'variables' | 'counting'
 type StoredLine = Omit<InspectionLine, Parsed> & {
   isRequired: number
   isDecisive: number
@@ -66,6 +68,25 @@ type StoredLine = Omit<InspectionLine, Parsed> & {
   lineInstruction: string
   scheme: string | null
   detached: string | null
+  sampling: string | null
+  lotSize: number
+}
+
+/** A sampling rule as the database keeps it. */
+export function ruleOf(stored: string | null): SamplingRule | null {
+  return stored === null ? null : (JSON.parse(stored) as SamplingRule)
+}
+
+/** What the lines of an inspection ask for, and why. */
+export async function linesAsked(reader: Reader, inspectionId: string) {
+  const rows = (await reader.query(
+    `SELECT c.name, l.sampleSize, l.accept, p.sampling, i.lotSize FROM inspection_line l JOIN inspection i ON i.id = l.inspectionId
+     JOIN characteristic_revision c ON c.id = l.characteristicRevisionId
+     LEFT JOIN plan_line p ON p.planRevisionId = i.planRevisionId AND p.characteristicId = c.characteristicId
+     WHERE l.inspectionId = ? ORDER BY l.position`,
+    [inspectionId],
+  )) as { name: string; sampleSize: number; accept: number; sampling: string | null; lotSize: number }[]
+  return rows.map(({ sampling, lotSize, ...row }) => ({ ...row, reasoning: sampleWords(ruleOf(sampling), lotSize, row) }))
 }
 
 /** The answer that stands in each cell: the last one given. */

@@ -1,4 +1,4 @@
-import { cellCount, describeSamplingRule, sampleFor, type Sample, type SamplingRule } from '@nemawashi/core'
+import { cellCount, sampleFor, type Sample, type SamplingRule } from '@nemawashi/core'
 import type { DetachedLimits, PlanLine } from '@nemawashi/contract'
 import type { ControlPointRow } from '../attach/entities'
 import { detailsOf } from '../define/checkedFields'
@@ -66,8 +66,6 @@ export async function openInspection(
       characteristicRevisionId: characteristic.id,
       sampleSize: sample.sampleSize,
       accept: sample.accept,
-      samplingWords: describeSamplingRule(sampling),
-      samplingReasoning: sample.reasoning,
       isRequired: line.isRequired,
       isDecisive: line.isDecisive,
       scheme: schemeOf(sample),

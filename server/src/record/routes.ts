@@ -1,4 +1,4 @@
-import { inspectionStateWords, isOpen, isSettled } from '@nemawashi/core'
+import { inspectionStateWords, isOpen, isSettled, sayFinding } from '@nemawashi/core'
 import { endpoints, type Finding, type InspectionLine, type LineSkip } from '@nemawashi/contract'
 import type { ListSpec } from '../kernel/lists'
 import type { Routes } from '../kernel/routes'
@@ -87,7 +87,7 @@ export function recordRoutes(routes: Routes): void {
       const missing = finding.lines
         .filter((line, i) => line.blank > 0 && lines[i]?.isRequired)
         .map((line) => ({ line: line.name, blank: line.blank }))
-      throw new ServerError('answers_missing', `${current.code} cannot be judged: ${finding.reasoning}.`, { missing })
+      throw new ServerError('answers_missing', `${current.code} cannot be judged: ${sayFinding(finding)}.`, { missing })
     }
     const skips = checkedSkips(current.code, lines, finding, body.skips)
     // A failure has a consequence also where it is no gate: what is still there is held, unless the control point says to note it only.

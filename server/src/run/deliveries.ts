@@ -2,6 +2,7 @@ import { isSettled } from '@nemawashi/core'
 import type { DeliveredLot, Delivery } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
+import { linesAsked } from '../record/inspections'
 import { namedBalances } from './ledger'
 
 type LotHead = Omit<DeliveredLot, 'balances' | 'inspections' | 'gateReasons'>
@@ -31,12 +32,7 @@ async function loadInspections(reader: Reader, lotId: string): Promise<Delivered
   )) as InspectionHead[]
   const found = []
   for (const head of heads) {
-    const lines = (await reader.query(
-      `SELECT c.name, l.sampleSize, l.accept, l.samplingReasoning AS reasoning FROM inspection_line l
-       JOIN characteristic_revision c ON c.id = l.characteristicRevisionId WHERE l.inspectionId = ? ORDER BY l.position`,
-      [head.id],
-    )) as DeliveredLot['inspections'][number]['lines']
-    found.push({ ...head, isGate: head.isGate === 1, holds: head.holds === 1, lines })
+    found.push({ ...head, isGate: head.isGate === 1, holds: head.holds === 1, lines: await linesAsked(reader, head.id) })
   }
   return found
 }

@@ -1,9 +1,10 @@
-import { dispositionWords, quantityByStanding, quantityWords, sealWords, standings, standingWords } from '@nemawashi/core'
-import type { Decision, LotEvent, Passport } from '@nemawashi/contract'
+import { dispositionWords, quantityByStanding, quantityWords, sayFinding, sealWords, standings, standingWords } from '@nemawashi/core'
+import type { Decision, Finding, LotEvent, Passport } from '@nemawashi/contract'
 import { loadDecisions } from '../contain/decisions'
 import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
 import type { InspectionRow } from '../record/entities'
+import { linesAsked } from '../record/inspections'
 import type { MovementRow } from '../run/entities'
 import { balancesAt, loadMovements, namedBalances } from '../run/ledger'
 
@@ -13,7 +14,6 @@ type InspectionHead = Pick<InspectionRow, 'id' | 'code' | 'openedAt' | 'startedA
   planName: string
   startedByName: string | null
   finishedByName: string | null
-  samples: string | null
 }
 
 type Draft = Omit<LotEvent, 'standingsAfter'>
@@ -24,8 +24,7 @@ function event(draft: Pick<Draft, 'at' | 'kind' | 'title' | 'detail'> & Partial<
 
 async function inspectionEvents(reader: Reader, lotId: string): Promise<Draft[]> {
   const heads = (await reader.query(
-    `SELECT i.id, i.code, i.openedAt, i.startedAt, i.finishedAt, i.verdict, i.finding, i.cancelledAt, i.cancelReason, x.name AS cancelledByName, p.name AS planName, a.name AS startedByName, b.name AS finishedByName,
-            (SELECT group_concat(c.name || ': ' || l.samplingReasoning, ' · ') FROM inspection_line l JOIN characteristic_revision c ON c.id = l.characteristicRevisionId WHERE l.inspectionId = i.id) AS samples
+    `SELECT i.id, i.code, i.openedAt, i.startedAt, i.finishedAt, i.verdict, i.finding, i.cancelledAt, i.cancelReason, x.name AS cancelledByName, p.name AS planName, a.name AS startedByName, b.name AS finishedByName
      FROM inspection i JOIN plan_revision r ON r.id = i.planRevisionId JOIN plan p ON p.id = r.planId
      LEFT JOIN person a ON a.id = i.startedById LEFT JOIN person b ON b.id = i.finishedById LEFT JOIN person x ON x.id = i.cancelledById WHERE i.lotId = ? ORDER BY i.code`,
     [lotId],
@@ -33,22 +32,20 @@ async function inspectionEvents(reader: Reader, lotId: string): Promise<Draft[]>
   const events: Draft[] = []
   for (const head of heads) {
     const of = { inspectionId: head.id }
-    events.push(
-      event({ ...of, at: head.openedAt, kind: 'inspectionOpened', title: `${head.code} opened: ${head.planName}`, detail: head.samples ?? '' }),
-    )
+    const samples = (await linesAsked(reader, head.id)).map(({ name, reasoning }) => `${name}: ${reasoning}`).join(' · ')
+    events.push(event({ ...of, at: head.openedAt, kind: 'inspectionOpened', title: `${head.code} opened: ${head.planName}`, detail: samples }))
     if (head.startedAt !== null)
       events.push(
         event({ ...of, at: head.startedAt, kind: 'inspectionStarted', title: `${head.code}: first reading`, detail: '', byName: head.startedByName }),
       )
     if (head.finishedAt !== null && head.finding !== null) {
-      const { reasoning } = JSON.parse(head.finding) as { reasoning: string }
       events.push(
         event({
           ...of,
           at: head.finishedAt,
           kind: 'inspectionFinished',
           title: `Inspected: ${head.planName}`,
-          detail: reasoning,
+          detail: sayFinding(JSON.parse(head.finding) as Finding),
           byName: head.finishedByName,
           verdict: head.verdict,
         }),

@@ -26,7 +26,6 @@ const line = (change: Partial<InspectionLine>): InspectionLine =>
     counting: 'nonconforming',
     sampleSize: 13,
     accept: 0,
-    samplingWords: '',
     samplingReasoning: 'lot 500, level II',
     isRequired: true,
     isDecisive: false,
@@ -76,7 +75,6 @@ const inspection = (lines: InspectionLine[], answers: Reading[], change: Partial
     readings: answers,
     finding: {
       verdict: 'acceptable',
-      reasoning: '1 line judged → lot acceptable',
       lines: lines.map((entry) => ({
         name: entry.name,
         inspected: 1,
@@ -84,7 +82,9 @@ const inspection = (lines: InspectionLine[], answers: Reading[], change: Partial
         nonconforming: 0,
         accept: 0,
         verdict: 'acceptable',
-        reasoning: 'fine',
+        counting: 'nonconforming',
+        isDecisive: false,
+        because: { kind: 'counted', stage: null, accept: 0, reject: null, returnsToNormal: false },
       })),
     },
     balances: [{ standing: 'onHold', quantity: 500 }],

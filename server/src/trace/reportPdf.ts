@@ -1,5 +1,5 @@
 import { acceptsOf, hasValues, reportedPieces, type Decision, type Inspection, type InspectionLine, type Reading } from '@nemawashi/contract'
-import { answerWords, dispositionWords, quantityWords, sealWords, standingWords } from '@nemawashi/core'
+import { answerWords, dispositionWords, quantityWords, sayFinding, sayLine, sealWords, standingWords } from '@nemawashi/core'
 import type { Writable } from 'node:stream'
 import { inks, PdfPaper, type Printing } from '../kernel/pdfPaper'
 import { dayIn, momentIn } from '../kernel/plantTime'
@@ -42,7 +42,7 @@ function findingPart(paper: PdfPaper, inspection: Inspection): void {
   rule(paper)
   const mark = verdictMark(inspection.finding.verdict)
   drawMark(paper, mark, paper.left + 6, paper.y + 7, 5)
-  paper.y += paper.write(inspection.finding.reasoning, paper.left + 18, paper.y, { font: 'strong', size: 11, color: inks[mark], width: 480 }) + 6
+  paper.y += paper.write(sayFinding(inspection.finding), paper.left + 18, paper.y, { font: 'strong', size: 11, color: inks[mark], width: 480 }) + 6
   paper.y += drawQuantityBar(paper, inspection.balances, inspection.unit, paper.left, paper.y, paper.right - paper.left) + 8
 }
 
@@ -130,7 +130,7 @@ function linePart(paper: PdfPaper, inspection: Inspection, line: InspectionLine,
   }
   const mark = verdictMark(finding?.verdict ?? 'notJudged')
   drawMark(paper, mark, paper.left + 5, paper.y + 6, 4)
-  paper.y += paper.write(finding?.reasoning ?? '', paper.left + 16, paper.y, { color: inks[mark], width: 480 }) + 5
+  paper.y += paper.write(finding ? sayLine(finding) : '', paper.left + 16, paper.y, { color: inks[mark], width: 480 }) + 5
   const skip = inspection.skips.find(({ lineId }) => lineId === line.id)
   if (skip) paper.y += paper.write(`Left blank: ${skip.reason}`, paper.left + 16, paper.y, { width: 480 }) + 3
   readingsPart(paper, line, readings)

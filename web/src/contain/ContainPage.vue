@@ -39,7 +39,7 @@
       <ReasoningLine
         v-if="inspection.state === 'finished' || inspection.state === 'decided'"
         :verdict="inspection.finding.verdict"
-        :reasoning="inspection.finding.reasoning"
+        :reasoning="sayFinding(inspection.finding)"
         is-large
       />
       <p v-else class="hold">
@@ -47,11 +47,7 @@
         <router-link :to="`/record/${inspection.id}`">To the bench</router-link>
       </p>
       <div v-for="(line, i) in inspection.lines" :key="line.id" class="line">
-        <ReasoningLine
-          :verdict="inspection.finding.lines[i]?.verdict ?? 'notJudged'"
-          :reasoning="`${line.name}: ${inspection.finding.lines[i]?.reasoning ?? ''}`"
-          class="grow"
-        />
+        <ReasoningLine :verdict="inspection.finding.lines[i]?.verdict ?? 'notJudged'" :reasoning="lineWords(i)" class="grow" />
         <ToleranceStrip v-if="hasValues(line)" :limits="{ ...line, ...line.details }" :readings="readingsOf(line.id)" :width="220" :height="18" />
         <span class="soft small limits">{{ acceptsOf(line) }}</span>
       </div>
@@ -74,7 +70,7 @@
 </template>
 
 <script setup lang="ts">
-import { sealWords } from '@nemawashi/core'
+import { sayFinding, sayLine, sealWords } from '@nemawashi/core'
 import { acceptsOf, endpoints, hasValues, type HeldRow } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
@@ -121,6 +117,10 @@ const columns: ListColumn[] = [
   { key: 'quarantined', title: 'Quarantined', isNumber: true, isHidden: true },
   { key: 'heldSince', title: 'Held for', isNumber: true, format: (value: string) => since(value) },
 ]
+function lineWords(i: number): string {
+  const found = inspection.value?.finding.lines[i]
+  return found ? `${found.name}: ${sayLine(found)}` : ''
+}
 const readingsOf = (lineId: string) =>
   (inspection.value?.readings ?? []).flatMap((reading) =>
     reading.lineId === lineId && reading.value !== null ? [{ value: reading.value, mark: reading.mark }] : [],

@@ -55,7 +55,7 @@
       v-model:password="password"
       :lot-code="inspection.lotCode"
       :part-words="`${inspection.partCode} ${inspection.partName}`"
-      :finding="inspection.finding.reasoning"
+      :finding="sayFinding(inspection.finding)"
       :is-failed="!isAcceptable"
       :unit="inspection.unit"
       :rows="sealedRows"
@@ -75,7 +75,7 @@
 </template>
 
 <script setup lang="ts">
-import { dispositions, dispositionsFor, dispositionWords, needsReason } from '@nemawashi/core'
+import { dispositions, dispositionsFor, dispositionWords, needsReason, sayFinding } from '@nemawashi/core'
 import { endpoints, type Inspection } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { call } from '../frame/api'

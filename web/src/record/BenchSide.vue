@@ -1,13 +1,13 @@
 <template>
   <section class="side" aria-label="Finding">
     <h3>{{ isOpen ? 'Finding so far' : 'Finding' }}</h3>
-    <ReasoningLine :verdict="finding.verdict" :reasoning="finding.reasoning" data-test="finding" />
+    <ReasoningLine :verdict="finding.verdict" :reasoning="sayFinding(finding)" data-test="finding" />
     <ReasoningLine
       v-for="entry in finding.lines"
       :key="entry.name"
       class="small"
       :verdict="entry.verdict"
-      :reasoning="`${entry.name}: ${entry.reasoning}`"
+      :reasoning="`${entry.name}: ${sayLine(entry)}`"
     />
     <hr />
     <h3>Held for this inspection</h3>
@@ -70,7 +70,7 @@
 </template>
 
 <script setup lang="ts">
-import { isSettled, sealWords } from '@nemawashi/core'
+import { isSettled, sayFinding, sayLine, sealWords } from '@nemawashi/core'
 import type { Finding, Inspection } from '@nemawashi/contract'
 import { computed } from 'vue'
 import type { Failure } from '../frame/api'

@@ -1,3 +1,4 @@
+import { sayFinding } from '@nemawashi/core'
 import { noDetails, type Inspection, type InspectionLine, type ReadingInput } from '@nemawashi/contract'
 import { flushPromises, mount } from '@vue/test-utils'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
@@ -55,7 +56,6 @@ const line = (change: Partial<InspectionLine>): InspectionLine => ({
   counting: 'nonconforming',
   sampleSize: 4,
   accept: 0,
-  samplingWords: '',
   samplingReasoning: '',
   isRequired: true,
   isDecisive: false,
@@ -102,7 +102,7 @@ describe('typing at the bench', () => {
     type('0,3')
     expect(kept).toMatchObject([{ lineId: 'gap', piece: 1, value: '0.30', isConfirmedOutside: false, corrects: null }])
     expect([bench.at.value, bench.typed.value]).toEqual([{ line: 0, piece: 2 }, ''])
-    expect(bench.finding.value.reasoning).toContain('5 readings still blank')
+    expect(sayFinding(bench.finding.value)).toContain('5 readings still blank')
   })
 
   it('shows the mark while it is typed, and none while it is no value', () => {

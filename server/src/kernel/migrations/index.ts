@@ -1,4 +1,5 @@
 import { Classes1795613000000 } from './Classes1795613000000'
+import { FactsOfFindings1795800000000 } from './FactsOfFindings1795800000000'
 import { FollowUpsAndSkips1795611000000 } from './FollowUpsAndSkips1795611000000'
 import { LedgerGuards1795567700000 } from './LedgerGuards1795567700000'
 import { Library1795579617776 } from './Library1795579617776'
@@ -19,4 +20,5 @@ export const migrations = [
   Classes1795613000000,
   SampleWords1795614000000,
   Mended1795700000000,
+  FactsOfFindings1795800000000,
 ]
