@@ -240,6 +240,16 @@ describe('the library in files', () => {
     )
   })
 
+  it('discards a draft that was begun by mistake, once asked', async () => {
+    await hand.open(`/define/plans/${await idOf(define.listPlans as never, 'PL-COPY')}`)
+    await press('[data-test=discard]')
+    await hand.sees('It was never released: the whole definition goes.')
+    await press('[data-test=ask-yes]')
+    await hand.sees('The draft of PL-COPY is discarded.')
+    await hand.page.waitForFunction(() => /^\/define\/plans\/?$/.test(location.pathname))
+    expect((await api.call(define.listPlans, { query: { q: 'PL-COPY' } })).total).toBe(0)
+  })
+
   it('prints a plan as an instruction sheet', async () => {
     await hand.open(`/define/plans/${await idOf(define.listPlans as never, 'RP-71')}`)
     await hand.reach('[data-test=print]')

@@ -151,6 +151,15 @@ const Step = z.strictObject({ version: Version })
 const step = <R extends z.ZodType>(path: string, summary: string, reply: R) =>
   endpoint('POST', path, { access: engineer, summary, params: ById, body: Step, reply })
 
+const discard = <R extends z.ZodType>(path: string, reply: R) =>
+  endpoint('POST', path, {
+    access: engineer,
+    summary: 'Discard the draft; what was never released is gone then, and nothing is left',
+    params: ById,
+    body: Step,
+    reply: z.strictObject({ left: reply.nullable() }),
+  })
+
 const PlanFields = z.strictObject({ name: Name, lines: z.array(PlanLineInput).max(100) })
 
 export const define = {
@@ -207,6 +216,7 @@ export const define = {
   }),
   releaseCharacteristic: step('/api/characteristics/:id/release', 'Release the draft; the revision before it is retired', Characteristic),
   reviseCharacteristic: step('/api/characteristics/:id/revise', 'Open a draft from the released revision', Characteristic),
+  discardCharacteristic: discard('/api/characteristics/:id/discard', Characteristic),
   retireCharacteristic: step('/api/characteristics/:id/retire', 'Retire the released revision', Characteristic),
   listPlans: listEndpoint('/api/plans', 'Inspection plans, latest revision each', PlanRow, { state: z.enum(planStates).optional() }),
   getPlan: endpoint('GET', '/api/plans/:id', { access: 'signedIn', summary: 'An inspection plan with all revisions', params: ById, reply: Plan }),
@@ -238,5 +248,6 @@ export const define = {
     reply: Plan,
   }),
   revisePlan: step('/api/plans/:id/revise', 'Open a draft from the released revision', Plan),
+  discardPlan: discard('/api/plans/:id/discard', Plan),
   retirePlan: step('/api/plans/:id/retire', 'Retire the released revision', Plan),
 }

@@ -70,6 +70,12 @@ export const library = {
     body: z.strictObject({ rows: Rows, carried: z.array(z.string().max(180)).max(2000).default([]) }),
     reply: ImportCheck,
   }),
+  getProgress: endpoint('GET', '/api/progress/:key', {
+    access: 'signedIn',
+    summary: 'How far a request has come that was sent with this Idempotency-Key; null when it is not under way',
+    params: z.strictObject({ key: z.string().max(100) }),
+    reply: z.strictObject({ progress: z.strictObject({ done: z.int(), total: z.int() }).nullable() }),
+  }),
   importCharacteristics: endpoint('POST', '/api/library/import', {
     access: engineer,
     summary: 'Import characteristics as drafts, all or none',

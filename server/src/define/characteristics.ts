@@ -9,7 +9,7 @@ import { plansUsing } from './plansUsing'
 import { checkedFields, detailsOf } from './checkedFields'
 import { pastOf } from './past'
 import { releaseCharacteristic } from './releaseCharacteristic'
-import { draftOf, releasedOf } from './revisions'
+import { discardDraft, draftOf, releasedOf } from './revisions'
 import { usesOf } from './uses'
 
 const { define } = endpoints
@@ -136,6 +136,24 @@ export function characteristicRoutes(routes: Routes): void {
     await insertRevision(work, params.id, latest.revision + 1, { ...latest, details: detailsOf(latest.details) })
     await saveNext(work, CharacteristicEntity, words, `revision ${latest.revision + 1} drafted`, current, {})
     return loadCharacteristic(work.manager, params.id)
+  })
+  routes.change(define.discardCharacteristic, async (work, { params, body }) => {
+    const current = await loadAt(work, CharacteristicEntity, words, params.id, body.version)
+    const draft = await draftOf(work, CharacteristicRevisionEntity, { characteristicId: params.id }, words, current.code)
+    const plans = draft.revision === 1 ? await plansUsing(work.manager, params.id) : []
+    if (plans.length > 0)
+      throw new ServerError('still_in_use', `${current.code} stands on ${plans.join(', ')}. Take it off those plans first.`, { plans })
+    const { left } = await discardDraft(work, CharacteristicRevisionEntity, { characteristicId: params.id }, draft)
+    const { id: _, characteristicId: __, ...before } = draft
+    work.audit({
+      action: `draft of revision ${draft.revision} discarded`,
+      subject: words,
+      subjectId: params.id,
+      before: { code: current.code, ...before },
+    })
+    if (left) await work.manager.update(CharacteristicEntity, { id: params.id }, { version: body.version + 1 })
+    else await work.manager.delete(CharacteristicEntity, { id: params.id })
+    return { left: left ? await loadCharacteristic(work.manager, params.id) : null }
   })
   routes.change(define.retireCharacteristic, async (work, { params, body }) => {
     const current = await loadAt(work, CharacteristicEntity, words, params.id, body.version)

@@ -119,6 +119,31 @@ describe('an inspection plan', () => {
   })
 })
 
+describe('a draft', () => {
+  const discard = (endpoint: typeof define.discardPlan | typeof define.discardCharacteristic, of: { id: string; version: number }) =>
+    goods.engineer.call(endpoint, { params: { id: of.id }, body: { version: of.version } })
+
+  it('is discarded: the revision before it stands, and what was never released is gone', async () => {
+    const revised = await goods.engineer.call(define.reviseCharacteristic, {
+      params: { id: goods.measured.id },
+      body: { version: (await goods.engineer.call(define.getCharacteristic, { params: { id: goods.measured.id } })).version },
+    })
+    const { left } = await discard(define.discardCharacteristic, revised)
+    expect(revised.revisions[0]?.state).toBe('draft')
+    expect(left?.revisions).toEqual(revised.revisions.slice(1))
+    expect((await refusal(discard(define.discardCharacteristic, left ?? revised)))?.code).toBe('not_a_draft')
+    const plan = await goods.engineer.call(define.createPlan, { body: { code: 'P-MISTAKE', name: 'Mistake', lines: [planLine(goods.judged.id)] } })
+    expect(await discard(define.discardPlan, plan)).toEqual({ left: null })
+    expect((await refusal(goods.engineer.call(define.getPlan, { params: { id: plan.id } })))?.code).toBe('not_found')
+  })
+
+  it('that a plan asks for already stays', async () => {
+    const made = await goods.engineer.call(define.createCharacteristic, { body: { code: 'C-ASKED', ...burr } })
+    await goods.engineer.call(define.createPlan, { body: { code: 'P-ASKS', name: 'Asks', lines: [planLine(made.id)] } })
+    expect(await refusal(discard(define.discardCharacteristic, made))).toMatchObject({ code: 'still_in_use', facts: { plans: ['P-ASKS'] } })
+  })
+})
+
 describe('a control point', () => {
   it('hangs on receiving only, for a part or a family but not both, and once', async () => {
     const plan = await goods.plan('P-POINT', [{ characteristicId: goods.judged.id }])

@@ -4,6 +4,7 @@ import Papa from 'papaparse'
 import { z } from 'zod'
 import { csvOptions } from '../kernel/csv'
 import type { Routes } from '../kernel/routes'
+import type { Progress } from '../kernel/progress'
 import type { Reader } from '../kernel/database'
 import { counts, currentByCode, fieldsOf, importRows, planImport, undoImport } from './libraryImport'
 import { linkNames, linksOf } from './libraryLinks'
@@ -20,7 +21,9 @@ async function documentsOf(reader: Reader, ids: readonly string[]): Promise<File
   return rows.map(({ content, ...head }) => ({ ...head, content: content.toString('base64') }))
 }
 
-export function libraryRoutes(routes: Routes): void {
+export function libraryRoutes(routes: Routes, progress: Progress): void {
+  const keyOf = (request: { get(name: string): string | undefined }) => request.get('idempotency-key') ?? null
+  routes.read(define.getProgress, async (_reader, { params }) => ({ progress: progress.of(params.key) }))
   routes.stream(define.exportLibrary, async (reader, { query, response }) => {
     const wanted = (query.q ?? '').toLowerCase()
     const all = [...(await currentByCode(reader)).values()].filter(({ code, revision }) => `${code} ${revision.name}`.toLowerCase().includes(wanted))
@@ -57,9 +60,9 @@ export function libraryRoutes(routes: Routes): void {
   })
   routes.read(define.getLibrarySchema, async () => z.toJSONSchema(LibraryFile, { io: 'input' }))
   routes.read(define.readTable, async (_reader, { body }) => readTable(body.name, Buffer.from(body.content, 'base64')))
-  routes.read(define.checkImport, async (reader, { body }) => {
+  routes.read(define.checkImport, async (reader, { body, request }) => {
     const carried = new Map(body.carried.map((key) => [documentDigits(key), key]))
-    const { planned, problems, missing } = await planImport(reader, body.rows, carried)
+    const { planned, problems, missing } = await progress.follow(keyOf(request), (report) => planImport(reader, body.rows, carried, report))
     return {
       ...counts(planned),
       problems: problems.slice(0, listedProblems),
@@ -67,7 +70,9 @@ export function libraryRoutes(routes: Routes): void {
       missing: missing.slice(0, listedProblems),
     }
   })
-  routes.change(define.importCharacteristics, (work, { body }) => importRows(work, body.rows, body.documents))
+  routes.change(define.importCharacteristics, (work, { body, request }) =>
+    progress.follow(keyOf(request), (report) => importRows(work, body.rows, body.documents, report)),
+  )
   routes.change(define.undoImport, (work, { params }) => undoImport(work, params.id))
   routes.change(define.releaseMany, async (work, { body }) => {
     for (const { id, version } of body.characteristics) await releaseCharacteristic(work, id, version)

@@ -13,6 +13,7 @@ import {
 } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
+import type { Report } from '../kernel/progress'
 import type { Work } from '../kernel/unitOfWork'
 import { checkedFields, detailsOf } from './checkedFields'
 import { hashOf, keepDocument } from './documents'
@@ -47,6 +48,9 @@ export async function currentByCode(reader: Reader): Promise<Map<string, Current
   )
 }
 
+/** Rows after which others have their turn. */
+const rowsATurn = 100
+
 interface Planned {
   readonly code: string
   readonly fields: CharacteristicFields
@@ -60,9 +64,15 @@ interface ImportPlan extends Pick<ImportCheck, 'problems' | 'missing'> {
 
 /**
  * Reads and checks every row, against the rules of a single one and against the library.
+ * @param report says how many rows were read
  * @param carried ids of documents that come with the file, by the digits of their content; any words where nothing is written
  */
-export async function planImport(reader: Reader, rows: readonly TableRow[], carried: ReadonlyMap<string, string>): Promise<ImportPlan> {
+export async function planImport(
+  reader: Reader,
+  rows: readonly TableRow[],
+  carried: ReadonlyMap<string, string>,
+  report: Report,
+): Promise<ImportPlan> {
   const library = await currentByCode(reader)
   const names = await linkNames(reader)
   const missing: ImportCheck['missing'] = []
@@ -72,7 +82,7 @@ export async function planImport(reader: Reader, rows: readonly TableRow[], carr
   const problems: ImportCheck['problems'] = []
   const planned: Planned[] = []
   const seen = new Map<string, number>()
-  rows.forEach((row, i) => {
+  const readRow = (row: TableRow, i: number): void => {
     const at = i + 1
     const code = (row.code ?? '').trim()
     const before = seen.get(code.toLowerCase())
@@ -102,7 +112,11 @@ export async function planImport(reader: Reader, rows: readonly TableRow[], carr
       if (!(error instanceof CoreError) && !(error instanceof ServerError)) throw error
       problems.push({ row: at, column: columnOf(error.facts['field']), message: error.message })
     }
-  })
+  }
+  for (const [i, row] of rows.entries()) {
+    if (i % rowsATurn === 0) await report(i, rows.length)
+    readRow(row, i)
+  }
   return { planned, problems, missing }
 }
 
@@ -179,8 +193,10 @@ async function keepCarried(work: Work, rows: readonly TableRow[], documents: rea
 }
 
 /** Imports rows as drafts, all or none. @throws {ServerError} `import_has_errors`; as `keepDocument`. */
-export async function importRows(work: Work, rows: readonly TableRow[], documents: readonly FileDocument[] = []) {
-  const { planned, problems } = await planImport(work.manager, rows, await keepCarried(work, rows, documents))
+export async function importRows(work: Work, rows: readonly TableRow[], documents: readonly FileDocument[], report: Report) {
+  const { planned, problems } = await planImport(work.manager, rows, await keepCarried(work, rows, documents), (read) =>
+    report(read, 2 * rows.length),
+  )
   if (problems.length > 0) {
     const [first] = problems
     throw new ServerError(
@@ -191,7 +207,8 @@ export async function importRows(work: Work, rows: readonly TableRow[], document
   }
   const importId = work.newId()
   const done: Done = { created: [], drafted: [], changed: [] }
-  for (const { code, fields, current, isSame } of planned) {
+  for (const [i, { code, fields, current, isSame }] of planned.entries()) {
+    if (i % rowsATurn === 0) await report(rows.length + i, 2 * rows.length)
     if (isSame) continue
     if (current === null) {
       const id = work.newId()

@@ -8,7 +8,7 @@ import { checkLines, insertPlanRevision, loadLines, writeLines } from './planLin
 import { planSheetPdf, type SheetLine } from './planSheetPdf'
 import { answersAskingFor } from './plansUsing'
 import { releasePlanFrom } from './planSchedule'
-import { draftOf, releasedOf } from './revisions'
+import { discardDraft, draftOf, releasedOf } from './revisions'
 
 const { define } = endpoints
 const words = 'plan'
@@ -17,6 +17,12 @@ async function pointsUsing(reader: Reader, planId: string): Promise<string[]> {
   const rows = (await reader.query(`SELECT code FROM control_point WHERE planId = ? AND state = 'active' ORDER BY code`, [planId])) as {
     code: string
   }[]
+  return rows.map((row) => row.code)
+}
+
+/** Control points that name a plan, the retired ones too. */
+async function pointsEver(reader: Reader, planId: string): Promise<string[]> {
+  const rows = (await reader.query('SELECT code FROM control_point WHERE planId = ? ORDER BY code', [planId])) as { code: string }[]
   return rows.map((row) => row.code)
 }
 
@@ -120,6 +126,23 @@ export function planRoutes(routes: Routes, now: () => Date): void {
     await insertPlanRevision(work, params.id, latest.revision + 1, await loadLines(work.manager, latest.id))
     await saveNext(work, PlanEntity, words, `revision ${latest.revision + 1} drafted`, current, {})
     return loadPlan(work.manager, params.id)
+  })
+  routes.change(define.discardPlan, async (work, { params, body }) => {
+    const current = await loadAt(work, PlanEntity, words, params.id, body.version)
+    const draft = await draftOf(work, PlanRevisionEntity, { planId: params.id }, words, current.code)
+    if (draft.revision === 1) {
+      const users = [...(await pointsEver(work.manager, params.id)), ...(await answersAskingFor(work.manager, params.id))]
+      if (users.length > 0)
+        throw new ServerError('still_in_use', `${current.code} is asked for by ${users.join(', ')}. Change those first.`, { users })
+    }
+    const lines = await loadLines(work.manager, draft.id)
+    await writeLines(work, draft.id, [])
+    const { left } = await discardDraft(work, PlanRevisionEntity, { planId: params.id }, draft)
+    const before = { code: current.code, name: current.name, lines }
+    work.audit({ action: `draft of revision ${draft.revision} discarded`, subject: words, subjectId: params.id, before })
+    if (left) await work.manager.update(PlanEntity, { id: params.id }, { version: body.version + 1 })
+    else await work.manager.delete(PlanEntity, { id: params.id })
+    return { left: left ? await loadPlan(work.manager, params.id) : null }
   })
   routes.change(define.retirePlan, async (work, { params, body }) => {
     const current = await loadAt(work, PlanEntity, words, params.id, body.version)

@@ -24,6 +24,12 @@ export async function draftOf<T extends Revision>(work: Work, entity: EntitySche
   return draft
 }
 
+/** Takes a draft back; `left` says whether an earlier revision stands, else the whole definition goes. */
+export async function discardDraft<T extends Revision>(work: Work, entity: EntitySchema<T>, of: object, draft: T): Promise<{ left: boolean }> {
+  await work.manager.delete(entity, { id: draft.id } as never)
+  return { left: await work.manager.existsBy(entity, of as FindOptionsWhere<T>) }
+}
+
 /** Releases a draft and retires the revision that was released before it. */
 export async function releaseDraft<T extends Revision>(work: Work, entity: EntitySchema<T>, of: object, draft: T): Promise<void> {
   const previous = await releasedOf(work, entity, of)

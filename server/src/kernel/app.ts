@@ -52,7 +52,7 @@ export function buildRoutes(kernel: Kernel): Routes {
   peopleRoutes(routes, kernel, attempts, version)
   masterRoutes(routes)
   partRoutes(routes)
-  libraryRoutes(routes)
+  libraryRoutes(routes, kernel.progress)
   characteristicRoutes(routes)
   documentRoutes(routes)
   planRoutes(routes, () => kernel.clock.now())

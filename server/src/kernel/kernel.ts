@@ -2,6 +2,7 @@ import type { Logger } from 'pino'
 import type { Head, HeadFile, SignedHead } from './chainHead'
 import type { Config } from './config'
 import type { Database } from './database'
+import type { Progress } from './progress'
 import type { Sessions } from './sessions'
 import type { Clock, UnitOfWork } from './unitOfWork'
 
@@ -12,6 +13,7 @@ export interface Kernel {
   readonly database: Database
   readonly work: UnitOfWork
   readonly sessions: Sessions
+  readonly progress: Progress
   readonly log: Logger
   readonly startedAt: string
   /** Milliseconds of a clock that nobody sets: for waits. */

@@ -9,6 +9,7 @@ import type { Config } from './config'
 import { openDatabase, type Database } from './database'
 import type { Kernel } from './kernel'
 import { rawOf } from './rawDatabase'
+import { Progress } from './progress'
 import { Sessions } from './sessions'
 import { UnitOfWork, type Clock } from './unitOfWork'
 
@@ -68,6 +69,7 @@ export async function startKernel(config: Config, choices: Choices = {}): Promis
     clock,
     database,
     work,
+    progress: new Progress(),
     sessions: new Sessions(database.reader, clock, config.sessionHours, config.tls !== null),
     log,
     startedAt: clock.now().toISOString(),

@@ -20,8 +20,10 @@
     />
   </td>
   <td>
-    <v-text-field
+    <v-combobox
       v-model="row.reason"
+      :items="reasons"
+      menu-icon=""
       :placeholder="needsReason ? 'reason, needed' : 'reason'"
       :aria-label="`Reason of row ${at + 1}`"
       :error-messages="problems"
@@ -32,6 +34,7 @@
 
 <script setup lang="ts">
 import type { Disposition } from '@nemawashi/core'
+import { useReasons } from '../frame/useReasons'
 
 /** How many, what becomes of them, and why: the three cells of a row of a decision that is being written, the first one or a later one. */
 const row = defineModel<{ quantity: string; disposition: Disposition; reason: string }>({ required: true })
@@ -44,6 +47,7 @@ const { field = '' } = defineProps<{
   field?: string
   emptyQuantity?: string
 }>()
+const reasons = useReasons('decision')
 </script>
 
 <style>

@@ -9,6 +9,7 @@
       :is-busy="saver.isBusy.value"
       @release="release"
       @revise="step(define.reviseCharacteristic, 'has a draft')"
+      @discard="discard(define.discardCharacteristic)"
       @retire="retire"
     >
       <v-btn
@@ -187,6 +188,7 @@ const {
   reset,
   submit,
   step,
+  discard,
   keepMine,
   takeTheirs,
 } = useDefinition<Characteristic, CharacteristicFields>({

@@ -10,6 +10,10 @@
           <input type="file" accept=".csv,.tsv,.txt,.xlsx,.json" data-field="file" @change="choose" />
         </label>
         <ErrorNote :failure="failure" />
+        <template v-if="step">
+          <v-progress-linear :model-value="(100 * step.done) / step.total" :aria-label="stepWords" rounded height="6" />
+          <p class="small soft" data-test="progress">{{ stepWords }}</p>
+        </template>
         <template v-if="table">
           <p class="small" data-test="counts">{{ countsWords }}</p>
           <ul v-if="check && check.missing.length > 0" class="missing small" data-test="missing">
@@ -52,10 +56,11 @@
 <script setup lang="ts">
 import { endpoints, mostRows, type FileDocument, type ImportCheck, type LibraryFile, type ReadTable, type TableColumn } from '@nemawashi/contract'
 import { computed, ref, watch } from 'vue'
-import { asFailure, call, type Failure } from '../frame/api'
+import { asFailure, call, newKey, type Failure } from '../frame/api'
 import { fileContent } from '../frame/fileContent'
 import { useCrumbs } from '../frame/crumbs'
 import { notify } from '../frame/notify'
+import { useProgress } from '../frame/useProgress'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import { count, whole } from '../pieces/format'
 import SheetSplit from '../pieces/SheetSplit.vue'
@@ -75,6 +80,9 @@ const failure = ref<Failure | null>(null)
 const done = ref<{ importId: string; created: number; revised: number; unchanged: number } | null>(null)
 const isBusy = ref(false)
 const isOver = ref(false)
+const { step, follow, unfollow } = useProgress()
+const doing = ref('')
+const stepWords = computed(() => (step.value ? `${doing.value}: ${whole(step.value.done)} of ${whole(step.value.total)}` : ''))
 /** Documents that the file carries, sent along when its rows are agreed to. */
 let documents: FileDocument[] = []
 
@@ -109,13 +117,19 @@ async function look(): Promise<void> {
   if (!table.value || table.value.rows.length === 0) return
   const mine = ++latest
   isBusy.value = true
+  const key = newKey()
+  doing.value = 'Read'
+  follow(key)
   try {
-    const seen = await call(define.checkImport, { body: { rows: rowsOf(table.value, matched.value), carried: table.value.carried } })
+    const seen = await call(define.checkImport, { body: { rows: rowsOf(table.value, matched.value), carried: table.value.carried } }, { key })
     if (mine === latest) check.value = seen
   } catch (error) {
     if (mine === latest) failure.value = asFailure(error)
   } finally {
-    if (mine === latest) isBusy.value = false
+    if (mine === latest) {
+      isBusy.value = false
+      unfollow()
+    }
   }
 }
 watch(matched, look, { deep: true })
@@ -136,14 +150,18 @@ const countsWords = computed(() => {
 async function take(): Promise<void> {
   if (!table.value) return
   isBusy.value = true
+  const key = newKey()
+  doing.value = 'Read and written'
+  follow(key)
   try {
-    done.value = await call(define.importCharacteristics, { body: { rows: rowsOf(table.value, matched.value), documents } })
+    done.value = await call(define.importCharacteristics, { body: { rows: rowsOf(table.value, matched.value), documents } }, { key })
     notify(`Imported ${fileName.value}: ${count(done.value.created + done.value.revised, 'draft')}.`)
     table.value = null
   } catch (error) {
     failure.value = asFailure(error)
   } finally {
     isBusy.value = false
+    unfollow()
   }
 }
 async function undo(): Promise<void> {

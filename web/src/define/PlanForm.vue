@@ -9,6 +9,7 @@
       :is-busy="saver.isBusy.value"
       @release="release"
       @revise="step(define.revisePlan, 'has a draft')"
+      @discard="discard(define.discardPlan)"
       @retire="retire"
     >
       <v-btn v-if="entity && isEngineer" variant="text" size="small" data-test="copy" :to="{ path: '/define/plans/new', query: { copy: id } }"
@@ -145,6 +146,7 @@ const {
   reset,
   submit,
   step,
+  discard,
   keepMine,
   takeTheirs,
 } = useDefinition<Plan, Edited>({

@@ -30,6 +30,7 @@ export interface DefinitionForm<T extends Definition, Edited> {
   readonly update: (version: number) => Promise<T>
   /** What is edited of the revision that is shown; of null for a new one. */
   readonly editedOf: (definition: T | null, revision: T['revisions'][number] | null) => Edited
+  /** Told what was saved; nothing where a discarded draft was all there was. */
   readonly saved: (id: string) => void
 }
 
@@ -99,6 +100,29 @@ export function useDefinition<T extends Definition, Edited>(form: DefinitionForm
     )
   }
 
+  /** Takes the draft back; where nothing else stood, the definition is gone. */
+  async function discard(endpoint: Endpoint): Promise<void> {
+    const isAll = revisions.value.length === 1
+    const question = {
+      title: `Discard the draft of ${code.value}?`,
+      text: isAll
+        ? 'It was never released: the whole definition goes. The audit keeps what it said.'
+        : 'The revision before it stays as it is. The audit keeps what the draft said.',
+      yes: 'Discard it',
+      no: 'Keep it',
+    }
+    if ((await ask(question)) === null) return
+    let left: T | null = null
+    const isDiscarded = await saver.save(async () => {
+      ;({ left } = (await call(endpoint, { params: { id: form.id }, body: { version: version() } } as never)) as { left: T | null })
+    })
+    if (!isDiscarded) return
+    notify(`The draft of ${code.value} is discarded.`)
+    isDone = left === null
+    if (left !== null) show(left)
+    form.saved(left === null ? '' : form.id)
+  }
+
   async function keepMine(): Promise<void> {
     const mine = edited.value
     if (theirs.value) entity.value = theirs.value
@@ -131,6 +155,7 @@ export function useDefinition<T extends Definition, Edited>(form: DefinitionForm
     reset,
     submit,
     step,
+    discard,
     keepMine,
     takeTheirs,
   }

@@ -4,7 +4,16 @@
       <v-card-text>
         <form id="ask" class="stack" @submit.prevent="confirm">
           <p data-test="consequence">{{ asked.question.text }}</p>
-          <v-text-field v-if="asked.question.needsReason" v-model="reason" label="Reason" autofocus maxlength="500" data-field="ask-reason" />
+          <v-combobox
+            v-if="asked.question.needsReason"
+            v-model="reason"
+            :items="kept"
+            label="Reason"
+            menu-icon=""
+            autofocus
+            maxlength="500"
+            data-field="ask-reason"
+          />
         </form>
       </v-card-text>
       <v-card-actions>
@@ -18,16 +27,18 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { asked } from './ask'
+import { useReasons } from './useReasons'
 
 /** Says what will happen before it does, and takes the reason where one is needed. */
-const reason = ref('')
-const isReady = computed(() => !asked.question?.needsReason || reason.value.trim().length >= 3)
+const reason = ref<string | null>('')
+const kept = useReasons('correction', () => asked.question?.needsReason === true)
+const isReady = computed(() => !asked.question?.needsReason || (reason.value ?? '').trim().length >= 3)
 watch(
   () => asked.question,
   () => (reason.value = ''),
 )
 function confirm(): void {
-  if (isReady.value) asked.answer(reason.value.trim())
+  if (isReady.value) asked.answer((reason.value ?? '').trim())
 }
 </script>
 

@@ -22,9 +22,9 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type LineSkip } from '@nemawashi/contract'
+import type { LineSkip } from '@nemawashi/contract'
 import { computed, ref, watch } from 'vue'
-import { call } from '../frame/api'
+import { useReasons } from '../frame/useReasons'
 import { count } from '../pieces/format'
 
 export interface SkippedLine {
@@ -37,15 +37,10 @@ export interface SkippedLine {
 const { skipped } = defineProps<{ skipped: readonly SkippedLine[] }>()
 const isOpen = defineModel<boolean>({ required: true })
 const emit = defineEmits<{ finish: [skips: LineSkip[]] }>()
-const kept = ref<string[]>([])
+const kept = useReasons('skip', () => isOpen.value)
 const reasons = ref<Record<string, string | null>>({})
-watch(isOpen, async (value) => {
-  if (!value) return
-  reasons.value = {}
-  const { rows } = (await call(endpoints.define.reasons.list, { query: { limit: 200 } })) as {
-    rows: { name: string; purpose: string; isActive: boolean }[]
-  }
-  kept.value = rows.filter(({ purpose, isActive }) => purpose === 'skip' && isActive).map(({ name }) => name)
+watch(isOpen, (value) => {
+  if (value) reasons.value = {}
 })
 const skips = computed(() => skipped.map(({ lineId }) => ({ lineId, reason: (reasons.value[lineId] ?? '').trim() })))
 const isComplete = computed(() => skips.value.every(({ reason }) => reason.length >= 3))
