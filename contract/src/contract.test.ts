@@ -111,7 +111,7 @@ describe('the OpenAPI document', () => {
         {
           parameters: { name: string; in: string; required: boolean }[]
           requestBody?: unknown
-          responses: Record<string, { content: Record<string, unknown> }>
+          responses: Record<string, { description: string; content: Record<string, unknown> }>
           description: string
         }
       >
@@ -130,6 +130,17 @@ describe('the OpenAPI document', () => {
     expect(Object.keys(document.paths['/api/inspections/{id}/report.pdf']?.['get']?.responses['200']?.content ?? {})).toEqual(['application/pdf'])
     expect(document.paths['/api/lots']?.['get']?.requestBody).toBeUndefined()
     expect(document.info.version).toBe('1.2.3')
+  })
+
+  it('says of each address with which codes it refuses, by status', () => {
+    const refusals = (path: string, method: string) =>
+      Object.entries(document.paths[path]?.[method]?.responses ?? {}).flatMap(([status, { description }]) =>
+        [...description.matchAll(/`(\w+)`/g)].map(([, code]) => `${status} ${code}`),
+      )
+    expect(refusals('/api/lots', 'get')).toEqual(['400 input_invalid', '401 signed_out', '500 internal'])
+    expect(refusals('/api/lots/{id}/put-away', 'post')).toEqual(
+      expect.arrayContaining(['409 gate_closed', '403 role_missing', '404 not_found', '503 storage_failed']),
+    )
   })
 
   it('lists every error code', () => {

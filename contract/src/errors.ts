@@ -7,7 +7,8 @@ interface Entry {
 
 const unprocessable = (help: string): Entry => ({ status: 422, help })
 
-const core: Readonly<Record<CoreErrorCode, Entry>> = {
+/** What the core refuses. */
+export const coreErrors: Readonly<Record<CoreErrorCode, Entry>> = {
   not_a_number: unprocessable('Write digits and one decimal point or comma, without a unit or an exponent.'),
   number_too_long: unprocessable('A number has at most 30 characters.'),
   too_many_decimals: unprocessable('Give no more decimals than the resolution has.'),
@@ -48,7 +49,7 @@ const core: Readonly<Record<CoreErrorCode, Entry>> = {
 
 /** Every refusal that the server can answer with: HTTP status and what helps. The codes are stable. */
 export const errorCatalogue = {
-  ...core,
+  ...coreErrors,
   input_invalid: { status: 400, help: 'Correct the named fields.' },
   json_invalid: { status: 400, help: 'Send valid JSON with the content type application/json.' },
   body_too_large: { status: 413, help: 'Send less at once; a request holds at most 512 kB.' },

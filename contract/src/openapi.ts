@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { roleWords, type Endpoint } from './endpoint'
 import { allEndpoints } from './endpoints'
 import { errorCatalogue } from './errors'
+import { refusalsOf } from './refusals'
 
 type Json = Record<string, unknown>
 
@@ -42,6 +43,24 @@ function mediaType(path: string): string {
   return 'application/json'
 }
 
+/** The refusals of an address by status, each with its codes and what helps. */
+function refused(endpoint: Endpoint): Record<string, Json> {
+  const byStatus = new Map<number, string[]>()
+  for (const code of refusalsOf(endpoint)) {
+    const { status } = errorCatalogue[code]
+    byStatus.set(status, [...(byStatus.get(status) ?? []), code])
+  }
+  return Object.fromEntries(
+    [...byStatus].map(([status, codes]) => [
+      String(status),
+      {
+        description: codes.map((code) => `\`${code}\`: ${errorCatalogue[code as keyof typeof errorCatalogue].help}`).join('\n\n'),
+        content: { 'application/json': { schema: { $ref: '#/components/schemas/Error' } } },
+      },
+    ]),
+  )
+}
+
 /** The API as an OpenAPI 3.1 document, made from the same schemas that check every request. */
 export function openApiDocument(version: string): Json {
   const paths: Record<string, Json> = {}
@@ -59,7 +78,7 @@ export function openApiDocument(version: string): Json {
         ...(hasBody ? { requestBody: { required: true, content: { 'application/json': { schema: schemaOf(endpoint.body, 'input') } } } } : {}),
         responses: {
           '200': { description: 'Done', content: { [mediaType(endpoint.path)]: { schema: schemaOf(endpoint.reply, 'output') } } },
-          default: { description: 'Refused', content: { 'application/json': { schema: { $ref: '#/components/schemas/Error' } } } },
+          ...refused(endpoint),
         },
       },
     }

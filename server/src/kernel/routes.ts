@@ -1,6 +1,7 @@
 import { once } from 'node:events'
 import type { Access, Endpoint, ListQuery, Person } from '@nemawashi/contract'
-import { placeWords, roleWords } from '@nemawashi/contract'
+import { placeWords, refusalsOf, roleWords } from '@nemawashi/contract'
+import { CoreError } from '@nemawashi/core'
 import { Router, type NextFunction, type Request, type Response } from 'express'
 import type { z } from 'zod'
 import { readBody } from './bodies'
@@ -58,6 +59,12 @@ function checkActor(request: Request, person: Person | null): void {
     throw new ServerError('person_changed', `${person.name} is signed in here now; this was sent for somebody else and is not stored.`, {
       signedIn: person.signInName,
     })
+}
+
+/** In tests: a refusal that the documentation of the address does not name is a fault. */
+function checkForeseen(endpoint: Endpoint, error: unknown): void {
+  if ((error instanceof ServerError || error instanceof CoreError) && !refusalsOf(endpoint).includes(error.code))
+    throw new Error(`${endpoint.method} ${endpoint.path} refuses with ${error.code}, which refusals.ts does not name.`)
 }
 
 /**
@@ -135,7 +142,12 @@ export class Routes {
       const hasBody = endpoint.method === 'POST' || endpoint.method === 'PUT'
       if (hasBody) await readBody(request, response, path, person !== null)
       const body = hasBody ? parse('body', endpoint.body, request.body ?? {}) : {}
-      await handler({ params, query, body, person, request, response })
+      try {
+        await handler({ params, query, body, person, request, response })
+      } catch (error) {
+        if (this.kernel.isCheckingReplies) checkForeseen(endpoint, error)
+        throw error
+      }
     })
   }
 

@@ -1,0 +1,116 @@
+import { roles, type Endpoint } from './endpoint'
+import { coreErrors, type ErrorCode } from './errors'
+
+/*
+ * What an address can refuse with, for the API's documentation. Most of it follows from the address itself: who may call it, whether it
+ * changes something, whether it names a thing. The rest is said here, by address. The server's tests answer 500 to a refusal that is
+ * not foreseen, so that this cannot fall behind.
+ */
+
+/** Addresses that take limits, tolerances, sampling rules or answers refuse whatever the core refuses. */
+const computed = Object.keys(coreErrors) as ErrorCode[]
+
+const own: Readonly<Record<string, readonly ErrorCode[]>> = {
+  'POST /api/session': ['sign_in_failed', 'too_many_attempts'],
+  'PUT /api/session/password': ['password_wrong', 'too_many_attempts'],
+  'POST /api/first-administrator': ['already_set_up', 'setup_code_wrong', 'too_many_attempts'],
+  'POST /api/people': ['already_exists'],
+  'PUT /api/people/:id': ['already_exists', 'still_in_use'],
+  'POST /api/parts': ['already_exists', 'reference_unknown', 'routing_order'],
+  'PUT /api/parts/:id': ['already_exists', 'reference_unknown', 'routing_order'],
+  'POST /api/characteristics': ['already_exists', 'reference_unknown', ...computed],
+  'PUT /api/characteristics/:id': ['not_a_draft', 'reference_unknown', ...computed],
+  'POST /api/characteristics/:id/release': ['not_a_draft', 'nothing_released'],
+  'POST /api/characteristics/:id/revise': ['draft_exists'],
+  'POST /api/characteristics/:id/discard': ['not_a_draft', 'still_in_use'],
+  'POST /api/characteristics/:id/retire': ['already_retired', 'still_in_use'],
+  'POST /api/plans': ['already_exists', 'reference_unknown', ...computed],
+  'PUT /api/plans/:id': ['not_a_draft', 'already_exists', 'reference_unknown', ...computed],
+  'POST /api/plans/:id/release': ['not_a_draft', 'plan_without_lines', 'nothing_released'],
+  'POST /api/plans/:id/revise': ['draft_exists'],
+  'POST /api/plans/:id/discard': ['not_a_draft', 'still_in_use'],
+  'POST /api/plans/:id/retire': ['already_retired', 'still_in_use'],
+  'POST /api/library/read': ['table_unreadable'],
+  'POST /api/library/import': ['import_has_errors'],
+  'POST /api/library/imports/:id/undo': ['import_moved_on'],
+  'POST /api/library/release': ['not_found', 'stale_version', 'not_a_draft', 'nothing_released'],
+  'POST /api/plan-exchange/import': ['import_has_errors', 'table_unreadable'],
+  'POST /api/plan-exchange/imports/:id/undo': ['import_moved_on'],
+  'POST /api/control-points': ['already_exists', 'nothing_released', 'operation_not_receiving', 'reference_unknown'],
+  'PUT /api/control-points/:id': ['already_exists', 'already_retired', 'nothing_released', 'operation_not_receiving', 'reference_unknown'],
+  'POST /api/control-points/:id/retire': ['already_retired'],
+  'POST /api/deliveries': [
+    'already_exists',
+    'already_received',
+    'containers_do_not_add_up',
+    'nothing_released',
+    'place_missing',
+    'quantity_invalid',
+    'reference_unknown',
+  ],
+  'POST /api/lots/:id/put-away': [
+    'gate_closed',
+    'movement_exceeds_balance',
+    'movement_not_allowed',
+    'place_missing',
+    'quantity_invalid',
+    'reference_unknown',
+  ],
+  'POST /api/inspections/:id/readings': [
+    'cell_already_answered',
+    'inspection_closed',
+    'outside_not_confirmed',
+    'piece_unknown',
+    'reference_unknown',
+    ...computed,
+  ],
+  'POST /api/inspections/:id/finish': ['answers_missing', 'inspection_closed', 'skip_reason_missing', 'nothing_released'],
+  'POST /api/inspections/:id/reopen': ['already_decided', 'inspection_not_finished'],
+  'POST /api/inspections/:id/cancel': ['inspection_closed', 'role_missing'],
+}
+const deciding: readonly ErrorCode[] = [
+  'movement_exceeds_balance',
+  'movement_not_allowed',
+  'password_wrong',
+  'place_missing',
+  'quantity_invalid',
+  'reason_missing',
+  'release_is_concession',
+  'split_does_not_add_up',
+  'too_many_attempts',
+]
+const decisions: Readonly<Record<string, readonly ErrorCode[]>> = {
+  'POST /api/inspections/:id/decision': [...deciding, 'already_decided', 'decision_beyond_role', 'inspection_not_finished'],
+  'POST /api/inspections/:id/decision-check': ['already_decided', 'decision_beyond_role', 'inspection_not_finished'],
+  'POST /api/lots/:id/decisions': [...deciding, 'decision_superseded'],
+  'POST /api/lots/:id/decision-check': ['decision_superseded'],
+}
+
+const always: readonly ErrorCode[] = ['input_invalid', 'internal']
+const withBody: readonly ErrorCode[] = ['json_invalid', 'body_too_large']
+const changing: readonly ErrorCode[] = ['origin_foreign', 'person_changed', 'key_reused', 'storage_failed', 'storage_busy']
+
+function fieldsOf(schema: { readonly shape?: object }): readonly string[] {
+  return Object.keys(schema.shape ?? {})
+}
+
+/** The codes with which an address can refuse. Shape: Endpoint → codes, each once. */
+export function refusalsOf(endpoint: Endpoint): ErrorCode[] {
+  const { method, path, access, params, body } = endpoint
+  const key = `${method} ${path}`
+  const isCoded = method === 'POST' && fieldsOf(body as never).includes('code')
+  const codes: ErrorCode[] = [
+    ...always,
+    ...(access === 'anyone' ? [] : (['signed_out'] as const)),
+    ...(access === 'anyone' || access === 'signedIn' || access.length === roles.length ? [] : (['role_missing'] as const)),
+    ...(method === 'POST' || method === 'PUT' ? withBody : []),
+    ...(method === 'GET' ? [] : changing),
+    ...(fieldsOf(params as never).includes('id') ? (['not_found'] as const) : []),
+    ...(fieldsOf(body as never).includes('version') ? (['stale_version'] as const) : []),
+    ...(isCoded ? (['already_exists'] as const) : []),
+    ...(method === 'PUT' && !(key in own) ? (['already_exists', 'still_in_use'] as const) : []),
+    ...(own[key] ?? []),
+    ...(decisions[key] ?? []),
+  ]
+  return [...new Set(codes)]
+}
