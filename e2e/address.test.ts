@@ -71,7 +71,7 @@ describe('the address says what a page is about', () => {
     const waiting: HTTPRequest[] = []
     await hand.page.setRequestInterception(true)
     hand.page.on('request', (request) => {
-      if (/\/api\/(people|families|parts)\/[\da-f-]{36}/.test(request.url())) waiting.push(request)
+      if (/\/api\/(people|families|parts|characteristics|plans|lots|deliveries|inspections)\/[\da-f-]{36}/.test(request.url())) waiting.push(request)
       else void request.continue()
     })
     return async (path) => {
@@ -89,9 +89,16 @@ describe('the address says what a page is about', () => {
     ['people', '/people/', people.listPeople, 'mirela'],
     ['families', '/define/families/', define.families.list, 'ilse'],
     ['parts', '/attach/', define.parts.list, 'ilse'],
+    ['characteristics', '/define/characteristics/', define.listCharacteristics, 'ilse'],
+    ['plans', '/define/plans/', define.listPlans, 'ilse'],
+    ['lots', '/trace/', trace.listLots, 'jun'],
+    ['deliveries', '/run/', run.listDeliveries, 'dario'],
   ] as const)('and a late answer never stands under the address of another: %s', async (_what, path, list, who) => {
     const { rows } = await (await api('ilse')).call(list as typeof people.listPeople, { query: { limit: 2 } })
-    const [a, b] = rows as unknown as [{ id: string; name: string }, { id: string; name: string }]
+    const [a, b] = rows.map((row) => ({ id: row.id, name: row.name ?? (row as unknown as { code: string }).code })) as [
+      { id: string; name: string },
+      { id: string; name: string },
+    ]
     const hand = await sit(who)
     await hand.open(path)
     await hand.page.waitForSelector('tbody tr')

@@ -23,7 +23,6 @@
     <v-combobox
       v-model="row.reason"
       :items="reasons"
-      menu-icon=""
       :placeholder="needsReason ? 'reason, needed' : 'reason'"
       :aria-label="`Reason of row ${at + 1}`"
       :error-messages="problems"

@@ -9,7 +9,6 @@
             v-model="reason"
             :items="kept"
             label="Reason"
-            menu-icon=""
             autofocus
             maxlength="500"
             data-field="ask-reason"

@@ -42,6 +42,7 @@ export const vuetify = createVuetify({
     VTextarea: { variant: 'outlined', density: 'compact', hideDetails: 'auto', rows: 2, autoGrow: true },
     VSelect: { variant: 'outlined', density: 'compact', hideDetails: 'auto' },
     VAutocomplete: { variant: 'outlined', density: 'compact', hideDetails: 'auto', autoSelectFirst: 'exact' },
+    VCombobox: { variant: 'outlined', density: 'compact', hideDetails: 'auto', menuIcon: '' },
     VCheckbox: { density: 'compact', hideDetails: true, color: 'primary' },
     VRadioGroup: { density: 'compact', hideDetails: true, color: 'primary' },
     VBtn: { variant: 'flat', rounded: '4', height: 34 },
