@@ -1,6 +1,56 @@
+/**
+ * Folders from the ground up: each may use those before it. Tests stand outside: they may build on everything.
+ * A folder that is not in the list fails too, so that nobody puts one beside the floors.
+ */
+function goesDown(root, floors, also = '') {
+  const test = '\\.test\\.ts$'
+  return [
+    ...floors.slice(0, -1).map((floor, i) => ({
+      name: `${root}/${floor}-uses-only-what-is-below`,
+      severity: 'error',
+      from: { path: `^${root}/src/${floor}/`, pathNot: test },
+      to: { path: `^${root}/src/(${floors.slice(i + 1).join('|')})/` },
+    })),
+    {
+      name: `${root}-has-only-its-floors`,
+      severity: 'error',
+      from: { path: `^${root}/src/.+/`, pathNot: `^${root}/src/(${floors.join('|')}${also})/` },
+      to: {},
+    },
+  ]
+}
+
+const areas = ['today', 'define', 'attach', 'run', 'record', 'contain', 'trace', 'people', 'gallery']
+const house = [
+  ...goesDown(
+    'core',
+    [
+      'numeric',
+      'tolerance',
+      'capability',
+      ...['chance', 'plans', 'tables', 'variables', 'design', 'frequency', 'rules', 'curves', 'finding', 'replay', 'switching'].map(
+        (name) => `acceptance/${name}`,
+      ),
+      'ledger',
+      'precedence',
+      'states',
+    ],
+    '|acceptance|testdata',
+  ),
+  ...goesDown('server', ['kernel', 'people', 'documents', 'define', 'attach', 'stock', 'record', 'run', 'contain', 'trace', 'app'], '|testing'),
+  ...goesDown('web', ['frame', 'workers', 'pieces', ...areas, 'app'], '|testing'),
+  ...areas.map((area) => ({
+    name: `web/${area}-knows-no-other-area`,
+    severity: 'error',
+    from: { path: `^web/src/${area}/` },
+    to: { path: `^web/src/(${areas.filter((other) => other !== area).join('|')})/` },
+  })),
+]
+
 /** Arrows only go down: web → contract → core; server → contract → core. Nothing imports server or web, but the demo, which plays through the server. */
 module.exports = {
   forbidden: [
+    ...house,
     {
       name: 'core-stands-alone',
       severity: 'error',

@@ -49,10 +49,15 @@ describe('the check of the layers', () => {
     ['web/src/a.ts', `import { inner } from '../../core/src/inner'\nexport const used = inner\n`, 'core-by-its-door'],
     ['server/src/a.ts', uses('demo'), 'server-not-on-demo'],
     ['server/src/a.ts', uses('web'), 'nothing-imports-web'],
+    ['server/src/kernel/a.ts', `import { define } from '../define/a'\nexport const used = define\n`, 'server/kernel-uses-only-what-is-below'],
+    ['server/src/somewhere/a.ts', uses('contract'), 'server-has-only-its-floors'],
+    ['web/src/run/a.ts', `import { bench } from '../record/a'\nexport const used = bench\n`, 'web/run-knows-no-other-area'],
   ])(
     'fails for %s with %j',
     (path, text, rule) => {
       write('core/src/inner.ts', 'export const inner = 1\n')
+      write('server/src/define/a.ts', 'export const define = 1\n')
+      write('web/src/record/a.ts', 'export const bench = 1\n')
       write(path, text)
       const { isFine, output } = check()
       expect(isFine).toBe(false)

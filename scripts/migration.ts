@@ -1,6 +1,7 @@
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { schema } from '../server/src/app/areas'
 import { openDatabase } from '../server/src/kernel/database'
 
 /**
@@ -12,7 +13,7 @@ if (name === undefined || !/^[A-Z]\w+$/.test(name))
   throw new Error(`Received the name "${name}". Give one in PascalCase: npm run migration -- AddGaugeTable`)
 
 const folder = mkdtempSync(join(tmpdir(), 'nemawashi-migration-'))
-const database = await openDatabase(folder)
+const database = await openDatabase(folder, schema)
 const { upQueries, downQueries } = await database.writer.driver.createSchemaBuilder().log()
 await database.close()
 rmSync(folder, { recursive: true })
@@ -22,7 +23,7 @@ if (upQueries.length === 0) {
 } else {
   const className = `${name}${Date.now()}`
   const lines = (queries: { query: string }[]) => queries.map(({ query }) => `    await runner.query(${JSON.stringify(query)})`).join('\n')
-  const file = join(import.meta.dirname, `../server/src/kernel/migrations/${className}.ts`)
+  const file = join(import.meta.dirname, `../server/src/app/migrations/${className}.ts`)
   writeFileSync(
     file,
     `import type { MigrationInterface, QueryRunner } from 'typeorm'

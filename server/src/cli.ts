@@ -5,7 +5,7 @@ import { readConfig, type Config } from './kernel/config'
 import { copyDatabase, databaseFile } from './kernel/database'
 import { headOfFile, restore } from './kernel/restore'
 import { verifyPlant, type Anchors } from './kernel/verifyPlant'
-import { verifyLedger } from './run/verifyLedger'
+import { schema, verifications } from './app/areas'
 
 const usage = `Usage: node server/dist/cli.js COMMAND   (the folder is the one in NEMAWASHI_DATA)
 
@@ -35,11 +35,11 @@ function anchorsOf(config: Config, args: readonly string[]): Anchors {
       onPaper.push({ seq: Number(seq), hash })
     }
   })
-  return { heads, onPaper, also: [verifyLedger], ...(has ? { key: chainKey(config.chainKeyFile) } : {}) }
+  return { heads, onPaper, also: verifications, ...(has ? { key: chainKey(config.chainKeyFile) } : {}) }
 }
 
 async function verify(config: Config, args: readonly string[]): Promise<boolean> {
-  const { entries, breaks, head } = await verifyPlant(databaseFile(config.dataFolder), anchorsOf(config, args))
+  const { entries, breaks, head } = await verifyPlant(databaseFile(config.dataFolder), schema, anchorsOf(config, args))
   console.log(
     breaks.length === 0
       ? `Everything fits: ${entries} entries in the audit chain (the last one ${head.seq}:${head.hash.slice(0, 16)}), every row as it was written, the ledger adds up.`
@@ -71,7 +71,7 @@ async function run([command, ...args]: readonly string[]): Promise<boolean> {
     return command !== undefined
   }
   const config = readConfig(process.env)
-  if (command === 'restore') return restore(config, args[0])
+  if (command === 'restore') return restore(config, schema, args[0])
   if (!existsSync(databaseFile(config.dataFolder)))
     throw new Error(`There is no database in ${config.dataFolder}. Set NEMAWASHI_DATA to the folder that holds it.`)
   if (command === 'verify') return verify(config, args)

@@ -1,6 +1,6 @@
-export { buildApp } from './kernel/app'
+export { buildApp } from './app/app'
 export { readConfig, type Config } from './kernel/config'
 export { pragmas } from './kernel/database'
-export { startKernel, type Choices } from './kernel/start'
+export { startHouse, type Choices } from './app/start'
 export { inspectionList } from './record/routes'
 export { hashPassword } from './people/passwords'

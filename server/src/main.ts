@@ -3,13 +3,12 @@ import { createServer } from 'node:http'
 import { createServer as createSecureServer } from 'node:https'
 import type { AddressInfo } from 'node:net'
 import { join } from 'node:path'
-import { takeAllEffect } from './define/planSchedule'
-import { buildApp } from './kernel/app'
+import { buildApp } from './app/app'
 import { readConfig } from './kernel/config'
 import { takeLock } from './kernel/dataLock'
-import { tidy } from './kernel/housekeeping'
+import { runJobs } from './kernel/jobs'
 import type { Kernel } from './kernel/kernel'
-import { startKernel } from './kernel/start'
+import { startHouse } from './app/start'
 import { PersonEntity } from './people/entities'
 
 /** A start that is refused says why in a sentence; a stack helps nobody there. */
@@ -23,15 +22,8 @@ async function start(): Promise<void> {
   const release = takeLock(config.dataFolder)
   const demoFile = join(config.dataFolder, 'demo-people.json')
   const demoPeople = existsSync(demoFile) ? (JSON.parse(readFileSync(demoFile, 'utf8')) as Kernel['demoPeople']) : []
-  const kernel = await startKernel(config, { demoPeople, isCheckingReplies: process.env['NEMAWASHI_CHECK_REPLIES'] === '1' })
-  const repeated = (words: string, task: () => Promise<unknown>, everyMs: number) =>
-    setInterval(() => void task().catch((error: unknown) => kernel.log.error({ error }, `${words} failed`)), everyMs)
-  await tidy(kernel.work, kernel.clock.now())
-  await takeAllEffect(kernel.work)
-  const timers = [
-    repeated('tidying', () => tidy(kernel.work, kernel.clock.now()), 6 * 3_600_000),
-    repeated('taking effect', () => takeAllEffect(kernel.work), 5 * 60_000),
-  ]
+  const kernel = await startHouse(config, { demoPeople, isCheckingReplies: process.env['NEMAWASHI_CHECK_REPLIES'] === '1' })
+  const endJobs = await runJobs(kernel)
 
   const app = buildApp(kernel, join(import.meta.dirname, '../../web/dist'))
   const server = config.tls ? createSecureServer({ cert: readFileSync(config.tls.cert), key: readFileSync(config.tls.key) }, app) : createServer(app)
@@ -62,7 +54,7 @@ async function start(): Promise<void> {
   function stop(): void {
     if (isStopping) return
     isStopping = true
-    for (const timer of timers) clearInterval(timer)
+    endJobs()
     server.close(() => {
       void kernel.close().finally(() => {
         release()

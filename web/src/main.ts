@@ -1,11 +1,11 @@
 import { VueQueryPlugin } from '@tanstack/vue-query'
 import { createPinia } from 'pinia'
 import { createApp } from 'vue'
-import App from './App.vue'
+import App from './app/App.vue'
 import { loadFonts } from './frame/fonts'
 import { returnFocus } from './frame/focusReturn'
 import { queryClient } from './frame/queries'
-import { router } from './frame/router'
+import { router } from './app/router'
 import { vuetify } from './frame/vuetify'
 import './frame/style.css'
 

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import * as core from '../index'
-import { sayLine } from './sayFinding'
+import { sayLine } from './finding/sayFinding'
 import {
   acceptancePerUnit,
   assess,

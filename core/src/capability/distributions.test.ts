@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { spreadNodes, acceptedAt } from '../acceptance/variablesAcceptance'
+import { spreadNodes, acceptedAt } from '../acceptance/variables/variablesAcceptance'
 import { incompleteBeta, logGamma } from './incompleteBeta'
 import { normalBelow, normalBeyond } from './normal'
 import { nonCentralBelow } from './nonCentralT'

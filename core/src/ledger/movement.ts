@@ -1,5 +1,5 @@
 import { CoreError } from '../errors'
-import { largestLot } from '../acceptance/lotSize'
+import { largestLot } from '../numeric/lotSize'
 import { nextStandings, standings, standingWords, type Standing } from './standings'
 
 /** One spot of the ledger: a container (or the loose rest of the lot), in a place, in a standing. */

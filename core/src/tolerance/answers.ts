@@ -1,7 +1,6 @@
 import { CoreError } from '../errors'
 import { compareDecimal, parseDecimal, type Decimal } from './decimal'
-import { isNonconforming } from '../acceptance/piecesAsked'
-import { judgeReading, parseReading, type Mark } from './judgeReading'
+import { isNonconforming, judgeReading, parseReading, type Mark } from './judgeReading'
 import type { MarginalBand } from './marginalBand'
 import { checkSummary, type ReadingSummary } from './readingSummary'
 import { convertUnit, units } from './units'

@@ -7,6 +7,11 @@ import { roundToStep } from './rounding'
 /** ○ conforming, △ marginal, ✕ nonconforming, – not judged. */
 export type Mark = 'conforming' | 'marginal' | 'nonconforming' | 'notJudged'
 
+/** Whether a piece with this mark is a nonconforming one: ✕ always, △ where the characteristic says that it does not count as conforming. */
+export function isNonconforming(mark: Mark, marginalConforms = true): boolean {
+  return mark === 'nonconforming' || (mark === 'marginal' && !marginalConforms)
+}
+
 /** What a reading is compared with: limits, and where stated a marginal band and a place to round to first (ASTM E29, rounding method). */
 export interface Acceptance extends Limits {
   readonly band?: MarginalBand | null

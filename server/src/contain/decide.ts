@@ -5,12 +5,12 @@ import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
 import { loadAt, saveNext } from '../kernel/versioned'
 import { InspectionEntity, type InspectionRow } from '../record/entities'
-import { openHolds } from '../run/holds'
-import { loadBalances, postMovement } from '../run/ledger'
-import { placeFor } from '../run/placeFor'
-import { loadDecisions } from './decisions'
+import { openHolds } from '../stock/holds'
+import { loadBalances, postMovement } from '../stock/ledger'
+import { placeFor } from '../stock/placeFor'
+import { loadDecisions } from '../stock/decisions'
 import { placePurpose, rowProblems } from './decisionProblems'
-import { DecisionEntity, DecisionPartEntity } from './entities'
+import { DecisionEntity, DecisionPartEntity } from '../stock/decisionEntities'
 
 /** What a decision on the inspection is about: everything that the lot has on hold, where the inspection holds anything. */
 async function heldBy(reader: Reader, inspection: Pick<InspectionRow, 'holds' | 'lotId'>): Promise<Balance[]> {

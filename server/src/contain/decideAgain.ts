@@ -3,13 +3,13 @@ import type { AgainRowInput, Decision, DecisionProblem, Person } from '@nemawash
 import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
-import { openHolds } from '../run/holds'
-import { loadBalances, postMovement } from '../run/ledger'
-import { placeFor } from '../run/placeFor'
-import { loadDecisions } from './decisions'
+import { openHolds } from '../stock/holds'
+import { loadBalances, postMovement } from '../stock/ledger'
+import { placeFor } from '../stock/placeFor'
+import { loadDecisions } from '../stock/decisions'
 import { placePurpose, rowProblems } from './decisionProblems'
 import { refuse } from './decide'
-import { DecisionEntity, DecisionPartEntity } from './entities'
+import { DecisionEntity, DecisionPartEntity } from '../stock/decisionEntities'
 
 /** Whether any inspection of the lot was not acceptable. */
 export async function hasLotFailed(reader: Reader, lotId: string): Promise<boolean> {

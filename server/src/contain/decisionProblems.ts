@@ -1,7 +1,7 @@
 import { dispositionWords, dispositionsFor, frees, needsReason, standingAfter, standingWords, type Disposition, type Standing } from '@nemawashi/core'
 import type { DecisionProblem, Person } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
-import { placeOf } from '../run/placeFor'
+import { placeOf } from '../stock/placeFor'
 
 /** One row of any decision, as far as it is checked by itself. */
 export interface CheckedRow {

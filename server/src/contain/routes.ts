@@ -1,13 +1,12 @@
 import { endpoints, type Person } from '@nemawashi/contract'
-import type { Attempts } from '../kernel/attempts'
-import type { Kernel } from '../kernel/kernel'
+import type { House } from '../people/house'
 import type { ListSpec } from '../kernel/lists'
 import type { Routes } from '../kernel/routes'
 import { ServerError } from '../kernel/serverError'
 import { checkSeal } from '../people/checkPassword'
 import { decidable, decide, decisionProblems, refuse } from './decide'
 import { againProblems, decideAgain, decisionBefore, hasLotFailed } from './decideAgain'
-import { loadDecisions } from './decisions'
+import { loadDecisions } from '../stock/decisions'
 
 const { contain } = endpoints
 
@@ -46,7 +45,8 @@ const heldList: ListSpec = {
   sort: ['heldSince', 'asc'],
 }
 
-export function containRoutes(routes: Routes, kernel: Kernel, attempts: Attempts): void {
+export function containRoutes(routes: Routes, kernel: House): void {
+  const { attempts } = kernel
   const reader = kernel.database.reader.manager
   const signer = async (person: Person | null, password: string): Promise<Person> => {
     if (!person) throw new ServerError('signed_out', 'Nobody is signed in.')

@@ -64,23 +64,6 @@ export const CharacteristicEntity = new EntitySchema<CharacteristicRow>({
   columns: { id, code: uniqueText, version: int, importId: maybeText },
 })
 
-export interface DocumentRow {
-  id: string
-  name: string
-  mediaType: string
-  size: number
-  /** SHA-256 of the content, hexadecimal. */
-  hash: string
-  at: string
-  personId: string
-  content: Buffer
-}
-/** Pictures, PDFs and models that definitions show; kept in the database, so that a backup holds everything. */
-export const DocumentEntity = new EntitySchema<DocumentRow>({
-  name: 'document',
-  columns: { id, name: text, mediaType: text, size: int, hash: text, at: text, personId: references('person'), content: { type: 'blob' } },
-})
-
 export interface CharacteristicRevisionRow extends Omit<CharacteristicFields, 'details'> {
   /** Null in revisions made before there were details. */
   details: CharacteristicFields['details'] | null

@@ -1,7 +1,7 @@
 import { deflateRawSync } from 'node:zlib'
 import { strToU8, zipSync } from 'fflate'
 import { describe, expect, it } from 'vitest'
-import { checkModel } from './checkModel'
+import { checkModel } from '../documents/checkModel'
 import { readWorkbook } from './readWorkbook'
 
 const sheet = (body: string, after = '') =>

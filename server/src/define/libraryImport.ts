@@ -16,7 +16,7 @@ import { ServerError } from '../kernel/serverError'
 import type { Report } from '../kernel/progress'
 import type { Work } from '../kernel/unitOfWork'
 import { checkedFields, detailsOf } from './checkedFields'
-import { hashOf, keepDocument } from './documents'
+import { hashOf, keepDocument } from '../documents/keepDocument'
 import { CharacteristicEntity, CharacteristicRevisionEntity, ImportanceClassEntity, type CharacteristicRevisionRow } from './entities'
 import { linkNames, linksOf, withLinks } from './libraryLinks'
 

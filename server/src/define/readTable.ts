@@ -2,7 +2,7 @@ import { documentKey, fromFileForm, LibraryFile, mostRows, rowOf, tableColumns, 
 import Papa from 'papaparse'
 import { unguarded } from '../kernel/csv'
 import { ServerError } from '../kernel/serverError'
-import { hashOf } from './documents'
+import { hashOf } from '../documents/keepDocument'
 import { readWorkbook } from './readWorkbook'
 
 type Problem = ReadTable['problems'][number]

@@ -1,9 +1,7 @@
 import { existsSync, mkdirSync, readdirSync, statSync } from 'node:fs'
 import { join } from 'node:path'
 import Sqlite from 'better-sqlite3'
-import { DataSource, type EntityManager } from 'typeorm'
-import { entities } from './allEntities'
-import { migrations } from './migrations'
+import { DataSource, type EntityManager, type EntitySchema, type MigrationInterface } from 'typeorm'
 import { rawOf, type RawDatabase } from './rawDatabase'
 import { sealWhatStands } from './sealWhatStands'
 import { watchRows } from './rowSeals'
@@ -16,12 +14,18 @@ export const pragmas = ['journal_mode = WAL', 'synchronous = FULL', 'foreign_key
 
 export const databaseFile = (folder: string) => join(folder, 'nemawashi.sqlite')
 
-function source(database: string, extra: readonly string[], withMigrations: readonly (typeof migrations)[number][]): DataSource {
+/** The tables of a plant, and the migrations that make them. */
+export interface Schema {
+  readonly entities: readonly EntitySchema[]
+  readonly migrations: readonly (new () => MigrationInterface)[]
+}
+
+function source(database: string, extra: readonly string[], { entities, migrations }: Schema): DataSource {
   return new DataSource({
     type: 'better-sqlite3',
     database,
-    entities,
-    migrations: [...withMigrations],
+    entities: [...entities],
+    migrations: [...migrations],
     migrationsTransactionMode: 'each',
     prepareDatabase: (raw: RawDatabase) => {
       for (const pragma of [...pragmas, ...extra]) raw.pragma(pragma)
@@ -64,7 +68,7 @@ export function migrationsOf(raw: RawDatabase): string[] {
 }
 
 /** Refuses a database that a newer release has written; gives the migrations that it still lacks. */
-function missingMigrations(file: string): { had: number; missing: string[] } {
+function missingMigrations(file: string, { migrations }: Schema): { had: number; missing: string[] } {
   if (!existsSync(file)) return { had: 0, missing: migrations.map(({ name }) => name) }
   const raw = new Sqlite(file, { readonly: true })
   try {
@@ -79,22 +83,22 @@ function missingMigrations(file: string): { had: number; missing: string[] } {
 }
 
 /** Opens the database of a data folder, bringing it up to date first; before that a copy of it is kept. */
-export async function openDatabase(folder: string, now: () => Date = () => new Date()): Promise<Database> {
+export async function openDatabase(folder: string, schema: Schema, now: () => Date = () => new Date()): Promise<Database> {
   refuseVanished(folder)
   mkdirSync(folder, { recursive: true })
   const file = databaseFile(folder)
-  const { had, missing } = missingMigrations(file)
+  const { had, missing } = missingMigrations(file, schema)
   if (had > 0 && missing.length > 0) copyBefore(folder, missing[0] ?? '')
-  const writer = await source(file, [], migrations).initialize()
+  const writer = await source(file, [], schema).initialize()
   await writer.runMigrations()
   const raw = rawOf(writer)
   // Asked of the chain and not of what was missing: a start that was broken off between the two is made up for by the next one.
-  const last = migrations.at(-1)?.name ?? ''
+  const last = schema.migrations.at(-1)?.name ?? ''
   const isSealed = raw.prepare(`SELECT 1 FROM audit WHERE subjectId = '' AND action = 'sealed' AND why LIKE ?`).get(`%${last}%`)
   if (!isSealed)
     sealWhatStands(raw, had === 0 ? `a new plant, ${last}` : `migrated: ${(missing.length > 0 ? missing : [last]).join(', ')}`, now().toISOString())
   watchRows(raw)
-  const reader = await source(file, ['query_only = ON'], []).initialize()
+  const reader = await source(file, ['query_only = ON'], { ...schema, migrations: [] }).initialize()
   return {
     writer,
     reader,
@@ -128,12 +132,11 @@ export function copyDatabase(from: string, to: string): void {
 }
 
 /** The tables, indexes and triggers that a database has to have after these migrations, name to SQL. */
-export async function expectedSchema(had: readonly string[]): Promise<Map<string, string>> {
-  const memory = await source(
-    ':memory:',
-    [],
-    migrations.filter(({ name }) => had.includes(name)),
-  ).initialize()
+export async function expectedSchema(schema: Schema, had: readonly string[]): Promise<Map<string, string>> {
+  const memory = await source(':memory:', [], {
+    entities: [],
+    migrations: schema.migrations.filter(({ name }) => had.includes(name)),
+  }).initialize()
   try {
     await memory.runMigrations()
     return schemaOf(rawOf(memory))

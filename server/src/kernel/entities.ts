@@ -1,5 +1,5 @@
 import { EntitySchema } from 'typeorm'
-import { int, json, maybeText, references, text } from './columns'
+import { int, json, maybeText, text } from './columns'
 
 export interface AuditRow {
   seq: number
@@ -66,22 +66,5 @@ export const CounterEntity = new EntitySchema<CounterRow>({
   columns: { name: { type: 'text', primary: true }, value: int },
 })
 
-export interface SessionRow {
-  tokenHash: string
-  personId: string
-  createdAt: string
-  expiresAt: string
-  /** What the browser calls itself: a person tells their sessions apart by it. */
-  agent: string
-}
-
-export const SessionEntity = new EntitySchema<SessionRow>({
-  name: 'session',
-  columns: {
-    tokenHash: { type: 'text', primary: true },
-    personId: references('person'),
-    createdAt: text,
-    expiresAt: text,
-    agent: { type: 'text', default: '' },
-  },
-})
+/** Tables that belong to no area. */
+export const kernelEntities = [AuditEntity, RequestKeyEntity, CounterEntity]

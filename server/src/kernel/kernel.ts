@@ -1,9 +1,10 @@
 import type { Logger } from 'pino'
 import type { Head, HeadFile, SignedHead } from './chainHead'
+import type { Area } from './area'
 import type { Config } from './config'
-import type { Database } from './database'
+import type { Database, Schema } from './database'
 import type { Progress } from './progress'
-import type { Sessions } from './sessions'
+import type { Identity } from './identity'
 import type { Clock, UnitOfWork } from './unitOfWork'
 
 /** What every area of the server is given. Nothing in here is global. */
@@ -12,9 +13,12 @@ export interface Kernel {
   readonly clock: Clock
   readonly database: Database
   readonly work: UnitOfWork
-  readonly sessions: Sessions
+  readonly identity: Identity
+  readonly areas: readonly Area<never>[]
+  readonly schema: Schema
   readonly progress: Progress
   readonly log: Logger
+  readonly version: string
   readonly startedAt: string
   /** Milliseconds of a clock that nobody sets: for waits. */
   readonly monotonicMs: () => number

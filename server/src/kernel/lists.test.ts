@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { ListPage, ListQuery } from '@nemawashi/contract'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { schema } from '../app/areas'
 import { openDatabase, type Database } from './database'
 import { listCsv, listPage, type ListSpec } from './lists'
 
@@ -33,7 +34,7 @@ let folder: string
 let database: Database
 beforeAll(async () => {
   folder = mkdtempSync(join(tmpdir(), 'nemawashi-test-'))
-  database = await openDatabase(folder)
+  database = await openDatabase(folder, schema)
   await database.writer.query('CREATE TABLE sample (id TEXT PRIMARY KEY, name TEXT, size INTEGER, maybe TEXT)')
   for (let i = 0; i < 90; i++) {
     await database.writer.query('INSERT INTO sample VALUES (?, ?, ?, ?)', [

@@ -3,9 +3,8 @@ import Sqlite from 'better-sqlite3'
 import { beginning, ChainWriter } from './auditChain'
 import { chainKey, HeadFile, type Head } from './chainHead'
 import type { Config } from './config'
-import { copyDatabase, databaseFile, migrationsOf } from './database'
+import { copyDatabase, databaseFile, migrationsOf, type Schema } from './database'
 import { takeLock } from './dataLock'
-import { migrations } from './migrations'
 import { verifyPlant } from './verifyPlant'
 
 /** How far the chain of a database file goes. */
@@ -19,7 +18,7 @@ export function headOfFile(file: string): Head {
 }
 
 /** Refuses what is no whole plant of this release or an earlier one. */
-async function requirePlant(file: string): Promise<void> {
+async function requirePlant(file: string, schema: Schema): Promise<void> {
   if (!existsSync(file) || !statSync(file).isFile() || statSync(file).size === 0)
     throw new Error(`Received "${file}". Name an existing backup file: npm run restore -- FILE`)
   let had: string[]
@@ -30,10 +29,10 @@ async function requirePlant(file: string): Promise<void> {
   } catch {
     throw new Error(`${file} is no database. Nothing was changed.`)
   }
-  if (had[0] !== migrations[0]?.name) throw new Error(`${file} is a database, but not one of this application. Nothing was changed.`)
-  const unknown = had.filter((name) => !migrations.some((migration) => migration.name === name))
+  if (had[0] !== schema.migrations[0]?.name) throw new Error(`${file} is a database, but not one of this application. Nothing was changed.`)
+  const unknown = had.filter((name) => !schema.migrations.some((migration) => migration.name === name))
   if (unknown.length > 0) throw new Error(`${file} was written by a newer release (${unknown.join(', ')}). Nothing was changed.`)
-  const { breaks } = await verifyPlant(file)
+  const { breaks } = await verifyPlant(file, schema)
   if (breaks.length > 0) throw new Error(`${file} is not whole; nothing was changed:\n  ${breaks.join('\n  ')}`)
 }
 
@@ -60,11 +59,11 @@ function settle(file: string): readonly string[] {
  * Puts a copy back: checked first, copied beside, then changed places with what was there, which is kept under a name of its own.
  * Broken off at any moment, either the old or the new database is in its place. @throws {Error} in words for people.
  */
-export async function restore(config: Config, from: string | undefined): Promise<boolean> {
+export async function restore(config: Config, schema: Schema, from: string | undefined): Promise<boolean> {
   if (from === undefined) throw new Error('Name the backup file: npm run restore -- FILE')
   const release = takeLock(config.dataFolder)
   try {
-    await requirePlant(from)
+    await requirePlant(from, schema)
     mkdirSync(config.dataFolder, { recursive: true })
     const file = databaseFile(config.dataFolder)
     const beside = `${file}.restoring`

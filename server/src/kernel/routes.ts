@@ -135,7 +135,7 @@ export class Routes {
     this.registered.push(endpoint)
     const method = endpoint.method.toLowerCase() as 'get' | 'post' | 'put' | 'delete'
     this.router[method](path, async (request: Request, response: Response, _next: NextFunction) => {
-      const person = await this.kernel.sessions.personOf(request)
+      const person = await this.kernel.identity.personOf(request)
       checkAccess(endpoint.access, person)
       const params = parse('address', endpoint.params, request.params)
       const query = parse('query', endpoint.query, request.query)

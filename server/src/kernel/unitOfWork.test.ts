@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import Sqlite from 'better-sqlite3'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import { schema } from '../app/areas'
 import { openDatabase, type Database } from './database'
 import { rawOf } from './rawDatabase'
 import { UnitOfWork, type Work } from './unitOfWork'
@@ -13,7 +14,7 @@ let database: Database
 let unit: UnitOfWork
 beforeEach(async () => {
   folder = mkdtempSync(join(tmpdir(), 'nemawashi-test-'))
-  database = await openDatabase(folder)
+  database = await openDatabase(folder, schema)
   unit = new UnitOfWork(database.writer, { now: () => new Date() }, () => crypto.randomUUID())
 })
 afterEach(async () => {
@@ -49,7 +50,7 @@ describe('a disk that takes nothing more', () => {
     expect(unit.trouble).toBeNull()
     expect(rawOf(database.writer).inTransaction).toBe(false)
     expect(await entries()).toBe(1 + acknowledged.length)
-    expect((await verifyPlant(database.file)).breaks).toEqual([])
+    expect((await verifyPlant(database.file, schema)).breaks).toEqual([])
   })
 
   it('is not hidden by a change that goes on after the storage gave its transaction up', async () => {
@@ -117,6 +118,6 @@ describe('the unit of work', () => {
     const given = codes.filter((code) => code !== null)
     expect(new Set(given).size).toBe(32)
     expect(await entries()).toBe(32)
-    expect((await verifyPlant(database.file)).breaks).toEqual([])
+    expect((await verifyPlant(database.file, schema)).breaks).toEqual([])
   })
 })

@@ -4,6 +4,7 @@ import type { DataSource, EntityManager } from 'typeorm'
 import { ChainWriter, type Change } from './auditChain'
 import type { HeadFile } from './chainHead'
 import type { RequestKeyRow } from './entities'
+import { Happenings, type Happened } from './happenings'
 import { rawOf, type RawDatabase } from './rawDatabase'
 import { RowSealer } from './rowSeals'
 import { ServerError, storageFailure } from './serverError'
@@ -26,6 +27,8 @@ export interface Work {
   /** Next running number under a prefix: `L-000123`. */
   nextCode(prefix: string): Promise<string>
   audit(change: Change): void
+  /** Tells other areas what happened; what they do about it belongs to this change. */
+  happened<N extends keyof Happened>(name: N, facts: Happened[N]): Promise<void>
   /** Says that this request left everything as it was, so that nothing has to be said in the chain. */
   nothingChanged(): void
 }
@@ -59,6 +62,7 @@ export class UnitOfWork {
     private readonly clock: Clock,
     private readonly newId: () => string,
     private readonly head: HeadFile | null = null,
+    private readonly happenings: Happenings = new Happenings(),
   ) {
     this.manager = writer.createQueryRunner().manager
     this.raw = rawOf(writer)
@@ -100,7 +104,7 @@ export class UnitOfWork {
     const now = this.clock.now().toISOString()
     const changes: Change[] = []
     let isUnchanged = false
-    const reply = await work({
+    const unit: Work = {
       manager,
       now,
       personId: request.personId,
@@ -108,7 +112,9 @@ export class UnitOfWork {
       nextCode: (prefix) => nextCode(manager, prefix),
       audit: (change) => void changes.push(change),
       nothingChanged: () => void (isUnchanged = true),
-    })
+      happened: (name, facts) => this.happenings.tell(unit, name, facts),
+    }
+    const reply = await work(unit)
     const rows = this.sealer.take()
     if (changes.length === 0 && (!isUnchanged || rows !== null)) throw new Error('A change was made that the audit chain was not told of.')
     const head = changes.length === 0 ? null : this.chain.append(now, request.personId, changes, rows)

@@ -3,7 +3,7 @@ import { createHash } from 'node:crypto'
 import Sqlite from 'better-sqlite3'
 import { beginning, hashOf } from './auditChain'
 import { isSealed, type Head, type SignedHead } from './chainHead'
-import { expectedSchema, migrationsOf, schemaOf } from './database'
+import { expectedSchema, migrationsOf, schemaOf, type Schema } from './database'
 import type { AuditRow } from './entities'
 import type { RawDatabase } from './rawDatabase'
 import { rowDigest, type RawRow } from './rowDigest'
@@ -34,12 +34,12 @@ const entriesAtOnce = 500
  * against their digits, the head against what was said of it outside. Nothing is written and nothing brought up to date. It lets other
  * work go on in between, and sees the database as of its beginning. At most 20 breaks are named.
  */
-export async function verifyPlant(file: string, anchors: Anchors = {}): Promise<Verification> {
+export async function verifyPlant(file: string, schema: Schema, anchors: Anchors = {}): Promise<Verification> {
   const raw = new Sqlite(file, { readonly: true, fileMustExist: true })
   try {
     raw.pragma('temp_store = FILE')
     raw.exec('BEGIN')
-    return await new Verifier(raw, anchors).run()
+    return await new Verifier(raw, schema, anchors).run()
   } catch (error) {
     return { entries: 0, head: beginning, breaks: [`the database cannot be read: ${error instanceof Error ? error.message : String(error)}`] }
   } finally {
@@ -54,6 +54,7 @@ class Verifier {
 
   constructor(
     private readonly raw: RawDatabase,
+    private readonly schema: Schema,
     private readonly anchors: Anchors,
   ) {
     const said = (anchors.heads ?? []).flatMap(({ head }) => (head === 'damaged' ? [] : [head.seq]))
@@ -82,7 +83,7 @@ class Verifier {
   }
 
   private async checkSchema(): Promise<void> {
-    const expected = await expectedSchema(migrationsOf(this.raw))
+    const expected = await expectedSchema(this.schema, migrationsOf(this.raw))
     const found = schemaOf(this.raw)
     for (const [name, sql] of expected) {
       if (!found.has(name)) this.breaks.push(`the ${name} is missing`)

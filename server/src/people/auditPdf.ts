@@ -1,10 +1,9 @@
 import type { ListQuery } from '@nemawashi/contract'
 import type { Writable } from 'node:stream'
 import type { Reader } from '../kernel/database'
-import { listPage, type Filter } from '../kernel/lists'
+import { listPage, type Filter, type ListSpec } from '../kernel/lists'
 import { inks, PdfPaper, type Printing } from '../kernel/pdfPaper'
 import { momentIn } from '../kernel/plantTime'
-import { auditList } from './auditList'
 
 interface Entry {
   id: string
@@ -34,7 +33,14 @@ function differences(before: string | null, after: string | null): string {
 }
 
 /** The audit chain as it is filtered, on paper: who did what to which thing, and what differed. */
-export async function auditPdf(reader: Reader, query: ListQuery, filters: readonly Filter[], printing: Printing, out: Writable): Promise<void> {
+export async function auditPdf(
+  reader: Reader,
+  list: ListSpec,
+  query: ListQuery,
+  filters: readonly Filter[],
+  printing: Printing,
+  out: Writable,
+): Promise<void> {
   const paper = new PdfPaper()
   paper.doc.info.Title = 'Audit chain'
   paper.write('Audit chain', paper.left, paper.y, { font: 'strong', size: 18 })
@@ -43,7 +49,7 @@ export async function auditPdf(reader: Reader, query: ListQuery, filters: readon
   let after: string | undefined
   let count = 0
   do {
-    const page = await listPage<Entry>(reader, auditList, { ...query, limit: 200, ...(after === undefined ? {} : { after }) }, filters, count === 0)
+    const page = await listPage<Entry>(reader, list, { ...query, limit: 200, ...(after === undefined ? {} : { after }) }, filters, count === 0)
     if (count === 0) {
       const words = `${page.total} entries match${page.total > mostEntries ? `; the first ${mostEntries} are printed, all of them are in the CSV` : ''}.`
       paper.y += paper.write(words, paper.left, paper.y, { color: inks.soft, width: 500 }) + 8

@@ -1,5 +1,5 @@
 import type { Person } from '@nemawashi/contract'
-import { nameKey, type Attempts } from '../kernel/attempts'
+import { nameKey, type Attempts } from './attempts'
 import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
 import { PersonEntity, type PersonRow } from './entities'

@@ -1,5 +1,5 @@
 import type { Person } from '@nemawashi/contract'
-import { nameKey } from '../kernel/attempts'
+import { nameKey } from './attempts'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
 import { PersonEntity, personOf, type PersonRow } from './entities'

@@ -1,6 +1,6 @@
 import type { Person, Role } from '@nemawashi/contract'
 import { EntitySchema } from 'typeorm'
-import { flag, id, int, json, text } from '../kernel/columns'
+import { flag, id, int, json, references, text } from '../kernel/columns'
 
 export interface PersonRow {
   id: string
@@ -35,3 +35,23 @@ export function personOf(row: PersonRow): Person {
   const { id, name, initials, signInName, roles, isActive, version } = row
   return { id, name, initials, signInName, roles, isActive, version }
 }
+
+export interface SessionRow {
+  tokenHash: string
+  personId: string
+  createdAt: string
+  expiresAt: string
+  /** What the browser calls itself: a person tells their sessions apart by it. */
+  agent: string
+}
+
+export const SessionEntity = new EntitySchema<SessionRow>({
+  name: 'session',
+  columns: {
+    tokenHash: { type: 'text', primary: true },
+    personId: references('person'),
+    createdAt: text,
+    expiresAt: text,
+    agent: { type: 'text', default: '' },
+  },
+})

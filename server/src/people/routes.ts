@@ -1,11 +1,11 @@
 import { endpoints, type Person } from '@nemawashi/contract'
-import { nameKey, type Attempts } from '../kernel/attempts'
-import type { Kernel } from '../kernel/kernel'
+import type { Subjects } from '../kernel/area'
+import { nameKey } from './attempts'
+import type { House } from './house'
 import type { Routes } from '../kernel/routes'
 import { ServerError } from '../kernel/serverError'
 import { loadAt, saveNext } from '../kernel/versioned'
 import { verifyPlant } from '../kernel/verifyPlant'
-import { verifyLedger } from '../run/verifyLedger'
 import { PersonEntity, personOf } from './entities'
 import { auditFilters, auditList } from './auditList'
 import { auditPdf } from './auditPdf'
@@ -16,7 +16,10 @@ import { searchAll } from './search'
 
 const { people } = endpoints
 
-export function peopleRoutes(routes: Routes, kernel: Kernel, attempts: Attempts, version: string): void {
+export function peopleRoutes(routes: Routes, kernel: House): void {
+  const { attempts, areas } = kernel
+  const list = auditList(Object.assign({}, ...areas.map(({ subjects }) => subjects)) as Subjects)
+  const finds = areas.flatMap((area) => area.finds ?? [])
   const reader = kernel.database.reader.manager
   const countPeople = () => reader.countBy(PersonEntity, {})
 
@@ -25,7 +28,7 @@ export function peopleRoutes(routes: Routes, kernel: Kernel, attempts: Attempts,
     return {
       status: kernel.work.trouble ? ('notStoring' as const) : ('ok' as const),
       trouble: kernel.work.trouble?.message ?? null,
-      version,
+      version: kernel.version,
       startedAt: kernel.startedAt,
     }
   })
@@ -151,11 +154,11 @@ export function peopleRoutes(routes: Routes, kernel: Kernel, attempts: Attempts,
     },
   )
 
-  routes.list(people.listAudit, auditList, auditFilters)
+  routes.list(people.listAudit, list, auditFilters)
   routes.stream(people.getAuditPdf, async (db, { query, response }) => {
     response.type('application/pdf').setHeader('Content-Disposition', 'inline; filename="audit.pdf"')
     const printing = { at: kernel.clock.now(), timeZone: kernel.config.timeZone, head: kernel.chain.head() }
-    await auditPdf(db, query, auditFilters(query), printing, response)
+    await auditPdf(db, list, query, auditFilters(query), printing, response)
   })
   routes.read(people.listAuditWords, async (db) => {
     const words = async (column: string) =>
@@ -167,10 +170,10 @@ export function peopleRoutes(routes: Routes, kernel: Kernel, attempts: Attempts,
     const said = kernel.chain.file.read()
     // Changes go on meanwhile: what the file says by then may be further than what is read.
     const head = kernel.chain.head()
-    const { entries, breaks } = await verifyPlant(kernel.database.file, {
+    const { entries, breaks } = await verifyPlant(kernel.database.file, kernel.schema, {
       key: kernel.chain.key,
       heads: [{ where: 'the file with the head of the chain', head: said === null || said === 'damaged' ? (said ?? head) : head }],
-      also: [verifyLedger],
+      also: areas.flatMap(({ verify }) => (verify ? [verify] : [])),
     })
     const { trouble } = kernel.chain
     const lost =
@@ -183,5 +186,5 @@ export function peopleRoutes(routes: Routes, kernel: Kernel, attempts: Attempts,
     return { entries, isWhole: all.length === 0, breaks: all, head: { seq: head.seq, hash: head.hash } }
   })
 
-  routes.read(people.search, async (db, { query }) => ({ hits: await searchAll(db, query.q) }))
+  routes.read(people.search, async (db, { query }) => ({ hits: await searchAll(db, finds, query.q) }))
 }

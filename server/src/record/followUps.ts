@@ -1,8 +1,16 @@
 import type { InspectionLine, Reading } from '@nemawashi/contract'
 import { ControlPointEntity } from '../attach/entities'
+import type { Happened } from '../kernel/happenings'
 import type { Work } from '../kernel/unitOfWork'
 import type { InspectionRow } from './entities'
 import { openInspection } from './openInspection'
+
+declare module '../kernel/happenings' {
+  interface Happened {
+    /** An inspection was judged; `inspection` is as it was before. */
+    inspectionFinished: { readonly inspection: InspectionRow; readonly lines: readonly InspectionLine[]; readonly readings: readonly Reading[] }
+  }
+}
 
 /** Plans that the answers which stand ask for, each once. */
 function plansAskedFor(lines: readonly InspectionLine[], readings: readonly Reading[]): string[] {
@@ -21,12 +29,7 @@ function plansAskedFor(lines: readonly InspectionLine[], readings: readonly Read
  * earlier finish, is not opened again.
  * @throws {ServerError} `nothing_released` when such a plan has no released revision.
  */
-export async function openFollowUps(
-  work: Work,
-  inspection: InspectionRow,
-  lines: readonly InspectionLine[],
-  readings: readonly Reading[],
-): Promise<void> {
+export async function openFollowUps(work: Work, { inspection, lines, readings }: Happened['inspectionFinished']): Promise<void> {
   const asked = plansAskedFor(lines, readings)
   if (asked.length === 0) return
   const open = (await work.manager.query('SELECT r.planId FROM inspection i JOIN plan_revision r ON r.id = i.planRevisionId WHERE i.followsId = ?', [

@@ -8,7 +8,7 @@ import { takeEffect } from '../define/planSchedule'
 import { releasedOf } from '../define/revisions'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
-import { LotEntity } from '../run/entities'
+import { LotEntity } from '../stock/entities'
 import { InspectionEntity, InspectionLineEntity, type InspectionLineRow, type InspectionRow } from './entities'
 
 /** What a line keeps of a sample beyond its two numbers: null for a plain single plan of nonconforming pieces. */

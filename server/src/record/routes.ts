@@ -4,9 +4,8 @@ import type { ListSpec } from '../kernel/lists'
 import type { Routes } from '../kernel/routes'
 import { ServerError } from '../kernel/serverError'
 import { loadAt, saveNext } from '../kernel/versioned'
-import { freeLot, holdLot, openHolds } from '../run/holds'
+import { freeLot, holdLot, openHolds } from '../stock/holds'
 import { InspectionEntity } from './entities'
-import { openFollowUps } from './followUps'
 import { findingOf, loadInspection, loadInspectionLines, loadReadings } from './inspections'
 import { LineCache, recordReadings } from './recordReadings'
 
@@ -104,7 +103,7 @@ export function recordRoutes(routes: Routes): void {
       holds,
     })
     if (holds && !current.holds) await holdLot(work, current.lotId, current.id)
-    await openFollowUps(work, current, lines, readings)
+    await work.happened('inspectionFinished', { inspection: current, lines, readings })
     return loadInspection(work.manager, params.id)
   })
 

@@ -3,7 +3,7 @@ import type { DeliveredLot, Delivery } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
 import { linesAsked } from '../record/inspections'
-import { namedBalances } from './ledger'
+import { namedBalances } from '../stock/ledger'
 
 type LotHead = Omit<DeliveredLot, 'balances' | 'inspections' | 'gateReasons'>
 type InspectionHead = Omit<DeliveredLot['inspections'][number], 'lines' | 'isGate' | 'holds'> & { isGate: number; holds: number }

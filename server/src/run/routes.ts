@@ -6,11 +6,11 @@ import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
 import { requireReference } from '../kernel/versioned'
 import { loadDelivery } from './deliveries'
-import { DeliveryEntity, LotEntity } from './entities'
-import { postMovement } from './ledger'
+import { DeliveryEntity, LotEntity } from '../stock/entities'
+import { postMovement } from '../stock/ledger'
 import { openInspection } from '../record/openInspection'
 import { pointsAtReceiving } from './pointsAtReceiving'
-import { placeFor } from './placeFor'
+import { placeFor } from '../stock/placeFor'
 
 const { run } = endpoints
 

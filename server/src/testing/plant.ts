@@ -6,9 +6,9 @@ import { endpoints, type Delivery, type Inspection, type Plan, type PlanLineInpu
 import { ApiClient, ApiError } from '@nemawashi/contract/client'
 import type { Disposition, SamplingRule } from '@nemawashi/core'
 import { v7 } from 'uuid'
-import { buildApp } from '../kernel/app'
+import { buildApp } from '../app/app'
 import { readConfig } from '../kernel/config'
-import { startKernel } from '../kernel/start'
+import { startHouse } from '../app/start'
 
 const { people, define, attach, run, record, contain } = endpoints
 export const password = 'a-test-password'
@@ -19,7 +19,7 @@ export async function startPlant(environment: Record<string, string> = {}) {
   const folder = mkdtempSync(join(tmpdir(), 'nemawashi-test-'))
   const clock = { time: Date.parse('2026-03-02T06:00:00Z'), now: () => new Date((clock.time += 1)) }
   const config = readConfig({ PORT: '0', NEMAWASHI_DATA: folder, NEMAWASHI_LOG: 'silent', NEMAWASHI_TIME_ZONE: 'Europe/Vienna', ...environment })
-  const kernel = await startKernel(config, { clock, isCheckingReplies: true, setupCode, monotonicMs: () => clock.time })
+  const kernel = await startHouse(config, { clock, isCheckingReplies: true, setupCode, monotonicMs: () => clock.time })
   const server = buildApp(kernel, null).listen(0, '127.0.0.1')
   await new Promise((resolve) => server.once('listening', resolve))
   const base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`

@@ -1,12 +1,12 @@
 import { dispositionWords, quantityByStanding, quantityWords, sayFinding, sealWords, standings, standingWords } from '@nemawashi/core'
 import type { Decision, Finding, LotEvent, Passport } from '@nemawashi/contract'
-import { loadDecisions } from '../contain/decisions'
+import { loadDecisions } from '../stock/decisions'
 import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
 import type { InspectionRow } from '../record/entities'
 import { linesAsked } from '../record/inspections'
-import type { MovementRow } from '../run/entities'
-import { balancesAt, loadMovements, namedBalances } from '../run/ledger'
+import type { MovementRow } from '../stock/entities'
+import { balancesAt, loadMovements, namedBalances } from '../stock/ledger'
 
 type InspectionHead = Pick<InspectionRow, 'id' | 'code' | 'openedAt' | 'startedAt' | 'finishedAt' | 'verdict' | 'cancelledAt' | 'cancelReason'> & {
   cancelledByName: string | null

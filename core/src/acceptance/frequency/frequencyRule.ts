@@ -1,0 +1,219 @@
+import { CoreError } from '../../errors'
+
+/** Which arrivals, runs or intervals are looked at at all; how many pieces then is the sampling rule's matter. */
+export type FrequencyRule = { readonly fullAfterFailure?: number } & (
+  | { readonly kind: 'everyArrival' }
+  | { readonly kind: 'oneIn'; readonly k: number }
+  | { readonly kind: 'randomShare'; readonly percent: number }
+  | { readonly kind: 'oncePer'; readonly period: 'day' | 'week' | 'month' }
+  | { readonly kind: 'perPieces'; readonly pieces: number }
+  | { readonly kind: 'perHours'; readonly hours: number }
+  | { readonly kind: 'certificateOnly'; readonly clearance: number }
+  | { readonly kind: 'earnedSkipping'; readonly clearance: number; readonly k: number }
+)
+export type FrequencyKind = FrequencyRule['kind']
+
+export interface Arrival {
+  readonly id: string
+  /** Calendar day where the plant is, `2026-03-31`, and hours since any fixed instant. */
+  readonly day: string
+  readonly atHours: number
+  readonly quantity: number
+}
+
+/** An arrival of the past; accepted is null where it was not inspected or is not judged yet. */
+export interface PastArrival extends Arrival {
+  readonly isInspected: boolean
+  readonly isAccepted: boolean | null
+}
+
+export interface Due {
+  readonly isDue: boolean
+  readonly because: string
+}
+
+const whole: Partial<Record<string, string>> = {
+  k: 'One in k',
+  pieces: 'Pieces',
+  clearance: 'Accepted lots in a row',
+  fullAfterFailure: 'Lots after a failure',
+}
+
+/**
+ * Refuses a rule that could never be carried out.
+ * @throws {CoreError} `frequency_invalid` (names the field), `percent_invalid`.
+ */
+export function checkFrequencyRule(rule: FrequencyRule): void {
+  for (const [field, value] of Object.entries(rule)) {
+    const name = whole[field]
+    const least = field === 'fullAfterFailure' ? 0 : 1
+    if (name && typeof value === 'number' && (!Number.isSafeInteger(value) || value < least)) {
+      throw new CoreError('frequency_invalid', `${name}: received ${value}. It is a whole number, ${least} or more.`, { received: value, field })
+    }
+  }
+  if (rule.kind === 'randomShare' && !(rule.percent > 0 && rule.percent <= 100)) {
+    throw new CoreError('percent_invalid', `Received ${rule.percent} %. It is more than 0 and at most 100.`, {
+      received: rule.percent,
+      field: 'percent',
+    })
+  }
+  if (rule.kind === 'perHours' && !(rule.hours > 0)) {
+    throw new CoreError('frequency_invalid', `Received an interval of ${rule.hours} hours. It is more than 0.`, {
+      received: rule.hours,
+      field: 'hours',
+    })
+  }
+}
+
+/** A draw that anybody can repeat: FNV-1a of the identity, mixed, as a fraction 0..1. */
+function draw(id: string): number {
+  let hash = 0x811c9dc5
+  for (let i = 0; i < id.length; i++) hash = Math.imul(hash ^ id.charCodeAt(i), 0x01000193)
+  hash = Math.imul(hash ^ (hash >>> 16), 0x85ebca6b)
+  hash = Math.imul(hash ^ (hash >>> 13), 0xc2b2ae35)
+  return ((hash ^ (hash >>> 16)) >>> 0) / 0x100000000
+}
+
+/** Days since 1970-01-01 of a calendar day. Source: proleptic Gregorian calendar, years counted from March. */
+function dayNumber(day: string): number {
+  const [year = 1970, month = 1, date = 1] = day.split('-').map(Number)
+  const y = month <= 2 ? year - 1 : year
+  const era = Math.floor(y / 400)
+  const yearOfEra = y - era * 400
+  const dayOfYear = Math.floor((153 * (month + (month > 2 ? -3 : 9)) + 2) / 5) + date - 1
+  return era * 146_097 + yearOfEra * 365 + Math.floor(yearOfEra / 4) - Math.floor(yearOfEra / 100) + dayOfYear - 719_468
+}
+
+/** Monday-based weeks, months by the calendar. */
+function periodOf(day: string, period: 'day' | 'week' | 'month'): string {
+  if (period === 'day') return day
+  if (period === 'month') return day.slice(0, 7)
+  return String(Math.floor((dayNumber(day) + 3) / 7))
+}
+
+/** Accepted lots in a row up to now; what was not inspected neither counts nor breaks. */
+function acceptedInARow(before: readonly PastArrival[]): number {
+  let row = 0
+  for (let i = before.length - 1; i >= 0; i--) {
+    const past = before[i] as PastArrival
+    if (past.isAccepted === null) continue
+    if (!past.isAccepted) return row
+    row += 1
+  }
+  return row
+}
+
+/** Arrivals since the last inspected one; null when none was inspected. */
+function sinceInspected(before: readonly PastArrival[]): number | null {
+  const last = before.findLastIndex((past) => past.isInspected)
+  return last < 0 ? null : before.length - 1 - last
+}
+
+function oneIn(k: number, before: readonly PastArrival[]): Due {
+  const since = sinceInspected(before)
+  if (since === null) return { isDue: true, because: 'the first arrival' }
+  return since + 1 >= k
+    ? { isDue: true, because: `${since} passed by since the last one` }
+    : { isDue: false, because: `${since + 1} of ${k} since the last one` }
+}
+
+/**
+ * Whether an arrival is to be looked at. After a lot that was not accepted every arrival is, for as many lots as the rule says.
+ * Shape: rule, arrival, the arrivals before it in order → Due. Same input, same answer: a random share is drawn from the identity.
+ * @throws {CoreError} as `checkFrequencyRule`.
+ */
+export function isDue(rule: FrequencyRule, arrival: Arrival, before: readonly PastArrival[]): Due {
+  checkFrequencyRule(rule)
+  const lastFailure = before.findLastIndex((past) => past.isAccepted === false)
+  const judgedSince = lastFailure < 0 ? 0 : before.slice(lastFailure + 1).filter((past) => past.isInspected).length
+  const full = rule.fullAfterFailure ?? 0
+  if (lastFailure >= 0 && judgedSince < full) return { isDue: true, because: `${full} lots in full after one that was not accepted` }
+  switch (rule.kind) {
+    case 'everyArrival':
+      return { isDue: true, because: 'every arrival' }
+    case 'oneIn':
+      return oneIn(rule.k, before)
+    case 'randomShare': {
+      const isDrawn = draw(arrival.id) * 100 < rule.percent
+      return { isDue: isDrawn, because: `${isDrawn ? '' : 'not '}drawn, ${rule.percent} % of the arrivals are` }
+    }
+    case 'oncePer': {
+      const here = periodOf(arrival.day, rule.period)
+      const isFirst = !before.some((past) => past.isInspected && periodOf(past.day, rule.period) === here)
+      return { isDue: isFirst, because: isFirst ? `the first of the ${rule.period}` : `one was inspected this ${rule.period}` }
+    }
+    case 'perPieces': {
+      const last = before.findLastIndex((past) => past.isInspected)
+      if (last < 0) return { isDue: true, because: 'the first arrival' }
+      const since = before.slice(last + 1).reduce((sum, past) => sum + past.quantity, arrival.quantity)
+      return { isDue: since >= rule.pieces, because: `${since} of ${rule.pieces} pieces since the last one` }
+    }
+    case 'perHours': {
+      const last = before.findLast((past) => past.isInspected)
+      if (!last) return { isDue: true, because: 'the first arrival' }
+      const since = arrival.atHours - last.atHours
+      return { isDue: since >= rule.hours, because: `${Number(since.toFixed(1))} of ${rule.hours} hours since the last one` }
+    }
+    case 'certificateOnly': {
+      const row = acceptedInARow(before)
+      return row >= rule.clearance
+        ? { isDue: false, because: `in good standing, ${row} accepted in a row: the certificate is enough` }
+        : { isDue: true, because: `${row} of ${rule.clearance} accepted in a row` }
+    }
+    case 'earnedSkipping': {
+      const row = acceptedInARow(before)
+      if (row < rule.clearance) return { isDue: true, because: `${row} of ${rule.clearance} accepted in a row` }
+      const { isDue: isNow, because } = oneIn(rule.k, before)
+      return { isDue: isNow, because: `skipping earned by ${row} in a row; ${because}` }
+    }
+  }
+}
+
+const periods = { day: 'once a day', week: 'once a week', month: 'once a month' } as const
+
+/** The rule in words: `one in 5 arrivals`. */
+export function describeFrequencyRule(rule: FrequencyRule): string {
+  const full = rule.fullAfterFailure ? `, ${rule.fullAfterFailure} in full after a failure` : ''
+  const words = () => {
+    switch (rule.kind) {
+      case 'everyArrival':
+        return 'every arrival'
+      case 'oneIn':
+        return `one in ${rule.k} arrivals`
+      case 'randomShare':
+        return `${rule.percent} % of the arrivals, drawn`
+      case 'oncePer':
+        return periods[rule.period]
+      case 'perPieces':
+        return `once per ${rule.pieces} pieces`
+      case 'perHours':
+        return `once per ${rule.hours} hours`
+      case 'certificateOnly':
+        return `certificate only after ${rule.clearance} accepted in a row`
+      case 'earnedSkipping':
+        return `one in ${rule.k} after ${rule.clearance} accepted in a row`
+    }
+  }
+  return words() + full
+}
+
+/** Share of the arrivals looked at on the long run when lots are accepted with probability P; null where it depends on the calendar. */
+export function expectedShare(rule: FrequencyRule, accepted = 1): number | null {
+  switch (rule.kind) {
+    case 'everyArrival':
+      return 1
+    case 'oneIn':
+      return 1 / rule.k
+    case 'randomShare':
+      return rule.percent / 100
+    case 'earnedSkipping': {
+      const earned = accepted ** rule.clearance
+      return 1 / rule.k / (1 / rule.k + (1 - 1 / rule.k) * earned)
+    }
+    case 'oncePer':
+    case 'perPieces':
+    case 'perHours':
+    case 'certificateOnly':
+      return null
+  }
+}

@@ -1,0 +1,90 @@
+import { existsSync } from 'node:fs'
+import { join } from 'node:path'
+import { randomUUID } from 'node:crypto'
+import express, { type Express, type NextFunction, type Request, type Response } from 'express'
+import helmet from 'helmet'
+import { pinoHttp } from 'pino-http'
+import { apiDocs } from './apiDocs'
+import type { House } from '../people/house'
+import { areas } from './areas'
+import { Routes } from '../kernel/routes'
+import { errorReply, ServerError } from '../kernel/serverError'
+
+/** What ends a stream before its end: the asker went away. */
+const leftEarly = new Set(['ERR_STREAM_PREMATURE_CLOSE', 'ECONNRESET', 'EPIPE', 'ERR_STREAM_DESTROYED'])
+
+const contentSecurity = {
+  useDefaults: true,
+  directives: {
+    'default-src': ["'self'"],
+    'script-src': ["'self'"],
+    'worker-src': ["'self'", 'blob:'],
+    'img-src': ["'self'", 'data:', 'blob:'],
+    // Vuetify writes its theme and positions into style elements.
+    'style-src': ["'self'", "'unsafe-inline'"],
+    'font-src': ["'self'"],
+    'connect-src': ["'self'"],
+    'frame-ancestors': ["'none'"],
+    // Plants run this on plain HTTP inside the house; the browser must not rewrite the addresses.
+    'upgrade-insecure-requests': null,
+  },
+}
+
+/** All routes of the API, registered on one list that tests compare with the contract. */
+export function buildRoutes(house: House): Routes {
+  const routes = new Routes(house)
+  for (const area of areas) area.routes?.(routes, house)
+  return routes
+}
+
+/** The application; it never listens. `pages` is the folder of the built web pages, when there are any. */
+export function buildApp(kernel: House, pages: string | null): Express {
+  const app = express()
+  app.disable('x-powered-by')
+  app.set('etag', false)
+  if (kernel.config.trustedProxy !== null) app.set('trust proxy', kernel.config.trustedProxy)
+  // One number a request, in the log and in the error that a person sees.
+  app.use((request, response, next) => {
+    ;(request as Request & { id: string }).id = randomUUID().slice(0, 8)
+    response.setHeader('X-Request-Id', (request as Request & { id: string }).id)
+    next()
+  })
+  if (kernel.log.isLevelEnabled('info'))
+    app.use(pinoHttp({ logger: kernel.log, genReqId: (request) => request.id as string, customSuccessObject: () => ({}) }))
+  app.use(
+    helmet({
+      contentSecurityPolicy: contentSecurity,
+      crossOriginEmbedderPolicy: false,
+      // Only a server that speaks HTTPS may ask for nothing else.
+      strictTransportSecurity: kernel.config.tls !== null,
+      // Both need a secure context; on plain HTTP browsers only complain about them.
+      crossOriginOpenerPolicy: kernel.config.tls !== null,
+      originAgentCluster: kernel.config.tls !== null,
+    }),
+  )
+  app.use('/api', (_request, response, next) => {
+    response.setHeader('Cache-Control', 'no-store')
+    next()
+  })
+  app.use(buildRoutes(kernel).router)
+  app.use(apiDocs(kernel.version))
+  app.use('/api', (request) => {
+    throw new ServerError('route_unknown', `There is no ${request.method} ${request.originalUrl.slice(0, 200)}.`)
+  })
+  if (pages !== null && existsSync(pages)) {
+    app.use('/assets', express.static(join(pages, 'assets'), { immutable: true, maxAge: '1y' }), (request) => {
+      throw new ServerError('asset_gone', `The file ${request.originalUrl.slice(0, 200)} belongs to another release of the pages.`)
+    })
+    app.use(express.static(pages, { index: false }))
+    app.get('/{*path}', (_request, response) => void response.sendFile(join(pages, 'index.html'), { cacheControl: false }))
+  }
+  app.use((error: unknown, request: Request, response: Response, next: NextFunction) => {
+    if (leftEarly.has((error as { code?: string }).code ?? '') || response.closed)
+      return kernel.log.debug({ url: request.originalUrl }, 'the asker left')
+    const { status, body, isForeseen } = errorReply(error, (request as Request & { id: string }).id)
+    if (!isForeseen) kernel.log.error({ error, url: request.originalUrl, reference: body.error.facts }, 'unforeseen error')
+    if (response.headersSent) next(error)
+    else response.status(status).type('json').json(body)
+  })
+  return app
+}

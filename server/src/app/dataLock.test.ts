@@ -1,0 +1,64 @@
+import { spawn } from 'node:child_process'
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import { schema } from './areas'
+import { copyDatabase, openDatabase } from '../kernel/database'
+import { takeLock } from '../kernel/dataLock'
+import { forgetKeys } from '../kernel/forgetKeys'
+import { UnitOfWork } from '../kernel/unitOfWork'
+
+let folder: string
+beforeEach(() => {
+  folder = mkdtempSync(join(tmpdir(), 'nemawashi-test-'))
+})
+afterEach(() => rmSync(folder, { recursive: true, force: true }))
+
+describe('a data folder', () => {
+  it('belongs to one server at a time, whatever number a process left in it', () => {
+    for (const left of ['', String(process.ppid), 'nonsense']) {
+      writeFileSync(join(folder, 'server.pid'), left)
+      const release = takeLock(folder)
+      expect(() => takeLock(folder)).toThrow(/in use by a running server/)
+      release()
+    }
+    takeLock(folder)()
+  })
+
+  it('is free again when the process that had it was killed', async () => {
+    const script = `const S = require('better-sqlite3'); const d = new S(process.argv[1]); d.exec('BEGIN EXCLUSIVE'); console.log('has it'); setInterval(() => {}, 1000)`
+    const other = spawn(process.execPath, ['-e', script, join(folder, 'server.lock')])
+    await new Promise((resolve) => other.stdout.once('data', resolve))
+    expect(() => takeLock(folder)).toThrow(/in use/)
+    const gone = new Promise((resolve) => other.once('exit', resolve))
+    other.kill('SIGKILL')
+    await gone
+    takeLock(folder)()
+  })
+
+  it('is backed up to a file that opens by itself, while somebody writes', async () => {
+    const database = await openDatabase(folder, schema)
+    await database.writer.query(`INSERT INTO counter (name, value) VALUES ('L', 7)`)
+    const copy = mkdtempSync(join(tmpdir(), 'nemawashi-test-'))
+    copyDatabase(database.file, join(copy, 'nemawashi.sqlite'))
+    expect(() => copyDatabase(database.file, join(copy, 'nemawashi.sqlite'))).toThrow(/exists already/)
+    await database.close()
+    const restored = await openDatabase(copy, schema)
+    expect(await restored.reader.query('SELECT value FROM counter')).toEqual([{ value: 7 }])
+    await restored.close()
+    rmSync(copy, { recursive: true })
+  })
+
+  it('is rid of ended sessions and of keys that nobody repeats any more, and of nothing else', async () => {
+    const database = await openDatabase(folder, schema)
+    const unit = new UnitOfWork(database.writer, { now: () => new Date('2026-03-20T00:00:00Z') }, () => 'id')
+    const key = (name: string, at: string) =>
+      database.writer.query(`INSERT INTO request_key ("key", personId, requestHash, reply, at) VALUES (?, '', '', '{}', ?)`, [name, at])
+    await key('old', '2026-03-01T00:00:00Z')
+    await key('young', '2026-03-19T00:00:00Z')
+    await forgetKeys(unit, new Date('2026-03-20T00:00:00Z'))
+    expect(await database.reader.query('SELECT "key" FROM request_key')).toEqual([{ key: 'young' }])
+    await database.close()
+  })
+})

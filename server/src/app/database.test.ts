@@ -1,0 +1,160 @@
+import { existsSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import Sqlite from 'better-sqlite3'
+import { DataSource } from 'typeorm'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { sayFinding, sayLine } from '@nemawashi/core'
+import { schema } from './areas'
+import { loadInspection } from '../record/inspections'
+import { unpackOlderPlant } from '../testing/olderPlant'
+import { decideAll, inspect, receive, startPlant, stock, type Plant, type Stock } from '../testing/plant'
+import { openDatabase } from '../kernel/database'
+import { migrations } from './migrations'
+import { verifyPlant } from '../kernel/verifyPlant'
+
+describe('the database', () => {
+  it('as the migrations leave it is exactly what the entities say', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'nemawashi-test-'))
+    const database = await openDatabase(folder, schema)
+    const { upQueries } = await database.writer.driver.createSchemaBuilder().log()
+    await database.close()
+    rmSync(folder, { recursive: true })
+    expect(upQueries.map((query) => query.query)).toEqual([])
+  })
+
+  it('is not begun anew where a plant was: an empty or vanished one is refused', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'nemawashi-test-'))
+    await (await openDatabase(folder, schema)).close()
+    writeFileSync(join(folder, 'chain.head'), '{}')
+    rmSync(join(folder, 'nemawashi.sqlite'))
+    await expect(openDatabase(folder, schema)).rejects.toThrow(/missing, but chain.head beside it shows/)
+    writeFileSync(join(folder, 'nemawashi.sqlite'), '')
+    await expect(openDatabase(folder, schema)).rejects.toThrow(/empty \(0 bytes\)/)
+    rmSync(folder, { recursive: true })
+  })
+
+  it('of a newer release is refused, and a current one is left as it is', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'nemawashi-test-'))
+    await (await openDatabase(folder, schema)).close()
+    const raw = new Sqlite(join(folder, 'nemawashi.sqlite'))
+    raw.exec(`INSERT INTO migrations (timestamp, name) VALUES (9, 'Later9')`)
+    await expect(openDatabase(folder, schema)).rejects.toThrow(/newer release \(Later9\)/)
+    raw.exec(`DELETE FROM migrations WHERE name IN ('Later9')`)
+    raw.close()
+    await (await openDatabase(folder, schema)).close()
+    expect(existsSync(join(folder, 'backups'))).toBe(false)
+    rmSync(folder, { recursive: true })
+  })
+
+  it('of an older release is copied, brought up to date with all that stands in it, and sealed; also where that was broken off', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'nemawashi-test-'))
+    const file = join(folder, 'nemawashi.sqlite')
+    const older = await new DataSource({ type: 'better-sqlite3', database: file, migrations: migrations.slice(0, -1) }).initialize()
+    await older.runMigrations({ transaction: 'each' })
+    await older.query(
+      `INSERT INTO person (id, name, initials, signInName, signInKey, passwordHash, roles, isActive, version) VALUES ('p', 'Old Hand', 'OH', 'old', 'old', 'x', '[]', 1, 1)`,
+    )
+    await older.destroy()
+    await (await openDatabase(folder, schema)).close()
+    expect(readdirSync(join(folder, 'backups'))).toEqual([expect.stringMatching(/^before-.*sqlite$/)])
+    const raw = new Sqlite(file)
+    expect(raw.prepare('SELECT name FROM person').pluck().all()).toEqual(['Old Hand'])
+    expect((await verifyPlant(file, schema)).breaks).toEqual([])
+    // As if the process had ended after the migrations and before the seals.
+    for (const { name } of raw.prepare(`SELECT name FROM sqlite_master WHERE type = 'trigger' AND tbl_name = 'audit'`).all() as { name: string }[])
+      raw.exec(`DROP TRIGGER "${name}"`)
+    raw.exec('DELETE FROM audit')
+    raw.close()
+    await (await openDatabase(folder, schema)).close()
+    expect((await verifyPlant(file, schema)).breaks.filter((words) => !words.includes('trigger'))).toEqual([])
+    rmSync(folder, { recursive: true })
+  })
+
+  it('of an older release says of its findings and samples what it said before', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'nemawashi-test-'))
+    const file = unpackOlderPlant(folder)
+    const older = new Sqlite(file)
+    const said = older.prepare('SELECT id, finding FROM inspection WHERE finding IS NOT NULL ORDER BY id').all() as { id: string; finding: string }[]
+    const samples = older.prepare('SELECT samplingReasoning FROM inspection_line ORDER BY inspectionId, position').pluck().all()
+    older.close()
+    const database = await openDatabase(folder, schema)
+    const found = []
+    for (const { id } of (await database.reader.query('SELECT id FROM inspection ORDER BY id')) as { id: string }[])
+      found.push(await loadInspection(database.reader.manager, id))
+    expect(found.flatMap(({ lines }) => lines.map((line) => line.samplingReasoning))).toEqual(samples)
+    expect(said.length).toBeGreaterThan(50)
+    for (const { id, finding } of said) {
+      const { reasoning, lines } = JSON.parse(finding) as { reasoning: string; lines: { reasoning: string }[] }
+      const now = found.find((inspection) => inspection.id === id)?.finding
+      expect(now && [sayFinding(now), ...now.lines.map(sayLine)]).toEqual([reasoning, ...lines.map((line) => line.reasoning)])
+    }
+    await database.close()
+    expect((await verifyPlant(file, schema)).breaks).toEqual([])
+    rmSync(folder, { recursive: true })
+  })
+
+  it('keeps what was acknowledged: WAL, full synchronisation, foreign keys', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'nemawashi-test-'))
+    const { writer, reader, close } = await openDatabase(folder, schema)
+    const pragma = async (name: string) => Object.values(((await writer.query(`PRAGMA ${name}`)) as object[])[0] ?? {})[0]
+    expect([await pragma('journal_mode'), await pragma('synchronous'), await pragma('foreign_keys')]).toEqual(['wal', 2, 1])
+    await expect(reader.query(`INSERT INTO counter (name, value) VALUES ('x', 1)`)).rejects.toThrow(/readonly/)
+    await close()
+    rmSync(folder, { recursive: true })
+  })
+})
+
+describe('direct SQL', () => {
+  let plant: Plant
+  let goods: Stock
+  let lotId: string
+  let spot: { placeId: string }
+  beforeAll(async () => {
+    plant = await startPlant()
+    goods = await stock(plant)
+    await goods.point((await goods.plan('PL-1', [{ characteristicId: goods.measured.id }])).id)
+    const delivery = await receive(plant, goods, { quantity: 100 })
+    lotId = delivery.lots[0]?.id ?? ''
+    spot = { placeId: delivery.lots[0]?.balances[0]?.placeId ?? '' }
+    await decideAll(plant, await inspect(plant, delivery.lots[0]?.inspections[0]?.id ?? ''))
+  })
+  afterAll(() => plant.stop())
+  const sql = (text: string, values: unknown[] = []) => plant.kernel.database.writer.query(text, values)
+  const insert = (quantity: unknown, fromStanding: string | null, toStanding: string) =>
+    sql(
+      `INSERT INTO movement (lotId, quantity, fromPlaceId, fromStanding, toPlaceId, toStanding, kind, at, personId) SELECT ?, ?, ?, ?, ?, ?, 'sql', '', id FROM person LIMIT 1`,
+      [lotId, quantity, fromStanding === null ? null : spot.placeId, fromStanding, spot.placeId, toStanding],
+    )
+
+  it('cannot take more out of a spot than is there', async () => {
+    await expect(insert(101, 'released', 'used')).rejects.toThrow(/more than there is/)
+    await expect(insert(1, 'quarantined', 'used')).rejects.toThrow(/more than there is/)
+  })
+
+  it('cannot let more arrive than the lot holds, nor a fraction, nor nothing', async () => {
+    await expect(insert(1, null, 'onHold')).rejects.toThrow(/more arrives/)
+    await expect(insert(0, 'released', 'used')).rejects.toThrow(/CHECK/)
+    await expect(insert(1.5, 'released', 'used')).rejects.toThrow(/CHECK/)
+  })
+
+  it('cannot change or delete what was written', async () => {
+    for (const table of ['movement', 'reading', 'audit', 'decision', 'decision_part', 'inspection_line']) {
+      await expect(sql(`DELETE FROM ${table}`)).rejects.toThrow(/append-only/)
+    }
+    await expect(sql('UPDATE movement SET quantity = 1')).rejects.toThrow(/append-only/)
+    await expect(sql('UPDATE lot SET quantity = 5')).rejects.toThrow(/not changed/)
+  })
+
+  it('cannot use or ship pieces that are on hold, nor move a container of another lot', async () => {
+    const held = (await receive(plant, goods, { quantity: 20 })).lots[0]
+    const other = (await receive(plant, goods, { quantity: 20, containers: [{ label: 'K-01', quantity: 20 }] })).lots[0]
+    const move = (containerId: string | null, toStanding: string) =>
+      sql(
+        `INSERT INTO movement (lotId, containerId, quantity, fromPlaceId, fromStanding, toPlaceId, toStanding, kind, at, personId) SELECT ?, ?, 1, ?, 'onHold', ?, ?, 'sql', '', id FROM person LIMIT 1`,
+        [held?.id, containerId, held?.balances[0]?.placeId, held?.balances[0]?.placeId, toStanding],
+      )
+    for (const standing of ['used', 'shipped']) await expect(move(null, standing)).rejects.toThrow(/on hold can be neither used nor shipped/)
+    await expect(move(other?.balances[0]?.containerId ?? '', 'released')).rejects.toThrow(/belongs to another lot/)
+  })
+})

@@ -1,0 +1,102 @@
+import { randomInt } from 'node:crypto'
+import { existsSync, renameSync } from 'node:fs'
+import { performance } from 'node:perf_hooks'
+import { pino } from 'pino'
+import { v7 } from 'uuid'
+import { beginning } from '../kernel/auditChain'
+import { chainKey, HeadFile, isSealed, signHead, type Head } from '../kernel/chainHead'
+import type { Config } from '../kernel/config'
+import { openDatabase, type Database } from '../kernel/database'
+import { Happenings } from '../kernel/happenings'
+import type { Kernel } from '../kernel/kernel'
+import type { House } from '../people/house'
+import { areas, schema } from './areas'
+import { rawOf } from '../kernel/rawDatabase'
+import { Progress } from '../kernel/progress'
+import { Attempts } from '../people/attempts'
+import { Sessions } from '../people/sessions'
+import { UnitOfWork, type Clock } from '../kernel/unitOfWork'
+
+export interface Choices {
+  readonly clock?: Clock
+  readonly newId?: () => string
+  readonly demoPeople?: Kernel['demoPeople']
+  readonly isCheckingReplies?: boolean
+  readonly monotonicMs?: () => number
+  readonly setupCode?: string
+}
+
+export const version = '0.1.0'
+
+export const systemClock: Clock = { now: () => new Date() }
+
+/** Eight letters and digits that nobody mixes up. */
+function newSetupCode(): string {
+  const signs = 'ABCDEFGHJKMNPQRSTUVWXYZ23456789'
+  const code = Array.from({ length: 8 }, () => signs[randomInt(signs.length)]).join('')
+  return `${code.slice(0, 4)}-${code.slice(4)}`
+}
+
+/** The hash that the chain has at an entry. */
+function hashAt(database: Database, seq: number): string | undefined {
+  if (seq === 0) return beginning.hash
+  return rawOf(database.reader).prepare('SELECT hash FROM audit WHERE seq = ?').pluck().get(seq) as string | undefined
+}
+
+/** What the file outside says that the database does not bear out; null when all fits, or nothing was said. */
+function lostEnd(database: Database, file: HeadFile, key: Buffer, found: Head): Kernel['chain']['trouble'] {
+  const said = file.read()
+  if (said === null) return null
+  if (said === 'damaged' || !isSealed(key, said)) return { said: 'damaged', found }
+  return hashAt(database, said.seq) === said.hash ? null : { said: { seq: said.seq, hash: said.hash }, found }
+}
+
+/** Opens the database of the configured folder and puts the parts together. `close` waits for the changes under way. */
+export async function startHouse(config: Config, choices: Choices = {}): Promise<House & { close(): Promise<void> }> {
+  const clock = choices.clock ?? systemClock
+  const database = await openDatabase(config.dataFolder, schema, () => clock.now())
+  const key = chainKey(config.chainKeyFile)
+  const file = new HeadFile(config.chainHeadFile, key)
+  const lastOf = rawOf(database.reader).prepare('SELECT seq, hash FROM audit ORDER BY seq DESC LIMIT 1')
+  const head = () => (lastOf.get() as Head | undefined) ?? beginning
+  const trouble = lostEnd(database, file, key, head())
+  const happenings = new Happenings()
+  for (const area of areas) area.hears?.(happenings)
+  const work = new UnitOfWork(database.writer, clock, choices.newId ?? v7, file, happenings)
+  const log = pino({ level: config.logLevel })
+  if (trouble) {
+    // The word outside is kept, and the chain says from here on that something is missing before it.
+    log.error(trouble, 'the audit chain does not reach as far as was said outside the database')
+    if (existsSync(file.file)) renameSync(file.file, `${file.file}.lost-${clock.now().toISOString().replaceAll(/[:.]/g, '-')}`)
+    await work.run({ personId: null, key: null, content: '' }, async ({ audit }) =>
+      audit({ action: 'found shorter', subject: 'plant', subjectId: '', after: trouble }),
+    )
+  } else file.write(head(), clock.now().toISOString())
+  const sessions = new Sessions(database.reader, clock, config.sessionHours, config.tls !== null)
+  const monotonicMs = choices.monotonicMs ?? (() => performance.now())
+  return {
+    config,
+    clock,
+    database,
+    work,
+    progress: new Progress(),
+    identity: sessions,
+    sessions,
+    attempts: new Attempts(monotonicMs),
+    areas,
+    schema,
+    version,
+    log,
+    startedAt: clock.now().toISOString(),
+    monotonicMs,
+    setupCode: choices.setupCode ?? newSetupCode(),
+    chain: { key, file, head: () => signHead(key, head(), clock.now().toISOString()), trouble },
+    demoPeople: choices.demoPeople ?? [],
+    isCheckingReplies: choices.isCheckingReplies ?? false,
+    async close() {
+      await work.settled()
+      file.close()
+      await database.close()
+    },
+  }
+}

@@ -1,0 +1,87 @@
+import type { Area } from '../kernel/area'
+import { characteristicRoutes } from './characteristics'
+import {
+  AnswerListEntity,
+  CharacteristicEntity,
+  CharacteristicRevisionEntity,
+  CountUnitEntity,
+  FamilyEntity,
+  FaultCodeEntity,
+  ImportanceClassEntity,
+  OperationEntity,
+  PartEntity,
+  PartnerEntity,
+  PlaceEntity,
+  PlanEntity,
+  PlanLineEntity,
+  PlanRevisionEntity,
+  ReasonEntity,
+  RoutingStepEntity,
+} from './entities'
+import { libraryRoutes } from './library'
+import { masterRoutes } from './masterRoutes'
+import { partRoutes } from './parts'
+import { planExchangeRoutes } from './planExchange'
+import { takeAllEffect } from './planSchedule'
+import { planRoutes } from './plans'
+
+/** What is inspected and how: characteristics, plans, and the plant's own lists. */
+export const define: Area = {
+  name: 'define',
+  entities: [
+    FamilyEntity,
+    PartnerEntity,
+    PlaceEntity,
+    OperationEntity,
+    PartEntity,
+    RoutingStepEntity,
+    AnswerListEntity,
+    FaultCodeEntity,
+    ReasonEntity,
+    CountUnitEntity,
+    ImportanceClassEntity,
+    CharacteristicEntity,
+    CharacteristicRevisionEntity,
+    PlanEntity,
+    PlanRevisionEntity,
+    PlanLineEntity,
+  ],
+  routes(routes, kernel) {
+    masterRoutes(routes)
+    partRoutes(routes)
+    libraryRoutes(routes, kernel.progress)
+    characteristicRoutes(routes)
+    planRoutes(routes, () => kernel.clock.now())
+    planExchangeRoutes(routes)
+  },
+  subjects: {
+    plan: { table: 'plan', column: 'code' },
+    characteristic: { table: 'characteristic', column: 'code' },
+    part: { table: 'part', column: 'code' },
+    partner: { table: 'partner', column: 'code' },
+    place: { table: 'place', column: 'code' },
+    operation: { table: 'operation', column: 'code' },
+    family: { table: 'family', column: 'code' },
+    'answer list': { table: 'answer_list', column: 'code' },
+    'fault code': { table: 'fault_code', column: 'code' },
+    reason: { table: 'reason', column: 'code' },
+    class: { table: 'importance_class', column: 'code' },
+    'unit of count': { table: 'count_unit', column: 'code' },
+  },
+  finds: [
+    {
+      kind: 'part',
+      sql: `SELECT id, code AS title, name AS detail FROM part WHERE code LIKE ? ESCAPE '\\' OR name LIKE ? ESCAPE '\\' ORDER BY code LIMIT 6`,
+    },
+    {
+      kind: 'plan',
+      sql: `SELECT id, code AS title, name AS detail FROM plan WHERE code LIKE ? ESCAPE '\\' OR name LIKE ? ESCAPE '\\' ORDER BY code LIMIT 6`,
+    },
+    {
+      kind: 'characteristic',
+      sql: `SELECT c.id, c.code AS title, MAX(r.name) AS detail FROM characteristic c JOIN characteristic_revision r ON r.characteristicId = c.id
+          WHERE c.code LIKE ? ESCAPE '\\' OR r.name LIKE ? ESCAPE '\\' GROUP BY c.id ORDER BY c.code LIMIT 6`,
+    },
+  ],
+  jobs: [{ words: 'putting plans into effect', everyMs: 5 * 60_000, run: takeAllEffect }],
+}

@@ -1,0 +1,36 @@
+import type { EntitySchema } from 'typeorm'
+import type { Happenings } from './happenings'
+import type { Kernel } from './kernel'
+import type { RawDatabase } from './rawDatabase'
+import type { Routes } from './routes'
+import type { UnitOfWork } from './unitOfWork'
+
+/** Where the chain's subjects stand: the table, and the column with what people call them. */
+export type Subjects = Readonly<Record<string, { readonly table: string; readonly column: string }>>
+
+/** A kind of thing that the search box finds; the statement takes the pattern twice and gives id, title, detail. */
+export interface Finds {
+  readonly kind: string
+  readonly sql: string
+}
+
+/** Work that the server does by itself: at its start, and then every so often. */
+export interface Job {
+  readonly words: string
+  readonly everyMs: number
+  readonly run: (work: UnitOfWork, now: Date) => Promise<unknown>
+}
+
+/** What a folder of the server brings along. The application is the list of them; nothing else knows all. */
+export interface Area<K extends Kernel = Kernel> {
+  readonly name: string
+  readonly entities?: readonly EntitySchema[]
+  readonly routes?: (routes: Routes, kernel: K) => void
+  readonly subjects?: Subjects
+  readonly finds?: readonly Finds[]
+  /** What it does when something happened elsewhere, in the same transaction. */
+  readonly hears?: (happenings: Happenings) => void
+  readonly jobs?: readonly Job[]
+  /** What it knows must be so in the database; gives what is not, in words. */
+  readonly verify?: (raw: RawDatabase) => string[]
+}

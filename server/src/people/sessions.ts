@@ -1,0 +1,121 @@
+import { createHash, randomBytes } from 'node:crypto'
+import type { OwnSession, Person } from '@nemawashi/contract'
+import type { CookieOptions, Request, Response } from 'express'
+import type { DataSource } from 'typeorm'
+import type { Identity } from '../kernel/identity'
+import { PersonEntity, personOf, SessionEntity } from './entities'
+import type { Clock, UnitOfWork, Work } from '../kernel/unitOfWork'
+
+const cookieName = 'nemawashi_session'
+
+function hashOf(token: string): string {
+  return createHash('sha256').update(token).digest('hex')
+}
+
+function tokenOf(request: Request): string | null {
+  const found = /(?:^|;\s*)nemawashi_session=([\w-]+)/.exec(request.headers.cookie ?? '')
+  return found?.[1] ?? null
+}
+
+/** Who is signed in. The cookie holds a random token, the database only its hash; found sessions are remembered for speed. */
+export class Sessions implements Identity {
+  private readonly known = new Map<string, { person: Person; expiresAt: string }>()
+  private readonly cookie: CookieOptions
+
+  constructor(
+    private readonly reader: DataSource,
+    private readonly clock: Clock,
+    private readonly hours: number,
+    isSecure: boolean,
+  ) {
+    this.cookie = { httpOnly: true, sameSite: 'strict', path: '/', secure: isSecure }
+  }
+
+  async personOf(request: Request): Promise<Person | null> {
+    const token = tokenOf(request)
+    if (token === null) return null
+    const tokenHash = hashOf(token)
+    const session = this.known.get(tokenHash) ?? (await this.load(tokenHash))
+    if (!session) return null
+    if (session.expiresAt > this.clock.now().toISOString()) return session.person
+    this.known.delete(tokenHash)
+    return null
+  }
+
+  /** Opens a session inside the caller's transaction, in the place of the one that this browser had, and sets the cookie. */
+  async open(work: Work, personId: string, request: Request, response: Response): Promise<void> {
+    await this.end(work, tokenOf(request))
+    const token = randomBytes(32).toString('base64url')
+    const expiresAt = new Date(Date.parse(work.now) + this.hours * 3_600_000)
+    await work.manager.insert(SessionEntity, {
+      tokenHash: hashOf(token),
+      personId,
+      createdAt: work.now,
+      expiresAt: expiresAt.toISOString(),
+      agent: (request.get('user-agent') ?? '').slice(0, 200),
+    })
+    response.cookie(cookieName, token, { ...this.cookie, expires: expiresAt })
+  }
+
+  /** Ends the session of this request. */
+  async close(work: Work, request: Request, response: Response): Promise<void> {
+    response.clearCookie(cookieName, this.cookie)
+    await this.end(work, tokenOf(request))
+  }
+
+  /** The sessions of a person that have not run out, the newest first. */
+  async ofPerson(personId: string, request: Request): Promise<OwnSession[]> {
+    const own = tokenOf(request)
+    const rows = (await this.reader.query(
+      'SELECT tokenHash, createdAt, expiresAt, agent FROM session WHERE personId = ? AND expiresAt > ? ORDER BY createdAt DESC',
+      [personId, this.clock.now().toISOString()],
+    )) as { tokenHash: string; createdAt: string; expiresAt: string; agent: string }[]
+    return rows.map(({ tokenHash, ...row }) => ({ ...row, id: tokenHash, isThis: own !== null && hashOf(own) === tokenHash }))
+  }
+
+  /** Ends one session of this person; says whether there was one. */
+  async endOne(work: Work, personId: string, id: string): Promise<boolean> {
+    const found = (await work.manager.countBy(SessionEntity, { tokenHash: id, personId })) > 0
+    this.known.delete(id)
+    if (found) await work.manager.delete(SessionEntity, { tokenHash: id, personId })
+    return found
+  }
+
+  /** Ends every session of a person but the one of this request, where that is theirs: after a new password, or when they may not come any more. */
+  async endAll(work: Work, personId: string, exceptOf: Request | null): Promise<void> {
+    const own = exceptOf === null ? null : tokenOf(exceptOf)
+    await work.manager.query('DELETE FROM session WHERE personId = ? AND tokenHash <> ?', [personId, own === null ? '' : hashOf(own)])
+    this.forget()
+  }
+
+  /** After a person was changed: look them up anew. */
+  forget(): void {
+    this.known.clear()
+  }
+
+  private async end(work: Work, token: string | null): Promise<void> {
+    if (token === null) return
+    this.known.delete(hashOf(token))
+    await work.manager.delete(SessionEntity, { tokenHash: hashOf(token) })
+  }
+
+  private async load(tokenHash: string): Promise<{ person: Person; expiresAt: string } | null> {
+    const row = await this.reader.manager.findOneBy(SessionEntity, { tokenHash })
+    const person = row && (await this.reader.manager.findOneBy(PersonEntity, { id: row.personId }))
+    if (!row || !person?.isActive) return null
+    const session = { person: personOf(person), expiresAt: row.expiresAt }
+    if (this.known.size > 10_000) this.known.clear()
+    this.known.set(tokenHash, session)
+    return session
+  }
+}
+
+/** Drops the sessions that have run out. */
+export async function endSessions(work: UnitOfWork, now: Date): Promise<void> {
+  await work.run({ personId: null, key: null, content: '' }, async ({ manager, audit, nothingChanged }) => {
+    const [ended] = (await manager.query('SELECT COUNT(*) AS n FROM session WHERE expiresAt < ?', [now.toISOString()])) as { n: number }[]
+    if (!ended?.n) return nothingChanged()
+    await manager.query('DELETE FROM session WHERE expiresAt < ?', [now.toISOString()])
+    audit({ action: 'tidied', subject: 'session', subjectId: '', after: { ended: ended.n } })
+  })
+}

@@ -1,0 +1,111 @@
+<template>
+  <v-app :theme="theme">
+    <div v-if="session.person && !isBare" class="frame">
+      <a class="skip" href="#page">Skip to the page</a>
+      <AppRail />
+      <TopStrip />
+      <main id="page" tabindex="-1"><router-view /></main>
+    </div>
+    <main v-else class="bare"><router-view /></main>
+    <p v-if="storageTrouble" class="trouble" role="alert" data-test="storage-trouble">
+      {{ storageTrouble }} What you type is kept on this screen; tell the administrator.
+    </p>
+    <SignInAgain />
+    <AskDialog />
+    <v-snackbar v-model="notice.isShown" :timeout="notice.action ? 20000 : 5000" location="bottom"
+      >{{ notice.text
+      }}<template v-if="notice.action" #actions
+        ><v-btn variant="text" data-test="notice-action" @click="actOnNotice">{{ notice.action.words }}</v-btn></template
+      ></v-snackbar
+    >
+  </v-app>
+</template>
+
+<script setup lang="ts">
+import { computed, defineAsyncComponent, watch } from 'vue'
+import { useRoute } from 'vue-router'
+import { actOnNotice, notice } from '../frame/notify'
+import { useSession } from '../frame/session'
+import { storageTrouble } from '../frame/storage'
+import { isDark } from '../frame/night'
+
+const AppRail = defineAsyncComponent(() => import('./AppRail.vue'))
+const TopStrip = defineAsyncComponent(() => import('../frame/TopStrip.vue'))
+const AskDialog = defineAsyncComponent(() => import('../frame/AskDialog.vue'))
+const SignInAgain = defineAsyncComponent(() => import('../people/SignInAgain.vue'))
+
+const session = useSession()
+const route = useRoute()
+const isBare = computed(() => route.path === '/sign-in' || route.path === '/gallery')
+// What somebody typed before is sent as soon as that person signs in, on whatever page.
+watch(
+  () => session.person?.id,
+  async (id) => {
+    if (id !== undefined) await (await import('../record/benchOutbox')).restoreOutbox()
+  },
+  { immediate: true },
+)
+/** Dark follows the system; the bench has a choice of its own. */
+const [page, bench] = [isDark(false), isDark(true)]
+const theme = computed(() => ((route.path.startsWith('/record/') ? bench : page).value ? 'night' : 'paper'))
+</script>
+
+<style>
+.frame {
+  display: grid;
+  grid-template: 48px minmax(0, 1fr) / 84px minmax(0, 1fr);
+  height: 100vh;
+}
+.frame > .rail {
+  grid-row: 1 / 3;
+}
+.frame > main {
+  overflow: auto;
+  min-height: 0;
+  outline: none;
+}
+.trouble {
+  position: fixed;
+  inset: auto 0 0 0;
+  z-index: 3000;
+  margin: 0;
+  padding: 10px 20px;
+  background: var(--nonconforming);
+  color: #fff;
+  font-weight: 600;
+}
+.bare {
+  height: 100vh;
+  overflow: auto;
+}
+/* A thumb reaches the foot. */
+@media (max-width: 700px) {
+  .frame {
+    grid-template: 48px minmax(0, 1fr) 60px / minmax(0, 1fr);
+    height: 100dvh;
+  }
+  .frame > .rail {
+    grid-row: 3;
+  }
+}
+@media print {
+  .frame {
+    display: block;
+    height: auto;
+  }
+  .frame > main {
+    overflow: visible;
+  }
+}
+.skip {
+  position: absolute;
+  left: -999px;
+}
+.skip:focus {
+  left: 8px;
+  top: 8px;
+  z-index: 10;
+  background: var(--sheet);
+  padding: 6px 10px;
+}
+</style>

@@ -1,0 +1,58 @@
+import { createRouter, createWebHistory, type RouteRecordRaw } from 'vue-router'
+import { useSession } from '../frame/session'
+import { guardUnsaved } from '../frame/unsaved'
+
+declare module 'vue-router' {
+  interface RouteMeta {
+    /** Word of the rail that is lit. */
+    area?: string
+    isOpenToAll?: boolean
+  }
+}
+
+const master = () => import('../define/MasterPage.vue')
+const routes: RouteRecordRaw[] = [
+  { path: '/', redirect: '/today' },
+  { path: '/sign-in', component: () => import('../people/SignInPage.vue'), meta: { isOpenToAll: true } },
+  { path: '/today', component: () => import('../today/TodayPage.vue'), meta: { area: 'today' } },
+  { path: '/define', redirect: '/define/characteristics' },
+  { path: '/define/characteristics/:id?', component: () => import('../define/CharacteristicsPage.vue'), meta: { area: 'define' } },
+  { path: '/define/plans/:id?', component: () => import('../define/PlansPage.vue'), meta: { area: 'define' } },
+  { path: '/define/import', component: () => import('../define/ImportPage.vue'), meta: { area: 'define' } },
+  { path: '/define/sampling', component: () => import('../define/WorkshopPage.vue'), meta: { area: 'define' } },
+  {
+    path: '/define/:kind(parts|families|partners|places|operations|answer-lists|fault-codes|reasons|count-units|classes)/:id?',
+    component: master,
+    meta: { area: 'define' },
+  },
+  { path: '/attach/:id?', component: () => import('../attach/AttachPage.vue'), meta: { area: 'attach' } },
+  { path: '/run/:id?', component: () => import('../run/RunPage.vue'), meta: { area: 'run' } },
+  { path: '/record', component: () => import('../record/QueuePage.vue'), meta: { area: 'record' } },
+  { path: '/record/:id', props: true, component: () => import('../record/BenchPage.vue'), meta: { area: 'record' } },
+  { path: '/contain/lot/:lotId', component: () => import('../contain/ContainPage.vue'), meta: { area: 'contain' } },
+  { path: '/contain/:id?', component: () => import('../contain/ContainPage.vue'), meta: { area: 'contain' } },
+  { path: '/trace/:id?', component: () => import('../trace/TracePage.vue'), meta: { area: 'trace' } },
+  { path: '/people/sessions', component: () => import('../people/SessionsPage.vue'), meta: { area: 'people' } },
+  { path: '/people/audit', component: () => import('../people/AuditPage.vue'), meta: { area: 'people' } },
+  { path: '/people/:id?', component: () => import('../people/PeoplePage.vue'), meta: { area: 'people' } },
+  ...(import.meta.env.DEV ? [{ path: '/gallery', component: () => import('../gallery/GalleryPage.vue'), meta: { isOpenToAll: true } }] : []),
+  { path: '/:path(.*)*', component: () => import('./NowherePage.vue'), meta: { isOpenToAll: true } },
+]
+
+export const router = createRouter({ history: createWebHistory(), routes })
+
+guardUnsaved(router)
+// After an update of the server the pieces of the old pages are gone: the page loads itself anew, once.
+window.addEventListener('vite:preloadError', (event) => {
+  if (sessionStorage.getItem('reloaded for') === location.href) return
+  event.preventDefault()
+  sessionStorage.setItem('reloaded for', location.href)
+  location.reload()
+})
+
+router.beforeEach(async (to) => {
+  const session = useSession()
+  if (!session.hasLoaded) await session.load()
+  if (to.meta.isOpenToAll || session.person) return true
+  return { path: '/sign-in', query: to.fullPath === '/today' ? {} : { then: to.fullPath } }
+})
