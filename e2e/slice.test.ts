@@ -245,7 +245,7 @@ describe('the slice, from a first administrator to the report', () => {
     await hand.press('o', 'o')
     await hand.sees('Burrs · piece 3 of 3')
     await hand.chord('Control', 'Enter')
-    await hand.sees(/cannot be judged: 1 readings still blank on Burrs/)
+    await hand.sees(/cannot be judged: 1 reading still blank on Burrs/)
     await hand.press('o')
     await hand.sees('Everything typed is stored')
     expect(await hand.page.$$eval('td[data-cell] .mark.nonconforming', (marks) => marks.length)).toBe(1)
