@@ -206,7 +206,7 @@ describe('the slice, from a first administrator to the report', () => {
     await hand.sees('the containers hold 239, the delivery note says 240')
     await hand.fill('[data-field=containers]', '120 120')
     await hand.press('Enter')
-    await hand.sees('Take K-01, K-02 to Inspection bay.')
+    await hand.sees('Take K-000001, K-000002 to Inspection bay.')
     await hand.sees('240 on hold')
     await hand.sees(/Gate gap\s+2\s+0/)
     await hand.reach('[data-test=put-away]')
@@ -272,7 +272,7 @@ describe('the slice, from a first administrator to the report', () => {
     await hand.select('[data-field=disposition1]', 'use as is')
     await hand.fill('[data-field=quantity1]', '100')
     await hand.fill('[data-field=reason1]', 'gap does not matter for this order')
-    await hand.sees('K-02: 20 without a decision')
+    await hand.sees('K-000002: 20 without a decision')
     await hand.reach('button[aria-label="Split row 2"]')
     await hand.press('Enter')
     await hand.select('[data-field=disposition2]', 'return to supplier')
@@ -311,7 +311,7 @@ describe('the slice, from a first administrator to the report', () => {
       'I-000001: first reading',
       'Inspected: Bar receiving',
       'Decided: split',
-      'Put away, 100 of K-02',
+      'Put away, 100 of K-000002',
       'their lot MV-88213',
     ])
       await hand.sees(words)

@@ -114,7 +114,7 @@ export function multiply(folder: string, inspections: number, readings: number):
       const at = new Date(Date.UTC(2024, 0, 1) + i * 300_000).toISOString()
       if (i % 10 === 0) {
         lotId = v7()
-        putLot.run({ ...lot, id: lotId, code: `LX-${i}`, quantity: 100, receivedAt: at })
+        putLot.run({ ...lot, id: lotId, code: `LX-${i}`, quantity: 100, createdAt: at })
         putMovement.run(lotId, place.id, at, personId)
       }
       const id = v7()

@@ -4,7 +4,8 @@ import { ById, endpoint, Id, Instant, listEndpoint, Quantity, words } from './en
 
 const Short = words(60)
 
-export const ContainerInput = z.strictObject({ label: Short, quantity: Quantity })
+/** Without a label a container gets the plant's next number. */
+export const ContainerInput = z.strictObject({ label: Short.nullable(), quantity: Quantity })
 export const DeliveryLineInput = z.strictObject({
   partId: Id,
   supplierLot: Short,

@@ -157,7 +157,7 @@ async function deliver(stage: Stage, agenda: Happening[], index: number, when: '
         ? chance.pick([100, 150, 200])
         : chance.pick([250, 400, 500])
   const containers = Array.from({ length: count }, (_, i) => ({
-    label: `K-${String(i + 1).padStart(2, '0')}`,
+    label: null,
     quantity: i === count - 1 && count > 1 ? size - chance.whole(0, 12) : size,
   }))
   const quantity = containers.reduce((sum, container) => sum + container.quantity, 0)

@@ -4,10 +4,7 @@ import { join } from 'node:path'
 import Sqlite from 'better-sqlite3'
 import { DataSource } from 'typeorm'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { sayFinding, sayLine } from '@nemawashi/core'
 import { schema } from './areas'
-import { loadInspection } from '../record/inspections'
-import { unpackOlderPlant } from '../testing/olderPlant'
 import { decideAll, inspect, receive, startPlant, stock, type Plant, type Stock } from '../testing/plant'
 import { openDatabase } from '../kernel/database'
 import { migrations } from './migrations'
@@ -71,29 +68,6 @@ describe('the database', () => {
     rmSync(folder, { recursive: true })
   })
 
-  it('of an older release says of its findings and samples what it said before', async () => {
-    const folder = mkdtempSync(join(tmpdir(), 'nemawashi-test-'))
-    const file = unpackOlderPlant(folder)
-    const older = new Sqlite(file)
-    const said = older.prepare('SELECT id, finding FROM inspection WHERE finding IS NOT NULL ORDER BY id').all() as { id: string; finding: string }[]
-    const samples = older.prepare('SELECT samplingReasoning FROM inspection_line ORDER BY inspectionId, position').pluck().all()
-    older.close()
-    const database = await openDatabase(folder, schema)
-    const found = []
-    for (const { id } of (await database.reader.query('SELECT id FROM inspection ORDER BY id')) as { id: string }[])
-      found.push(await loadInspection(database.reader.manager, id))
-    expect(found.flatMap(({ lines }) => lines.map((line) => line.samplingReasoning))).toEqual(samples)
-    expect(said.length).toBeGreaterThan(50)
-    for (const { id, finding } of said) {
-      const { reasoning, lines } = JSON.parse(finding) as { reasoning: string; lines: { reasoning: string }[] }
-      const now = found.find((inspection) => inspection.id === id)?.finding
-      expect(now && [sayFinding(now), ...now.lines.map(sayLine)]).toEqual([reasoning, ...lines.map((line) => line.reasoning)])
-    }
-    await database.close()
-    expect((await verifyPlant(file, schema)).breaks).toEqual([])
-    rmSync(folder, { recursive: true })
-  })
-
   it('keeps what was acknowledged: WAL, full synchronisation, foreign keys', async () => {
     const folder = mkdtempSync(join(tmpdir(), 'nemawashi-test-'))
     const { writer, reader, close } = await openDatabase(folder, schema)
@@ -136,6 +110,24 @@ describe('direct SQL', () => {
     await expect(insert(1, null, 'onHold')).rejects.toThrow(/more arrives/)
     await expect(insert(0, 'released', 'used')).rejects.toThrow(/CHECK/)
     await expect(insert(1.5, 'released', 'used')).rejects.toThrow(/CHECK/)
+  })
+
+  it('keeps the balances by itself, and lets no lot go into itself', async () => {
+    const spots = async () => sql(`SELECT standing, quantity FROM balance WHERE lotId = ? AND quantity > 0 ORDER BY standing`, [lotId])
+    const before = (await spots()) as { standing: string; quantity: number }[]
+    expect(before).toEqual([{ standing: 'released', quantity: 100 }])
+    await insert(30, 'released', 'quarantined')
+    expect(await spots()).toEqual([
+      { standing: 'quarantined', quantity: 30 },
+      { standing: 'released', quantity: 70 },
+    ])
+    await insert(30, 'quarantined', 'released')
+    const use = (toLotId: string) =>
+      sql(`INSERT INTO lot_use (id, fromLotId, toLotId, quantity, occasionId, at) SELECT 'u', ?, ?, 1, id, '' FROM occasion LIMIT 1`, [
+        lotId,
+        toLotId,
+      ])
+    await expect(use(lotId)).rejects.toThrow(/CHECK/)
   })
 
   it('cannot change or delete what was written', async () => {

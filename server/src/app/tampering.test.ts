@@ -76,6 +76,7 @@ const ways: readonly (readonly [what: string, sql: string, words: RegExp])[] = [
   ['a gate', `UPDATE control_point SET isGate = 0`, /control_point CP-000001 was changed past the chain/],
   ['a standing', `UPDATE movement SET toStanding = 'quarantined' WHERE toStanding = 'released'`, /movement .* changed past the chain/],
   ['a quantity', `UPDATE movement SET quantity = 99 WHERE fromPlaceId IS NULL`, /movement .* changed past the chain/],
+  ['a balance', `UPDATE balance SET quantity = quantity + 1 WHERE quantity > 0`, /the balance says \d+, the ledger adds up to/],
   ['a role', `UPDATE person SET roles = '["administrator"]' WHERE signInName = 'inspector'`, /person inspector was changed past the chain/],
   ['a password', `UPDATE person SET passwordHash = 'x' WHERE signInName = 'admin'`, /person Admin was changed past the chain/],
   [

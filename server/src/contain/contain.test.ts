@@ -223,6 +223,18 @@ describe('an inspection opened by mistake', () => {
   })
 })
 
+describe('a container', () => {
+  it('has a label that no other one in the plant has: its own, or the next number', async () => {
+    const labelled = async (...labels: (string | null)[]) => {
+      const containers = labels.map((label) => ({ label, quantity: 5 }))
+      const { lots } = await receive(plant, goods, { quantity: 5 * labels.length, containers })
+      return lots[0]?.balances.map(({ containerLabel }) => containerLabel)
+    }
+    expect(await labelled('K-000002', null, null)).toEqual(['K-000002', 'K-000001', 'K-000003'])
+    expect(await refusal(labelled('K-000002'))).toMatchObject({ code: 'already_exists', message: expect.stringMatching(/lot L-\d+ has it/) })
+  })
+})
+
 describe('the same lot of the same order', () => {
   it('a second time is asked about, and taken when it is said to be another one', async () => {
     await points()

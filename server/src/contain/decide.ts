@@ -5,16 +5,20 @@ import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
 import { loadAt, saveNext } from '../kernel/versioned'
 import { InspectionEntity, type InspectionRow } from '../record/entities'
-import { openHolds } from '../stock/holds'
+import { closeHolds, hasHeld, openHolds } from '../stock/holds'
 import { loadBalances, postMovement } from '../stock/ledger'
 import { placeFor } from '../stock/placeFor'
 import { loadDecisions } from '../stock/decisions'
 import { placePurpose, rowProblems } from './decisionProblems'
 import { DecisionEntity, DecisionPartEntity } from '../stock/decisionEntities'
 
+/** An inspection of a lot: only these are decided on. */
+type OnLot = InspectionRow & { readonly lotId: string }
+const isOnLot = (inspection: InspectionRow): inspection is OnLot => inspection.lotId !== null
+
 /** What a decision on the inspection is about: everything that the lot has on hold, where the inspection holds anything. */
-async function heldBy(reader: Reader, inspection: Pick<InspectionRow, 'holds' | 'lotId'>): Promise<Balance[]> {
-  return inspection.holds ? (await loadBalances(reader, inspection.lotId)).filter((balance) => balance.standing === 'onHold') : []
+async function heldBy(reader: Reader, { id, lotId }: OnLot): Promise<Balance[]> {
+  return (await hasHeld(reader, id)) ? (await loadBalances(reader, lotId)).filter((balance) => balance.standing === 'onHold') : []
 }
 
 function splitProblem(held: readonly Balance[], rows: readonly DecisionRowInput[]): DecisionProblem[] {
@@ -31,7 +35,7 @@ function splitProblem(held: readonly Balance[], rows: readonly DecisionRowInput[
 export async function decisionProblems(
   reader: Reader,
   person: Person,
-  inspection: InspectionRow,
+  inspection: OnLot,
   rows: readonly DecisionRowInput[],
 ): Promise<DecisionProblem[]> {
   const hasFailed = inspection.verdict !== 'acceptable'
@@ -84,7 +88,7 @@ async function post(
       lotId,
       { containerId: row.containerId, quantity, from, to: { placeId, standing: standingAfter[row.disposition] } },
       kind,
-      decisionId,
+      { decisionId },
     )
     left -= quantity
   }
@@ -123,15 +127,16 @@ export async function decide(
   }
   work.audit({ action: 'decided', subject: 'inspection', subjectId: inspectionId, after: { rows } })
   for (const row of rows) if (!frees(row.disposition)) await post(work, inspection.lotId, row, row.disposition, decision.id)
+  await closeHolds(work, inspectionId, decision.id)
   if (others.length === 0) await free(work, inspection.lotId, rows, decision.id)
   await saveNext(work, InspectionEntity, 'inspection', 'decided', inspection, { state: 'decided' })
   return (await loadDecisions(work.manager, inspection.lotId)).find(({ id }) => id === decision.id) as Decision
 }
 
 /** The inspection, when there is a finding on it that nobody decided on yet. @throws {ServerError} as `decide`. */
-export async function decidable(reader: Reader, id: string): Promise<InspectionRow> {
+export async function decidable(reader: Reader, id: string): Promise<OnLot> {
   const inspection = await reader.findOneBy(InspectionEntity, { id })
-  if (!inspection) throw new ServerError('not_found', `There is no inspection with the id ${id}.`, { id })
+  if (!inspection || !isOnLot(inspection)) throw new ServerError('not_found', `There is no inspection with the id ${id}.`, { id })
   const existing = (await loadDecisions(reader, inspection.lotId)).find(({ inspectionId }) => inspectionId === id)
   if (existing)
     throw new ServerError('already_decided', `${existing.signedByName} decided this already.`, {

@@ -72,7 +72,7 @@ export async function decideAgain(work: Work, person: Person, lotId: string, fol
   for (const { containerId, placeId, standing, quantity, disposition } of rows) {
     const purpose = placePurpose[disposition]
     const to = { placeId: purpose === undefined ? placeId : (await placeFor(work.manager, purpose)).id, standing: standingAfter[disposition] }
-    await postMovement(work, lotId, { containerId, quantity, from: { placeId, standing }, to }, disposition, decision.id)
+    await postMovement(work, lotId, { containerId, quantity, from: { placeId, standing }, to }, disposition, { decisionId: decision.id })
   }
   return (await loadDecisions(work.manager, lotId)).at(-1) as Decision
 }

@@ -10,17 +10,13 @@ import { loadDecisions } from '../stock/decisions'
 
 const { contain } = endpoints
 
-/** Lots that something holds: an open inspection, or a decision that quarantined a part of them. Only these are summed up. */
-export const heldCandidates = `SELECT lotId FROM inspection WHERE holds = 1 AND state IN ('toDo', 'started', 'finished')
-  UNION SELECT d.lotId FROM decision_part q JOIN decision d ON d.id = q.decisionId WHERE q.disposition = 'quarantine'`
-
-const inStanding = (standing: string) =>
-  `IFNULL(SUM(CASE WHEN m.toStanding = '${standing}' THEN m.quantity ELSE 0 END) - SUM(CASE WHEN m.fromStanding = '${standing}' THEN m.quantity ELSE 0 END), 0)`
+const inStanding = (standing: string) => `SUM(CASE WHEN b.standing = '${standing}' THEN b.quantity ELSE 0 END)`
 
 const heldList: ListSpec = {
-  from: `(SELECT m.lotId, ${inStanding('onHold')} AS onHold, ${inStanding('quarantined')} AS quarantined, MIN(m.at) AS heldSince
-          FROM movement m WHERE m.lotId IN (${heldCandidates}) GROUP BY m.lotId HAVING onHold > 0 OR quarantined > 0) h
-         JOIN lot l ON l.id = h.lotId JOIN part t ON t.id = l.partId JOIN partner s ON s.id = l.supplierId
+  from: `(SELECT b.lotId, ${inStanding('onHold')} AS onHold, ${inStanding('quarantined')} AS quarantined,
+            (SELECT MIN(m.at) FROM movement m WHERE m.lotId = b.lotId) AS heldSince
+          FROM balance b WHERE b.standing IN ('onHold', 'quarantined') AND b.quantity > 0 GROUP BY b.lotId) h
+         JOIN lot l ON l.id = h.lotId JOIN part t ON t.id = l.partId LEFT JOIN partner s ON s.id = l.supplierId
          LEFT JOIN inspection i ON i.id = (SELECT n.id FROM inspection n WHERE n.lotId = l.id AND n.state <> 'cancelled'
            ORDER BY n.state = 'finished' DESC, n.state <> 'decided' DESC, n.code LIMIT 1)`,
   id: 'l.id',
@@ -30,7 +26,7 @@ const heldList: ListSpec = {
     lotCode: { sql: 'l.code' },
     partCode: { sql: 't.code' },
     partName: { sql: 't.name' },
-    supplierName: { sql: 's.name' },
+    supplierName: { sql: `COALESCE(s.name, '')` },
     unit: { sql: 't.unit' },
     onHold: { sql: 'h.onHold', kind: 'number' },
     quarantined: { sql: 'h.quarantined', kind: 'number' },

@@ -8,8 +8,8 @@ import type { RawDatabase } from './rawDatabase'
  */
 export type RowSeals = Record<string, Record<string, string | 0 | [number, string]>>
 
-/** Not sealed: the chain itself, what runs out by itself, and running numbers. */
-const exempt = new Set(['audit', 'request_key', 'counter', 'migrations'])
+/** Not sealed: the chain itself, what runs out by itself, running numbers, and balances, which are proved by the movements. */
+const exempt = new Set(['audit', 'request_key', 'counter', 'migrations', 'balance'])
 /** Many small rows that are only ever added: sealed together, by this column. */
 const groupedBy: Readonly<Record<string, string>> = { reading: 'inspectionId' }
 

@@ -109,7 +109,7 @@ class Verifier {
           this.breaks.push(row.seq === head.seq + 2 ? `entry ${row.seq - 1} is missing` : `entries ${head.seq + 1} to ${row.seq - 1} are missing`)
         if (row.previousHash !== head.hash) this.breaks.push(`${who} does not follow the entry before it`)
         if (hashOf(row) !== row.hash) this.breaks.push(`${who} was changed after it was written`)
-        else if (row.rows !== null) rows?.take(JSON.parse(row.rows) as RowSeals, who)
+        else if (row.rows !== null) rows?.take(JSON.parse(row.rows) as RowSeals, who, row.seq)
         if (this.wanted.has(row.seq)) this.hashes.set(row.seq, row.hash)
         head = { seq: row.seq, hash: row.hash }
         entries += 1
@@ -160,6 +160,8 @@ class SealedRows {
   private readonly groups = new Map<string, { rows: RawRow[]; at: number }>()
   private readonly put
   private isBegun = false
+  /** The first entry of the last time that all rows were sealed anew. */
+  private readonly resealedAt: number
 
   constructor(
     private readonly raw: RawDatabase,
@@ -167,16 +169,25 @@ class SealedRows {
   ) {
     this.tables = new Map(sealedTables(raw).map((table) => [table.name, table]))
     raw.exec('CREATE TEMP TABLE seal (tbl TEXT, key TEXT, digest TEXT, PRIMARY KEY (tbl, key)) WITHOUT ROWID')
+    this.resealedAt = raw
+      .prepare(
+        `SELECT COALESCE(MIN(a.seq), 0) FROM audit a JOIN (SELECT at, why FROM audit WHERE action = 'sealed' AND subjectId = '' ORDER BY seq DESC LIMIT 1) last
+         ON a.at = last.at AND a.why = last.why WHERE a.action = 'sealed'`,
+      )
+      .pluck()
+      .get() as number
     this.put = raw.prepare('INSERT INTO temp.seal VALUES (?, ?, ?) ON CONFLICT DO UPDATE SET digest = excluded.digest')
   }
 
-  take(seals: RowSeals, who: string): void {
+  take(seals: RowSeals, who: string, seq: number): void {
     this.isBegun = true
     for (const [name, rows] of Object.entries(seals)) {
       const table = this.tables.get(name)
       if (table?.groupedBy) {
         // A star: the groups stand here as a whole, whatever was said of them before.
         const isWhole = '*' in rows
+        // Before the last migration the rows were other ones: what it said of them as a whole stands in the place of all that.
+        if (seq < this.resealedAt) continue
         for (const [key, seal] of Object.entries(rows)) if (seal !== 0 && typeof seal !== 'string') this.takeGroup(table, key, seal, isWhole, who)
       } else for (const [key, digest] of Object.entries(rows)) this.put.run(name, key, digest === 0 ? null : String(digest))
     }

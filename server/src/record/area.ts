@@ -1,12 +1,12 @@
 import type { Area } from '../kernel/area'
-import { InspectionEntity, InspectionLineEntity, ReadingEntity } from './entities'
+import { InspectionEntity, InspectionLineEntity, ReadingEntity, SeriesEntity } from './entities'
 import { openFollowUps } from './followUps'
 import { recordRoutes } from './routes'
 
 /** Inspections: opened, recorded, judged. */
 export const record: Area = {
   name: 'record',
-  entities: [InspectionEntity, InspectionLineEntity, ReadingEntity],
+  entities: [SeriesEntity, InspectionEntity, InspectionLineEntity, ReadingEntity],
   routes: recordRoutes,
   subjects: {
     inspection: { table: 'inspection', column: 'code' },

@@ -1,5 +1,5 @@
 import type { DetachedLimits, Finding, LineSkip } from '@nemawashi/contract'
-import type { Counting, InspectionState, Mark, OnFailure, Stage, VariablesPlan } from '@nemawashi/core'
+import type { Counting, InspectionState, Mark, OnFailure, Stage, SubjectKind, VariablesPlan } from '@nemawashi/core'
 import { EntitySchema } from 'typeorm'
 import { flag, id, int, mayReference, maybeJson, maybeText, references, text, uniqueText } from '../kernel/columns'
 
@@ -9,12 +9,15 @@ export interface InspectionRow {
   controlPointId: string
   planRevisionId: string
   operationId: string
-  lotId: string
+  /** What is looked at; a lot's inspection has the lot here too, to be found by it. */
+  subjectKind: SubjectKind
+  subjectId: string
+  lotId: string | null
+  /** What it was opened for. */
+  occasionId: string | null
   state: InspectionState
   isGate: boolean
   onFailure: OnFailure
-  /** Whether pieces are on hold for it: those of a gate from its opening, those of another one once it failed. */
-  holds: boolean
   holdPlaceId: string | null
   lotSize: number
   asked: number
@@ -46,11 +49,13 @@ export const InspectionEntity = new EntitySchema<InspectionRow>({
     controlPointId: references('control_point'),
     planRevisionId: references('plan_revision'),
     operationId: references('operation'),
-    lotId: references('lot'),
+    subjectKind: text,
+    subjectId: text,
+    lotId: mayReference('lot'),
+    occasionId: mayReference('occasion'),
     state: text,
     isGate: flag,
     onFailure: { type: 'text', default: 'hold' },
-    holds: { type: 'boolean', default: false },
     holdPlaceId: mayReference('place'),
     lotSize: int,
     asked: int,
@@ -77,6 +82,7 @@ export const InspectionEntity = new EntitySchema<InspectionRow>({
     { name: 'inspection_opened', columns: ['openedAt', 'id'] },
     { name: 'inspection_finished', columns: ['finishedAt'] },
     { name: 'inspection_follows', columns: ['followsId'] },
+    { name: 'inspection_subject', columns: ['subjectId'] },
   ],
 })
 
@@ -91,6 +97,8 @@ export interface InspectionLineRow {
   isDecisive: boolean
   /** What a plan of several stages, by variables or of nonconformities needs beyond the two numbers; null for a plain single plan. */
   scheme: { stages: Stage[] | null; variables: VariablesPlan | null; counting: Counting } | null
+  /** The series that its values go on; null where nothing is measured. */
+  seriesId: string | null
   /** The line's own target and limits, where its plan line was detached from the library. */
   detached: DetachedLimits | null
 }
@@ -107,7 +115,9 @@ export const InspectionLineEntity = new EntitySchema<InspectionLineRow>({
     isDecisive: flag,
     scheme: maybeJson,
     detached: maybeJson,
+    seriesId: maybeText,
   },
+  indices: [{ name: 'inspection_line_characteristic', columns: ['characteristicRevisionId'] }],
   uniques: [{ columns: ['inspectionId', 'position'] }],
 })
 
@@ -126,6 +136,10 @@ export interface ReadingRow {
   typedAt: string
   at: string
   personId: string
+  /** The value as a number, where one was measured; when it was taken; and the series that it goes on. */
+  number: number | null
+  takenAt: string | null
+  seriesId: string | null
 }
 
 /** Answers, append-only: a correction is a further row of the same cell. */
@@ -144,6 +158,24 @@ export const ReadingEntity = new EntitySchema<ReadingRow>({
     typedAt: text,
     at: text,
     personId: references('person'),
+    number: { type: 'real', nullable: true },
+    takenAt: maybeText,
+    seriesId: maybeText,
   },
+  indices: [{ name: 'reading_series', columns: ['seriesId', 'takenAt'] }],
   uniques: [{ name: 'reading_cell', columns: ['inspectionId', 'lineId', 'piece', 'correction'] }],
+})
+
+export interface SeriesRow {
+  id: string
+  characteristicId: string
+  partId: string
+  /** Where it is measured. */
+  operationId: string
+}
+/** Values that belong on one chart: of a characteristic, on a part, at a place of measuring. */
+export const SeriesEntity = new EntitySchema<SeriesRow>({
+  name: 'series',
+  columns: { id, characteristicId: references('characteristic'), partId: references('part'), operationId: references('operation') },
+  uniques: [{ name: 'series_of', columns: ['characteristicId', 'partId', 'operationId'] }],
 })

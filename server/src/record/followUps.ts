@@ -3,6 +3,7 @@ import { ControlPointEntity } from '../attach/entities'
 import type { Happened } from '../kernel/happenings'
 import type { Work } from '../kernel/unitOfWork'
 import type { InspectionRow } from './entities'
+import { openHold } from '../stock/holds'
 import { openInspection } from './openInspection'
 
 declare module '../kernel/happenings' {
@@ -38,10 +39,18 @@ export async function openFollowUps(work: Work, { inspection, lines, readings }:
   const point = await work.manager.findOneByOrFail(ControlPointEntity, { id: inspection.controlPointId })
   for (const planId of asked) {
     if (open.some((other) => other.planId === planId)) continue
-    await openInspection(
+    if (inspection.lotId === null) continue
+    const opened = await openInspection(
       work,
       { ...point, planId, isGate: inspection.isGate },
-      { lotId: inspection.lotId, lotSize: inspection.lotSize, holdPlaceId: inspection.holdPlaceId, followsId: inspection.id },
+      {
+        lotId: inspection.lotId,
+        lotSize: inspection.lotSize,
+        holdPlaceId: inspection.holdPlaceId,
+        occasionId: inspection.occasionId,
+        followsId: inspection.id,
+      },
     )
+    if (inspection.isGate) await openHold(work, inspection.lotId, opened)
   }
 }

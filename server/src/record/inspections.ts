@@ -110,10 +110,10 @@ export function findingOf(lines: readonly InspectionLine[], readings: readonly R
 export async function loadInspection(reader: Reader, id: string): Promise<Inspection> {
   const [head] = (await reader.query(
     `SELECT i.id, i.code, i.state, i.version, t.id AS partId, t.code AS partCode, t.name AS partName, t.revision AS partRevision, t.unit,
-            l.id AS lotId, l.code AS lotCode, l.supplierLot, s.name AS supplierName, d.id AS deliveryId, d.code AS deliveryCode, d.orderNumber,
-            p.code AS planCode, p.name AS planName, r.revision AS planRevision, o.name AS operationName, i.lotSize, i.isGate, i.holds, i.onFailure, i.cancelledAt, x.name AS cancelledByName, i.cancelReason,
+            l.id AS lotId, l.code AS lotCode, l.supplierLot, s.name AS supplierName, d.id AS deliveryId, d.code AS deliveryCode, v.orderNumber,
+            p.code AS planCode, p.name AS planName, r.revision AS planRevision, o.name AS operationName, i.lotSize, i.isGate, EXISTS (SELECT 1 FROM hold h WHERE h.causeId = i.id) AS holds, i.onFailure, i.cancelledAt, x.name AS cancelledByName, i.cancelReason,
             i.openedAt, i.startedAt, a.name AS startedByName, i.finishedAt, b.name AS finishedByName, i.followsId
-     FROM inspection i JOIN lot l ON l.id = i.lotId JOIN part t ON t.id = l.partId JOIN partner s ON s.id = l.supplierId JOIN delivery d ON d.id = l.deliveryId
+     FROM inspection i JOIN lot l ON l.id = i.lotId JOIN part t ON t.id = l.partId JOIN partner s ON s.id = l.supplierId JOIN occasion v ON v.id = l.originId JOIN delivery d ON d.id = v.id
      JOIN plan_revision r ON r.id = i.planRevisionId JOIN plan p ON p.id = r.planId JOIN operation o ON o.id = i.operationId
      LEFT JOIN person a ON a.id = i.startedById LEFT JOIN person b ON b.id = i.finishedById LEFT JOIN person x ON x.id = i.cancelledById WHERE i.id = ?`,
     [id],

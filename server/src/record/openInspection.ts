@@ -10,12 +10,22 @@ import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
 import { LotEntity } from '../stock/entities'
 import { InspectionEntity, InspectionLineEntity, type InspectionLineRow, type InspectionRow } from './entities'
+import { seriesOf } from './series'
 
 /** What a line keeps of a sample beyond its two numbers: null for a plain single plan of nonconforming pieces. */
 function schemeOf({ stages, variables, counting, reject, accept }: Sample): InspectionLineRow['scheme'] {
   const isStaged = stages.length > 1 || reject > accept + 1
   if (!isStaged && variables === null && counting === 'nonconforming') return null
   return { stages: isStaged ? [...stages] : null, variables, counting }
+}
+
+/** What an inspection is opened on, and for. */
+export interface OpeningOf {
+  readonly lotId: string
+  readonly lotSize: number
+  readonly holdPlaceId: string | null
+  readonly occasionId: string | null
+  readonly followsId?: string | null
 }
 
 /** The limits that a line keeps for itself: those of the part before those of the line; null where it follows the library. */
@@ -33,8 +43,8 @@ function ownLimits(line: PlanLine, partId: string, fromRevision: number): Detach
 export async function openInspection(
   work: Work,
   point: Pick<ControlPointRow, 'id' | 'code' | 'planId' | 'operationId' | 'isGate' | 'onFailure'>,
-  { lotId, lotSize, holdPlaceId, followsId = null }: { lotId: string; lotSize: number; holdPlaceId: string | null; followsId?: string | null },
-): Promise<void> {
+  { lotId, lotSize, holdPlaceId, occasionId, followsId = null }: OpeningOf,
+): Promise<{ id: string; code: string }> {
   await takeEffect(work, point.planId)
   const revision = await releasedOf(work, PlanRevisionEntity, { planId: point.planId })
   if (!revision) {
@@ -70,6 +80,7 @@ export async function openInspection(
       isDecisive: line.isDecisive,
       scheme: schemeOf(sample),
       detached: ownLimits(line, partId, characteristic.revision),
+      seriesId: characteristic.kind === 'measured' ? await seriesOf(work, line.characteristicId, partId, point.operationId) : null,
     })
   }
   const row: InspectionRow = {
@@ -78,11 +89,13 @@ export async function openInspection(
     controlPointId: point.id,
     planRevisionId: revision.id,
     operationId: point.operationId,
+    subjectKind: 'lot',
+    subjectId: lotId,
     lotId,
+    occasionId,
     state: 'toDo',
     isGate: point.isGate,
     onFailure: point.onFailure,
-    holds: point.isGate,
     holdPlaceId: point.isGate ? holdPlaceId : null,
     lotSize,
     asked,
@@ -111,4 +124,5 @@ export async function openInspection(
     subjectId: id,
     after: { code: row.code, point: point.code, lotId, lines: lines.length, ...(followsId ? { followsId } : {}) },
   })
+  return { id, code: row.code }
 }

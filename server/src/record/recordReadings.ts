@@ -13,6 +13,12 @@ interface Stored {
   mark: Mark
 }
 
+/** An answer that is about to be stored: with the number that it is on its series, where one was measured. */
+interface Fresh extends Cell {
+  number: number | null
+  seriesId: string | null
+}
+
 interface Cell extends Stored {
   /** The person said of a value outside the limits that it is what was measured. */
   isConfirmedOutside: boolean
@@ -25,14 +31,22 @@ type Head = Pick<InspectionRow, 'state' | 'version' | 'answered'>
 
 const mostCached = 500
 
+type CachedLine = InspectionLine & { readonly seriesId: string | null }
+
 /** Lines of inspections never change once opened, so the bench need not load them for each reading. */
 export class LineCache {
-  private readonly lines = new Map<string, ReadonlyMap<string, InspectionLine>>()
+  private readonly lines = new Map<string, ReadonlyMap<string, CachedLine>>()
 
-  async of(work: Work, inspectionId: string): Promise<ReadonlyMap<string, InspectionLine>> {
+  async of(work: Work, inspectionId: string): Promise<ReadonlyMap<string, CachedLine>> {
     const known = this.lines.get(inspectionId)
     if (known) return known
-    const loaded = new Map((await loadInspectionLines(work.manager, inspectionId)).map((line) => [line.id, line]))
+    const series = new Map(
+      ((await work.manager.query('SELECT id, seriesId FROM inspection_line WHERE inspectionId = ?', [inspectionId])) as CachedLine[]).map(
+        ({ id, seriesId }) => [id, seriesId],
+      ),
+    )
+    const lines = await loadInspectionLines(work.manager, inspectionId)
+    const loaded = new Map(lines.map((line) => [line.id, { ...line, seriesId: series.get(line.id) ?? null }]))
     if (this.lines.size >= mostCached) this.lines.delete(this.lines.keys().next().value as string)
     this.lines.set(inspectionId, loaded)
     return loaded
@@ -100,7 +114,7 @@ export async function recordReadings(work: Work, cache: LineCache, inspectionId:
     await requireDocuments(work, lines, fresh)
     const cells = new Map(rows.map((row) => [cellKey(row), row]))
     let answered = head.answered
-    const added: Cell[] = []
+    const added: Fresh[] = []
     for (const input of fresh) {
       const row = withFacts(input, () => rowFor(lines, cells.get(cellKey(input)), input))
       const before = cells.get(cellKey(input))
@@ -142,7 +156,7 @@ function withFacts<T>(input: ReadingInput, run: () => T): T {
   }
 }
 
-function rowFor(lines: ReadonlyMap<string, InspectionLine>, current: Cell | undefined, input: ReadingInput): Cell {
+function rowFor(lines: ReadonlyMap<string, CachedLine>, current: Cell | undefined, input: ReadingInput): Fresh {
   const line = lines.get(input.lineId)
   if (!line) throw new ServerError('not_found', `The inspection has no line ${input.lineId}.`)
   const cells = cellCount({ recording: line.details.recording, sampleSize: line.sampleSize })
@@ -165,6 +179,8 @@ function rowFor(lines: ReadonlyMap<string, InspectionLine>, current: Cell | unde
     piece: input.piece,
     correction: current ? current.correction + 1 : 0,
     ...judged,
+    number: line.seriesId === null || line.details.recording !== 'pieces' || judged.value === null ? null : Number(judged.value),
+    seriesId: line.seriesId,
     isConfirmedOutside: input.isConfirmedOutside && isDoubtful(line, judged.mark),
   }
 }
@@ -197,12 +213,12 @@ async function rowsOfCells(work: Work, inspectionId: string, inputs: readonly Re
 
 /** Rows in one statement: two statements stay prepared, this one and that of a single row. */
 const rowsAtOnce = 50
-const oneRow = '(?,?,?,?,?,?,?,?,?,?,?,?)'
+const oneRow = '(?,?,?,?,?,?,?,?,?,?,?,?,?,?,?)'
 const insertInto =
-  'INSERT INTO reading (id, inspectionId, lineId, piece, correction, value, entered, mark, isConfirmedOutside, typedAt, at, personId) VALUES '
+  'INSERT INTO reading (id, inspectionId, lineId, piece, correction, value, entered, mark, isConfirmedOutside, typedAt, at, personId, number, takenAt, seriesId) VALUES '
 const insertMany = insertInto + Array.from({ length: rowsAtOnce }, () => oneRow).join()
 
-async function insertRows(work: Work, inspectionId: string, rows: readonly Cell[], inputs: readonly ReadingInput[]): Promise<void> {
+async function insertRows(work: Work, inspectionId: string, rows: readonly Fresh[], inputs: readonly ReadingInput[]): Promise<void> {
   const values = rows.map((row, i) => [
     row.id,
     inspectionId,
@@ -216,6 +232,9 @@ async function insertRows(work: Work, inspectionId: string, rows: readonly Cell[
     inputs[i]?.typedAt,
     work.now,
     work.personId,
+    row.number,
+    inputs[i]?.typedAt,
+    row.seriesId,
   ])
   try {
     let at = 0

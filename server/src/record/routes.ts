@@ -4,7 +4,7 @@ import type { ListSpec } from '../kernel/lists'
 import type { Routes } from '../kernel/routes'
 import { ServerError } from '../kernel/serverError'
 import { loadAt, saveNext } from '../kernel/versioned'
-import { freeLot, holdLot, openHolds } from '../stock/holds'
+import { callOff, hasHeld, holdLot } from '../stock/holds'
 import { InspectionEntity } from './entities'
 import { findingOf, loadInspection, loadInspectionLines, loadReadings } from './inspections'
 import { LineCache, recordReadings } from './recordReadings'
@@ -28,7 +28,7 @@ export const inspectionList: ListSpec = {
     supplierName: { sql: 's.name' },
     lotSize: { sql: 'i.lotSize', kind: 'number' },
     isGate: { sql: 'i.isGate', kind: 'flag' },
-    holds: { sql: 'i.holds', kind: 'flag' },
+    holds: { sql: 'EXISTS (SELECT 1 FROM hold h WHERE h.causeId = i.id)', kind: 'flag' },
     openedAt: { sql: 'i.openedAt' },
     finishedAt: { sql: 'i.finishedAt', isNullable: true },
     verdict: { sql: 'i.verdict', isNullable: true },
@@ -90,7 +90,8 @@ export function recordRoutes(routes: Routes): void {
     }
     const skips = checkedSkips(current.code, lines, finding, body.skips)
     // A failure has a consequence also where it is no gate: what is still there is held, unless the control point says to note it only.
-    const holds = current.holds || (finding.verdict === 'notAcceptable' && current.onFailure === 'hold')
+    const isHolding = await hasHeld(work.manager, current.id)
+    const isToHold = !isHolding && finding.verdict === 'notAcceptable' && current.onFailure === 'hold'
     await saveNext(work, InspectionEntity, words, 'finished', current, {
       state: 'finished',
       skips: skips.length > 0 ? skips : null,
@@ -100,9 +101,8 @@ export function recordRoutes(routes: Routes): void {
       finishedById: work.personId,
       verdict: finding.verdict,
       finding,
-      holds,
     })
-    if (holds && !current.holds) await holdLot(work, current.lotId, current.id)
+    if (isToHold && current.lotId !== null) await holdLot(work, current.lotId, current)
     await work.happened('inspectionFinished', { inspection: current, lines, readings })
     return loadInspection(work.manager, params.id)
   })
@@ -126,7 +126,8 @@ export function recordRoutes(routes: Routes): void {
   routes.change(record.cancelInspection, async (work, { params, body, person }) => {
     const current = await loadAt(work, InspectionEntity, words, params.id, body.version)
     if (isSettled(current.state)) throw new ServerError('inspection_closed', `${current.code} is ${inspectionStateWords[current.state]} already.`)
-    if (current.holds && !person?.roles.includes('qualityManager')) {
+    const isHolding = await hasHeld(work.manager, current.id)
+    if (isHolding && !person?.roles.includes('qualityManager')) {
       throw new ServerError('role_missing', `${current.code} holds pieces: a quality manager cancels it.`, { needed: ['qualityManager'] })
     }
     await saveNext(
@@ -138,7 +139,7 @@ export function recordRoutes(routes: Routes): void {
       { state: 'cancelled', cancelledAt: work.now, cancelledById: work.personId, cancelReason: body.reason },
       body.reason,
     )
-    if (current.holds && (await openHolds(work.manager, current.lotId, current.id)).length === 0) await freeLot(work, current.lotId, current.id)
+    if (current.lotId !== null) await callOff(work, current.lotId, current.id)
     return loadInspection(work.manager, params.id)
   })
 }

@@ -1,9 +1,11 @@
 import type { Area } from '../kernel/area'
+import { DeliveryEntity } from './entities'
 import { runRoutes } from './routes'
 
 /** What happens to lots on their way. */
 export const run: Area = {
   name: 'run',
+  entities: [DeliveryEntity],
   routes: runRoutes,
   subjects: {
     delivery: { table: 'delivery', column: 'code' },
@@ -11,8 +13,8 @@ export const run: Area = {
   finds: [
     {
       kind: 'delivery',
-      sql: `SELECT d.id, d.code AS title, s.name || ' · order ' || d.orderNumber AS detail FROM delivery d JOIN partner s ON s.id = d.supplierId
-          WHERE d.code LIKE ? ESCAPE '\\' OR d.orderNumber LIKE ? ESCAPE '\\' ORDER BY d.receivedAt DESC LIMIT 6`,
+      sql: `SELECT d.id, d.code AS title, s.name || ' · order ' || o.orderNumber AS detail FROM delivery d JOIN occasion o ON o.id = d.id JOIN partner s ON s.id = o.partnerId
+          WHERE d.code LIKE ? ESCAPE '\\' OR o.orderNumber LIKE ? ESCAPE '\\' ORDER BY o.at DESC LIMIT 6`,
     },
   ],
 }

@@ -25,7 +25,7 @@ export function gateReasons(inspections: DeliveredLot['inspections']): string[] 
 
 async function loadInspections(reader: Reader, lotId: string): Promise<DeliveredLot['inspections']> {
   const heads = (await reader.query(
-    `SELECT i.id, i.code, p.name AS planName, i.state, i.isGate, i.holds, i.onFailure, h.name AS holdPlaceName FROM inspection i
+    `SELECT i.id, i.code, p.name AS planName, i.state, i.isGate, EXISTS (SELECT 1 FROM hold o WHERE o.causeId = i.id) AS holds, i.onFailure, h.name AS holdPlaceName FROM inspection i
      JOIN plan_revision r ON r.id = i.planRevisionId JOIN plan p ON p.id = r.planId LEFT JOIN place h ON h.id = i.holdPlaceId
      WHERE i.lotId = ? ORDER BY i.code`,
     [lotId],
@@ -39,14 +39,14 @@ async function loadInspections(reader: Reader, lotId: string): Promise<Delivered
 
 export async function loadDelivery(reader: Reader, id: string): Promise<Delivery> {
   const [head] = (await reader.query(
-    `SELECT d.id, d.code, d.supplierId, s.name AS supplierName, d.orderNumber, d.receivedAt, p.name AS receivedByName
-     FROM delivery d JOIN partner s ON s.id = d.supplierId JOIN person p ON p.id = d.receivedById WHERE d.id = ?`,
+    `SELECT d.id, d.code, o.partnerId AS supplierId, s.name AS supplierName, o.orderNumber, o.at AS receivedAt, p.name AS receivedByName
+     FROM delivery d JOIN occasion o ON o.id = d.id JOIN partner s ON s.id = o.partnerId JOIN person p ON p.id = o.personId WHERE d.id = ?`,
     [id],
   )) as Omit<Delivery, 'isFree' | 'lots'>[]
   if (!head) throw new ServerError('not_found', `There is no delivery with the id ${id}.`)
   const heads = (await reader.query(
     `SELECT l.id, l.code, l.partId, t.code AS partCode, t.name AS partName, t.unit, l.supplierLot, l.quantity, t.putAwayPlaceId
-     FROM lot l JOIN part t ON t.id = l.partId WHERE l.deliveryId = ? ORDER BY l.code`,
+     FROM lot l JOIN part t ON t.id = l.partId WHERE l.originId = ? ORDER BY l.code`,
     [id],
   )) as LotHead[]
   const lots: DeliveredLot[] = []

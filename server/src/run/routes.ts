@@ -6,7 +6,9 @@ import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
 import { requireReference } from '../kernel/versioned'
 import { loadDelivery } from './deliveries'
-import { DeliveryEntity, LotEntity } from '../stock/entities'
+import { ContainerEntity, LotEntity, OccasionEntity, type OccasionRow } from '../stock/entities'
+import { openHold } from '../stock/holds'
+import { DeliveryEntity } from './entities'
 import { postMovement } from '../stock/ledger'
 import { openInspection } from '../record/openInspection'
 import { pointsAtReceiving } from './pointsAtReceiving'
@@ -36,9 +38,38 @@ function checkLine(line: DeliveryLineInput, index: number): void {
       },
     )
   }
-  const labels = new Set(line.containers.map((container) => container.label))
-  if (labels.size < line.containers.length)
+  const labels = line.containers.flatMap(({ label }) => (label === null ? [] : [label]))
+  if (new Set(labels).size < labels.length)
     throw new ServerError('already_exists', `Line ${index + 1}: two containers have the same label.`, { field: `lines.${index}.containers` })
+}
+
+/** A label says which container it is, wherever in the plant it is read. */
+async function requireFreeLabels(work: Work, lines: readonly DeliveryLineInput[]): Promise<void> {
+  const seen = new Map<string, number>()
+  for (const [index, { containers }] of lines.entries()) {
+    for (const { label } of containers) {
+      if (label === null) continue
+      const [taken] = (await work.manager.query('SELECT l.code FROM container c JOIN lot l ON l.id = c.lotId WHERE c.label = ?', [label])) as {
+        code: string
+      }[]
+      const other = seen.get(label)
+      const where = taken ? `lot ${taken.code} has it` : other === undefined ? null : `line ${other + 1} has it`
+      if (where !== null)
+        throw new ServerError('already_exists', `Line ${index + 1}: the label ${label} is on another container already: ${where}.`, {
+          field: `lines.${index}.containers`,
+          label,
+        })
+      seen.set(label, index)
+    }
+  }
+}
+
+/** The plant's next number for a container; one that somebody has written on a container already is passed over. */
+async function freshLabel(work: Work): Promise<string> {
+  for (;;) {
+    const label = await work.nextCode('K')
+    if (!(await work.manager.existsBy(ContainerEntity, { label }))) return label
+  }
 }
 
 /** The same supplier, order and supplier's lot a second time is mostly a slip: it is asked about first. */
@@ -48,8 +79,8 @@ async function refuseSecond(
 ): Promise<void> {
   for (const [index, { supplierLot, partId }] of lines.entries()) {
     const [found] = (await work.manager.query(
-      `SELECT d.code, d.receivedAt, l.code AS lotCode FROM lot l JOIN delivery d ON d.id = l.deliveryId
-       WHERE l.supplierId = ? AND d.orderNumber = ? AND l.supplierLot = ? AND l.partId = ? ORDER BY l.receivedAt DESC LIMIT 1`,
+      `SELECT d.code, o.at AS receivedAt, l.code AS lotCode FROM occasion o JOIN lot l ON l.originId = o.id JOIN delivery d ON d.id = o.id
+       WHERE o.partnerId = ? AND o.orderNumber = ? AND l.supplierLot = ? AND l.partId = ? ORDER BY o.at DESC LIMIT 1`,
       [supplierId, orderNumber, supplierLot, partId],
     )) as { code: string; receivedAt: string; lotCode: string }[]
     if (found) {
@@ -68,7 +99,7 @@ async function refuseSecond(
 }
 
 /** Books one line of a delivery in: lot, containers, inspections, and the arrival in the ledger, on hold where a gate asks for it. */
-async function bookIn(work: Work, deliveryId: string, supplierId: string, line: DeliveryLineInput): Promise<void> {
+async function bookIn(work: Work, { id: occasionId }: OccasionRow, supplierId: string, line: DeliveryLineInput): Promise<void> {
   const part = await work.manager.findOneByOrFail(PartEntity, { id: line.partId })
   const points = await pointsAtReceiving(work, part, supplierId)
   const gates = points.filter((point) => point.isGate)
@@ -78,52 +109,54 @@ async function bookIn(work: Work, deliveryId: string, supplierId: string, line: 
     id: work.newId(),
     code: await work.nextCode('L'),
     partId: part.id,
-    deliveryId,
+    originId: occasionId,
     supplierId,
     supplierLot: line.supplierLot,
     quantity: line.quantity,
-    receivedAt: work.now,
+    createdAt: work.now,
   }
   await work.manager.insert(LotEntity, { ...lot })
   work.audit({ action: 'received', subject: 'lot', subjectId: lot.id, after: lot })
   const to = { placeId, standing: gates.length > 0 ? ('onHold' as const) : ('released' as const) }
   if (line.containers.length === 0)
-    await postMovement(work, lot.id, { containerId: null, quantity: line.quantity, from: null, to }, 'received', deliveryId)
+    await postMovement(work, lot.id, { containerId: null, quantity: line.quantity, from: null, to }, 'received', { occasionId })
   for (const { label, quantity } of line.containers) {
     const containerId = work.newId()
-    await work.manager.query('INSERT INTO container (id, lotId, label, quantity) VALUES (?,?,?,?)', [containerId, lot.id, label, quantity])
-    await postMovement(work, lot.id, { containerId, quantity, from: null, to }, 'received', deliveryId)
+    await work.manager.insert(ContainerEntity, { id: containerId, lotId: lot.id, label: label ?? (await freshLabel(work)), quantity })
+    await postMovement(work, lot.id, { containerId, quantity, from: null, to }, 'received', { occasionId })
   }
-  for (const point of points) await openInspection(work, point, { lotId: lot.id, lotSize: line.quantity, holdPlaceId: placeId })
+  for (const point of points) {
+    const inspection = await openInspection(work, point, { lotId: lot.id, lotSize: line.quantity, holdPlaceId: placeId, occasionId })
+    if (point.isGate) await openHold(work, lot.id, inspection)
+  }
 }
 
 export function runRoutes(routes: Routes): void {
   routes.list(run.listDeliveries, {
-    from: 'delivery d JOIN partner s ON s.id = d.supplierId',
+    from: 'delivery d JOIN occasion o ON o.id = d.id JOIN partner s ON s.id = o.partnerId',
     countFrom: 'delivery d',
     id: 'd.id',
     columns: {
       id: { sql: 'd.id' },
       code: { sql: 'd.code' },
       supplierName: { sql: 's.name' },
-      orderNumber: { sql: 'd.orderNumber' },
-      partCodes: { sql: `IFNULL((SELECT group_concat(t.code, ', ') FROM lot l JOIN part t ON t.id = l.partId WHERE l.deliveryId = d.id), '')` },
-      receivedAt: { sql: 'd.receivedAt' },
+      orderNumber: { sql: 'o.orderNumber' },
+      partCodes: { sql: `IFNULL((SELECT group_concat(t.code, ', ') FROM lot l JOIN part t ON t.id = l.partId WHERE l.originId = d.id), '')` },
+      receivedAt: { sql: 'o.at' },
       openInspections: {
-        sql: `(SELECT COUNT(*) FROM lot l JOIN inspection i ON i.lotId = l.id WHERE l.deliveryId = d.id AND i.state NOT IN ('decided', 'cancelled'))`,
+        sql: `(SELECT COUNT(*) FROM lot l JOIN inspection i ON i.lotId = l.id WHERE l.originId = d.id AND i.state NOT IN ('decided', 'cancelled'))`,
         kind: 'number',
       },
       onHold: {
-        sql: `(SELECT IFNULL(SUM(CASE WHEN m.toStanding = 'onHold' THEN m.quantity ELSE 0 END) - SUM(CASE WHEN m.fromStanding = 'onHold' THEN m.quantity ELSE 0 END), 0)
-               FROM lot l JOIN movement m ON m.lotId = l.id WHERE l.deliveryId = d.id)`,
+        sql: `(SELECT COALESCE(SUM(b.quantity), 0) FROM lot l JOIN balance b ON b.lotId = l.id AND b.standing = 'onHold' WHERE l.originId = d.id)`,
         kind: 'number',
       },
     },
     search: [
       'd.code',
       's.name',
-      'd.orderNumber',
-      `(SELECT group_concat(t.code || ' ' || l.code || ' ' || l.supplierLot) FROM lot l JOIN part t ON t.id = l.partId WHERE l.deliveryId = d.id)`,
+      'o.orderNumber',
+      `(SELECT group_concat(t.code || ' ' || l.code || ' ' || l.supplierLot) FROM lot l JOIN part t ON t.id = l.partId WHERE l.originId = d.id)`,
     ],
     sort: ['receivedAt', 'desc'],
   })
@@ -137,24 +170,30 @@ export function runRoutes(routes: Routes): void {
       checkLine(line, index)
       await requireReference(work, PartEntity, 'part', line.partId, `lines.${index}.partId`)
     }
-    const delivery = {
+    await requireFreeLabels(work, body.lines)
+    const occasion: OccasionRow = {
       id: work.newId(),
-      code: await work.nextCode('D'),
-      supplierId: body.supplierId,
+      kind: 'delivery',
+      operationId: null,
+      moment: 'arrival',
+      partnerId: body.supplierId,
       orderNumber: body.orderNumber,
-      receivedAt: work.now,
-      receivedById: work.personId ?? '',
+      placeId: null,
+      fromPlaceId: null,
+      at: work.now,
+      personId: work.personId ?? '',
     }
-    await work.manager.insert(DeliveryEntity, { ...delivery })
-    work.audit({ action: 'received', subject: 'delivery', subjectId: delivery.id, after: body })
-    for (const line of body.lines) await bookIn(work, delivery.id, body.supplierId, line)
-    return loadDelivery(work.manager, delivery.id)
+    await work.manager.insert(OccasionEntity, { ...occasion })
+    await work.manager.insert(DeliveryEntity, { id: occasion.id, code: await work.nextCode('D') })
+    work.audit({ action: 'received', subject: 'delivery', subjectId: occasion.id, after: body })
+    for (const line of body.lines) await bookIn(work, occasion, body.supplierId, line)
+    return loadDelivery(work.manager, occasion.id)
   })
 
   routes.change(run.putAway, async (work, { params, body }) => {
     const lot = await work.manager.findOneBy(LotEntity, { id: params.id })
     if (!lot) throw new ServerError('not_found', `There is no lot with the id ${params.id}.`)
-    const before = await loadDelivery(work.manager, lot.deliveryId)
+    const before = await loadDelivery(work.manager, lot.originId)
     const reasons = before.lots.find((entry) => entry.id === lot.id)?.gateReasons ?? []
     if (reasons.length > 0)
       throw new ServerError('gate_closed', `${lot.code} may not be put away: ${reasons.join('; ')}.`, { lot: lot.code, reasons })
@@ -170,8 +209,8 @@ export function runRoutes(routes: Routes): void {
       lot.id,
       { containerId, quantity, from: { placeId: fromPlaceId, standing: 'released' }, to: { placeId: toPlaceId, standing: 'released' } },
       'putAway',
-      null,
+      {},
     )
-    return loadDelivery(work.manager, lot.deliveryId)
+    return loadDelivery(work.manager, lot.originId)
   })
 }

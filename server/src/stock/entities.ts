@@ -1,30 +1,56 @@
-import type { MovementKind, Standing } from '@nemawashi/core'
+import type { MovementKind, OccasionKind, Standing } from '@nemawashi/core'
 import { EntitySchema } from 'typeorm'
 import { id, int, mayReference, maybeText, references, text, uniqueText } from '../kernel/columns'
 
-export interface DeliveryRow {
+/** What happened at an operation: a delivery arrived, later a step was finished, a lot was sent or came back. */
+export interface OccasionRow {
   id: string
-  code: string
-  supplierId: string
+  kind: OccasionKind
+  /** The step of the routing at which it happened, and the moment of it; null where it belongs to none. */
+  operationId: string | null
+  moment: string
+  /** Who it came from or went to. */
+  partnerId: string | null
+  /** The order that it belongs to, as it is called there; empty where there is none. */
   orderNumber: string
-  receivedAt: string
-  receivedById: string
+  /** Where it happened, and where things came from. */
+  placeId: string | null
+  fromPlaceId: string | null
+  at: string
+  personId: string
 }
-export const DeliveryEntity = new EntitySchema<DeliveryRow>({
-  name: 'delivery',
-  columns: { id, code: uniqueText, supplierId: references('partner'), orderNumber: text, receivedAt: text, receivedById: references('person') },
-  indices: [{ name: 'delivery_received', columns: ['receivedAt', 'id'] }],
+export const OccasionEntity = new EntitySchema<OccasionRow>({
+  name: 'occasion',
+  columns: {
+    id,
+    kind: text,
+    operationId: mayReference('operation'),
+    moment: text,
+    partnerId: mayReference('partner'),
+    orderNumber: text,
+    placeId: mayReference('place'),
+    fromPlaceId: mayReference('place'),
+    at: text,
+    personId: references('person'),
+  },
+  indices: [
+    { name: 'occasion_at', columns: ['kind', 'at', 'id'] },
+    { name: 'occasion_partner', columns: ['partnerId', 'orderNumber'] },
+  ],
 })
 
 export interface LotRow {
   id: string
   code: string
   partId: string
-  deliveryId: string
-  supplierId: string
+  /** The occasion at which it came to be. */
+  originId: string
+  /** Who it came from; null where it was made here. */
+  supplierId: string | null
+  /** What they call it; empty where it was made here. */
   supplierLot: string
   quantity: number
-  receivedAt: string
+  createdAt: string
 }
 export const LotEntity = new EntitySchema<LotRow>({
   name: 'lot',
@@ -32,28 +58,53 @@ export const LotEntity = new EntitySchema<LotRow>({
     id,
     code: uniqueText,
     partId: references('part'),
-    deliveryId: references('delivery'),
-    supplierId: references('partner'),
+    originId: references('occasion'),
+    supplierId: mayReference('partner'),
     supplierLot: text,
     quantity: int,
-    receivedAt: text,
+    createdAt: text,
   },
   indices: [
-    { name: 'lot_delivery', columns: ['deliveryId'] },
-    { name: 'lot_received', columns: ['receivedAt', 'id'] },
+    { name: 'lot_origin', columns: ['originId'] },
+    { name: 'lot_created', columns: ['createdAt', 'id'] },
+    { name: 'lot_part', columns: ['partId', 'createdAt'] },
+    { name: 'lot_supplier', columns: ['supplierId', 'createdAt'] },
+  ],
+})
+
+export interface LotUseRow {
+  id: string
+  fromLotId: string
+  toLotId: string
+  quantity: number
+  occasionId: string
+  at: string
+}
+/** Lineage: which quantity of which lot went into which. Only added to. */
+export const LotUseEntity = new EntitySchema<LotUseRow>({
+  name: 'lot_use',
+  columns: { id, fromLotId: references('lot'), toLotId: references('lot'), quantity: int, occasionId: references('occasion'), at: text },
+  checks: [
+    { name: 'lot_use_quantity', expression: `"quantity" > 0 AND typeof("quantity") = 'integer'` },
+    { name: 'lot_use_other', expression: '"fromLotId" <> "toLotId"' },
+  ],
+  indices: [
+    { name: 'lot_use_from', columns: ['fromLotId'] },
+    { name: 'lot_use_to', columns: ['toLotId'] },
   ],
 })
 
 export interface ContainerRow {
   id: string
   lotId: string
+  /** What is written on it; no two in the plant say the same. */
   label: string
   quantity: number
 }
 export const ContainerEntity = new EntitySchema<ContainerRow>({
   name: 'container',
-  columns: { id, lotId: references('lot'), label: text, quantity: int },
-  uniques: [{ columns: ['lotId', 'label'] }],
+  columns: { id, lotId: references('lot'), label: uniqueText, quantity: int },
+  indices: [{ name: 'container_lot', columns: ['lotId'] }],
 })
 
 export interface MovementRow {
@@ -66,7 +117,10 @@ export interface MovementRow {
   toPlaceId: string
   toStanding: Standing
   kind: MovementKind
-  causeId: string | null
+  /** What it belongs to: the occasion at which it happened, the decision that it carries out, or the hold that it opens or ends. */
+  occasionId: string | null
+  decisionId: string | null
+  holdId: string | null
   at: string
   personId: string
 }
@@ -84,7 +138,9 @@ export const MovementEntity = new EntitySchema<MovementRow>({
     toPlaceId: references('place'),
     toStanding: text,
     kind: text,
-    causeId: maybeText,
+    occasionId: mayReference('occasion'),
+    decisionId: mayReference('decision'),
+    holdId: mayReference('hold'),
     at: text,
     personId: references('person'),
   },
@@ -93,4 +149,66 @@ export const MovementEntity = new EntitySchema<MovementRow>({
     { name: 'movement_from', expression: '("fromPlaceId" IS NULL) = ("fromStanding" IS NULL)' },
   ],
   indices: [{ name: 'movement_lot', columns: ['lotId', 'seq'] }],
+})
+
+export interface BalanceSheetRow {
+  lotId: string
+  /** Empty for pieces that lie in no container. */
+  containerId: string
+  placeId: string
+  standing: Standing
+  quantity: number
+  /** The movement that first brought pieces there. */
+  sinceSeq: number
+}
+/** What stands where now: the sum of the movements, kept by triggers in the same transaction, and never below zero. */
+export const BalanceEntity = new EntitySchema<BalanceSheetRow>({
+  name: 'balance',
+  columns: {
+    lotId: { type: 'text', primary: true },
+    containerId: { type: 'text', primary: true },
+    placeId: { type: 'text', primary: true },
+    standing: { type: 'text', primary: true },
+    quantity: int,
+    sinceSeq: int,
+  },
+  checks: [{ name: 'balance_not_negative', expression: '"quantity" >= 0' }],
+  indices: [{ name: 'balance_standing', columns: ['standing', 'lotId'], where: '"quantity" > 0' }],
+})
+
+export interface HoldRow {
+  id: string
+  lotId: string
+  /** The container that is held; null for the whole lot. */
+  containerId: string | null
+  /** What holds: an inspection, by its id and its number. */
+  causeKind: 'inspection'
+  causeId: string
+  causeCode: string
+  openedAt: string
+  /** Null while it holds. */
+  closedAt: string | null
+  closedById: string | null
+  /** The decision that ended it; null where it was called off. */
+  decisionId: string | null
+}
+/** Who holds which pieces. Pieces are free when no hold on them is open; ending one leaves the others. */
+export const HoldEntity = new EntitySchema<HoldRow>({
+  name: 'hold',
+  columns: {
+    id,
+    lotId: references('lot'),
+    containerId: mayReference('container'),
+    causeKind: text,
+    causeId: text,
+    causeCode: text,
+    openedAt: text,
+    closedAt: maybeText,
+    closedById: mayReference('person'),
+    decisionId: mayReference('decision'),
+  },
+  indices: [
+    { name: 'hold_lot', columns: ['lotId'] },
+    { name: 'hold_cause', columns: ['causeId'] },
+  ],
 })

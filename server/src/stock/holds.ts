@@ -1,39 +1,74 @@
 import type { Reader } from '../kernel/database'
 import type { Work } from '../kernel/unitOfWork'
+import { HoldEntity, type HoldRow } from './entities'
 import { loadBalances, postMovement } from './ledger'
 
-/** Inspections that hold pieces of the lot and are not settled; one can be left out. */
-export async function openHolds(reader: Reader, lotId: string, exceptId: string | null): Promise<{ id: string; code: string }[]> {
-  return (await reader.query(
-    `SELECT id, code FROM inspection WHERE lotId = ? AND id IS NOT ? AND holds = 1 AND state NOT IN ('decided', 'cancelled') ORDER BY code`,
-    [lotId, exceptId],
-  )) as { id: string; code: string }[]
+/** What holds pieces, as people know it. */
+export interface HoldCause {
+  readonly id: string
+  readonly code: string
 }
 
-/** Puts every released piece of the lot on hold, wherever it stands. Gives how many. */
-export async function holdLot(work: Work, lotId: string, causeId: string): Promise<number> {
-  let held = 0
+/** What holds pieces of the lot now; one cause can be left out. */
+export async function openHolds(reader: Reader, lotId: string, exceptId: string | null): Promise<HoldCause[]> {
+  return (await reader.query(
+    `SELECT DISTINCT causeId AS id, causeCode AS code FROM hold WHERE lotId = ? AND causeId <> ? AND closedAt IS NULL ORDER BY causeCode`,
+    [lotId, exceptId ?? ''],
+  )) as HoldCause[]
+}
+
+/** Whether something holds, or held, pieces for this cause. */
+export async function hasHeld(reader: Reader, causeId: string): Promise<boolean> {
+  return ((await reader.query('SELECT 1 FROM hold WHERE causeId = ? LIMIT 1', [causeId])) as unknown[]).length > 0
+}
+
+/** Notes that an inspection holds the lot; its pieces are, or will be, on hold. Gives the hold's id. */
+export async function openHold(work: Work, lotId: string, cause: HoldCause): Promise<string> {
+  const hold: HoldRow = {
+    id: work.newId(),
+    lotId,
+    containerId: null,
+    causeKind: 'inspection',
+    causeId: cause.id,
+    causeCode: cause.code,
+    openedAt: work.now,
+    closedAt: null,
+    closedById: null,
+    decisionId: null,
+  }
+  await work.manager.insert(HoldEntity, { ...hold })
+  return hold.id
+}
+
+/** Ends what a cause holds; other holds on the same pieces stay. */
+export async function closeHolds(work: Work, causeId: string, decisionId: string | null): Promise<void> {
+  await work.manager.query('UPDATE hold SET closedAt = ?, closedById = ?, decisionId = ? WHERE causeId = ? AND closedAt IS NULL', [
+    work.now,
+    work.personId,
+    decisionId,
+    causeId,
+  ])
+}
+
+/** Puts every released piece of the lot on hold, wherever it stands. */
+export async function holdLot(work: Work, lotId: string, cause: HoldCause): Promise<void> {
+  const holdId = await openHold(work, lotId, cause)
   for (const { containerId, placeId, standing, quantity } of await loadBalances(work.manager, lotId)) {
     if (standing !== 'released') continue
-    await postMovement(work, lotId, { containerId, quantity, from: { placeId, standing }, to: { placeId, standing: 'onHold' } }, 'held', causeId)
-    held += quantity
+    const to = { placeId, standing: 'onHold' } as const
+    await postMovement(work, lotId, { containerId, quantity, from: { placeId, standing }, to }, 'held', { holdId })
   }
-  return held
 }
 
-/** Frees every piece of the lot that is on hold, where it stands. Gives how many. */
-export async function freeLot(work: Work, lotId: string, causeId: string): Promise<number> {
-  let freed = 0
+/** Calls off what a cause holds; pieces that nothing else holds are free where they stand. */
+export async function callOff(work: Work, lotId: string, causeId: string): Promise<void> {
+  const [hold] = (await work.manager.query('SELECT id FROM hold WHERE causeId = ? AND closedAt IS NULL LIMIT 1', [causeId])) as { id: string }[]
+  if (!hold) return
+  await closeHolds(work, causeId, null)
+  if ((await openHolds(work.manager, lotId, null)).length > 0) return
   for (const { containerId, placeId, standing, quantity } of await loadBalances(work.manager, lotId)) {
     if (standing !== 'onHold') continue
-    await postMovement(
-      work,
-      lotId,
-      { containerId, quantity, from: { placeId, standing }, to: { placeId, standing: 'released' } },
-      'cancelled',
-      causeId,
-    )
-    freed += quantity
+    const to = { placeId, standing: 'released' } as const
+    await postMovement(work, lotId, { containerId, quantity, from: { placeId, standing }, to }, 'cancelled', { holdId: hold.id })
   }
-  return freed
 }

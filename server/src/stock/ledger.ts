@@ -18,9 +18,13 @@ export async function loadMovements(reader: Reader, lotId: string): Promise<Move
   return (await reader.query('SELECT * FROM movement WHERE lotId = ? ORDER BY seq', [lotId])) as MovementRow[]
 }
 
-/** Where the quantities of a lot stand now: the sum of its movements. */
+/** Where the quantities of a lot stand now: the sum of its movements, as the database keeps it. */
 export async function loadBalances(reader: Reader, lotId: string): Promise<Balance[]> {
-  return balancesOf((await loadMovements(reader, lotId)).map(movementOf))
+  const rows = (await reader.query(
+    'SELECT containerId, placeId, standing, quantity FROM balance WHERE lotId = ? AND quantity > 0 ORDER BY sinceSeq, standing',
+    [lotId],
+  )) as (Balance & { containerId: string })[]
+  return rows.map((row) => ({ ...row, containerId: row.containerId === '' ? null : row.containerId }))
 }
 
 /** The balances of a movement list up to and including an instant. */
@@ -43,14 +47,41 @@ export async function namedBalances(reader: Reader, lotId: string): Promise<Bala
   }))
 }
 
+/** Why something moved: the occasion, the decision that is carried out, or the hold that begins or ends. */
+export interface MovementCause {
+  readonly occasionId?: string | null
+  readonly decisionId?: string | null
+  readonly holdId?: string | null
+}
+
 /** Posts one movement, refused by the core's rule first and by the database's triggers in any case. */
-export async function postMovement(work: Work, lotId: string, movement: Movement, kind: MovementKind, causeId: string | null): Promise<void> {
+export async function postMovement(
+  work: Work,
+  lotId: string,
+  movement: Movement,
+  kind: MovementKind,
+  { occasionId = null, decisionId = null, holdId = null }: MovementCause,
+): Promise<void> {
   // An arrival takes from nowhere: there is nothing that it could overdraw.
   checkMovement(movement.from === null ? [] : await loadBalances(work.manager, lotId), movement)
   const { containerId, quantity, from, to } = movement
   await work.manager.query(
-    `INSERT INTO movement (lotId, containerId, quantity, fromPlaceId, fromStanding, toPlaceId, toStanding, kind, causeId, at, personId) VALUES (?,?,?,?,?,?,?,?,?,?,?)`,
-    [lotId, containerId, quantity, from?.placeId ?? null, from?.standing ?? null, to.placeId, to.standing, kind, causeId, work.now, work.personId],
+    `INSERT INTO movement (lotId, containerId, quantity, fromPlaceId, fromStanding, toPlaceId, toStanding, kind, occasionId, decisionId, holdId, at, personId) VALUES (?,?,?,?,?,?,?,?,?,?,?,?,?)`,
+    [
+      lotId,
+      containerId,
+      quantity,
+      from?.placeId ?? null,
+      from?.standing ?? null,
+      to.placeId,
+      to.standing,
+      kind,
+      occasionId,
+      decisionId,
+      holdId,
+      work.now,
+      work.personId,
+    ],
   )
   work.audit({ action: kind, subject: 'lot', subjectId: lotId, after: movement })
 }

@@ -177,7 +177,7 @@ export type Stock = Awaited<ReturnType<typeof stock>>
 export async function receive(
   plant: Plant,
   { supplier, part }: Stock,
-  change: { supplierId?: string; quantity?: number; containers?: { label: string; quantity: number }[] } = {},
+  change: { supplierId?: string; quantity?: number; containers?: { label: string | null; quantity: number }[] } = {},
 ): Promise<Delivery> {
   const clerk = await plant.as('receivingClerk')
   const { supplierId = supplier.id, quantity = 100, containers = [] } = change

@@ -83,10 +83,14 @@ function decisionEvent({ rows, initials, meaning, signedAt, signedByName, inspec
 }
 
 /** Pieces that a failed inspection took back, in one line an inspection. */
-function heldEvents(movements: readonly MovementRow[], names: ReadonlyMap<number, { byName: string }>): Draft[] {
+function heldEvents(
+  movements: readonly MovementRow[],
+  names: ReadonlyMap<number, { byName: string }>,
+  causeOf: ReadonlyMap<string, string>,
+): Draft[] {
   const causes = new Map<string, MovementRow[]>()
   for (const movement of movements)
-    if (movement.kind === 'held') causes.set(movement.causeId ?? '', [...(causes.get(movement.causeId ?? '') ?? []), movement])
+    if (movement.kind === 'held') causes.set(movement.holdId ?? '', [...(causes.get(movement.holdId ?? '') ?? []), movement])
   return [...causes.values()].map((of) => {
     const [first] = of as [MovementRow]
     const quantity = of.reduce((sum, movement) => sum + movement.quantity, 0)
@@ -96,7 +100,7 @@ function heldEvents(movements: readonly MovementRow[], names: ReadonlyMap<number
       title: `Held, ${quantity}`,
       detail: 'its inspection failed; what was free until then waits for a decision',
       byName: names.get(first.seq ?? 0)?.byName ?? null,
-      inspectionId: first.causeId,
+      inspectionId: causeOf.get(first.holdId ?? '') ?? null,
     })
   })
 }
@@ -104,9 +108,9 @@ function heldEvents(movements: readonly MovementRow[], names: ReadonlyMap<number
 /** Everything that ever happened to a lot, oldest first, with where its quantity stood after each happening. */
 export async function loadPassport(reader: Reader, lotId: string): Promise<Passport> {
   const [lot] = (await reader.query(
-    `SELECT l.id, l.code, t.code AS partCode, t.name AS partName, t.id AS partId, t.unit, s.name AS supplierName, l.supplierLot, l.quantity, l.receivedAt,
-            d.id AS deliveryId, d.code AS deliveryCode, d.orderNumber, p.name AS receivedByName
-     FROM lot l JOIN part t ON t.id = l.partId JOIN partner s ON s.id = l.supplierId JOIN delivery d ON d.id = l.deliveryId JOIN person p ON p.id = d.receivedById
+    `SELECT l.id, l.code, t.code AS partCode, t.name AS partName, t.id AS partId, t.unit, s.name AS supplierName, l.supplierLot, l.quantity, l.createdAt AS receivedAt,
+            d.id AS deliveryId, d.code AS deliveryCode, o.orderNumber, p.name AS receivedByName
+     FROM lot l JOIN part t ON t.id = l.partId JOIN partner s ON s.id = l.supplierId JOIN occasion o ON o.id = l.originId JOIN delivery d ON d.id = o.id JOIN person p ON p.id = o.personId
      WHERE l.id = ?`,
     [lotId],
   )) as (Passport['lot'] & { receivedByName: string })[]
@@ -119,6 +123,8 @@ export async function loadPassport(reader: Reader, lotId: string): Promise<Passp
   )) as { seq: number; containerLabel: string | null; fromName: string | null; toName: string; byName: string }[]
   const nameOf = new Map(named.map((row) => [row.seq, row]))
   const { receivedByName, ...head } = lot
+  const holds = (await reader.query('SELECT id, causeId FROM hold WHERE lotId = ?', [lotId])) as { id: string; causeId: string }[]
+  const causeOf = new Map(holds.map(({ id, causeId }) => [id, causeId]))
   const containers = movements.filter((movement) => movement.fromPlaceId === null && movement.containerId !== null).length
   const drafts: Draft[] = [
     event({
@@ -130,7 +136,7 @@ export async function loadPassport(reader: Reader, lotId: string): Promise<Passp
     }),
     ...(await inspectionEvents(reader, lotId)),
     ...(await loadDecisions(reader, lotId)).map(decisionEvent),
-    ...heldEvents(movements, nameOf),
+    ...heldEvents(movements, nameOf, causeOf),
     ...movements.filter((movement) => movement.kind === 'putAway').map((movement) => putAwayEvent(movement, nameOf.get(movement.seq ?? 0))),
   ]
   const order = drafts.map((draft, index) => ({ draft, index })).sort((a, b) => a.draft.at.localeCompare(b.draft.at) || a.index - b.index)

@@ -14,7 +14,7 @@ export function traceRoutes(routes: Routes, kernel: Kernel): void {
   const now = () => kernel.clock.now()
   const printing = () => ({ at: now(), timeZone: kernel.config.timeZone, head: kernel.chain.head() })
   routes.list(trace.listLots, {
-    from: 'lot l JOIN part t ON t.id = l.partId JOIN partner s ON s.id = l.supplierId',
+    from: 'lot l JOIN part t ON t.id = l.partId LEFT JOIN partner s ON s.id = l.supplierId',
     countFrom: 'lot l',
     id: 'l.id',
     columns: {
@@ -22,11 +22,11 @@ export function traceRoutes(routes: Routes, kernel: Kernel): void {
       code: { sql: 'l.code' },
       partCode: { sql: 't.code' },
       partName: { sql: 't.name' },
-      supplierName: { sql: 's.name' },
+      supplierName: { sql: `COALESCE(s.name, '')` },
       supplierLot: { sql: 'l.supplierLot' },
       quantity: { sql: 'l.quantity', kind: 'number' },
       unit: { sql: 't.unit' },
-      receivedAt: { sql: 'l.receivedAt' },
+      receivedAt: { sql: 'l.createdAt' },
     },
     search: ['l.code', 'l.supplierLot', 't.code', 't.name', 's.name'],
     sort: ['receivedAt', 'desc'],

@@ -1,5 +1,4 @@
 import type { Today } from '@nemawashi/contract'
-import { heldCandidates } from '../contain/routes'
 import type { Reader } from '../kernel/database'
 import { dayIn, startOfDay } from '../kernel/plantTime'
 
@@ -31,17 +30,15 @@ function byMonth(timeZone: string, finished: readonly { finishedAt: string; verd
 export async function loadToday(reader: Reader, timeZone: string, now: Date): Promise<Today> {
   const one = async (sql: string, values: string[] = []) => ((await reader.query(sql, values)) as { n: number }[])[0]?.n ?? 0
   const held = (await reader.query(
-    `SELECT l.receivedAt FROM lot l WHERE l.id IN (${heldCandidates}) AND (
-       SELECT SUM(CASE WHEN m.toStanding IN ('onHold', 'quarantined') THEN m.quantity ELSE 0 END) - SUM(CASE WHEN m.fromStanding IN ('onHold', 'quarantined') THEN m.quantity ELSE 0 END)
-       FROM movement m WHERE m.lotId = l.id) > 0`,
-  )) as { receivedAt: string }[]
+    `SELECT l.createdAt FROM lot l WHERE l.id IN (SELECT lotId FROM balance WHERE standing IN ('onHold', 'quarantined') AND quantity > 0)`,
+  )) as { createdAt: string }[]
   const dayStart = startOfDay(timeZone, dayIn(timeZone, now)).toISOString()
   const yearAgo = new Date(Date.UTC(now.getUTCFullYear() - 1, now.getUTCMonth() + 1, 1)).toISOString()
   const finished = (await reader.query('SELECT finishedAt, verdict FROM inspection WHERE finishedAt >= ? ORDER BY finishedAt', [yearAgo])) as {
     finishedAt: string
     verdict: string
   }[]
-  const days = held.map((lot) => (now.getTime() - Date.parse(lot.receivedAt)) / 86_400_000)
+  const days = held.map((lot) => (now.getTime() - Date.parse(lot.createdAt)) / 86_400_000)
   return {
     started: await one(`SELECT COUNT(*) AS n FROM inspection WHERE state = 'started'`),
     toDo: await one(`SELECT COUNT(*) AS n FROM inspection WHERE state = 'toDo'`),

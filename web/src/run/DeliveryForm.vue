@@ -80,7 +80,7 @@ import { useCrumbs } from '../frame/crumbs'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import PickOne from '../pieces/PickOne.vue'
 import { useSaver } from '../pieces/useSaver'
-import { labelled, parseContainers } from './containers'
+import { parseContainers } from './containers'
 
 /** Enters a delivery, as it stands on the delivery note. */
 const emit = defineEmits<{ saved: [delivery: Delivery] }>()
@@ -132,7 +132,7 @@ async function submit(isAnother = false): Promise<void> {
       partId: line.partId ?? '',
       supplierLot: line.supplierLot,
       quantity: line.quantity.trim() === '' ? NaN : Number(line.quantity.replaceAll(/\s/g, '')),
-      containers: labelled(parseContainers(line.containers)),
+      containers: parseContainers(line.containers).map((quantity) => ({ label: null, quantity })),
     })),
   }
   // A refused request leaves nothing behind; the corrected one is another request.

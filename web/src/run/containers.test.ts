@@ -1,13 +1,9 @@
 import { describe, expect, it } from 'vitest'
-import { labelled, parseContainers } from './containers'
+import { parseContainers } from './containers'
 
 describe('containers as they are typed', () => {
-  it('are amounts in a row, labelled in that order', () => {
-    expect(labelled(parseContainers(' 120  120;96 '))).toEqual([
-      { label: 'K-01', quantity: 120 },
-      { label: 'K-02', quantity: 120 },
-      { label: 'K-03', quantity: 96 },
-    ])
+  it('are amounts in a row', () => {
+    expect(parseContainers(' 120  120;96 ')).toEqual([120, 120, 96])
     expect(parseContainers('')).toEqual([])
   })
 

@@ -6,8 +6,3 @@ export function parseContainers(text: string): number[] {
     .filter((word) => word !== '')
     .map(Number)
 }
-
-/** Labels K-01, K-02 … in the order of the delivery note. */
-export function labelled(amounts: readonly number[]): { label: string; quantity: number }[] {
-  return amounts.map((quantity, i) => ({ label: `K-${String(i + 1).padStart(2, '0')}`, quantity }))
-}

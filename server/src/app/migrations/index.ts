@@ -6,6 +6,7 @@ import { Library1795579617776 } from './Library1795579617776'
 import { LibrarySearch1795610000000 } from './LibrarySearch1795610000000'
 import { Mended1795700000000 } from './Mended1795700000000'
 import { PlanReach1795612000000 } from './PlanReach1795612000000'
+import { Recast1795900000000 } from './Recast1795900000000'
 import { SampleWords1795614000000 } from './SampleWords1795614000000'
 import { Schema1795567637219 } from './Schema1795567637219'
 
@@ -21,4 +22,5 @@ export const migrations = [
   SampleWords1795614000000,
   Mended1795700000000,
   FactsOfFindings1795800000000,
+  Recast1795900000000,
 ]
