@@ -73,7 +73,7 @@ export const library = {
   getProgress: endpoint('GET', '/api/progress/:key', {
     access: 'signedIn',
     summary: 'How far a request has come that was sent with this Idempotency-Key; null when it is not under way',
-    params: z.strictObject({ key: z.string().max(100) }),
+    params: z.strictObject({ key: Id }),
     reply: z.strictObject({ progress: z.strictObject({ done: z.int(), total: z.int() }).nullable() }),
   }),
   importCharacteristics: endpoint('POST', '/api/library/import', {

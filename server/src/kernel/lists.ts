@@ -1,3 +1,4 @@
+import { setImmediate } from 'node:timers/promises'
 import type { ListPage, ListQuery } from '@nemawashi/contract'
 import Papa from 'papaparse'
 import { csvOptions } from './csv'
@@ -137,6 +138,8 @@ export async function* listCsv(reader: Reader, spec: ListSpec, query: ListQuery,
       )}\r\n`
     }
     sent += page.rows.length
+    // A page is read at one go; in between others have their turn.
+    await setImmediate()
     after = page.next ?? undefined
   } while (after !== undefined && sent < mostCsvRows)
 }

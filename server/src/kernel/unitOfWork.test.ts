@@ -2,7 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import Sqlite from 'better-sqlite3'
-import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { schema } from '../app/areas'
 import { openDatabase, type Database } from './database'
 import { rawOf } from './rawDatabase'
@@ -118,6 +118,27 @@ describe('the unit of work', () => {
     const given = codes.filter((code) => code !== null)
     expect(new Set(given).size).toBe(32)
     expect(await entries()).toBe(32)
+    expect((await verifyPlant(database.file, schema)).breaks).toEqual([])
+  })
+
+  it('writes what waits at the same time in one commit, and refuses one of them without the others', async () => {
+    const raw = rawOf(database.writer)
+    const commits = vi.spyOn(raw, 'exec')
+    const asked = [number, number, () => Promise.reject(new Error('no')), number].map((work) => unit.run<unknown>(request(), work))
+    expect((await Promise.allSettled(asked)).map(({ status }) => status)).toEqual(['fulfilled', 'fulfilled', 'rejected', 'fulfilled'])
+    expect(commits.mock.calls.filter(([sql]) => sql === 'COMMIT')).toHaveLength(1)
+    commits.mockRestore()
+    expect(await entries()).toBe(3)
+  })
+
+  it('acknowledges none of those that shared a transaction which was lost', async () => {
+    const lose = async (work: Work) => {
+      rawOf(database.writer).exec('ROLLBACK')
+      return number(work)
+    }
+    const asked = [number, number, lose, number].map((work) => unit.run(request(), work))
+    expect((await Promise.allSettled(asked)).map(({ status }) => status)).toEqual(['rejected', 'rejected', 'rejected', 'fulfilled'])
+    expect(await entries()).toBe(1)
     expect((await verifyPlant(database.file, schema)).breaks).toEqual([])
   })
 })

@@ -1,8 +1,8 @@
 import { createHash } from 'node:crypto'
-import { setTimeout as wait } from 'node:timers/promises'
+import { setImmediate, setTimeout as wait } from 'node:timers/promises'
 import type { DataSource, EntityManager } from 'typeorm'
 import { ChainWriter, type Change } from './auditChain'
-import type { HeadFile } from './chainHead'
+import type { Head, HeadFile } from './chainHead'
 import type { RequestKeyRow } from './entities'
 import { Happenings, type Happened } from './happenings'
 import { rawOf, type RawDatabase } from './rawDatabase'
@@ -41,15 +41,29 @@ export interface Clock {
 const mostWaitMs = 5000
 const stepMs = 20
 
+/** Changes that share a commit: so many, or as many as are done in this time. */
+const mostTogether = 100
+const mostTogetherMs = 50
+
+interface Asked {
+  readonly request: ChangeRequest
+  readonly work: (work: Work) => Promise<unknown>
+  readonly resolve: (reply: unknown) => void
+  readonly reject: (error: unknown) => void
+}
+
 /**
- * The one way to change data. Changes run one after another, each in one transaction that also appends to the audit chain and
+ * The one way to change data. Changes run one after another, each of them whole or not at all; it appends to the audit chain and
  * remembers the idempotency key. A repeated key answers with the first answer and changes nothing.
  *
- * The transaction is begun and ended here and not by the mapper: SQLite ends one by itself when the disk fails, and whether one is
- * open is asked of SQLite alone. Nothing is acknowledged that was not committed in a transaction which was open to its end.
+ * Changes that wait at the same time share a transaction, in which each has a savepoint of its own, and one wait for the disk; each is
+ * acknowledged after the commit. The transaction is begun and ended here and not by the mapper: SQLite ends one by itself when the disk
+ * fails, and whether one is open is asked of SQLite alone. Nothing is acknowledged that was not committed in a transaction which was
+ * open to its end.
  */
 export class UnitOfWork {
-  private tail: Promise<unknown> = Promise.resolve()
+  private readonly waiting: Asked[] = []
+  private running: Promise<void> | null = null
   private readonly manager: EntityManager
   private readonly raw: RawDatabase
   private readonly chain: ChainWriter
@@ -72,35 +86,86 @@ export class UnitOfWork {
 
   /** Runs after every change that was asked for before. Throws what `work` throws, with nothing written. */
   run<T>(request: ChangeRequest, work: (work: Work) => Promise<T>): Promise<T> {
-    const result = this.tail.then(() => this.inTransaction(request, work))
-    this.tail = result.catch(() => undefined)
-    return result
+    return new Promise<T>((resolve, reject) => {
+      this.waiting.push({ request, work, resolve: resolve as Asked['resolve'], reject })
+      this.running ??= this.runAll()
+    })
   }
 
   /** Resolves when every change asked for so far has ended. */
   async settled(): Promise<void> {
-    await this.tail
+    while (this.running) await this.running
   }
 
-  private async inTransaction<T>(request: ChangeRequest, work: (work: Work) => Promise<T>): Promise<T> {
+  private async runAll(): Promise<void> {
+    while (this.waiting.length > 0) {
+      // Whoever asks in the same turn goes along.
+      await setImmediate()
+      await this.together()
+    }
+    // At once, so that nobody who asks now is left waiting for a round that has ended.
+    this.running = null
+  }
+
+  /** Runs what waits, up to the bounds, in one transaction, and acknowledges all of it after the commit. */
+  private async together(): Promise<void> {
+    const done: { asked: Asked; reply: unknown }[] = []
+    let current: Asked | undefined
+    let head: Head | null = null
     try {
       await this.begin()
-      const reply = await this.changed(request, work)
-      this.trouble = null
-      return reply
+      const beganMs = performance.now()
+      while (this.waiting.length > 0 && done.length < mostTogether && performance.now() - beganMs < mostTogetherMs) {
+        current = this.waiting.shift() as Asked
+        const outcome = await this.attempt(current)
+        if (outcome) {
+          done.push({ asked: current, reply: outcome.reply })
+          head = outcome.head ?? head
+        }
+        current = undefined
+      }
+      this.raw.exec('COMMIT')
+      if (head) this.head?.write(head, this.clock.now().toISOString())
+      if (done.length > 0) this.trouble = null
     } catch (error) {
       const failure = storageFailure(error)
       if (failure) this.trouble = failure
-      throw failure ?? error
-    } finally {
-      this.leaveNothingOpen()
+      // The transaction is gone, and with it everything that was done in it.
+      const lost = current ? [current] : done.length === 0 ? this.waiting.splice(0, 1) : []
+      for (const { reject } of [...lost, ...done.splice(0).map(({ asked }) => asked)]) reject(failure ?? error)
+      // What cannot be ended now is tried again before the next one begins, which is refused where it cannot.
+      try {
+        this.leaveNothingOpen()
+      } catch (stuck) {
+        this.trouble = storageFailure(stuck) ?? this.trouble
+      }
+    }
+    for (const { asked, reply } of done) asked.resolve(reply)
+  }
+
+  /** One change within the shared transaction; null where it was refused and has left nothing. Throws where the transaction is lost. */
+  private async attempt(asked: Asked): Promise<{ reply: unknown; head: Head | null } | null> {
+    this.raw.exec('SAVEPOINT change')
+    try {
+      const outcome = await this.changed(asked.request, asked.work)
+      this.raw.exec('RELEASE change')
+      return outcome
+    } catch (error) {
+      if (!this.raw.inTransaction) throw error
+      this.raw.exec('ROLLBACK TO change')
+      this.raw.exec('RELEASE change')
+      const failure = storageFailure(error)
+      if (failure) this.trouble = failure
+      asked.reject(failure ?? error)
+      return null
     }
   }
 
-  private async changed<T>(request: ChangeRequest, work: (work: Work) => Promise<T>): Promise<T> {
+  private async changed(request: ChangeRequest, work: (work: Work) => Promise<unknown>): Promise<{ reply: unknown; head: Head | null }> {
     const { manager } = this
-    const first = await this.firstAnswer<T>(manager, request)
-    if (first) return first.reply
+    const first = await this.firstAnswer<unknown>(manager, request)
+    if (first) return { reply: first.reply, head: null }
+    this.sealer.forget()
     const now = this.clock.now().toISOString()
     const changes: Change[] = []
     let isUnchanged = false
@@ -115,6 +180,7 @@ export class UnitOfWork {
       happened: (name, facts) => this.happenings.tell(unit, name, facts),
     }
     const reply = await work(unit)
+    this.requireOpen()
     const rows = this.sealer.take()
     if (changes.length === 0 && (!isUnchanged || rows !== null)) throw new Error('A change was made that the audit chain was not told of.')
     const head = changes.length === 0 ? null : this.chain.append(now, request.personId, changes, rows)
@@ -127,11 +193,13 @@ export class UnitOfWork {
         now,
       ])
     }
-    // A transaction that SQLite gave up in between has written what came after it without the rest.
+    this.requireOpen()
+    return { reply, head }
+  }
+
+  /** A transaction that SQLite gave up in between has written what came after it without the rest. */
+  private requireOpen(): void {
     if (!this.raw.inTransaction) throw new ServerError('storage_failed', 'Nothing can be stored now: the transaction was lost.', {})
-    this.raw.exec('COMMIT')
-    if (head) this.head?.write(head, now)
-    return reply
   }
 
   /** Takes the right to write, waiting without holding up the process while another program has it. */
@@ -141,7 +209,6 @@ export class UnitOfWork {
     for (;;) {
       try {
         this.raw.exec('BEGIN IMMEDIATE')
-        this.sealer.forget()
         return
       } catch (error) {
         if (!sqliteCode(error).startsWith('SQLITE_BUSY')) throw error
