@@ -3,7 +3,7 @@ import { ApiClient } from '@nemawashi/contract/client'
 import Database from 'better-sqlite3'
 import { join } from 'node:path'
 import { v7 } from 'uuid'
-import { startServer } from './processes'
+import { startServer, stopped } from './processes'
 
 const { people, define, attach, run } = endpoints
 export const password = 'a-bench-password'
@@ -72,9 +72,7 @@ export async function preparePlant(folder: string, lotSize: number): Promise<{ i
   })
   const inspectionId = delivery.lots[0]?.inspections[0]?.id ?? ''
   const inspection = await client.call(endpoints.record.getInspection, { params: { id: inspectionId } })
-  child.removeAllListeners('exit')
-  child.kill('SIGTERM')
-  await new Promise((resolve) => child.on('exit', resolve))
+  await stopped(child)
   return { inspectionId, lineId: inspection.lines[0]?.id ?? '' }
 }
 

@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { multiply, password, preparePlant } from './fill'
 import { medianMs, Wire, type Row } from './measure'
-import { startServer } from './processes'
+import { startServer, stopped } from './processes'
 
 const inspections = 200_000
 const readings = 1_000_000
@@ -81,10 +81,8 @@ export async function benchLarge(): Promise<Row[]> {
     await get('/api/audit-verification')
     highest = Math.max(highest, rss())
   }
-  child.removeAllListeners('exit')
-  child.kill('SIGTERM')
   wire.close()
-  await new Promise((resolve) => child.on('exit', resolve))
+  await stopped(child)
   rmSync(folder, { recursive: true, force: true })
   return [
     {

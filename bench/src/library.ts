@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { password, preparePlant } from './fill'
 import { medianMs, Wire, type Row } from './measure'
-import { startServer } from './processes'
+import { startServer, stopped } from './processes'
 
 const size = 20_000
 const subjects = ['Bore', 'Groove', 'Wall', 'Thread', 'Edge', 'Face', 'Slot', 'Rib', 'Pin', 'Seat']
@@ -37,10 +37,8 @@ export async function benchLibrary(): Promise<Row[]> {
     bareTimes.push(await medianMs(40, () => wire.send('GET', '/api/characteristics?limit=50')))
   }
   const [searchMs, bareMs] = [Math.min(...searchTimes), Math.min(...bareTimes)]
-  child.removeAllListeners('exit')
-  child.kill('SIGTERM')
   wire.close()
-  await new Promise((resolve) => setTimeout(resolve, 500))
+  await stopped(child)
   rmSync(folder, { recursive: true, force: true })
   return [
     {

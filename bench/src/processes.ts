@@ -3,6 +3,22 @@ import { join } from 'node:path'
 
 export const root = join(import.meta.dirname, '../..')
 
+const running = new Set<ChildProcess>()
+
+/** Ends whatever a bench that broke off has left. */
+export function endAll(): void {
+  for (const child of running) child.kill('SIGKILL')
+}
+
+/** Asks a process to end, and waits until it has. */
+export async function stopped(child: ChildProcess): Promise<void> {
+  child.removeAllListeners('exit')
+  const ended = new Promise((resolve) => child.on('exit', resolve))
+  child.kill('SIGTERM')
+  await ended
+  running.delete(child)
+}
+
 /** Starts a server process and waits for its address. */
 export function startProcess(
   command: string,
@@ -10,6 +26,7 @@ export function startProcess(
   environment: Record<string, string>,
 ): Promise<{ base: string; code: string; child: ChildProcess }> {
   const child = spawn(command, args, { cwd: root, env: { ...process.env, ...environment } })
+  running.add(child)
   let said = ''
   return new Promise((resolve, reject) => {
     const take = (chunk: Buffer) => {

@@ -6,7 +6,7 @@ import { join } from 'node:path'
 import { v7 } from 'uuid'
 import { password, preparePlant } from './fill'
 import { medianMs, Wire, type Row } from './measure'
-import { startProcess, startServer } from './processes'
+import { startProcess, startServer, stopped } from './processes'
 
 const singles = 1500
 const batches = 16
@@ -49,13 +49,9 @@ export async function benchReadings(): Promise<Row[]> {
   bareBatch.close()
   const batchMs = Math.min(...batchTimes)
   const bareBatchMs = Math.min(...bareBatchTimes)
-  for (const { child } of [ours, bare]) {
-    child.removeAllListeners('exit')
-    child.kill('SIGTERM')
-  }
+  for (const { child } of [ours, bare]) await stopped(child)
   wire.close()
   bareWire.close()
-  await new Promise((resolve) => setTimeout(resolve, 500))
   rmSync(folder, { recursive: true, force: true })
   const share = bareBatchMs / batchMs
   return [

@@ -19,6 +19,30 @@ describe('the ledger', () => {
     expect(quantityByStanding(balances)).toMatchObject({ onHold: 140, released: 60, used: 40, shipped: 0 })
   })
 
+  it('moves all that is there and leaves no empty spot; a movement is one of one place, standing and container', () => {
+    const boxed: Movement = { ...arrival, containerId: 'K-01', quantity: 10 }
+    expect(balancesOf([arrival, boxed, move(240, 'released')])).toEqual([
+      { containerId: 'K-01', placeId: 'bay', standing: 'onHold', quantity: 10 },
+      { containerId: null, placeId: 'bay', standing: 'released', quantity: 240 },
+    ])
+    const balances = balancesOf([boxed, arrival])
+    expect(() => checkMovement(balances, move(240, 'released'))).not.toThrow()
+    expect(() => checkMovement(balances, { ...move(10, 'released'), containerId: 'K-01' })).not.toThrow()
+    expect(() => checkMovement(balances, { ...move(1, 'released'), from: { placeId: 'store', standing: 'onHold' } })).toThrow(
+      expect.objectContaining({ code: 'movement_exceeds_balance', facts: { received: 1, available: 0 } }),
+    )
+    expect(() => checkMovement([], arrival)).not.toThrow()
+  })
+
+  it('takes a lot of the largest size and no larger one, and says what it received', () => {
+    const most = (quantity: number) => checkMovement([], { ...arrival, quantity })
+    expect(() => most(1_000_000_000)).not.toThrow()
+    expect(() => most(1_000_000_001)).toThrow(expect.objectContaining({ code: 'quantity_invalid', facts: { received: 1_000_000_001 } }))
+    expect(() => checkMovement(balancesOf([arrival]), move(1, 'used'))).toThrow(
+      expect.objectContaining({ code: 'movement_not_allowed', facts: { from: 'onHold', to: 'used' } }),
+    )
+  })
+
   it('refuses to move more than there is, nothing, or a fraction', () => {
     const balances = balancesOf([arrival])
     expect(() => checkMovement(balances, move(241, 'released'))).toThrow(code('movement_exceeds_balance'))

@@ -24,6 +24,18 @@ describe('control points that could apply', () => {
     expect(applied[0]?.why).toContain('goes before it')
   })
 
+  it('of the same reach all open, though they ask the same plan: none goes before the other', () => {
+    const twins = [reach('one', 'plan-1', 'bar-16', null), reach('two', 'plan-1', 'bar-16', null)]
+    expect(whichApply(twins, subject).map(({ opens }) => opens)).toEqual([true, true])
+  })
+
+  it('put a part before a family with a supplier, and a supplier before none', () => {
+    const opened = (...points: Reach[]) => whichApply(points, subject).flatMap(({ point, opens }) => (opens ? [point.id] : []))
+    expect(opened(reach('part', 'p', 'bar-16', null), reach('family of supplier', 'p', null, 'ridge'))).toEqual(['part'])
+    expect(opened(reach('family', 'p', null, null), reach('family of supplier', 'p', null, 'ridge'))).toEqual(['family of supplier'])
+    expect(whichApply([{ ...reach('other family', 'p', null, null), familyId: 'plates' }], subject)).toEqual([])
+  })
+
   it('all open when they ask different questions', () => {
     expect(whichApply([reach('a', 'plan-1', null, null), reach('b', 'plan-2', 'bar-16', null)], subject).every(({ opens }) => opens)).toBe(true)
   })

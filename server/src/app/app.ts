@@ -1,6 +1,8 @@
 import { existsSync } from 'node:fs'
 import { join } from 'node:path'
 import { randomUUID } from 'node:crypto'
+import compression from 'compression'
+import staticGzip from 'express-static-gzip'
 import express, { type Express, type NextFunction, type Request, type Response } from 'express'
 import helmet from 'helmet'
 import { pinoHttp } from 'pino-http'
@@ -51,6 +53,17 @@ export function buildApp(kernel: House, pages: string | null): Express {
   })
   if (kernel.log.isLevelEnabled('info'))
     app.use(pinoHttp({ logger: kernel.log, genReqId: (request) => request.id as string, customSuccessObject: () => ({}) }))
+  // Before what pages and answers are given along: a file of code or style needs none of it.
+  if (pages !== null) {
+    const packed = staticGzip(join(pages, 'assets'), {
+      enableBrotli: true,
+      orderPreference: ['br'],
+      serveStatic: { immutable: true, maxAge: '1y', setHeaders: (response) => void response.setHeader('X-Content-Type-Options', 'nosniff') },
+    })
+    app.use('/assets', packed, (request) => {
+      throw new ServerError('asset_gone', `The file ${request.originalUrl.slice(0, 200)} belongs to another release of the pages.`)
+    })
+  }
   app.use(
     helmet({
       contentSecurityPolicy: contentSecurity,
@@ -62,6 +75,8 @@ export function buildApp(kernel: House, pages: string | null): Express {
       originAgentCluster: kernel.config.tls !== null,
     }),
   )
+  // Lists and pages are a fifth as long when they are packed.
+  app.use(compression({ threshold: 1400 }))
   app.use('/api', (_request, response, next) => {
     response.setHeader('Cache-Control', 'no-store')
     next()
@@ -72,9 +87,6 @@ export function buildApp(kernel: House, pages: string | null): Express {
     throw new ServerError('route_unknown', `There is no ${request.method} ${request.originalUrl.slice(0, 200)}.`)
   })
   if (pages !== null && existsSync(pages)) {
-    app.use('/assets', express.static(join(pages, 'assets'), { immutable: true, maxAge: '1y' }), (request) => {
-      throw new ServerError('asset_gone', `The file ${request.originalUrl.slice(0, 200)} belongs to another release of the pages.`)
-    })
     app.use(express.static(pages, { index: false }))
     app.get('/{*path}', (_request, response) => void response.sendFile(join(pages, 'index.html'), { cacheControl: false }))
   }

@@ -13,6 +13,7 @@ import type { House } from '../people/house'
 import { areas, schema } from './areas'
 import { rawOf } from '../kernel/rawDatabase'
 import { Progress } from '../kernel/progress'
+import { ReaderThread } from '../kernel/readerThread'
 import { Attempts } from '../people/attempts'
 import { Sessions } from '../people/sessions'
 import { UnitOfWork, type Clock } from '../kernel/unitOfWork'
@@ -72,6 +73,7 @@ export async function startHouse(config: Config, choices: Choices = {}): Promise
       audit({ action: 'found shorter', subject: 'plant', subjectId: '', after: trouble }),
     )
   } else file.write(head(), clock.now().toISOString())
+  const longReader = new ReaderThread(database.file)
   const sessions = new Sessions(database.reader, clock, config.sessionHours, config.tls !== null)
   const monotonicMs = choices.monotonicMs ?? (() => performance.now())
   return {
@@ -80,6 +82,7 @@ export async function startHouse(config: Config, choices: Choices = {}): Promise
     database,
     work,
     progress: new Progress(),
+    longReader,
     identity: sessions,
     sessions,
     attempts: new Attempts(monotonicMs),
@@ -95,6 +98,7 @@ export async function startHouse(config: Config, choices: Choices = {}): Promise
     isCheckingReplies: choices.isCheckingReplies ?? false,
     async close() {
       await work.settled()
+      await longReader.close()
       file.close()
       await database.close()
     },

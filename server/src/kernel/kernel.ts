@@ -4,6 +4,7 @@ import type { Area } from './area'
 import type { Config } from './config'
 import type { Database, Schema } from './database'
 import type { Progress } from './progress'
+import type { ReaderThread } from './readerThread'
 import type { Identity } from './identity'
 import type { Clock, UnitOfWork } from './unitOfWork'
 
@@ -13,6 +14,8 @@ export interface Kernel {
   readonly clock: Clock
   readonly database: Database
   readonly work: UnitOfWork
+  /** For those who read long: exports. */
+  readonly longReader: ReaderThread
   readonly identity: Identity
   readonly areas: readonly Area<never>[]
   readonly schema: Schema

@@ -1,8 +1,6 @@
-import { setImmediate } from 'node:timers/promises'
 import type { ListPage, ListQuery } from '@nemawashi/contract'
 import Papa from 'papaparse'
 import { csvOptions } from './csv'
-import type { Reader } from './database'
 import { ServerError } from './serverError'
 
 type Kind = 'text' | 'number' | 'flag' | 'json'
@@ -60,6 +58,11 @@ function readKey(after: string): [string | number, string | number] {
   throw new ServerError('input_invalid', 'The key of the next page is not one that this server gave.', { field: 'after', received: after })
 }
 
+/** Whatever can be asked in SQL: a connection here, or the thread of long readings. */
+interface Asked {
+  query(sql: string, values: unknown[]): Promise<unknown>
+}
+
 /** The column that is sorted by. @throws {ServerError} `input_invalid` where the list has no such column. */
 export function sortColumn(spec: ListSpec, query: ListQuery): { sort: string; column: Column } {
   const sort = query.sort ?? spec.sort[0]
@@ -71,7 +74,7 @@ export function sortColumn(spec: ListSpec, query: ListQuery): { sort: string; co
 
 /** One page of a list, by key: rows after the last one seen, never by counting off. */
 export async function listPage<Row>(
-  reader: Reader,
+  reader: Asked,
   spec: ListSpec,
   query: ListQuery,
   filters: readonly Filter[] = [],
@@ -118,7 +121,7 @@ function readRows<Row>(spec: ListSpec, rows: Record<string, unknown>[], isIdShow
 }
 
 /** All matching rows as CSV, in the order of the list, made page by page. */
-export async function* listCsv(reader: Reader, spec: ListSpec, query: ListQuery, filters: readonly Filter[] = []): AsyncGenerator<string> {
+export async function* listCsv(reader: Asked, spec: ListSpec, query: ListQuery, filters: readonly Filter[] = []): AsyncGenerator<string> {
   const names = Object.keys(spec.columns)
   yield `\uFEFF${Papa.unparse([names], csvOptions)}\r\n`
   let after: string | undefined
@@ -138,8 +141,6 @@ export async function* listCsv(reader: Reader, spec: ListSpec, query: ListQuery,
       )}\r\n`
     }
     sent += page.rows.length
-    // A page is read at one go; in between others have their turn.
-    await setImmediate()
     after = page.next ?? undefined
   } while (after !== undefined && sent < mostCsvRows)
 }

@@ -123,7 +123,7 @@ export class Routes {
       // Refused before anything was sent.
       sortColumn(spec, query as Query)
       response.type('text/csv').attachment(`${endpoint.path.split('/').at(-1)}.csv`)
-      for await (const chunk of listCsv(this.kernel.database.reader.manager, spec, query as Query, filters(query as Query))) {
+      for await (const chunk of listCsv(this.kernel.longReader, spec, query as Query, filters(query as Query))) {
         if (response.closed) return
         if (!response.write(chunk)) await Promise.race([once(response, 'drain'), once(response, 'close')])
       }

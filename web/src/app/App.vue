@@ -11,7 +11,7 @@
       {{ storageTrouble }} What you type is kept on this screen; tell the administrator.
     </p>
     <SignInAgain />
-    <AskDialog />
+    <AskDialog v-if="hasAsked" />
     <v-snackbar v-model="notice.isShown" :timeout="notice.action ? 20000 : 5000" location="bottom"
       >{{ notice.text
       }}<template v-if="notice.action" #actions
@@ -22,8 +22,9 @@
 </template>
 
 <script setup lang="ts">
-import { computed, defineAsyncComponent, watch } from 'vue'
+import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
+import { asked } from '../frame/ask'
 import { actOnNotice, notice } from '../frame/notify'
 import { useSession } from '../frame/session'
 import { storageTrouble } from '../frame/storage'
@@ -35,6 +36,12 @@ const AskDialog = defineAsyncComponent(() => import('../frame/AskDialog.vue'))
 const SignInAgain = defineAsyncComponent(() => import('../people/SignInAgain.vue'))
 
 const session = useSession()
+// Fetched with the first question: nobody is asked anything before they have signed in.
+const hasAsked = ref(false)
+watch(
+  () => asked.question,
+  () => (hasAsked.value = true),
+)
 const route = useRoute()
 const isBare = computed(() => route.path === '/sign-in' || route.path === '/gallery')
 // What somebody typed before is sent as soon as that person signs in, on whatever page.
