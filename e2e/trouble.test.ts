@@ -79,6 +79,8 @@ describe('an inspector loses nothing', () => {
       await hand.press('Enter')
     }
     await hand.sees('No connection: 3 kept here')
+    await hand.chord('Control', 'Enter')
+    await hand.sees('3 readings are not stored yet; the inspection can be finished when they are')
     await hand.sees('piece 4 of')
     // The page dies while there is still no network, with no time to send anything: only what it kept on the disk is left for the next one.
     const context = hand.page.browserContext()

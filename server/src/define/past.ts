@@ -1,6 +1,8 @@
+import { isNonconforming, type Mark } from '@nemawashi/core'
 import type { Past } from '@nemawashi/contract'
 import { ServerError } from '../kernel/serverError'
 import type { Reader } from '../kernel/database'
+import { detailsOf } from './checkedFields'
 import { CharacteristicEntity } from './entities'
 
 interface LotRow {
@@ -13,6 +15,7 @@ interface LotRow {
   quantity: number
   sampleSize: number
   accept: number
+  details: string | null
 }
 
 const monthMs = (365.25 / 12) * 86_400_000
@@ -32,7 +35,7 @@ export async function pastOf(
   const filters = [query.partId === undefined ? '' : 'AND l.partId = ?', query.supplierId === undefined ? '' : 'AND l.supplierId = ?'].join(' ')
   const values = [query.partId, query.supplierId].filter((value) => value !== undefined)
   const rows = (await reader.query(
-    `SELECT n.id AS lineId, l.id, l.code, t.code AS partCode, s.name AS supplierName, i.openedAt, i.lotSize AS quantity, n.sampleSize, n.accept
+    `SELECT n.id AS lineId, l.id, l.code, t.code AS partCode, s.name AS supplierName, i.openedAt, i.lotSize AS quantity, n.sampleSize, n.accept, c.details
      FROM characteristic_revision c JOIN inspection_line n ON n.characteristicRevisionId = c.id JOIN inspection i ON i.id = n.inspectionId
      JOIN lot l ON l.id = i.lotId JOIN part t ON t.id = l.partId JOIN partner s ON s.id = l.supplierId
      WHERE c.characteristicId = ? AND i.state IN ('finished', 'decided') ${filters}
@@ -41,10 +44,7 @@ export async function pastOf(
   )) as LotRow[]
   const isCut = rows.length > limit
   const lots = rows.slice(0, limit).reverse()
-  const readings = await readingsOf(
-    reader,
-    lots.map((lot) => lot.lineId),
-  )
+  const readings = await readingsOf(reader, lots)
   const first = Date.parse(lots[0]?.openedAt ?? '')
   const last = Date.parse(lots.at(-1)?.openedAt ?? '')
   const sizes = lots.map((lot) => lot.quantity).sort((a, b) => a - b)
@@ -52,7 +52,7 @@ export async function pastOf(
     lotsPerMonth: lots.length < 2 || last <= first ? null : ((lots.length - 1) * monthMs) / (last - first),
     medianLot: sizes[Math.floor(sizes.length / 2)] ?? null,
     isCut,
-    lots: lots.map(({ lineId, openedAt, ...lot }) => ({
+    lots: lots.map(({ lineId, openedAt, details: _, ...lot }) => ({
       ...lot,
       day: openedAt.slice(0, 10),
       atHours: Date.parse(openedAt) / 3_600_000,
@@ -64,7 +64,10 @@ export async function pastOf(
 type Readings = Past['lots'][number]['readings']
 
 /** The answers that stand, by line and piece; a hundred lines a query. */
-async function readingsOf(reader: Reader, lineIds: readonly string[]): Promise<Map<string, Readings>> {
+async function readingsOf(reader: Reader, lines: readonly Pick<LotRow, 'lineId' | 'details'>[]): Promise<Map<string, Readings>> {
+  const lineIds = lines.map(({ lineId }) => lineId)
+  // Whether △ counts as conforming is said by the revision that the line was made from.
+  const marginal = new Map(lines.map(({ lineId, details }) => [lineId, detailsOf(details).band?.countsAsConforming ?? true]))
   const found = new Map<string, Readings>()
   for (let at = 0; at < lineIds.length; at += 100) {
     const some = lineIds.slice(at, at + 100)
@@ -74,12 +77,12 @@ async function readingsOf(reader: Reader, lineIds: readonly string[]): Promise<M
          AND r.correction = (SELECT MAX(m.correction) FROM reading m WHERE m.inspectionId = r.inspectionId AND m.lineId = r.lineId AND m.piece = r.piece)
        ORDER BY r.lineId, r.piece`,
       some,
-    )) as { lineId: string; value: string | null; mark: string }[]
+    )) as { lineId: string; value: string | null; mark: Mark }[]
     for (const { lineId, value, mark } of rows) {
       if (value === null || mark === 'notJudged') continue
       const isNumber = /^-?\d+(\.\d+)?$/.test(value)
       const of = found.get(lineId) ?? []
-      of.push({ value: isNumber ? value : null, isConforming: mark !== 'nonconforming' })
+      of.push({ value: isNumber ? value : null, isConforming: !isNonconforming(mark, marginal.get(lineId)) })
       found.set(lineId, of)
     }
   }

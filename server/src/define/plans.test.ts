@@ -91,6 +91,14 @@ describe('a plan with a day from which it is used', () => {
     await goods.engineer.call(endpoints.attach.retireControlPoint, { params: { id: hung.id }, body: { version: hung.version } })
   })
 
+  it('that is today is used at once; one that is over is refused', async () => {
+    const plan = await create('TODAY', [line()])
+    const today = new Date(plant.clock.time).toISOString().slice(0, 10)
+    const before = new Date(plant.clock.time - 86_400_000).toISOString().slice(0, 10)
+    expect(await refusal(release(plan.id, plan.version, before))).toMatchObject({ code: 'input_invalid' })
+    expect((await release(plan.id, plan.version, today)).revisions.map(({ state }) => state)).toEqual(['released'])
+  })
+
   it('is put in place by the server itself too, and the chain says so', async () => {
     const plan = await create('ALONE', [line()])
     await release(plan.id, plan.version, '2026-03-20')

@@ -61,6 +61,12 @@ describe('people', () => {
 
   it('change their own password, with the current one, and the old one is worth nothing afterwards', async () => {
     await plant.administrator.call(people.createPerson, { body: person('nora') })
+    const own = (await plant.administrator.call(people.getSession, {})).person
+    const { id, version, ...fields } = own ?? expect.fail('nobody is signed in')
+    for (const change of [{ isActive: false }, { roles: ['inspector' as const] }]) {
+      const body = { ...fields, password: null, version, ...change }
+      expect(await refusal(plant.administrator.call(people.updatePerson, { params: { id }, body }))).toMatchObject({ code: 'still_in_use' })
+    }
     const nora = await signIn('nora')
     expect((await refusal(nora.call(people.changePassword, { body: { current: 'not this one', next: 'a-new-password' } })))?.code).toBe(
       'password_wrong',

@@ -173,6 +173,20 @@ describe('a characteristic of each kind', () => {
     expect((await bench.finish()).finding.lines[0]).toMatchObject({ inspected: 20, nonconforming: 1, blank: 0, verdict: 'acceptable' })
   })
 
+  it('measured with a guard band: the past tells a △ as its revision counted it', async () => {
+    for (const [countsAsConforming, expected] of [
+      [false, [true, false, false]],
+      [true, [true, true, false]],
+    ] as const) {
+      const band = { side: 'inside' as const, width: { kind: 'amount' as const, amount: '0.01' }, countsAsConforming }
+      const bench = await arrive({ ...gap, details: { band } }, three)
+      await bench.answer(['0.30', '0.35', '0.40'])
+      await bench.finish()
+      const past = await goods.engineer.call(define.getPast, { params: { id: bench.characteristicId }, query: {} })
+      expect(past.lots[0]?.readings.map(({ isConforming }) => isConforming)).toEqual(expected)
+    }
+  })
+
   it('measured with a guard band: △ on the way, counted as it was stated', async () => {
     const band = { side: 'inside' as const, width: { kind: 'amount' as const, amount: '0.01' }, countsAsConforming: false }
     const bench = await arrive({ ...gap, details: { band } }, { kind: 'fixedNumber', sampleSize: 1, accept: 0 })

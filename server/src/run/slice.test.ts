@@ -87,6 +87,21 @@ describe('a delivery', () => {
     await plant.kernel.database.writer.query(`UPDATE plan_revision SET state = 'released'`)
   })
 
+  it('of two lots is free when both are decided, and not before', async () => {
+    const clerk = await plant.as('receivingClerk')
+    const line = (supplierLot: string) => ({ partId: goods.part.id, supplierLot, quantity: 5, containers: [] })
+    const delivery = await clerk.call(run.receiveDelivery, {
+      body: { supplierId: goods.supplier.id, orderNumber: 'TWO', isAnother: false, lines: [line('ONE'), line('OTHER')] },
+    })
+    const isFree = async () => (await clerk.call(run.getDelivery, { params: { id: delivery.id } })).isFree
+    const seen = [await isFree()]
+    for (const lot of delivery.lots) {
+      for (const { id } of lot.inspections) await decideAll(plant, await inspect(plant, id))
+      seen.push(await isFree())
+    }
+    expect(seen).toEqual([false, false, true])
+  })
+
   it('sent twice under one key is booked in once', async () => {
     const clerk = await plant.as('receivingClerk')
     const body = {

@@ -120,3 +120,21 @@ describe('the readings as CSV', () => {
     expect(lines[4]).toMatch(/,C-BURR,1,Burrs,1,,,,,notJudged,/)
   })
 })
+
+describe('the lots that are held', () => {
+  it('are grouped by how long they have been here, each in one group, from its first moment on', async () => {
+    const small = await startPlant()
+    const its = await stock(small)
+    await its.point((await its.plan('PL-1', [{ characteristicId: its.measured.id }])).id)
+    const { receivedAt } = await receive(small, its)
+    const groupAt = async (days: number) => {
+      const now = new Date(Date.parse(receivedAt) + days * 86_400_000)
+      const { heldByAge } = await loadToday(small.kernel.database.reader.manager, 'Europe/Vienna', now)
+      return heldByAge.filter(({ lots }) => lots > 0).map(({ fromDays }) => fromDays)
+    }
+    const groups = []
+    for (const days of [0, 0.99, 1, 2.99, 3, 6.99, 7, 100]) groups.push(await groupAt(days))
+    expect(groups).toEqual([[0], [0], [1], [1], [3], [3], [7], [7]])
+    await small.stop()
+  })
+})

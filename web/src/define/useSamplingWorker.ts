@@ -1,5 +1,5 @@
 import type { Assessment, AssessmentOptions, Limits, PastLot, ReplayChange, ReplayedLot, ReplaySummary, SamplingChoice } from '@nemawashi/core'
-import { onBeforeUnmount, ref, shallowRef, watch } from 'vue'
+import { onScopeDispose, ref, shallowRef, watch } from 'vue'
 import type { Outcome, SamplingTask } from '../workers/sampling.worker'
 
 interface Reply {
@@ -35,7 +35,7 @@ export function useAssessments(choices: () => readonly SamplingChoice[], options
     }
   })
   watch([choices, options], ask, { immediate: true, deep: true })
-  onBeforeUnmount(() => worker.terminate())
+  onScopeDispose(() => worker.terminate())
   return { outcomes }
 }
 
@@ -72,6 +72,6 @@ export function useReplay() {
     const task: SamplingTask = { id: current, kind: 'stop' }
     worker.postMessage(task)
   }
-  onBeforeUnmount(() => worker.terminate())
+  onScopeDispose(() => worker.terminate())
   return { replayed, done, problem, run, stop }
 }

@@ -15,6 +15,8 @@ describe('numbers and moments for people', () => {
     expect(since('2026-03-05T11:20:00Z', now)).toBe('40 min')
     expect(since('2026-03-05T09:00:00Z', now)).toBe('3 h')
     expect(since('2026-03-03T08:00:00Z', now)).toBe('2 d 4 h')
+    expect(since('2026-03-02T08:00:00Z', now)).toBe('3 d 4 h')
+    expect(since('2026-03-01T12:00:00Z', now)).toBe('4 d')
     expect(since('2026-02-20T08:00:00Z', now)).toBe('13 d')
     expect(since('2026-03-06T08:00:00Z', now)).toBe('0 min')
   })

@@ -48,6 +48,19 @@ describe('what was typed at the bench', () => {
     expect(kept.size).toBe(0)
   })
 
+  it('is sent in that order after a reload too, in whatever order the browser gives it back', async () => {
+    const { outbox, kept, arrived } = bench(() => null)
+    for (const [id, sequence] of [
+      ['c', 3],
+      ['a', 1],
+      ['b', 2],
+    ] as const)
+      kept.set(id, { ...reading(id), inspectionId: 'i', personId: 'rosa', sequence, refusal: null })
+    await outbox.restore()
+    await outbox.flush()
+    expect(arrived).toEqual(['a', 'b', 'c'])
+  })
+
   it('is kept while the server cannot be reached, and survives a reload', async () => {
     let isDown = true
     const { outbox, kept } = bench(() => (isDown ? down : null))

@@ -26,6 +26,12 @@ describe('the switching rules', () => {
     expect(states('xxxxxxxoooooo').at(-1)).toBe('discontinued')
   })
 
+  it('stay tightened after 4 accepted in a row, and after a fifth that comes after one that was not', () => {
+    expect(states('xxoooo', false).at(-1)).toBe('tightened')
+    expect(states('xxooooxo', false).at(-1)).toBe('tightened')
+    expect(states('xxooooo', false).at(-1)).toBe('normal')
+  })
+
   it('reduce at a score of 30, in steps of 2 for acceptance on 0 or 1, only where that is allowed (ISO 2859-1)', () => {
     expect(states('o'.repeat(14)).at(-1)).toBe('normal')
     expect(switchingSteps(lots('o'.repeat(15)), { allowsReduced: true }).at(-1)).toMatchObject({ next: 'reduced', score: 30 })

@@ -1,0 +1,77 @@
+import { effectScope, nextTick, ref } from 'vue'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+
+interface Task {
+  readonly id: number
+  readonly kind: string
+  readonly choices?: readonly unknown[]
+}
+/** A worker that answers when the test says so. */
+class SlowWorker {
+  static all: SlowWorker[] = []
+  readonly tasks: Task[] = []
+  private hear: (event: { data: object }) => void = () => undefined
+  constructor() {
+    SlowWorker.all.push(this)
+  }
+  addEventListener(_name: string, hear: (event: { data: object }) => void): void {
+    this.hear = hear
+  }
+  postMessage(task: Task): void {
+    this.tasks.push(task)
+  }
+  terminate(): void {}
+  answer(data: object): void {
+    this.hear({ data })
+  }
+}
+let useReplay: typeof import('./useSamplingWorker').useReplay
+let useAssessments: typeof import('./useSamplingWorker').useAssessments
+beforeEach(async () => {
+  vi.stubGlobal('Worker', SlowWorker)
+  SlowWorker.all = []
+  ;({ useReplay, useAssessments } = await import('./useSamplingWorker'))
+})
+afterEach(() => vi.unstubAllGlobals())
+const inScope = <T>(make: () => T): T => effectScope().run(make) as T
+
+describe('a replay off the page', () => {
+  it('shows what belongs to the last question: a late answer to the one before, or its progress, changes nothing', () => {
+    const { replayed, done, run } = inScope(useReplay)
+    const [worker] = SlowWorker.all as [SlowWorker]
+    run([], { sampling: undefined }, null, 1)
+    run([], { sampling: undefined }, null, 1)
+    const [first, , second] = worker.tasks as [Task, Task, Task]
+    expect(worker.tasks.map(({ kind }) => kind)).toEqual(['replay', 'stop', 'replay'])
+    worker.answer({ id: first.id, done: 7 })
+    worker.answer({ id: first.id, outcome: { value: { lots: ['old'], summary: {} } } })
+    expect([replayed.value, done.value]).toEqual([null, 0])
+    worker.answer({ id: second.id, done: 3 })
+    expect(done.value).toBe(3)
+    worker.answer({ id: second.id, outcome: { value: { lots: ['new'], summary: {} } } })
+    expect([replayed.value?.lots, done.value]).toEqual([['new'], null])
+  })
+})
+
+describe('the workshop off the page', () => {
+  it('asks one question at a time, and of those that came in between only the newest', async () => {
+    const choice = ref(1)
+    const { outcomes } = inScope(() =>
+      useAssessments(
+        () => [choice.value] as never,
+        () => ({}) as never,
+      ),
+    )
+    const [worker] = SlowWorker.all as [SlowWorker]
+    for (const next of [2, 3]) {
+      choice.value = next
+      await nextTick()
+    }
+    expect(worker.tasks.map(({ choices }) => choices)).toEqual([[1]])
+    worker.answer({ id: 1, outcome: { value: ['of 1'] } })
+    expect(worker.tasks.map(({ choices }) => choices)).toEqual([[1], [3]])
+    worker.answer({ id: 2, outcome: { value: ['of 3'] } })
+    expect(outcomes.value).toEqual(['of 3'])
+    expect(worker.tasks).toHaveLength(2)
+  })
+})
