@@ -1,5 +1,4 @@
 // Single changes to the code that the tests have to notice: `npm run mutate -- core/src/ledger`. See scripts/mutate.mjs.
-/** @type {import('@stryker-mutator/api/core').PartialStrykerOptions} */
 export default {
   testRunner: 'vitest',
   vitest: { configFile: 'vitest.mutate.config.ts' },

@@ -38,6 +38,12 @@ export interface Endpoint<
   readonly secrets: readonly string[]
 }
 
+/** Whether somebody with these roles may call an address; null: nobody is signed in. The server asks this, and so do the pages. */
+export function mayCall({ access }: { readonly access: Access }, roles: readonly Role[] | null): boolean {
+  if (access === 'anyone') return true
+  return roles !== null && (access === 'signedIn' || access.some((role) => roles.includes(role)))
+}
+
 /** Text that somebody types into a field: blanks around it are dropped, and every refusal is in words. */
 export function words(most: number, least = 1) {
   const text = z.string('write something here').trim()

@@ -2,6 +2,7 @@ import { VueQueryPlugin } from '@tanstack/vue-query'
 import { createPinia } from 'pinia'
 import { createApp } from 'vue'
 import App from './app/App.vue'
+import { catchErrors } from './frame/errors'
 import { loadFonts } from './frame/fonts'
 import { returnFocus } from './frame/focusReturn'
 import { queryClient } from './frame/queries'
@@ -11,4 +12,6 @@ import './frame/style.css'
 
 loadFonts()
 returnFocus()
-createApp(App).use(createPinia()).use(VueQueryPlugin, { queryClient }).use(vuetify).use(router).mount('#app')
+const app = createApp(App)
+catchErrors(app)
+app.use(createPinia()).use(VueQueryPlugin, { queryClient }).use(vuetify).use(router).mount('#app')

@@ -1,6 +1,6 @@
 import { once } from 'node:events'
 import type { Access, Endpoint, ListQuery, Person } from '@nemawashi/contract'
-import { placeWords, refusalsOf, roleWords } from '@nemawashi/contract'
+import { mayCall, placeWords, refusalsOf, roleWords } from '@nemawashi/contract'
 import { CoreError } from '@nemawashi/core'
 import { Router, type NextFunction, type Request, type Response } from 'express'
 import type { z } from 'zod'
@@ -36,11 +36,10 @@ function parse(where: string, schema: z.ZodType, value: unknown): unknown {
 }
 
 function checkAccess(access: Access, person: Person | null): void {
-  if (access === 'anyone') return
+  if (mayCall({ access }, person?.roles ?? null)) return
   if (!person) throw new ServerError('signed_out', 'Nobody is signed in, or the session has ended.')
-  if (access !== 'signedIn' && !access.some((role) => person.roles.includes(role))) {
-    throw new ServerError('role_missing', `This is for: ${access.map((role) => roleWords[role]).join(', ')}.`, { needed: access, has: person.roles })
-  }
+  const needed = typeof access === 'string' ? [] : access
+  throw new ServerError('role_missing', `This is for: ${needed.map((role) => roleWords[role]).join(', ')}.`, { needed, has: person.roles })
 }
 
 /** A browser says where a change comes from: in one header on HTTPS and on this machine, in the other one everywhere. */

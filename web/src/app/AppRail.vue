@@ -33,7 +33,7 @@
 </template>
 
 <script setup lang="ts">
-import { roleWords } from '@nemawashi/contract'
+import { endpoints, roleWords } from '@nemawashi/contract'
 import { defineAsyncComponent, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { railWords } from '../frame/railIcons'
@@ -44,7 +44,7 @@ const isChangingPassword = ref(false)
 const route = useRoute()
 const router = useRouter()
 const session = useSession()
-const maySeeChain = session.has('auditor', 'administrator', 'qualityManager')
+const maySeeChain = session.may(endpoints.people.listAudit)
 
 async function signOut(): Promise<void> {
   // The page is left first: it may ask about what is not saved, and asks the server for nothing afterwards.

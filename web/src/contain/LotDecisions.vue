@@ -42,7 +42,7 @@ import DecisionTable from './DecisionTable.vue'
 /** Every decision on a lot, one after the other, and the next one. */
 const { id } = defineProps<{ id: string }>()
 const emit = defineEmits<{ decided: [] }>()
-const isManager = useSession().has('qualityManager')
+const isManager = useSession().may(endpoints.contain.decideAgain)
 const { data: passport, failure, reload: reloadLot } = useThing(endpoints.trace.getPassport, () => ({ params: { id } }))
 const { data: known, reload: reloadDecisions } = useThing(endpoints.contain.listDecisions, () => ({ params: { id } }))
 const last = computed(() => known.value?.decisions.at(-1) ?? null)

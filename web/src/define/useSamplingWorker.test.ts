@@ -1,4 +1,5 @@
 import { effectScope, nextTick, ref } from 'vue'
+import type * as Composables from './useSamplingWorker'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 
 interface Task {
@@ -10,23 +11,26 @@ interface Task {
 class SlowWorker {
   static all: SlowWorker[] = []
   readonly tasks: Task[] = []
-  private hear: (event: { data: object }) => void = () => undefined
+  private readonly hearers: Record<string, (event: { data: object }) => void> = {}
   constructor() {
     SlowWorker.all.push(this)
   }
-  addEventListener(_name: string, hear: (event: { data: object }) => void): void {
-    this.hear = hear
+  addEventListener(name: string, hear: (event: { data: object }) => void): void {
+    this.hearers[name] = hear
   }
   postMessage(task: Task): void {
     this.tasks.push(task)
   }
   terminate(): void {}
   answer(data: object): void {
-    this.hear({ data })
+    this.hearers['message']?.({ data })
+  }
+  breakOff(): void {
+    this.hearers['error']?.({ data: {} })
   }
 }
-let useReplay: typeof import('./useSamplingWorker').useReplay
-let useAssessments: typeof import('./useSamplingWorker').useAssessments
+let useReplay: typeof Composables.useReplay
+let useAssessments: typeof Composables.useAssessments
 beforeEach(async () => {
   vi.stubGlobal('Worker', SlowWorker)
   SlowWorker.all = []
@@ -50,6 +54,13 @@ describe('a replay off the page', () => {
     expect(done.value).toBe(3)
     worker.answer({ id: second.id, outcome: { value: { lots: ['new'], summary: {} } } })
     expect([replayed.value?.lots, done.value]).toEqual([['new'], null])
+  })
+
+  it('says when the computing broke off, and waits no longer', () => {
+    const { done, problem, run } = inScope(useReplay)
+    run([], { sampling: undefined }, null, 1)
+    SlowWorker.all[0]?.breakOff()
+    expect([done.value, problem.value]).toEqual([null, expect.stringContaining('broke off')])
   })
 })
 

@@ -8,6 +8,9 @@ interface Reply {
   readonly outcome?: Outcome<unknown>
 }
 
+/** A worker that cannot be loaded or breaks off says nothing itself. */
+const brokenOff = 'The computing broke off. Reload the page; if it stays, the server was updated or the page is too old.'
+
 let counter = 0
 function startWorker(): Worker {
   return new Worker(new URL('../workers/sampling.worker.ts', import.meta.url), { type: 'module' })
@@ -34,6 +37,10 @@ export function useAssessments(choices: () => readonly SamplingChoice[], options
       ask()
     }
   })
+  worker.addEventListener('error', () => {
+    outcomes.value = choices().map(() => ({ problem: brokenOff }))
+    isBusy = false
+  })
   watch([choices, options], ask, { immediate: true, deep: true })
   onScopeDispose(() => worker.terminate())
   return { outcomes }
@@ -58,6 +65,10 @@ export function useReplay() {
     const outcome = data.outcome as Outcome<Replayed>
     problem.value = 'problem' in outcome ? outcome.problem : ''
     if ('value' in outcome) replayed.value = outcome.value
+  })
+  worker.addEventListener('error', () => {
+    done.value = null
+    problem.value = brokenOff
   })
   function run(lots: readonly PastLot[], change: ReplayChange, limitsBefore: Limits | null, poorPercent: number): void {
     stop()

@@ -1,4 +1,4 @@
-import { endpoints, type Person, type Role, type Session } from '@nemawashi/contract'
+import { endpoints, mayCall, type Endpoint, type Person, type Role, type Session } from '@nemawashi/contract'
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
 import { actingAs, call, Failure, onSignedOut } from './api'
@@ -81,7 +81,9 @@ export const useSession = defineStore('session', () => {
 
   actingAs(() => person.value?.id ?? null)
   const has = (...roles: Role[]) => computed(() => roles.some((role) => person.value?.roles.includes(role) ?? false))
-  const isEngineer = has('qualityEngineer', 'administrator')
+  /** Whether this person may call an address: asked of the contract, as the server does. */
+  const may = (endpoint: Pick<Endpoint, 'access'>) => computed(() => mayCall(endpoint, person.value?.roles ?? null))
+  const isEngineer = may(endpoints.define.createCharacteristic)
 
-  return { person, needsFirstAdministrator, demoPeople, hasLoaded, isSecure, interrupted, load, signIn, signOut, letGo, has, isEngineer }
+  return { person, needsFirstAdministrator, demoPeople, hasLoaded, isSecure, interrupted, load, signIn, signOut, letGo, may, has, isEngineer }
 })

@@ -99,7 +99,7 @@ import { useSaver } from '../pieces/useSaver'
 const { people } = endpoints
 const route = useRoute()
 const router = useRouter()
-const isAdministrator = useSession().has('administrator')
+const isAdministrator = useSession().may(endpoints.people.createPerson)
 const saver = useSaver()
 const errors = saver.fieldErrors
 const list = ref<{ reload: () => Promise<void> }>()

@@ -126,7 +126,7 @@ const {
   blanks,
   restConforms,
 } = useBench(id)
-const mayRecord = useSession().has('inspector', 'qualityEngineer')
+const mayRecord = useSession().may(endpoints.record.recordReadings)
 const isOpen = computed(() => isUnfinished.value && mayRecord.value)
 const entry = ref<InstanceType<typeof BenchEntry>>()
 const isBusy = ref(false)

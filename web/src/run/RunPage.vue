@@ -47,7 +47,7 @@ useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'Deliveries' }])
 const route = useRoute()
 const router = useRouter()
 const session = useSession()
-const mayReceive = session.has('receivingClerk', 'qualityEngineer', 'administrator')
+const mayReceive = session.may(run.receiveDelivery)
 const list = ref<{ reload: () => Promise<void> }>()
 const id = computed(() => (typeof route.params['id'] === 'string' && route.params['id'] !== '' ? route.params['id'] : null))
 const columns: ListColumn[] = [

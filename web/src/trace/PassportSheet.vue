@@ -97,7 +97,7 @@ import InspectionReadings from './InspectionReadings.vue'
 const { id } = defineProps<{ id: string }>()
 const { data: passport, failure } = useThing(endpoints.trace.getPassport, () => ({ params: { id } }))
 const spineWidth = 44
-const mayDecide = useSession().has('qualityManager')
+const mayDecide = useSession().may(endpoints.contain.decideAgain)
 const hasDecision = computed(() => passport.value?.events.some(({ kind }) => kind === 'decided') ?? false)
 useCrumbs(() => [{ words: 'Trace', to: '/trace' }, { words: 'Lots', to: '/trace' }, { words: passport.value?.lot.code ?? '…' }])
 /** What is gone for good (returned, scrapped, used, shipped) no longer widens the spine. */
