@@ -77,7 +77,7 @@ export async function benchLarge(): Promise<Row[]> {
       }
     }
     await get('/api/search?q=LX-1999')
-    await get(`/api/today?dayStart=${new Date(0).toISOString()}`)
+    await get('/api/today')
     await get('/api/audit-verification')
     highest = Math.max(highest, rss())
   }
