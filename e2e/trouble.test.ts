@@ -115,6 +115,7 @@ describe('an inspector loses nothing', () => {
     await hand.sees('Everything typed is stored', 20_000)
     expect((await stored(inspection.id)).map((reading) => reading.piece)).toEqual([1, 2])
     expect(installation.command('verify')).toMatchObject({ status: 0 })
+    expect(installation.command('ledger')).toMatchObject({ status: 0, output: expect.stringContaining('every balance is the sum') })
   })
 
   it('when a column is pasted: it fills down, and one bad value stops it with nothing taken', async () => {

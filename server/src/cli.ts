@@ -1,5 +1,6 @@
 import { appendFileSync, existsSync, mkdirSync, readFileSync } from 'node:fs'
 import { join, resolve } from 'node:path'
+import Sqlite from 'better-sqlite3'
 import { chainKey, HeadFile, readHead, signHead } from './kernel/chainHead'
 import { readConfig, type Config } from './kernel/config'
 import { copyDatabase, databaseFile } from './kernel/database'
@@ -13,6 +14,7 @@ const usage = `Usage: node server/dist/cli.js COMMAND   (the folder is the one i
       Reads the whole plant and names what does not fit; ends with 1 when something does not. Writes nothing.
       --heads FILE       a file that "head FILE" wrote: every head in it has to be in the chain
       --head SEQ:DIGITS  what the foot of a printed report says of the chain
+  ledger                 proves the balances from the movements; ends with 1 when one does not fit. Writes nothing.
   head [FILE]            prints how far the chain goes, sealed; with FILE: adds it to that file as a line
   backup [FILE]          copies the database while the server runs, as of one moment
   restore FILE           checks a copy and puts it back; what was there is kept
@@ -48,6 +50,14 @@ async function verify(config: Config, args: readonly string[]): Promise<boolean>
   return breaks.length === 0
 }
 
+function ledger(config: Config): boolean {
+  const raw = new Sqlite(databaseFile(config.dataFolder), { readonly: true })
+  const breaks = verifications.flatMap((verifies) => verifies(raw))
+  raw.close()
+  console.log(breaks.length === 0 ? 'Every lot adds up, and every balance is the sum of its movements.' : `NOT WHOLE:\n  ${breaks.join('\n  ')}`)
+  return breaks.length === 0
+}
+
 function sayHead(config: Config, file: string | undefined): boolean {
   const head = signHead(chainKey(config.chainKeyFile), headOfFile(databaseFile(config.dataFolder)), new Date().toISOString())
   console.log(JSON.stringify(head))
@@ -75,6 +85,7 @@ async function run([command, ...args]: readonly string[]): Promise<boolean> {
   if (!existsSync(databaseFile(config.dataFolder)))
     throw new Error(`There is no database in ${config.dataFolder}. Set NEMAWASHI_DATA to the folder that holds it.`)
   if (command === 'verify') return verify(config, args)
+  if (command === 'ledger') return ledger(config)
   if (command === 'head') return sayHead(config, args[0])
   if (command === 'backup') return backup(config, args[0])
   throw new Error(`There is no command "${command}".\n\n${usage}`)
