@@ -1,5 +1,6 @@
 import { dispositions, sealMeanings, standings } from '@nemawashi/core'
 import { z } from 'zod'
+import { errorCodes } from './errors'
 import { ById, endpoint, Id, Instant, listEndpoint, Quantity, Version } from './endpoint'
 
 export const DecisionRowInput = z.strictObject({
@@ -15,7 +16,7 @@ export const AgainRowInput = DecisionRowInput.extend({ placeId: Id, standing: z.
 export type AgainRowInput = z.infer<typeof AgainRowInput>
 
 /** What stands in the way of signing: of one row, or of the whole (null). */
-export const DecisionProblem = z.strictObject({ row: z.int().nullable(), code: z.string(), message: z.string() })
+export const DecisionProblem = z.strictObject({ row: z.int().nullable(), code: z.enum(errorCodes), message: z.string() })
 export type DecisionProblem = z.infer<typeof DecisionProblem>
 
 export const Decision = z.strictObject({

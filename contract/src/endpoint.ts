@@ -105,7 +105,7 @@ export interface ListPage<Row> {
   next: string | null
 }
 
-export function listEndpoint<R extends z.ZodType, F extends z.ZodRawShape = z.ZodRawShape>(
+export function listEndpoint<R extends z.ZodType, F extends z.ZodRawShape = Record<never, never>>(
   path: string,
   summary: string,
   row: R,

@@ -102,6 +102,7 @@ export const errorCatalogue = {
 } as const satisfies Record<string, Entry>
 
 export type ErrorCode = keyof typeof errorCatalogue
+export const errorCodes = Object.keys(errorCatalogue) as ErrorCode[]
 
 /** What an error looks like on the wire. */
 export interface ErrorReply {

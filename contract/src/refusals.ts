@@ -1,3 +1,4 @@
+import { z } from 'zod'
 import { roles, type Endpoint } from './endpoint'
 import { coreErrors, type ErrorCode } from './errors'
 
@@ -90,23 +91,23 @@ const always: readonly ErrorCode[] = ['input_invalid', 'internal']
 const withBody: readonly ErrorCode[] = ['json_invalid', 'body_too_large']
 const changing: readonly ErrorCode[] = ['origin_foreign', 'person_changed', 'key_reused', 'storage_failed', 'storage_busy']
 
-function fieldsOf(schema: { readonly shape?: object }): readonly string[] {
-  return Object.keys(schema.shape ?? {})
+function fieldsOf(schema: z.ZodType): readonly string[] {
+  return schema instanceof z.ZodObject ? Object.keys(schema.shape) : []
 }
 
 /** The codes with which an address can refuse. Shape: Endpoint → codes, each once. */
 export function refusalsOf(endpoint: Endpoint): ErrorCode[] {
   const { method, path, access, params, body } = endpoint
   const key = `${method} ${path}`
-  const isCoded = method === 'POST' && fieldsOf(body as never).includes('code')
+  const isCoded = method === 'POST' && fieldsOf(body).includes('code')
   const codes: ErrorCode[] = [
     ...always,
     ...(access === 'anyone' ? [] : (['signed_out'] as const)),
     ...(access === 'anyone' || access === 'signedIn' || access.length === roles.length ? [] : (['role_missing'] as const)),
     ...(method === 'POST' || method === 'PUT' ? withBody : []),
     ...(method === 'GET' ? [] : changing),
-    ...(fieldsOf(params as never).includes('id') ? (['not_found'] as const) : []),
-    ...(fieldsOf(body as never).includes('version') ? (['stale_version'] as const) : []),
+    ...(fieldsOf(params).includes('id') ? (['not_found'] as const) : []),
+    ...(fieldsOf(body).includes('version') ? (['stale_version'] as const) : []),
     ...(isCoded ? (['already_exists'] as const) : []),
     ...(method === 'PUT' && !(key in own) ? (['already_exists', 'still_in_use'] as const) : []),
     ...(own[key] ?? []),

@@ -44,24 +44,23 @@ export async function seedMaster(engineer: ApiClient): Promise<MasterData> {
     if (found === undefined) throw new Error(`The demo has no ${code}.`)
     return found
   }
-  for (const [code, name] of families) remember((await engineer.call(define.families.create, { body: { code, name } as never })) as never)
-  for (const { code, name, kind } of partners)
-    remember((await engineer.call(define.partners.create, { body: { code, name, kind, isActive: true } as never })) as never)
+  for (const [code, name] of families) remember(await engineer.call(define.families.create, { body: { code, name } }))
+  for (const { code, name, kind } of partners) remember(await engineer.call(define.partners.create, { body: { code, name, kind, isActive: true } }))
   for (const place of places) {
-    const made = (await engineer.call(define.places.create, { body: place as never })) as Place
+    const made = (await engineer.call(define.places.create, { body: place })) as Place
     placeOf.set(made.code, remember(made))
   }
-  for (const operation of operations) remember((await engineer.call(define.operations.create, { body: operation as never })) as never)
+  for (const operation of operations) remember(await engineer.call(define.operations.create, { body: operation }))
   for (const [code, name, family, unit, place, routing] of parts) {
     const operationIds = routing.split(' ').map(id)
-    const body = { code, name, revision: 'A', unit, tracking: 'lot', familyId: id(family), putAwayPlaceId: id(place), operationIds }
-    remember((await engineer.call(define.parts.create, { body: body as never })) as never)
+    const body = { code, name, revision: 'A', unit, tracking: 'lot' as const, familyId: id(family), putAwayPlaceId: id(place), operationIds }
+    remember(await engineer.call(define.parts.create, { body: body }))
   }
   const isActive = true
-  for (const list of answerLists) remember((await engineer.call(define.answerLists.create, { body: { ...list, isActive } as never })) as never)
-  for (const [code, name] of faultCodes) await engineer.call(define.faultCodes.create, { body: { code, name, isActive } as never })
-  for (const [code, name] of countUnits) await engineer.call(define.countUnits.create, { body: { code, name, isActive } as never })
-  for (const [code, name, purpose] of reasons) await engineer.call(define.reasons.create, { body: { code, name, purpose, isActive } as never })
+  for (const list of answerLists) remember(await engineer.call(define.answerLists.create, { body: { ...list, isActive } }))
+  for (const [code, name] of faultCodes) await engineer.call(define.faultCodes.create, { body: { code, name, isActive } })
+  for (const [code, name] of countUnits) await engineer.call(define.countUnits.create, { body: { code, name, isActive } })
+  for (const [code, name, purpose] of reasons) await engineer.call(define.reasons.create, { body: { code, name, purpose, isActive } })
   const release = async (made: { id: string; version: number }) => {
     await engineer.call(define.releaseCharacteristic, { params: { id: made.id }, body: { version: made.version } })
   }

@@ -54,7 +54,7 @@ export async function decisionProblems(
 export function refuse(problems: readonly DecisionProblem[]): void {
   const [first] = problems
   if (!first) return
-  throw new ServerError(first.code as never, problems.map(({ row, message }) => (row === null ? message : `Row ${row + 1}: ${message}`)).join(' '), {
+  throw new ServerError(first.code, problems.map(({ row, message }) => (row === null ? message : `Row ${row + 1}: ${message}`)).join(' '), {
     problems,
   })
 }

@@ -180,10 +180,10 @@ describe('a control point', () => {
 describe('a part', () => {
   it('has its routing in order, receiving first, each operation once', async () => {
     const body = { code: 'P-2', name: 'Part', revision: 'A', unit: 'piece', tracking: 'lot', familyId: null, putAwayPlaceId: null }
-    const create = (operationIds: string[]) => refusal(goods.make(define.parts as never, { ...body, operationIds }))
+    const create = (operationIds: string[]) => refusal(goods.make(define.parts, { ...body, operationIds }))
     expect((await create([goods.assembly.id, goods.receiving.id]))?.code).toBe('routing_order')
     expect((await create([goods.receiving.id, goods.receiving.id]))?.code).toBe('routing_order')
-    const shipping = await goods.make(define.operations as never, { code: 'SHP', name: 'Shipping', kind: 'shipping' })
+    const shipping = await goods.make(define.operations, { code: 'SHP', name: 'Shipping', kind: 'shipping' })
     expect((await create([goods.receiving.id, shipping.id, goods.assembly.id]))?.code).toBe('routing_order')
     expect(await create([goods.receiving.id, goods.assembly.id, shipping.id])).toBeNull()
     expect((await create([]))?.code).toBe('already_exists')
@@ -197,7 +197,7 @@ describe('words that the plant keeps', () => {
     refusal(goods.engineer.call(area.update, { params: { id: row.id }, body: { version: 1, ...change } as never }))
 
   it('are classes of importance too: three to begin with, more as one likes, each with its uses', async () => {
-    await goods.make(define.classes as never, { code: 'safety', name: 'belongs to the safety proof', isActive: true })
+    await goods.make(define.classes, { code: 'safety', name: 'belongs to the safety proof', isActive: true })
     await goods.engineer.call(define.createCharacteristic, { body: { code: 'C-SAFE', ...gap, class: 'safety' } })
     const kept = await rows(define.classes)
     expect(kept.map(({ code }) => code)).toEqual(['critical', 'major', 'minor', 'safety'])

@@ -73,19 +73,19 @@ export function partRoutes(routes: Routes): void {
     search: ['t.code', 't.name', 'f.name'],
     sort: ['code', 'asc'],
   })
-  routes.read(parts.get, async (reader, { params }) => loadPart(reader, params.id) as never)
+  routes.read(parts.get, async (reader, { params }) => loadPart(reader, params.id))
   routes.change(parts.create, async (work, { body }) => {
-    const input = body as unknown as PartInput
+    const input: PartInput = body
     await check(work, input, null)
     const { operationIds, ...fields } = input
     const id = work.newId()
     await work.manager.insert(PartEntity, { ...fields, id, version: 1 })
     await writeRouting(work, id, operationIds)
     work.audit({ action: 'created', subject: 'part', subjectId: id, after: input })
-    return { ...input, id, version: 1 } as never
+    return { ...input, id, version: 1 }
   })
   routes.change(parts.update, async (work, { params, body }) => {
-    const { version, operationIds, ...fields } = body as unknown as Part
+    const { version, operationIds, ...fields } = body
     const current = await loadAt(work, PartEntity, 'part', params.id, version)
     await check(work, { ...fields, operationIds }, params.id)
     const before = (await loadPart(work.manager, params.id)).operationIds
@@ -93,6 +93,6 @@ export function partRoutes(routes: Routes): void {
     await saveNext(work, PartEntity, 'part', 'changed', current, fields)
     if (before.join() !== operationIds.join())
       work.audit({ action: 'routing changed', subject: 'part', subjectId: params.id, before, after: operationIds })
-    return (await loadPart(work.manager, params.id)) as never
+    return loadPart(work.manager, params.id)
   })
 }

@@ -20,7 +20,7 @@ export async function workbookOf(plans: readonly FilePlan[]): Promise<Buffer> {
         plan: code,
         name,
         characteristic: line.characteristic,
-        samplingWords: describeSamplingRule(line.sampling as never),
+        samplingWords: describeSamplingRule(line.sampling),
         sampling: JSON.stringify(line.sampling),
         required: line.isRequired ? 'yes' : 'no',
         decisive: line.isDecisive ? 'yes' : 'no',

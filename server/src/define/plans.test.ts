@@ -11,7 +11,7 @@ let other: { id: string }
 beforeAll(async () => {
   plant = await startPlant()
   goods = await stock(plant)
-  other = await goods.make(define.parts as never, {
+  other = await goods.make(define.parts, {
     code: 'P-2',
     name: 'Longer variant',
     revision: 'A',

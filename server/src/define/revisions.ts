@@ -1,4 +1,5 @@
 import type { EntitySchema, FindOptionsWhere, ObjectLiteral } from 'typeorm'
+import type { QueryDeepPartialEntity } from 'typeorm/query-builder/QueryPartialEntity.js'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
 
@@ -26,13 +27,18 @@ export async function draftOf<T extends Revision>(work: Work, entity: EntitySche
 
 /** Takes a draft back; `left` says whether an earlier revision stands, else the whole definition goes. */
 export async function discardDraft<T extends Revision>(work: Work, entity: EntitySchema<T>, of: object, draft: T): Promise<{ left: boolean }> {
-  await work.manager.delete(entity, { id: draft.id } as never)
+  await work.manager.delete(entity, { id: draft.id } as FindOptionsWhere<T>)
   return { left: await work.manager.existsBy(entity, of as FindOptionsWhere<T>) }
 }
 
 /** Releases a draft and retires the revision that was released before it. */
 export async function releaseDraft<T extends Revision>(work: Work, entity: EntitySchema<T>, of: object, draft: T): Promise<void> {
   const previous = await releasedOf(work, entity, of)
-  if (previous) await work.manager.update(entity, { id: previous.id } as never, { state: 'retired' } as never)
-  await work.manager.update(entity, { id: draft.id } as never, { state: 'released', releasedAt: work.now, releasedById: work.personId } as never)
+  if (previous)
+    await work.manager.update(entity, { id: previous.id } as FindOptionsWhere<T>, { state: 'retired' } as Partial<T> as QueryDeepPartialEntity<T>)
+  await work.manager.update(
+    entity,
+    { id: draft.id } as FindOptionsWhere<T>,
+    { state: 'released', releasedAt: work.now, releasedById: work.personId } as object as QueryDeepPartialEntity<T>,
+  )
 }

@@ -25,5 +25,5 @@ export async function usesOf(reader: Reader, characteristicId: string): Promise<
      WHERE l.characteristicId = ? ORDER BY t.code LIMIT 200`,
     [characteristicId],
   )) as CharacteristicUses['parts']
-  return { lines: lines.map((line) => ({ ...line, detached: line.detached === null ? null : (JSON.parse(line.detached) as never) })), points, parts }
+  return { lines: lines.map((line) => ({ ...line, detached: line.detached === null ? null : JSON.parse(line.detached) })), points, parts }
 }

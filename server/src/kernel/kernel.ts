@@ -1,3 +1,4 @@
+import type { Role } from '@nemawashi/contract'
 import type { Logger } from 'pino'
 import type { Head, HeadFile, SignedHead } from './chainHead'
 import type { Area } from './area'
@@ -36,7 +37,7 @@ export interface Kernel {
     readonly trouble: { readonly said: Head | 'damaged'; readonly found: Head } | null
   }
   /** People that the sign-in page offers, in the demo only. */
-  readonly demoPeople: readonly { name: string; signInName: string; roles: string[]; password: string }[]
+  readonly demoPeople: readonly { name: string; signInName: string; roles: Role[]; password: string }[]
   /** Whether replies are checked against the contract; on in tests, where it costs nobody time. */
   readonly isCheckingReplies: boolean
 }

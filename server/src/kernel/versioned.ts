@@ -1,4 +1,5 @@
-import type { EntitySchema, ObjectLiteral } from 'typeorm'
+import type { EntitySchema, FindOptionsWhere, ObjectLiteral } from 'typeorm'
+import type { QueryDeepPartialEntity } from 'typeorm/query-builder/QueryPartialEntity.js'
 import { ServerError } from './serverError'
 import type { Work } from './unitOfWork'
 
@@ -9,7 +10,7 @@ export interface Versioned extends ObjectLiteral {
 
 /** Loads a row for changing, or refuses when the caller saw another version: with who changed it, when, and what it is now. */
 export async function loadAt<T extends Versioned>(work: Work, entity: EntitySchema<T>, words: string, id: string, version: number): Promise<T> {
-  const current = await work.manager.findOneBy(entity, { id } as never)
+  const current = await work.manager.findOneBy(entity, { id } as FindOptionsWhere<T>)
   if (!current) throw new ServerError('not_found', `There is no ${words} with the id ${id}.`, { id })
   if (current.version !== version) {
     const [last] = (await work.manager.query(
@@ -43,12 +44,16 @@ export async function saveNext<T extends Versioned>(
     before[key] = current[key]
     after[key] = value
   }
-  await work.manager.update(entity, { id: current.id } as never, { ...changes, version: current.version + 1 } as never)
+  await work.manager.update(
+    entity,
+    { id: current.id } as FindOptionsWhere<T>,
+    { ...changes, version: current.version + 1 } as QueryDeepPartialEntity<T>,
+  )
   work.audit({ action, subject, subjectId: current.id, before, after, ...(why === undefined ? {} : { why }) })
 }
 
 /** Refuses a reference to something that does not exist. */
-export async function requireReference<T extends ObjectLiteral>(
+export async function requireReference<T extends { id: string }>(
   work: Work,
   entity: EntitySchema<T>,
   words: string,
@@ -56,20 +61,20 @@ export async function requireReference<T extends ObjectLiteral>(
   field: string,
 ): Promise<void> {
   if (id === null) return
-  if ((await work.manager.countBy(entity, { id } as never)) === 0) {
+  if ((await work.manager.countBy(entity, { id } as FindOptionsWhere<T>)) === 0) {
     throw new ServerError('reference_unknown', `The ${words} ${id} does not exist.`, { field, received: id })
   }
 }
 
 /** Refuses a code that is taken. */
-export async function requireFreeCode<T extends ObjectLiteral>(
+export async function requireFreeCode<T extends { id: string; code: string }>(
   work: Work,
   entity: EntitySchema<T>,
   words: string,
   code: string,
   exceptId: string | null,
 ): Promise<void> {
-  const [taken] = (await work.manager.findBy(entity, { code } as never)) as unknown as { id: string }[]
+  const [taken] = await work.manager.findBy(entity, { code } as FindOptionsWhere<T>)
   if (taken && taken.id !== exceptId)
     throw new ServerError('already_exists', `There is a ${words} with the code ${code} already.`, { field: 'code', received: code, id: taken.id })
 }

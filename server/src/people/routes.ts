@@ -38,7 +38,7 @@ export function peopleRoutes(routes: Routes, kernel: House): void {
     timeZone: kernel.config.timeZone,
     isSecure: kernel.config.tls !== null,
     needsFirstAdministrator: person === null && (await countPeople()) === 0,
-    demoPeople: person === null ? kernel.demoPeople.map((entry) => ({ ...entry, roles: entry.roles as never })) : [],
+    demoPeople: person === null ? [...kernel.demoPeople] : [],
   }))
 
   routes.changeAfter(

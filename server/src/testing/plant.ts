@@ -2,7 +2,17 @@ import { mkdtempSync, rmSync } from 'node:fs'
 import type { AddressInfo } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { endpoints, type Delivery, type Inspection, type Plan, type PlanLineInput, type ReadingInput, type Role } from '@nemawashi/contract'
+import {
+  endpoints,
+  type CallOf,
+  type Delivery,
+  type Endpoint,
+  type Inspection,
+  type Plan,
+  type PlanLineInput,
+  type ReadingInput,
+  type Role,
+} from '@nemawashi/contract'
 import { ApiClient, ApiError } from '@nemawashi/contract/client'
 import type { Disposition, SamplingRule } from '@nemawashi/core'
 import { v7 } from 'uuid'
@@ -115,11 +125,11 @@ export const planLine = (characteristicId: string, change: Partial<PlanLineInput
 /** Master data of one bought part with a plan of two lines at its receiving. */
 export async function stock(plant: Plant, sampling: SamplingRule = { kind: 'fixedNumber', sampleSize: 3, accept: 0 }) {
   const engineer = await plant.as('qualityEngineer')
-  const make = async (area: typeof define.families, body: object) =>
-    (await engineer.call(area.create, { body: body as never })) as { id: string; code: string; version: number }
-  const place = (code: string, purpose: string) => make(define.places as never, { code, name: code, purpose, countsForPlanning: purpose === 'store' })
-  const supplier = await make(define.partners as never, { code: 'SUP', name: 'Supplier', kind: 'supplier', isActive: true })
-  const other = await make(define.partners as never, { code: 'OTH', name: 'Other supplier', kind: 'supplier', isActive: true })
+  const make = async (area: { readonly create: Endpoint }, body: object) =>
+    (await engineer.call(area.create, { body } as CallOf<Endpoint>)) as { id: string; code: string; version: number }
+  const place = (code: string, purpose: string) => make(define.places, { code, name: code, purpose, countsForPlanning: purpose === 'store' })
+  const supplier = await make(define.partners, { code: 'SUP', name: 'Supplier', kind: 'supplier', isActive: true })
+  const other = await make(define.partners, { code: 'OTH', name: 'Other supplier', kind: 'supplier', isActive: true })
   const places = {
     dock: await place('DOCK', 'dock'),
     bay: await place('BAY', 'inspection'),
@@ -128,10 +138,10 @@ export async function stock(plant: Plant, sampling: SamplingRule = { kind: 'fixe
     scrap: await place('SCRAP', 'scrap'),
     out: await place('OUT', 'outside'),
   }
-  const receiving = await make(define.operations as never, { code: 'RCV', name: 'Receiving', kind: 'receiving' })
-  const assembly = await make(define.operations as never, { code: 'ASM', name: 'Assembly', kind: 'production' })
+  const receiving = await make(define.operations, { code: 'RCV', name: 'Receiving', kind: 'receiving' })
+  const assembly = await make(define.operations, { code: 'ASM', name: 'Assembly', kind: 'production' })
   const family = await make(define.families, { code: 'FAM', name: 'Family' })
-  const part = await make(define.parts as never, {
+  const part = await make(define.parts, {
     code: 'P-1',
     name: 'Part',
     revision: 'A',

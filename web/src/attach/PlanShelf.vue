@@ -23,7 +23,7 @@ import { call } from '../frame/api'
 const plans = ref<PlanRow[]>([])
 const total = ref(0)
 onMounted(async () => {
-  const page = await call(endpoints.define.listPlans, { query: { state: 'released', limit: 14 } as never }).catch(() => ({ rows: [], total: 0 }))
+  const page = await call(endpoints.define.listPlans, { query: { state: 'released', limit: 14 } }).catch(() => ({ rows: [], total: 0 }))
   plans.value = page.rows as PlanRow[]
   total.value = page.total
 })

@@ -27,7 +27,7 @@
         >
         <template #narrow><LibraryFilter /></template>
         <template #upper="{ row }"
-          ><ToleranceStrip v-if="row['kind'] === 'measured'" :limits="row as never" /><span v-else class="soft small kind">{{
+          ><ToleranceStrip v-if="row['kind'] === 'measured'" :limits="limitsOf(row)" /><span v-else class="soft small kind">{{
             row['acceptableState'] ?? short[String(row['kind'])]
           }}</span></template
         >
@@ -90,6 +90,7 @@ async function saved(savedId: string): Promise<void> {
   await list.value?.reload()
 }
 useKeys([{ key: 'N', words: 'new characteristic', run: () => void router.push('/define/characteristics/new') }])
+const limitsOf = (row: object) => row as CharacteristicRow
 </script>
 
 <style scoped>

@@ -15,7 +15,7 @@
         :query="narrowed"
         empty-text="Nothing was changed yet."
         :to="(row: AuditEntry) => ({ path: '/people/audit', query: { ...route.query, entry: row.id } })"
-        @rows="rows = $event as never"
+        @rows="rows = $event as AuditEntry[]"
       >
         <template #head><a class="small" :href="pdf" target="_blank" data-test="audit-pdf">PDF</a></template>
         <template #narrow>

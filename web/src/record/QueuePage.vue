@@ -28,7 +28,7 @@
       <template #isGate="{ row }"
         ><span :class="row['holds'] ? 'hold' : 'soft'">{{ row['holds'] ? 'pieces on hold' : row['isGate'] ? 'gate' : 'no gate' }}</span></template
       >
-      <template #sampleMost="{ row }">{{ sampleWords(row as never) }}</template>
+      <template #sampleMost="{ row }">{{ sampleOf(row) }}</template>
       <template #verdict="{ row }">
         <template v-if="row['verdict']"
           ><MarkSign :mark="verdictMark(row['verdict'] as string)" /> {{ verdictWords[row['verdict'] as string] }}</template
@@ -90,6 +90,7 @@ const columns: ListColumn[] = [
   { key: 'openedAt', title: 'Opened', format: (value: string) => momentOf(value) },
 ]
 const share = (row: { [key: string]: unknown }) => (Number(row['asked']) === 0 ? 0 : (100 * Number(row['answered'])) / Number(row['asked']))
+const sampleOf = (row: object) => sampleWords(row as InspectionRow)
 </script>
 
 <style scoped>

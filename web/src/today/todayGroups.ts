@@ -38,7 +38,7 @@ function inspections(
   order: object = { sort: 'openedAt', dir: 'asc' },
 ): Load {
   return async () => {
-    const page = await call(record.listInspections, { query: { ...query, ...order, limit } as never })
+    const page = await call(record.listInspections, { query: { ...query, ...order, limit } })
     const entries = (page.rows as InspectionRow[]).map((row) => ({
       ...plain,
       id: row.id,
@@ -90,8 +90,8 @@ const held: Load = async () => {
 
 const drafts: Load = async () => {
   const [plans, characteristics] = await Promise.all([
-    call(define.listPlans, { query: { state: 'draft', limit: 5 } as never }),
-    call(define.listCharacteristics, { query: { state: 'draft', limit: 5 } as never }),
+    call(define.listPlans, { query: { state: 'draft', limit: 5 } }),
+    call(define.listCharacteristics, { query: { state: 'draft', limit: 5 } }),
   ])
   const entry = (path: string, words: string) => (row: { id: string; code: string; name: string }) => ({
     ...plain,
