@@ -70,10 +70,10 @@ export const library = {
     body: z.strictObject({ rows: Rows, carried: z.array(z.string().max(180)).max(2000).default([]) }),
     reply: ImportCheck,
   }),
-  getProgress: endpoint('GET', '/api/progress/:key', {
+  getProgress: endpoint('GET', '/api/progress/:id', {
     access: 'signedIn',
     summary: 'How far a request has come that was sent with this Idempotency-Key; null when it is not under way',
-    params: z.strictObject({ key: Id }),
+    params: z.strictObject({ id: Id }),
     reply: z.strictObject({ progress: z.strictObject({ done: z.int(), total: z.int() }).nullable() }),
   }),
   importCharacteristics: endpoint('POST', '/api/library/import', {

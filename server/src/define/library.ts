@@ -23,7 +23,7 @@ async function documentsOf(reader: Reader, ids: readonly string[]): Promise<File
 
 export function libraryRoutes(routes: Routes, progress: Progress): void {
   const keyOf = (request: { get(name: string): string | undefined }) => request.get('idempotency-key') ?? null
-  routes.read(define.getProgress, async (_reader, { params }) => ({ progress: progress.of(params.key) }))
+  routes.read(define.getProgress, async (_reader, { params }) => ({ progress: progress.of(params.id) }))
   routes.stream(define.exportLibrary, async (reader, { query, response }) => {
     const wanted = (query.q ?? '').toLowerCase()
     const all = [...(await currentByCode(reader)).values()].filter(({ code, revision }) => `${code} ${revision.name}`.toLowerCase().includes(wanted))

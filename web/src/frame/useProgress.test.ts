@@ -1,7 +1,7 @@
 import { effectScope } from 'vue'
 import { afterEach, describe, expect, it, vi } from 'vitest'
 
-const call = vi.fn<(endpoint: object, input: { params: { key: string } }) => Promise<{ progress: { done: number; total: number } | null }>>()
+const call = vi.fn<(endpoint: object, input: { params: { id: string } }) => Promise<{ progress: { done: number; total: number } | null }>>()
 vi.mock('./api', () => ({ call }))
 const { useProgress } = await import('./useProgress')
 
@@ -14,7 +14,7 @@ describe('the progress of a long request', () => {
     follow('k-1')
     call.mockResolvedValueOnce({ progress: { done: 100, total: 2000 } })
     await vi.advanceTimersByTimeAsync(450)
-    expect(call.mock.calls[0]?.[1]).toEqual({ params: { key: 'k-1' } })
+    expect(call.mock.calls[0]?.[1]).toEqual({ params: { id: 'k-1' } })
     expect(step.value).toEqual({ done: 100, total: 2000 })
     call.mockRejectedValueOnce(new Error('no network'))
     await vi.advanceTimersByTimeAsync(400)
