@@ -1,10 +1,10 @@
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { v7 } from 'uuid'
 import { multiply, password, preparePlant } from './fill'
 import { Wire, type Row } from './measure'
 import { startServer, stopped } from './processes'
+import { readingWriter } from './readingWriter'
 
 const inspections = 200_000
 const times = 400
@@ -19,12 +19,8 @@ export async function benchExporting(): Promise<Row[]> {
   await writer.send('POST', '/api/session', { signInName: 'bench', password })
   const taker = new Wire(base)
   taker.cookie = writer.cookie
-  let piece = 0
-  const write = async () => {
-    const reading = { id: v7(), lineId, piece: ++piece, value: '0.30', typedAt: new Date().toISOString(), isConfirmedOutside: false, corrects: null }
-    const { status, text } = await writer.send('POST', `/api/inspections/${inspectionId}/readings`, { readings: [reading] })
-    if (status !== 200) throw new Error(`${status} ${text}`)
-  }
+  const writeOne = readingWriter(inspectionId, lineId)
+  const write = () => writeOne(writer)
   const worst = (taken: number[]) => [...taken].sort((a, b) => a - b)[Math.floor(taken.length * 0.99)] ?? NaN
   const timed = async (taken: number[]) => {
     const before = performance.now()

@@ -1,10 +1,10 @@
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { v7 } from 'uuid'
 import { password, preparePlant } from './fill'
 import { Wire, type Row } from './measure'
 import { startServer, stopped } from './processes'
+import { readingWriter } from './readingWriter'
 
 const people = 50
 const each = 60
@@ -21,21 +21,9 @@ export async function benchWriters(): Promise<Row[]> {
     wire.cookie = first.cookie
     return wire
   })
-  let piece = 0
+  const writeOne = readingWriter(inspectionId, lineId)
   const write = async (wire: Wire, times: number) => {
-    for (let i = 0; i < times; i++) {
-      const reading = {
-        id: v7(),
-        lineId,
-        piece: ++piece,
-        value: '0.30',
-        typedAt: new Date().toISOString(),
-        isConfirmedOutside: false,
-        corrects: null,
-      }
-      const { status, text } = await wire.send('POST', `/api/inspections/${inspectionId}/readings`, { readings: [reading] })
-      if (status !== 200) throw new Error(`${status} ${text}`)
-    }
+    for (let i = 0; i < times; i++) await writeOne(wire)
   }
   const rate = async (run: () => Promise<unknown>, count: number) => {
     const before = performance.now()

@@ -11,6 +11,18 @@ import { coreErrors, type ErrorCode } from './errors'
 /** Addresses that take limits, tolerances, sampling rules or answers refuse whatever the core refuses. */
 const computed = Object.keys(coreErrors) as ErrorCode[]
 
+const deciding: readonly ErrorCode[] = [
+  'movement_exceeds_balance',
+  'movement_not_allowed',
+  'password_wrong',
+  'place_missing',
+  'quantity_invalid',
+  'reason_missing',
+  'release_is_concession',
+  'split_does_not_add_up',
+  'too_many_attempts',
+]
+
 const own: Readonly<Record<string, readonly ErrorCode[]>> = {
   'POST /api/session': ['sign_in_failed', 'too_many_attempts'],
   'PUT /api/session/password': ['password_wrong', 'too_many_attempts'],
@@ -68,25 +80,11 @@ const own: Readonly<Record<string, readonly ErrorCode[]>> = {
   'POST /api/inspections/:id/finish': ['answers_missing', 'inspection_closed', 'skip_reason_missing', 'nothing_released'],
   'POST /api/inspections/:id/reopen': ['already_decided', 'inspection_not_finished'],
   'POST /api/inspections/:id/cancel': ['inspection_closed', 'role_missing'],
-}
-const deciding: readonly ErrorCode[] = [
-  'movement_exceeds_balance',
-  'movement_not_allowed',
-  'password_wrong',
-  'place_missing',
-  'quantity_invalid',
-  'reason_missing',
-  'release_is_concession',
-  'split_does_not_add_up',
-  'too_many_attempts',
-]
-const decisions: Readonly<Record<string, readonly ErrorCode[]>> = {
   'POST /api/inspections/:id/decision': [...deciding, 'already_decided', 'decision_beyond_role', 'inspection_not_finished'],
   'POST /api/inspections/:id/decision-check': ['already_decided', 'decision_beyond_role', 'inspection_not_finished'],
   'POST /api/lots/:id/decisions': [...deciding, 'decision_superseded'],
   'POST /api/lots/:id/decision-check': ['decision_superseded'],
 }
-
 const always: readonly ErrorCode[] = ['input_invalid', 'internal']
 const withBody: readonly ErrorCode[] = ['json_invalid', 'body_too_large']
 const changing: readonly ErrorCode[] = ['origin_foreign', 'person_changed', 'key_reused', 'storage_failed', 'storage_busy']
@@ -99,7 +97,7 @@ function fieldsOf(schema: z.ZodType): readonly string[] {
 export function refusalsOf(endpoint: Endpoint): ErrorCode[] {
   const { method, path, access, params, body } = endpoint
   const key = `${method} ${path}`
-  const isCoded = method === 'POST' && fieldsOf(body).includes('code')
+  const isCoded = method === 'POST' && access !== 'anyone' && fieldsOf(body).includes('code')
   const codes: ErrorCode[] = [
     ...always,
     ...(access === 'anyone' ? [] : (['signed_out'] as const)),
@@ -111,7 +109,6 @@ export function refusalsOf(endpoint: Endpoint): ErrorCode[] {
     ...(isCoded ? (['already_exists'] as const) : []),
     ...(method === 'PUT' && !(key in own) ? (['already_exists', 'still_in_use'] as const) : []),
     ...(own[key] ?? []),
-    ...(decisions[key] ?? []),
   ]
   return [...new Set(codes)]
 }

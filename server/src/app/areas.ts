@@ -1,4 +1,4 @@
-import type { Area } from '../kernel/area'
+import { verificationsOf, type Area } from '../kernel/area'
 import { kernelEntities } from '../kernel/entities'
 import type { Schema } from '../kernel/database'
 import { attach } from '../attach/area'
@@ -20,4 +20,4 @@ export const areas: readonly Area<House>[] = [people, documents, define, attach,
 export const schema: Schema = { entities: [...kernelEntities, ...areas.flatMap(({ entities = [] }) => entities)], migrations }
 
 /** What the areas know must be so in the database. */
-export const verifications = areas.flatMap(({ verify }) => (verify ? [verify] : []))
+export const verifications = verificationsOf(areas)

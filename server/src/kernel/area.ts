@@ -21,6 +21,11 @@ export interface Job {
   readonly run: (work: UnitOfWork, now: Date) => Promise<unknown>
 }
 
+/** What the areas know must be so in the database. */
+export function verificationsOf(areas: readonly Pick<Area<never>, 'verify'>[]): ((raw: RawDatabase) => string[])[] {
+  return areas.flatMap(({ verify }) => (verify ? [verify] : []))
+}
+
 /** What a folder of the server brings along. The application is the list of them; nothing else knows all. */
 export interface Area<K extends Kernel = Kernel> {
   readonly name: string

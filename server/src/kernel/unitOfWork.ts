@@ -112,8 +112,10 @@ export class UnitOfWork {
     const done: { asked: Asked; reply: unknown }[] = []
     let current: Asked | undefined
     let head: Head | null = null
+    let hasBegun = false
     try {
       await this.begin()
+      hasBegun = true
       const beganMs = performance.now()
       while (this.waiting.length > 0 && done.length < mostTogether && performance.now() - beganMs < mostTogetherMs) {
         current = this.waiting.shift() as Asked
@@ -131,7 +133,7 @@ export class UnitOfWork {
       const failure = storageFailure(error)
       if (failure) this.trouble = failure
       // The transaction is gone, and with it everything that was done in it.
-      const lost = current ? [current] : done.length === 0 ? this.waiting.splice(0, 1) : []
+      const lost = current ? [current] : hasBegun ? [] : this.waiting.splice(0, 1)
       for (const { reject } of [...lost, ...done.splice(0).map(({ asked }) => asked)]) reject(failure ?? error)
       // What cannot be ended now is tried again before the next one begins, which is refused where it cannot.
       try {

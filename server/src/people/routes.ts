@@ -1,5 +1,5 @@
 import { endpoints, type Person } from '@nemawashi/contract'
-import type { Subjects } from '../kernel/area'
+import { verificationsOf, type Subjects } from '../kernel/area'
 import { nameKey } from './attempts'
 import type { House } from './house'
 import type { Routes } from '../kernel/routes'
@@ -173,7 +173,7 @@ export function peopleRoutes(routes: Routes, kernel: House): void {
     const { entries, breaks } = await verifyPlant(kernel.database.file, kernel.schema, {
       key: kernel.chain.key,
       heads: [{ where: 'the file with the head of the chain', head: said === null || said === 'damaged' ? (said ?? head) : head }],
-      also: areas.flatMap(({ verify }) => (verify ? [verify] : [])),
+      also: verificationsOf(areas),
     })
     const { trouble } = kernel.chain
     const lost =

@@ -1,4 +1,5 @@
 import type { MigrationInterface, QueryRunner } from 'typeorm'
+import { restingForeignKeys } from './restingForeignKeys'
 
 /** Tables whose rows are only ever added, with what tells their rows apart. */
 const appendOnly: Readonly<Record<string, readonly string[][]>> = {
@@ -25,23 +26,12 @@ const decisionColumns = '"id", "inspectionId", "lotId", "followsId", "signedAt",
  */
 export class Mended1795700000000 implements MigrationInterface {
   name = 'Mended1795700000000'
-  // The foreign keys rest while a table is made anew, which SQLite allows outside a transaction only; so this one keeps its own.
   transaction = false
 
   async up(runner: QueryRunner): Promise<void> {
-    await runner.query('PRAGMA foreign_keys = OFF')
-    await runner.query('BEGIN IMMEDIATE')
-    try {
+    await restingForeignKeys(runner, async () => {
       await this.change(runner)
-      const lost = (await runner.query('PRAGMA foreign_key_check')) as unknown[]
-      if (lost.length > 0) throw new Error(`${lost.length} rows point at rows that are not there.`)
-      await runner.query('COMMIT')
-    } catch (error) {
-      await runner.query('ROLLBACK')
-      throw error
-    } finally {
-      await runner.query('PRAGMA foreign_keys = ON')
-    }
+    })
   }
 
   private async change(runner: QueryRunner): Promise<void> {

@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import type { MigrationInterface, QueryRunner } from 'typeorm'
+import { restingForeignKeys } from './restingForeignKeys'
 
 /** The tables that are made anew, as the entities say them. */
 const tables = {
@@ -224,25 +225,14 @@ const guards = [
  */
 export class Recast1795900000000 implements MigrationInterface {
   name = 'Recast1795900000000'
-  // The foreign keys rest while a table is made anew, which SQLite allows outside a transaction only; so this one keeps its own.
   transaction = false
 
   async up(runner: QueryRunner): Promise<void> {
-    await runner.query('PRAGMA foreign_keys = OFF')
-    await runner.query('BEGIN IMMEDIATE')
-    try {
+    await restingForeignKeys(runner, async () => {
       await runner.query('PRAGMA legacy_alter_table = ON')
       await this.change(runner)
       await runner.query('PRAGMA legacy_alter_table = OFF')
-      const lost = (await runner.query('PRAGMA foreign_key_check')) as unknown[]
-      if (lost.length > 0) throw new Error(`${lost.length} rows point at rows that are not there.`)
-      await runner.query('COMMIT')
-    } catch (error) {
-      await runner.query('ROLLBACK')
-      throw error
-    } finally {
-      await runner.query('PRAGMA foreign_keys = ON')
-    }
+    })
   }
 
   private async change(runner: QueryRunner): Promise<void> {
