@@ -9,13 +9,16 @@ export default defineConfig({
     reporters: process.env['CI'] ? ['dot', './scripts/closingLine.ts'] : ['default', './scripts/closingLine.ts'],
     projects: [
       {
-        test: unit('unit', [
-          'core/src/**/*.test.ts',
-          'contract/src/**/*.test.ts',
-          'server/src/**/*.test.ts',
-          'demo/src/**/*.test.ts',
-          'scripts/**/*.test.ts',
-        ]),
+        test: {
+          ...unit('unit', [
+            'core/src/**/*.test.ts',
+            'contract/src/**/*.test.ts',
+            'server/src/**/*.test.ts',
+            'demo/src/**/*.test.ts',
+            'scripts/**/*.test.ts',
+          ]),
+          globalSetup: 'server/src/testing/template.ts',
+        },
       },
       {
         plugins: [vue({ template: { compilerOptions: { whitespace: 'preserve' } } })],

@@ -2,7 +2,7 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { schema } from '../server/src/app/areas'
-import { openDatabase } from '../server/src/kernel/database'
+import { openSqlite } from '../server/src/kernel/dialect/sqliteDatabase'
 
 /**
  * Writes the migration that brings the database from the last migration to the entities, or says that there is nothing to do.
@@ -13,8 +13,8 @@ if (name === undefined || !/^[A-Z]\w+$/.test(name))
   throw new Error(`Received the name "${name}". Give one in PascalCase: npm run migration -- AddGaugeTable`)
 
 const folder = mkdtempSync(join(tmpdir(), 'nemawashi-migration-'))
-const database = await openDatabase(folder, schema)
-const { upQueries, downQueries } = await database.writer.driver.createSchemaBuilder().log()
+const database = await openSqlite(folder, schema)
+const { upQueries, downQueries } = await database.source.driver.createSchemaBuilder().log()
 await database.close()
 rmSync(folder, { recursive: true })
 

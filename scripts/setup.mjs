@@ -54,15 +54,21 @@ export function installPackages() {
   }
 }
 
+export const mayInstall = () => process.getuid?.() === 0 && spawnSync('apt-get', ['--version']).status === 0
+
+/** Installs a package of Debian's. */
+export function installDebian(name) {
+  console.log(`Installing ${name} from the packages of Debian.`)
+  const environment = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' }
+  run('apt-get', ['update', '-qq'], { env: environment })
+  run('apt-get', ['install', '-y', '-qq', '--no-install-recommends', name], { env: environment, stdio: ['ignore', 'ignore', 'inherit'] })
+}
+
 export function installBrowser() {
   if (existsSync(chromium)) return
-  const mayInstall = process.getuid?.() === 0 && spawnSync('apt-get', ['--version']).status === 0
-  if (!mayInstall)
+  if (!mayInstall())
     throw new Error(
       `The end-to-end tests need Chromium at ${chromium} (or at the path in CHROMIUM). Install Debian's package: apt-get install chromium`,
     )
-  console.log('Installing Chromium from the packages of Debian.')
-  const environment = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' }
-  run('apt-get', ['update', '-qq'], { env: environment })
-  run('apt-get', ['install', '-y', '-qq', '--no-install-recommends', 'chromium'], { env: environment, stdio: ['ignore', 'ignore', 'inherit'] })
+  installDebian('chromium')
 }

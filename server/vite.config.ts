@@ -13,7 +13,7 @@ export default defineConfig({
       input: {
         main: join(import.meta.dirname, 'src/main.ts'),
         workbookWorker: join(import.meta.dirname, 'src/define/workbookWorker.ts'),
-        readerWorker: join(import.meta.dirname, 'src/kernel/readerWorker.ts'),
+        readerWorker: join(import.meta.dirname, 'src/kernel/dialect/readerWorker.ts'),
         cli: join(import.meta.dirname, 'src/cli.ts'),
         seed: join(import.meta.dirname, '../demo/src/main.ts'),
       },

@@ -98,10 +98,10 @@ export function multiply(folder: string, inspections: number, readings: number):
   const putInspection = insert('inspection', inspection)
   const putLine = insert('inspection_line', line)
   const putMovement = database.prepare(
-    `INSERT INTO movement (lotId, quantity, toPlaceId, toStanding, kind, at, personId) VALUES (?, 100, ?, 'released', 'received', ?, ?)`,
+    `INSERT INTO movement (lot_id, quantity, to_place_id, to_standing, kind, at, person_id) VALUES (?, 100, ?, 'released', 'received', ?, ?)`,
   )
   const putReading = database.prepare(
-    `INSERT INTO reading (id, inspectionId, lineId, piece, correction, value, mark, isConfirmedOutside, typedAt, at, personId)
+    `INSERT INTO reading (id, inspection_id, line_id, piece, correction, value, mark, is_confirmed_outside, typed_at, at, person_id)
      VALUES (?, ?, ?, ?, 0, '0.30', 'conforming', 0, ?, ?, ?)`,
   )
   const each = Math.ceil(readings / inspections)
@@ -112,7 +112,7 @@ export function multiply(folder: string, inspections: number, readings: number):
       const at = new Date(Date.UTC(2024, 0, 1) + i * 300_000).toISOString()
       if (i % 10 === 0) {
         lotId = v7()
-        putLot.run({ ...lot, id: lotId, code: `LX-${i}`, quantity: 100, createdAt: at })
+        putLot.run({ ...lot, id: lotId, code: `LX-${i}`, quantity: 100, created_at: at })
         putMovement.run(lotId, place.id, at, personId)
       }
       const id = v7()
@@ -122,16 +122,16 @@ export function multiply(folder: string, inspections: number, readings: number):
         ...inspection,
         id,
         code: `IX-${i}`,
-        lotId,
+        lot_id: lotId,
         state: isOpen ? (i % 4 === 0 ? 'started' : 'toDo') : 'decided',
-        openedAt: at,
-        finishedAt: isOpen ? null : at,
+        opened_at: at,
+        finished_at: isOpen ? null : at,
         verdict: isOpen ? null : 'acceptable',
-        lotSize: 100,
+        lot_size: 100,
         asked: each,
         answered: isOpen ? 0 : each,
       })
-      putLine.run({ ...line, id: lineId, inspectionId: id, sampleSize: each })
+      putLine.run({ ...line, id: lineId, inspection_id: id, sample_size: each })
       for (let piece = 1; piece <= each; piece++) putReading.run(v7(), id, lineId, piece, at, at, personId)
     }
   })()

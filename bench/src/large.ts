@@ -9,10 +9,10 @@ import { startServer, stopped } from './processes'
 
 const inspections = 200_000
 const readings = 1_000_000
-const bareSql = `SELECT i.id, i.code, i.state, p.name AS planName, t.code AS partCode, t.name AS partName, l.code AS lotCode, s.name AS supplierName, i.lotSize, i.isGate, i.openedAt, i.finishedAt,
-  i.verdict, i.answered, i.asked, IFNULL((SELECT MAX(n.sampleSize) || CASE WHEN MAX(n.sampleSize) = 1 THEN ' piece, ' ELSE ' pieces, ' END || COUNT(*) || CASE WHEN COUNT(*) = 1 THEN ' line' ELSE ' lines' END FROM inspection_line n WHERE n.inspectionId = i.id), '') AS sampleWords
-  FROM inspection i JOIN lot l ON l.id = i.lotId JOIN part t ON t.id = l.partId JOIN partner s ON s.id = l.supplierId JOIN plan_revision r ON r.id = i.planRevisionId JOIN plan p ON p.id = r.planId
-  WHERE i.state = 'toDo' ORDER BY i.openedAt DESC, i.id DESC LIMIT 101`
+const bareSql = `SELECT i.id, i.code, i.state, p.name AS plan_name, t.code AS part_code, t.name AS part_name, l.code AS lot_code, s.name AS supplier_name, i.lot_size, i.is_gate, i.opened_at, i.finished_at,
+  i.verdict, i.answered, i.asked, IFNULL((SELECT MAX(n.sample_size) || CASE WHEN MAX(n.sample_size) = 1 THEN ' piece, ' ELSE ' pieces, ' END || COUNT(*) || CASE WHEN COUNT(*) = 1 THEN ' line' ELSE ' lines' END FROM inspection_line n WHERE n.inspection_id = i.id), '') AS sample_words
+  FROM inspection i JOIN lot l ON l.id = i.lot_id JOIN part t ON t.id = l.part_id JOIN partner s ON s.id = l.supplier_id JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan p ON p.id = r.plan_id
+  WHERE i.state = 'toDo' ORDER BY i.opened_at DESC, i.id DESC LIMIT 101`
 const bareCount = `SELECT COUNT(*) AS total FROM inspection i WHERE i.state = 'toDo'`
 
 /** A database of 200,000 inspections and 1,000,000 readings: the first page of the queue, and the memory after every view was browsed. */

@@ -16,9 +16,11 @@ export class ApiError extends Error {
 
 /** One person's calls to the API, signed in over it as a page does: for scripts, the demo, benchmarks and tests. */
 export class ApiClient {
-  private cookie = ''
-
-  constructor(private readonly base: string) {}
+  /** @param cookie a session that was begun elsewhere, by another client or at another process */
+  constructor(
+    private readonly base: string,
+    private cookie = '',
+  ) {}
 
   /** The session as a request header, for addresses that answer with files. */
   get cookies(): string {

@@ -1,9 +1,10 @@
 import { appendFileSync, existsSync, mkdirSync, readFileSync } from 'node:fs'
 import { join, resolve } from 'node:path'
-import Sqlite from 'better-sqlite3'
 import { chainKey, HeadFile, readHead, signHead } from './kernel/chainHead'
 import { readConfig, type Config } from './kernel/config'
-import { copyDatabase, databaseFile } from './kernel/database'
+import { addressOf, snapshotOf } from './kernel/database'
+import { copyDatabase, databaseFile } from './kernel/dialect/sqliteDatabase'
+import { headOf } from './kernel/auditChain'
 import { headOfFile, restore } from './kernel/restore'
 import { verifyPlant, type Anchors } from './kernel/verifyPlant'
 import { schema, verifications } from './app/areas'
@@ -41,7 +42,7 @@ function anchorsOf(config: Config, args: readonly string[]): Anchors {
 }
 
 async function verify(config: Config, args: readonly string[]): Promise<boolean> {
-  const { entries, breaks, head } = await verifyPlant(databaseFile(config.dataFolder), schema, anchorsOf(config, args))
+  const { entries, breaks, head } = await verifyPlant(addressOf(config), schema, anchorsOf(config, args))
   console.log(
     breaks.length === 0
       ? `Everything fits: ${entries} entries in the audit chain (the last one ${head.seq}:${head.hash.slice(0, 16)}), every row as it was written, the ledger adds up.`
@@ -50,16 +51,19 @@ async function verify(config: Config, args: readonly string[]): Promise<boolean>
   return breaks.length === 0
 }
 
-function ledger(config: Config): boolean {
-  const raw = new Sqlite(databaseFile(config.dataFolder), { readonly: true })
-  const breaks = verifications.flatMap((verifies) => verifies(raw))
-  raw.close()
+async function ledger(config: Config): Promise<boolean> {
+  const snapshot = await snapshotOf(addressOf(config), schema)
+  const breaks: string[] = []
+  for (const verifies of verifications) breaks.push(...(await verifies(snapshot.connection)))
+  await snapshot.close()
   console.log(breaks.length === 0 ? 'Every lot adds up, and every balance is the sum of its movements.' : `NOT WHOLE:\n  ${breaks.join('\n  ')}`)
   return breaks.length === 0
 }
 
-function sayHead(config: Config, file: string | undefined): boolean {
-  const head = signHead(chainKey(config.chainKeyFile), headOfFile(databaseFile(config.dataFolder)), new Date().toISOString())
+async function sayHead(config: Config, file: string | undefined): Promise<boolean> {
+  const snapshot = await snapshotOf(addressOf(config), schema)
+  const head = signHead(chainKey(config.chainKeyFile), await headOf(snapshot.connection), new Date().toISOString())
+  await snapshot.close()
   console.log(JSON.stringify(head))
   if (file !== undefined) appendFileSync(resolve(file), `${JSON.stringify(head)}\n`)
   return true
@@ -81,8 +85,10 @@ async function run([command, ...args]: readonly string[]): Promise<boolean> {
     return command !== undefined
   }
   const config = readConfig(process.env)
+  if (config.databaseServer !== null && (command === 'restore' || command === 'backup'))
+    throw new Error(`The plant is on a server: copy it with pg_dump and put it back with pg_restore. See docs/operating.md.`)
   if (command === 'restore') return restore(config, schema, args[0])
-  if (!existsSync(databaseFile(config.dataFolder)))
+  if (config.databaseServer === null && !existsSync(databaseFile(config.dataFolder)))
     throw new Error(`There is no database in ${config.dataFolder}. Set NEMAWASHI_DATA to the folder that holds it.`)
   if (command === 'verify') return verify(config, args)
   if (command === 'ledger') return ledger(config)

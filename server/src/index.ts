@@ -1,6 +1,6 @@
 export { buildApp } from './app/app'
 export { readConfig, type Config } from './kernel/config'
-export { pragmas } from './kernel/database'
+export { pragmas } from './kernel/dialect/sqliteDatabase'
 export { startHouse, type Choices } from './app/start'
 export { inspectionList } from './record/routes'
 export { hashPassword } from './people/passwords'

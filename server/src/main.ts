@@ -41,7 +41,7 @@ async function start(): Promise<void> {
       ),
     )
   })
-  if ((await kernel.database.reader.manager.countBy(PersonEntity, {})) === 0)
+  if ((await kernel.database.reader.countBy(PersonEntity, {})) === 0)
     process.stdout.write(`Nobody is here yet. The first administrator enters this code on the page: ${kernel.setupCode}\n`)
   server.listen(config.port, config.host, () => {
     const { port } = server.address() as AddressInfo

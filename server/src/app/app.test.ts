@@ -144,7 +144,7 @@ describe('signing in', () => {
   })
 
   it('never stores a password in the clear, nor lets the last administrator go', async () => {
-    const rows = (await plant.kernel.database.reader.query('SELECT passwordHash FROM person')) as { passwordHash: string }[]
+    const rows = (await plant.kernel.database.reader.query('SELECT password_hash FROM person')) as { passwordHash: string }[]
     expect(rows.every((row) => row.passwordHash.startsWith('$argon2id$'))).toBe(true)
     const { rows: found } = await plant.administrator.call(endpoints.people.listPeople, { query: { q: 'admin' } })
     const [admin] = found

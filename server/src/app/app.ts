@@ -94,7 +94,7 @@ export function buildApp(kernel: House, pages: string | null): Express {
     if (leftEarly.has((error as { code?: string }).code ?? '') || response.closed)
       return kernel.log.debug({ url: request.originalUrl }, 'the asker left')
     const { status, body, isForeseen } = errorReply(error, (request as Request & { id: string }).id)
-    if (!isForeseen) kernel.log.error({ error, url: request.originalUrl, reference: body.error.facts }, 'unforeseen error')
+    if (!isForeseen) kernel.log.error({ err: error, url: request.originalUrl, reference: body.error.facts }, 'unforeseen error')
     if (response.headersSent) next(error)
     else response.status(status).type('json').json(body)
   })

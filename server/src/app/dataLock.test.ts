@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import { schema } from './areas'
-import { copyDatabase, openDatabase } from '../kernel/database'
+import { copyDatabase, openSqlite } from '../kernel/dialect/sqliteDatabase'
 import { takeLock } from '../kernel/dataLock'
 import { forgetKeys } from '../kernel/forgetKeys'
 import { UnitOfWork } from '../kernel/unitOfWork'
@@ -38,23 +38,23 @@ describe('a data folder', () => {
   })
 
   it('is backed up to a file that opens by itself, while somebody writes', async () => {
-    const database = await openDatabase(folder, schema)
+    const database = await openSqlite(folder, schema)
     await database.writer.query(`INSERT INTO counter (name, value) VALUES ('L', 7)`)
     const copy = mkdtempSync(join(tmpdir(), 'nemawashi-test-'))
-    copyDatabase(database.file, join(copy, 'nemawashi.sqlite'))
-    expect(() => copyDatabase(database.file, join(copy, 'nemawashi.sqlite'))).toThrow(/exists already/)
+    copyDatabase(database.address, join(copy, 'nemawashi.sqlite'))
+    expect(() => copyDatabase(database.address, join(copy, 'nemawashi.sqlite'))).toThrow(/exists already/)
     await database.close()
-    const restored = await openDatabase(copy, schema)
+    const restored = await openSqlite(copy, schema)
     expect(await restored.reader.query('SELECT value FROM counter')).toEqual([{ value: 7 }])
     await restored.close()
     rmSync(copy, { recursive: true })
   })
 
   it('is rid of ended sessions and of keys that nobody repeats any more, and of nothing else', async () => {
-    const database = await openDatabase(folder, schema)
+    const database = await openSqlite(folder, schema)
     const unit = new UnitOfWork(database.writer, { now: () => new Date('2026-03-20T00:00:00Z') }, () => 'id')
     const key = (name: string, at: string) =>
-      database.writer.query(`INSERT INTO request_key ("key", personId, requestHash, reply, at) VALUES (?, '', '', '{}', ?)`, [name, at])
+      database.writer.query(`INSERT INTO request_key ("key", person_id, request_hash, reply, at) VALUES (?, '', '', '{}', ?)`, [name, at])
     await key('old', '2026-03-01T00:00:00Z')
     await key('young', '2026-03-19T00:00:00Z')
     await forgetKeys(unit, new Date('2026-03-20T00:00:00Z'))

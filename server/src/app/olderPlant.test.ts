@@ -4,7 +4,7 @@ import { join } from 'node:path'
 import { sayFinding, sayLine } from '@nemawashi/core'
 import Sqlite from 'better-sqlite3'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { openDatabase, type Database } from '../kernel/database'
+import { openSqlite, type SqliteDatabase } from '../kernel/dialect/sqliteDatabase'
 import { verifyPlant } from '../kernel/verifyPlant'
 import { loadInspection } from '../record/inspections'
 import { digestOf } from '../testing/digestOf'
@@ -23,7 +23,7 @@ const asBefore = <T>(value: T): T => JSON.parse(JSON.stringify(value).replaceAll
 
 let folder: string
 let file: string
-let database: Database
+let database: SqliteDatabase
 let before: { findings: Record<string, string>; samples: unknown[] }
 const ids = async (table: string) => (await database.reader.query(`SELECT id, code FROM ${table} ORDER BY id`)) as { id: string; code: string }[]
 
@@ -37,7 +37,7 @@ beforeAll(async () => {
     samples: older.prepare('SELECT samplingReasoning FROM inspection_line ORDER BY inspectionId, position').pluck().all(),
   }
   older.close()
-  database = await openDatabase(folder, schema)
+  database = await openSqlite(folder, schema)
 }, 60_000)
 afterAll(async () => {
   await database.close()
@@ -47,21 +47,21 @@ afterAll(async () => {
 describe('a plant of an earlier release, taken along', () => {
   it('tells of every lot what it told before: its life, where its pieces are, its movements', async () => {
     const passports: Record<string, string> = {}
-    for (const { id, code } of await ids('lot')) passports[code] = digestOf(asBefore(await loadPassport(database.reader.manager, id)))
+    for (const { id, code } of await ids('lot')) passports[code] = digestOf(asBefore(await loadPassport(database.reader, id)))
     expect(passports).toEqual(said.passports)
   })
 
   it('reports of every inspection the readings that it reported before', async () => {
     const reports: Record<string, string> = {}
     for (const { id, code } of await ids('inspection'))
-      if (code in said.reports) reports[code] = digestOf(reportCsv(await loadInspection(database.reader.manager, id)).replace('\uFEFF', ''))
+      if (code in said.reports) reports[code] = digestOf(reportCsv(await loadInspection(database.reader, id)).replace('\uFEFF', ''))
     expect(Object.keys(reports).length).toBeGreaterThan(50)
     expect(reports).toEqual(said.reports)
   })
 
   it('says of its findings and samples, word for word, what it said before', async () => {
     const found = []
-    for (const { id } of await ids('inspection')) found.push(await loadInspection(database.reader.manager, id))
+    for (const { id } of await ids('inspection')) found.push(await loadInspection(database.reader, id))
     expect(found.flatMap(({ lines }) => lines.map((line) => line.samplingReasoning))).toEqual(before.samples)
     expect(Object.keys(before.findings).length).toBeGreaterThan(50)
     for (const [id, finding] of Object.entries(before.findings)) {
@@ -74,14 +74,14 @@ describe('a plant of an earlier release, taken along', () => {
   it('has every measured value as a number on its series, and who holds what', async () => {
     const [row] = (await database.reader.query(
       `SELECT COUNT(*) AS n, SUM(r.number IS NULL) AS missing, SUM(r.number <> CAST(r.value AS REAL)) AS wrong FROM reading r
-       JOIN inspection_line l ON l.id = r.lineId JOIN characteristic_revision c ON c.id = l.characteristicRevisionId WHERE c.kind = 'measured' AND r.value IS NOT NULL`,
+       JOIN inspection_line l ON l.id = r.line_id JOIN characteristic_revision c ON c.id = l.characteristic_revision_id WHERE c.kind = 'measured' AND r.value IS NOT NULL`,
     )) as { n: number; missing: number; wrong: number }[]
     expect(row).toMatchObject({ missing: 0, wrong: 0 })
     expect(row?.n).toBeGreaterThan(1000)
     // Lots whose inspections are not settled have an open hold, and only they.
     const lots = async (sql: string) => ((await database.reader.query(sql)) as { lotId: string }[]).map(({ lotId }) => lotId)
-    expect(await lots('SELECT DISTINCT lotId FROM hold WHERE closedAt IS NULL ORDER BY 1')).toEqual(
-      await lots(`SELECT DISTINCT lotId FROM inspection WHERE isGate = 1 AND state IN ('toDo', 'started', 'finished') ORDER BY 1`),
+    expect(await lots('SELECT DISTINCT lot_id FROM hold WHERE closed_at IS NULL ORDER BY 1')).toEqual(
+      await lots(`SELECT DISTINCT lot_id FROM inspection WHERE is_gate = 1 AND state IN ('toDo', 'started', 'finished') ORDER BY 1`),
     )
   })
 

@@ -3,7 +3,7 @@ import { existsSync, renameSync } from 'node:fs'
 import { performance } from 'node:perf_hooks'
 import { pino } from 'pino'
 import { v7 } from 'uuid'
-import { beginning } from '../kernel/auditChain'
+import { beginning, headOf } from '../kernel/auditChain'
 import { chainKey, HeadFile, isSealed, signHead, type Head } from '../kernel/chainHead'
 import type { Config } from '../kernel/config'
 import { openDatabase, type Database } from '../kernel/database'
@@ -11,10 +11,9 @@ import { Happenings } from '../kernel/happenings'
 import type { Kernel } from '../kernel/kernel'
 import type { House } from '../people/house'
 import { areas, schema } from './areas'
-import { rawOf } from '../kernel/rawDatabase'
 import { Progress } from '../kernel/progress'
-import { ReaderThread } from '../kernel/readerThread'
 import { Attempts } from '../people/attempts'
+import { AttemptsInMemory, AttemptsOnServer } from '../people/attemptStore'
 import { Sessions } from '../people/sessions'
 import { UnitOfWork, type Clock } from '../kernel/unitOfWork'
 
@@ -39,28 +38,28 @@ function newSetupCode(): string {
 }
 
 /** The hash that the chain has at an entry. */
-function hashAt(database: Database, seq: number): string | undefined {
+async function hashAt({ reader }: Database, seq: number): Promise<string | undefined> {
   if (seq === 0) return beginning.hash
-  return rawOf(database.reader).prepare('SELECT hash FROM audit WHERE seq = ?').pluck().get(seq) as string | undefined
+  const [entry] = (await reader.query('SELECT hash FROM audit WHERE seq = ?', [seq])) as { hash: string }[]
+  return entry?.hash
 }
 
 /** What the file outside says that the database does not bear out; null when all fits, or nothing was said. */
-function lostEnd(database: Database, file: HeadFile, key: Buffer, found: Head): Kernel['chain']['trouble'] {
+async function lostEnd(database: Database, file: HeadFile, key: Buffer, found: Head): Promise<Kernel['chain']['trouble']> {
   const said = file.read()
   if (said === null) return null
   if (said === 'damaged' || !isSealed(key, said)) return { said: 'damaged', found }
-  return hashAt(database, said.seq) === said.hash ? null : { said: { seq: said.seq, hash: said.hash }, found }
+  return (await hashAt(database, said.seq)) === said.hash ? null : { said: { seq: said.seq, hash: said.hash }, found }
 }
 
 /** Opens the database of the configured folder and puts the parts together. `close` waits for the changes under way. */
 export async function startHouse(config: Config, choices: Choices = {}): Promise<House & { close(): Promise<void> }> {
   const clock = choices.clock ?? systemClock
-  const database = await openDatabase(config.dataFolder, schema, () => clock.now())
+  const database = await openDatabase(config, schema, () => clock.now())
   const key = chainKey(config.chainKeyFile)
   const file = new HeadFile(config.chainHeadFile, key)
-  const lastOf = rawOf(database.reader).prepare('SELECT seq, hash FROM audit ORDER BY seq DESC LIMIT 1')
-  const head = () => (lastOf.get() as Head | undefined) ?? beginning
-  const trouble = lostEnd(database, file, key, head())
+  const head = () => headOf(database.reader)
+  const trouble = await lostEnd(database, file, key, await head())
   const happenings = new Happenings()
   for (const area of areas) area.hears?.(happenings)
   const work = new UnitOfWork(database.writer, clock, choices.newId ?? v7, file, happenings)
@@ -72,9 +71,8 @@ export async function startHouse(config: Config, choices: Choices = {}): Promise
     await work.run({ personId: null, key: null, content: '' }, async ({ audit }) =>
       audit({ action: 'found shorter', subject: 'plant', subjectId: '', after: trouble }),
     )
-  } else file.write(head(), clock.now().toISOString())
-  const longReader = new ReaderThread(database.file)
-  const sessions = new Sessions(database.reader, clock, config.sessionHours, config.tls !== null)
+  } else file.write(await head(), clock.now().toISOString())
+  const sessions = new Sessions(database, clock, config.sessionHours, config.tls !== null)
   const monotonicMs = choices.monotonicMs ?? (() => performance.now())
   return {
     config,
@@ -82,10 +80,9 @@ export async function startHouse(config: Config, choices: Choices = {}): Promise
     database,
     work,
     progress: new Progress(),
-    longReader,
     identity: sessions,
     sessions,
-    attempts: new Attempts(monotonicMs),
+    attempts: new Attempts(database.isAlone ? new AttemptsInMemory(monotonicMs) : new AttemptsOnServer(database, choices.monotonicMs)),
     areas,
     schema,
     version,
@@ -93,12 +90,11 @@ export async function startHouse(config: Config, choices: Choices = {}): Promise
     startedAt: clock.now().toISOString(),
     monotonicMs,
     setupCode: choices.setupCode ?? newSetupCode(),
-    chain: { key, file, head: () => signHead(key, head(), clock.now().toISOString()), trouble },
+    chain: { key, file, head: async () => signHead(key, await head(), clock.now().toISOString()), trouble },
     demoPeople: choices.demoPeople ?? [],
     isCheckingReplies: choices.isCheckingReplies ?? false,
     async close() {
       await work.settled()
-      await longReader.close()
       file.close()
       await database.close()
     },

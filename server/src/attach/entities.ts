@@ -34,7 +34,7 @@ export const ControlPointEntity = new EntitySchema<ControlPointRow>({
     state: text,
     version: int,
   },
-  checks: [{ name: 'control_point_reach', expression: '("partId" IS NULL) <> ("familyId" IS NULL)' }],
+  checks: [{ name: 'control_point_reach', expression: '("part_id" IS NULL) <> ("family_id" IS NULL)' }],
   indices: [
     { name: 'control_point_part', columns: ['partId'] },
     { name: 'control_point_family', columns: ['familyId'] },

@@ -16,20 +16,20 @@ const words = 'control point'
 
 const nullable = (sql: string): Column => ({ sql, isNullable: true })
 const pointList: ListSpec = {
-  from: `control_point c JOIN operation o ON o.id = c.operationId JOIN plan p ON p.id = c.planId LEFT JOIN part t ON t.id = c.partId
-         LEFT JOIN family f ON f.id = c.familyId LEFT JOIN partner s ON s.id = c.supplierId LEFT JOIN place h ON h.id = c.holdPlaceId`,
+  from: `control_point c JOIN operation o ON o.id = c.operation_id JOIN plan p ON p.id = c.plan_id LEFT JOIN part t ON t.id = c.part_id
+         LEFT JOIN family f ON f.id = c.family_id LEFT JOIN partner s ON s.id = c.supplier_id LEFT JOIN place h ON h.id = c.hold_place_id`,
   id: 'c.id',
   columns: {
     id: { sql: 'c.id' },
     code: { sql: 'c.code' },
-    operationId: { sql: 'c.operationId' },
-    planId: { sql: 'c.planId' },
-    partId: nullable('c.partId'),
-    familyId: nullable('c.familyId'),
-    supplierId: nullable('c.supplierId'),
-    holdPlaceId: nullable('c.holdPlaceId'),
-    isGate: { sql: 'c.isGate', kind: 'flag' },
-    onFailure: { sql: 'c.onFailure' },
+    operationId: { sql: 'c.operation_id' },
+    planId: { sql: 'c.plan_id' },
+    partId: nullable('c.part_id'),
+    familyId: nullable('c.family_id'),
+    supplierId: nullable('c.supplier_id'),
+    holdPlaceId: nullable('c.hold_place_id'),
+    isGate: { sql: 'c.is_gate', kind: 'flag' },
+    onFailure: { sql: 'c.on_failure' },
     state: { sql: 'c.state' },
     version: { sql: 'c.version', kind: 'number' },
     operationName: { sql: 'o.name' },
@@ -66,7 +66,7 @@ async function releasedRevision(
   planId: string,
 ): Promise<{ id: string; revision: number; state: 'draft' | 'released' | 'retired' } | null> {
   const [row] = (await reader.query(
-    `SELECT id, revision, state FROM plan_revision WHERE planId = ? ORDER BY state = 'released' DESC, revision DESC LIMIT 1`,
+    `SELECT id, revision, state FROM plan_revision WHERE plan_id = ? ORDER BY state = 'released' DESC, revision DESC LIMIT 1`,
     [planId],
   )) as { id: string; revision: number; state: 'draft' | 'released' | 'retired' }[]
   return row ?? null
@@ -103,7 +103,7 @@ async function check(work: Work, input: PointInput): Promise<void> {
 
 async function requireUnattached(work: Work, input: PointInput, exceptId: string | null): Promise<void> {
   const [same] = (await work.manager.query(
-    `SELECT id, code FROM control_point WHERE state = 'active' AND operationId = ? AND planId = ? AND partId IS ? AND familyId IS ? AND supplierId IS ?`,
+    `SELECT id, code FROM control_point WHERE state = 'active' AND operation_id = ? AND plan_id = ? AND part_id IS NOT DISTINCT FROM ? AND family_id IS NOT DISTINCT FROM ? AND supplier_id IS NOT DISTINCT FROM ?`,
     [input.operationId, input.planId, input.partId, input.familyId, input.supplierId],
   )) as { id: string; code: string }[]
   if (same && same.id !== exceptId)
@@ -118,10 +118,10 @@ export function attachRoutes(routes: Routes): void {
   routes.read(attach.getFlow, async (reader, { params, query }): Promise<Flow> => {
     const part = await loadPart(reader, params.id)
     const operations = (await reader.query(
-      'SELECT o.id, o.code, o.name, o.kind FROM routing_step r JOIN operation o ON o.id = r.operationId WHERE r.partId = ? ORDER BY r.position',
+      'SELECT o.id, o.code, o.name, o.kind FROM routing_step r JOIN operation o ON o.id = r.operation_id WHERE r.part_id = ? ORDER BY r.position',
       [part.id],
     )) as { id: string; code: string; name: string; kind: Flow['stops'][number]['kind'] }[]
-    const points = await pointsWhere(reader, `c.state = 'active' AND (c.partId = ? OR c.familyId = ?)`, [part.id, part.familyId ?? ''])
+    const points = await pointsWhere(reader, `c.state = 'active' AND (c.part_id = ? OR c.family_id = ?)`, [part.id, part.familyId ?? ''])
     const stops: Flow['stops'] = []
     for (const { id, ...operation } of operations) {
       const here = points.filter((point) => point.operationId === id)

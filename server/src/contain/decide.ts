@@ -62,7 +62,7 @@ export function refuse(problems: readonly DecisionProblem[]): void {
 /** Pieces of this container that earlier decisions on the lot let be used under concession. */
 async function concededBefore(reader: Reader, lotId: string, containerId: string | null): Promise<number[]> {
   const rows = (await reader.query(
-    `SELECT t.quantity FROM decision_part t JOIN decision d ON d.id = t.decisionId WHERE d.lotId = ? AND t.containerId IS ? AND t.disposition = 'concession'`,
+    `SELECT t.quantity FROM decision_part t JOIN decision d ON d.id = t.decision_id WHERE d.lot_id = ? AND t.container_id IS NOT DISTINCT FROM ? AND t.disposition = 'concession'`,
     [lotId, containerId],
   )) as { quantity: number }[]
   return rows.map(({ quantity }) => quantity)

@@ -13,7 +13,7 @@ import { DecisionEntity, DecisionPartEntity } from '../stock/decisionEntities'
 
 /** Whether any inspection of the lot was not acceptable. */
 export async function hasLotFailed(reader: Reader, lotId: string): Promise<boolean> {
-  const rows = (await reader.query(`SELECT 1 FROM inspection WHERE lotId = ? AND verdict = 'notAcceptable' AND state <> 'cancelled' LIMIT 1`, [
+  const rows = (await reader.query(`SELECT 1 FROM inspection WHERE lot_id = ? AND verdict = 'notAcceptable' AND state <> 'cancelled' LIMIT 1`, [
     lotId,
   ])) as unknown[]
   return rows.length > 0

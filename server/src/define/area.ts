@@ -79,7 +79,7 @@ export const define: Area = {
     },
     {
       kind: 'characteristic',
-      sql: `SELECT c.id, c.code AS title, MAX(r.name) AS detail FROM characteristic c JOIN characteristic_revision r ON r.characteristicId = c.id
+      sql: `SELECT c.id, c.code AS title, MAX(r.name) AS detail FROM characteristic c JOIN characteristic_revision r ON r.characteristic_id = c.id
           WHERE c.code LIKE ? ESCAPE '\\' OR r.name LIKE ? ESCAPE '\\' GROUP BY c.id ORDER BY c.code LIMIT 6`,
     },
   ],

@@ -17,20 +17,20 @@ const words = 'characteristic'
 
 /** Characteristics that control points ask for on such parts. */
 const inspectedOn = (suchParts: string) => `c.id IN (
-  SELECT l.characteristicId FROM part t
-  JOIN control_point a ON a.state = 'active' AND (a.partId = t.id OR (a.partId IS NULL AND (a.familyId = t.familyId OR a.familyId IS NULL)
-    AND EXISTS (SELECT 1 FROM routing_step s WHERE s.partId = t.id AND s.operationId = a.operationId)))
-  JOIN plan_revision v ON v.planId = a.planId AND v.state = 'released' JOIN plan_line l ON l.planRevisionId = v.id
+  SELECT l.characteristic_id FROM part t
+  JOIN control_point a ON a.state = 'active' AND (a.part_id = t.id OR (a.part_id IS NULL AND (a.family_id = t.family_id OR a.family_id IS NULL)
+    AND EXISTS (SELECT 1 FROM routing_step s WHERE s.part_id = t.id AND s.operation_id = a.operation_id)))
+  JOIN plan_revision v ON v.plan_id = a.plan_id AND v.state = 'released' JOIN plan_line l ON l.plan_revision_id = v.id
   WHERE ${suchParts})`
 
-const narrowing = { state: 'r.state = ?', kind: 'r.kind = ?', familyId: inspectedOn('t.familyId = ?') } as const
+const narrowing = { state: 'r.state = ?', kind: 'r.kind = ?', familyId: inspectedOn('t.family_id = ?') } as const
 
 export async function loadCharacteristic(reader: Reader, id: string): Promise<Characteristic> {
   const row = await reader.findOneBy(CharacteristicEntity, { id })
   if (!row) throw new ServerError('not_found', `There is no characteristic with the id ${id}.`)
   const revisions = (await reader.query(
-    `SELECT r.*, p.name AS releasedByName FROM characteristic_revision r LEFT JOIN person p ON p.id = r.releasedById
-     WHERE r.characteristicId = ? ORDER BY r.revision DESC`,
+    `SELECT r.*, p.name AS released_by_name FROM characteristic_revision r LEFT JOIN person p ON p.id = r.released_by_id
+     WHERE r.characteristic_id = ? ORDER BY r.revision DESC`,
     [id],
   )) as (Omit<CharacteristicRevisionRow, 'details'> & { details: string | null; releasedByName: string | null })[]
   const { importId: _, ...head } = row
@@ -70,7 +70,7 @@ export function characteristicRoutes(routes: Routes): void {
     {
       // The words and the number of the newest revision are kept ready by triggers of the database.
       from: `characteristic c JOIN characteristic_text w ON w.id = c.id
-             JOIN characteristic_revision r ON r.characteristicId = c.id AND r.revision = w.latest`,
+             JOIN characteristic_revision r ON r.characteristic_id = c.id AND r.revision = w.latest`,
       id: 'c.id',
       columns: {
         id: { sql: 'c.id' },
@@ -83,7 +83,7 @@ export function characteristicRoutes(routes: Routes): void {
         upper: { sql: 'r.upper', isNullable: true },
         unit: { sql: 'r.unit', isNullable: true },
         resolution: { sql: 'r.resolution', isNullable: true },
-        acceptableState: { sql: 'r.acceptableState', isNullable: true },
+        acceptableState: { sql: 'r.acceptable_state', isNullable: true },
         revision: { sql: 'r.revision', kind: 'number' },
         state: { sql: 'r.state' },
       },

@@ -15,7 +15,7 @@ const { define } = endpoints
 const listedProblems = 500
 
 async function documentsOf(reader: Reader, ids: readonly string[]): Promise<FileDocument[]> {
-  const rows = (await reader.query(`SELECT name, mediaType, content FROM document WHERE id IN (SELECT value FROM json_each(?)) ORDER BY name, id`, [
+  const rows = (await reader.query(`SELECT name, media_type, content FROM document WHERE id IN (SELECT value FROM json_each(?)) ORDER BY name, id`, [
     JSON.stringify(ids),
   ])) as (Omit<FileDocument, 'content'> & { content: Buffer })[]
   return rows.map(({ content, ...head }) => ({ ...head, content: content.toString('base64') }))

@@ -36,8 +36,8 @@ export function fieldsOf(revision: CharacteristicRevisionRow): CharacteristicFie
 /** The latest revision of every characteristic, by lower-case code. */
 export async function currentByCode(reader: Reader): Promise<Map<string, Current>> {
   const rows = (await reader.query(
-    `SELECT c.code, c.version, r.* FROM characteristic c JOIN characteristic_revision r ON r.characteristicId = c.id
-     AND r.revision = (SELECT MAX(l.revision) FROM characteristic_revision l WHERE l.characteristicId = c.id) ORDER BY c.code`,
+    `SELECT c.code, c.version, r.* FROM characteristic c JOIN characteristic_revision r ON r.characteristic_id = c.id
+     AND r.revision = (SELECT MAX(l.revision) FROM characteristic_revision l WHERE l.characteristic_id = c.id) ORDER BY c.code`,
     [],
   )) as (Omit<CharacteristicRevisionRow, 'details'> & { code: string; version: number; details: string | null })[]
   return new Map(
@@ -232,7 +232,7 @@ export async function importRows(work: Work, rows: readonly TableRow[], document
 
 /** Takes an import back, all of it or nothing: what was changed, released or used since stays, and is named. */
 export async function undoImport(work: Work, importId: string): Promise<{ removed: number }> {
-  const [entry] = (await work.manager.query(`SELECT after FROM audit WHERE subjectId = ? AND subject = 'library' AND action = 'imported'`, [
+  const [entry] = (await work.manager.query(`SELECT after FROM audit WHERE subject_id = ? AND subject = 'library' AND action = 'imported'`, [
     importId,
   ])) as { after: string }[]
   if (!entry) throw new ServerError('not_found', `There is no import with the id ${importId}.`)
@@ -240,7 +240,7 @@ export async function undoImport(work: Work, importId: string): Promise<{ remove
   const moved: string[] = []
   const stands = async (id: string, version: number) => {
     const row = await work.manager.findOneBy(CharacteristicEntity, { id })
-    const isUsed = ((await work.manager.query('SELECT 1 FROM plan_line WHERE characteristicId = ? LIMIT 1', [id])) as unknown[]).length > 0
+    const isUsed = ((await work.manager.query('SELECT 1 FROM plan_line WHERE characteristic_id = ? LIMIT 1', [id])) as unknown[]).length > 0
     if (!row || row.version !== version || (isUsed && done.created.includes(id))) moved.push(row?.code ?? 'one that is gone')
   }
   for (const id of done.created) await stands(id, 1)

@@ -105,12 +105,12 @@ function master<T extends Coded>(routes: Routes, area: Area, entity: EntitySchem
 
 export function masterRoutes(routes: Routes): void {
   master<Family>(routes, define.families, FamilyEntity, 'family', {})
-  master<Partner>(routes, define.partners, PartnerEntity, 'partner', { kind: { sql: 't.kind' }, isActive: { sql: 't.isActive', kind: 'flag' } })
+  master<Partner>(routes, define.partners, PartnerEntity, 'partner', { kind: { sql: 't.kind' }, isActive: { sql: 't.is_active', kind: 'flag' } })
   master<Place>(routes, define.places, PlaceEntity, 'place', {
     purpose: { sql: 't.purpose' },
-    countsForPlanning: { sql: 't.countsForPlanning', kind: 'flag' },
+    countsForPlanning: { sql: 't.counts_for_planning', kind: 'flag' },
   })
-  const isActive: Column = { sql: 't.isActive', kind: 'flag' }
+  const isActive: Column = { sql: 't.is_active', kind: 'flag' }
   master<AnswerList>(routes, define.answerLists, AnswerListEntity, 'answer list', {
     isActive,
     answers: { sql: 'json_array_length(t.answers)', kind: 'number' },

@@ -51,7 +51,7 @@ async function writeRouting(work: Work, partId: string, operationIds: readonly s
 
 export function partRoutes(routes: Routes): void {
   routes.list(parts.list, {
-    from: 'part t LEFT JOIN family f ON f.id = t.familyId',
+    from: 'part t LEFT JOIN family f ON f.id = t.family_id',
     countFrom: 'part t',
     id: 't.id',
     columns: {
@@ -61,11 +61,11 @@ export function partRoutes(routes: Routes): void {
       revision: { sql: 't.revision' },
       unit: { sql: 't.unit' },
       tracking: { sql: 't.tracking' },
-      familyId: { sql: 't.familyId', isNullable: true },
+      familyId: { sql: 't.family_id', isNullable: true },
       familyName: { sql: 'f.name', isNullable: true },
-      putAwayPlaceId: { sql: 't.putAwayPlaceId', isNullable: true },
+      putAwayPlaceId: { sql: 't.put_away_place_id', isNullable: true },
       points: {
-        sql: `(SELECT COUNT(*) FROM control_point c WHERE c.state = 'active' AND (c.partId = t.id OR c.familyId = t.familyId))`,
+        sql: `(SELECT COUNT(*) FROM control_point c WHERE c.state = 'active' AND (c.part_id = t.id OR c.family_id = t.family_id))`,
         kind: 'number',
       },
       version: { sql: 't.version', kind: 'number' },

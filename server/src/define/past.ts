@@ -32,14 +32,14 @@ export async function pastOf(
   if (!(await reader.findOneBy(CharacteristicEntity, { id: characteristicId })))
     throw new ServerError('not_found', `There is no characteristic with the id ${characteristicId}.`)
   const limit = query.limit ?? 500
-  const filters = [query.partId === undefined ? '' : 'AND l.partId = ?', query.supplierId === undefined ? '' : 'AND l.supplierId = ?'].join(' ')
+  const filters = [query.partId === undefined ? '' : 'AND l.part_id = ?', query.supplierId === undefined ? '' : 'AND l.supplier_id = ?'].join(' ')
   const values = [query.partId, query.supplierId].filter((value) => value !== undefined)
   const rows = (await reader.query(
-    `SELECT n.id AS lineId, l.id, l.code, t.code AS partCode, s.name AS supplierName, i.openedAt, i.lotSize AS quantity, n.sampleSize, n.accept, c.details
-     FROM characteristic_revision c JOIN inspection_line n ON n.characteristicRevisionId = c.id JOIN inspection i ON i.id = n.inspectionId
-     JOIN lot l ON l.id = i.lotId JOIN part t ON t.id = l.partId JOIN partner s ON s.id = l.supplierId
-     WHERE c.characteristicId = ? AND i.state IN ('finished', 'decided') ${filters}
-     ORDER BY i.openedAt DESC, i.id DESC LIMIT ?`,
+    `SELECT n.id AS line_id, l.id, l.code, t.code AS part_code, s.name AS supplier_name, i.opened_at, i.lot_size AS quantity, n.sample_size, n.accept, c.details
+     FROM characteristic_revision c JOIN inspection_line n ON n.characteristic_revision_id = c.id JOIN inspection i ON i.id = n.inspection_id
+     JOIN lot l ON l.id = i.lot_id JOIN part t ON t.id = l.part_id JOIN partner s ON s.id = l.supplier_id
+     WHERE c.characteristic_id = ? AND i.state IN ('finished', 'decided') ${filters}
+     ORDER BY i.opened_at DESC, i.id DESC LIMIT ?`,
     [characteristicId, ...values, limit + 1],
   )) as LotRow[]
   const isCut = rows.length > limit
@@ -72,10 +72,10 @@ async function readingsOf(reader: Reader, lines: readonly Pick<LotRow, 'lineId' 
   for (let at = 0; at < lineIds.length; at += 100) {
     const some = lineIds.slice(at, at + 100)
     const rows = (await reader.query(
-      `SELECT r.lineId, r.value, r.mark FROM inspection_line n CROSS JOIN reading r ON r.inspectionId = n.inspectionId AND r.lineId = n.id
-       WHERE n.id IN (${some.map(() => '?').join()})
-         AND r.correction = (SELECT MAX(m.correction) FROM reading m WHERE m.inspectionId = r.inspectionId AND m.lineId = r.lineId AND m.piece = r.piece)
-       ORDER BY r.lineId, r.piece`,
+      `SELECT r.line_id, r.value, r.mark FROM inspection_line n CROSS JOIN reading r
+       WHERE r.inspection_id = n.inspection_id AND r.line_id = n.id AND n.id IN (${some.map(() => '?').join()})
+         AND r.correction = (SELECT MAX(m.correction) FROM reading m WHERE m.inspection_id = r.inspection_id AND m.line_id = r.line_id AND m.piece = r.piece)
+       ORDER BY r.line_id, r.piece`,
       some,
     )) as { lineId: string; value: string | null; mark: Mark }[]
     for (const { lineId, value, mark } of rows) {

@@ -26,8 +26,8 @@ const fileLine = ({ code, sampling, isRequired, isDecisive, stage, instruction, 
 /** The latest revision of every plan, or of the one with the code, as a file carries it. */
 async function plansOf(reader: Reader, code: string | undefined): Promise<FilePlan[]> {
   const rows = (await reader.query(
-    `SELECT p.code, p.name, r.id FROM plan p JOIN plan_revision r ON r.planId = p.id
-     AND r.revision = (SELECT MAX(l.revision) FROM plan_revision l WHERE l.planId = p.id) WHERE ? IS NULL OR p.code = ? ORDER BY p.code`,
+    `SELECT p.code, p.name, r.id FROM plan p JOIN plan_revision r ON r.plan_id = p.id
+     AND r.revision = (SELECT MAX(l.revision) FROM plan_revision l WHERE l.plan_id = p.id) WHERE CAST(? AS TEXT) IS NULL OR p.code = ? ORDER BY p.code`,
     [code ?? null, code ?? null],
   )) as { code: string; name: string; id: string }[]
   if (code !== undefined && rows.length === 0) throw new ServerError('not_found', `There is no plan with the code ${code}.`)

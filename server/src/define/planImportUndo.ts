@@ -23,7 +23,7 @@ export interface PlansBrought {
 /** Whether a control point hangs on the plan, or an answer asks for it: then it cannot go. */
 async function isUsed(work: Work, planId: string): Promise<boolean> {
   const rows = (await work.manager.query(
-    `SELECT 1 FROM control_point WHERE planId = ? UNION ALL
+    `SELECT 1 FROM control_point WHERE plan_id = ? UNION ALL
      SELECT 1 FROM characteristic_revision r, json_each(r.details, '$.answers') a WHERE json_extract(a.value, '$.followUpPlanId') = ? LIMIT 1`,
     [planId, planId],
   )) as unknown[]
@@ -32,7 +32,7 @@ async function isUsed(work: Work, planId: string): Promise<boolean> {
 
 /** Takes an import of plans back, all of it or nothing: what was changed, released or used since is named. */
 export async function undoPlanImport(work: Work, importId: string): Promise<{ removed: number }> {
-  const [entry] = (await work.manager.query(`SELECT after FROM audit WHERE subjectId = ? AND subject = 'plans' AND action = 'imported'`, [
+  const [entry] = (await work.manager.query(`SELECT after FROM audit WHERE subject_id = ? AND subject = 'plans' AND action = 'imported'`, [
     importId,
   ])) as { after: string }[]
   if (!entry) throw new ServerError('not_found', `There is no import of plans with the id ${importId}.`)

@@ -19,12 +19,12 @@ type StoredLine = Omit<PlanLine, 'sampling' | 'isRequired' | 'isDecisive' | 'det
 /** The lines of a plan revision in order, each with what the library says of its characteristic now. */
 export async function loadLines(reader: Reader, planRevisionId: string): Promise<PlanLine[]> {
   const rows = (await reader.query(
-    `SELECT l.characteristicId, l.sampling, l.isRequired, l.isDecisive, l.detached, l.stage, l.instruction, l.targets, c.code, r.name, r.kind, r.class, r.unit,
+    `SELECT l.characteristic_id, l.sampling, l.is_required, l.is_decisive, l.detached, l.stage, l.instruction, l.targets, c.code, r.name, r.kind, r.class, r.unit,
             r.nominal, r.lower, r.upper, r.details,
-            CASE WHEN r.state = 'released' THEN r.revision END AS followsRevision
-     FROM plan_line l JOIN characteristic c ON c.id = l.characteristicId
-     JOIN characteristic_revision r ON r.id = (SELECT s.id FROM characteristic_revision s WHERE s.characteristicId = c.id ORDER BY s.state = 'released' DESC, s.revision DESC LIMIT 1)
-     WHERE l.planRevisionId = ? ORDER BY l.position`,
+            CASE WHEN r.state = 'released' THEN r.revision END AS follows_revision
+     FROM plan_line l JOIN characteristic c ON c.id = l.characteristic_id
+     JOIN characteristic_revision r ON r.id = (SELECT s.id FROM characteristic_revision s WHERE s.characteristic_id = c.id ORDER BY s.state = 'released' DESC, s.revision DESC LIMIT 1)
+     WHERE l.plan_revision_id = ? ORDER BY l.position`,
     [planRevisionId],
   )) as StoredLine[]
   const codes = rows.some(({ targets }) => targets !== null) ? await partCodes(reader) : new Map<string, string>()

@@ -14,7 +14,7 @@ const { define } = endpoints
 const words = 'plan'
 
 async function pointsUsing(reader: Reader, planId: string): Promise<string[]> {
-  const rows = (await reader.query(`SELECT code FROM control_point WHERE planId = ? AND state = 'active' ORDER BY code`, [planId])) as {
+  const rows = (await reader.query(`SELECT code FROM control_point WHERE plan_id = ? AND state = 'active' ORDER BY code`, [planId])) as {
     code: string
   }[]
   return rows.map((row) => row.code)
@@ -22,7 +22,7 @@ async function pointsUsing(reader: Reader, planId: string): Promise<string[]> {
 
 /** Control points that name a plan, the retired ones too. */
 async function pointsEver(reader: Reader, planId: string): Promise<string[]> {
-  const rows = (await reader.query('SELECT code FROM control_point WHERE planId = ? ORDER BY code', [planId])) as { code: string }[]
+  const rows = (await reader.query('SELECT code FROM control_point WHERE plan_id = ? ORDER BY code', [planId])) as { code: string }[]
   return rows.map((row) => row.code)
 }
 
@@ -30,7 +30,7 @@ export async function loadPlan(reader: Reader, id: string): Promise<Plan> {
   const row = await reader.findOneBy(PlanEntity, { id })
   if (!row) throw new ServerError('not_found', `There is no plan with the id ${id}.`)
   const revisions = (await reader.query(
-    `SELECT r.*, p.name AS releasedByName FROM plan_revision r LEFT JOIN person p ON p.id = r.releasedById WHERE r.planId = ? ORDER BY r.revision DESC`,
+    `SELECT r.*, p.name AS released_by_name FROM plan_revision r LEFT JOIN person p ON p.id = r.released_by_id WHERE r.plan_id = ? ORDER BY r.revision DESC`,
     [id],
   )) as (PlanRevisionRow & { releasedByName: string | null })[]
   const full = []
@@ -43,7 +43,7 @@ export async function loadPlan(reader: Reader, id: string): Promise<Plan> {
 /** The revision that a line asks for now: the released one, else the latest. */
 async function characteristicOf(reader: Reader, characteristicId: string): Promise<SheetLine['characteristic']> {
   const [row] = (await reader.query(
-    `SELECT * FROM characteristic_revision WHERE characteristicId = ? ORDER BY state = 'released' DESC, revision DESC LIMIT 1`,
+    `SELECT * FROM characteristic_revision WHERE characteristic_id = ? ORDER BY state = 'released' DESC, revision DESC LIMIT 1`,
     [characteristicId],
   )) as SheetLine['characteristic'][]
   return row as SheetLine['characteristic']
@@ -53,7 +53,7 @@ export function planRoutes(routes: Routes, now: () => Date): void {
   routes.list(
     define.listPlans,
     {
-      from: `plan t JOIN plan_revision r ON r.planId = t.id AND r.revision = (SELECT MAX(l.revision) FROM plan_revision l WHERE l.planId = t.id)`,
+      from: `plan t JOIN plan_revision r ON r.plan_id = t.id AND r.revision = (SELECT MAX(l.revision) FROM plan_revision l WHERE l.plan_id = t.id)`,
       id: 't.id',
       columns: {
         id: { sql: 't.id' },
@@ -61,7 +61,7 @@ export function planRoutes(routes: Routes, now: () => Date): void {
         name: { sql: 't.name' },
         revision: { sql: 'r.revision', kind: 'number' },
         state: { sql: 'r.state' },
-        lines: { sql: '(SELECT COUNT(*) FROM plan_line l WHERE l.planRevisionId = r.id)', kind: 'number' },
+        lines: { sql: '(SELECT COUNT(*) FROM plan_line l WHERE l.plan_revision_id = r.id)', kind: 'number' },
       },
       search: ['t.code', 't.name'],
       sort: ['code', 'asc'],
@@ -69,7 +69,7 @@ export function planRoutes(routes: Routes, now: () => Date): void {
     (query) =>
       query.state === undefined
         ? []
-        : [{ sql: 'EXISTS (SELECT 1 FROM plan_revision e WHERE e.planId = t.id AND e.state = ?)', values: [query.state as string] }],
+        : [{ sql: 'EXISTS (SELECT 1 FROM plan_revision e WHERE e.plan_id = t.id AND e.state = ?)', values: [query.state as string] }],
   )
   routes.read(define.getPlan, (reader, { params }) => loadPlan(reader, params.id))
   routes.stream(define.getPlanSheet, async (reader, { params, query, response }) => {

@@ -15,7 +15,7 @@ const signatures: Readonly<Record<DocumentHead['mediaType'], readonly number[]>>
 }
 
 export async function headOf(reader: Reader, id: string): Promise<DocumentHead> {
-  const [head] = (await reader.query('SELECT id, name, mediaType, size, hash, at FROM document WHERE id = ?', [id])) as DocumentHead[]
+  const [head] = (await reader.query('SELECT id, name, media_type, size, hash, at FROM document WHERE id = ?', [id])) as DocumentHead[]
   if (!head) throw new ServerError('not_found', `There is no document with the id ${id}.`)
   return head
 }

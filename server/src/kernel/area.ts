@@ -1,7 +1,7 @@
 import type { EntitySchema } from 'typeorm'
 import type { Happenings } from './happenings'
 import type { Kernel } from './kernel'
-import type { RawDatabase } from './rawDatabase'
+import type { Connection } from './dialect/connection'
 import type { Routes } from './routes'
 import type { UnitOfWork } from './unitOfWork'
 
@@ -22,7 +22,7 @@ export interface Job {
 }
 
 /** What the areas know must be so in the database. */
-export function verificationsOf(areas: readonly Pick<Area<never>, 'verify'>[]): ((raw: RawDatabase) => string[])[] {
+export function verificationsOf(areas: readonly Pick<Area<never>, 'verify'>[]): ((connection: Connection) => Promise<string[]>)[] {
   return areas.flatMap(({ verify }) => (verify ? [verify] : []))
 }
 
@@ -37,5 +37,5 @@ export interface Area<K extends Kernel = Kernel> {
   readonly hears?: (happenings: Happenings) => void
   readonly jobs?: readonly Job[]
   /** What it knows must be so in the database; gives what is not, in words. */
-  readonly verify?: (raw: RawDatabase) => string[]
+  readonly verify?: (connection: Connection) => Promise<string[]>
 }

@@ -1,8 +1,7 @@
 import { createHash } from 'node:crypto'
-import type Sqlite from 'better-sqlite3'
 import type { AuditRow } from './entities'
 import type { Head } from './chainHead'
-import type { RawDatabase } from './rawDatabase'
+import type { Connection } from './dialect/connection'
 import type { RowSeals } from './rowSeals'
 
 /** What is said of one change. `before` and `after` hold what differs. */
@@ -26,23 +25,23 @@ export function hashOf(row: Omit<AuditRow, 'hash' | 'seq'>): string {
   return createHash('sha256').update(JSON.stringify(parts)).digest('hex')
 }
 
-const columns = 'seq, at, personId, action, subject, subjectId, before, after, why, previousHash, hash, rows'
-type Statement = Sqlite.Statement<unknown[]>
+const columns = 'seq, at, person_id, action, subject, subject_id, before, after, why, previous_hash, hash, rows'
+const insertSql = `INSERT INTO audit (${columns}) VALUES (?,?,?,?,?,?,?,?,?,?,?,?)`
+
+/** How far the chain goes. */
+export async function headOf(reader: { query(sql: string): Promise<unknown[]> }): Promise<Head> {
+  const [last] = (await reader.query('SELECT seq, hash FROM audit ORDER BY seq DESC LIMIT 1')) as Head[]
+  return last ?? beginning
+}
 
 /** Appends to the audit chain, inside the caller's transaction. */
 export class ChainWriter {
-  private readonly last: Statement
-  private readonly insert: Statement
-
-  constructor(raw: RawDatabase) {
-    this.last = raw.prepare('SELECT seq, hash FROM audit ORDER BY seq DESC LIMIT 1')
-    this.insert = raw.prepare(`INSERT INTO audit (${columns}) VALUES (?,?,?,?,?,?,?,?,?,?,?,?)`)
-  }
+  constructor(private readonly connection: Connection) {}
 
   /** Appends the changes; the last of them carries the seals of all rows that were written. Gives the new head. */
-  append(at: string, personId: string | null, changes: readonly Change[], rows: RowSeals | null): Head {
-    let { seq, hash } = (this.last.get() as Head | undefined) ?? beginning
-    changes.forEach((change, i) => {
+  async append(at: string, personId: string | null, changes: readonly Change[], rows: RowSeals | null): Promise<Head> {
+    let { seq, hash } = await headOf(this.connection)
+    for (const [i, change] of changes.entries()) {
       const { action, subject, subjectId } = change
       const who = change.personId ?? personId
       const before = change.before === undefined ? null : JSON.stringify(change.before)
@@ -52,8 +51,8 @@ export class ChainWriter {
       const previousHash = hash
       hash = hashOf({ at, personId: who, action, subject, subjectId, before, after, why, previousHash, rows: sealed })
       seq += 1
-      this.insert.run(seq, at, who, action, subject, subjectId, before, after, why, previousHash, hash, sealed)
-    })
+      await this.connection.rows(insertSql, [seq, at, who, action, subject, subjectId, before, after, why, previousHash, hash, sealed])
+    }
     return { seq, hash }
   }
 }

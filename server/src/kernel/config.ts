@@ -22,6 +22,13 @@ const Environment = z
     NEMAWASHI_TLS_CERT: path,
     NEMAWASHI_TLS_KEY: path,
     NEMAWASHI_TRUSTED_PROXY: path,
+    NEMAWASHI_DATABASE: z
+      .string()
+      .refine(
+        (text) => /^postgres(ql)?:\/\//.test(text) && URL.canParse(text),
+        'is no address of a PostgreSQL server; write it like postgres://name@host/plant',
+      )
+      .optional(),
     NEMAWASHI_CHAIN_KEY: path,
     NEMAWASHI_CHAIN_HEAD: path,
   })
@@ -34,6 +41,8 @@ export interface Config {
   readonly port: number
   readonly host: string
   readonly dataFolder: string
+  /** Address of the PostgreSQL server that has the plant; null: a file in the data folder. */
+  readonly databaseServer: string | null
   readonly logLevel: string
   readonly sessionHours: number
   /** The plant's own time zone: what a day is, on the server, on screens and on paper. */
@@ -61,6 +70,7 @@ export function readConfig(environment: Record<string, string | undefined>): Con
     port: all.PORT,
     host: all.NEMAWASHI_HOST,
     dataFolder,
+    databaseServer: all.NEMAWASHI_DATABASE ?? null,
     logLevel: all.NEMAWASHI_LOG,
     sessionHours: all.NEMAWASHI_SESSION_HOURS,
     timeZone: all.NEMAWASHI_TIME_ZONE ?? Intl.DateTimeFormat().resolvedOptions().timeZone,

@@ -1,156 +1,26 @@
-import { existsSync, mkdirSync, readdirSync, statSync } from 'node:fs'
-import { join } from 'node:path'
-import Sqlite from 'better-sqlite3'
-import { DataSource, type EntityManager, type EntitySchema, type MigrationInterface } from 'typeorm'
-import { rawOf, type RawDatabase } from './rawDatabase'
-import { sealWhatStands } from './sealWhatStands'
-import { watchRows } from './rowSeals'
+import type { Database, Schema, Snapshot } from './dialect/database'
+import { openPostgres, snapshotOfServer } from './dialect/postgresDatabase'
+import { databaseFile, openSqlite, snapshotOfFile } from './dialect/sqliteDatabase'
 
-/**
- * Settings of every connection. FULL: what was acknowledged is on the disk, after a power cut too. The wait for another program is
- * short here, as it holds up the whole process; the unit of work waits longer, between tries.
- */
-export const pragmas = ['journal_mode = WAL', 'synchronous = FULL', 'foreign_keys = ON', 'busy_timeout = 20', 'cache_size = -16000'] as const
+export type { Database, Schema, Snapshot, Writer } from './dialect/database'
+export type { Reader, Store } from './dialect/store'
 
-export const databaseFile = (folder: string) => join(folder, 'nemawashi.sqlite')
+export const isServer = (address: string): boolean => /^postgres(ql)?:\/\//.test(address)
 
-/** The tables of a plant, and the migrations that make them. */
-export interface Schema {
-  readonly entities: readonly EntitySchema[]
-  readonly migrations: readonly (new () => MigrationInterface)[]
+/** Where the database of a configuration is. */
+export function addressOf({ dataFolder, databaseServer }: { readonly dataFolder: string; readonly databaseServer: string | null }): string {
+  return databaseServer ?? databaseFile(dataFolder)
 }
 
-function source(database: string, extra: readonly string[], { entities, migrations }: Schema): DataSource {
-  return new DataSource({
-    type: 'better-sqlite3',
-    database,
-    entities: [...entities],
-    migrations: [...migrations],
-    migrationsTransactionMode: 'each',
-    prepareDatabase: (raw: RawDatabase) => {
-      for (const pragma of [...pragmas, ...extra]) raw.pragma(pragma)
-    },
-  })
+/** Opens the database of a configuration, bringing it up to date first. */
+export function openDatabase(
+  { dataFolder, databaseServer }: { readonly dataFolder: string; readonly databaseServer: string | null },
+  schema: Schema,
+  now: () => Date = () => new Date(),
+): Promise<Database> {
+  return databaseServer === null ? openSqlite(dataFolder, schema, now) : openPostgres(databaseServer, schema, now)
 }
 
-/** Everything that can be asked of the database; handed to lists, pages and reports. */
-export type Reader = Pick<EntityManager, 'query' | 'find' | 'findBy' | 'findOneBy' | 'countBy'>
-
-export interface Database {
-  /** The one connection that writes. Only the unit of work uses it. */
-  readonly writer: DataSource
-  /** A second connection on the same file that cannot write. */
-  readonly reader: DataSource
-  readonly file: string
-  close(): Promise<void>
-}
-
-/** What a server leaves in its folder besides the database: it shows that there was one. */
-const traces = ['chain.head', 'chain.key', 'backups', 'nemawashi.sqlite-wal']
-
-/** A plant that was here must not turn into an empty one without a word. */
-function refuseVanished(folder: string): void {
-  const file = databaseFile(folder)
-  const isMissing = !existsSync(file)
-  if (!isMissing && statSync(file).size > 0) return
-  const found = existsSync(folder) ? readdirSync(folder).filter((name) => traces.includes(name)) : []
-  if (isMissing && found.length === 0) return
-  throw new Error(
-    `The database ${file} is ${isMissing ? 'missing' : 'empty (0 bytes)'}${found.length > 0 ? `, but ${found.join(', ')} beside it shows that there was a plant here` : ''}. ` +
-      'Put a backup back with npm run restore -- FILE, or choose an empty folder in NEMAWASHI_DATA to begin anew.',
-  )
-}
-
-/** Names of the migrations that a database has had, in their order; none for a new one. */
-export function migrationsOf(raw: RawDatabase): string[] {
-  const has = raw.prepare(`SELECT 1 FROM sqlite_master WHERE type = 'table' AND name = 'migrations'`).get()
-  return has ? (raw.prepare('SELECT name FROM migrations ORDER BY id').pluck().all() as string[]) : []
-}
-
-/** Refuses a database that a newer release has written; gives the migrations that it still lacks. */
-function missingMigrations(file: string, { migrations }: Schema): { had: number; missing: string[] } {
-  if (!existsSync(file)) return { had: 0, missing: migrations.map(({ name }) => name) }
-  const raw = new Sqlite(file, { readonly: true })
-  try {
-    const had = migrationsOf(raw)
-    const unknown = had.filter((name) => !migrations.some((migration) => migration.name === name))
-    if (unknown.length > 0)
-      throw new Error(`The database ${file} was written by a newer release (${unknown.join(', ')}). Start that release, or restore an older backup.`)
-    return { had: had.length, missing: migrations.map(({ name }) => name).filter((name) => !had.includes(name)) }
-  } finally {
-    raw.close()
-  }
-}
-
-/** Opens the database of a data folder, bringing it up to date first; before that a copy of it is kept. */
-export async function openDatabase(folder: string, schema: Schema, now: () => Date = () => new Date()): Promise<Database> {
-  refuseVanished(folder)
-  mkdirSync(folder, { recursive: true })
-  const file = databaseFile(folder)
-  const { had, missing } = missingMigrations(file, schema)
-  if (had > 0 && missing.length > 0) copyBefore(folder, missing[0] ?? '')
-  const writer = await source(file, [], schema).initialize()
-  await writer.runMigrations()
-  const raw = rawOf(writer)
-  // Asked of the chain and not of what was missing: a start that was broken off between the two is made up for by the next one.
-  const last = schema.migrations.at(-1)?.name ?? ''
-  const isSealed = raw.prepare(`SELECT 1 FROM audit WHERE subjectId = '' AND action = 'sealed' AND why LIKE ?`).get(`%${last}%`)
-  if (!isSealed)
-    sealWhatStands(raw, had === 0 ? `a new plant, ${last}` : `migrated: ${(missing.length > 0 ? missing : [last]).join(', ')}`, now().toISOString())
-  watchRows(raw)
-  const reader = await source(file, ['query_only = ON'], { ...schema, migrations: [] }).initialize()
-  return {
-    writer,
-    reader,
-    file,
-    async close() {
-      await reader.destroy()
-      rawOf(writer).pragma('wal_checkpoint(TRUNCATE)')
-      await writer.destroy()
-    },
-  }
-}
-
-function copyBefore(folder: string, migration: string): void {
-  mkdirSync(join(folder, 'backups'), { recursive: true })
-  const to = join(folder, 'backups', `before-${migration}-${new Date().toISOString().replaceAll(/[:.]/g, '-')}.sqlite`)
-  copyDatabase(databaseFile(folder), to)
-}
-
-/**
- * Copies a database to a new file as of one moment, while others go on writing to it.
- * @throws where the file is there already.
- */
-export function copyDatabase(from: string, to: string): void {
-  if (existsSync(to)) throw new Error(`${to} exists already. Name a file that does not.`)
-  const raw = new Sqlite(from, { readonly: true, fileMustExist: true })
-  try {
-    raw.prepare('VACUUM INTO ?').run(to)
-  } finally {
-    raw.close()
-  }
-}
-
-/** The tables, indexes and triggers that a database has to have after these migrations, name to SQL. */
-export async function expectedSchema(schema: Schema, had: readonly string[]): Promise<Map<string, string>> {
-  const memory = await source(':memory:', [], {
-    entities: [],
-    migrations: schema.migrations.filter(({ name }) => had.includes(name)),
-  }).initialize()
-  try {
-    await memory.runMigrations()
-    return schemaOf(rawOf(memory))
-  } finally {
-    await memory.destroy()
-  }
-}
-
-export function schemaOf(raw: RawDatabase): Map<string, string> {
-  const rows = raw
-    .prepare(`SELECT type || ' ' || name AS name, sql FROM main.sqlite_master WHERE sql IS NOT NULL AND name NOT LIKE 'sqlite_%'`)
-    .all() as {
-    name: string
-    sql: string
-  }[]
-  return new Map(rows.map(({ name, sql }) => [name, sql]))
+export function snapshotOf(address: string, schema: Schema): Promise<Snapshot> {
+  return isServer(address) ? snapshotOfServer(address, schema) : snapshotOfFile(address, schema)
 }

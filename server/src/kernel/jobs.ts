@@ -9,7 +9,7 @@ export async function runJobs({ areas, work, clock, log }: Pick<Kernel, 'areas' 
   const jobs = [...ownJobs, ...areas.flatMap(({ jobs: own = [] }) => own)]
   for (const { run } of jobs) await run(work, clock.now())
   const timers = jobs.map(({ words, everyMs, run }) =>
-    setInterval(() => void run(work, clock.now()).catch((error: unknown) => log.error({ error }, `${words} failed`)), everyMs),
+    setInterval(() => void run(work, clock.now()).catch((error: unknown) => log.error({ err: error }, `${words} failed`)), everyMs),
   )
   return () => timers.forEach(clearInterval)
 }

@@ -5,7 +5,6 @@ import type { Area } from './area'
 import type { Config } from './config'
 import type { Database, Schema } from './database'
 import type { Progress } from './progress'
-import type { ReaderThread } from './readerThread'
 import type { Identity } from './identity'
 import type { Clock, UnitOfWork } from './unitOfWork'
 
@@ -15,8 +14,6 @@ export interface Kernel {
   readonly clock: Clock
   readonly database: Database
   readonly work: UnitOfWork
-  /** For those who read long: exports. */
-  readonly longReader: ReaderThread
   readonly identity: Identity
   readonly areas: readonly Area<never>[]
   readonly schema: Schema
@@ -32,7 +29,7 @@ export interface Kernel {
     readonly key: Buffer
     readonly file: HeadFile
     /** How far the chain goes now, sealed with the plant's key. */
-    head(): SignedHead
+    head(): Promise<SignedHead>
     /** What was found at the start that does not fit what was said outside the database; null when all does. */
     readonly trouble: { readonly said: Head | 'damaged'; readonly found: Head } | null
   }

@@ -1,11 +1,8 @@
 import fc from 'fast-check'
-import { mkdtempSync, rmSync } from 'node:fs'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
 import type { ListPage, ListQuery } from '@nemawashi/contract'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { schema } from '../app/areas'
-import { openDatabase, type Database } from './database'
+import type { Database } from './database'
+import { testDatabase } from '../testing/database'
 import { listCsv, listPage, type ListSpec } from './lists'
 
 interface Row {
@@ -30,11 +27,10 @@ const spec: ListSpec = {
   search: ['t.name', 't.maybe'],
   sort: ['name', 'asc'],
 }
-let folder: string
 let database: Database
+let remove: () => Promise<void>
 beforeAll(async () => {
-  folder = mkdtempSync(join(tmpdir(), 'nemawashi-test-'))
-  database = await openDatabase(folder, schema)
+  ;({ database, remove } = await testDatabase())
   await database.writer.query('CREATE TABLE sample (id TEXT PRIMARY KEY, name TEXT, size INTEGER, maybe TEXT)')
   for (let i = 0; i < 90; i++) {
     await database.writer.query('INSERT INTO sample VALUES (?, ?, ?, ?)', [
@@ -45,11 +41,8 @@ beforeAll(async () => {
     ])
   }
 })
-afterAll(async () => {
-  await database.close()
-  rmSync(folder, { recursive: true })
-})
-const page = (query: ListQuery): Promise<ListPage<Row>> => listPage(database.reader.manager, spec, query)
+afterAll(() => remove())
+const page = (query: ListQuery): Promise<ListPage<Row>> => listPage(database.reader, spec, query)
 async function everything(query: ListQuery): Promise<Row[]> {
   const rows: Row[] = []
   for (let after: string | undefined; ;) {
@@ -108,7 +101,7 @@ describe('a list of the server', () => {
 
   it('goes out as CSV whole, readable by spreadsheets, with formulas defused', async () => {
     let text = ''
-    for await (const chunk of listCsv(database.reader.manager, spec, { sort: 'id' })) text += chunk
+    for await (const chunk of listCsv(database.reader, spec, { sort: 'id' })) text += chunk
     expect(text.startsWith('\uFEFFid,name,size,maybe,isBig,tags\r\n')).toBe(true)
     const lines = text.trim().split('\r\n')
     expect(lines).toHaveLength(91)

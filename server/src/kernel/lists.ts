@@ -60,7 +60,7 @@ function readKey(after: string): [string | number, string | number] {
 
 /** Whatever can be asked in SQL: a connection here, or the thread of long readings. */
 interface Asked {
-  query(sql: string, values: unknown[]): Promise<unknown>
+  query(sql: string, values: unknown[]): Promise<unknown[]>
 }
 
 /** The column that is sorted by. @throws {ServerError} `input_invalid` where the list has no such column. */
@@ -83,7 +83,7 @@ export async function listPage<Row>(
   const { sort, column } = sortColumn(spec, query)
   const dir = query.dir ?? (query.sort === undefined ? spec.sort[1] : 'asc')
   const limit = query.limit ?? defaultLimit
-  const key = column.isNullable ? `IFNULL(${column.sql}, ${column.kind === 'number' ? -1e300 : "''"})` : column.sql
+  const key = column.isNullable ? `COALESCE(${column.sql}, ${column.kind === 'number' ? -1e300 : "''"})` : column.sql
   const { sql, values } = conditions(spec, query, filters)
   const matching = sql.length > 0 ? `WHERE ${sql.join(' AND ')}` : ''
   const countFrom = query.q === undefined && spec.countFrom !== undefined ? spec.countFrom : spec.from

@@ -1,10 +1,12 @@
 import { closeSync, existsSync, fsyncSync, linkSync, mkdirSync, openSync, renameSync, rmSync, statSync } from 'node:fs'
 import Sqlite from 'better-sqlite3'
-import { beginning, ChainWriter } from './auditChain'
+import { beginning, ChainWriter, headOf } from './auditChain'
 import { chainKey, HeadFile, type Head } from './chainHead'
 import type { Config } from './config'
-import { copyDatabase, databaseFile, migrationsOf, type Schema } from './database'
+import type { Schema } from './database'
 import { takeLock } from './dataLock'
+import { SqliteConnection } from './dialect/sqlite'
+import { copyDatabase, databaseFile, migrationsOf } from './dialect/sqliteDatabase'
 import { verifyPlant } from './verifyPlant'
 
 /** How far the chain of a database file goes. */
@@ -70,7 +72,7 @@ export async function restore(config: Config, schema: Schema, from: string | und
     rmSync(beside, { force: true })
     copyDatabase(from, beside)
     const at = new Date().toISOString()
-    const head = sayRestored(beside, at)
+    const head = await sayRestored(beside, at)
     flush(beside)
     const kept = `${file}.before-restore-${at.replaceAll(/[:.]/g, '-')}`
     if (existsSync(file)) {
@@ -94,13 +96,17 @@ export async function restore(config: Config, schema: Schema, from: string | und
 }
 
 /** The chain goes on with the word that it was put back: what came after the copy is gone, and this says so. */
-function sayRestored(file: string, at: string): Head {
+async function sayRestored(file: string, at: string): Promise<Head> {
   const raw = new Sqlite(file)
+  const connection = new SqliteConnection(raw)
   try {
-    const hasSeals = raw.prepare(`SELECT 1 FROM pragma_table_info('audit') WHERE name = 'rows'`).get()
+    const isOfNow = raw.prepare(`SELECT 1 FROM pragma_table_info('audit') WHERE name = 'previous_hash'`).get()
     // The chain of an older release is continued once that release's database has been brought up to date.
-    if (!hasSeals) return headOfFile(file)
-    return raw.transaction(() => new ChainWriter(raw).append(at, null, [{ action: 'restored', subject: 'plant', subjectId: '' }], null))()
+    if (!isOfNow) return await headOf(connection)
+    await connection.begin()
+    const head = await new ChainWriter(connection).append(at, null, [{ action: 'restored', subject: 'plant', subjectId: '' }], null)
+    await connection.commit()
+    return head
   } finally {
     raw.close()
   }

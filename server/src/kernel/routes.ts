@@ -78,13 +78,13 @@ export class Routes {
 
   read<E extends Endpoint>(endpoint: E, handler: (reader: Reader, asked: AskedOf<E>) => Promise<ReplyOf<E>>): void {
     this.register(endpoint, endpoint.path, async (asked) =>
-      this.send(endpoint, asked, await handler(this.kernel.database.reader.manager, asked as AskedOf<E>)),
+      this.send(endpoint, asked, await handler(this.kernel.database.reader, asked as AskedOf<E>)),
     )
   }
 
   /** Reads, and writes the answer itself: files. */
   stream<E extends Endpoint>(endpoint: E, handler: (reader: Reader, asked: AskedOf<E>) => Promise<void>): void {
-    this.register(endpoint, endpoint.path, (asked) => handler(this.kernel.database.reader.manager, asked as AskedOf<E>))
+    this.register(endpoint, endpoint.path, (asked) => handler(this.kernel.database.reader, asked as AskedOf<E>))
   }
 
   change<E extends Endpoint>(endpoint: E, handler: (work: Work, asked: AskedOf<E>) => Promise<ReplyOf<E>>): void {
@@ -107,7 +107,7 @@ export class Routes {
       const shown = (name: string, value: unknown) => (endpoint.secrets.includes(name) ? undefined : value)
       const content = key === null ? '' : `${endpoint.method} ${asked.request.path}\n${JSON.stringify(asked.request.body ?? null, shown)}`
       const request = { personId: asked.person?.id ?? null, key, content }
-      const first = await this.kernel.work.firstAnswer<ReplyOf<E>>(this.kernel.database.reader.manager, request)
+      const first = await this.kernel.work.firstAnswer<ReplyOf<E>>(this.kernel.database.reader, request)
       if (first) return this.send(endpoint, asked, first.reply)
       const prepared = await prepare(asked as AskedOf<E>)
       this.send(endpoint, asked, await this.kernel.work.run(request, (work) => handler(work, asked as AskedOf<E>, prepared)))
@@ -122,7 +122,7 @@ export class Routes {
       // Refused before anything was sent.
       sortColumn(spec, query as Query)
       response.type('text/csv').attachment(`${endpoint.path.split('/').at(-1)}.csv`)
-      for await (const chunk of listCsv(this.kernel.longReader, spec, query as Query, filters(query as Query))) {
+      for await (const chunk of listCsv(this.kernel.database.longReader, spec, query as Query, filters(query as Query))) {
         if (response.closed) return
         if (!response.write(chunk)) await Promise.race([once(response, 'drain'), once(response, 'close')])
       }

@@ -1,7 +1,5 @@
 import { createHash } from 'node:crypto'
-
-type Value = string | number | bigint | null | Buffer
-export type RawRow = Record<string, Value>
+import type { RawRow, Value } from './dialect/connection'
 
 /**
  * Digits of a row: of its filled columns in the order of their names, so that a column which a later release adds empty changes nothing.

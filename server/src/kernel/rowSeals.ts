@@ -1,6 +1,5 @@
-import type Sqlite from 'better-sqlite3'
-import { rowDigest, type RawRow } from './rowDigest'
-import type { RawDatabase } from './rawDatabase'
+import { textOf, type Connection, type RawRow } from './dialect/connection'
+import { rowDigest } from './rowDigest'
 
 /**
  * Rows that a change wrote, as the chain keeps them: by table and key the digits of the row, 0 for one that was deleted. Rows of a
@@ -9,42 +8,67 @@ import type { RawDatabase } from './rawDatabase'
 export type RowSeals = Record<string, Record<string, string | 0 | [number, string]>>
 
 /** Not sealed: the chain itself, what runs out by itself, running numbers, and balances, which are proved by the movements. */
-const exempt = new Set(['audit', 'request_key', 'counter', 'migrations', 'balance'])
-/** Many small rows that are only ever added: sealed together, by this column. */
-const groupedBy: Readonly<Record<string, string>> = { reading: 'inspectionId' }
+const exempt = new Set(['audit', 'request_key', 'counter', 'migrations', 'balance', 'attempt'])
+/** Many small rows that are only ever added: sealed together, by this column (under its name of an earlier release, too). */
+const groupedBy: Readonly<Record<string, readonly string[]>> = { reading: ['inspection_id', 'inspectionId'] }
 
 export interface SealedTable {
   readonly name: string
   readonly keys: readonly string[]
   readonly groupedBy: string | null
+  /** Whether the key is a number that the database does not compare with a text by itself. */
+  readonly isNumbered: boolean
+}
+
+const columnsSql = {
+  sqlite: `SELECT m.name AS "table", c.name AS "column", c.pk AS place, 0 AS numbered FROM main.sqlite_master m JOIN pragma_table_info(m.name) c
+    WHERE m.type = 'table' AND m.name NOT LIKE 'sqlite_%' ORDER BY m.name, c.pk, c.cid`,
+  postgres: `SELECT c.relname AS "table", a.attname AS "column", COALESCE(array_position(i.indkey::int[], a.attnum::int) + 1, 0) AS place, a.atttypid <> 'text'::regtype AS numbered
+    FROM pg_class c JOIN pg_attribute a ON a.attrelid = c.oid AND a.attnum > 0 AND NOT a.attisdropped
+    LEFT JOIN pg_index i ON i.indrelid = c.oid AND i.indisprimary
+    WHERE c.relkind = 'r' AND c.relnamespace = current_schema()::regnamespace ORDER BY c.relname, place, a.attnum`,
 }
 
 /** Every table of the database whose rows the chain has to know. */
-export function sealedTables(raw: RawDatabase): SealedTable[] {
-  const names = raw
-    .prepare("SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%' ORDER BY name")
-    .pluck()
-    .all() as string[]
-  return names
-    .filter((name) => !exempt.has(name))
-    .map((name) => ({
+export async function sealedTables(connection: Connection): Promise<SealedTable[]> {
+  const columns = await connection.rows(columnsSql[connection.kind])
+  const tables = new Map<string, { keys: string[]; columns: Set<string>; isNumbered: boolean }>()
+  for (const { table, column, place, numbered } of columns) {
+    const of = tables.get(String(table)) ?? { keys: [], columns: new Set<string>(), isNumbered: false }
+    tables.set(String(table), of)
+    if (Number(place) > 0) {
+      of.keys.push(String(column))
+      of.isNumbered = numbered === 1
+    }
+    of.columns.add(String(column))
+  }
+  return [...tables]
+    .filter(([name]) => !exempt.has(name))
+    .map(([name, { keys, columns: has, isNumbered }]) => ({
       name,
-      keys: (raw.prepare(`SELECT name FROM pragma_table_info(?) WHERE pk > 0 ORDER BY pk`).pluck().all(name) as string[]) ?? [],
-      groupedBy: groupedBy[name] ?? null,
+      keys,
+      groupedBy: groupedBy[name]?.find((column) => has.has(column)) ?? null,
+      isNumbered: isNumbered && keys.length === 1,
     }))
 }
 
 /** The key of a row as SQL; parts of a key of several columns are joined by a slash. */
-export function keySql({ keys }: SealedTable, of: string): string {
-  return keys.map((key) => `${of}"${key}"`).join(` || '/' || `)
+export function keySql({ keys, isNumbered }: Pick<SealedTable, 'keys' | 'isNumbered'>, of: string): string {
+  const joined = keys.map((key) => `${of}"${key}"`).join(` || '/' || `)
+  return isNumbered ? `CAST(${joined} AS TEXT)` : joined
 }
 
-/** Notes on this connection alone which rows are written: what another program writes past the server is in no seal. */
-export function watchRows(raw: RawDatabase): void {
-  raw.exec('CREATE TEMP TABLE touched (tbl TEXT, rid INTEGER, key TEXT, PRIMARY KEY (tbl, key)) WITHOUT ROWID')
-  for (const table of sealedTables(raw)) {
+/**
+ * Notes on this connection alone which rows are written: what another program writes past the server is in no seal. In PostgreSQL the
+ * triggers stand in the schema and write only where the connection has the table to write to.
+ */
+export async function watchRows(connection: Connection): Promise<void> {
+  const text = textOf(connection)
+  if (connection.kind === 'postgres') return connection.run(`CREATE TEMP TABLE touched (tbl ${text}, key ${text}, PRIMARY KEY (tbl, key))`)
+  await connection.run('CREATE TEMP TABLE touched (tbl TEXT, rid INTEGER, key TEXT, PRIMARY KEY (tbl, key)) WITHOUT ROWID')
+  for (const table of await sealedTables(connection)) {
     const note = (row: 'NEW' | 'OLD') => `INSERT OR REPLACE INTO touched VALUES ('${table.name}', ${row}.rowid, ${keySql(table, `${row}.`)});`
-    raw.exec(`
+    await connection.run(`
       CREATE TEMP TRIGGER "touch_${table.name}_insert" AFTER INSERT ON main."${table.name}" BEGIN ${note('NEW')} END;
       CREATE TEMP TRIGGER "touch_${table.name}_update" AFTER UPDATE ON main."${table.name}" BEGIN ${note('OLD')} ${note('NEW')} END;
       CREATE TEMP TRIGGER "touch_${table.name}_delete" AFTER DELETE ON main."${table.name}" BEGIN ${note('OLD')} END;`)
@@ -53,47 +77,43 @@ export function watchRows(raw: RawDatabase): void {
 
 /** Seals what the open transaction wrote; null where it wrote nothing that is sealed. */
 export class RowSealer {
-  private readonly tables: ReadonlyMap<string, SealedTable>
+  private tables: ReadonlyMap<string, SealedTable> | null = null
 
-  constructor(private readonly raw: RawDatabase) {
-    this.tables = new Map(sealedTables(raw).map((table) => [table.name, table]))
-  }
-
-  private readonly statements = new Map<string, Sqlite.Statement<unknown[]>>()
-  private prepared(sql: string): Sqlite.Statement<unknown[]> {
-    const known = this.statements.get(sql)
-    if (known) return known
-    const made = this.raw.prepare<unknown[]>(sql)
-    this.statements.set(sql, made)
-    return made
-  }
+  constructor(private readonly connection: Connection) {}
 
   /** Leaves out what was written before the transaction: it did not come through it. */
-  forget(): void {
-    this.prepared('DELETE FROM temp.touched').run()
+  async forget(): Promise<void> {
+    await this.connection.rows('DELETE FROM touched')
   }
 
-  take(): RowSeals | null {
-    const touched = this.prepared('SELECT tbl, rid, key FROM temp.touched').all() as { tbl: string; rid: number; key: string }[]
+  async take(): Promise<RowSeals | null> {
+    const { connection } = this
+    this.tables ??= new Map((await sealedTables(connection)).map((table) => [table.name, table]))
+    const touched = (await connection.rows('SELECT tbl, key FROM touched ORDER BY tbl, key')) as { tbl: string; key: string }[]
     if (touched.length === 0) return null
     const seals: RowSeals = {}
     for (const name of new Set(touched.map(({ tbl }) => tbl))) {
       const table = this.tables.get(name) as SealedTable
-      const rows = this.prepared(
-        `SELECT rowid AS "rowid ", * FROM "${name}" WHERE rowid IN (SELECT rid FROM temp.touched WHERE tbl = '${name}') ORDER BY rowid`,
-      ).all() as RawRow[]
+      const rows = await connection.rows(this.rowsSql(table))
       if (table.groupedBy !== null) seals[name] = groupSeals(rows.map(plain), table.groupedBy)
       else {
-        const byRow = new Map(rows.map((row) => [row['rowid '], rowDigest([plain(row)])]))
-        seals[name] = Object.fromEntries(touched.filter(({ tbl }) => tbl === name).map(({ rid, key }) => [key, byRow.get(rid) ?? (0 as const)]))
+        const digests = new Map(rows.map((row) => [String(row['key ']), rowDigest([plain(row)])]))
+        seals[name] = Object.fromEntries(touched.filter(({ tbl }) => tbl === name).map(({ key }) => [key, digests.get(key) ?? (0 as const)]))
       }
     }
-    this.forget()
+    await this.forget()
     return seals
+  }
+
+  private rowsSql(table: SealedTable): string {
+    const isSame = this.connection.kind === 'sqlite' ? 't.rowid = x.rid' : `${keySql(table, 't.')} = x.key`
+    const inOrder = table.groupedBy === null ? '' : 'ORDER BY t.rowid'
+    return `SELECT x.key AS "key ", t.* FROM touched x JOIN "${table.name}" t ON ${isSame} WHERE x.tbl = '${table.name}' ${inOrder}`
   }
 }
 
-function plain({ 'rowid ': _, ...row }: RawRow): RawRow {
+/** A row as it is sealed: without what was selected beside it, and without the order in which PostgreSQL was given it. */
+export function plain({ 'key ': _, 'digest ': __, rowid: ___, ...row }: RawRow): RawRow {
   return row
 }
 

@@ -1,7 +1,7 @@
 import { ChainWriter } from './auditChain'
-import { rowDigest, type RawRow } from './rowDigest'
-import { groupSeals, keySql, sealedTables, type RowSeals, type SealedTable } from './rowSeals'
-import type { RawDatabase } from './rawDatabase'
+import type { Value, WritingConnection } from './dialect/connection'
+import { rowDigest } from './rowDigest'
+import { groupSeals, keySql, plain, sealedTables, type RowSeals, type SealedTable } from './rowSeals'
 
 const rowsAtOnce = 500
 
@@ -9,42 +9,47 @@ const rowsAtOnce = 500
  * Says in the chain how every row stands after a migration: the first one with seals covers all that was written before, a later one
  * all that it rewrote. `why` names the last migration, so that the next start knows that it was said.
  */
-export function sealWhatStands(raw: RawDatabase, why: string, at: string): void {
-  const chain = new ChainWriter(raw)
+export async function sealWhatStands(connection: WritingConnection, why: string, at: string): Promise<void> {
+  const chain = new ChainWriter(connection)
   const say = (rows: RowSeals) => chain.append(at, null, [{ action: 'sealed', subject: 'plant', subjectId: '', why }], rows)
-  raw.exec('BEGIN IMMEDIATE')
+  await connection.begin()
   try {
-    for (const table of sealedTables(raw)) {
-      if (table.groupedBy !== null) for (const rows of groupsOf(raw, table, table.groupedBy)) say({ [table.name]: { ...rows, '*': 0 } })
-      else for (const rows of chunksOf(raw, table)) say({ [table.name]: rows })
+    for (const table of await sealedTables(connection)) {
+      const { name, groupedBy } = table
+      if (groupedBy !== null) for await (const rows of groupsOf(connection, table, groupedBy)) await say({ [name]: { ...rows, '*': 0 } })
+      else for await (const rows of chunksOf(connection, table)) await say({ [name]: rows })
     }
-    raw.exec('COMMIT')
+    await connection.commit()
   } catch (error) {
-    if (raw.inTransaction) raw.exec('ROLLBACK')
+    if (connection.isOpen()) await connection.run('ROLLBACK')
     throw error
   }
 }
 
-function* chunksOf(raw: RawDatabase, table: SealedTable): Generator<RowSeals[string]> {
-  const page = raw.prepare(
-    `SELECT rowid AS "rowid ", ${keySql(table, 't.')} AS "key ", t.* FROM "${table.name}" t WHERE rowid > ? ORDER BY rowid LIMIT ${rowsAtOnce}`,
-  )
-  for (let last = -Infinity; ;) {
-    const rows = page.all(last === -Infinity ? -1 : last) as RawRow[]
-    if (rows.length === 0) return
-    yield Object.fromEntries(rows.map(({ 'rowid ': _, 'key ': key, ...row }) => [String(key), rowDigest([row])]))
-    last = Number(rows.at(-1)?.['rowid '])
+async function* chunksOf(connection: WritingConnection, table: SealedTable): AsyncGenerator<RowSeals[string]> {
+  const { name, keys } = table
+  const inOrder = keys.map((key) => `t."${key}"`).join(', ')
+  let last: Value[] | null = null
+  for (;;) {
+    const after: string = last === null ? '' : `WHERE (${inOrder}) > (${keys.map(() => '?').join(', ')})`
+    const sql = `SELECT ${keySql(table, 't.')} AS "key ", t.* FROM "${name}" t ${after} ORDER BY ${inOrder} LIMIT ${rowsAtOnce}`
+    const rows = await connection.rows(sql, last ?? [])
+    const end = rows.at(-1)
+    if (!end) return
+    yield Object.fromEntries(rows.map((row) => [String(row['key ']), rowDigest([plain(row)])]))
+    last = keys.map((key) => end[key] as Value)
   }
 }
 
 /** All rows of a group stand in one seal, so that a group is never cut. */
-function* groupsOf(raw: RawDatabase, table: SealedTable, column: string): Generator<RowSeals[string]> {
-  const groups = raw.prepare(`SELECT DISTINCT "${column}" FROM "${table.name}" ORDER BY 1`).pluck().all() as string[]
-  const rowsOf = raw.prepare(`SELECT * FROM "${table.name}" WHERE "${column}" = ? ORDER BY rowid`)
+async function* groupsOf(connection: WritingConnection, { name }: SealedTable, column: string): AsyncGenerator<RowSeals[string]> {
+  const groups = await connection.rows(`SELECT DISTINCT "${column}" AS "group" FROM "${name}" ORDER BY 1`)
   for (let at = 0; at < groups.length; at += rowsAtOnce) {
-    yield Object.assign(
-      {},
-      ...groups.slice(at, at + rowsAtOnce).map((group) => groupSeals(rowsOf.all(group) as RawRow[], column)),
-    ) as RowSeals[string]
+    const some: RowSeals[string] = {}
+    for (const { group } of groups.slice(at, at + rowsAtOnce)) {
+      const rows = await connection.rows(`SELECT * FROM "${name}" WHERE "${column}" = ? ORDER BY rowid`, [group])
+      Object.assign(some, groupSeals(rows.map(plain), column))
+    }
+    yield some
   }
 }

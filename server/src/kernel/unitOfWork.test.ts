@@ -1,26 +1,20 @@
-import { mkdtempSync, rmSync } from 'node:fs'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
 import Sqlite from 'better-sqlite3'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { schema } from '../app/areas'
-import { openDatabase, type Database } from './database'
-import { rawOf } from './rawDatabase'
+import type { Database } from './database'
+import type { SqliteDatabase } from './dialect/sqliteDatabase'
+import { isOnServer, testDatabase } from '../testing/database'
 import { UnitOfWork, type Work } from './unitOfWork'
 import { verifyPlant } from './verifyPlant'
 
-let folder: string
 let database: Database
+let remove: () => Promise<void>
 let unit: UnitOfWork
 beforeEach(async () => {
-  folder = mkdtempSync(join(tmpdir(), 'nemawashi-test-'))
-  database = await openDatabase(folder, schema)
+  ;({ database, remove } = await testDatabase())
   unit = new UnitOfWork(database.writer, { now: () => new Date() }, () => crypto.randomUUID())
 })
-afterEach(async () => {
-  await database.close()
-  rmSync(folder, { recursive: true })
-})
+afterEach(() => remove())
 const request = (key: string | null = null, content = 'POST /x') => ({ personId: 'p', key, content })
 const number = async (work: Work) => {
   work.audit({ action: 'numbered', subject: 'thing', subjectId: 'x' })
@@ -29,9 +23,10 @@ const number = async (work: Work) => {
 
 /** Entries of the chain, without what a new database says of itself. */
 const entries = async () => ((await database.reader.query(`SELECT COUNT(*) AS n FROM audit WHERE subject <> 'plant'`)) as { n: number }[])[0]?.n
+const rawOf = () => (database as SqliteDatabase).raw
 /** As a full disk: the file may grow by no more than this. */
 const allowPages = (more: number) => {
-  const raw = rawOf(database.writer)
+  const raw = rawOf()
   raw.pragma(`max_page_count = ${Number(raw.pragma('page_count', { simple: true })) + more}`)
 }
 const fill = async (work: Work) => {
@@ -39,23 +34,23 @@ const fill = async (work: Work) => {
   return work.nextCode('T')
 }
 
-describe('a disk that takes nothing more', () => {
+describe.skipIf(isOnServer)('a disk that takes nothing more', () => {
   it('is told of, loses nothing that was acknowledged, and is forgotten once there is room', async () => {
     expect(await unit.run(request(), number)).toBe('T-000001')
     allowPages(2)
     for (let i = 0; i < 3; i++) await expect(unit.run(request(), fill)).rejects.toMatchObject({ code: 'storage_failed' })
     expect(unit.trouble?.message).toMatch(/disk is full/)
-    rawOf(database.writer).pragma('max_page_count = 1000000')
+    rawOf().pragma('max_page_count = 1000000')
     const acknowledged = await Promise.all(Array.from({ length: 5 }, () => unit.run(request(), number)))
     expect(unit.trouble).toBeNull()
-    expect(rawOf(database.writer).inTransaction).toBe(false)
+    expect(database.writer.connection.isOpen()).toBe(false)
     expect(await entries()).toBe(1 + acknowledged.length)
-    expect((await verifyPlant(database.file, schema)).breaks).toEqual([])
+    expect((await verifyPlant(database.address, schema)).breaks).toEqual([])
   })
 
   it('is not hidden by a change that goes on after the storage gave its transaction up', async () => {
     const swallowing = unit.run(request(), async (work) => {
-      rawOf(database.writer).exec('ROLLBACK')
+      await database.writer.connection.run('ROLLBACK')
       return number(work)
     })
     await expect(swallowing).rejects.toMatchObject({ code: 'storage_failed' })
@@ -63,7 +58,7 @@ describe('a disk that takes nothing more', () => {
   })
 
   it('while another program writes, waits for it and then says so, without holding up the others', async () => {
-    const other = new Sqlite(database.file)
+    const other = new Sqlite(database.address)
     other.exec('BEGIN IMMEDIATE')
     const waiting = unit.run(request(), number)
     await new Promise((resolve) => setTimeout(resolve, 200))
@@ -118,27 +113,26 @@ describe('the unit of work', () => {
     const given = codes.filter((code) => code !== null)
     expect(new Set(given).size).toBe(32)
     expect(await entries()).toBe(32)
-    expect((await verifyPlant(database.file, schema)).breaks).toEqual([])
+    expect((await verifyPlant(database.address, schema)).breaks).toEqual([])
   })
 
   it('writes what waits at the same time in one commit, and refuses one of them without the others', async () => {
-    const raw = rawOf(database.writer)
-    const commits = vi.spyOn(raw, 'exec')
+    const commits = vi.spyOn(database.writer.connection, 'commit')
     const asked = [number, number, () => Promise.reject(new Error('no')), number].map((work) => unit.run<unknown>(request(), work))
     expect((await Promise.allSettled(asked)).map(({ status }) => status)).toEqual(['fulfilled', 'fulfilled', 'rejected', 'fulfilled'])
-    expect(commits.mock.calls.filter(([sql]) => sql === 'COMMIT')).toHaveLength(1)
+    expect(commits).toHaveBeenCalledTimes(1)
     commits.mockRestore()
     expect(await entries()).toBe(3)
   })
 
   it('acknowledges none of those that shared a transaction which was lost', async () => {
     const lose = async (work: Work) => {
-      rawOf(database.writer).exec('ROLLBACK')
+      await database.writer.connection.run('ROLLBACK')
       return number(work)
     }
     const asked = [number, number, lose, number].map((work) => unit.run(request(), work))
     expect((await Promise.allSettled(asked)).map(({ status }) => status)).toEqual(['rejected', 'rejected', 'rejected', 'fulfilled'])
     expect(await entries()).toBe(1)
-    expect((await verifyPlant(database.file, schema)).breaks).toEqual([])
+    expect((await verifyPlant(database.address, schema)).breaks).toEqual([])
   })
 })

@@ -1,14 +1,12 @@
 import { createHash } from 'node:crypto'
-import { setImmediate, setTimeout as wait } from 'node:timers/promises'
-import type { DataSource, EntityManager } from 'typeorm'
+import { setImmediate } from 'node:timers/promises'
 import { ChainWriter, type Change } from './auditChain'
 import type { Head, HeadFile } from './chainHead'
 import type { RequestKeyRow } from './entities'
 import { Happenings, type Happened } from './happenings'
-import { rawOf, type RawDatabase } from './rawDatabase'
+import type { Reader, Store, Writer } from './database'
 import { RowSealer } from './rowSeals'
 import { ServerError, storageFailure } from './serverError'
-import { sqliteCode } from './storage'
 
 /** Who asks for a change, and under which idempotency key. */
 export interface ChangeRequest {
@@ -20,7 +18,7 @@ export interface ChangeRequest {
 
 /** What a change may use: the database inside its transaction, the clock, new ids, and the audit chain. */
 export interface Work {
-  readonly manager: EntityManager
+  readonly manager: Store
   readonly now: string
   readonly personId: string | null
   newId(): string
@@ -36,10 +34,6 @@ export interface Work {
 export interface Clock {
   now(): Date
 }
-
-/** How long another program may keep the database before a change is refused. */
-const mostWaitMs = 5000
-const stepMs = 20
 
 /** Changes that share a commit: so many, or as many as are done in this time. */
 const mostTogether = 100
@@ -57,31 +51,30 @@ interface Asked {
  * remembers the idempotency key. A repeated key answers with the first answer and changes nothing.
  *
  * Changes that wait at the same time share a transaction, in which each has a savepoint of its own, and one wait for the disk; each is
- * acknowledged after the commit. The transaction is begun and ended here and not by the mapper: SQLite ends one by itself when the disk
- * fails, and whether one is open is asked of SQLite alone. Nothing is acknowledged that was not committed in a transaction which was
+ * acknowledged after the commit. The transaction is begun and ended here and not by the mapper: a database ends one by itself when its
+ * disk fails, and whether one is open is asked of it alone. Nothing is acknowledged that was not committed in a transaction which was
  * open to its end.
  */
 export class UnitOfWork {
   private readonly waiting: Asked[] = []
   private running: Promise<void> | null = null
-  private readonly manager: EntityManager
-  private readonly raw: RawDatabase
-  private readonly chain: ChainWriter
-  private readonly sealer: RowSealer
+  private sealing: { readonly of: Writer['connection']; readonly chain: ChainWriter; readonly sealer: RowSealer } | null = null
   /** Why nothing can be stored now, of the last change that was tried; null while all is well. */
   trouble: ServerError | null = null
 
   constructor(
-    writer: DataSource,
+    private readonly writer: Writer,
     private readonly clock: Clock,
     private readonly newId: () => string,
     private readonly head: HeadFile | null = null,
     private readonly happenings: Happenings = new Happenings(),
-  ) {
-    this.manager = writer.createQueryRunner().manager
-    this.raw = rawOf(writer)
-    this.chain = new ChainWriter(this.raw)
-    this.sealer = new RowSealer(this.raw)
+  ) {}
+
+  /** What seals rows and appends to the chain, on the connection as it is now. */
+  private get seals() {
+    const of = this.writer.connection
+    if (this.sealing?.of !== of) this.sealing = { of, chain: new ChainWriter(of), sealer: new RowSealer(of) }
+    return this.sealing
   }
 
   /** Runs after every change that was asked for before. Throws what `work` throws, with nothing written. */
@@ -114,7 +107,8 @@ export class UnitOfWork {
     let head: Head | null = null
     let hasBegun = false
     try {
-      await this.begin()
+      await this.leaveNothingOpen()
+      await this.writer.begin()
       hasBegun = true
       const beganMs = performance.now()
       while (this.waiting.length > 0 && done.length < mostTogether && performance.now() - beganMs < mostTogetherMs) {
@@ -126,7 +120,7 @@ export class UnitOfWork {
         }
         current = undefined
       }
-      this.raw.exec('COMMIT')
+      await this.writer.connection.commit()
       if (head) this.head?.write(head, this.clock.now().toISOString())
       if (done.length > 0) this.trouble = null
     } catch (error) {
@@ -137,7 +131,7 @@ export class UnitOfWork {
       for (const { reject } of [...lost, ...done.splice(0).map(({ asked }) => asked)]) reject(failure ?? error)
       // What cannot be ended now is tried again before the next one begins, which is refused where it cannot.
       try {
-        this.leaveNothingOpen()
+        await this.leaveNothingOpen()
       } catch (stuck) {
         this.trouble = storageFailure(stuck) ?? this.trouble
       }
@@ -147,15 +141,15 @@ export class UnitOfWork {
 
   /** One change within the shared transaction; null where it was refused and has left nothing. Throws where the transaction is lost. */
   private async attempt(asked: Asked): Promise<{ reply: unknown; head: Head | null } | null> {
-    this.raw.exec('SAVEPOINT change')
+    const { connection } = this.writer
+    await connection.run('SAVEPOINT change')
     try {
       const outcome = await this.changed(asked.request, asked.work)
-      this.raw.exec('RELEASE change')
+      await connection.run('RELEASE SAVEPOINT change')
       return outcome
     } catch (error) {
-      if (!this.raw.inTransaction) throw error
-      this.raw.exec('ROLLBACK TO change')
-      this.raw.exec('RELEASE change')
+      if (!connection.isOpen()) throw error
+      await connection.run('ROLLBACK TO SAVEPOINT change; RELEASE SAVEPOINT change')
       const failure = storageFailure(error)
       if (failure) this.trouble = failure
       asked.reject(failure ?? error)
@@ -164,10 +158,11 @@ export class UnitOfWork {
   }
 
   private async changed(request: ChangeRequest, work: (work: Work) => Promise<unknown>): Promise<{ reply: unknown; head: Head | null }> {
-    const { manager } = this
+    const { writer: manager } = this
+    const { chain, sealer } = this.seals
     const first = await this.firstAnswer<unknown>(manager, request)
     if (first) return { reply: first.reply, head: null }
-    this.sealer.forget()
+    await sealer.forget()
     const now = this.clock.now().toISOString()
     const changes: Change[] = []
     let isUnchanged = false
@@ -183,11 +178,11 @@ export class UnitOfWork {
     }
     const reply = await work(unit)
     this.requireOpen()
-    const rows = this.sealer.take()
+    const rows = await sealer.take()
     if (changes.length === 0 && (!isUnchanged || rows !== null)) throw new Error('A change was made that the audit chain was not told of.')
-    const head = changes.length === 0 ? null : this.chain.append(now, request.personId, changes, rows)
+    const head = changes.length === 0 ? null : await chain.append(now, request.personId, changes, rows)
     if (request.key !== null) {
-      await manager.query('INSERT INTO request_key ("key", personId, requestHash, reply, at) VALUES (?,?,?,?,?)', [
+      await manager.query('INSERT INTO request_key ("key", person_id, request_hash, reply, at) VALUES (?,?,?,?,?)', [
         request.key,
         request.personId ?? '',
         hashOfContent(request.content),
@@ -199,48 +194,30 @@ export class UnitOfWork {
     return { reply, head }
   }
 
-  /** A transaction that SQLite gave up in between has written what came after it without the rest. */
+  /** A transaction that the database gave up in between has written what came after it without the rest. */
   private requireOpen(): void {
-    if (!this.raw.inTransaction) throw new ServerError('storage_failed', 'Nothing can be stored now: the transaction was lost.', {})
-  }
-
-  /** Takes the right to write, waiting without holding up the process while another program has it. */
-  private async begin(): Promise<void> {
-    this.leaveNothingOpen()
-    const beganMs = performance.now()
-    for (;;) {
-      try {
-        this.raw.exec('BEGIN IMMEDIATE')
-        return
-      } catch (error) {
-        if (!sqliteCode(error).startsWith('SQLITE_BUSY')) throw error
-        const waitedMs = Math.round(performance.now() - beganMs)
-        if (waitedMs >= mostWaitMs) {
-          throw new ServerError('storage_busy', 'Another program keeps the database from being written to.', { waitedMs })
-        }
-        await wait(stepMs)
-      }
-    }
+    if (!this.writer.connection.isOpen()) throw new ServerError('storage_failed', 'Nothing can be stored now: the transaction was lost.', {})
   }
 
   /** After this no transaction is open, or everything that is asked for later is refused. */
-  private leaveNothingOpen(): void {
-    if (!this.raw.inTransaction) return
+  private async leaveNothingOpen(): Promise<void> {
+    const { connection } = this.writer
+    if (!connection.isOpen()) return
     try {
-      this.raw.exec('ROLLBACK')
+      await connection.run('ROLLBACK')
     } catch (error) {
-      if (this.raw.inTransaction) throw storageFailure(error) ?? error
+      if (connection.isOpen()) throw storageFailure(error) ?? error
     }
   }
 
   /** What was answered to this request before, under its key; null when it is new. @throws {ServerError} `key_reused`. */
-  async firstAnswer<T>(reader: Pick<EntityManager, 'query'>, { key, personId, content }: ChangeRequest): Promise<{ reply: T } | null> {
+  async firstAnswer<T>(reader: Pick<Reader, 'query'>, { key, personId, content }: ChangeRequest): Promise<{ reply: T } | null> {
     if (key === null) return null
     const requestHash = hashOfContent(content)
-    const [row] = (await reader.query('SELECT requestHash, reply FROM request_key WHERE "key" = ? AND personId = ?', [key, personId ?? ''])) as (Pick<
-      RequestKeyRow,
-      'requestHash'
-    > & { reply: string })[]
+    const [row] = (await reader.query('SELECT request_hash, reply FROM request_key WHERE "key" = ? AND person_id = ?', [
+      key,
+      personId ?? '',
+    ])) as (Pick<RequestKeyRow, 'requestHash'> & { reply: string })[]
     if (!row) return null
     if (row.requestHash !== requestHash) throw new ServerError('key_reused', `The Idempotency-Key "${key}" was used for another request.`, { key })
     return { reply: JSON.parse(row.reply) as T }
@@ -251,9 +228,9 @@ function hashOfContent(content: string): string {
   return createHash('sha256').update(content).digest('hex')
 }
 
-async function nextCode(manager: EntityManager, prefix: string): Promise<string> {
+async function nextCode(manager: Store, prefix: string): Promise<string> {
   const [row] = (await manager.query(
-    'INSERT INTO counter (name, value) VALUES (?, 1) ON CONFLICT (name) DO UPDATE SET value = value + 1 RETURNING value',
+    'INSERT INTO counter (name, value) VALUES (?, 1) ON CONFLICT (name) DO UPDATE SET value = counter.value + 1 RETURNING value',
     [prefix],
   )) as { value: number }[]
   return `${prefix}-${String(row?.value ?? 0).padStart(6, '0')}`

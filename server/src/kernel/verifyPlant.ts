@@ -1,13 +1,12 @@
 import { setImmediate as breathe } from 'node:timers/promises'
 import { createHash } from 'node:crypto'
-import Sqlite from 'better-sqlite3'
 import { beginning, hashOf } from './auditChain'
 import { isSealed, type Head, type SignedHead } from './chainHead'
-import { expectedSchema, migrationsOf, schemaOf, type Schema } from './database'
+import { snapshotOf, type Schema, type Snapshot } from './database'
+import { camelName, textOf, type Connection, type RawRow } from './dialect/connection'
 import type { AuditRow } from './entities'
-import type { RawDatabase } from './rawDatabase'
-import { rowDigest, type RawRow } from './rowDigest'
-import { keySql, sealedTables, type RowSeals, type SealedTable } from './rowSeals'
+import { rowDigest } from './rowDigest'
+import { keySql, plain, sealedTables, type RowSeals, type SealedTable } from './rowSeals'
 
 export interface Verification {
   readonly entries: number
@@ -23,7 +22,7 @@ export interface Anchors {
   /** Heads as they stand on paper: the number of an entry and the first digits of its hash. */
   readonly onPaper?: readonly { readonly seq: number; readonly hash: string }[]
   /** Further checks of what the rows mean. */
-  readonly also?: readonly ((raw: RawDatabase) => string[])[]
+  readonly also?: readonly ((connection: Connection) => Promise<string[]>)[]
 }
 
 const mostBreaks = 20
@@ -33,17 +32,17 @@ const entriesAtOnce = 500
  * Reads a whole plant and names what does not fit: pages of the file, guards, the chain, every sealed row against the chain, documents
  * against their digits, the head against what was said of it outside. Nothing is written and nothing brought up to date. It lets other
  * work go on in between, and sees the database as of its beginning. At most 20 breaks are named.
+ * @param address the file of the database, or the address of its server
  */
-export async function verifyPlant(file: string, schema: Schema, anchors: Anchors = {}): Promise<Verification> {
-  const raw = new Sqlite(file, { readonly: true, fileMustExist: true })
+export async function verifyPlant(address: string, schema: Schema, anchors: Anchors = {}): Promise<Verification> {
+  let snapshot: Snapshot | null = null
   try {
-    raw.pragma('temp_store = FILE')
-    raw.exec('BEGIN')
-    return await new Verifier(raw, schema, anchors).run()
+    snapshot = await snapshotOf(address, schema)
+    return await new Verifier(snapshot, anchors).run()
   } catch (error) {
     return { entries: 0, head: beginning, breaks: [`the database cannot be read: ${error instanceof Error ? error.message : String(error)}`] }
   } finally {
-    raw.close()
+    await snapshot?.close()
   }
 }
 
@@ -51,23 +50,24 @@ class Verifier {
   private readonly breaks: string[] = []
   private readonly hashes = new Map<number, string>()
   private readonly wanted: ReadonlySet<number>
+  private readonly connection: Connection
 
   constructor(
-    private readonly raw: RawDatabase,
-    private readonly schema: Schema,
+    private readonly snapshot: Snapshot,
     private readonly anchors: Anchors,
   ) {
+    this.connection = snapshot.connection
     const said = (anchors.heads ?? []).flatMap(({ head }) => (head === 'damaged' ? [] : [head.seq]))
     this.wanted = new Set([...said, ...(anchors.onPaper ?? []).map(({ seq }) => seq)])
   }
 
   async run(): Promise<Verification> {
-    this.checkFile()
+    this.breaks.push(...(await this.snapshot.damage()))
     await this.checkSchema()
     const { entries, head } = await this.checkChain()
     this.checkHeads(head)
-    if (this.isGoingOn()) this.checkDocuments()
-    for (const also of this.anchors.also ?? []) if (this.isGoingOn()) this.breaks.push(...also(this.raw))
+    if (this.isGoingOn()) await this.checkDocuments()
+    for (const also of this.anchors.also ?? []) if (this.isGoingOn()) this.breaks.push(...(await also(this.connection)))
     return { entries, head, breaks: this.breaks.slice(0, mostBreaks) }
   }
 
@@ -75,16 +75,8 @@ class Verifier {
     return this.breaks.length < mostBreaks
   }
 
-  private checkFile(): void {
-    const words = this.raw.pragma('integrity_check(5)', { simple: false }) as { integrity_check: string }[]
-    for (const { integrity_check: said } of words) if (said !== 'ok') this.breaks.push(`the file is damaged: ${said}`)
-    const lost = this.raw.pragma('foreign_key_check') as { table: string; parent: string }[]
-    if (lost.length > 0) this.breaks.push(`${lost.length} rows of ${lost[0]?.table} point at ${lost[0]?.parent} that are not there`)
-  }
-
   private async checkSchema(): Promise<void> {
-    const expected = await expectedSchema(this.schema, migrationsOf(this.raw))
-    const found = schemaOf(this.raw)
+    const [expected, found] = [await this.snapshot.expected(), await this.snapshot.found()]
     for (const [name, sql] of expected) {
       if (!found.has(name)) this.breaks.push(`the ${name} is missing`)
       else if (found.get(name) !== sql) this.breaks.push(`the ${name} is not as it was made`)
@@ -94,13 +86,12 @@ class Verifier {
 
   /** Walks the chain once and holds every sealed row against it. */
   private async checkChain(): Promise<{ entries: number; head: Head }> {
-    const hasSeals = this.raw.prepare(`SELECT 1 FROM pragma_table_info('audit') WHERE name = 'rows'`).get() !== undefined
-    const rows = hasSeals ? new SealedRows(this.raw, this.breaks) : null
-    const page = this.raw.prepare(`SELECT * FROM audit WHERE seq > ? ORDER BY seq LIMIT ${entriesAtOnce}`)
+    const rows = await SealedRows.of(this.connection, this.breaks)
     let head: Head = beginning
     let entries = 0
     for (;;) {
-      const found = page.all(head.seq) as AuditRow[]
+      // An earlier release named its columns otherwise: read under the names that the code has for them.
+      const found = (await this.connection.query(`SELECT * FROM audit WHERE seq > ? ORDER BY seq LIMIT ${entriesAtOnce}`, [head.seq])) as AuditRow[]
       if (found.length === 0) break
       for (const entry of found) {
         const row = { ...entry, rows: entry.rows ?? null }
@@ -109,7 +100,7 @@ class Verifier {
           this.breaks.push(row.seq === head.seq + 2 ? `entry ${row.seq - 1} is missing` : `entries ${head.seq + 1} to ${row.seq - 1} are missing`)
         if (row.previousHash !== head.hash) this.breaks.push(`${who} does not follow the entry before it`)
         if (hashOf(row) !== row.hash) this.breaks.push(`${who} was changed after it was written`)
-        else if (row.rows !== null) rows?.take(JSON.parse(row.rows) as RowSeals, who, row.seq)
+        else if (row.rows !== null) await rows.take(JSON.parse(row.rows) as RowSeals, who, row.seq)
         if (this.wanted.has(row.seq)) this.hashes.set(row.seq, row.hash)
         head = { seq: row.seq, hash: row.hash }
         entries += 1
@@ -117,9 +108,9 @@ class Verifier {
       if (!this.isGoingOn()) return { entries, head }
       await breathe()
     }
-    const written = this.raw.prepare(`SELECT seq FROM sqlite_sequence WHERE name = 'audit'`).pluck().get() as number | undefined
-    if ((written ?? 0) !== head.seq) this.breaks.push(`the chain ends at entry ${head.seq}, ${written ?? 0} were written`)
-    await rows?.compare()
+    const written = await this.snapshot.written()
+    if (written !== null && written !== head.seq) this.breaks.push(`the chain ends at entry ${head.seq}, ${written} were written`)
+    await rows.compare()
     return { entries, head }
   }
 
@@ -141,45 +132,45 @@ class Verifier {
       this.breaks.push(`${where} says other digits for entry ${said.seq}: the chain was written anew`)
   }
 
-  private checkDocuments(): void {
-    const has = this.raw.prepare(`SELECT 1 FROM sqlite_master WHERE name = 'document'`).get()
-    if (!has) return
-    for (const row of this.raw.prepare('SELECT name, hash, content FROM document').iterate() as IterableIterator<{
-      name: string
-      hash: string
-      content: Buffer
-    }>) {
-      if (createHash('sha256').update(row.content).digest('hex') !== row.hash) this.breaks.push(`the document ${row.name} is not what was kept`)
+  private async checkDocuments(): Promise<void> {
+    if (!(await sealedTables(this.connection)).some(({ name }) => name === 'document')) return
+    for await (const { name, hash, content } of this.connection.each('SELECT name, hash, content FROM document')) {
+      if (
+        createHash('sha256')
+          .update(content as Buffer)
+          .digest('hex') !== hash
+      )
+        this.breaks.push(`the document ${String(name)} is not what was kept`)
     }
   }
 }
 
+const resealedSql = `SELECT COALESCE(MIN(a.seq), 0) AS at FROM audit a JOIN (SELECT at, why FROM audit WHERE action = 'sealed' AND subject = 'plant' ORDER BY seq DESC LIMIT 1) l
+  ON a.at = l.at AND a.why = l.why WHERE a.action = 'sealed'`
+
 /** What the chain says of the rows, held against what they are. */
 class SealedRows {
-  private readonly tables: ReadonlyMap<string, SealedTable>
   private readonly groups = new Map<string, { rows: RawRow[]; at: number }>()
-  private readonly put
+  private readonly said: [string, string, string | null][] = []
   private isBegun = false
-  /** The first entry of the last time that all rows were sealed anew. */
-  private readonly resealedAt: number
 
-  constructor(
-    private readonly raw: RawDatabase,
+  private constructor(
+    private readonly connection: Connection,
     private readonly breaks: string[],
-  ) {
-    this.tables = new Map(sealedTables(raw).map((table) => [table.name, table]))
-    raw.exec('CREATE TEMP TABLE seal (tbl TEXT, key TEXT, digest TEXT, PRIMARY KEY (tbl, key)) WITHOUT ROWID')
-    this.resealedAt = raw
-      .prepare(
-        `SELECT COALESCE(MIN(a.seq), 0) FROM audit a JOIN (SELECT at, why FROM audit WHERE action = 'sealed' AND subjectId = '' ORDER BY seq DESC LIMIT 1) last
-         ON a.at = last.at AND a.why = last.why WHERE a.action = 'sealed'`,
-      )
-      .pluck()
-      .get() as number
-    this.put = raw.prepare('INSERT INTO temp.seal VALUES (?, ?, ?) ON CONFLICT DO UPDATE SET digest = excluded.digest')
+    private readonly tables: ReadonlyMap<string, SealedTable>,
+    /** The first entry of the last time that all rows were sealed anew. */
+    private readonly resealedAt: number,
+  ) {}
+
+  static async of(connection: Connection, breaks: string[]): Promise<SealedRows> {
+    const text = textOf(connection)
+    await connection.run(`CREATE TEMP TABLE seal (tbl ${text}, key ${text}, digest ${text}, PRIMARY KEY (tbl, key))`)
+    const [resealed] = await connection.rows(resealedSql)
+    const tables = new Map((await sealedTables(connection)).map((table) => [table.name, table]))
+    return new SealedRows(connection, breaks, tables, Number(resealed?.['at'] ?? 0))
   }
 
-  take(seals: RowSeals, who: string, seq: number): void {
+  async take(seals: RowSeals, who: string, seq: number): Promise<void> {
     this.isBegun = true
     for (const [name, rows] of Object.entries(seals)) {
       const table = this.tables.get(name)
@@ -188,85 +179,96 @@ class SealedRows {
         const isWhole = '*' in rows
         // Before the last migration the rows were other ones: what it said of them as a whole stands in the place of all that.
         if (seq < this.resealedAt) continue
-        for (const [key, seal] of Object.entries(rows)) if (seal !== 0 && typeof seal !== 'string') this.takeGroup(table, key, seal, isWhole, who)
-      } else for (const [key, digest] of Object.entries(rows)) this.put.run(name, key, digest === 0 ? null : String(digest))
+        for (const [key, seal] of Object.entries(rows))
+          if (seal !== 0 && typeof seal !== 'string') await this.takeGroup(table, key, seal, isWhole, who)
+      } else for (const [key, digest] of Object.entries(rows)) await this.put(name, key, digest === 0 ? null : String(digest))
     }
   }
 
-  private takeGroup(table: SealedTable, key: string, [count, digest]: [number, string], isWhole: boolean, who: string): void {
+  /** Noted, and written a few hundred at a time; the last word on a row counts. */
+  private async put(name: string, key: string, digest: string | null): Promise<void> {
+    this.said.push([name, key, digest])
+    if (this.said.length >= 300) await this.write()
+  }
+
+  private async write(): Promise<void> {
+    const last = new Map(this.said.splice(0).map((row) => [`${row[0]} ${row[1]}`, row]))
+    if (last.size === 0) return
+    await this.connection.rows(
+      `INSERT INTO seal VALUES ${Array.from(last, () => '(?, ?, ?)').join(', ')} ON CONFLICT (tbl, key) DO UPDATE SET digest = excluded.digest`,
+      [...last.values()].flat(),
+    )
+  }
+
+  private async takeGroup(table: SealedTable, key: string, [count, digest]: [number, string], isWhole: boolean, who: string): Promise<void> {
     const id = `${table.name} ${key}`
     let group = this.groups.get(id)
     if (!group) {
-      group = { rows: this.rowsOf(table, key), at: 0 }
+      group = { rows: await this.rowsOf(table, key), at: 0 }
       this.groups.set(id, group)
-      this.put.run(table.name, key, 'seen')
+      await this.put(table.name, key, 'seen')
     }
     if (isWhole) {
       group.at = 0
-      group.rows = this.rowsOf(table, key)
+      group.rows = await this.rowsOf(table, key)
     }
     const rows = group.rows.slice(group.at, group.at + count)
     group.at += count
     if (rows.length < count)
-      this.breaks.push(`${count - rows.length} rows of ${table.name} that ${who} wrote for ${this.nameOf(table, key)} are gone`)
-    else if (rowDigest(rows) !== digest) this.breaks.push(`rows of ${table.name} that ${who} wrote for ${this.nameOf(table, key)} were changed`)
+      this.breaks.push(`${count - rows.length} rows of ${table.name} that ${who} wrote for ${await this.nameOf(table, key)} are gone`)
+    else if (rowDigest(rows) !== digest) this.breaks.push(`rows of ${table.name} that ${who} wrote for ${await this.nameOf(table, key)} were changed`)
     // What is left is asked for at the end; the rows themselves are not needed any more.
     if (group.at >= group.rows.length) group.rows.length = 0
   }
 
-  private rowsOf(table: SealedTable, key: string): RawRow[] {
-    return this.raw.prepare(`SELECT * FROM "${table.name}" WHERE "${table.groupedBy}" = ? ORDER BY rowid`).all(key) as RawRow[]
+  private async rowsOf(table: SealedTable, key: string): Promise<RawRow[]> {
+    return (await this.connection.rows(`SELECT * FROM "${table.name}" WHERE "${table.groupedBy}" = ? ORDER BY rowid`, [key])).map(plain)
   }
 
   async compare(): Promise<void> {
     if (!this.isBegun) return
+    await this.write()
     for (const [id, { rows, at }] of this.groups) {
       const [name = '', key = ''] = id.split(' ')
       const table = this.tables.get(name) as SealedTable
-      if (rows.length > at) this.breaks.push(`${rows.length - at} rows of ${name} for ${this.nameOf(table, key)} are not in the chain`)
+      if (rows.length > at) this.breaks.push(`${rows.length - at} rows of ${name} for ${await this.nameOf(table, key)} are not in the chain`)
     }
     for (const table of this.tables.values()) {
-      if (table.groupedBy) this.compareGrouped(table, table.groupedBy)
+      if (table.groupedBy) await this.compareGrouped(table, table.groupedBy)
       else await this.compareTable(table)
       if (this.breaks.length >= mostBreaks) return
+      await breathe()
     }
   }
 
-  private compareGrouped(table: SealedTable, column: string): void {
-    const unseen = this.raw
-      .prepare(
-        `SELECT DISTINCT t."${column}" FROM "${table.name}" t WHERE NOT EXISTS (SELECT 1 FROM temp.seal s WHERE s.tbl = '${table.name}' AND s.key = t."${column}") LIMIT 5`,
-      )
-      .pluck()
-      .all() as string[]
-    for (const key of unseen) this.breaks.push(`the rows of ${table.name} for ${this.nameOf(table, key)} are not in the chain`)
+  private async compareGrouped({ name, ...table }: SealedTable, column: string): Promise<void> {
+    const unseen = await this.connection.rows(
+      `SELECT DISTINCT t."${column}" AS key FROM "${name}" t WHERE NOT EXISTS (SELECT 1 FROM seal s WHERE s.tbl = '${name}' AND s.key = t."${column}") LIMIT 5`,
+    )
+    for (const { key } of unseen)
+      this.breaks.push(`the rows of ${name} for ${await this.nameOf({ name, ...table }, String(key))} are not in the chain`)
   }
 
   private async compareTable(table: SealedTable): Promise<void> {
     const { name } = table
-    const rows = this.raw
-      .prepare(
-        `SELECT ${keySql(table, 't.')} AS "key ", s.digest AS "digest ", t.* FROM "${name}" t LEFT JOIN temp.seal s ON s.tbl = '${name}' AND s.key = ${keySql(table, 't.')}`,
-      )
-      .iterate() as IterableIterator<RawRow>
-    for (const { 'key ': key, 'digest ': digest, ...row } of rows) {
+    const rows = this.connection.each(
+      `SELECT ${keySql(table, 't.')} AS "key ", s.digest AS "digest ", t.* FROM "${name}" t LEFT JOIN seal s ON s.tbl = '${name}' AND s.key = ${keySql(table, 't.')}`,
+    )
+    for await (const row of rows) {
+      const { 'key ': key, 'digest ': digest } = row
       if (digest === null) this.breaks.push(`${wordsOf(name, row, String(key))} was put in past the chain`)
-      else if (rowDigest([row]) !== digest) this.breaks.push(`${wordsOf(name, row, String(key))} was changed past the chain`)
+      else if (rowDigest([plain(row)]) !== digest) this.breaks.push(`${wordsOf(name, row, String(key))} was changed past the chain`)
       if (this.breaks.length >= mostBreaks) return
     }
-    await breathe()
-    const gone = this.raw
-      .prepare(
-        `SELECT s.key FROM temp.seal s WHERE s.tbl = '${name}' AND s.digest IS NOT NULL AND NOT EXISTS (SELECT 1 FROM "${name}" t WHERE ${keySql(table, 't.')} = s.key) LIMIT 5`,
-      )
-      .pluck()
-      .all() as string[]
-    for (const key of gone) this.breaks.push(`${name} ${key} was taken out past the chain`)
+    const gone = await this.connection.rows(
+      `SELECT s.key FROM seal s WHERE s.tbl = '${name}' AND s.digest IS NOT NULL AND NOT EXISTS (SELECT 1 FROM "${name}" t WHERE ${keySql(table, 't.')} = s.key) LIMIT 5`,
+    )
+    for (const { key } of gone) this.breaks.push(`${name} ${String(key)} was taken out past the chain`)
   }
 
-  private nameOf(table: SealedTable, key: string): string {
-    const parent = table.groupedBy?.replace(/Id$/, '') ?? ''
-    const row = this.tables.has(parent) ? (this.raw.prepare(`SELECT * FROM "${parent}" WHERE id = ?`).get(key) as RawRow | undefined) : undefined
+  private async nameOf(table: SealedTable, key: string): Promise<string> {
+    const parent = camelName(table.groupedBy ?? '').replace(/Id$/, '')
+    const [row] = this.tables.has(parent) ? await this.connection.rows(`SELECT * FROM "${parent}" WHERE id = ?`, [key]) : []
     return row ? wordsOf(parent, row, key) : `${parent} ${key}`
   }
 }

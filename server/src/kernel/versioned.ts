@@ -14,7 +14,7 @@ export async function loadAt<T extends Versioned>(work: Work, entity: EntitySche
   if (!current) throw new ServerError('not_found', `There is no ${words} with the id ${id}.`, { id })
   if (current.version !== version) {
     const [last] = (await work.manager.query(
-      'SELECT a.at, p.name FROM audit a LEFT JOIN person p ON p.id = a.personId WHERE a.subjectId = ? ORDER BY a.seq DESC LIMIT 1',
+      'SELECT a.at, p.name FROM audit a LEFT JOIN person p ON p.id = a.person_id WHERE a.subject_id = ? ORDER BY a.seq DESC LIMIT 1',
       [id],
     )) as { at: string; name: string | null }[]
     throw new ServerError('stale_version', `${last?.name ?? 'Somebody'} changed this ${words} while you had it open.`, {

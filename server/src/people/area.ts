@@ -15,7 +15,7 @@ export const people: Area<House> = {
   finds: [
     {
       kind: 'person',
-      sql: `SELECT id, name AS title, signInName AS detail FROM person WHERE name LIKE ? ESCAPE '\\' OR signInName LIKE ? ESCAPE '\\' ORDER BY name LIMIT 6`,
+      sql: `SELECT id, name AS title, sign_in_name AS detail FROM person WHERE name LIKE ? ESCAPE '\\' OR sign_in_name LIKE ? ESCAPE '\\' ORDER BY name LIMIT 6`,
     },
   ],
   jobs: [{ words: 'ending old sessions', everyMs: 6 * 3_600_000, run: endSessions }],

@@ -1,4 +1,5 @@
 import { ServerError } from '../kernel/serverError'
+import type { Attempt, AttemptStore, Kept } from './attemptStore'
 
 interface Limit {
   /** Failures before waiting begins. */
@@ -13,7 +14,6 @@ const limits = {
   address: { free: 100, longestWaitMs: 30_000 },
   seal: { free: 5, longestWaitMs: 60_000 },
 } as const satisfies Record<string, Limit>
-const forgetAfterMs = 60 * 60_000
 
 type Kind = keyof typeof limits
 
@@ -27,12 +27,10 @@ export function nameKey(name: string): string {
  * begins, so that many at once are not all looked at; a success takes it back. Waits are measured by a clock that nobody sets.
  */
 export class Attempts {
-  private readonly failures = new Map<string, { count: number; lastAtMs: number; until: number }>()
-
-  constructor(private readonly nowMs: () => number) {}
+  constructor(private readonly store: AttemptStore) {}
 
   /** A try to sign in; gives what to call when it succeeds. @throws {ServerError} `too_many_attempts`, with the seconds to wait. */
-  signIn(name: string, address: string): () => void {
+  signIn(name: string, address: string): Promise<() => Promise<void>> {
     const key = nameKey(name)
     return this.begin([
       ['pair', `${key} ${address}`],
@@ -42,39 +40,35 @@ export class Attempts {
   }
 
   /** A try of somebody signed in to sign with their password: nobody else's failures count against it. */
-  seal(personId: string): () => void {
+  seal(personId: string): Promise<() => Promise<void>> {
     return this.begin([['seal', personId]])
   }
 
-  private begin(keys: readonly (readonly [Kind, string])[]): () => void {
-    const now = this.nowMs()
-    for (const [kind, key] of keys) {
-      const entry = this.failures.get(`${kind} ${key}`)
-      if (entry && entry.until > now) {
-        const seconds = Math.ceil((entry.until - now) / 1000)
-        throw new ServerError('too_many_attempts', `Too many failed attempts. Try again in ${seconds} s.`, { seconds })
-      }
-    }
-    for (const [key, entry] of this.failures) if (now - entry.lastAtMs > forgetAfterMs) this.failures.delete(key)
-    for (const [kind, key] of keys) this.count(kind, key, now)
-    return () => {
-      for (const [kind, key] of keys) this.takeBack(kind, key)
-    }
+  private async begin(of: readonly (readonly [Kind, string])[]): Promise<() => Promise<void>> {
+    const keys = of.map(([kind, key]) => `${kind} ${key}`)
+    const seconds = await this.store.change(keys, (kept, now) => {
+      const waiting = Math.max(0, ...keys.map((key) => (kept.get(key)?.untilMs ?? 0) - now))
+      if (waiting > 0) return Math.ceil(waiting / 1000)
+      for (const [i, [kind]] of of.entries()) count(kept, keys[i] as string, kind, now)
+      return 0
+    })
+    if (seconds > 0) throw new ServerError('too_many_attempts', `Too many failed attempts. Try again in ${seconds} s.`, { seconds })
+    return () => this.store.change(keys, (kept) => of.forEach(([kind], i) => takeBack(kept, keys[i] as string, kind)))
   }
+}
 
-  private count(kind: Kind, key: string, now: number): void {
-    const count = (this.failures.get(`${kind} ${key}`)?.count ?? 0) + 1
-    const { free, longestWaitMs } = limits[kind]
-    const over = count - free
-    const wait = over < 0 ? 0 : Math.min(longestWaitMs, 1000 * 2 ** Math.min(over, 20))
-    this.failures.set(`${kind} ${key}`, { count, lastAtMs: now, until: now + wait })
-  }
+function count(kept: Kept, key: string, kind: Kind, now: number): void {
+  const failures = (kept.get(key)?.count ?? 0) + 1
+  const { free, longestWaitMs } = limits[kind]
+  const over = failures - free
+  const wait = over < 0 ? 0 : Math.min(longestWaitMs, 1000 * 2 ** Math.min(over, 20))
+  kept.set(key, { count: failures, lastAtMs: now, untilMs: now + wait })
+}
 
-  /** A success clears what is this person's own, and takes one try back from what others share. */
-  private takeBack(kind: Kind, key: string): void {
-    const entry = this.failures.get(`${kind} ${key}`)
-    if (!entry) return
-    if (kind === 'pair' || kind === 'seal' || entry.count <= 1) this.failures.delete(`${kind} ${key}`)
-    else this.failures.set(`${kind} ${key}`, { ...entry, count: entry.count - 1, until: 0 })
-  }
+/** A success clears what is this person's own, and takes one try back from what others share. */
+function takeBack(kept: Kept, key: string, kind: Kind): void {
+  const entry: Attempt | undefined = kept.get(key)
+  if (!entry) return
+  if (kind === 'pair' || kind === 'seal' || entry.count <= 1) kept.delete(key)
+  else kept.set(key, { ...entry, count: entry.count - 1, untilMs: 0 })
 }

@@ -4,13 +4,13 @@ import type { Filter, ListSpec } from '../kernel/lists'
 /** The list of the chain, with the names of what it speaks of; `L-000012` finds what was done to that lot. */
 export function auditList(subjects: Subjects): ListSpec {
   const subjectName = `CASE a.subject ${Object.entries(subjects)
-    .map(([subject, { table, column }]) => `WHEN '${subject}' THEN (SELECT x."${column}" FROM "${table}" x WHERE x.id = a.subjectId)`)
+    .map(([subject, { table, column }]) => `WHEN '${subject}' THEN (SELECT x."${column}" FROM "${table}" x WHERE x.id = a.subject_id)`)
     .join(' ')} END`
   const subjectIds = Object.values(subjects)
     .map(({ table, column }) => `SELECT id FROM "${table}" WHERE "${column}" LIKE ? ESCAPE '\\'`)
-    .map((sql) => `a.subjectId IN (${sql})`)
+    .map((sql) => `a.subject_id IN (${sql})`)
   return {
-    from: 'audit a LEFT JOIN person p ON p.id = a.personId',
+    from: 'audit a LEFT JOIN person p ON p.id = a.person_id',
     countFrom: 'audit a',
     id: 'a.seq',
     columns: {
@@ -20,12 +20,12 @@ export function auditList(subjects: Subjects): ListSpec {
       action: { sql: 'a.action' },
       subject: { sql: 'a.subject' },
       subjectName: { sql: subjectName, isNullable: true },
-      subjectId: { sql: 'a.subjectId' },
+      subjectId: { sql: 'a.subject_id' },
       why: { sql: 'a.why', isNullable: true },
       before: { sql: 'a.before', isNullable: true },
       after: { sql: 'a.after', isNullable: true },
     },
-    search: ['p.name', 'a.action', 'a.subject', 'a.subjectId', 'a.why'],
+    search: ['p.name', 'a.action', 'a.subject', 'a.subject_id', 'a.why'],
     searchAlso: subjectIds,
     sort: ['at', 'desc'],
   }
@@ -47,9 +47,9 @@ const ofSessions = `('signed in', 'signed out', 'tidied', 'session ended')`
 export function auditFilters(query: AuditQuery): Filter[] {
   const equal = (column: string, value: string | undefined) => (value === undefined ? [] : [{ sql: `${column} = ?`, values: [value] }])
   return [
-    ...equal('a.personId', query.personId),
+    ...equal('a.person_id', query.personId),
     ...equal('a.subject', query.subject),
-    ...equal('a.subjectId', query.subjectId),
+    ...equal('a.subject_id', query.subjectId),
     ...equal('a.action', query.action),
     ...(query.from === undefined ? [] : [{ sql: 'a.at >= ?', values: [query.from] }]),
     ...(query.until === undefined ? [] : [{ sql: 'a.at < ?', values: [query.until] }]),

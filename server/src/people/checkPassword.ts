@@ -16,10 +16,10 @@ export async function checkPassword(
   password: string,
   address: string,
 ): Promise<PersonRow | null> {
-  const succeeded = attempts.signIn(signInName, address)
+  const succeeded = await attempts.signIn(signInName, address)
   const row = await reader.findOneBy(PersonEntity, { signInKey: nameKey(signInName) })
   if (!(await isPassword(row?.passwordHash ?? null, password)) || !row?.isActive) return null
-  succeeded()
+  await succeeded()
   return row
 }
 
@@ -28,9 +28,9 @@ export async function checkPassword(
  * @throws {ServerError} `password_wrong`, `too_many_attempts`.
  */
 export async function checkSeal(reader: Reader, attempts: Attempts, person: Person, password: string, field = 'password'): Promise<void> {
-  const succeeded = attempts.seal(person.id)
+  const succeeded = await attempts.seal(person.id)
   const row = await reader.findOneBy(PersonEntity, { id: person.id })
   if (!row?.isActive || !(await isPassword(row.passwordHash, password)))
     throw new ServerError('password_wrong', 'The password is wrong; nothing was changed.', { field })
-  succeeded()
+  await succeeded()
 }

@@ -100,7 +100,7 @@ describe('the audit chain', () => {
       ['changed', 'Admin', 'family'],
       ['created', 'Admin', 'family'],
     ])
-    const kept = (await plant.kernel.database.reader.query('SELECT before, after FROM audit WHERE subjectId = ? ORDER BY seq', [made.id])) as {
+    const kept = (await plant.kernel.database.reader.query('SELECT before, after FROM audit WHERE subject_id = ? ORDER BY seq', [made.id])) as {
       before: string
       after: string
     }[]

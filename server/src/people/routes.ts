@@ -20,7 +20,7 @@ export function peopleRoutes(routes: Routes, kernel: House): void {
   const { attempts, areas } = kernel
   const list = auditList(Object.assign({}, ...areas.map(({ subjects }) => subjects)) as Subjects)
   const finds = areas.flatMap((area) => area.finds ?? [])
-  const reader = kernel.database.reader.manager
+  const { reader } = kernel.database
   const countPeople = () => reader.countBy(PersonEntity, {})
 
   routes.read(people.health, async (db) => {
@@ -66,10 +66,10 @@ export function peopleRoutes(routes: Routes, kernel: House): void {
     people.createFirstAdministrator,
     async ({ body, request }) => {
       // The code is printed where the server runs: who came first to the page is not enough.
-      const counted = attempts.signIn('first administrator', request.ip ?? '')
+      const counted = await attempts.signIn('first administrator', request.ip ?? '')
       if (body.code.trim().toUpperCase() !== kernel.setupCode)
         throw new ServerError('setup_code_wrong', 'That is not the code which the server printed at its start.', { field: 'code' })
-      counted()
+      await counted()
       return hashPassword(body.password)
     },
     async (work, { body: { code: _, ...body }, request, response }, passwordHash) => {
@@ -110,12 +110,12 @@ export function peopleRoutes(routes: Routes, kernel: House): void {
       id: { sql: 'p.id' },
       name: { sql: 'p.name' },
       initials: { sql: 'p.initials' },
-      signInName: { sql: 'p.signInName' },
+      signInName: { sql: 'p.sign_in_name' },
       roles: { sql: 'p.roles', kind: 'json' },
-      isActive: { sql: 'p.isActive', kind: 'flag' },
+      isActive: { sql: 'p.is_active', kind: 'flag' },
       version: { sql: 'p.version', kind: 'number' },
     },
-    search: ['p.name', 'p.signInName', 'p.roles'],
+    search: ['p.name', 'p.sign_in_name', 'p.roles'],
     sort: ['name', 'asc'],
   })
 
@@ -157,7 +157,7 @@ export function peopleRoutes(routes: Routes, kernel: House): void {
   routes.list(people.listAudit, list, auditFilters)
   routes.stream(people.getAuditPdf, async (db, { query, response }) => {
     response.type('application/pdf').setHeader('Content-Disposition', 'inline; filename="audit.pdf"')
-    const printing = { at: kernel.clock.now(), timeZone: kernel.config.timeZone, head: kernel.chain.head() }
+    const printing = { at: kernel.clock.now(), timeZone: kernel.config.timeZone, head: await kernel.chain.head() }
     await auditPdf(db, list, query, auditFilters(query), printing, response)
   })
   routes.read(people.listAuditWords, async (db) => {
@@ -169,8 +169,8 @@ export function peopleRoutes(routes: Routes, kernel: House): void {
   routes.read(people.verifyAudit, async () => {
     const said = kernel.chain.file.read()
     // Changes go on meanwhile: what the file says by then may be further than what is read.
-    const head = kernel.chain.head()
-    const { entries, breaks } = await verifyPlant(kernel.database.file, kernel.schema, {
+    const head = await kernel.chain.head()
+    const { entries, breaks } = await verifyPlant(kernel.database.address, kernel.schema, {
       key: kernel.chain.key,
       heads: [{ where: 'the file with the head of the chain', head: said === null || said === 'damaged' ? (said ?? head) : head }],
       also: verificationsOf(areas),

@@ -1,7 +1,7 @@
 import { createHash, randomBytes } from 'node:crypto'
 import type { OwnSession, Person } from '@nemawashi/contract'
 import type { CookieOptions, Request, Response } from 'express'
-import type { DataSource } from 'typeorm'
+import type { Database } from '../kernel/database'
 import type { Identity } from '../kernel/identity'
 import { PersonEntity, personOf, SessionEntity } from './entities'
 import type { Clock, UnitOfWork, Work } from '../kernel/unitOfWork'
@@ -23,7 +23,7 @@ export class Sessions implements Identity {
   private readonly cookie: CookieOptions
 
   constructor(
-    private readonly reader: DataSource,
+    private readonly database: Pick<Database, 'reader' | 'isAlone'>,
     private readonly clock: Clock,
     private readonly hours: number,
     isSecure: boolean,
@@ -66,8 +66,8 @@ export class Sessions implements Identity {
   /** The sessions of a person that have not run out, the newest first. */
   async ofPerson(personId: string, request: Request): Promise<OwnSession[]> {
     const own = tokenOf(request)
-    const rows = (await this.reader.query(
-      'SELECT tokenHash, createdAt, expiresAt, agent FROM session WHERE personId = ? AND expiresAt > ? ORDER BY createdAt DESC',
+    const rows = (await this.database.reader.query(
+      'SELECT token_hash, created_at, expires_at, agent FROM session WHERE person_id = ? AND expires_at > ? ORDER BY created_at DESC',
       [personId, this.clock.now().toISOString()],
     )) as { tokenHash: string; createdAt: string; expiresAt: string; agent: string }[]
     return rows.map(({ tokenHash, ...row }) => ({ ...row, id: tokenHash, isThis: own !== null && hashOf(own) === tokenHash }))
@@ -84,7 +84,7 @@ export class Sessions implements Identity {
   /** Ends every session of a person but the one of this request, where that is theirs: after a new password, or when they may not come any more. */
   async endAll(work: Work, personId: string, exceptOf: Request | null): Promise<void> {
     const own = exceptOf === null ? null : tokenOf(exceptOf)
-    await work.manager.query('DELETE FROM session WHERE personId = ? AND tokenHash <> ?', [personId, own === null ? '' : hashOf(own)])
+    await work.manager.query('DELETE FROM session WHERE person_id = ? AND token_hash <> ?', [personId, own === null ? '' : hashOf(own)])
     this.forget()
   }
 
@@ -100,10 +100,12 @@ export class Sessions implements Identity {
   }
 
   private async load(tokenHash: string): Promise<{ person: Person; expiresAt: string } | null> {
-    const row = await this.reader.manager.findOneBy(SessionEntity, { tokenHash })
-    const person = row && (await this.reader.manager.findOneBy(PersonEntity, { id: row.personId }))
+    const row = await this.database.reader.findOneBy(SessionEntity, { tokenHash })
+    const person = row && (await this.database.reader.findOneBy(PersonEntity, { id: row.personId }))
     if (!row || !person?.isActive) return null
     const session = { person: personOf(person), expiresAt: row.expiresAt }
+    // Where another process may end a session, each request asks anew.
+    if (!this.database.isAlone) return session
     if (this.known.size > 10_000) this.known.clear()
     this.known.set(tokenHash, session)
     return session
@@ -113,9 +115,9 @@ export class Sessions implements Identity {
 /** Drops the sessions that have run out. */
 export async function endSessions(work: UnitOfWork, now: Date): Promise<void> {
   await work.run({ personId: null, key: null, content: '' }, async ({ manager, audit, nothingChanged }) => {
-    const [ended] = (await manager.query('SELECT COUNT(*) AS n FROM session WHERE expiresAt < ?', [now.toISOString()])) as { n: number }[]
+    const [ended] = (await manager.query('SELECT COUNT(*) AS n FROM session WHERE expires_at < ?', [now.toISOString()])) as { n: number }[]
     if (!ended?.n) return nothingChanged()
-    await manager.query('DELETE FROM session WHERE expiresAt < ?', [now.toISOString()])
+    await manager.query('DELETE FROM session WHERE expires_at < ?', [now.toISOString()])
     audit({ action: 'tidied', subject: 'session', subjectId: '', after: { ended: ended.n } })
   })
 }

@@ -14,9 +14,9 @@ export const record: Area = {
   finds: [
     {
       kind: 'inspection',
-      sql: `SELECT i.id, i.code AS title, pl.name || ' · lot ' || l.code AS detail FROM inspection i JOIN lot l ON l.id = i.lotId
-          JOIN plan_revision r ON r.id = i.planRevisionId JOIN plan pl ON pl.id = r.planId
-          WHERE i.code LIKE ? ESCAPE '\\' OR pl.name LIKE ? ESCAPE '\\' ORDER BY i.openedAt DESC LIMIT 6`,
+      sql: `SELECT i.id, i.code AS title, pl.name || ' · lot ' || l.code AS detail FROM inspection i JOIN lot l ON l.id = i.lot_id
+          JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan pl ON pl.id = r.plan_id
+          WHERE i.code LIKE ? ESCAPE '\\' OR pl.name LIKE ? ESCAPE '\\' ORDER BY i.opened_at DESC LIMIT 6`,
     },
   ],
   hears: (happenings) => happenings.on('inspectionFinished', openFollowUps),

@@ -1,7 +1,7 @@
 import { cellCount, CoreError, documentIn, inspectionStateWords, isOpen, readAnswer, type Mark } from '@nemawashi/core'
 import { askedOf, type InspectionLine, type ReadingInput } from '@nemawashi/contract'
 import { ServerError } from '../kernel/serverError'
-import { sqliteCode } from '../kernel/storage'
+import { isConstraint } from '../kernel/storage'
 import type { Work } from '../kernel/unitOfWork'
 import type { InspectionRow } from './entities'
 import { loadInspectionLines } from './inspections'
@@ -41,7 +41,7 @@ export class LineCache {
     const known = this.lines.get(inspectionId)
     if (known) return known
     const series = new Map(
-      ((await work.manager.query('SELECT id, seriesId FROM inspection_line WHERE inspectionId = ?', [inspectionId])) as CachedLine[]).map(
+      ((await work.manager.query('SELECT id, series_id FROM inspection_line WHERE inspection_id = ?', [inspectionId])) as CachedLine[]).map(
         ({ id, seriesId }) => [id, seriesId],
       ),
     )
@@ -127,7 +127,7 @@ export async function recordReadings(work: Work, cache: LineCache, inspectionId:
     if (state === 'toDo') {
       state = 'started'
       version += 1
-      await manager.query('UPDATE inspection SET state = ?, startedAt = ?, startedById = ?, answered = ?, version = ? WHERE id = ?', [
+      await manager.query('UPDATE inspection SET state = ?, started_at = ?, started_by_id = ?, answered = ?, version = ? WHERE id = ?', [
         state,
         work.now,
         work.personId,
@@ -203,7 +203,7 @@ async function rowsOfCells(work: Work, inspectionId: string, inputs: readonly Re
   for (const [lineId, { from, to }] of stretches) {
     rows.push(
       ...((await work.manager.query(
-        'SELECT id, lineId, piece, correction, value, entered, mark, isConfirmedOutside FROM reading WHERE inspectionId = ? AND lineId = ? AND piece BETWEEN ? AND ? ORDER BY piece, correction',
+        'SELECT id, line_id, piece, correction, value, entered, mark, is_confirmed_outside FROM reading WHERE inspection_id = ? AND line_id = ? AND piece BETWEEN ? AND ? ORDER BY piece, correction',
         [inspectionId, lineId, from, to],
       )) as Cell[]),
     )
@@ -215,7 +215,7 @@ async function rowsOfCells(work: Work, inspectionId: string, inputs: readonly Re
 const rowsAtOnce = 50
 const oneRow = '(?,?,?,?,?,?,?,?,?,?,?,?,?,?,?)'
 const insertInto =
-  'INSERT INTO reading (id, inspectionId, lineId, piece, correction, value, entered, mark, isConfirmedOutside, typedAt, at, personId, number, takenAt, seriesId) VALUES '
+  'INSERT INTO reading (id, inspection_id, line_id, piece, correction, value, entered, mark, is_confirmed_outside, typed_at, at, person_id, number, taken_at, series_id) VALUES '
 const insertMany = insertInto + Array.from({ length: rowsAtOnce }, () => oneRow).join()
 
 async function insertRows(work: Work, inspectionId: string, rows: readonly Fresh[], inputs: readonly ReadingInput[]): Promise<void> {
@@ -241,7 +241,7 @@ async function insertRows(work: Work, inspectionId: string, rows: readonly Fresh
     for (; at + rowsAtOnce <= values.length; at += rowsAtOnce) await work.manager.query(insertMany, values.slice(at, at + rowsAtOnce).flat())
     for (; at < values.length; at++) await work.manager.query(insertInto + oneRow, values[at])
   } catch (error) {
-    if (!sqliteCode(error).startsWith('SQLITE_CONSTRAINT')) throw error
+    if (!isConstraint(error)) throw error
     throw new ServerError('key_reused', 'The id of a reading was used for another cell. Give each reading an id of its own.')
   }
 }

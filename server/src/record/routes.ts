@@ -13,8 +13,8 @@ const { record } = endpoints
 const words = 'inspection'
 
 export const inspectionList: ListSpec = {
-  from: `inspection i JOIN lot l ON l.id = i.lotId JOIN part t ON t.id = l.partId JOIN partner s ON s.id = l.supplierId
-         JOIN plan_revision r ON r.id = i.planRevisionId JOIN plan p ON p.id = r.planId`,
+  from: `inspection i JOIN lot l ON l.id = i.lot_id JOIN part t ON t.id = l.part_id JOIN partner s ON s.id = l.supplier_id
+         JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan p ON p.id = r.plan_id`,
   countFrom: 'inspection i',
   id: 'i.id',
   columns: {
@@ -26,18 +26,18 @@ export const inspectionList: ListSpec = {
     partName: { sql: 't.name' },
     lotCode: { sql: 'l.code' },
     supplierName: { sql: 's.name' },
-    lotSize: { sql: 'i.lotSize', kind: 'number' },
-    isGate: { sql: 'i.isGate', kind: 'flag' },
-    holds: { sql: 'EXISTS (SELECT 1 FROM hold h WHERE h.causeId = i.id)', kind: 'flag' },
-    openedAt: { sql: 'i.openedAt' },
-    finishedAt: { sql: 'i.finishedAt', isNullable: true },
+    lotSize: { sql: 'i.lot_size', kind: 'number' },
+    isGate: { sql: 'i.is_gate', kind: 'flag' },
+    holds: { sql: 'EXISTS (SELECT 1 FROM hold h WHERE h.cause_id = i.id)', kind: 'flag' },
+    openedAt: { sql: 'i.opened_at' },
+    finishedAt: { sql: 'i.finished_at', isNullable: true },
     verdict: { sql: 'i.verdict', isNullable: true },
     answered: { sql: 'i.answered', kind: 'number' },
     asked: { sql: 'i.asked', kind: 'number' },
-    sampleMost: { sql: 'i.sampleMost', kind: 'number', isNullable: true },
-    lineCount: { sql: 'i.lineCount', kind: 'number', isNullable: true },
+    sampleMost: { sql: 'i.sample_most', kind: 'number', isNullable: true },
+    lineCount: { sql: 'i.line_count', kind: 'number', isNullable: true },
   },
-  search: ['i.code', 'p.name', 't.code', 't.name', 'l.code', 'l.supplierLot', 's.name'],
+  search: ['i.code', 'p.name', 't.code', 't.name', 'l.code', 'l.supplier_lot', 's.name'],
   sort: ['openedAt', 'desc'],
 }
 
@@ -68,7 +68,7 @@ export function recordRoutes(routes: Routes): void {
         : state === 'open'
           ? [{ sql: `i.state IN ('toDo', 'started')`, values: [] }]
           : [{ sql: 'i.state = ?', values: [state] }]),
-      ...(since === undefined ? [] : [{ sql: 'i.finishedAt >= ?', values: [since] }]),
+      ...(since === undefined ? [] : [{ sql: 'i.finished_at >= ?', values: [since] }]),
     ]
   })
 

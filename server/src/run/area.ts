@@ -13,8 +13,8 @@ export const run: Area = {
   finds: [
     {
       kind: 'delivery',
-      sql: `SELECT d.id, d.code AS title, s.name || ' · order ' || o.orderNumber AS detail FROM delivery d JOIN occasion o ON o.id = d.id JOIN partner s ON s.id = o.partnerId
-          WHERE d.code LIKE ? ESCAPE '\\' OR o.orderNumber LIKE ? ESCAPE '\\' ORDER BY o.at DESC LIMIT 6`,
+      sql: `SELECT d.id, d.code AS title, s.name || ' · order ' || o.order_number AS detail FROM delivery d JOIN occasion o ON o.id = d.id JOIN partner s ON s.id = o.partner_id
+          WHERE d.code LIKE ? ESCAPE '\\' OR o.order_number LIKE ? ESCAPE '\\' ORDER BY o.at DESC LIMIT 6`,
     },
   ],
 }

@@ -25,9 +25,9 @@ export function gateReasons(inspections: DeliveredLot['inspections']): string[] 
 
 async function loadInspections(reader: Reader, lotId: string): Promise<DeliveredLot['inspections']> {
   const heads = (await reader.query(
-    `SELECT i.id, i.code, p.name AS planName, i.state, i.isGate, EXISTS (SELECT 1 FROM hold o WHERE o.causeId = i.id) AS holds, i.onFailure, h.name AS holdPlaceName FROM inspection i
-     JOIN plan_revision r ON r.id = i.planRevisionId JOIN plan p ON p.id = r.planId LEFT JOIN place h ON h.id = i.holdPlaceId
-     WHERE i.lotId = ? ORDER BY i.code`,
+    `SELECT i.id, i.code, p.name AS plan_name, i.state, i.is_gate, EXISTS (SELECT 1 FROM hold o WHERE o.cause_id = i.id) AS holds, i.on_failure, h.name AS hold_place_name FROM inspection i
+     JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan p ON p.id = r.plan_id LEFT JOIN place h ON h.id = i.hold_place_id
+     WHERE i.lot_id = ? ORDER BY i.code`,
     [lotId],
   )) as InspectionHead[]
   const found = []
@@ -39,14 +39,14 @@ async function loadInspections(reader: Reader, lotId: string): Promise<Delivered
 
 export async function loadDelivery(reader: Reader, id: string): Promise<Delivery> {
   const [head] = (await reader.query(
-    `SELECT d.id, d.code, o.partnerId AS supplierId, s.name AS supplierName, o.orderNumber, o.at AS receivedAt, p.name AS receivedByName
-     FROM delivery d JOIN occasion o ON o.id = d.id JOIN partner s ON s.id = o.partnerId JOIN person p ON p.id = o.personId WHERE d.id = ?`,
+    `SELECT d.id, d.code, o.partner_id AS supplier_id, s.name AS supplier_name, o.order_number, o.at AS received_at, p.name AS received_by_name
+     FROM delivery d JOIN occasion o ON o.id = d.id JOIN partner s ON s.id = o.partner_id JOIN person p ON p.id = o.person_id WHERE d.id = ?`,
     [id],
   )) as Omit<Delivery, 'isFree' | 'lots'>[]
   if (!head) throw new ServerError('not_found', `There is no delivery with the id ${id}.`)
   const heads = (await reader.query(
-    `SELECT l.id, l.code, l.partId, t.code AS partCode, t.name AS partName, t.unit, l.supplierLot, l.quantity, t.putAwayPlaceId
-     FROM lot l JOIN part t ON t.id = l.partId WHERE l.originId = ? ORDER BY l.code`,
+    `SELECT l.id, l.code, l.part_id, t.code AS part_code, t.name AS part_name, t.unit, l.supplier_lot, l.quantity, t.put_away_place_id
+     FROM lot l JOIN part t ON t.id = l.part_id WHERE l.origin_id = ? ORDER BY l.code`,
     [id],
   )) as LotHead[]
   const lots: DeliveredLot[] = []

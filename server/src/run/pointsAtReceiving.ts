@@ -6,7 +6,7 @@ import type { Work } from '../kernel/unitOfWork'
 /** Control points that open for this part from this supplier at its receiving operations. */
 export async function pointsAtReceiving(work: Work, part: PartRow, supplierId: string): Promise<ControlPointRow[]> {
   const operations = (await work.manager.query(
-    `SELECT o.id FROM routing_step r JOIN operation o ON o.id = r.operationId WHERE r.partId = ? AND o.kind = 'receiving'`,
+    `SELECT o.id FROM routing_step r JOIN operation o ON o.id = r.operation_id WHERE r.part_id = ? AND o.kind = 'receiving'`,
     [part.id],
   )) as { id: string }[]
   const open: ControlPointRow[] = []

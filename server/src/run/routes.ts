@@ -49,7 +49,7 @@ async function requireFreeLabels(work: Work, lines: readonly DeliveryLineInput[]
   for (const [index, { containers }] of lines.entries()) {
     for (const { label } of containers) {
       if (label === null) continue
-      const [taken] = (await work.manager.query('SELECT l.code FROM container c JOIN lot l ON l.id = c.lotId WHERE c.label = ?', [label])) as {
+      const [taken] = (await work.manager.query('SELECT l.code FROM container c JOIN lot l ON l.id = c.lot_id WHERE c.label = ?', [label])) as {
         code: string
       }[]
       const other = seen.get(label)
@@ -79,8 +79,8 @@ async function refuseSecond(
 ): Promise<void> {
   for (const [index, { supplierLot, partId }] of lines.entries()) {
     const [found] = (await work.manager.query(
-      `SELECT d.code, o.at AS receivedAt, l.code AS lotCode FROM occasion o JOIN lot l ON l.originId = o.id JOIN delivery d ON d.id = o.id
-       WHERE o.partnerId = ? AND o.orderNumber = ? AND l.supplierLot = ? AND l.partId = ? ORDER BY o.at DESC LIMIT 1`,
+      `SELECT d.code, o.at AS received_at, l.code AS lot_code FROM occasion o JOIN lot l ON l.origin_id = o.id JOIN delivery d ON d.id = o.id
+       WHERE o.partner_id = ? AND o.order_number = ? AND l.supplier_lot = ? AND l.part_id = ? ORDER BY o.at DESC LIMIT 1`,
       [supplierId, orderNumber, supplierLot, partId],
     )) as { code: string; receivedAt: string; lotCode: string }[]
     if (found) {
@@ -133,30 +133,32 @@ async function bookIn(work: Work, { id: occasionId }: OccasionRow, supplierId: s
 
 export function runRoutes(routes: Routes): void {
   routes.list(run.listDeliveries, {
-    from: 'delivery d JOIN occasion o ON o.id = d.id JOIN partner s ON s.id = o.partnerId',
+    from: 'delivery d JOIN occasion o ON o.id = d.id JOIN partner s ON s.id = o.partner_id',
     countFrom: 'delivery d',
     id: 'd.id',
     columns: {
       id: { sql: 'd.id' },
       code: { sql: 'd.code' },
       supplierName: { sql: 's.name' },
-      orderNumber: { sql: 'o.orderNumber' },
-      partCodes: { sql: `IFNULL((SELECT group_concat(t.code, ', ') FROM lot l JOIN part t ON t.id = l.partId WHERE l.originId = d.id), '')` },
+      orderNumber: { sql: 'o.order_number' },
+      partCodes: {
+        sql: `COALESCE((SELECT string_agg(t.code, ', ' ORDER BY l.code) FROM lot l JOIN part t ON t.id = l.part_id WHERE l.origin_id = d.id), '')`,
+      },
       receivedAt: { sql: 'o.at' },
       openInspections: {
-        sql: `(SELECT COUNT(*) FROM lot l JOIN inspection i ON i.lotId = l.id WHERE l.originId = d.id AND i.state NOT IN ('decided', 'cancelled'))`,
+        sql: `(SELECT COUNT(*) FROM lot l JOIN inspection i ON i.lot_id = l.id WHERE l.origin_id = d.id AND i.state NOT IN ('decided', 'cancelled'))`,
         kind: 'number',
       },
       onHold: {
-        sql: `(SELECT COALESCE(SUM(b.quantity), 0) FROM lot l JOIN balance b ON b.lotId = l.id AND b.standing = 'onHold' WHERE l.originId = d.id)`,
+        sql: `(SELECT COALESCE(SUM(b.quantity), 0) FROM lot l JOIN balance b ON b.lot_id = l.id AND b.standing = 'onHold' WHERE l.origin_id = d.id)`,
         kind: 'number',
       },
     },
     search: [
       'd.code',
       's.name',
-      'o.orderNumber',
-      `(SELECT group_concat(t.code || ' ' || l.code || ' ' || l.supplierLot) FROM lot l JOIN part t ON t.id = l.partId WHERE l.originId = d.id)`,
+      'o.order_number',
+      `(SELECT string_agg(t.code || ' ' || l.code || ' ' || l.supplier_lot, ',') FROM lot l JOIN part t ON t.id = l.part_id WHERE l.origin_id = d.id)`,
     ],
     sort: ['receivedAt', 'desc'],
   })

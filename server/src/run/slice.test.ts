@@ -173,7 +173,7 @@ describe('the bench', () => {
     await post(id, [second])
     await post(id, [reading(lineId, 1, null, { corrects: second.id })])
     expect((await load(id)).readings).toMatchObject([{ value: null, mark: 'notJudged', corrections: 2 }])
-    const kept = (await plant.kernel.database.reader.query('SELECT value FROM reading WHERE inspectionId = ? ORDER BY correction', [id])) as {
+    const kept = (await plant.kernel.database.reader.query('SELECT value FROM reading WHERE inspection_id = ? ORDER BY correction', [id])) as {
       value: string | null
     }[]
     expect(kept.map((entry) => entry.value)).toEqual(['0.30', '0.31', null])

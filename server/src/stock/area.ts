@@ -13,8 +13,8 @@ export const stock: Area = {
   finds: [
     {
       kind: 'lot',
-      sql: `SELECT l.id, l.code AS title, p.code || ' · supplier lot ' || l.supplierLot AS detail FROM lot l JOIN part p ON p.id = l.partId
-          WHERE l.code LIKE ? ESCAPE '\\' OR l.supplierLot LIKE ? ESCAPE '\\' ORDER BY l.createdAt DESC LIMIT 6`,
+      sql: `SELECT l.id, l.code AS title, p.code || ' · supplier lot ' || l.supplier_lot AS detail FROM lot l JOIN part p ON p.id = l.part_id
+          WHERE l.code LIKE ? ESCAPE '\\' OR l.supplier_lot LIKE ? ESCAPE '\\' ORDER BY l.created_at DESC LIMIT 6`,
     },
   ],
   verify: verifyLedger,

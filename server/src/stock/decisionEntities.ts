@@ -28,7 +28,7 @@ export const DecisionEntity = new EntitySchema<DecisionRow>({
     { name: 'decision_inspection', columns: ['inspectionId'] },
     { name: 'decision_follows', columns: ['followsId'] },
   ],
-  checks: [{ name: 'decision_origin', expression: '("inspectionId" IS NULL) <> ("followsId" IS NULL)' }],
+  checks: [{ name: 'decision_origin', expression: '("inspection_id" IS NULL) <> ("follows_id" IS NULL)' }],
   indices: [{ name: 'decision_lot', columns: ['lotId'] }],
 })
 

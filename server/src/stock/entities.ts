@@ -86,7 +86,7 @@ export const LotUseEntity = new EntitySchema<LotUseRow>({
   columns: { id, fromLotId: references('lot'), toLotId: references('lot'), quantity: int, occasionId: references('occasion'), at: text },
   checks: [
     { name: 'lot_use_quantity', expression: `"quantity" > 0 AND typeof("quantity") = 'integer'` },
-    { name: 'lot_use_other', expression: '"fromLotId" <> "toLotId"' },
+    { name: 'lot_use_other', expression: '"from_lot_id" <> "to_lot_id"' },
   ],
   indices: [
     { name: 'lot_use_from', columns: ['fromLotId'] },
@@ -146,7 +146,7 @@ export const MovementEntity = new EntitySchema<MovementRow>({
   },
   checks: [
     { name: 'movement_quantity', expression: `"quantity" > 0 AND typeof("quantity") = 'integer'` },
-    { name: 'movement_from', expression: '("fromPlaceId" IS NULL) = ("fromStanding" IS NULL)' },
+    { name: 'movement_from', expression: '("from_place_id" IS NULL) = ("from_standing" IS NULL)' },
   ],
   indices: [{ name: 'movement_lot', columns: ['lotId', 'seq'] }],
 })

@@ -12,14 +12,14 @@ export interface HoldCause {
 /** What holds pieces of the lot now; one cause can be left out. */
 export async function openHolds(reader: Reader, lotId: string, exceptId: string | null): Promise<HoldCause[]> {
   return (await reader.query(
-    `SELECT DISTINCT causeId AS id, causeCode AS code FROM hold WHERE lotId = ? AND causeId <> ? AND closedAt IS NULL ORDER BY causeCode`,
+    `SELECT DISTINCT cause_id AS id, cause_code AS code FROM hold WHERE lot_id = ? AND cause_id <> ? AND closed_at IS NULL ORDER BY cause_code`,
     [lotId, exceptId ?? ''],
   )) as HoldCause[]
 }
 
 /** Whether something holds, or held, pieces for this cause. */
 export async function hasHeld(reader: Reader, causeId: string): Promise<boolean> {
-  return ((await reader.query('SELECT 1 FROM hold WHERE causeId = ? LIMIT 1', [causeId])) as unknown[]).length > 0
+  return ((await reader.query('SELECT 1 FROM hold WHERE cause_id = ? LIMIT 1', [causeId])) as unknown[]).length > 0
 }
 
 /** Notes that an inspection holds the lot; its pieces are, or will be, on hold. Gives the hold's id. */
@@ -42,7 +42,7 @@ export async function openHold(work: Work, lotId: string, cause: HoldCause): Pro
 
 /** Ends what a cause holds; other holds on the same pieces stay. */
 export async function closeHolds(work: Work, causeId: string, decisionId: string | null): Promise<void> {
-  await work.manager.query('UPDATE hold SET closedAt = ?, closedById = ?, decisionId = ? WHERE causeId = ? AND closedAt IS NULL', [
+  await work.manager.query('UPDATE hold SET closed_at = ?, closed_by_id = ?, decision_id = ? WHERE cause_id = ? AND closed_at IS NULL', [
     work.now,
     work.personId,
     decisionId,
@@ -62,7 +62,7 @@ export async function holdLot(work: Work, lotId: string, cause: HoldCause): Prom
 
 /** Calls off what a cause holds; pieces that nothing else holds are free where they stand. */
 export async function callOff(work: Work, lotId: string, causeId: string): Promise<void> {
-  const [hold] = (await work.manager.query('SELECT id FROM hold WHERE causeId = ? AND closedAt IS NULL LIMIT 1', [causeId])) as { id: string }[]
+  const [hold] = (await work.manager.query('SELECT id FROM hold WHERE cause_id = ? AND closed_at IS NULL LIMIT 1', [causeId])) as { id: string }[]
   if (!hold) return
   await closeHolds(work, causeId, null)
   if ((await openHolds(work.manager, lotId, null)).length > 0) return

@@ -15,13 +15,13 @@ function movementOf(row: MovementRow): Movement {
 }
 
 export async function loadMovements(reader: Reader, lotId: string): Promise<MovementRow[]> {
-  return (await reader.query('SELECT * FROM movement WHERE lotId = ? ORDER BY seq', [lotId])) as MovementRow[]
+  return (await reader.query('SELECT * FROM movement WHERE lot_id = ? ORDER BY seq', [lotId])) as MovementRow[]
 }
 
 /** Where the quantities of a lot stand now: the sum of its movements, as the database keeps it. */
 export async function loadBalances(reader: Reader, lotId: string): Promise<Balance[]> {
   const rows = (await reader.query(
-    'SELECT containerId, placeId, standing, quantity FROM balance WHERE lotId = ? AND quantity > 0 ORDER BY sinceSeq, standing',
+    'SELECT container_id, place_id, standing, quantity FROM balance WHERE lot_id = ? AND quantity > 0 ORDER BY since_seq, standing',
     [lotId],
   )) as (Balance & { containerId: string })[]
   return rows.map((row) => ({ ...row, containerId: row.containerId === '' ? null : row.containerId }))
@@ -38,7 +38,7 @@ export async function namedBalances(reader: Reader, lotId: string): Promise<Bala
   const places = (await reader.query('SELECT id, name FROM place WHERE id IN (SELECT value FROM json_each(?))', [
     JSON.stringify(balances.map((balance) => balance.placeId)),
   ])) as { id: string; name: string }[]
-  const containers = (await reader.query('SELECT id, label FROM container WHERE lotId = ?', [lotId])) as { id: string; label: string }[]
+  const containers = (await reader.query('SELECT id, label FROM container WHERE lot_id = ?', [lotId])) as { id: string; label: string }[]
   const nameOf = new Map([...places.map(({ id, name }) => [id, name] as const), ...containers.map(({ id, label }) => [id, label] as const)])
   return balances.map((balance) => ({
     ...balance,
@@ -66,7 +66,7 @@ export async function postMovement(
   checkMovement(movement.from === null ? [] : await loadBalances(work.manager, lotId), movement)
   const { containerId, quantity, from, to } = movement
   await work.manager.query(
-    `INSERT INTO movement (lotId, containerId, quantity, fromPlaceId, fromStanding, toPlaceId, toStanding, kind, occasionId, decisionId, holdId, at, personId) VALUES (?,?,?,?,?,?,?,?,?,?,?,?,?)`,
+    `INSERT INTO movement (lot_id, container_id, quantity, from_place_id, from_standing, to_place_id, to_standing, kind, occasion_id, decision_id, hold_id, at, person_id) VALUES (?,?,?,?,?,?,?,?,?,?,?,?,?)`,
     [
       lotId,
       containerId,

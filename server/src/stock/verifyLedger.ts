@@ -1,37 +1,28 @@
-import type { RawDatabase } from '../kernel/rawDatabase'
+import type { Connection } from '../kernel/dialect/connection'
 
 /**
  * Recomputes every lot from its movements and names (at most 20 each) the lots that do not add up, the spots below zero, and the balances
- * that are not the sum of the movements.
+ * that are not the sum of the movements. A plant of an earlier release, whose ledger was kept otherwise, is left to its migration.
  */
-export function verifyLedger(raw: RawDatabase): string[] {
-  const spots = `
-    WITH line AS (
-      SELECT lotId, containerId, toPlaceId AS placeId, toStanding AS standing, quantity FROM movement
-      UNION ALL SELECT lotId, containerId, fromPlaceId, fromStanding, -quantity FROM movement WHERE fromPlaceId IS NOT NULL
-    ), spot AS (
-      SELECT lotId, COALESCE(containerId, '') AS containerId, placeId, standing, SUM(quantity) AS quantity FROM line GROUP BY 1, 2, 3, 4
-    )`
-  const lots = raw
-    .prepare(
-      `${spots} SELECT l.code, l.quantity AS arrived, COALESCE(SUM(s.quantity), 0) AS together, COALESCE(MIN(s.quantity), 0) AS lowest
-       FROM lot l LEFT JOIN spot s ON s.lotId = l.id GROUP BY l.id HAVING together <> arrived OR lowest < 0 LIMIT 20`,
-    )
-    .all() as { code: string; arrived: number; together: number; lowest: number }[]
-  // A plant of an earlier release has no balances yet.
-  const hasBalances = raw.prepare(`SELECT 1 FROM sqlite_master WHERE type = 'table' AND name = 'balance'`).get()
-  const balances = hasBalances
-    ? (raw
-        .prepare(
-          `${spots}, pair AS (
-             SELECT s.lotId, s.quantity AS ledger, COALESCE(b.quantity, 0) AS kept FROM spot s
-               LEFT JOIN balance b ON b.lotId = s.lotId AND b.containerId = s.containerId AND b.placeId = s.placeId AND b.standing = s.standing
-             UNION ALL SELECT b.lotId, 0, b.quantity FROM balance b
-               WHERE NOT EXISTS (SELECT 1 FROM spot s WHERE s.lotId = b.lotId AND s.containerId = b.containerId AND s.placeId = b.placeId AND s.standing = b.standing)
-           ) SELECT l.code, p.ledger, p.kept FROM pair p LEFT JOIN lot l ON l.id = p.lotId WHERE p.ledger <> p.kept LIMIT 20`,
-        )
-        .all() as { code: string | null; ledger: number; kept: number }[])
-    : []
+export async function verifyLedger(connection: Connection): Promise<string[]> {
+  const has = {
+    sqlite: `SELECT 1 FROM pragma_table_info('balance') WHERE name = 'lot_id'`,
+    postgres: `SELECT 1 WHERE to_regclass('balance') IS NOT NULL`,
+  }
+  if ((await connection.rows(has[connection.kind])).length === 0) return []
+  const lots = (await connection.rows(
+    `${spots} SELECT a.code, a.arrived, a.together, a.lowest FROM (
+       SELECT l.code, l.quantity AS arrived, COALESCE(SUM(s.quantity), 0) AS together, COALESCE(MIN(s.quantity), 0) AS lowest
+       FROM lot l LEFT JOIN spot s ON s.lot_id = l.id GROUP BY l.id) a WHERE a.together <> a.arrived OR a.lowest < 0 LIMIT 20`,
+  )) as { code: string; arrived: number; together: number; lowest: number }[]
+  const balances = (await connection.rows(
+    `${spots}, pair AS (
+       SELECT s.lot_id, s.quantity AS ledger, COALESCE(b.quantity, 0) AS kept FROM spot s
+         LEFT JOIN balance b ON b.lot_id = s.lot_id AND b.container_id = s.container_id AND b.place_id = s.place_id AND b.standing = s.standing
+       UNION ALL SELECT b.lot_id, 0, b.quantity FROM balance b
+         WHERE NOT EXISTS (SELECT 1 FROM spot s WHERE s.lot_id = b.lot_id AND s.container_id = b.container_id AND s.place_id = b.place_id AND s.standing = b.standing)
+     ) SELECT l.code, p.ledger, p.kept FROM pair p LEFT JOIN lot l ON l.id = p.lot_id WHERE p.ledger <> p.kept LIMIT 20`,
+  )) as { code: string | null; ledger: number; kept: number }[]
   return [
     ...lots.map(({ code, arrived, together, lowest }) =>
       lowest < 0 ? `lot ${code} has a spot with ${lowest}` : `lot ${code}: ${arrived} arrived, the ledger adds up to ${together}`,
@@ -39,3 +30,11 @@ export function verifyLedger(raw: RawDatabase): string[] {
     ...balances.map(({ code, ledger, kept }) => `lot ${code ?? 'that is not there'}: the balance says ${kept}, the ledger adds up to ${ledger}`),
   ]
 }
+
+const spots = `
+  WITH line AS (
+    SELECT lot_id, container_id, to_place_id AS place_id, to_standing AS standing, quantity FROM movement
+    UNION ALL SELECT lot_id, container_id, from_place_id, from_standing, -quantity FROM movement WHERE from_place_id IS NOT NULL
+  ), spot AS (
+    SELECT lot_id, COALESCE(container_id, '') AS container_id, place_id, standing, SUM(quantity) AS quantity FROM line GROUP BY 1, 2, 3, 4
+  )`

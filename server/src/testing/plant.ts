@@ -1,7 +1,4 @@
-import { mkdtempSync, rmSync } from 'node:fs'
 import type { AddressInfo } from 'node:net'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
 import {
   endpoints,
   type CallOf,
@@ -19,6 +16,7 @@ import { v7 } from 'uuid'
 import { buildApp } from '../app/app'
 import { readConfig } from '../kernel/config'
 import { startHouse } from '../app/start'
+import { testPlace } from './database'
 
 const { people, define, attach, run, record, contain } = endpoints
 export const password = 'a-test-password'
@@ -26,9 +24,16 @@ export const setupCode = 'TEST-CODE'
 
 /** A small plant on a real server and a real database in a folder of its own, with a clock that tests set. */
 export async function startPlant(environment: Record<string, string> = {}) {
-  const folder = mkdtempSync(join(tmpdir(), 'nemawashi-test-'))
+  const { dataFolder: folder, databaseServer, remove } = await testPlace()
   const clock = { time: Date.parse('2026-03-02T06:00:00Z'), now: () => new Date((clock.time += 1)) }
-  const config = readConfig({ PORT: '0', NEMAWASHI_DATA: folder, NEMAWASHI_LOG: 'silent', NEMAWASHI_TIME_ZONE: 'Europe/Vienna', ...environment })
+  const config = readConfig({
+    PORT: '0',
+    NEMAWASHI_DATA: folder,
+    NEMAWASHI_DATABASE: databaseServer ?? '',
+    NEMAWASHI_LOG: 'silent',
+    NEMAWASHI_TIME_ZONE: 'Europe/Vienna',
+    ...environment,
+  })
   const kernel = await startHouse(config, { clock, isCheckingReplies: true, setupCode, monotonicMs: () => clock.time })
   const server = buildApp(kernel, null).listen(0, '127.0.0.1')
   await new Promise((resolve) => server.once('listening', resolve))
@@ -65,7 +70,7 @@ export async function startPlant(environment: Record<string, string> = {}) {
       server.close()
       server.closeAllConnections()
       await kernel.close()
-      rmSync(folder, { recursive: true, force: true })
+      await remove()
     },
   }
 }

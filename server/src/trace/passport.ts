@@ -24,9 +24,9 @@ function event(draft: Pick<Draft, 'at' | 'kind' | 'title' | 'detail'> & Partial<
 
 async function inspectionEvents(reader: Reader, lotId: string): Promise<Draft[]> {
   const heads = (await reader.query(
-    `SELECT i.id, i.code, i.openedAt, i.startedAt, i.finishedAt, i.verdict, i.finding, i.cancelledAt, i.cancelReason, x.name AS cancelledByName, p.name AS planName, a.name AS startedByName, b.name AS finishedByName
-     FROM inspection i JOIN plan_revision r ON r.id = i.planRevisionId JOIN plan p ON p.id = r.planId
-     LEFT JOIN person a ON a.id = i.startedById LEFT JOIN person b ON b.id = i.finishedById LEFT JOIN person x ON x.id = i.cancelledById WHERE i.lotId = ? ORDER BY i.code`,
+    `SELECT i.id, i.code, i.opened_at, i.started_at, i.finished_at, i.verdict, i.finding, i.cancelled_at, i.cancel_reason, x.name AS cancelled_by_name, p.name AS plan_name, a.name AS started_by_name, b.name AS finished_by_name
+     FROM inspection i JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan p ON p.id = r.plan_id
+     LEFT JOIN person a ON a.id = i.started_by_id LEFT JOIN person b ON b.id = i.finished_by_id LEFT JOIN person x ON x.id = i.cancelled_by_id WHERE i.lot_id = ? ORDER BY i.code`,
     [lotId],
   )) as InspectionHead[]
   const events: Draft[] = []
@@ -108,22 +108,22 @@ function heldEvents(
 /** Everything that ever happened to a lot, oldest first, with where its quantity stood after each happening. */
 export async function loadPassport(reader: Reader, lotId: string): Promise<Passport> {
   const [lot] = (await reader.query(
-    `SELECT l.id, l.code, t.code AS partCode, t.name AS partName, t.id AS partId, t.unit, s.name AS supplierName, l.supplierLot, l.quantity, l.createdAt AS receivedAt,
-            d.id AS deliveryId, d.code AS deliveryCode, o.orderNumber, p.name AS receivedByName
-     FROM lot l JOIN part t ON t.id = l.partId JOIN partner s ON s.id = l.supplierId JOIN occasion o ON o.id = l.originId JOIN delivery d ON d.id = o.id JOIN person p ON p.id = o.personId
+    `SELECT l.id, l.code, t.code AS part_code, t.name AS part_name, t.id AS part_id, t.unit, s.name AS supplier_name, l.supplier_lot, l.quantity, l.created_at AS received_at,
+            d.id AS delivery_id, d.code AS delivery_code, o.order_number, p.name AS received_by_name
+     FROM lot l JOIN part t ON t.id = l.part_id JOIN partner s ON s.id = l.supplier_id JOIN occasion o ON o.id = l.origin_id JOIN delivery d ON d.id = o.id JOIN person p ON p.id = o.person_id
      WHERE l.id = ?`,
     [lotId],
   )) as (Passport['lot'] & { receivedByName: string })[]
   if (!lot) throw new ServerError('not_found', `There is no lot with the id ${lotId}.`)
   const movements = await loadMovements(reader, lotId)
   const named = (await reader.query(
-    `SELECT m.seq, c.label AS containerLabel, a.name AS fromName, b.name AS toName, p.name AS byName FROM movement m LEFT JOIN container c ON c.id = m.containerId
-     LEFT JOIN place a ON a.id = m.fromPlaceId JOIN place b ON b.id = m.toPlaceId JOIN person p ON p.id = m.personId WHERE m.lotId = ? ORDER BY m.seq`,
+    `SELECT m.seq, c.label AS container_label, a.name AS from_name, b.name AS to_name, p.name AS by_name FROM movement m LEFT JOIN container c ON c.id = m.container_id
+     LEFT JOIN place a ON a.id = m.from_place_id JOIN place b ON b.id = m.to_place_id JOIN person p ON p.id = m.person_id WHERE m.lot_id = ? ORDER BY m.seq`,
     [lotId],
   )) as { seq: number; containerLabel: string | null; fromName: string | null; toName: string; byName: string }[]
   const nameOf = new Map(named.map((row) => [row.seq, row]))
   const { receivedByName, ...head } = lot
-  const holds = (await reader.query('SELECT id, causeId FROM hold WHERE lotId = ?', [lotId])) as { id: string; causeId: string }[]
+  const holds = (await reader.query('SELECT id, cause_id FROM hold WHERE lot_id = ?', [lotId])) as { id: string; causeId: string }[]
   const causeOf = new Map(holds.map(({ id, causeId }) => [id, causeId]))
   const containers = movements.filter((movement) => movement.fromPlaceId === null && movement.containerId !== null).length
   const drafts: Draft[] = [

@@ -12,9 +12,9 @@ const { trace } = endpoints
 
 export function traceRoutes(routes: Routes, kernel: Kernel): void {
   const now = () => kernel.clock.now()
-  const printing = () => ({ at: now(), timeZone: kernel.config.timeZone, head: kernel.chain.head() })
+  const printing = async () => ({ at: now(), timeZone: kernel.config.timeZone, head: await kernel.chain.head() })
   routes.list(trace.listLots, {
-    from: 'lot l JOIN part t ON t.id = l.partId LEFT JOIN partner s ON s.id = l.supplierId',
+    from: 'lot l JOIN part t ON t.id = l.part_id LEFT JOIN partner s ON s.id = l.supplier_id',
     countFrom: 'lot l',
     id: 'l.id',
     columns: {
@@ -23,12 +23,12 @@ export function traceRoutes(routes: Routes, kernel: Kernel): void {
       partCode: { sql: 't.code' },
       partName: { sql: 't.name' },
       supplierName: { sql: `COALESCE(s.name, '')` },
-      supplierLot: { sql: 'l.supplierLot' },
+      supplierLot: { sql: 'l.supplier_lot' },
       quantity: { sql: 'l.quantity', kind: 'number' },
       unit: { sql: 't.unit' },
-      receivedAt: { sql: 'l.createdAt' },
+      receivedAt: { sql: 'l.created_at' },
     },
-    search: ['l.code', 'l.supplierLot', 't.code', 't.name', 's.name'],
+    search: ['l.code', 'l.supplier_lot', 't.code', 't.name', 's.name'],
     sort: ['receivedAt', 'desc'],
   })
   routes.read(trace.getPassport, (reader, { params }) => loadPassport(reader, params.id))
@@ -37,18 +37,18 @@ export function traceRoutes(routes: Routes, kernel: Kernel): void {
   routes.stream(trace.getReportPdf, async (reader, { params, response }) => {
     const inspection = await loadInspection(reader, params.id)
     response.type('application/pdf').setHeader('Content-Disposition', `inline; filename="${inspection.code}.pdf"`)
-    await reportPdf(inspection, printing(), response)
+    await reportPdf(inspection, await printing(), response)
   })
   routes.stream(trace.getPassportPdf, async (reader, { params, response }) => {
     const passport = await loadPassport(reader, params.id)
     response.type('application/pdf').setHeader('Content-Disposition', `inline; filename="${passport.lot.code}.pdf"`)
-    await passportPdf(passport, printing(), response)
+    await passportPdf(passport, await printing(), response)
   })
   routes.stream(trace.getReportJson, async (reader, { params, response }) => {
     const inspection = await loadInspection(reader, params.id)
     response
       .attachment(`${inspection.code}.json`)
-      .json({ printedAt: now().toISOString(), timeZone: kernel.config.timeZone, chainHead: kernel.chain.head(), inspection })
+      .json({ printedAt: now().toISOString(), timeZone: kernel.config.timeZone, chainHead: await kernel.chain.head(), inspection })
   })
   routes.stream(trace.getReportCsv, async (reader, { params, response }) => {
     const inspection = await loadInspection(reader, params.id)

@@ -30,11 +30,11 @@ function byMonth(timeZone: string, finished: readonly { finishedAt: string; verd
 export async function loadToday(reader: Reader, timeZone: string, now: Date): Promise<Today> {
   const one = async (sql: string, values: string[] = []) => ((await reader.query(sql, values)) as { n: number }[])[0]?.n ?? 0
   const held = (await reader.query(
-    `SELECT l.createdAt FROM lot l WHERE l.id IN (SELECT lotId FROM balance WHERE standing IN ('onHold', 'quarantined') AND quantity > 0)`,
+    `SELECT l.created_at FROM lot l WHERE l.id IN (SELECT lot_id FROM balance WHERE standing IN ('onHold', 'quarantined') AND quantity > 0)`,
   )) as { createdAt: string }[]
   const dayStart = startOfDay(timeZone, dayIn(timeZone, now)).toISOString()
   const yearAgo = new Date(Date.UTC(now.getUTCFullYear() - 1, now.getUTCMonth() + 1, 1)).toISOString()
-  const finished = (await reader.query('SELECT finishedAt, verdict FROM inspection WHERE finishedAt >= ? ORDER BY finishedAt', [yearAgo])) as {
+  const finished = (await reader.query('SELECT finished_at, verdict FROM inspection WHERE finished_at >= ? ORDER BY finished_at', [yearAgo])) as {
     finishedAt: string
     verdict: string
   }[]
@@ -42,8 +42,8 @@ export async function loadToday(reader: Reader, timeZone: string, now: Date): Pr
   return {
     started: await one(`SELECT COUNT(*) AS n FROM inspection WHERE state = 'started'`),
     toDo: await one(`SELECT COUNT(*) AS n FROM inspection WHERE state = 'toDo'`),
-    finishedToday: await one('SELECT COUNT(*) AS n FROM inspection WHERE finishedAt >= ?', [dayStart]),
-    notAcceptableToday: await one(`SELECT COUNT(*) AS n FROM inspection WHERE finishedAt >= ? AND verdict = 'notAcceptable'`, [dayStart]),
+    finishedToday: await one('SELECT COUNT(*) AS n FROM inspection WHERE finished_at >= ?', [dayStart]),
+    notAcceptableToday: await one(`SELECT COUNT(*) AS n FROM inspection WHERE finished_at >= ? AND verdict = 'notAcceptable'`, [dayStart]),
     waitingForDecision: await one(`SELECT COUNT(*) AS n FROM inspection WHERE state = 'finished'`),
     heldByAge: ages.map(({ fromDays, untilDays }) => ({
       fromDays,

@@ -89,7 +89,7 @@ describe('the day at a glance', () => {
     expect((await today()).toDo).toBe(before.toDo + 1)
     await inspector.call(record.recordReadings, { params: { id }, body: { readings: [reading(lineId, 1, '0.30')] } })
     expect(await today()).toMatchObject({ toDo: before.toDo, started: before.started + 1 })
-    const later = await loadToday(plant.kernel.database.reader.manager, 'Europe/Vienna', new Date(plant.clock.time + 4 * 86_400_000))
+    const later = await loadToday(plant.kernel.database.reader, 'Europe/Vienna', new Date(plant.clock.time + 4 * 86_400_000))
     expect(later.heldByAge.find((age) => age.fromDays === 3)?.lots).toBeGreaterThan(0)
     expect(later.heldByAge.reduce((sum, age) => sum + age.lots, 0)).toBe(before.heldByAge.reduce((sum, age) => sum + age.lots, 0) + 1)
     expect(later.notAcceptedByMonth).toMatchObject([{ month: '2026-03', notAcceptable: 4 }])
@@ -108,7 +108,7 @@ describe('the readings as CSV', () => {
       params: { id },
       body: { readings: [reading(lineId, 2, '0.40', { isConfirmedOutside: true, corrects: first.id })] },
     })
-    const csv = reportCsv(await loadInspection(plant.kernel.database.reader.manager, id))
+    const csv = reportCsv(await loadInspection(plant.kernel.database.reader, id))
     expect(csv.startsWith('\uFEFF')).toBe(true)
     const lines = csv.trim().split('\r\n')
     expect(lines[0]).toBe(
@@ -129,7 +129,7 @@ describe('the lots that are held', () => {
     const { receivedAt } = await receive(small, its)
     const groupAt = async (days: number) => {
       const now = new Date(Date.parse(receivedAt) + days * 86_400_000)
-      const { heldByAge } = await loadToday(small.kernel.database.reader.manager, 'Europe/Vienna', now)
+      const { heldByAge } = await loadToday(small.kernel.database.reader, 'Europe/Vienna', now)
       return heldByAge.filter(({ lots }) => lots > 0).map(({ fromDays }) => fromDays)
     }
     const groups = []

@@ -9,6 +9,8 @@ import { PlanReach1795612000000 } from './PlanReach1795612000000'
 import { Recast1795900000000 } from './Recast1795900000000'
 import { SampleWords1795614000000 } from './SampleWords1795614000000'
 import { Schema1795567637219 } from './Schema1795567637219'
+import { Begin1796000000000 } from './server/Begin1796000000000'
+import { SnakeCase1796000000000 } from './SnakeCase1796000000000'
 
 /** In the order in which they are run. */
 export const migrations = [
@@ -23,4 +25,8 @@ export const migrations = [
   Mended1795700000000,
   FactsOfFindings1795800000000,
   Recast1795900000000,
+  SnakeCase1796000000000,
 ]
+
+/** The same on a server, in the order in which they are run. */
+export const serverMigrations = [Begin1796000000000]

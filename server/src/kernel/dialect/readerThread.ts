@@ -1,6 +1,6 @@
 import type { Worker } from 'node:worker_threads'
 import type { Answer, Question } from './readerWorker'
-import { startThread } from './thread'
+import { startThread } from '../thread'
 
 interface Waiting {
   readonly resolve: (rows: unknown[]) => void
