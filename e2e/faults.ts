@@ -7,7 +7,7 @@ import { addressOf, allEndpoints, endpoints, roles } from '@nemawashi/contract'
 import type { ApiError } from '@nemawashi/contract/client'
 import { ApiClient } from '@nemawashi/contract/client'
 import { password } from '@nemawashi/demo'
-import { demoFolder, Installation } from './installation'
+import { demoFolder, Installation, onServer } from './installation'
 
 const { people, define } = endpoints
 
@@ -88,8 +88,9 @@ export async function killRounds(rounds: number): Promise<Outcome> {
   return { name: 'killed while writing', figures: { rounds, acknowledged: acknowledged.length }, failures }
 }
 
-/** The files may grow no further: changes are refused with a word, the rest goes on, and there is room again without a restart. */
+/** The files may grow no further (a database server has its own): changes are refused with a word, the rest goes on, and there is room again without a restart. */
 export async function fullDisk(): Promise<Outcome> {
+  if (process.env['NEMAWASHI_TEST_POSTGRES']) return { name: 'no room on the disk', figures: { skipped: 1 }, failures: [] }
   const installation = await Installation.start(demoFolder(), 1024)
   const failures: string[] = []
   const acknowledged: string[] = []
@@ -129,14 +130,31 @@ export async function fullDisk(): Promise<Outcome> {
 }
 
 const tamperings: Readonly<Record<string, string>> = {
-  reading: `UPDATE reading SET value = '0.30', mark = 'conforming' WHERE rowid IN (SELECT rowid FROM reading WHERE mark = 'nonconforming' LIMIT 1)`,
-  decision: `UPDATE decision_part SET disposition = 'release' WHERE rowid = (SELECT MIN(rowid) FROM decision_part WHERE disposition <> 'release')`,
+  reading: `UPDATE reading SET value = '0.30', mark = 'conforming' WHERE id IN (SELECT id FROM reading WHERE mark = 'nonconforming' LIMIT 1)`,
+  decision: `UPDATE decision_part SET disposition = 'release' WHERE decision_id = (SELECT MIN(decision_id) FROM decision_part WHERE disposition <> 'release') AND disposition <> 'release'`,
   verdict: `UPDATE inspection SET verdict = 'acceptable' WHERE id = (SELECT id FROM inspection WHERE verdict = 'notAcceptable' LIMIT 1)`,
   role: `UPDATE person SET roles = '["administrator"]' WHERE sign_in_name = 'dario'`,
   session: `INSERT INTO session (token_hash, person_id, created_at, expires_at, agent) SELECT 'f', id, '', '9', '' FROM person LIMIT 1`,
   movement: `UPDATE movement SET quantity = quantity + 1 WHERE seq = 1`,
   chain: `DELETE FROM audit WHERE seq > (SELECT MAX(seq) - 5 FROM audit); UPDATE sqlite_sequence SET seq = (SELECT MAX(seq) FROM audit) WHERE name = 'audit'`,
   guard: `DROP TRIGGER "lot_quantity_stays"`,
+}
+
+/** The same where the plant is on a database server, by somebody who may do everything there; each on the database as it was before. */
+async function tamperedOnServer(installation: Installation, address: string): Promise<Outcome> {
+  const failures: string[] = []
+  const name = new URL(address).pathname.slice(1)
+  const server = new URL(address)
+  server.pathname = '/postgres'
+  await onServer(server.toString(), `CREATE DATABASE ${name}_whole TEMPLATE ${name}`)
+  for (const [what, sql] of Object.entries(tamperings)) {
+    await onServer(server.toString(), `DROP DATABASE ${name}`, `CREATE DATABASE ${name} TEMPLATE ${name}_whole`)
+    const there = sql.replace(/;[^;]*sqlite_sequence[^;]*/, '').replace(/^(DROP TRIGGER \S+)$/, '$1 ON lot')
+    await onServer(address, 'SET session_replication_role = replica', there)
+    if (installation.command('verify').status !== 1) failures.push(`a changed ${what} is not discovered`)
+  }
+  await onServer(server.toString(), `DROP DATABASE ${name}_whole`)
+  return { name: 'changed behind its back', figures: { ways: Object.keys(tamperings).length }, failures }
 }
 
 /** Rows changed behind the server's back, each on a copy: the verification names every one. */
@@ -147,6 +165,10 @@ export async function tampered(): Promise<Outcome> {
   try {
     await installation.end()
     if (installation.command('verify').status !== 0) failures.push('the untouched plant does not verify')
+    if (installation.address !== null) {
+      const there = await tamperedOnServer(installation, installation.address)
+      return { ...there, failures: [...failures, ...there.failures] }
+    }
     copyFileSync(file, `${file}.whole`)
     for (const [what, sql] of Object.entries(tamperings)) {
       copyFileSync(`${file}.whole`, file)

@@ -2,6 +2,22 @@ import { spawn, spawnSync, type ChildProcess } from 'node:child_process'
 import { cpSync, existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { Client } from 'pg'
+
+/** The database server that plants are kept on; null: in files, as they are by default. */
+const databaseServer = process.env['NEMAWASHI_TEST_POSTGRES'] ?? null
+let made = 0
+
+/** Statements on the database server, one after another. */
+export async function onServer(address: string, ...statements: readonly string[]): Promise<void> {
+  const client = new Client({ connectionString: address })
+  await client.connect()
+  try {
+    for (const statement of statements) await client.query(statement)
+  } finally {
+    await client.end()
+  }
+}
 
 const root = join(import.meta.dirname, '..')
 
@@ -15,6 +31,8 @@ export class Installation {
 
   private constructor(
     readonly folder: string,
+    /** Where the plant is, when it is on a database server. */
+    readonly address: string | null,
     /** kB that a file of the server may grow to; null: no limit. Only for the first start. */
     private fileLimit: number | null,
   ) {}
@@ -25,8 +43,12 @@ export class Installation {
 
   /** @param like a data folder to begin with; without it the installation is empty */
   static async start(like?: string, fileLimit: number | null = null): Promise<Installation> {
-    const installation = new Installation(mkdtempSync(join(tmpdir(), 'nemawashi-e2e-')), fileLimit)
+    const installation = new Installation(mkdtempSync(join(tmpdir(), 'nemawashi-e2e-')), await freshDatabase(), fileLimit)
     if (like !== undefined) cpSync(like, installation.folder, { recursive: true })
+    if (like !== undefined && installation.address !== null) {
+      const { status, output } = installation.command('move', '--to', installation.address)
+      if (status !== 0) throw new Error(`The plant could not be moved to the server: ${output}`)
+    }
     await installation.begin()
     return installation
   }
@@ -38,7 +60,7 @@ export class Installation {
     // A file that may not grow: the write fails as on a full disk, and the signal that would end the process is ignored.
     const [command, args] = limit === null ? ['node', [main]] : ['bash', ['-c', `trap '' XFSZ; ulimit -S -f ${limit}; exec node "$0"`, main]]
     const child = spawn(command as string, args as string[], {
-      env: { ...process.env, NEMAWASHI_DATA: this.folder, PORT: String(this.port), NEMAWASHI_LOG: 'error', NEMAWASHI_CHECK_REPLIES: '1' },
+      env: { ...process.env, ...this.environment, PORT: String(this.port), NEMAWASHI_LOG: 'error', NEMAWASHI_CHECK_REPLIES: '1' },
     })
     this.process = child
     let said = ''
@@ -68,16 +90,32 @@ export class Installation {
   async remove(): Promise<void> {
     await this.end()
     rmSync(this.folder, { recursive: true, force: true })
+    if (this.address !== null) await onServer(databaseServer ?? '', `DROP DATABASE ${nameOf(this.address)} WITH (FORCE)`)
+  }
+
+  private get environment() {
+    return { NEMAWASHI_DATA: this.folder, NEMAWASHI_DATABASE: this.address ?? '' }
   }
 
   /** The command line of the installation: verify, backup, restore. */
   command(...args: string[]): { status: number | null; output: string } {
     const { status, stdout, stderr } = spawnSync('node', [join(root, 'server/dist/cli.js'), ...args], {
-      env: { ...process.env, NEMAWASHI_DATA: this.folder },
+      env: { ...process.env, ...this.environment, ...(args[0] === 'move' ? { NEMAWASHI_DATABASE: '' } : {}) },
       encoding: 'utf8',
     })
     return { status, output: stdout + stderr }
   }
+}
+
+const nameOf = (address: string) => new URL(address).pathname.slice(1)
+
+/** A database of its own on the server; null where plants are kept in files. */
+async function freshDatabase(): Promise<string | null> {
+  if (databaseServer === null) return null
+  const url = new URL(databaseServer)
+  url.pathname = `/e2e_${process.pid}_${(made += 1)}_${Date.now()}`
+  await onServer(databaseServer, `CREATE DATABASE ${nameOf(url.toString())}`)
+  return url.toString()
 }
 
 /** A data folder with the demo plant, made once for a day and a build, and kept for their tests. */

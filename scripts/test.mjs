@@ -8,7 +8,7 @@ const startedAt = Date.now()
 installPackages()
 installBrowser()
 
-const bin = (name) => join(root, 'node_modules/.bin', name)
+const bin = (name) => (name === 'node' ? process.execPath : join(root, 'node_modules/.bin', name))
 let passed = 0
 let failed = 0
 
@@ -58,6 +58,7 @@ const lane = async () => {
 }
 await Promise.all([lane(), lane()])
 await step('unit tests', 'vitest', ['run', '--project', 'unit', '--project', 'web'])
+await step('server tests on PostgreSQL', 'node', ['scripts/testPostgres.mjs'])
 try {
   build()
   console.log('ok   build')

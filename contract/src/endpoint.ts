@@ -75,17 +75,10 @@ export function endpoint<
   Q extends z.ZodType = typeof Nothing,
   B extends z.ZodType = typeof Nothing,
 >(method: Method, path: string, parts: Parts<P, Q, B, R>): Endpoint<P, Q, B, R> {
-  return {
-    method,
-    path,
-    access: parts.access,
-    summary: parts.summary,
-    params: parts.params ?? (Nothing as unknown as P),
-    query: parts.query ?? (Nothing as unknown as Q),
-    body: parts.body ?? (Nothing as unknown as B),
-    reply: parts.reply,
-    secrets: parts.secrets ?? [],
-  }
+  const { access, summary, reply, secrets = [], ...given } = parts
+  // What is left out stands in the types as an empty object, too.
+  const said = { params: Nothing, query: Nothing, body: Nothing, ...given } as Pick<Endpoint<P, Q, B, R>, 'params' | 'query' | 'body'>
+  return { method, path, access, summary, reply, secrets, ...said }
 }
 
 /** What every list understands: search words, sorting, the key to go on after, and how many rows. */
@@ -104,6 +97,9 @@ export interface ListPage<Row> {
   total: number
   next: string | null
 }
+
+/** The address of a list whose rows look so. */
+export type ListEndpoint<Row> = Endpoint<z.ZodType, z.ZodType, z.ZodType, z.ZodType<ListPage<Row>>>
 
 export function listEndpoint<R extends z.ZodType, F extends z.ZodRawShape = Record<never, never>>(
   path: string,

@@ -31,7 +31,7 @@ export function plainWords(issue: Issue): string {
       return issue.input === undefined || issue.input === null ? 'fill this in' : `give ${things[String(issue['expected'])] ?? 'something else'} here`
     case 'too_small':
     case 'too_big':
-      return sizeWords(issue as unknown as Parameters<typeof sizeWords>[0])
+      return sizeWords(issue)
     case 'invalid_value': {
       const values = (issue['values'] as unknown[] | undefined) ?? []
       return values.length > 0 && values.length <= 8 ? `choose one of: ${values.join(', ')}` : 'choose one from the list'

@@ -5,6 +5,8 @@ import { readConfig, type Config } from './kernel/config'
 import { addressOf, snapshotOf } from './kernel/database'
 import { copyDatabase, databaseFile } from './kernel/dialect/sqliteDatabase'
 import { headOf } from './kernel/auditChain'
+import { takeLock } from './kernel/dataLock'
+import { movePlant } from './kernel/movePlant'
 import { headOfFile, restore } from './kernel/restore'
 import { verifyPlant, type Anchors } from './kernel/verifyPlant'
 import { schema, verifications } from './app/areas'
@@ -19,6 +21,8 @@ const usage = `Usage: node server/dist/cli.js COMMAND   (the folder is the one i
   head [FILE]            prints how far the chain goes, sealed; with FILE: adds it to that file as a line
   backup [FILE]          copies the database while the server runs, as of one moment
   restore FILE           checks a copy and puts it back; what was there is kept
+  move --to ADDRESS      carries the plant to an empty database on a PostgreSQL server, postgres://name@host/plant;
+                         proved on both sides, the file stays as it is
   help                   this text`
 
 /** The head outside the database, where there is one; without the key its seal is not checked. */
@@ -79,6 +83,21 @@ function backup(config: Config, target: string | undefined): boolean {
   return true
 }
 
+async function move(config: Config, args: readonly string[]): Promise<boolean> {
+  if (config.databaseServer !== null) throw new Error('The plant is on a server already. Leave NEMAWASHI_DATABASE out to move the one in the file.')
+  const address = args[args.indexOf('--to') + 1] ?? ''
+  const release = takeLock(config.dataFolder)
+  try {
+    await movePlant(config.dataFolder, address, schema, anchorsOf(config, []), (words) => console.log(words))
+    console.log(
+      `Moved. Start the server with NEMAWASHI_DATABASE=${address} from now on; the file in ${config.dataFolder} is as it was and no longer used.`,
+    )
+    return true
+  } finally {
+    release()
+  }
+}
+
 async function run([command, ...args]: readonly string[]): Promise<boolean> {
   if (command === undefined || ['help', '--help', '-h'].includes(command) || args.includes('--help')) {
     console.log(usage)
@@ -86,10 +105,11 @@ async function run([command, ...args]: readonly string[]): Promise<boolean> {
   }
   const config = readConfig(process.env)
   if (config.databaseServer !== null && (command === 'restore' || command === 'backup'))
-    throw new Error(`The plant is on a server: copy it with pg_dump and put it back with pg_restore. See docs/operating.md.`)
+    throw new Error(`The plant is on a server: copy it with pg_dump and put it back with pg_restore. See docs/server.md.`)
   if (command === 'restore') return restore(config, schema, args[0])
   if (config.databaseServer === null && !existsSync(databaseFile(config.dataFolder)))
     throw new Error(`There is no database in ${config.dataFolder}. Set NEMAWASHI_DATA to the folder that holds it.`)
+  if (command === 'move') return move(config, args)
   if (command === 'verify') return verify(config, args)
   if (command === 'ledger') return ledger(config)
   if (command === 'head') return sayHead(config, args[0])

@@ -1,7 +1,11 @@
+import type {
+  ById,
+  Nothing} from '@nemawashi/contract';
 import {
   endpoints,
   type AnswerList,
   type CountUnit,
+  type Endpoint,
   type Family,
   type FaultCode,
   type ImportanceClass,
@@ -10,12 +14,14 @@ import {
   type Place,
   type Reason,
 } from '@nemawashi/contract'
-import type { EntitySchema } from 'typeorm'
+import type { EntitySchema, FindOptionsWhere } from 'typeorm'
+import type { QueryDeepPartialEntity } from 'typeorm/query-builder/QueryPartialEntity.js'
+import type { z } from 'zod'
 import type { Column, ListSpec } from '../kernel/lists'
 import type { Routes } from '../kernel/routes'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
-import { loadAt, requireFreeCode, saveNext, type Versioned } from '../kernel/versioned'
+import { loadAt, requireFreeCode, saveNext } from '../kernel/versioned'
 import {
   AnswerListEntity,
   CountUnitEntity,
@@ -30,7 +36,7 @@ import {
 
 const { define } = endpoints
 
-type Coded = Versioned & { code: string; name: string }
+type Coded = { id: string; code: string; name: string; version: number }
 
 const named: Record<string, Column> = {
   id: { sql: 't.id' },
@@ -39,16 +45,13 @@ const named: Record<string, Column> = {
   version: { sql: 't.version', kind: 'number' },
 }
 
-type Area =
-  | typeof define.families
-  | typeof define.partners
-  | typeof define.places
-  | typeof define.operations
-  | typeof define.answerLists
-  | typeof define.faultCodes
-  | typeof define.reasons
-  | typeof define.countUnits
-  | typeof define.classes
+/** The four addresses of a kind of record. */
+interface Addresses<T extends Coded> {
+  readonly list: Endpoint
+  readonly get: Endpoint<typeof ById, typeof Nothing, typeof Nothing, z.ZodType<T>>
+  readonly create: Endpoint<typeof Nothing, typeof Nothing, z.ZodType<Omit<T, 'id' | 'version'>>, z.ZodType<T>>
+  readonly update: Endpoint<typeof ById, typeof Nothing, z.ZodType<Omit<T, 'id'>>, z.ZodType<T>>
+}
 
 /** Characteristics in use whose latest revision says so. */
 function usesIn(condition: string): Column {
@@ -71,7 +74,7 @@ async function requireUnused(work: Work, { options }: EntitySchema, uses: Column
 }
 
 /** Registers list, get, create and update of one simple kind of master data. */
-function master<T extends Coded>(routes: Routes, area: Area, entity: EntitySchema<T>, words: string, extra: Record<string, Column>): void {
+function master<T extends Coded>(routes: Routes, area: Addresses<T>, entity: EntitySchema<T>, words: string, extra: Record<string, Column>): void {
   const spec: ListSpec = {
     from: `${entity.options.name} t`,
     id: 't.id',
@@ -81,25 +84,24 @@ function master<T extends Coded>(routes: Routes, area: Area, entity: EntitySchem
   }
   routes.list(area.list, spec)
   routes.read(area.get, async (reader, { params }) => {
-    const row = await reader.findOneBy(entity, { id: params.id } as never)
+    const row = await reader.findOneBy(entity, { id: params.id } as FindOptionsWhere<T>)
     if (!row) throw new ServerError('not_found', `There is no ${words} with the id ${params.id}.`)
-    return row as never
+    return row
   })
   routes.change(area.create, async (work, { body }) => {
-    const input = body as unknown as Omit<T, 'id' | 'version'> & { code: string }
-    await requireFreeCode(work, entity, words, input.code, null)
-    const row = { ...input, id: work.newId(), version: 1 }
-    await work.manager.insert(entity, { ...row } as never)
-    work.audit({ action: 'created', subject: words, subjectId: row.id, after: input })
-    return row as never
+    await requireFreeCode(work, entity, words, body.code, null)
+    const row = { ...body, id: work.newId(), version: 1 } as T
+    await work.manager.insert(entity, { ...row } as QueryDeepPartialEntity<T>)
+    work.audit({ action: 'created', subject: words, subjectId: row.id, after: body })
+    return row
   })
   routes.change(area.update, async (work, { params, body }) => {
-    const { version, ...fields } = body as unknown as Omit<Coded, 'id'>
+    const { version, ...fields } = body
     const current = await loadAt(work, entity, words, params.id, version)
     await requireFreeCode(work, entity, words, fields.code, params.id)
     if (fields.code !== current.code) await requireUnused(work, entity, extra['uses'], words, current)
-    await saveNext(work, entity, words, 'changed', current, fields as unknown as Partial<T>)
-    return { ...current, ...fields, version: version + 1 } as never
+    await saveNext(work, entity, words, 'changed', current, fields as Partial<T>)
+    return { ...current, ...fields, version: version + 1 }
   })
 }
 

@@ -63,6 +63,7 @@ export class PdfPaper {
     for (const [name, file] of Object.entries(fontFiles)) {
       this.doc.registerFont(name, fontFile(file))
       this.doc.font(name)
+      // The library does not say which glyphs a font has; the font that it keeps does.
       this.glyphs.set(name, (this.doc as unknown as { _font: { font: GlyphSource } })._font.font)
     }
   }

@@ -1,6 +1,6 @@
 import { CoreError, type Facts } from '@nemawashi/core'
 import { errorCatalogue, type ErrorCode, type ErrorReply } from '@nemawashi/contract'
-import { storageCause } from './storage'
+import { errorCode, storageCause } from './storage'
 
 /** A refusal by the server: a code of the catalogue, a sentence that says what was received, and the facts. */
 export class ServerError extends Error {
@@ -27,10 +27,17 @@ interface BodyParserError {
 
 /** What an error of any layer looks like on the wire. What nobody foresaw becomes `internal`, without its inner words. */
 export function errorReply(error: unknown, reference: string): { status: number; body: ErrorReply; isForeseen: boolean } {
-  const known = error instanceof ServerError || error instanceof CoreError ? error : (storageFailure(error) ?? fromBodyParser(error))
+  const known =
+    error instanceof ServerError || error instanceof CoreError ? error : (storageFailure(error) ?? fromDatabase(error) ?? fromBodyParser(error))
   const found = known ?? new ServerError('internal', `Something went wrong here (reference ${reference}).`, { reference })
   const { status, help } = errorCatalogue[found.code]
   return { status, body: { error: { code: found.code, message: found.message, help, facts: found.facts } }, isForeseen: known !== null }
+}
+
+/** A text that a database server does not take: it holds the character NUL, or half of a character. */
+function fromDatabase(error: unknown): ServerError | null {
+  if (errorCode(error) !== '22021') return null
+  return new ServerError('input_invalid', 'A text holds a character that cannot be kept.', {})
 }
 
 function fromBodyParser(error: unknown): ServerError | null {

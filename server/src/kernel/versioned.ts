@@ -1,12 +1,10 @@
-import type { EntitySchema, FindOptionsWhere, ObjectLiteral } from 'typeorm'
+import type { EntitySchema, FindOptionsWhere } from 'typeorm'
 import type { QueryDeepPartialEntity } from 'typeorm/query-builder/QueryPartialEntity.js'
 import { ServerError } from './serverError'
 import type { Work } from './unitOfWork'
 
-export interface Versioned extends ObjectLiteral {
-  id: string
-  version: number
-}
+/** A type and no interface: what is one is a plain object in the mapper's eyes. */
+export type Versioned = { id: string; version: number }
 
 /** Loads a row for changing, or refuses when the caller saw another version: with who changed it, when, and what it is now. */
 export async function loadAt<T extends Versioned>(work: Work, entity: EntitySchema<T>, words: string, id: string, version: number): Promise<T> {
@@ -39,9 +37,10 @@ export async function saveNext<T extends Versioned>(
 ): Promise<void> {
   const before: Record<string, unknown> = {}
   const after: Record<string, unknown> = {}
+  const stands = current as Record<string, unknown>
   for (const [key, value] of Object.entries(changes)) {
-    if (JSON.stringify(current[key]) === JSON.stringify(value)) continue
-    before[key] = current[key]
+    if (JSON.stringify(stands[key]) === JSON.stringify(value)) continue
+    before[key] = stands[key]
     after[key] = value
   }
   await work.manager.update(

@@ -42,6 +42,15 @@ export async function testPlace(): Promise<{ dataFolder: string; databaseServer:
   }
 }
 
+/** A database on the server in which nothing is. */
+export async function emptyOnServer(): Promise<{ address: string; remove(): Promise<void> }> {
+  const name = `empty_${process.pid}_${(made += 1)}_${Date.now()}`
+  await onServer(`CREATE DATABASE ${name}`)
+  const url = new URL(testServer ?? '')
+  url.pathname = `/${name}`
+  return { address: url.toString(), remove: () => onServer(`DROP DATABASE ${name} WITH (FORCE)`) }
+}
+
 /** A copy of a database on the server; whoever is connected to it is sent away for that. */
 export async function copyOnServer(address: string): Promise<{ address: string; run(sql: string): Promise<void>; remove(): Promise<void> }> {
   const from = new URL(address).pathname.slice(1)

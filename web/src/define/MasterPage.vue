@@ -104,7 +104,7 @@
 import { endpoints, type ListAnswer, type Place } from '@nemawashi/contract'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { call } from '../frame/api'
+import { askFor } from '../frame/api'
 import { useCrumbs } from '../frame/crumbs'
 import { useKeys } from '../frame/keys'
 import { notify } from '../frame/notify'
@@ -166,7 +166,7 @@ useCrumbs(() => [
 ])
 
 async function fetchRow(of: string): Promise<Form> {
-  return (await call(kind.value.area.get, { params: { id: of } })) as Form
+  return askFor<Form>(kind.value.area.get, { params: { id: of } })
 }
 watch(address, () => {
   saver.clear()
@@ -188,13 +188,10 @@ async function submit(): Promise<void> {
   const wanted = id.value
   const done = await saver.save(async () => {
     const { id: _, ...body } = form.value as Form
-    const saved = (
-      isNew.value
-        ? await call(kind.value.area.create, { body: body as never })
-        : await call(kind.value.area.update, { params: { id: wanted ?? '' }, body: body as never })
-    ) as Form
+    const { create, update } = kind.value.area
+    const saved = isNew.value ? await askFor<Form>(create, { body }) : await askFor<Form>(update, { params: { id: wanted }, body })
     show(saved)
-    put(saved as never)
+    put(saved as Parameters<typeof put>[0])
     await list.value?.reload()
     if (isNew.value) await router.replace(`/define/${path.value}/${String(saved['id'])}`)
     notify(`Saved ${String(saved['code'])}.`)

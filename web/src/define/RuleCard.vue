@@ -19,10 +19,10 @@
         @update:model-value="emit('change', { frequency: { ...frequencyKinds[$event as FrequencyRule['kind']].start } })"
       />
       <RuleFields
-        :model-value="choice.frequency as unknown as Record<string, unknown>"
+        :model-value="choice.frequency"
         :fields="frequencyKinds[choice.frequency.kind].fields"
         :is-fixed="false"
-        @update:model-value="emit('change', { frequency: $event as unknown as FrequencyRule })"
+        @update:model-value="emit('change', { frequency: $event })"
       />
     </div>
     <p v-if="problem" class="nonconforming small" role="alert">{{ problem }}</p>

@@ -2,7 +2,7 @@
   <template v-for="field in fields" :key="field.key">
     <v-select
       v-if="field.kind === 'choice'"
-      :model-value="rule[field.key] ?? unsaid[field.key]"
+      :model-value="said[field.key] ?? unsaid[field.key]"
       :label="field.label"
       :items="field.choices"
       :readonly="isFixed"
@@ -28,15 +28,17 @@
   </template>
 </template>
 
-<script setup lang="ts">
+<script setup lang="ts" generic="Rule extends object">
+import { computed } from 'vue'
 import { unsaid, type RuleField } from './samplingKinds'
 
 /** The numbers and choices of a sampling or frequency rule. */
 const { fields } = defineProps<{ fields: readonly RuleField[]; isFixed: boolean }>()
-const rule = defineModel<Record<string, unknown>>({ required: true })
+const rule = defineModel<Rule>({ required: true })
+const said = computed(() => rule.value as Record<string, unknown>)
 
 function shown({ key, kind }: RuleField): number | null {
-  const value = rule.value[key] as number | null | undefined
+  const value = said.value[key] as number | null | undefined
   if (value === null || value === undefined) return null
   return kind === 'share' ? Number((100 * value).toPrecision(12)) : value
 }

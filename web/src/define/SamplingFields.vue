@@ -6,13 +6,7 @@
     :is-fixed="isFixed"
     @update:model-value="rule = { kind: 'stages', stages: $event }"
   />
-  <RuleFields
-    v-else
-    :model-value="rule as unknown as Record<string, unknown>"
-    :fields="fieldsOf(rule)"
-    :is-fixed="isFixed"
-    @update:model-value="take"
-  />
+  <RuleFields v-else :model-value="rule" :fields="fieldsOf(rule)" :is-fixed="isFixed" @update:model-value="take" />
 </template>
 
 <script setup lang="ts">
@@ -29,10 +23,9 @@ const kinds = computed(() =>
 )
 const kind = computed({ get: () => rule.value.kind, set: (value: RuleKind) => (rule.value = structuredClone(ruleKinds[value].start)) })
 
-function take(changed: Record<string, unknown>): void {
-  const next = { ...changed }
+function take(changed: AnyRule): void {
   // An AQL above 10 counts nonconformities only; going back to pieces goes back to an AQL that has them.
-  if (next['kind'] === 'attributesScheme' && next['counting'] !== 'nonconformities' && Number(next['aqlPercent']) > 10) next['aqlPercent'] = 10
-  rule.value = next as unknown as AnyRule
+  const isTooHigh = changed.kind === 'attributesScheme' && changed.counting !== 'nonconformities' && changed.aqlPercent > 10
+  rule.value = isTooHigh ? { ...changed, aqlPercent: 10 } : changed
 }
 </script>

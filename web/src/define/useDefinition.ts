@@ -1,6 +1,6 @@
 import type { Endpoint } from '@nemawashi/contract'
 import { computed, nextTick, ref, watch, type Ref } from 'vue'
-import { asFailure, call, type Failure } from '../frame/api'
+import { asFailure, askFor, type Failure } from '../frame/api'
 import { ask, type Question } from '../frame/ask'
 import { notify } from '../frame/notify'
 import { useSession } from '../frame/session'
@@ -95,7 +95,7 @@ export function useDefinition<T extends Definition, Edited>(form: DefinitionForm
   const step = async (endpoint: Endpoint, words: string, question: Question | null = null, more: object = {}) => {
     if (question !== null && (await ask(question)) === null) return
     await change(
-      async () => (await call(endpoint, { params: { id: form.id }, body: { version: version(), ...more } } as never)) as T,
+      () => askFor<T>(endpoint, { params: { id: form.id }, body: { version: version(), ...more } }),
       (saved) => `${saved.code} ${words}.`,
     )
   }
@@ -114,7 +114,7 @@ export function useDefinition<T extends Definition, Edited>(form: DefinitionForm
     if ((await ask(question)) === null) return
     let left: T | null = null
     const isDiscarded = await saver.save(async () => {
-      ;({ left } = (await call(endpoint, { params: { id: form.id }, body: { version: version() } } as never)) as { left: T | null })
+      ;({ left } = await askFor<{ left: T | null }>(endpoint, { params: { id: form.id }, body: { version: version() } }))
     })
     if (!isDiscarded) return
     notify(`The draft of ${code.value} is discarded.`)

@@ -64,6 +64,18 @@ async function send(endpoint: Endpoint, address: string, body: unknown, { key = 
  * @throws {Failure}
  */
 export async function call<E extends Endpoint>(endpoint: E, input: CallOf<E>, sending: Sending = {}): Promise<ReplyOf<E>> {
+  return askFor(endpoint, input, sending)
+}
+
+/** What a page gives that serves many addresses: which of them, it only knows when it runs. */
+interface Given {
+  readonly params?: unknown
+  readonly query?: unknown
+  readonly body?: unknown
+}
+
+/** The same for an address that is only known when it runs; what comes back is the caller's to name. @throws {Failure} */
+export async function askFor<R>(endpoint: Endpoint, input: Given, sending: Sending = {}): Promise<R> {
   // One key for all its repeats.
   const once = { key: newKey(), ...sending }
   const address = addressOf(endpoint, input)
@@ -72,10 +84,10 @@ export async function call<E extends Endpoint>(endpoint: E, input: CallOf<E>, se
     await signInAgain()
     response = await send(endpoint, address, input.body, once)
   }
-  const reply = (await response.json().catch(() => null)) as ReplyOf<E> | ErrorReply | null
+  const reply: unknown = await response.json().catch(() => null)
   if (response.ok) {
     if (endpoint.method !== 'GET') storageTrouble.value = null
-    return reply as ReplyOf<E>
+    return reply as R
   }
   const error = (reply as ErrorReply | null)?.error
   if (error?.code === 'storage_failed' || error?.code === 'storage_busy') storageTrouble.value = error.message

@@ -37,7 +37,7 @@
         <tbody>
           <tr v-for="row in rows" :key="row.id" :class="{ on: row.id === selectedId }" :data-id="row.id" @click="open(row)">
             <td v-for="(column, i) in shown" :key="column.key" :class="{ right: column.isNumber, m: column.isMono || column.isNumber }">
-              <router-link v-if="i === 0" :to="to(row as never)" :aria-current="row.id === selectedId ? 'true' : undefined" @click.stop>
+              <router-link v-if="i === 0" :to="to(row)" :aria-current="row.id === selectedId ? 'true' : undefined" @click.stop>
                 <slot :name="column.key" :row="row">{{ cell(column, row) }}</slot>
               </router-link>
               <slot v-else :name="column.key" :row="row">{{ cell(column, row) }}</slot>
@@ -55,21 +55,17 @@
   </div>
 </template>
 
-<script setup lang="ts" generic="E extends Endpoint">
-import { addressOf, type Endpoint, type ListPage } from '@nemawashi/contract'
-import { computed, nextTick, ref, watch } from 'vue'
+<script setup lang="ts" generic="Row extends { id: string }">
+import { addressOf, type ListEndpoint, type ListPage } from '@nemawashi/contract'
+import { computed, nextTick, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter, type RouteLocationRaw } from 'vue-router'
-import { asFailure, call, type Failure } from '../frame/api'
+import { asFailure, askFor, type Failure } from '../frame/api'
 import { useKeys } from '../frame/keys'
 import ErrorNote from './ErrorNote.vue'
 import { whole } from './format'
 import type { ListColumn } from './listColumn'
 
 /** A list of the server: filter, sorting, choice of columns, count, CSV, and stepping with J and K. Paged by key, loaded as it is scrolled. */
-interface Row {
-  id: string
-  [key: string]: unknown
-}
 const {
   endpoint,
   name,
@@ -81,10 +77,10 @@ const {
   emptyText = 'Nothing here yet.',
   isMain = false,
 } = defineProps<{
-  endpoint: E
+  endpoint: ListEndpoint<Row>
   name: string
   columns: readonly ListColumn[]
-  to: (row: never) => RouteLocationRaw
+  to: (row: Row) => RouteLocationRaw
   title?: string
   selectedId?: string | null
   query?: Record<string, string | undefined>
@@ -95,7 +91,7 @@ const {
 
 const route = useRoute()
 const router = useRouter()
-const rows = ref<Row[]>([])
+const rows = shallowRef<Row[]>([])
 const total = ref(0)
 const next = ref<string | null>(null)
 const status = ref<'loading' | 'ready' | 'failed'>('loading')
@@ -125,7 +121,7 @@ async function load(isMore: boolean): Promise<void> {
   failure.value = null
   try {
     const after = isMore && next.value ? { after: next.value } : {}
-    const page = (await call(endpoint, { query: { ...asked.value, ...after } } as never)) as unknown as ListPage<Row>
+    const page = await askFor<ListPage<Row>>(endpoint, { query: { ...asked.value, ...after } })
     if (mine !== latest) return
     rows.value = isMore ? [...rows.value, ...page.rows] : page.rows
     total.value = page.total
@@ -157,7 +153,8 @@ function sortBy(key: string): void {
   sort.value = key
 }
 function cell(column: ListColumn, row: Row): string {
-  const value = row[column.key]
+  const value = (row as Record<string, unknown>)[column.key]
+  // A column is written for the rows of its list; which those are, the list does not know.
   if (column.format) return column.format(value as never, row as never)
   return value === null || value === undefined ? '' : typeof value === 'number' ? whole(value) : String(value)
 }
@@ -166,7 +163,7 @@ function onScroll(): void {
   if (box && next.value && status.value === 'ready' && box.scrollTop + box.clientHeight > box.scrollHeight - 300) void load(true)
 }
 async function open(row: Row): Promise<void> {
-  await router.push(to(row as never))
+  await router.push(to(row))
 }
 async function step(by: number): Promise<void> {
   const at = rows.value.findIndex((row) => row.id === selectedId)

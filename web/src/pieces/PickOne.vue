@@ -17,18 +17,12 @@
   />
 </template>
 
-<script setup lang="ts" generic="E extends Endpoint">
-import type { Endpoint, ListPage } from '@nemawashi/contract'
+<script setup lang="ts" generic="Row extends { id: string; code?: string; name: string }">
+import type { ListEndpoint, ListPage } from '@nemawashi/contract'
 import { ref, watch } from 'vue'
-import { call } from '../frame/api'
+import { askFor } from '../frame/api'
 
 /** Chooses one row of a list of the server by typing a part of its code or name. */
-interface Row {
-  id: string
-  code?: string
-  name: string
-  [key: string]: unknown
-}
 const {
   endpoint,
   label,
@@ -41,7 +35,7 @@ const {
   filter = () => true,
   field,
 } = defineProps<{
-  endpoint: E
+  endpoint: ListEndpoint<Row>
   label: string
   query?: Record<string, string>
   initial?: { id: string; title: string } | null
@@ -49,7 +43,7 @@ const {
   error?: string | undefined
   hint?: string | undefined
   isDisabled?: boolean
-  filter?: (row: never) => boolean
+  filter?: (row: Row) => boolean
   field?: string
 }>()
 const model = defineModel<string | null>({ required: true })
@@ -66,10 +60,10 @@ async function load(q: string): Promise<void> {
   const mine = ++latest
   isLoading.value = true
   try {
-    const page = (await call(endpoint, { query: { ...query, ...(q === '' ? {} : { q }), limit: 50 } } as never)) as unknown as ListPage<Row>
+    const page = await askFor<ListPage<Row>>(endpoint, { query: { ...query, ...(q === '' ? {} : { q }), limit: 50 } })
     if (mine !== latest) return
     for (const row of page.rows) rows.set(row.id, row)
-    const found = page.rows.filter((row) => filter(row as never)).map((row) => ({ title: titleOf(row), value: row.id }))
+    const found = page.rows.filter((row) => filter(row)).map((row) => ({ title: titleOf(row), value: row.id }))
     const kept = items.value.find((item) => item.value === model.value)
     items.value = kept && !found.some((item) => item.value === kept.value) ? [kept, ...found] : found
     if (model.value && !items.value.some((item) => item.value === model.value)) {

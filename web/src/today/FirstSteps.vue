@@ -14,9 +14,9 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type Endpoint } from '@nemawashi/contract'
+import { endpoints, type Endpoint, type ListPage } from '@nemawashi/contract'
 import { onMounted, ref } from 'vue'
-import { call } from '../frame/api'
+import { askFor } from '../frame/api'
 import MarkSign from '../pieces/MarkSign.vue'
 
 /** What an empty plant wants first, ticked off as it is done; gone with the first delivery. */
@@ -28,8 +28,7 @@ interface Step {
 }
 const { people, define, attach, run } = endpoints
 const steps = ref<Step[] | null>(null)
-const rowsOf = async (endpoint: Endpoint, query: object = {}) =>
-  (await call(endpoint, { query: { limit: 100, ...query } } as never)) as unknown as { total: number; rows: Record<string, unknown>[] }
+const rowsOf = (endpoint: Endpoint, query: object = {}) => askFor<ListPage<Record<string, unknown>>>(endpoint, { query: { limit: 100, ...query } })
 
 onMounted(async () => {
   if ((await rowsOf(run.listDeliveries)).total > 0) return

@@ -1,5 +1,4 @@
-import type { Client } from 'pg'
-import { types as standard, type ClientConfig, type Pool, type PoolClient, type QueryResult } from 'pg'
+import { types as standard, type Client, type ClientBase, type CustomTypesConfig, type Pool, type PoolClient, type QueryArrayResult } from 'pg'
 import Cursor from 'pg-cursor'
 import { ServerError } from '../serverError'
 import { errorCode } from '../storage'
@@ -19,13 +18,13 @@ export const apartLock = 4722
 const { builtins } = standard
 
 /** Sums and counts as numbers, flags as 0 and 1: as SQLite gives them. */
-const types = {
+const types: CustomTypesConfig = {
   getTypeParser(oid: number, format?: 'text' | 'binary') {
     if (oid === builtins.BOOL) return (text: string) => (text === 't' ? 1 : 0)
     if (oid === builtins.INT8 || oid === builtins.NUMERIC) return Number
     return standard.getTypeParser(oid, format as 'text')
   },
-} as ClientConfig['types']
+}
 
 const cache = new Map<string, string>()
 
@@ -46,20 +45,13 @@ export function forPostgres(sql: string): string {
   return made
 }
 
-type Asked = Pick<Client, 'query'> | Pick<Pool, 'query'>
+type Asked = Pick<ClientBase, 'query'>
 
-async function ask(client: Asked, sql: string, values: readonly unknown[]): Promise<QueryResult<Value[]>> {
-  return client.query<Value[]>({ text: forPostgres(sql), values: values.map(bindable), types, rowMode: 'array' } as never) as unknown as QueryResult<
-    Value[]
-  >
+function ask(client: Asked, sql: string, values: readonly unknown[]): Promise<QueryArrayResult<Value[]>> {
+  return client.query<Value[]>({ text: forPostgres(sql), values: [...values], types, rowMode: 'array' })
 }
 
-/** A text cannot hold the character NUL in PostgreSQL; nothing that people type has it. */
-function bindable(value: unknown): unknown {
-  return typeof value === 'string' && value.includes('\0') ? value.replaceAll('\0', '\uFFFD') : value
-}
-
-function rowsUnder({ fields, rows }: QueryResult<Value[]>, nameOf: (name: string) => string): RawRow[] {
+function rowsUnder({ fields, rows }: QueryArrayResult<Value[]>, nameOf: (name: string) => string): RawRow[] {
   const names = (fields ?? []).map(({ name }) => nameOf(name))
   return rows.map((cells) => Object.fromEntries(names.map((name, i) => [name, cells[i] as Value])))
 }
@@ -106,7 +98,7 @@ export class PostgresConnection implements WritingConnection {
   }
 
   async *each(sql: string, values: readonly unknown[] = []): AsyncGenerator<RawRow> {
-    const cursor = this.client.query(new Cursor<RawRow>(forPostgres(sql), values.map(bindable), { types } as never))
+    const cursor = this.client.query(new Cursor<RawRow>(forPostgres(sql), [...values], { types }))
     try {
       for (let rows = await cursor.read(rowsAtOnce); rows.length > 0; rows = await cursor.read(rowsAtOnce)) yield* rows
     } finally {
@@ -147,8 +139,8 @@ export class PostgresConnection implements WritingConnection {
     else await this.client.end()
   }
 
-  private ask(sql: string, values: readonly unknown[]): Promise<QueryResult<Value[]>> {
-    return this.telling(() => ask(this.client as Client, sql, values))
+  private ask(sql: string, values: readonly unknown[]): Promise<QueryArrayResult<Value[]>> {
+    return this.telling(() => ask(this.client, sql, values))
   }
 
   /** A connection that broke off says so by a code, like everything else that fails. */

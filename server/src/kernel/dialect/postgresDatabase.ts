@@ -75,6 +75,22 @@ async function bringUpToDate(writing: DataSource, address: string, { serverMigra
   }
 }
 
+/**
+ * Makes the tables of a plant on a server where there is none yet; gives a connection to them.
+ * @throws {Error} where a plant is there.
+ */
+export async function emptyServer(address: string, schema: Schema): Promise<Client> {
+  const made = await started(source(address, schema, '', 1), address)
+  await made.runMigrations()
+  await made.destroy()
+  const client = new Client({ connectionString: address })
+  await client.connect()
+  const [found] = await new PostgresConnection(client).rows('SELECT EXISTS (SELECT 1 FROM audit) OR EXISTS (SELECT 1 FROM person) AS found')
+  if (found?.['found'] !== 1) return client
+  await client.end()
+  throw new Error(`There is a plant at ${shownAddress(address)} already. Name an empty database.`)
+}
+
 /** What writes: a query runner of the mapper, and our connection over the same client. */
 interface Writing {
   readonly runner: QueryRunner
@@ -95,6 +111,7 @@ export async function openPostgres(address: string, schema: Schema, now: () => D
   const writing = await started(source(address, schema, '', 3), address)
   await bringUpToDate(writing, address, schema, now)
   const reading = await started(source(address, { ...schema, serverMigrations: [] }, '-c default_transaction_read_only=on', readers), address)
+  // The mapper keeps its pool to itself; our queries go over the same connections.
   const pool = readingPool((reading.driver as unknown as { master: Pool }).master)
   let current = await connect(writing)
   return {

@@ -40,6 +40,7 @@ function source(database: string, extra: readonly string[], { entities, migratio
   })
 }
 
+/** The mapper keeps its connection to itself; our queries go over the same one. */
 function rawOf({ driver }: DataSource): RawDatabase {
   return (driver as unknown as { databaseConnection: RawDatabase }).databaseConnection
 }
