@@ -104,7 +104,7 @@ describe('the frame around the API', () => {
   it('carries a content security policy and hides what it is made of', async () => {
     const { headers, status } = await fetch(`${plant.base}/api/health`)
     expect(status).toBe(200)
-    expect(headers.get('content-security-policy')).toContain("default-src 'self'")
+    expect(headers.get('content-security-policy')).toContain("default-src 'none'")
     expect(headers.get('content-security-policy')).not.toContain('upgrade-insecure-requests')
     expect(headers.get('x-powered-by')).toBeNull()
     expect(headers.get('x-content-type-options')).toBe('nosniff')

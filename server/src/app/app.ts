@@ -32,6 +32,16 @@ const contentSecurity = {
   },
 }
 
+/** What goes along with an answer of the API. */
+const dataHeaders = [
+  ['Content-Security-Policy', "default-src 'none'; frame-ancestors 'none'"],
+  ['X-Content-Type-Options', 'nosniff'],
+  ['Referrer-Policy', 'no-referrer'],
+  ['Cross-Origin-Resource-Policy', 'same-origin'],
+  ['X-Frame-Options', 'DENY'],
+  ['Cache-Control', 'no-store'],
+] as const
+
 /** All routes of the API, registered on one list that tests compare with the contract. */
 export function buildRoutes(house: House): Routes {
   const routes = new Routes(house)
@@ -55,31 +65,34 @@ export function buildApp(kernel: House, pages: string | null): Express {
     app.use(pinoHttp({ logger: kernel.log, genReqId: (request) => request.id as string, customSuccessObject: () => ({}) }))
   // Before what pages and answers are given along: a file of code or style needs none of it.
   if (pages !== null) {
-    const packed = staticGzip(join(pages, 'assets'), {
+    const assets = staticGzip(join(pages, 'assets'), {
       enableBrotli: true,
       orderPreference: ['br'],
       serveStatic: { immutable: true, maxAge: '1y', setHeaders: (response) => void response.setHeader('X-Content-Type-Options', 'nosniff') },
     })
-    app.use('/assets', packed, (request) => {
+    app.use('/assets', assets, (request) => {
       throw new ServerError('asset_gone', `The file ${request.originalUrl.slice(0, 200)} belongs to another release of the pages.`)
     })
   }
-  app.use(
-    helmet({
-      contentSecurityPolicy: contentSecurity,
-      crossOriginEmbedderPolicy: false,
-      // Only a server that speaks HTTPS may ask for nothing else.
-      strictTransportSecurity: kernel.config.tls !== null,
-      // Both need a secure context; on plain HTTP browsers only complain about them.
-      crossOriginOpenerPolicy: kernel.config.tls !== null,
-      originAgentCluster: kernel.config.tls !== null,
-    }),
-  )
-  // Lists and pages are a fifth as long when they are packed.
-  app.use(compression({ threshold: 1400 }))
-  app.use('/api', (_request, response, next) => {
-    response.setHeader('Cache-Control', 'no-store')
-    next()
+  const secured = helmet({
+    contentSecurityPolicy: contentSecurity,
+    crossOriginEmbedderPolicy: false,
+    // Only a server that speaks HTTPS may ask for nothing else.
+    strictTransportSecurity: kernel.config.tls !== null,
+    // Both need a secure context; on plain HTTP browsers only complain about them.
+    crossOriginOpenerPolicy: kernel.config.tls !== null,
+    originAgentCluster: kernel.config.tls !== null,
+  })
+  // Lists and pages are a fifth as long when they are packed; what answers a change is short.
+  const packed = compression({ threshold: 1400 })
+  app.use((request, response, next) => {
+    if (!request.path.startsWith('/api/') || request.path.startsWith('/api/docs'))
+      return secured(request, response, (error?: unknown) => (error ? next(error) : packed(request, response, next)))
+    // An answer is no page: it may load nothing, and stands in no cache.
+    for (const [name, value] of dataHeaders) response.setHeader(name, value)
+    if (kernel.config.tls !== null) response.setHeader('Strict-Transport-Security', 'max-age=31536000; includeSubDomains')
+    if (request.method === 'GET') packed(request, response, next)
+    else next()
   })
   app.use(buildRoutes(kernel).router)
   app.use(apiDocs(kernel.version))

@@ -1,5 +1,4 @@
 import { documentDigits, endpoints, fileForm, LibraryFile, rowOf, tableColumns, type FileDocument } from '@nemawashi/contract'
-import ExcelJS from 'exceljs'
 import Papa from 'papaparse'
 import { z } from 'zod'
 import { csvOptions } from '../kernel/csv'
@@ -51,6 +50,7 @@ export function libraryRoutes(routes: Routes, progress: Progress): void {
     } else if (query.format === 'csv') {
       response.type('text/csv').send(`\uFEFF${Papa.unparse({ fields: [...tableColumns], data: rows }, csvOptions)}\r\n`)
     } else {
+      const { default: ExcelJS } = await import('exceljs')
       const workbook = new ExcelJS.Workbook()
       const sheet = workbook.addWorksheet('characteristics', { views: [{ state: 'frozen', ySplit: 1 }] })
       sheet.columns = tableColumns.map((key) => ({ header: key, key, width: key === 'name' || key === 'answers' ? 30 : 14, style: { numFmt: '@' } }))

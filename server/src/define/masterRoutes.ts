@@ -1,6 +1,4 @@
-import type {
-  ById,
-  Nothing} from '@nemawashi/contract';
+import type { ById, Nothing } from '@nemawashi/contract'
 import {
   endpoints,
   type AnswerList,

@@ -1,6 +1,5 @@
 import { describeSamplingRule } from '@nemawashi/core'
 import { planColumns, PlanFile, type PlanImport } from '@nemawashi/contract'
-import ExcelJS from 'exceljs'
 import { ServerError } from '../kernel/serverError'
 import { readTable } from './readTable'
 
@@ -9,6 +8,8 @@ type Problem = PlanImport['problems'][number]
 
 /** Plans as a workbook, one row a line; a plan without a line still has its row. */
 export async function workbookOf(plans: readonly FilePlan[]): Promise<Buffer> {
+  // Loaded by whoever writes a workbook first: most of the day nobody does.
+  const { default: ExcelJS } = await import('exceljs')
   const workbook = new ExcelJS.Workbook()
   const sheet = workbook.addWorksheet('plans', { views: [{ state: 'frozen', ySplit: 1 }] })
   const wide = new Set<string>(['name', 'samplingWords', 'instruction'])

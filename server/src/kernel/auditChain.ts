@@ -1,4 +1,4 @@
-import { createHash } from 'node:crypto'
+import { hash as digest } from 'node:crypto'
 import type { AuditRow } from './entities'
 import type { Head } from './chainHead'
 import type { Connection } from './dialect/connection'
@@ -22,7 +22,7 @@ export function hashOf(row: Omit<AuditRow, 'hash' | 'seq'>): string {
   const { at, personId, action, subject, subjectId, before, after, why, previousHash, rows } = row
   // Entries written before rows were sealed have none and keep the digits that they were given.
   const parts = [previousHash, at, personId, action, subject, subjectId, before, after, why, ...(rows === null ? [] : [rows])]
-  return createHash('sha256').update(JSON.stringify(parts)).digest('hex')
+  return digest('sha256', JSON.stringify(parts), 'hex')
 }
 
 const columns = 'seq, at, person_id, action, subject, subject_id, before, after, why, previous_hash, hash, rows'
@@ -36,11 +36,19 @@ export async function headOf(reader: { query(sql: string): Promise<unknown[]> })
 
 /** Appends to the audit chain, inside the caller's transaction. */
 export class ChainWriter {
+  /** How far it goes in this transaction; null where that has to be asked. */
+  private last: Head | null = null
+
   constructor(private readonly connection: Connection) {}
+
+  /** A transaction has begun, or a part of one was taken back: others may have gone on. */
+  begin(): void {
+    this.last = null
+  }
 
   /** Appends the changes; the last of them carries the seals of all rows that were written. Gives the new head. */
   async append(at: string, personId: string | null, changes: readonly Change[], rows: RowSeals | null): Promise<Head> {
-    let { seq, hash } = await headOf(this.connection)
+    let { seq, hash } = this.last ?? (await headOf(this.connection))
     for (const [i, change] of changes.entries()) {
       const { action, subject, subjectId } = change
       const who = change.personId ?? personId
@@ -53,6 +61,7 @@ export class ChainWriter {
       seq += 1
       await this.connection.rows(insertSql, [seq, at, who, action, subject, subjectId, before, after, why, previousHash, hash, sealed])
     }
-    return { seq, hash }
+    this.last = { seq, hash }
+    return this.last
   }
 }

@@ -1,5 +1,4 @@
 import type { Database, Schema, Snapshot } from './dialect/database'
-import { openPostgres, snapshotOfServer } from './dialect/postgresDatabase'
 import { databaseFile, openSqlite, snapshotOfFile } from './dialect/sqliteDatabase'
 
 export type { Database, Schema, Snapshot, Writer } from './dialect/database'
@@ -13,14 +12,17 @@ export function addressOf({ dataFolder, databaseServer }: { readonly dataFolder:
 }
 
 /** Opens the database of a configuration, bringing it up to date first. */
-export function openDatabase(
+/** Loaded where a plant is on a server. */
+const onServer = () => import('./dialect/postgresDatabase')
+
+export async function openDatabase(
   { dataFolder, databaseServer }: { readonly dataFolder: string; readonly databaseServer: string | null },
   schema: Schema,
   now: () => Date = () => new Date(),
 ): Promise<Database> {
-  return databaseServer === null ? openSqlite(dataFolder, schema, now) : openPostgres(databaseServer, schema, now)
+  return databaseServer === null ? openSqlite(dataFolder, schema, now) : (await onServer()).openPostgres(databaseServer, schema, now)
 }
 
-export function snapshotOf(address: string, schema: Schema): Promise<Snapshot> {
-  return isServer(address) ? snapshotOfServer(address, schema) : snapshotOfFile(address, schema)
+export async function snapshotOf(address: string, schema: Schema): Promise<Snapshot> {
+  return isServer(address) ? (await onServer()).snapshotOfServer(address, schema) : snapshotOfFile(address, schema)
 }

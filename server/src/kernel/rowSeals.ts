@@ -1,5 +1,5 @@
-import { textOf, type Connection, type RawRow } from './dialect/connection'
-import { rowDigest } from './rowDigest'
+import { textOf, type Cells, type Connection, type Value } from './dialect/connection'
+import { cellsDigest } from './rowDigest'
 
 /**
  * Rows that a change wrote, as the chain keeps them: by table and key the digits of the row, 0 for one that was deleted. Rows of a
@@ -67,6 +67,8 @@ export async function watchRows(connection: Connection): Promise<void> {
   if (connection.kind === 'postgres') return connection.run(`CREATE TEMP TABLE touched (tbl ${text}, key ${text}, PRIMARY KEY (tbl, key))`)
   await connection.run('CREATE TEMP TABLE touched (tbl TEXT, rid INTEGER, key TEXT, PRIMARY KEY (tbl, key)) WITHOUT ROWID')
   for (const table of await sealedTables(connection)) {
+    // Rows that are only added are found by how far they were sealed before.
+    if (table.groupedBy !== null) continue
     const note = (row: 'NEW' | 'OLD') => `INSERT OR REPLACE INTO touched VALUES ('${table.name}', ${row}.rowid, ${keySql(table, `${row}.`)});`
     await connection.run(`
       CREATE TEMP TRIGGER "touch_${table.name}_insert" AFTER INSERT ON main."${table.name}" BEGIN ${note('NEW')} END;
@@ -78,53 +80,63 @@ export async function watchRows(connection: Connection): Promise<void> {
 /** Seals what the open transaction wrote; null where it wrote nothing that is sealed. */
 export class RowSealer {
   private tables: ReadonlyMap<string, SealedTable> | null = null
+  /** How far the rows of grouped tables, which are only added to, were sealed. */
+  private readonly sealedTo = new Map<string, Value>()
 
   constructor(private readonly connection: Connection) {}
 
-  /** Leaves out what was written before the transaction: it did not come through it. */
-  async forget(): Promise<void> {
+  /** Leaves out what was written before: it did not come through a change. Once for a transaction, as its first step. */
+  async begin(): Promise<void> {
+    this.tables ??= new Map((await sealedTables(this.connection)).map((table) => [table.name, table]))
     await this.connection.rows('DELETE FROM touched')
+    for (const { name, groupedBy: column } of this.tables.values()) if (column !== null) this.sealedTo.set(name, await this.lastOf(name))
+  }
+
+  private async lastOf(name: string): Promise<Value> {
+    const { rows } = await this.connection.cells(`SELECT rowid FROM "${name}" ORDER BY rowid DESC LIMIT 1`)
+    return rows[0]?.[0] ?? 0
   }
 
   async take(): Promise<RowSeals | null> {
     const { connection } = this
-    this.tables ??= new Map((await sealedTables(connection)).map((table) => [table.name, table]))
-    const touched = (await connection.rows('SELECT tbl, key FROM touched ORDER BY tbl, key')) as { tbl: string; key: string }[]
-    if (touched.length === 0) return null
     const seals: RowSeals = {}
-    for (const name of new Set(touched.map(({ tbl }) => tbl))) {
-      const table = this.tables.get(name) as SealedTable
-      const rows = await connection.rows(this.rowsSql(table))
-      if (table.groupedBy !== null) seals[name] = groupSeals(rows.map(plain), table.groupedBy)
-      else {
-        const digests = new Map(rows.map((row) => [String(row['key ']), rowDigest([plain(row)])]))
-        seals[name] = Object.fromEntries(touched.filter(({ tbl }) => tbl === name).map(({ key }) => [key, digests.get(key) ?? (0 as const)]))
-      }
+    for (const [name, last] of this.sealedTo) {
+      const column = this.tables?.get(name)?.groupedBy ?? ''
+      const { names, rows } = await connection.cells(`SELECT t.rowid AS rowid, t.* FROM "${name}" t WHERE t.rowid > ? ORDER BY t.rowid`, [last])
+      if (rows.length === 0) continue
+      seals[name] = groupSeals({ names, rows }, column)
+      this.sealedTo.set(name, rows.at(-1)?.[0] ?? last)
     }
-    await this.forget()
-    return seals
+    const { rows: touched } = await connection.cells('SELECT tbl, key FROM touched ORDER BY tbl, key')
+    if (touched.length > 0) {
+      for (const name of new Set(touched.map(([table]) => String(table)))) seals[name] = await this.sealTouched(name, touched)
+      await connection.rows('DELETE FROM touched')
+    }
+    return Object.keys(seals).length === 0 ? null : seals
   }
 
-  private rowsSql(table: SealedTable): string {
+  private async sealTouched(name: string, touched: Cells['rows']): Promise<RowSeals[string]> {
+    const table = this.tables?.get(name) as SealedTable
     const isSame = this.connection.kind === 'sqlite' ? 't.rowid = x.rid' : `${keySql(table, 't.')} = x.key`
-    const inOrder = table.groupedBy === null ? '' : 'ORDER BY t.rowid'
-    return `SELECT x.key AS "key ", t.* FROM touched x JOIN "${table.name}" t ON ${isSame} WHERE x.tbl = '${table.name}' ${inOrder}`
+    const { names, rows } = await this.connection.cells(
+      `SELECT x.key AS "key ", t.* FROM touched x JOIN "${name}" t ON ${isSame} WHERE x.tbl = '${name}'`,
+    )
+    const digests = new Map(rows.map((row) => [String(row[0]), cellsDigest(names, [row])]))
+    return Object.fromEntries(
+      touched.filter(([of]) => of === name).map(([, key]) => [String(key), digests.get(String(key)) ?? (0 as const)] as const),
+    )
   }
-}
-
-/** A row as it is sealed: without what was selected beside it, and without the order in which PostgreSQL was given it. */
-export function plain({ 'key ': _, 'digest ': __, rowid: ___, ...row }: RawRow): RawRow {
-  return row
 }
 
 /** Rows together by what they belong to, in the order in which they were added. */
-export function groupSeals(rows: readonly RawRow[], column: string): Record<string, [number, string]> {
-  const groups = new Map<string, RawRow[]>()
+export function groupSeals({ names, rows }: Cells, column: string): Record<string, [number, string]> {
+  const at = names.indexOf(column)
+  const groups = new Map<Value, (readonly Value[])[]>()
   for (const row of rows) {
-    const key = String(row[column])
+    const key = row[at] as Value
     const group = groups.get(key)
     if (group) group.push(row)
     else groups.set(key, [row])
   }
-  return Object.fromEntries([...groups].map(([key, group]) => [key, [group.length, rowDigest(group)] as [number, string]]))
+  return Object.fromEntries([...groups].map(([key, group]) => [String(key), [group.length, cellsDigest(names, group)] as [number, string]]))
 }

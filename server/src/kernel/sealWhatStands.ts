@@ -1,7 +1,7 @@
 import { ChainWriter } from './auditChain'
 import type { Value, WritingConnection } from './dialect/connection'
 import { rowDigest } from './rowDigest'
-import { groupSeals, keySql, plain, sealedTables, type RowSeals, type SealedTable } from './rowSeals'
+import { groupSeals, keySql, sealedTables, type RowSeals, type SealedTable } from './rowSeals'
 
 const rowsAtOnce = 500
 
@@ -36,7 +36,7 @@ async function* chunksOf(connection: WritingConnection, table: SealedTable): Asy
     const rows = await connection.rows(sql, last ?? [])
     const end = rows.at(-1)
     if (!end) return
-    yield Object.fromEntries(rows.map((row) => [String(row['key ']), rowDigest([plain(row)])]))
+    yield Object.fromEntries(rows.map((row) => [String(row['key ']), rowDigest([row])]))
     last = keys.map((key) => end[key] as Value)
   }
 }
@@ -47,8 +47,8 @@ async function* groupsOf(connection: WritingConnection, { name }: SealedTable, c
   for (let at = 0; at < groups.length; at += rowsAtOnce) {
     const some: RowSeals[string] = {}
     for (const { group } of groups.slice(at, at + rowsAtOnce)) {
-      const rows = await connection.rows(`SELECT * FROM "${name}" WHERE "${column}" = ? ORDER BY rowid`, [group])
-      Object.assign(some, groupSeals(rows.map(plain), column))
+      const cells = await connection.cells(`SELECT * FROM "${name}" WHERE "${column}" = ? ORDER BY rowid`, [group])
+      Object.assign(some, groupSeals(cells, column))
     }
     yield some
   }

@@ -110,6 +110,8 @@ export class UnitOfWork {
       await this.leaveNothingOpen()
       await this.writer.begin()
       hasBegun = true
+      await this.seals.sealer.begin()
+      this.seals.chain.begin()
       const beganMs = performance.now()
       while (this.waiting.length > 0 && done.length < mostTogether && performance.now() - beganMs < mostTogetherMs) {
         current = this.waiting.shift() as Asked
@@ -149,7 +151,11 @@ export class UnitOfWork {
       return outcome
     } catch (error) {
       if (!connection.isOpen()) throw error
-      await connection.run('ROLLBACK TO SAVEPOINT change; RELEASE SAVEPOINT change')
+      await connection.run('ROLLBACK TO SAVEPOINT change')
+      await connection.run('RELEASE SAVEPOINT change')
+      // Rows and entries that it wrote are gone again.
+      await this.seals.sealer.begin()
+      this.seals.chain.begin()
       const failure = storageFailure(error)
       if (failure) this.trouble = failure
       asked.reject(failure ?? error)
@@ -162,7 +168,6 @@ export class UnitOfWork {
     const { chain, sealer } = this.seals
     const first = await this.firstAnswer<unknown>(manager, request)
     if (first) return { reply: first.reply, head: null }
-    await sealer.forget()
     const now = this.clock.now().toISOString()
     const changes: Change[] = []
     let isUnchanged = false

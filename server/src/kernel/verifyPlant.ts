@@ -6,7 +6,7 @@ import { snapshotOf, type Schema, type Snapshot } from './database'
 import { camelName, textOf, type Connection, type RawRow } from './dialect/connection'
 import type { AuditRow } from './entities'
 import { rowDigest } from './rowDigest'
-import { keySql, plain, sealedTables, type RowSeals, type SealedTable } from './rowSeals'
+import { keySql, sealedTables, type RowSeals, type SealedTable } from './rowSeals'
 
 export interface Verification {
   readonly entries: number
@@ -222,7 +222,7 @@ class SealedRows {
   }
 
   private async rowsOf(table: SealedTable, key: string): Promise<RawRow[]> {
-    return (await this.connection.rows(`SELECT * FROM "${table.name}" WHERE "${table.groupedBy}" = ? ORDER BY rowid`, [key])).map(plain)
+    return this.connection.rows(`SELECT * FROM "${table.name}" WHERE "${table.groupedBy}" = ? ORDER BY rowid`, [key])
   }
 
   async compare(): Promise<void> {
@@ -257,7 +257,7 @@ class SealedRows {
     for await (const row of rows) {
       const { 'key ': key, 'digest ': digest } = row
       if (digest === null) this.breaks.push(`${wordsOf(name, row, String(key))} was put in past the chain`)
-      else if (rowDigest([plain(row)]) !== digest) this.breaks.push(`${wordsOf(name, row, String(key))} was changed past the chain`)
+      else if (rowDigest([row]) !== digest) this.breaks.push(`${wordsOf(name, row, String(key))} was changed past the chain`)
       if (this.breaks.length >= mostBreaks) return
     }
     const gone = await this.connection.rows(

@@ -4,6 +4,12 @@ export type Value = string | number | bigint | null | Buffer
 /** A row under the names that its columns have in the database. */
 export type RawRow = Record<string, Value>
 
+/** An answer as it comes: its columns' names, and its rows in their order. */
+export interface Cells {
+  readonly names: readonly string[]
+  readonly rows: readonly (readonly Value[])[]
+}
+
 /**
  * One connection, whichever database is behind it. SQL is written once, in what SQLite and PostgreSQL have in common: `?` for a value,
  * snake_case for names; what only one of them has, the other one is given by functions (`postgresFunctions.ts`). Flags come as 0 and 1.
@@ -12,6 +18,8 @@ export interface Connection {
   readonly kind: 'sqlite' | 'postgres'
   /** Rows under the columns' own names, as they are sealed. */
   rows(sql: string, values?: readonly unknown[]): Promise<RawRow[]>
+  /** The same without an object for each row. */
+  cells(sql: string, values?: readonly unknown[]): Promise<Cells>
   /** Rows under camelCase names, as the code speaks of them. */
   query(sql: string, values?: readonly unknown[]): Promise<unknown[]>
   /** Rows one after another, of results that are too large to hold. */

@@ -2,7 +2,7 @@ import { types as standard, type Client, type ClientBase, type CustomTypesConfig
 import Cursor from 'pg-cursor'
 import { ServerError } from '../serverError'
 import { errorCode } from '../storage'
-import { camelName, type Connection, type RawRow, type Value, type WritingConnection } from './connection'
+import { camelName, type Cells, type Connection, type RawRow, type Value, type WritingConnection } from './connection'
 
 /** How long another process may keep the right to write before a change is refused. */
 const mostWaitMs = 5000
@@ -91,6 +91,11 @@ export class PostgresConnection implements WritingConnection {
 
   async rows(sql: string, values: readonly unknown[] = []): Promise<RawRow[]> {
     return rowsUnder(await this.ask(sql, values), asIs)
+  }
+
+  async cells(sql: string, values: readonly unknown[] = []): Promise<Cells> {
+    const { fields, rows } = await this.ask(sql, values)
+    return { names: fields.map(({ name }) => name), rows }
   }
 
   async query(sql: string, values: readonly unknown[] = []): Promise<unknown[]> {

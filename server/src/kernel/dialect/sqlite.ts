@@ -2,7 +2,7 @@ import { setTimeout as wait } from 'node:timers/promises'
 import type Sqlite from 'better-sqlite3'
 import { ServerError } from '../serverError'
 import { errorCode } from '../storage'
-import { camelName, type RawRow, type Value, type WritingConnection } from './connection'
+import { camelName, type Cells, type RawRow, type Value, type WritingConnection } from './connection'
 
 /** The library's own connection, beneath ours. */
 export type RawDatabase = Sqlite.Database
@@ -31,6 +31,11 @@ export class SqliteConnection implements WritingConnection {
     return rowsOf(statement, names, values)
   }
 
+  async cells(sql: string, values: readonly unknown[] = []): Promise<Cells> {
+    const { statement, names } = this.prepare(sql)
+    return { names: names ?? [], rows: names === null ? [] : statement.all(...values) }
+  }
+
   async query(sql: string, values: readonly unknown[] = []): Promise<unknown[]> {
     const { statement, names, camelNames } = this.prepare(sql)
     return rowsOf(statement, names && camelNames, values)
@@ -41,7 +46,9 @@ export class SqliteConnection implements WritingConnection {
   }
 
   async run(sql: string): Promise<void> {
-    this.raw.exec(sql)
+    // One statement is read once; several are read each time.
+    if (sql.includes(';')) this.raw.exec(sql)
+    else this.prepare(sql).statement.run()
   }
 
   isOpen(): boolean {
@@ -53,7 +60,7 @@ export class SqliteConnection implements WritingConnection {
     const beganMs = performance.now()
     for (;;) {
       try {
-        this.raw.exec('BEGIN IMMEDIATE')
+        this.prepare('BEGIN IMMEDIATE').statement.run()
         return
       } catch (error) {
         if (!errorCode(error).startsWith('SQLITE_BUSY')) throw error
@@ -65,7 +72,7 @@ export class SqliteConnection implements WritingConnection {
   }
 
   async commit(): Promise<void> {
-    this.raw.exec('COMMIT')
+    this.prepare('COMMIT').statement.run()
   }
 
   async close(): Promise<void> {

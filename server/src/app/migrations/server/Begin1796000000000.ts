@@ -4,7 +4,7 @@ import { functions, guards } from './guards'
 import { tables } from './tables'
 
 /** Not sealed, or sealed by what they belong to: no row of them is noted. */
-const unwatched = ['audit', 'request_key', 'counter', 'balance', 'migrations', 'attempt']
+const unwatched = ['audit', 'request_key', 'counter', 'balance', 'migrations', 'attempt', 'reading']
 
 /** The whole schema on a server, as it was when a plant could first be kept there. */
 export class Begin1796000000000 implements MigrationInterface {
