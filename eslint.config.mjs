@@ -6,7 +6,7 @@ import vueParser from 'vue-eslint-parser'
 const typed = ['core/src/**/*.ts', 'contract/src/**/*.ts', 'server/src/**/*.ts', 'demo/src/**/*.ts', 'bench/src/**/*.ts', 'e2e/**/*.ts']
 
 export default ts.config(
-  { ignores: ['**/dist/', '**/node_modules/', '.data/', '.cache/', 'server/src/kernel/migrations/Schema*'] },
+  { ignores: ['**/dist/', '**/node_modules/', '.data/', '.cache/', 'server/src/app/migrations/Schema*'] },
   ...ts.configs.recommended,
   ...vue.configs['flat/recommended'],
   {
@@ -35,6 +35,21 @@ export default ts.config(
   },
   { files: ['web/src/**/*.{ts,vue}'], rules: { 'no-restricted-globals': ['error', { name: 'alert' }, { name: 'confirm' }, { name: 'prompt' }] } },
   { files: ['scripts/**', '**/*.mjs'], rules: { 'no-console': 'off' } },
+  // SQL stands in the repositories of the areas, and in the kernel.
+  {
+    files: ['server/src/**/*.ts'],
+    ignores: ['**/*epository.ts', 'server/src/kernel/**', 'server/src/app/migrations/**', '**/*.test.ts', 'server/src/testing/**'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        ...['Literal[value=', 'TemplateElement[value.raw='].map((of) => ({
+          selector: `${of}/\\b(SELECT|INSERT INTO|DELETE FROM|UPDATE \\w+ SET)\\b/]`,
+          message: 'SQL stands in repository.ts of the area.',
+        })),
+        { selector: "Property[key.name='sql'] > :matches(Literal, TemplateLiteral)", message: 'SQL stands in repository.ts of the area.' },
+      ],
+    },
+  },
   // The core computes: no interface, no clock, no chance, no input or output.
   {
     files: ['core/src/**/*.ts'],

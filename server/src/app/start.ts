@@ -1,9 +1,10 @@
+import { AttemptsOnServer } from '../people/attemptRepository'
 import { randomInt } from 'node:crypto'
 import { existsSync, renameSync } from 'node:fs'
 import { performance } from 'node:perf_hooks'
 import { pino } from 'pino'
 import { v7 } from 'uuid'
-import { beginning, headOf } from '../kernel/auditChain'
+import { hashAt, headOf } from '../kernel/auditChain'
 import { chainKey, HeadFile, isSealed, signHead, type Head } from '../kernel/chainHead'
 import type { Config } from '../kernel/config'
 import { openDatabase, type Database } from '../kernel/database'
@@ -13,7 +14,7 @@ import type { House } from '../people/house'
 import { areas, schema } from './areas'
 import { Progress } from '../kernel/progress'
 import { Attempts } from '../people/attempts'
-import { AttemptsInMemory, AttemptsOnServer } from '../people/attemptStore'
+import { AttemptsInMemory } from '../people/attemptStore'
 import { Sessions } from '../people/sessions'
 import { UnitOfWork, type Clock } from '../kernel/unitOfWork'
 
@@ -37,19 +38,12 @@ function newSetupCode(): string {
   return `${code.slice(0, 4)}-${code.slice(4)}`
 }
 
-/** The hash that the chain has at an entry. */
-async function hashAt({ reader }: Database, seq: number): Promise<string | undefined> {
-  if (seq === 0) return beginning.hash
-  const [entry] = (await reader.query('SELECT hash FROM audit WHERE seq = ?', [seq])) as { hash: string }[]
-  return entry?.hash
-}
-
 /** What the file outside says that the database does not bear out; null when all fits, or nothing was said. */
 async function lostEnd(database: Database, file: HeadFile, key: Buffer, found: Head): Promise<Kernel['chain']['trouble']> {
   const said = file.read()
   if (said === null) return null
   if (said === 'damaged' || !isSealed(key, said)) return { said: 'damaged', found }
-  return (await hashAt(database, said.seq)) === said.hash ? null : { said: { seq: said.seq, hash: said.hash }, found }
+  return (await hashAt(database.reader, said.seq)) === said.hash ? null : { said: { seq: said.seq, hash: said.hash }, found }
 }
 
 /** Opens the database of the configured folder and puts the parts together. `close` waits for the changes under way. */

@@ -7,7 +7,7 @@ import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from
 import { copyOnServer, isOnServer } from '../testing/database'
 import { schema } from './areas'
 import { decideAll, inspect, receive, startPlant, stock, type Plant } from '../testing/plant'
-import { verifyLedger } from '../stock/verifyLedger'
+import { verifyLedger } from '../stock/ledgerRepository'
 import { hashOf } from '../kernel/auditChain'
 import { chainKey, HeadFile, readHead } from '../kernel/chainHead'
 import { readConfig } from '../kernel/config'

@@ -1,10 +1,10 @@
+import { pointById, releasedRevision, samePoint, pointList, pointFilters, routingOf, pointsOn } from './repository'
 import { whichApply } from '@nemawashi/core'
 import { endpoints, type ControlPoint, type Flow, type FlowPoint } from '@nemawashi/contract'
 import { FamilyEntity, OperationEntity, PartEntity, PartnerEntity, PlaceEntity, PlanEntity } from '../define/entities'
 import { loadPart } from '../define/parts'
 import { loadLines } from '../define/planLines'
 import type { Reader } from '../kernel/database'
-import type { Column, ListSpec } from '../kernel/lists'
 import type { Routes } from '../kernel/routes'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
@@ -14,62 +14,10 @@ import { ControlPointEntity, type ControlPointRow } from './entities'
 const { attach } = endpoints
 const words = 'control point'
 
-const nullable = (sql: string): Column => ({ sql, isNullable: true })
-const pointList: ListSpec = {
-  from: `control_point c JOIN operation o ON o.id = c.operation_id JOIN plan p ON p.id = c.plan_id LEFT JOIN part t ON t.id = c.part_id
-         LEFT JOIN family f ON f.id = c.family_id LEFT JOIN partner s ON s.id = c.supplier_id LEFT JOIN place h ON h.id = c.hold_place_id`,
-  id: 'c.id',
-  columns: {
-    id: { sql: 'c.id' },
-    code: { sql: 'c.code' },
-    operationId: { sql: 'c.operation_id' },
-    planId: { sql: 'c.plan_id' },
-    partId: nullable('c.part_id'),
-    familyId: nullable('c.family_id'),
-    supplierId: nullable('c.supplier_id'),
-    holdPlaceId: nullable('c.hold_place_id'),
-    isGate: { sql: 'c.is_gate', kind: 'flag' },
-    onFailure: { sql: 'c.on_failure' },
-    state: { sql: 'c.state' },
-    version: { sql: 'c.version', kind: 'number' },
-    operationName: { sql: 'o.name' },
-    planCode: { sql: 'p.code' },
-    planName: { sql: 'p.name' },
-    partCode: nullable('t.code'),
-    familyName: nullable('f.name'),
-    supplierName: nullable('s.name'),
-    holdPlaceName: nullable('h.name'),
-  },
-  search: ['c.code', 'o.name', 'p.code', 'p.name', 't.code', 'f.name', 's.name'],
-  sort: ['code', 'asc'],
-}
-const selected = Object.entries(pointList.columns).map(([name, { sql }]) => `${sql} AS "${name}"`)
-
-async function pointsWhere(reader: Reader, condition: string, values: string[]): Promise<ControlPoint[]> {
-  const rows = (await reader.query(`SELECT ${selected.join(', ')} FROM ${pointList.from} WHERE ${condition} ORDER BY c.code`, values)) as (Omit<
-    ControlPoint,
-    'isGate'
-  > & {
-    isGate: number
-  })[]
-  return rows.map((row) => ({ ...row, isGate: row.isGate === 1 }))
-}
-
 async function loadPoint(reader: Reader, id: string): Promise<ControlPoint> {
-  const [point] = await pointsWhere(reader, 'c.id = ?', [id])
+  const point = await pointById(reader, id)
   if (!point) throw new ServerError('not_found', `There is no control point with the id ${id}.`)
   return point
-}
-
-async function releasedRevision(
-  reader: Reader,
-  planId: string,
-): Promise<{ id: string; revision: number; state: 'draft' | 'released' | 'retired' } | null> {
-  const [row] = (await reader.query(
-    `SELECT id, revision, state FROM plan_revision WHERE plan_id = ? ORDER BY state = 'released' DESC, revision DESC LIMIT 1`,
-    [planId],
-  )) as { id: string; revision: number; state: 'draft' | 'released' | 'retired' }[]
-  return row ?? null
 }
 
 type PointInput = Omit<ControlPointRow, 'id' | 'code' | 'state' | 'version'>
@@ -102,26 +50,18 @@ async function check(work: Work, input: PointInput): Promise<void> {
 }
 
 async function requireUnattached(work: Work, input: PointInput, exceptId: string | null): Promise<void> {
-  const [same] = (await work.manager.query(
-    `SELECT id, code FROM control_point WHERE state = 'active' AND operation_id = ? AND plan_id = ? AND part_id IS NOT DISTINCT FROM ? AND family_id IS NOT DISTINCT FROM ? AND supplier_id IS NOT DISTINCT FROM ?`,
-    [input.operationId, input.planId, input.partId, input.familyId, input.supplierId],
-  )) as { id: string; code: string }[]
+  const same = await samePoint(work.manager, input)
   if (same && same.id !== exceptId)
     throw new ServerError('already_exists', `${same.code} hangs this plan there already, for the same part and supplier.`, { code: same.code })
 }
 
 export function attachRoutes(routes: Routes): void {
-  routes.list(attach.listControlPoints, pointList, (query) =>
-    query.state === undefined ? [] : [{ sql: 'c.state = ?', values: [query.state as string] }],
-  )
+  routes.list(attach.listControlPoints, pointList, pointFilters)
 
   routes.read(attach.getFlow, async (reader, { params, query }): Promise<Flow> => {
     const part = await loadPart(reader, params.id)
-    const operations = (await reader.query(
-      'SELECT o.id, o.code, o.name, o.kind FROM routing_step r JOIN operation o ON o.id = r.operation_id WHERE r.part_id = ? ORDER BY r.position',
-      [part.id],
-    )) as { id: string; code: string; name: string; kind: Flow['stops'][number]['kind'] }[]
-    const points = await pointsWhere(reader, `c.state = 'active' AND (c.part_id = ? OR c.family_id = ?)`, [part.id, part.familyId ?? ''])
+    const operations = await routingOf(reader, part.id)
+    const points = await pointsOn(reader, part.id, part.familyId)
     const stops: Flow['stops'] = []
     for (const { id, ...operation } of operations) {
       const here = points.filter((point) => point.operationId === id)

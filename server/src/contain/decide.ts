@@ -1,3 +1,4 @@
+import { concededBefore, hasHeld, openHolds, loadBalances } from '../stock/repository'
 import { checkSplit, concededOf, CoreError, frees, standingAfter, type Balance, type MovementKind } from '@nemawashi/core'
 import type { Decision, DecisionProblem, DecisionRowInput, Person } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
@@ -5,10 +6,10 @@ import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
 import { loadAt, saveNext } from '../kernel/versioned'
 import { InspectionEntity, type InspectionRow } from '../record/entities'
-import { closeHolds, hasHeld, openHolds } from '../stock/holds'
-import { loadBalances, postMovement } from '../stock/ledger'
+import { closeHolds } from '../stock/holds'
+import { postMovement } from '../stock/ledger'
 import { placeFor } from '../stock/placeFor'
-import { loadDecisions } from '../stock/decisions'
+import { loadDecisions } from '../stock/repository'
 import { placePurpose, rowProblems } from './decisionProblems'
 import { DecisionEntity, DecisionPartEntity } from '../stock/decisionEntities'
 
@@ -57,15 +58,6 @@ export function refuse(problems: readonly DecisionProblem[]): void {
   throw new ServerError(first.code, problems.map(({ row, message }) => (row === null ? message : `Row ${row + 1}: ${message}`)).join(' '), {
     problems,
   })
-}
-
-/** Pieces of this container that earlier decisions on the lot let be used under concession. */
-async function concededBefore(reader: Reader, lotId: string, containerId: string | null): Promise<number[]> {
-  const rows = (await reader.query(
-    `SELECT t.quantity FROM decision_part t JOIN decision d ON d.id = t.decision_id WHERE d.lot_id = ? AND t.container_id IS NOT DISTINCT FROM ? AND t.disposition = 'concession'`,
-    [lotId, containerId],
-  )) as { quantity: number }[]
-  return rows.map(({ quantity }) => quantity)
 }
 
 /** Takes a quantity of a container from where its pieces on hold are. */

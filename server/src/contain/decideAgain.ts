@@ -1,23 +1,16 @@
+import { openHolds, loadBalances } from '../stock/repository'
+import { hasLotFailed } from '../record/repository'
 import { standingAfter, standingsInPlant, type Balance } from '@nemawashi/core'
 import type { AgainRowInput, Decision, DecisionProblem, Person } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
-import { openHolds } from '../stock/holds'
-import { loadBalances, postMovement } from '../stock/ledger'
+import { postMovement } from '../stock/ledger'
 import { placeFor } from '../stock/placeFor'
-import { loadDecisions } from '../stock/decisions'
+import { loadDecisions } from '../stock/repository'
 import { placePurpose, rowProblems } from './decisionProblems'
 import { refuse } from './decide'
 import { DecisionEntity, DecisionPartEntity } from '../stock/decisionEntities'
-
-/** Whether any inspection of the lot was not acceptable. */
-export async function hasLotFailed(reader: Reader, lotId: string): Promise<boolean> {
-  const rows = (await reader.query(`SELECT 1 FROM inspection WHERE lot_id = ? AND verdict = 'notAcceptable' AND state <> 'cancelled' LIMIT 1`, [
-    lotId,
-  ])) as unknown[]
-  return rows.length > 0
-}
 
 function quantityProblems(balances: readonly Balance[], rows: readonly AgainRowInput[]): DecisionProblem[] {
   const problems: DecisionProblem[] = []

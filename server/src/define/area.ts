@@ -1,3 +1,4 @@
+import { definitionsFound } from './masterRepository'
 import type { Area } from '../kernel/area'
 import { characteristicRoutes } from './characteristics'
 import {
@@ -68,20 +69,6 @@ export const define: Area = {
     class: { table: 'importance_class', column: 'code' },
     'unit of count': { table: 'count_unit', column: 'code' },
   },
-  finds: [
-    {
-      kind: 'part',
-      sql: `SELECT id, code AS title, name AS detail FROM part WHERE code LIKE ? ESCAPE '\\' OR name LIKE ? ESCAPE '\\' ORDER BY code LIMIT 6`,
-    },
-    {
-      kind: 'plan',
-      sql: `SELECT id, code AS title, name AS detail FROM plan WHERE code LIKE ? ESCAPE '\\' OR name LIKE ? ESCAPE '\\' ORDER BY code LIMIT 6`,
-    },
-    {
-      kind: 'characteristic',
-      sql: `SELECT c.id, c.code AS title, MAX(r.name) AS detail FROM characteristic c JOIN characteristic_revision r ON r.characteristic_id = c.id
-          WHERE c.code LIKE ? ESCAPE '\\' OR r.name LIKE ? ESCAPE '\\' GROUP BY c.id ORDER BY c.code LIMIT 6`,
-    },
-  ],
+  finds: definitionsFound,
   jobs: [{ words: 'putting plans into effect', everyMs: 5 * 60_000, run: takeAllEffect }],
 }

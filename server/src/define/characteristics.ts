@@ -1,38 +1,24 @@
+import { revisionsOf, characteristicList, characteristicFilters } from './characteristicRepository'
 import { endpoints, type Characteristic, type CharacteristicFields } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
 import type { Routes } from '../kernel/routes'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
 import { loadAt, requireFreeCode, saveNext } from '../kernel/versioned'
-import { CharacteristicEntity, CharacteristicRevisionEntity, ImportanceClassEntity, type CharacteristicRevisionRow } from './entities'
-import { plansUsing } from './plansUsing'
+import { CharacteristicEntity, CharacteristicRevisionEntity, ImportanceClassEntity } from './entities'
+import { plansUsing } from './usesRepository'
 import { checkedFields, detailsOf } from './checkedFields'
-import { pastOf } from './past'
 import { releaseCharacteristic } from './releaseCharacteristic'
 import { discardDraft, draftOf, releasedOf } from './revisions'
-import { usesOf } from './uses'
+import { usesOf } from './usesRepository'
 
 const { define } = endpoints
 const words = 'characteristic'
 
-/** Characteristics that control points ask for on such parts. */
-const inspectedOn = (suchParts: string) => `c.id IN (
-  SELECT l.characteristic_id FROM part t
-  JOIN control_point a ON a.state = 'active' AND (a.part_id = t.id OR (a.part_id IS NULL AND (a.family_id = t.family_id OR a.family_id IS NULL)
-    AND EXISTS (SELECT 1 FROM routing_step s WHERE s.part_id = t.id AND s.operation_id = a.operation_id)))
-  JOIN plan_revision v ON v.plan_id = a.plan_id AND v.state = 'released' JOIN plan_line l ON l.plan_revision_id = v.id
-  WHERE ${suchParts})`
-
-const narrowing = { state: 'r.state = ?', kind: 'r.kind = ?', familyId: inspectedOn('t.family_id = ?') } as const
-
 export async function loadCharacteristic(reader: Reader, id: string): Promise<Characteristic> {
   const row = await reader.findOneBy(CharacteristicEntity, { id })
   if (!row) throw new ServerError('not_found', `There is no characteristic with the id ${id}.`)
-  const revisions = (await reader.query(
-    `SELECT r.*, p.name AS released_by_name FROM characteristic_revision r LEFT JOIN person p ON p.id = r.released_by_id
-     WHERE r.characteristic_id = ? ORDER BY r.revision DESC`,
-    [id],
-  )) as (Omit<CharacteristicRevisionRow, 'details'> & { details: string | null; releasedByName: string | null })[]
+  const revisions = await revisionsOf(reader, id)
   const { importId: _, ...head } = row
   return {
     ...head,
@@ -65,40 +51,8 @@ async function insertRevision(work: Work, characteristicId: string, revision: nu
 }
 
 export function characteristicRoutes(routes: Routes): void {
-  routes.list(
-    define.listCharacteristics,
-    {
-      // The words and the number of the newest revision are kept ready by triggers of the database.
-      from: `characteristic c JOIN characteristic_text w ON w.id = c.id
-             JOIN characteristic_revision r ON r.characteristic_id = c.id AND r.revision = w.latest`,
-      id: 'c.id',
-      columns: {
-        id: { sql: 'c.id' },
-        code: { sql: 'c.code' },
-        name: { sql: 'r.name' },
-        kind: { sql: 'r.kind' },
-        class: { sql: 'r.class' },
-        nominal: { sql: 'r.nominal', isNullable: true },
-        lower: { sql: 'r.lower', isNullable: true },
-        upper: { sql: 'r.upper', isNullable: true },
-        unit: { sql: 'r.unit', isNullable: true },
-        resolution: { sql: 'r.resolution', isNullable: true },
-        acceptableState: { sql: 'r.acceptable_state', isNullable: true },
-        revision: { sql: 'r.revision', kind: 'number' },
-        state: { sql: 'r.state' },
-      },
-      search: ['w.words'],
-      searchAlso: [inspectedOn(`(t.code || ' ' || t.name) LIKE ? ESCAPE '\\'`)],
-      sort: ['code', 'asc'],
-    },
-    (query) =>
-      (['state', 'kind', 'familyId'] as const).flatMap((name) => {
-        const wanted = query[name]
-        return typeof wanted === 'string' ? [{ sql: narrowing[name], values: [wanted] }] : []
-      }),
-  )
+  routes.list(define.listCharacteristics, characteristicList, characteristicFilters)
   routes.read(define.getCharacteristic, (reader, { params }) => loadCharacteristic(reader, params.id))
-  routes.read(define.getPast, (reader, { params, query }) => pastOf(reader, params.id, query))
   routes.change(define.createCharacteristic, async (work, { body }) => {
     const { code, ...input } = body
     const fields = checkedFields(input)

@@ -1,3 +1,5 @@
+import { currentByCode } from './characteristicRepository'
+import { documentsWithContent } from '../documents/repository'
 import { documentDigits, endpoints, fileForm, LibraryFile, rowOf, tableColumns, type FileDocument } from '@nemawashi/contract'
 import Papa from 'papaparse'
 import { z } from 'zod'
@@ -5,7 +7,7 @@ import { csvOptions } from '../kernel/csv'
 import type { Routes } from '../kernel/routes'
 import type { Progress } from '../kernel/progress'
 import type { Reader } from '../kernel/database'
-import { counts, currentByCode, fieldsOf, importRows, planImport, undoImport } from './libraryImport'
+import { counts, fieldsOf, importRows, planImport, undoImport } from './libraryImport'
 import { linkNames, linksOf } from './libraryLinks'
 import { readTable } from './readTable'
 import { releaseCharacteristic } from './releaseCharacteristic'
@@ -14,10 +16,7 @@ const { define } = endpoints
 const listedProblems = 500
 
 async function documentsOf(reader: Reader, ids: readonly string[]): Promise<FileDocument[]> {
-  const rows = (await reader.query(`SELECT name, media_type, content FROM document WHERE id IN (SELECT value FROM json_each(?)) ORDER BY name, id`, [
-    JSON.stringify(ids),
-  ])) as (Omit<FileDocument, 'content'> & { content: Buffer })[]
-  return rows.map(({ content, ...head }) => ({ ...head, content: content.toString('base64') }))
+  return (await documentsWithContent(reader, ids)).map(({ content, ...head }) => ({ ...head, content: content.toString('base64') }))
 }
 
 export function libraryRoutes(routes: Routes, progress: Progress): void {

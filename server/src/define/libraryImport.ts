@@ -1,3 +1,4 @@
+import { type Current, currentByCode, importSaid, isOnPlan } from './characteristicRepository'
 import { compareDecimal, CoreError, parseDecimal, parseTolerance, type Limits } from '@nemawashi/core'
 import {
   documentDigits,
@@ -20,32 +21,10 @@ import { hashOf, keepDocument } from '../documents/keepDocument'
 import { CharacteristicEntity, CharacteristicRevisionEntity, ImportanceClassEntity, type CharacteristicRevisionRow } from './entities'
 import { linkNames, linksOf, withLinks } from './libraryLinks'
 
-interface Current {
-  readonly id: string
-  readonly code: string
-  readonly version: number
-  readonly revision: CharacteristicRevisionRow
-}
-
 /** What a revision says, without its life. */
 export function fieldsOf(revision: CharacteristicRevisionRow): CharacteristicFields {
   const { name, kind, class: cls, method, instruction, nominal, lower, upper, unit, resolution, acceptableState, details } = revision
   return { name, kind, class: cls, method, instruction, nominal, lower, upper, unit, resolution, acceptableState, details: detailsOf(details) }
-}
-
-/** The latest revision of every characteristic, by lower-case code. */
-export async function currentByCode(reader: Reader): Promise<Map<string, Current>> {
-  const rows = (await reader.query(
-    `SELECT c.code, c.version, r.* FROM characteristic c JOIN characteristic_revision r ON r.characteristic_id = c.id
-     AND r.revision = (SELECT MAX(l.revision) FROM characteristic_revision l WHERE l.characteristic_id = c.id) ORDER BY c.code`,
-    [],
-  )) as (Omit<CharacteristicRevisionRow, 'details'> & { code: string; version: number; details: string | null })[]
-  return new Map(
-    rows.map(({ code, version, details, ...revision }) => [
-      code.toLowerCase(),
-      { id: revision.characteristicId, code, version, revision: { ...revision, details: detailsOf(details) } },
-    ]),
-  )
 }
 
 /** Rows after which others have their turn. */
@@ -232,15 +211,13 @@ export async function importRows(work: Work, rows: readonly TableRow[], document
 
 /** Takes an import back, all of it or nothing: what was changed, released or used since stays, and is named. */
 export async function undoImport(work: Work, importId: string): Promise<{ removed: number }> {
-  const [entry] = (await work.manager.query(`SELECT after FROM audit WHERE subject_id = ? AND subject = 'library' AND action = 'imported'`, [
-    importId,
-  ])) as { after: string }[]
-  if (!entry) throw new ServerError('not_found', `There is no import with the id ${importId}.`)
-  const done = JSON.parse(entry.after) as Done
+  const entry = await importSaid(work.manager, 'library', importId)
+  if (entry === null) throw new ServerError('not_found', `There is no import with the id ${importId}.`)
+  const done = JSON.parse(entry) as Done
   const moved: string[] = []
   const stands = async (id: string, version: number) => {
     const row = await work.manager.findOneBy(CharacteristicEntity, { id })
-    const isUsed = ((await work.manager.query('SELECT 1 FROM plan_line WHERE characteristic_id = ? LIMIT 1', [id])) as unknown[]).length > 0
+    const isUsed = await isOnPlan(work.manager, id)
     if (!row || row.version !== version || (isUsed && done.created.includes(id))) moved.push(row?.code ?? 'one that is gone')
   }
   for (const id of done.created) await stands(id, 1)

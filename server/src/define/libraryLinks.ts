@@ -1,3 +1,5 @@
+import { documentNames } from '../documents/repository'
+import { codesOf } from './masterRepository'
 import { documentDigits, documentKey, type CharacteristicFields, type CharacteristicLinks, type TableColumn } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
 
@@ -16,10 +18,10 @@ interface NamesBothWays {
 
 export async function linkNames(reader: Reader): Promise<LinkNames> {
   const byCode = async (table: 'plan' | 'answer_list') => {
-    const rows = (await reader.query(`SELECT id, code FROM ${table}`)) as { id: string; code: string }[]
+    const rows = await codesOf(reader, table)
     return { nameOf: new Map(rows.map(({ id, code }) => [id, code])), idOf: new Map(rows.map(({ id, code }) => [code.toLowerCase(), id])) }
   }
-  const heads = (await reader.query('SELECT id, name, hash FROM document')) as { id: string; name: string; hash: string }[]
+  const heads = await documentNames(reader)
   const documents = heads.map(({ id, name, hash }) => [id, documentKey(name, hash)] as const)
   return {
     plans: await byCode('plan'),

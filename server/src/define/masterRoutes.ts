@@ -1,3 +1,4 @@
+import { countUses, masterList, masterColumns } from './masterRepository'
 import type { ById, Nothing } from '@nemawashi/contract'
 import {
   endpoints,
@@ -15,7 +16,7 @@ import {
 import type { EntitySchema, FindOptionsWhere } from 'typeorm'
 import type { QueryDeepPartialEntity } from 'typeorm/query-builder/QueryPartialEntity.js'
 import type { z } from 'zod'
-import type { Column, ListSpec } from '../kernel/lists'
+import type { Column } from '../kernel/lists'
 import type { Routes } from '../kernel/routes'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
@@ -36,13 +37,6 @@ const { define } = endpoints
 
 type Coded = { id: string; code: string; name: string; version: number }
 
-const named: Record<string, Column> = {
-  id: { sql: 't.id' },
-  code: { sql: 't.code' },
-  name: { sql: 't.name' },
-  version: { sql: 't.version', kind: 'number' },
-}
-
 /** The four addresses of a kind of record. */
 interface Addresses<T extends Coded> {
   readonly list: Endpoint
@@ -51,36 +45,24 @@ interface Addresses<T extends Coded> {
   readonly update: Endpoint<typeof ById, typeof Nothing, z.ZodType<Omit<T, 'id'>>, z.ZodType<T>>
 }
 
-/** Characteristics in use whose latest revision says so. */
-function usesIn(condition: string): Column {
-  return { sql: `(SELECT COUNT(*) FROM characteristic_revision r WHERE r.state <> 'retired' AND ${condition})`, kind: 'number' }
-}
-
 /** Definitions name kept words by their code, so the code of one in use stays; it can be retired and another made. */
 async function requireUnused(work: Work, { options }: EntitySchema, uses: Column | undefined, words: string, row: Coded): Promise<void> {
   if (!uses) return
-  const [found] = (await work.manager.query(`SELECT ${uses.sql} AS uses FROM ${options.name} t WHERE t.id = ?`, [row.id])) as { uses: number }[]
-  if (found && found.uses > 0)
+  const count = await countUses(work.manager, options.name, uses, row.id)
+  if (count > 0)
     throw new ServerError(
       'still_in_use',
-      `The ${words} ${row.code} is named in ${found.uses} places. Retire it and make another instead of changing its code.`,
+      `The ${words} ${row.code} is named in ${count} places. Retire it and make another instead of changing its code.`,
       {
         field: 'code',
-        uses: found.uses,
+        uses: count,
       },
     )
 }
 
 /** Registers list, get, create and update of one simple kind of master data. */
 function master<T extends Coded>(routes: Routes, area: Addresses<T>, entity: EntitySchema<T>, words: string, extra: Record<string, Column>): void {
-  const spec: ListSpec = {
-    from: `${entity.options.name} t`,
-    id: 't.id',
-    columns: { ...named, ...extra },
-    search: ['t.code', 't.name'],
-    sort: ['code', 'asc'],
-  }
-  routes.list(area.list, spec)
+  routes.list(area.list, masterList(entity.options.name, extra))
   routes.read(area.get, async (reader, { params }) => {
     const row = await reader.findOneBy(entity, { id: params.id } as FindOptionsWhere<T>)
     if (!row) throw new ServerError('not_found', `There is no ${words} with the id ${params.id}.`)
@@ -104,32 +86,13 @@ function master<T extends Coded>(routes: Routes, area: Addresses<T>, entity: Ent
 }
 
 export function masterRoutes(routes: Routes): void {
-  master<Family>(routes, define.families, FamilyEntity, 'family', {})
-  master<Partner>(routes, define.partners, PartnerEntity, 'partner', { kind: { sql: 't.kind' }, isActive: { sql: 't.is_active', kind: 'flag' } })
-  master<Place>(routes, define.places, PlaceEntity, 'place', {
-    purpose: { sql: 't.purpose' },
-    countsForPlanning: { sql: 't.counts_for_planning', kind: 'flag' },
-  })
-  const isActive: Column = { sql: 't.is_active', kind: 'flag' }
-  master<AnswerList>(routes, define.answerLists, AnswerListEntity, 'answer list', {
-    isActive,
-    answers: { sql: 'json_array_length(t.answers)', kind: 'number' },
-    uses: usesIn(`json_extract(r.details, '$.answerListId') = t.id`),
-  })
-  master<FaultCode>(routes, define.faultCodes, FaultCodeEntity, 'fault code', {
-    isActive,
-    uses: usesIn(`EXISTS (SELECT 1 FROM json_each(r.details, '$.faultCodes') j WHERE j.value = t.code)`),
-  })
-  // Reasons are written into what they explain as words; the audit chain has each use.
-  master<Reason>(routes, define.reasons, ReasonEntity, 'reason', {
-    isActive,
-    purpose: { sql: 't.purpose' },
-    uses: { sql: '(SELECT COUNT(*) FROM audit a WHERE a.why = t.name)', kind: 'number' },
-  })
-  master<ImportanceClass>(routes, define.classes, ImportanceClassEntity, 'class', { isActive, uses: usesIn('r.class = t.code') })
-  master<CountUnit>(routes, define.countUnits, CountUnitEntity, 'unit of count', {
-    isActive,
-    uses: usesIn(`json_extract(r.details, '$.countUnit') = t.name`),
-  })
-  master<Operation>(routes, define.operations, OperationEntity, 'operation', { kind: { sql: 't.kind' } })
+  master<Family>(routes, define.families, FamilyEntity, 'family', masterColumns.families)
+  master<Partner>(routes, define.partners, PartnerEntity, 'partner', masterColumns.partners)
+  master<Place>(routes, define.places, PlaceEntity, 'place', masterColumns.places)
+  master<AnswerList>(routes, define.answerLists, AnswerListEntity, 'answer list', masterColumns.answerLists)
+  master<FaultCode>(routes, define.faultCodes, FaultCodeEntity, 'fault code', masterColumns.faultCodes)
+  master<Reason>(routes, define.reasons, ReasonEntity, 'reason', masterColumns.reasons)
+  master<ImportanceClass>(routes, define.classes, ImportanceClassEntity, 'class', masterColumns.classes)
+  master<CountUnit>(routes, define.countUnits, CountUnitEntity, 'unit of count', masterColumns.countUnits)
+  master<Operation>(routes, define.operations, OperationEntity, 'operation', masterColumns.operations)
 }

@@ -1,3 +1,4 @@
+import { partList } from './masterRepository'
 import { endpoints, type Part } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
 import type { Routes } from '../kernel/routes'
@@ -50,29 +51,7 @@ async function writeRouting(work: Work, partId: string, operationIds: readonly s
 }
 
 export function partRoutes(routes: Routes): void {
-  routes.list(parts.list, {
-    from: 'part t LEFT JOIN family f ON f.id = t.family_id',
-    countFrom: 'part t',
-    id: 't.id',
-    columns: {
-      id: { sql: 't.id' },
-      code: { sql: 't.code' },
-      name: { sql: 't.name' },
-      revision: { sql: 't.revision' },
-      unit: { sql: 't.unit' },
-      tracking: { sql: 't.tracking' },
-      familyId: { sql: 't.family_id', isNullable: true },
-      familyName: { sql: 'f.name', isNullable: true },
-      putAwayPlaceId: { sql: 't.put_away_place_id', isNullable: true },
-      points: {
-        sql: `(SELECT COUNT(*) FROM control_point c WHERE c.state = 'active' AND (c.part_id = t.id OR c.family_id = t.family_id))`,
-        kind: 'number',
-      },
-      version: { sql: 't.version', kind: 'number' },
-    },
-    search: ['t.code', 't.name', 'f.name'],
-    sort: ['code', 'asc'],
-  })
+  routes.list(parts.list, partList)
   routes.read(parts.get, async (reader, { params }) => loadPart(reader, params.id))
   routes.change(parts.create, async (work, { body }) => {
     const input: PartInput = body

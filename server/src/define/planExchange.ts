@@ -1,3 +1,5 @@
+import { codesOf } from './masterRepository'
+import { latestRevisions, planIdOf } from './planRepository'
 import { CoreError } from '@nemawashi/core'
 import { endpoints, PlanFile, type FileLine, type PlanImport, type PlanLine, type PlanLineInput } from '@nemawashi/contract'
 import { z } from 'zod'
@@ -25,11 +27,7 @@ const fileLine = ({ code, sampling, isRequired, isDecisive, stage, instruction, 
 
 /** The latest revision of every plan, or of the one with the code, as a file carries it. */
 async function plansOf(reader: Reader, code: string | undefined): Promise<FilePlan[]> {
-  const rows = (await reader.query(
-    `SELECT p.code, p.name, r.id FROM plan p JOIN plan_revision r ON r.plan_id = p.id
-     AND r.revision = (SELECT MAX(l.revision) FROM plan_revision l WHERE l.plan_id = p.id) WHERE CAST(? AS TEXT) IS NULL OR p.code = ? ORDER BY p.code`,
-    [code ?? null, code ?? null],
-  )) as { code: string; name: string; id: string }[]
+  const rows = await latestRevisions(reader, code)
   if (code !== undefined && rows.length === 0) throw new ServerError('not_found', `There is no plan with the code ${code}.`)
   const plans: FilePlan[] = []
   for (const row of rows) plans.push({ code: row.code, name: row.name, lines: (await loadLines(reader, row.id)).map(fileLine) })
@@ -37,8 +35,7 @@ async function plansOf(reader: Reader, code: string | undefined): Promise<FilePl
 }
 
 async function idsByCode(reader: Reader, table: 'characteristic' | 'part'): Promise<Map<string, string>> {
-  const rows = (await reader.query(`SELECT id, code FROM ${table}`)) as { id: string; code: string }[]
-  return new Map(rows.map(({ id, code }) => [code.toLowerCase(), id]))
+  return new Map((await codesOf(reader, table)).map(({ id, code }) => [code.toLowerCase(), id]))
 }
 
 /** Imports plans as drafts, all or none. A trial goes through the same steps and writes nothing. */
@@ -96,8 +93,8 @@ async function planned(
   lines: readonly PlanLineInput[],
   changes: ((brought: PlansBrought) => Promise<void>)[],
 ): Promise<PlanImport['plans'][number]> {
-  const known = ((await work.manager.query('SELECT id FROM plan WHERE lower(code) = lower(?)', [code])) as { id: string }[])[0]
-  if (!known) {
+  const known = await planIdOf(work.manager, code)
+  if (known === null) {
     changes.push(async (brought) => {
       const id = work.newId()
       await work.manager.insert(PlanEntity, { id, code, name, version: 1 })
@@ -107,7 +104,7 @@ async function planned(
     })
     return { code, name, lines: lines.length, outcome: 'created' }
   }
-  const plan = await work.manager.findOneByOrFail(PlanEntity, { id: known.id })
+  const plan = await work.manager.findOneByOrFail(PlanEntity, { id: known })
   const latest = await work.manager.findOneOrFail(PlanRevisionEntity, { where: { planId: plan.id }, order: { revision: 'DESC' } })
   const before = await loadLines(work.manager, latest.id)
   const isSame = plan.name === name && JSON.stringify(before.map(fileLine).map(sorted)) === JSON.stringify(fileLines.map(sorted))

@@ -1,3 +1,5 @@
+import { isPlanUsed } from './planRepository'
+import { importSaid } from './characteristicRepository'
 import type { PlanLineInput } from '@nemawashi/contract'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
@@ -20,27 +22,15 @@ export interface PlansBrought {
   readonly changed: (Revised & { readonly lines: PlanLineInput[] })[]
 }
 
-/** Whether a control point hangs on the plan, or an answer asks for it: then it cannot go. */
-async function isUsed(work: Work, planId: string): Promise<boolean> {
-  const rows = (await work.manager.query(
-    `SELECT 1 FROM control_point WHERE plan_id = ? UNION ALL
-     SELECT 1 FROM characteristic_revision r, json_each(r.details, '$.answers') a WHERE json_extract(a.value, '$.followUpPlanId') = ? LIMIT 1`,
-    [planId, planId],
-  )) as unknown[]
-  return rows.length > 0
-}
-
 /** Takes an import of plans back, all of it or nothing: what was changed, released or used since is named. */
 export async function undoPlanImport(work: Work, importId: string): Promise<{ removed: number }> {
-  const [entry] = (await work.manager.query(`SELECT after FROM audit WHERE subject_id = ? AND subject = 'plans' AND action = 'imported'`, [
-    importId,
-  ])) as { after: string }[]
-  if (!entry) throw new ServerError('not_found', `There is no import of plans with the id ${importId}.`)
-  const { created, drafted, changed } = JSON.parse(entry.after) as PlansBrought
+  const entry = await importSaid(work.manager, 'plans', importId)
+  if (entry === null) throw new ServerError('not_found', `There is no import of plans with the id ${importId}.`)
+  const { created, drafted, changed } = JSON.parse(entry) as PlansBrought
   const moved: string[] = []
   for (const { id, version } of [...created.map((id) => ({ id, version: 1 })), ...drafted, ...changed]) {
     const row = await work.manager.findOneBy(PlanEntity, { id })
-    if (!row || row.version !== version || (created.includes(id) && (await isUsed(work, id)))) moved.push(row?.code ?? 'one that is gone')
+    if (!row || row.version !== version || (created.includes(id) && (await isPlanUsed(work.manager, id)))) moved.push(row?.code ?? 'one that is gone')
   }
   if (moved.length > 0)
     throw new ServerError('import_moved_on', `The import cannot be taken back: ${moved.join(', ')} changed or came into use since.`, { moved })

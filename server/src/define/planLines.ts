@@ -1,3 +1,5 @@
+import { codesOf } from './masterRepository'
+import { storedPlanLines } from './planRepository'
 import { checkLimits, checkSamplingRule, CoreError, parseDecimal, type SamplingRule } from '@nemawashi/core'
 import type { DetachedLimits, PartTarget, PlanLine, PlanLineInput } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
@@ -7,26 +9,9 @@ import { requireReference } from '../kernel/versioned'
 import { detailsOf } from './checkedFields'
 import { CharacteristicEntity, CharacteristicRevisionEntity, PartEntity, PlanLineEntity, PlanRevisionEntity } from './entities'
 
-type StoredLine = Omit<PlanLine, 'sampling' | 'isRequired' | 'isDecisive' | 'detached' | 'targets' | 'minutesPerPiece' | 'isAdaptable'> & {
-  sampling: string
-  isRequired: number
-  isDecisive: number
-  detached: string | null
-  targets: string | null
-  details: string | null
-}
-
 /** The lines of a plan revision in order, each with what the library says of its characteristic now. */
 export async function loadLines(reader: Reader, planRevisionId: string): Promise<PlanLine[]> {
-  const rows = (await reader.query(
-    `SELECT l.characteristic_id, l.sampling, l.is_required, l.is_decisive, l.detached, l.stage, l.instruction, l.targets, c.code, r.name, r.kind, r.class, r.unit,
-            r.nominal, r.lower, r.upper, r.details,
-            CASE WHEN r.state = 'released' THEN r.revision END AS follows_revision
-     FROM plan_line l JOIN characteristic c ON c.id = l.characteristic_id
-     JOIN characteristic_revision r ON r.id = (SELECT s.id FROM characteristic_revision s WHERE s.characteristic_id = c.id ORDER BY s.state = 'released' DESC, s.revision DESC LIMIT 1)
-     WHERE l.plan_revision_id = ? ORDER BY l.position`,
-    [planRevisionId],
-  )) as StoredLine[]
+  const rows = await storedPlanLines(reader, planRevisionId)
   const codes = rows.some(({ targets }) => targets !== null) ? await partCodes(reader) : new Map<string, string>()
   return rows.map(({ details, detached, targets, ...row }) => {
     const { minutesPerPiece, isAdaptable } = detailsOf(details)
@@ -45,8 +30,7 @@ export async function loadLines(reader: Reader, planRevisionId: string): Promise
 }
 
 async function partCodes(reader: Reader): Promise<Map<string, string>> {
-  const rows = (await reader.query('SELECT id, code FROM part')) as { id: string; code: string }[]
-  return new Map(rows.map(({ id, code }) => [id, code]))
+  return new Map((await codesOf(reader, 'part')).map(({ id, code }) => [id, code]))
 }
 
 /** @throws {ServerError | CoreError} what is wrong with the first line that cannot be; names the line. */

@@ -1,38 +1,23 @@
+import { planRevisions, pointsUsing, planList, planFilters, characteristicOf, pointsEver } from './planRepository'
 import { endpoints, type Plan } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
 import type { Routes } from '../kernel/routes'
 import { ServerError } from '../kernel/serverError'
 import { loadAt, requireFreeCode, saveNext } from '../kernel/versioned'
-import { PlanEntity, PlanRevisionEntity, type PlanRevisionRow } from './entities'
+import { PlanEntity, PlanRevisionEntity } from './entities'
 import { checkLines, insertPlanRevision, loadLines, writeLines } from './planLines'
 import { planSheetPdf, type SheetLine } from './planSheetPdf'
-import { answersAskingFor } from './plansUsing'
+import { answersAskingFor } from './usesRepository'
 import { releasePlanFrom } from './planSchedule'
 import { discardDraft, draftOf, releasedOf } from './revisions'
 
 const { define } = endpoints
 const words = 'plan'
 
-async function pointsUsing(reader: Reader, planId: string): Promise<string[]> {
-  const rows = (await reader.query(`SELECT code FROM control_point WHERE plan_id = ? AND state = 'active' ORDER BY code`, [planId])) as {
-    code: string
-  }[]
-  return rows.map((row) => row.code)
-}
-
-/** Control points that name a plan, the retired ones too. */
-async function pointsEver(reader: Reader, planId: string): Promise<string[]> {
-  const rows = (await reader.query('SELECT code FROM control_point WHERE plan_id = ? ORDER BY code', [planId])) as { code: string }[]
-  return rows.map((row) => row.code)
-}
-
 export async function loadPlan(reader: Reader, id: string): Promise<Plan> {
   const row = await reader.findOneBy(PlanEntity, { id })
   if (!row) throw new ServerError('not_found', `There is no plan with the id ${id}.`)
-  const revisions = (await reader.query(
-    `SELECT r.*, p.name AS released_by_name FROM plan_revision r LEFT JOIN person p ON p.id = r.released_by_id WHERE r.plan_id = ? ORDER BY r.revision DESC`,
-    [id],
-  )) as (PlanRevisionRow & { releasedByName: string | null })[]
+  const revisions = await planRevisions(reader, id)
   const full = []
   for (const { id: revisionId, revision, state, releasedAt, releasedByName, effectiveFrom } of revisions) {
     full.push({ id: revisionId, revision, state, effectiveFrom, releasedAt, releasedByName, lines: await loadLines(reader, revisionId) })
@@ -40,37 +25,8 @@ export async function loadPlan(reader: Reader, id: string): Promise<Plan> {
   return { ...row, revisions: full, usedBy: await pointsUsing(reader, id) }
 }
 
-/** The revision that a line asks for now: the released one, else the latest. */
-async function characteristicOf(reader: Reader, characteristicId: string): Promise<SheetLine['characteristic']> {
-  const [row] = (await reader.query(
-    `SELECT * FROM characteristic_revision WHERE characteristic_id = ? ORDER BY state = 'released' DESC, revision DESC LIMIT 1`,
-    [characteristicId],
-  )) as SheetLine['characteristic'][]
-  return row as SheetLine['characteristic']
-}
-
 export function planRoutes(routes: Routes, now: () => Date): void {
-  routes.list(
-    define.listPlans,
-    {
-      from: `plan t JOIN plan_revision r ON r.plan_id = t.id AND r.revision = (SELECT MAX(l.revision) FROM plan_revision l WHERE l.plan_id = t.id)`,
-      id: 't.id',
-      columns: {
-        id: { sql: 't.id' },
-        code: { sql: 't.code' },
-        name: { sql: 't.name' },
-        revision: { sql: 'r.revision', kind: 'number' },
-        state: { sql: 'r.state' },
-        lines: { sql: '(SELECT COUNT(*) FROM plan_line l WHERE l.plan_revision_id = r.id)', kind: 'number' },
-      },
-      search: ['t.code', 't.name'],
-      sort: ['code', 'asc'],
-    },
-    (query) =>
-      query.state === undefined
-        ? []
-        : [{ sql: 'EXISTS (SELECT 1 FROM plan_revision e WHERE e.plan_id = t.id AND e.state = ?)', values: [query.state as string] }],
-  )
+  routes.list(define.listPlans, planList, planFilters)
   routes.read(define.getPlan, (reader, { params }) => loadPlan(reader, params.id))
   routes.stream(define.getPlanSheet, async (reader, { params, query, response }) => {
     const plan = await loadPlan(reader, params.id)

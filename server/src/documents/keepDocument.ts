@@ -1,6 +1,5 @@
 import { createHash } from 'node:crypto'
 import { largestDocument, type DocumentHead, type FileDocument } from '@nemawashi/contract'
-import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
 import { checkModel } from './checkModel'
@@ -12,12 +11,6 @@ const signatures: Readonly<Record<DocumentHead['mediaType'], readonly number[]>>
   'image/jpeg': [0xff, 0xd8, 0xff],
   'application/pdf': [0x25, 0x50, 0x44, 0x46],
   'model/gltf-binary': [0x67, 0x6c, 0x54, 0x46],
-}
-
-export async function headOf(reader: Reader, id: string): Promise<DocumentHead> {
-  const [head] = (await reader.query('SELECT id, name, media_type, size, hash, at FROM document WHERE id = ?', [id])) as DocumentHead[]
-  if (!head) throw new ServerError('not_found', `There is no document with the id ${id}.`)
-  return head
 }
 
 /** Keeps a document as it came. @throws {ServerError} `body_too_large`, `input_invalid` where it does not begin like what it says it is. */

@@ -1,6 +1,7 @@
+import { contentOf, headOf } from './repository'
 import { endpoints } from '@nemawashi/contract'
 import type { Routes } from '../kernel/routes'
-import { headOf, keepDocument } from './keepDocument'
+import { keepDocument } from './keepDocument'
 
 const { define } = endpoints
 
@@ -9,11 +10,11 @@ export function documentRoutes(routes: Routes): void {
   routes.read(define.getDocument, (reader, { params }) => headOf(reader, params.id))
   routes.stream(define.getDocumentContent, async (reader, { params, response }) => {
     const head = await headOf(reader, params.id)
-    const [row] = (await reader.query('SELECT content FROM document WHERE id = ?', [params.id])) as { content: Buffer }[]
+    const content = await contentOf(reader, params.id)
     response.type(head.mediaType)
     response.setHeader('Content-Disposition', `inline; filename*=UTF-8\'\'${encodeURIComponent(head.name)}`)
     response.setHeader('Content-Security-Policy', "default-src 'none'; sandbox")
     response.setHeader('X-Content-Type-Options', 'nosniff')
-    response.end(row?.content)
+    response.end(content)
   })
 }

@@ -34,6 +34,16 @@ export async function headOf(reader: { query(sql: string): Promise<unknown[]> })
   return last ?? beginning
 }
 
+/** The hash that the chain has at an entry; undefined where it does not reach so far. */
+export async function hashAt(
+  reader: { query(sql: string, values: readonly unknown[]): Promise<unknown[]> },
+  seq: number,
+): Promise<string | undefined> {
+  if (seq === 0) return beginning.hash
+  const [entry] = (await reader.query('SELECT hash FROM audit WHERE seq = ?', [seq])) as { hash: string }[]
+  return entry?.hash
+}
+
 /** Appends to the audit chain, inside the caller's transaction. */
 export class ChainWriter {
   /** How far it goes in this transaction; null where that has to be asked. */

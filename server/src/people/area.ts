@@ -1,3 +1,4 @@
+import { peopleFound } from './repository'
 import type { Area } from '../kernel/area'
 import { PersonEntity, SessionEntity } from './entities'
 import type { House } from './house'
@@ -12,11 +13,6 @@ export const people: Area<House> = {
   subjects: {
     person: { table: 'person', column: 'name' },
   },
-  finds: [
-    {
-      kind: 'person',
-      sql: `SELECT id, name AS title, sign_in_name AS detail FROM person WHERE name LIKE ? ESCAPE '\\' OR sign_in_name LIKE ? ESCAPE '\\' ORDER BY name LIMIT 6`,
-    },
-  ],
+  finds: [peopleFound],
   jobs: [{ words: 'ending old sessions', everyMs: 6 * 3_600_000, run: endSessions }],
 }

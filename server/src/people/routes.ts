@@ -1,3 +1,4 @@
+import { peopleList, auditWords } from './repository'
 import { endpoints, type Person } from '@nemawashi/contract'
 import { verificationsOf, type Subjects } from '../kernel/area'
 import { nameKey } from './attempts'
@@ -7,7 +8,7 @@ import { ServerError } from '../kernel/serverError'
 import { loadAt, saveNext } from '../kernel/versioned'
 import { verifyPlant } from '../kernel/verifyPlant'
 import { PersonEntity, personOf } from './entities'
-import { auditFilters, auditList } from './auditList'
+import { auditFilters, auditList } from './auditRepository'
 import { auditPdf } from './auditPdf'
 import { checkPassword, checkSeal } from './checkPassword'
 import { createPerson, requireFreeSignInName } from './createPerson'
@@ -24,7 +25,7 @@ export function peopleRoutes(routes: Routes, kernel: House): void {
   const countPeople = () => reader.countBy(PersonEntity, {})
 
   routes.read(people.health, async (db) => {
-    await db.query('SELECT 1')
+    await db.countBy(PersonEntity, {})
     return {
       status: kernel.work.trouble ? ('notStoring' as const) : ('ok' as const),
       trouble: kernel.work.trouble?.message ?? null,
@@ -103,21 +104,7 @@ export function peopleRoutes(routes: Routes, kernel: House): void {
     return {}
   })
 
-  routes.list(people.listPeople, {
-    from: 'person p',
-    id: 'p.id',
-    columns: {
-      id: { sql: 'p.id' },
-      name: { sql: 'p.name' },
-      initials: { sql: 'p.initials' },
-      signInName: { sql: 'p.sign_in_name' },
-      roles: { sql: 'p.roles', kind: 'json' },
-      isActive: { sql: 'p.is_active', kind: 'flag' },
-      version: { sql: 'p.version', kind: 'number' },
-    },
-    search: ['p.name', 'p.sign_in_name', 'p.roles'],
-    sort: ['name', 'asc'],
-  })
+  routes.list(people.listPeople, peopleList)
 
   routes.read(people.getPerson, async (db, { params }) => {
     const row = await db.findOneBy(PersonEntity, { id: params.id })
@@ -161,9 +148,7 @@ export function peopleRoutes(routes: Routes, kernel: House): void {
     await auditPdf(db, list, query, auditFilters(query), printing, response)
   })
   routes.read(people.listAuditWords, async (db) => {
-    const words = async (column: string) =>
-      ((await db.query(`SELECT DISTINCT ${column} AS word FROM audit ORDER BY 1`)) as { word: string }[]).map(({ word }) => word)
-    return { actions: await words('action'), subjects: await words('subject') }
+    return { actions: await auditWords(db, 'action'), subjects: await auditWords(db, 'subject') }
   })
 
   routes.read(people.verifyAudit, async () => {

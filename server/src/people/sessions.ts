@@ -1,3 +1,4 @@
+import { sessionsOf, dropSessions, dropExpired } from './repository'
 import { createHash, randomBytes } from 'node:crypto'
 import type { OwnSession, Person } from '@nemawashi/contract'
 import type { CookieOptions, Request, Response } from 'express'
@@ -66,10 +67,7 @@ export class Sessions implements Identity {
   /** The sessions of a person that have not run out, the newest first. */
   async ofPerson(personId: string, request: Request): Promise<OwnSession[]> {
     const own = tokenOf(request)
-    const rows = (await this.database.reader.query(
-      'SELECT token_hash, created_at, expires_at, agent FROM session WHERE person_id = ? AND expires_at > ? ORDER BY created_at DESC',
-      [personId, this.clock.now().toISOString()],
-    )) as { tokenHash: string; createdAt: string; expiresAt: string; agent: string }[]
+    const rows = await sessionsOf(this.database.reader, personId, this.clock.now().toISOString())
     return rows.map(({ tokenHash, ...row }) => ({ ...row, id: tokenHash, isThis: own !== null && hashOf(own) === tokenHash }))
   }
 
@@ -84,7 +82,7 @@ export class Sessions implements Identity {
   /** Ends every session of a person but the one of this request, where that is theirs: after a new password, or when they may not come any more. */
   async endAll(work: Work, personId: string, exceptOf: Request | null): Promise<void> {
     const own = exceptOf === null ? null : tokenOf(exceptOf)
-    await work.manager.query('DELETE FROM session WHERE person_id = ? AND token_hash <> ?', [personId, own === null ? '' : hashOf(own)])
+    await dropSessions(work.manager, personId, own === null ? '' : hashOf(own))
     this.forget()
   }
 
@@ -115,9 +113,8 @@ export class Sessions implements Identity {
 /** Drops the sessions that have run out. */
 export async function endSessions(work: UnitOfWork, now: Date): Promise<void> {
   await work.run({ personId: null, key: null, content: '' }, async ({ manager, audit, nothingChanged }) => {
-    const [ended] = (await manager.query('SELECT COUNT(*) AS n FROM session WHERE expires_at < ?', [now.toISOString()])) as { n: number }[]
-    if (!ended?.n) return nothingChanged()
-    await manager.query('DELETE FROM session WHERE expires_at < ?', [now.toISOString()])
-    audit({ action: 'tidied', subject: 'session', subjectId: '', after: { ended: ended.n } })
+    const ended = await dropExpired(manager, now.toISOString())
+    if (ended === 0) return nothingChanged()
+    audit({ action: 'tidied', subject: 'session', subjectId: '', after: { ended } })
   })
 }

@@ -1,3 +1,4 @@
+import { inspectionsFound } from './repository'
 import type { Area } from '../kernel/area'
 import { InspectionEntity, InspectionLineEntity, ReadingEntity, SeriesEntity } from './entities'
 import { openFollowUps } from './followUps'
@@ -11,13 +12,6 @@ export const record: Area = {
   subjects: {
     inspection: { table: 'inspection', column: 'code' },
   },
-  finds: [
-    {
-      kind: 'inspection',
-      sql: `SELECT i.id, i.code AS title, pl.name || ' · lot ' || l.code AS detail FROM inspection i JOIN lot l ON l.id = i.lot_id
-          JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan pl ON pl.id = r.plan_id
-          WHERE i.code LIKE ? ESCAPE '\\' OR pl.name LIKE ? ESCAPE '\\' ORDER BY i.opened_at DESC LIMIT 6`,
-    },
-  ],
+  finds: [inspectionsFound],
   hears: (happenings) => happenings.on('inspectionFinished', openFollowUps),
 }

@@ -1,3 +1,4 @@
+import { plansFollowing } from './repository'
 import type { InspectionLine, Reading } from '@nemawashi/contract'
 import { ControlPointEntity } from '../attach/entities'
 import type { Happened } from '../kernel/happenings'
@@ -33,13 +34,10 @@ function plansAskedFor(lines: readonly InspectionLine[], readings: readonly Read
 export async function openFollowUps(work: Work, { inspection, lines, readings }: Happened['inspectionFinished']): Promise<void> {
   const asked = plansAskedFor(lines, readings)
   if (asked.length === 0) return
-  const open = (await work.manager.query(
-    'SELECT r.plan_id FROM inspection i JOIN plan_revision r ON r.id = i.plan_revision_id WHERE i.follows_id = ?',
-    [inspection.id],
-  )) as { planId: string }[]
+  const open = await plansFollowing(work.manager, inspection.id)
   const point = await work.manager.findOneByOrFail(ControlPointEntity, { id: inspection.controlPointId })
   for (const planId of asked) {
-    if (open.some((other) => other.planId === planId)) continue
+    if (open.includes(planId)) continue
     if (inspection.lotId === null) continue
     const opened = await openInspection(
       work,

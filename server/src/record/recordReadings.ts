@@ -1,33 +1,21 @@
+import { hasDocument } from '../documents/repository'
+import {
+  seriesOfLines,
+  type Stored,
+  progressOf,
+  answersIn,
+  type Fresh,
+  insertReadings,
+  noteStarted,
+  noteAnswered,
+  type Cell,
+  type Stretch,
+} from './readingRepository'
 import { cellCount, CoreError, documentIn, inspectionStateWords, isOpen, readAnswer, type Mark } from '@nemawashi/core'
 import { askedOf, type InspectionLine, type ReadingInput } from '@nemawashi/contract'
 import { ServerError } from '../kernel/serverError'
-import { isConstraint } from '../kernel/storage'
 import type { Work } from '../kernel/unitOfWork'
-import type { InspectionRow } from './entities'
 import { loadInspectionLines } from './inspections'
-
-interface Stored {
-  id: string
-  value: string | null
-  entered: string | null
-  mark: Mark
-}
-
-/** An answer that is about to be stored: with the number that it is on its series, where one was measured. */
-interface Fresh extends Cell {
-  number: number | null
-  seriesId: string | null
-}
-
-interface Cell extends Stored {
-  /** The person said of a value outside the limits that it is what was measured. */
-  isConfirmedOutside: boolean
-  lineId: string
-  piece: number
-  correction: number
-}
-
-type Head = Pick<InspectionRow, 'state' | 'version' | 'answered'>
 
 const mostCached = 500
 
@@ -40,11 +28,7 @@ export class LineCache {
   async of(work: Work, inspectionId: string): Promise<ReadonlyMap<string, CachedLine>> {
     const known = this.lines.get(inspectionId)
     if (known) return known
-    const series = new Map(
-      ((await work.manager.query('SELECT id, series_id FROM inspection_line WHERE inspection_id = ?', [inspectionId])) as CachedLine[]).map(
-        ({ id, seriesId }) => [id, seriesId],
-      ),
-    )
+    const series = await seriesOfLines(work.manager, inspectionId)
     const lines = await loadInspectionLines(work.manager, inspectionId)
     const loaded = new Map(lines.map((line) => [line.id, { ...line, seriesId: series.get(line.id) ?? null }]))
     if (this.lines.size >= mostCached) this.lines.delete(this.lines.keys().next().value as string)
@@ -80,7 +64,7 @@ async function requireDocuments(work: Work, lines: ReadonlyMap<string, Inspectio
   for (const { id, lineId, value } of inputs) {
     if (value === null || lines.get(lineId)?.details.noteType !== 'document') continue
     const named = documentIn(value)
-    if (named === null || ((await work.manager.query('SELECT 1 FROM document WHERE id = ?', [named.id])) as unknown[]).length > 0) continue
+    if (named === null || (await hasDocument(work.manager, named.id))) continue
     throw new ServerError('reference_unknown', `The document ${named.name} is not kept here. Choose its file again.`, {
       readingId: id,
       received: named.id,
@@ -98,9 +82,9 @@ function cellKey({ lineId, piece }: { lineId: string; piece: number }): string {
  */
 export async function recordReadings(work: Work, cache: LineCache, inspectionId: string, inputs: readonly ReadingInput[]) {
   const { manager } = work
-  const [head] = (await manager.query('SELECT state, version, answered FROM inspection WHERE id = ?', [inspectionId])) as Head[]
+  const head = await progressOf(manager, inspectionId)
   if (!head) throw new ServerError('not_found', `There is no inspection with the id ${inspectionId}.`)
-  const rows = await rowsOfCells(work, inspectionId, inputs)
+  const rows = await answersIn(manager, inspectionId, stretchesOf(inputs))
   const answers = new Map(rows.map((row) => [row.id, row as Stored]))
   const fresh = inputs.filter((input) => !answers.has(input.id))
   let { state, version } = head
@@ -123,19 +107,13 @@ export async function recordReadings(work: Work, cache: LineCache, inspectionId:
       answers.set(row.id, row)
       added.push(row)
     }
-    await insertRows(work, inspectionId, added, fresh)
+    await insertReadings(manager, inspectionId, added, fresh, work)
     if (state === 'toDo') {
       state = 'started'
       version += 1
-      await manager.query('UPDATE inspection SET state = ?, started_at = ?, started_by_id = ?, answered = ?, version = ? WHERE id = ?', [
-        state,
-        work.now,
-        work.personId,
-        answered,
-        version,
-        inspectionId,
-      ])
-    } else await manager.query('UPDATE inspection SET answered = ? WHERE id = ?', [answered, inspectionId])
+      await noteStarted(manager, inspectionId, { startedAt: work.now, startedById: work.personId, version })
+    }
+    await noteAnswered(manager, inspectionId, answered)
     work.audit({ action: 'recorded', subject: 'inspection', subjectId: inspectionId, after: byLine(added) })
   }
   return { state, version, readings: inputs.map(({ id }) => pickStored(answers.get(id) as Stored)) }
@@ -192,56 +170,12 @@ function byLine(rows: readonly Cell[]): Record<string, [number, number, string |
   return lines
 }
 
-/** Every answer, earlier ones first, in the stretch of pieces that the inputs touch on each line. */
-async function rowsOfCells(work: Work, inspectionId: string, inputs: readonly ReadingInput[]): Promise<Cell[]> {
-  const stretches = new Map<string, { from: number; to: number }>()
+/** The stretch of pieces that the inputs touch on each line. */
+function stretchesOf(inputs: readonly ReadingInput[]): Stretch[] {
+  const stretches = new Map<string, Stretch>()
   for (const { lineId, piece } of inputs) {
     const { from, to } = stretches.get(lineId) ?? { from: piece, to: piece }
-    stretches.set(lineId, { from: Math.min(from, piece), to: Math.max(to, piece) })
+    stretches.set(lineId, { lineId, from: Math.min(from, piece), to: Math.max(to, piece) })
   }
-  const rows: Cell[] = []
-  for (const [lineId, { from, to }] of stretches) {
-    rows.push(
-      ...((await work.manager.query(
-        'SELECT id, line_id, piece, correction, value, entered, mark, is_confirmed_outside FROM reading WHERE inspection_id = ? AND line_id = ? AND piece BETWEEN ? AND ? ORDER BY piece, correction',
-        [inspectionId, lineId, from, to],
-      )) as Cell[]),
-    )
-  }
-  return rows
-}
-
-/** Rows in one statement: two statements stay prepared, this one and that of a single row. */
-const rowsAtOnce = 50
-const oneRow = '(?,?,?,?,?,?,?,?,?,?,?,?,?,?,?)'
-const insertInto =
-  'INSERT INTO reading (id, inspection_id, line_id, piece, correction, value, entered, mark, is_confirmed_outside, typed_at, at, person_id, number, taken_at, series_id) VALUES '
-const insertMany = insertInto + Array.from({ length: rowsAtOnce }, () => oneRow).join()
-
-async function insertRows(work: Work, inspectionId: string, rows: readonly Fresh[], inputs: readonly ReadingInput[]): Promise<void> {
-  const values = rows.map((row, i) => [
-    row.id,
-    inspectionId,
-    row.lineId,
-    row.piece,
-    row.correction,
-    row.value,
-    row.entered,
-    row.mark,
-    row.isConfirmedOutside ? 1 : 0,
-    inputs[i]?.typedAt,
-    work.now,
-    work.personId,
-    row.number,
-    inputs[i]?.typedAt,
-    row.seriesId,
-  ])
-  try {
-    let at = 0
-    for (; at + rowsAtOnce <= values.length; at += rowsAtOnce) await work.manager.query(insertMany, values.slice(at, at + rowsAtOnce).flat())
-    for (; at < values.length; at++) await work.manager.query(insertInto + oneRow, values[at])
-  } catch (error) {
-    if (!isConstraint(error)) throw error
-    throw new ServerError('key_reused', 'The id of a reading was used for another cell. Give each reading an id of its own.')
-  }
+  return [...stretches.values()]
 }

@@ -1,45 +1,18 @@
+import { pastOf } from './past'
+import { hasHeld } from '../stock/repository'
+import { inspectionList, inspectionFilters } from './repository'
 import { inspectionStateWords, isOpen, isSettled, sayFinding } from '@nemawashi/core'
 import { endpoints, type Finding, type InspectionLine, type LineSkip } from '@nemawashi/contract'
-import type { ListSpec } from '../kernel/lists'
 import type { Routes } from '../kernel/routes'
 import { ServerError } from '../kernel/serverError'
 import { loadAt, saveNext } from '../kernel/versioned'
-import { callOff, hasHeld, holdLot } from '../stock/holds'
+import { callOff, holdLot } from '../stock/holds'
 import { InspectionEntity } from './entities'
 import { findingOf, loadInspection, loadInspectionLines, loadReadings } from './inspections'
 import { LineCache, recordReadings } from './recordReadings'
 
 const { record } = endpoints
 const words = 'inspection'
-
-export const inspectionList: ListSpec = {
-  from: `inspection i JOIN lot l ON l.id = i.lot_id JOIN part t ON t.id = l.part_id JOIN partner s ON s.id = l.supplier_id
-         JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan p ON p.id = r.plan_id`,
-  countFrom: 'inspection i',
-  id: 'i.id',
-  columns: {
-    id: { sql: 'i.id' },
-    code: { sql: 'i.code' },
-    state: { sql: 'i.state' },
-    planName: { sql: 'p.name' },
-    partCode: { sql: 't.code' },
-    partName: { sql: 't.name' },
-    lotCode: { sql: 'l.code' },
-    supplierName: { sql: 's.name' },
-    lotSize: { sql: 'i.lot_size', kind: 'number' },
-    isGate: { sql: 'i.is_gate', kind: 'flag' },
-    holds: { sql: 'EXISTS (SELECT 1 FROM hold h WHERE h.cause_id = i.id)', kind: 'flag' },
-    openedAt: { sql: 'i.opened_at' },
-    finishedAt: { sql: 'i.finished_at', isNullable: true },
-    verdict: { sql: 'i.verdict', isNullable: true },
-    answered: { sql: 'i.answered', kind: 'number' },
-    asked: { sql: 'i.asked', kind: 'number' },
-    sampleMost: { sql: 'i.sample_most', kind: 'number', isNullable: true },
-    lineCount: { sql: 'i.line_count', kind: 'number', isNullable: true },
-  },
-  search: ['i.code', 'p.name', 't.code', 't.name', 'l.code', 'l.supplier_lot', 's.name'],
-  sort: ['openedAt', 'desc'],
-}
 
 /** The reasons that count: one for each line with a blank, none for a line that was answered. */
 function checkedSkips(code: string, lines: readonly InspectionLine[], finding: Finding, given: readonly LineSkip[]): LineSkip[] {
@@ -59,19 +32,9 @@ function checkedSkips(code: string, lines: readonly InspectionLine[], finding: F
 export function recordRoutes(routes: Routes): void {
   const cache = new LineCache()
 
-  routes.list(record.listInspections, inspectionList, (query) => {
-    const state = query.state as string | undefined
-    const since = query.finishedSince as string | undefined
-    return [
-      ...(state === undefined
-        ? []
-        : state === 'open'
-          ? [{ sql: `i.state IN ('toDo', 'started')`, values: [] }]
-          : [{ sql: 'i.state = ?', values: [state] }]),
-      ...(since === undefined ? [] : [{ sql: 'i.finished_at >= ?', values: [since] }]),
-    ]
-  })
+  routes.list(record.listInspections, inspectionList, inspectionFilters)
 
+  routes.read(endpoints.define.getPast, (reader, { params, query }) => pastOf(reader, params.id, query))
   routes.read(record.getInspection, (reader, { params }) => loadInspection(reader, params.id))
 
   routes.change(record.recordReadings, (work, { params, body }) => recordReadings(work, cache, params.id, body.readings))

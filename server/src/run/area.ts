@@ -1,3 +1,4 @@
+import { deliveriesFound } from './repository'
 import type { Area } from '../kernel/area'
 import { DeliveryEntity } from './entities'
 import { runRoutes } from './routes'
@@ -10,11 +11,5 @@ export const run: Area = {
   subjects: {
     delivery: { table: 'delivery', column: 'code' },
   },
-  finds: [
-    {
-      kind: 'delivery',
-      sql: `SELECT d.id, d.code AS title, s.name || ' · order ' || o.order_number AS detail FROM delivery d JOIN occasion o ON o.id = d.id JOIN partner s ON s.id = o.partner_id
-          WHERE d.code LIKE ? ESCAPE '\\' OR o.order_number LIKE ? ESCAPE '\\' ORDER BY o.at DESC LIMIT 6`,
-    },
-  ],
+  finds: [deliveriesFound],
 }

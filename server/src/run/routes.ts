@@ -1,3 +1,4 @@
+import { lotWithLabel, receivedBefore, deliveryList } from './repository'
 import { checkLotSize, CoreError } from '@nemawashi/core'
 import { endpoints, type DeliveryLineInput } from '@nemawashi/contract'
 import { PartEntity, PartnerEntity, PlaceEntity } from '../define/entities'
@@ -49,11 +50,9 @@ async function requireFreeLabels(work: Work, lines: readonly DeliveryLineInput[]
   for (const [index, { containers }] of lines.entries()) {
     for (const { label } of containers) {
       if (label === null) continue
-      const [taken] = (await work.manager.query('SELECT l.code FROM container c JOIN lot l ON l.id = c.lot_id WHERE c.label = ?', [label])) as {
-        code: string
-      }[]
+      const taken = await lotWithLabel(work.manager, label)
       const other = seen.get(label)
-      const where = taken ? `lot ${taken.code} has it` : other === undefined ? null : `line ${other + 1} has it`
+      const where = taken !== null ? `lot ${taken} has it` : other === undefined ? null : `line ${other + 1} has it`
       if (where !== null)
         throw new ServerError('already_exists', `Line ${index + 1}: the label ${label} is on another container already: ${where}.`, {
           field: `lines.${index}.containers`,
@@ -78,11 +77,7 @@ async function refuseSecond(
   { supplierId, orderNumber, lines }: { supplierId: string; orderNumber: string; lines: readonly DeliveryLineInput[] },
 ): Promise<void> {
   for (const [index, { supplierLot, partId }] of lines.entries()) {
-    const [found] = (await work.manager.query(
-      `SELECT d.code, o.at AS received_at, l.code AS lot_code FROM occasion o JOIN lot l ON l.origin_id = o.id JOIN delivery d ON d.id = o.id
-       WHERE o.partner_id = ? AND o.order_number = ? AND l.supplier_lot = ? AND l.part_id = ? ORDER BY o.at DESC LIMIT 1`,
-      [supplierId, orderNumber, supplierLot, partId],
-    )) as { code: string; receivedAt: string; lotCode: string }[]
+    const found = await receivedBefore(work.manager, { supplierId, orderNumber, supplierLot, partId })
     if (found) {
       throw new ServerError(
         'already_received',
@@ -132,37 +127,7 @@ async function bookIn(work: Work, { id: occasionId }: OccasionRow, supplierId: s
 }
 
 export function runRoutes(routes: Routes): void {
-  routes.list(run.listDeliveries, {
-    from: 'delivery d JOIN occasion o ON o.id = d.id JOIN partner s ON s.id = o.partner_id',
-    countFrom: 'delivery d',
-    id: 'd.id',
-    columns: {
-      id: { sql: 'd.id' },
-      code: { sql: 'd.code' },
-      supplierName: { sql: 's.name' },
-      orderNumber: { sql: 'o.order_number' },
-      partCodes: {
-        sql: `COALESCE((SELECT string_agg(t.code, ', ' ORDER BY l.code) FROM lot l JOIN part t ON t.id = l.part_id WHERE l.origin_id = d.id), '')`,
-      },
-      receivedAt: { sql: 'o.at' },
-      openInspections: {
-        sql: `(SELECT COUNT(*) FROM lot l JOIN inspection i ON i.lot_id = l.id WHERE l.origin_id = d.id AND i.state NOT IN ('decided', 'cancelled'))`,
-        kind: 'number',
-      },
-      onHold: {
-        sql: `(SELECT COALESCE(SUM(b.quantity), 0) FROM lot l JOIN balance b ON b.lot_id = l.id AND b.standing = 'onHold' WHERE l.origin_id = d.id)`,
-        kind: 'number',
-      },
-    },
-    search: [
-      'd.code',
-      's.name',
-      'o.order_number',
-      `(SELECT string_agg(t.code || ' ' || l.code || ' ' || l.supplier_lot, ',') FROM lot l JOIN part t ON t.id = l.part_id WHERE l.origin_id = d.id)`,
-    ],
-    sort: ['receivedAt', 'desc'],
-  })
-
+  routes.list(run.listDeliveries, deliveryList)
   routes.read(run.getDelivery, (reader, { params }) => loadDelivery(reader, params.id))
 
   routes.change(run.receiveDelivery, async (work, { body }) => {

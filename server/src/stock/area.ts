@@ -1,7 +1,8 @@
+import { lotsFound } from './repository'
 import type { Area } from '../kernel/area'
 import { DecisionEntity, DecisionPartEntity } from './decisionEntities'
 import { BalanceEntity, ContainerEntity, HoldEntity, LotEntity, LotUseEntity, MovementEntity, OccasionEntity } from './entities'
-import { verifyLedger } from './verifyLedger'
+import { verifyLedger } from './ledgerRepository'
 
 /** Lots, containers, and the ledger of what is where in which standing. */
 export const stock: Area = {
@@ -10,12 +11,6 @@ export const stock: Area = {
   subjects: {
     lot: { table: 'lot', column: 'code' },
   },
-  finds: [
-    {
-      kind: 'lot',
-      sql: `SELECT l.id, l.code AS title, p.code || ' · supplier lot ' || l.supplier_lot AS detail FROM lot l JOIN part p ON p.id = l.part_id
-          WHERE l.code LIKE ? ESCAPE '\\' OR l.supplier_lot LIKE ? ESCAPE '\\' ORDER BY l.created_at DESC LIMIT 6`,
-    },
-  ],
+  finds: [lotsFound],
   verify: verifyLedger,
 }

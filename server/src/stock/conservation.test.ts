@@ -3,7 +3,7 @@ import { endpoints, type Passport } from '@nemawashi/contract'
 import fc from 'fast-check'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { inspect, password, receive, refusal, startPlant, stock, type Plant, type Stock } from '../testing/plant'
-import { verifyLedger } from './verifyLedger'
+import { verifyLedger } from './ledgerRepository'
 
 const { run, contain, trace } = endpoints
 let plant: Plant

@@ -1,20 +1,13 @@
+import { inspectionsOnLot, lotHead, namedMovements, causesOfHolds } from './repository'
+import { loadMovements, namedBalances } from '../stock/repository'
 import { dispositionWords, quantityByStanding, quantityWords, sayFinding, sealWords, standings, standingWords } from '@nemawashi/core'
 import type { Decision, Finding, LotEvent, Passport } from '@nemawashi/contract'
-import { loadDecisions } from '../stock/decisions'
+import { loadDecisions } from '../stock/repository'
 import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
-import type { InspectionRow } from '../record/entities'
 import { linesAsked } from '../record/inspections'
 import type { MovementRow } from '../stock/entities'
-import { balancesAt, loadMovements, namedBalances } from '../stock/ledger'
-
-type InspectionHead = Pick<InspectionRow, 'id' | 'code' | 'openedAt' | 'startedAt' | 'finishedAt' | 'verdict' | 'cancelledAt' | 'cancelReason'> & {
-  cancelledByName: string | null
-  finding: string | null
-  planName: string
-  startedByName: string | null
-  finishedByName: string | null
-}
+import { balancesAt } from '../stock/ledger'
 
 type Draft = Omit<LotEvent, 'standingsAfter'>
 
@@ -23,12 +16,7 @@ function event(draft: Pick<Draft, 'at' | 'kind' | 'title' | 'detail'> & Partial<
 }
 
 async function inspectionEvents(reader: Reader, lotId: string): Promise<Draft[]> {
-  const heads = (await reader.query(
-    `SELECT i.id, i.code, i.opened_at, i.started_at, i.finished_at, i.verdict, i.finding, i.cancelled_at, i.cancel_reason, x.name AS cancelled_by_name, p.name AS plan_name, a.name AS started_by_name, b.name AS finished_by_name
-     FROM inspection i JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan p ON p.id = r.plan_id
-     LEFT JOIN person a ON a.id = i.started_by_id LEFT JOIN person b ON b.id = i.finished_by_id LEFT JOIN person x ON x.id = i.cancelled_by_id WHERE i.lot_id = ? ORDER BY i.code`,
-    [lotId],
-  )) as InspectionHead[]
+  const heads = await inspectionsOnLot(reader, lotId)
   const events: Draft[] = []
   for (const head of heads) {
     const of = { inspectionId: head.id }
@@ -107,23 +95,13 @@ function heldEvents(
 
 /** Everything that ever happened to a lot, oldest first, with where its quantity stood after each happening. */
 export async function loadPassport(reader: Reader, lotId: string): Promise<Passport> {
-  const [lot] = (await reader.query(
-    `SELECT l.id, l.code, t.code AS part_code, t.name AS part_name, t.id AS part_id, t.unit, s.name AS supplier_name, l.supplier_lot, l.quantity, l.created_at AS received_at,
-            d.id AS delivery_id, d.code AS delivery_code, o.order_number, p.name AS received_by_name
-     FROM lot l JOIN part t ON t.id = l.part_id JOIN partner s ON s.id = l.supplier_id JOIN occasion o ON o.id = l.origin_id JOIN delivery d ON d.id = o.id JOIN person p ON p.id = o.person_id
-     WHERE l.id = ?`,
-    [lotId],
-  )) as (Passport['lot'] & { receivedByName: string })[]
+  const lot = await lotHead(reader, lotId)
   if (!lot) throw new ServerError('not_found', `There is no lot with the id ${lotId}.`)
   const movements = await loadMovements(reader, lotId)
-  const named = (await reader.query(
-    `SELECT m.seq, c.label AS container_label, a.name AS from_name, b.name AS to_name, p.name AS by_name FROM movement m LEFT JOIN container c ON c.id = m.container_id
-     LEFT JOIN place a ON a.id = m.from_place_id JOIN place b ON b.id = m.to_place_id JOIN person p ON p.id = m.person_id WHERE m.lot_id = ? ORDER BY m.seq`,
-    [lotId],
-  )) as { seq: number; containerLabel: string | null; fromName: string | null; toName: string; byName: string }[]
+  const named = await namedMovements(reader, lotId)
   const nameOf = new Map(named.map((row) => [row.seq, row]))
   const { receivedByName, ...head } = lot
-  const holds = (await reader.query('SELECT id, cause_id FROM hold WHERE lot_id = ?', [lotId])) as { id: string; causeId: string }[]
+  const holds = await causesOfHolds(reader, lotId)
   const causeOf = new Map(holds.map(({ id, causeId }) => [id, causeId]))
   const containers = movements.filter((movement) => movement.fromPlaceId === null && movement.containerId !== null).length
   const drafts: Draft[] = [

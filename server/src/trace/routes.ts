@@ -1,3 +1,4 @@
+import { lotList } from './repository'
 import { endpoints } from '@nemawashi/contract'
 import type { Kernel } from '../kernel/kernel'
 import type { Routes } from '../kernel/routes'
@@ -13,24 +14,7 @@ const { trace } = endpoints
 export function traceRoutes(routes: Routes, kernel: Kernel): void {
   const now = () => kernel.clock.now()
   const printing = async () => ({ at: now(), timeZone: kernel.config.timeZone, head: await kernel.chain.head() })
-  routes.list(trace.listLots, {
-    from: 'lot l JOIN part t ON t.id = l.part_id LEFT JOIN partner s ON s.id = l.supplier_id',
-    countFrom: 'lot l',
-    id: 'l.id',
-    columns: {
-      id: { sql: 'l.id' },
-      code: { sql: 'l.code' },
-      partCode: { sql: 't.code' },
-      partName: { sql: 't.name' },
-      supplierName: { sql: `COALESCE(s.name, '')` },
-      supplierLot: { sql: 'l.supplier_lot' },
-      quantity: { sql: 'l.quantity', kind: 'number' },
-      unit: { sql: 't.unit' },
-      receivedAt: { sql: 'l.created_at' },
-    },
-    search: ['l.code', 'l.supplier_lot', 't.code', 't.name', 's.name'],
-    sort: ['receivedAt', 'desc'],
-  })
+  routes.list(trace.listLots, lotList)
   routes.read(trace.getPassport, (reader, { params }) => loadPassport(reader, params.id))
   routes.read(trace.getToday, (reader) => loadToday(reader, kernel.config.timeZone, now()))
 

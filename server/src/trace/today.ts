@@ -1,3 +1,4 @@
+import { heldSince, finishedSince, countInspections, countFinished } from './repository'
 import type { Today } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
 import { dayIn, startOfDay } from '../kernel/plantTime'
@@ -28,23 +29,17 @@ function byMonth(timeZone: string, finished: readonly { finishedAt: string; verd
 
 /** The counts that the first page of the day shows. Each comes from an index; none reads a table whole. */
 export async function loadToday(reader: Reader, timeZone: string, now: Date): Promise<Today> {
-  const one = async (sql: string, values: string[] = []) => ((await reader.query(sql, values)) as { n: number }[])[0]?.n ?? 0
-  const held = (await reader.query(
-    `SELECT l.created_at FROM lot l WHERE l.id IN (SELECT lot_id FROM balance WHERE standing IN ('onHold', 'quarantined') AND quantity > 0)`,
-  )) as { createdAt: string }[]
+  const held = await heldSince(reader)
   const dayStart = startOfDay(timeZone, dayIn(timeZone, now)).toISOString()
   const yearAgo = new Date(Date.UTC(now.getUTCFullYear() - 1, now.getUTCMonth() + 1, 1)).toISOString()
-  const finished = (await reader.query('SELECT finished_at, verdict FROM inspection WHERE finished_at >= ? ORDER BY finished_at', [yearAgo])) as {
-    finishedAt: string
-    verdict: string
-  }[]
-  const days = held.map((lot) => (now.getTime() - Date.parse(lot.createdAt)) / 86_400_000)
+  const finished = await finishedSince(reader, yearAgo)
+  const days = held.map((at) => (now.getTime() - Date.parse(at)) / 86_400_000)
   return {
-    started: await one(`SELECT COUNT(*) AS n FROM inspection WHERE state = 'started'`),
-    toDo: await one(`SELECT COUNT(*) AS n FROM inspection WHERE state = 'toDo'`),
-    finishedToday: await one('SELECT COUNT(*) AS n FROM inspection WHERE finished_at >= ?', [dayStart]),
-    notAcceptableToday: await one(`SELECT COUNT(*) AS n FROM inspection WHERE finished_at >= ? AND verdict = 'notAcceptable'`, [dayStart]),
-    waitingForDecision: await one(`SELECT COUNT(*) AS n FROM inspection WHERE state = 'finished'`),
+    started: await countInspections(reader, 'started'),
+    toDo: await countInspections(reader, 'toDo'),
+    finishedToday: await countFinished(reader, dayStart),
+    notAcceptableToday: await countFinished(reader, dayStart, 'notAcceptable'),
+    waitingForDecision: await countInspections(reader, 'finished'),
     heldByAge: ages.map(({ fromDays, untilDays }) => ({
       fromDays,
       untilDays,

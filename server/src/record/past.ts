@@ -1,22 +1,10 @@
-import { isNonconforming, type Mark } from '@nemawashi/core'
+import { recordedLots, type LotRow, answersOf } from './pastRepository'
+import { isNonconforming } from '@nemawashi/core'
 import type { Past } from '@nemawashi/contract'
 import { ServerError } from '../kernel/serverError'
 import type { Reader } from '../kernel/database'
-import { detailsOf } from './checkedFields'
-import { CharacteristicEntity } from './entities'
-
-interface LotRow {
-  lineId: string
-  id: string
-  code: string
-  partCode: string
-  supplierName: string
-  openedAt: string
-  quantity: number
-  sampleSize: number
-  accept: number
-  details: string | null
-}
+import { detailsOf } from '../define/checkedFields'
+import { CharacteristicEntity } from '../define/entities'
 
 const monthMs = (365.25 / 12) * 86_400_000
 
@@ -32,16 +20,7 @@ export async function pastOf(
   if (!(await reader.findOneBy(CharacteristicEntity, { id: characteristicId })))
     throw new ServerError('not_found', `There is no characteristic with the id ${characteristicId}.`)
   const limit = query.limit ?? 500
-  const filters = [query.partId === undefined ? '' : 'AND l.part_id = ?', query.supplierId === undefined ? '' : 'AND l.supplier_id = ?'].join(' ')
-  const values = [query.partId, query.supplierId].filter((value) => value !== undefined)
-  const rows = (await reader.query(
-    `SELECT n.id AS line_id, l.id, l.code, t.code AS part_code, s.name AS supplier_name, i.opened_at, i.lot_size AS quantity, n.sample_size, n.accept, c.details
-     FROM characteristic_revision c JOIN inspection_line n ON n.characteristic_revision_id = c.id JOIN inspection i ON i.id = n.inspection_id
-     JOIN lot l ON l.id = i.lot_id JOIN part t ON t.id = l.part_id JOIN partner s ON s.id = l.supplier_id
-     WHERE c.characteristic_id = ? AND i.state IN ('finished', 'decided') ${filters}
-     ORDER BY i.opened_at DESC, i.id DESC LIMIT ?`,
-    [characteristicId, ...values, limit + 1],
-  )) as LotRow[]
+  const rows = await recordedLots(reader, characteristicId, query, limit + 1)
   const isCut = rows.length > limit
   const lots = rows.slice(0, limit).reverse()
   const readings = await readingsOf(reader, lots)
@@ -71,13 +50,7 @@ async function readingsOf(reader: Reader, lines: readonly Pick<LotRow, 'lineId' 
   const found = new Map<string, Readings>()
   for (let at = 0; at < lineIds.length; at += 100) {
     const some = lineIds.slice(at, at + 100)
-    const rows = (await reader.query(
-      `SELECT r.line_id, r.value, r.mark FROM inspection_line n CROSS JOIN reading r
-       WHERE r.inspection_id = n.inspection_id AND r.line_id = n.id AND n.id IN (${some.map(() => '?').join()})
-         AND r.correction = (SELECT MAX(m.correction) FROM reading m WHERE m.inspection_id = r.inspection_id AND m.line_id = r.line_id AND m.piece = r.piece)
-       ORDER BY r.line_id, r.piece`,
-      some,
-    )) as { lineId: string; value: string | null; mark: Mark }[]
+    const rows = await answersOf(reader, some)
     for (const { lineId, value, mark } of rows) {
       if (value === null || mark === 'notJudged') continue
       const isNumber = /^-?\d+(\.\d+)?$/.test(value)

@@ -1,0 +1,88 @@
+import type { ControlPointRow } from './entities'
+import type { ControlPoint, Flow } from '@nemawashi/contract'
+import type { Reader } from '../kernel/database'
+import type { Column, ListSpec, Filter } from '../kernel/lists'
+
+const nullable = (sql: string): Column => ({ sql, isNullable: true })
+
+export const pointList: ListSpec = {
+  from: `control_point c JOIN operation o ON o.id = c.operation_id JOIN plan p ON p.id = c.plan_id LEFT JOIN part t ON t.id = c.part_id
+         LEFT JOIN family f ON f.id = c.family_id LEFT JOIN partner s ON s.id = c.supplier_id LEFT JOIN place h ON h.id = c.hold_place_id`,
+  id: 'c.id',
+  columns: {
+    id: { sql: 'c.id' },
+    code: { sql: 'c.code' },
+    operationId: { sql: 'c.operation_id' },
+    planId: { sql: 'c.plan_id' },
+    partId: nullable('c.part_id'),
+    familyId: nullable('c.family_id'),
+    supplierId: nullable('c.supplier_id'),
+    holdPlaceId: nullable('c.hold_place_id'),
+    isGate: { sql: 'c.is_gate', kind: 'flag' },
+    onFailure: { sql: 'c.on_failure' },
+    state: { sql: 'c.state' },
+    version: { sql: 'c.version', kind: 'number' },
+    operationName: { sql: 'o.name' },
+    planCode: { sql: 'p.code' },
+    planName: { sql: 'p.name' },
+    partCode: nullable('t.code'),
+    familyName: nullable('f.name'),
+    supplierName: nullable('s.name'),
+    holdPlaceName: nullable('h.name'),
+  },
+  search: ['c.code', 'o.name', 'p.code', 'p.name', 't.code', 'f.name', 's.name'],
+  sort: ['code', 'asc'],
+}
+
+const selected = Object.entries(pointList.columns).map(([name, { sql }]) => `${sql} AS "${name}"`)
+
+export function pointFilters({ state }: { state?: string | undefined }): Filter[] {
+  return state === undefined ? [] : [{ sql: 'c.state = ?', values: [state] }]
+}
+
+async function pointsWhere(reader: Reader, condition: string, values: string[]): Promise<ControlPoint[]> {
+  const rows = (await reader.query(`SELECT ${selected.join(', ')} FROM ${pointList.from} WHERE ${condition} ORDER BY c.code`, values)) as (Omit<
+    ControlPoint,
+    'isGate'
+  > & {
+    isGate: number
+  })[]
+  return rows.map((row) => ({ ...row, isGate: row.isGate === 1 }))
+}
+
+export async function pointById(reader: Reader, id: string): Promise<ControlPoint | null> {
+  return (await pointsWhere(reader, 'c.id = ?', [id]))[0] ?? null
+}
+
+/** Active control points of a part, its own and those of its family. */
+export async function pointsOn(reader: Reader, partId: string, familyId: string | null): Promise<ControlPoint[]> {
+  return pointsWhere(reader, `c.state = 'active' AND (c.part_id = ? OR c.family_id = ?)`, [partId, familyId ?? ''])
+}
+
+/** An active control point that hangs the same plan in the same place for the same. */
+export async function samePoint(reader: Reader, input: Pick<ControlPointRow, 'operationId' | 'planId' | 'partId' | 'familyId' | 'supplierId'>) {
+  const [same] = (await reader.query(
+    `SELECT id, code FROM control_point WHERE state = 'active' AND operation_id = ? AND plan_id = ? AND part_id IS NOT DISTINCT FROM ? AND family_id IS NOT DISTINCT FROM ? AND supplier_id IS NOT DISTINCT FROM ?`,
+    [input.operationId, input.planId, input.partId, input.familyId, input.supplierId],
+  )) as { id: string; code: string }[]
+  return same ?? null
+}
+
+/** Operations of a part in the order of its routing. */
+export async function routingOf(reader: Reader, partId: string) {
+  return (await reader.query(
+    'SELECT o.id, o.code, o.name, o.kind FROM routing_step r JOIN operation o ON o.id = r.operation_id WHERE r.part_id = ? ORDER BY r.position',
+    [partId],
+  )) as { id: string; code: string; name: string; kind: Flow['stops'][number]['kind'] }[]
+}
+
+export async function releasedRevision(
+  reader: Reader,
+  planId: string,
+): Promise<{ id: string; revision: number; state: 'draft' | 'released' | 'retired' } | null> {
+  const [row] = (await reader.query(
+    `SELECT id, revision, state FROM plan_revision WHERE plan_id = ? ORDER BY state = 'released' DESC, revision DESC LIMIT 1`,
+    [planId],
+  )) as { id: string; revision: number; state: 'draft' | 'released' | 'retired' }[]
+  return row ?? null
+}

@@ -1,0 +1,158 @@
+import type { Inspection, InspectionLine, Reading } from '@nemawashi/contract'
+import type { ListSpec, Filter } from '../kernel/lists'
+import type { Finds } from '../kernel/area'
+import type { Reader } from '../kernel/database'
+
+/** Whether any inspection of the lot was not acceptable. */
+export async function hasLotFailed(reader: Reader, lotId: string): Promise<boolean> {
+  const rows = (await reader.query(`SELECT 1 FROM inspection WHERE lot_id = ? AND verdict = 'notAcceptable' AND state <> 'cancelled' LIMIT 1`, [
+    lotId,
+  ])) as unknown[]
+  return rows.length > 0
+}
+
+/** Inspections by their number, or the name of their plan. */
+export const inspectionsFound: Finds = {
+  kind: 'inspection',
+  sql: `SELECT i.id, i.code AS title, pl.name || ' · lot ' || l.code AS detail FROM inspection i JOIN lot l ON l.id = i.lot_id
+    JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan pl ON pl.id = r.plan_id
+    WHERE i.code LIKE ? ESCAPE '\\' OR pl.name LIKE ? ESCAPE '\\' ORDER BY i.opened_at DESC LIMIT 6`,
+}
+
+export const inspectionList: ListSpec = {
+  from: `inspection i JOIN lot l ON l.id = i.lot_id JOIN part t ON t.id = l.part_id JOIN partner s ON s.id = l.supplier_id
+         JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan p ON p.id = r.plan_id`,
+  countFrom: 'inspection i',
+  id: 'i.id',
+  columns: {
+    id: { sql: 'i.id' },
+    code: { sql: 'i.code' },
+    state: { sql: 'i.state' },
+    planName: { sql: 'p.name' },
+    partCode: { sql: 't.code' },
+    partName: { sql: 't.name' },
+    lotCode: { sql: 'l.code' },
+    supplierName: { sql: 's.name' },
+    lotSize: { sql: 'i.lot_size', kind: 'number' },
+    isGate: { sql: 'i.is_gate', kind: 'flag' },
+    holds: { sql: 'EXISTS (SELECT 1 FROM hold h WHERE h.cause_id = i.id)', kind: 'flag' },
+    openedAt: { sql: 'i.opened_at' },
+    finishedAt: { sql: 'i.finished_at', isNullable: true },
+    verdict: { sql: 'i.verdict', isNullable: true },
+    answered: { sql: 'i.answered', kind: 'number' },
+    asked: { sql: 'i.asked', kind: 'number' },
+    sampleMost: { sql: 'i.sample_most', kind: 'number', isNullable: true },
+    lineCount: { sql: 'i.line_count', kind: 'number', isNullable: true },
+  },
+  search: ['i.code', 'p.name', 't.code', 't.name', 'l.code', 'l.supplier_lot', 's.name'],
+  sort: ['openedAt', 'desc'],
+}
+
+export function inspectionFilters({ state, finishedSince }: { state?: string | undefined; finishedSince?: string | undefined }): Filter[] {
+  return [
+    ...(state === undefined
+      ? []
+      : state === 'open'
+        ? [{ sql: `i.state IN ('toDo', 'started')`, values: [] }]
+        : [{ sql: 'i.state = ?', values: [state] }]),
+    ...(finishedSince === undefined ? [] : [{ sql: 'i.finished_at >= ?', values: [finishedSince] }]),
+  ]
+}
+
+type Head = Omit<
+  Inspection,
+  | 'isGate'
+  | 'holds'
+  | 'lines'
+  | 'readings'
+  | 'finding'
+  | 'balances'
+  | 'otherOpenInspections'
+  | 'decisions'
+  | 'decision'
+  | 'skips'
+  | 'follows'
+  | 'followUps'
+> & {
+  isGate: number
+  holds: number
+  followsId: string | null
+}
+
+type Parsed = 'samplingReasoning' | 'isRequired' | 'isDecisive' | 'details' | 'stages' | 'variables' | 'counting'
+
+export type StoredLine = Omit<InspectionLine, Parsed> & {
+  isRequired: number
+  isDecisive: number
+  details: string | null
+  lineInstruction: string
+  scheme: string | null
+  detached: string | null
+  sampling: string | null
+  lotSize: number
+}
+
+/** The lines of an inspection as they are stored, in order. */
+export async function storedLines(reader: Reader, inspectionId: string): Promise<StoredLine[]> {
+  return (await reader.query(
+    `SELECT l.id, l.position, k.code, c.revision, c.name, c.kind, c.class, c.method, c.instruction, c.nominal, c.lower, c.upper, c.unit, c.resolution, c.acceptable_state,
+            c.details, COALESCE(p.stage, '') AS stage, COALESCE(p.instruction, '') AS line_instruction, l.sample_size, l.accept, l.scheme, l.detached, p.sampling, i.lot_size, l.is_required, l.is_decisive
+     FROM inspection_line l JOIN characteristic_revision c ON c.id = l.characteristic_revision_id JOIN characteristic k ON k.id = c.characteristic_id
+     JOIN inspection i ON i.id = l.inspection_id
+     LEFT JOIN plan_line p ON p.plan_revision_id = i.plan_revision_id AND p.characteristic_id = k.id
+     WHERE l.inspection_id = ? ORDER BY l.position`,
+    [inspectionId],
+  )) as StoredLine[]
+}
+
+/** What the lines of an inspection ask for, and the rules that it was worked out by. */
+export async function storedSamples(reader: Reader, inspectionId: string) {
+  return (await reader.query(
+    `SELECT c.name, l.sample_size, l.accept, p.sampling, i.lot_size FROM inspection_line l JOIN inspection i ON i.id = l.inspection_id
+     JOIN characteristic_revision c ON c.id = l.characteristic_revision_id
+     LEFT JOIN plan_line p ON p.plan_revision_id = i.plan_revision_id AND p.characteristic_id = c.characteristic_id
+     WHERE l.inspection_id = ? ORDER BY l.position`,
+    [inspectionId],
+  )) as { name: string; sampleSize: number; accept: number; sampling: string | null; lotSize: number }[]
+}
+
+/** Every answer of an inspection, each cell's in the order in which they were given. */
+export async function storedReadings(reader: Reader, inspectionId: string): Promise<Reading[]> {
+  return (await reader.query(
+    `SELECT r.id, r.line_id, r.piece, r.value, r.entered, r.mark, r.typed_at, p.name AS recorded_by_name, r.correction AS corrections
+     FROM reading r JOIN person p ON p.id = r.person_id WHERE r.inspection_id = ? ORDER BY r.line_id, r.piece, r.correction`,
+    [inspectionId],
+  )) as Reading[]
+}
+
+/** An inspection with the names of everything around it. */
+export async function inspectionHead(reader: Reader, id: string): Promise<Head | null> {
+  const [head] = (await reader.query(
+    `SELECT i.id, i.code, i.state, i.version, t.id AS part_id, t.code AS part_code, t.name AS part_name, t.revision AS part_revision, t.unit,
+            l.id AS lot_id, l.code AS lot_code, l.supplier_lot, s.name AS supplier_name, d.id AS delivery_id, d.code AS delivery_code, v.order_number,
+            p.code AS plan_code, p.name AS plan_name, r.revision AS plan_revision, o.name AS operation_name, i.lot_size, i.is_gate, EXISTS (SELECT 1 FROM hold h WHERE h.cause_id = i.id) AS holds, i.on_failure, i.cancelled_at, x.name AS cancelled_by_name, i.cancel_reason,
+            i.opened_at, i.started_at, a.name AS started_by_name, i.finished_at, b.name AS finished_by_name, i.follows_id
+     FROM inspection i JOIN lot l ON l.id = i.lot_id JOIN part t ON t.id = l.part_id JOIN partner s ON s.id = l.supplier_id JOIN occasion v ON v.id = l.origin_id JOIN delivery d ON d.id = v.id
+     JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan p ON p.id = r.plan_id JOIN operation o ON o.id = i.operation_id
+     LEFT JOIN person a ON a.id = i.started_by_id LEFT JOIN person b ON b.id = i.finished_by_id LEFT JOIN person x ON x.id = i.cancelled_by_id WHERE i.id = ?`,
+    [id],
+  )) as Head[]
+  return head ?? null
+}
+
+/** Other inspections as they are named beside one. */
+export async function namedInspections(reader: Reader, condition: string, id: string): Promise<Inspection['followUps']> {
+  return (await reader.query(
+    `SELECT i.id, i.code, p.name AS plan_name, i.state FROM inspection i JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan p ON p.id = r.plan_id
+     WHERE ${condition} ORDER BY i.code`,
+    [id],
+  )) as Inspection['followUps']
+}
+
+/** Plans whose inspections were opened because of this one. */
+export async function plansFollowing(reader: Reader, inspectionId: string): Promise<string[]> {
+  const rows = (await reader.query('SELECT r.plan_id FROM inspection i JOIN plan_revision r ON r.id = i.plan_revision_id WHERE i.follows_id = ?', [
+    inspectionId,
+  ])) as { planId: string }[]
+  return rows.map(({ planId }) => planId)
+}

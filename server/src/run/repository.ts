@@ -1,0 +1,104 @@
+import type { ListSpec } from '../kernel/lists'
+import type { Reader } from '../kernel/database'
+import type { DeliveredLot, Delivery } from '@nemawashi/contract'
+import type { Finds } from '../kernel/area'
+
+/** Deliveries by their number, or that of their order. */
+export const deliveriesFound: Finds = {
+  kind: 'delivery',
+  sql: `SELECT d.id, d.code AS title, s.name || ' · order ' || o.order_number AS detail FROM delivery d JOIN occasion o ON o.id = d.id JOIN partner s ON s.id = o.partner_id
+          WHERE d.code LIKE ? ESCAPE '\\' OR o.order_number LIKE ? ESCAPE '\\' ORDER BY o.at DESC LIMIT 6`,
+}
+
+export type LotHead = Omit<DeliveredLot, 'balances' | 'inspections' | 'gateReasons'>
+
+export type InspectionHead = Omit<DeliveredLot['inspections'][number], 'lines' | 'isGate' | 'holds'> & { isGate: number; holds: number }
+
+/** Inspections of a lot as its delivery shows them. */
+export async function inspectionsOf(reader: Reader, lotId: string): Promise<InspectionHead[]> {
+  return (await reader.query(
+    `SELECT i.id, i.code, p.name AS plan_name, i.state, i.is_gate, EXISTS (SELECT 1 FROM hold o WHERE o.cause_id = i.id) AS holds, i.on_failure, h.name AS hold_place_name FROM inspection i
+     JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan p ON p.id = r.plan_id LEFT JOIN place h ON h.id = i.hold_place_id
+     WHERE i.lot_id = ? ORDER BY i.code`,
+    [lotId],
+  )) as InspectionHead[]
+}
+
+export async function deliveryHead(reader: Reader, id: string): Promise<Omit<Delivery, 'isFree' | 'lots'> | null> {
+  const [head] = (await reader.query(
+    `SELECT d.id, d.code, o.partner_id AS supplier_id, s.name AS supplier_name, o.order_number, o.at AS received_at, p.name AS received_by_name
+     FROM delivery d JOIN occasion o ON o.id = d.id JOIN partner s ON s.id = o.partner_id JOIN person p ON p.id = o.person_id WHERE d.id = ?`,
+    [id],
+  )) as Omit<Delivery, 'isFree' | 'lots'>[]
+  return head ?? null
+}
+
+/** Lots that came to be at an occasion. */
+export async function lotsOf(reader: Reader, occasionId: string): Promise<LotHead[]> {
+  return (await reader.query(
+    `SELECT l.id, l.code, l.part_id, t.code AS part_code, t.name AS part_name, t.unit, l.supplier_lot, l.quantity, t.put_away_place_id
+     FROM lot l JOIN part t ON t.id = l.part_id WHERE l.origin_id = ? ORDER BY l.code`,
+    [occasionId],
+  )) as LotHead[]
+}
+
+/** Operations at which a part is received. */
+export async function receivingOf(reader: Reader, partId: string): Promise<string[]> {
+  const rows = (await reader.query(
+    `SELECT o.id FROM routing_step r JOIN operation o ON o.id = r.operation_id WHERE r.part_id = ? AND o.kind = 'receiving'`,
+    [partId],
+  )) as { id: string }[]
+  return rows.map(({ id }) => id)
+}
+
+/** Code of the lot that has a container with this label; null where none has. */
+export async function lotWithLabel(reader: Reader, label: string): Promise<string | null> {
+  const [taken] = (await reader.query('SELECT l.code FROM container c JOIN lot l ON l.id = c.lot_id WHERE c.label = ?', [label])) as {
+    code: string
+  }[]
+  return taken?.code ?? null
+}
+
+/** The last delivery of the same lot of the same order. */
+export async function receivedBefore(
+  reader: Reader,
+  { supplierId, orderNumber, supplierLot, partId }: { supplierId: string; orderNumber: string; supplierLot: string; partId: string },
+) {
+  const [found] = (await reader.query(
+    `SELECT d.code, o.at AS received_at, l.code AS lot_code FROM occasion o JOIN lot l ON l.origin_id = o.id JOIN delivery d ON d.id = o.id
+       WHERE o.partner_id = ? AND o.order_number = ? AND l.supplier_lot = ? AND l.part_id = ? ORDER BY o.at DESC LIMIT 1`,
+    [supplierId, orderNumber, supplierLot, partId],
+  )) as { code: string; receivedAt: string; lotCode: string }[]
+  return found ?? null
+}
+
+export const deliveryList: ListSpec = {
+  from: 'delivery d JOIN occasion o ON o.id = d.id JOIN partner s ON s.id = o.partner_id',
+  countFrom: 'delivery d',
+  id: 'd.id',
+  columns: {
+    id: { sql: 'd.id' },
+    code: { sql: 'd.code' },
+    supplierName: { sql: 's.name' },
+    orderNumber: { sql: 'o.order_number' },
+    partCodes: {
+      sql: `COALESCE((SELECT string_agg(t.code, ', ' ORDER BY l.code) FROM lot l JOIN part t ON t.id = l.part_id WHERE l.origin_id = d.id), '')`,
+    },
+    receivedAt: { sql: 'o.at' },
+    openInspections: {
+      sql: `(SELECT COUNT(*) FROM lot l JOIN inspection i ON i.lot_id = l.id WHERE l.origin_id = d.id AND i.state NOT IN ('decided', 'cancelled'))`,
+      kind: 'number',
+    },
+    onHold: {
+      sql: `(SELECT COALESCE(SUM(b.quantity), 0) FROM lot l JOIN balance b ON b.lot_id = l.id AND b.standing = 'onHold' WHERE l.origin_id = d.id)`,
+      kind: 'number',
+    },
+  },
+  search: [
+    'd.code',
+    's.name',
+    'o.order_number',
+    `(SELECT string_agg(t.code || ' ' || l.code || ' ' || l.supplier_lot, ',') FROM lot l JOIN part t ON t.id = l.part_id WHERE l.origin_id = d.id)`,
+  ],
+  sort: ['receivedAt', 'desc'],
+}

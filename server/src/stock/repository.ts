@@ -1,0 +1,119 @@
+import type { BalanceRow, Decision } from '@nemawashi/contract'
+import { type Balance, sealMeaning } from '@nemawashi/core'
+import type { HoldRow, MovementRow } from './entities'
+import type { Reader, Store } from '../kernel/database'
+import type { Finds } from '../kernel/area'
+
+/** Lots by their number, or their supplier's. */
+export const lotsFound: Finds = {
+  kind: 'lot',
+  sql: `SELECT l.id, l.code AS title, p.code || ' · supplier lot ' || l.supplier_lot AS detail FROM lot l JOIN part p ON p.id = l.part_id
+    WHERE l.code LIKE ? ESCAPE '\\' OR l.supplier_lot LIKE ? ESCAPE '\\' ORDER BY l.created_at DESC LIMIT 6`,
+}
+
+/** What holds pieces, as people know it. */
+export interface HoldCause {
+  readonly id: string
+  readonly code: string
+}
+
+/** What holds pieces of the lot now; one cause can be left out. */
+export async function openHolds(reader: Reader, lotId: string, exceptId: string | null): Promise<HoldCause[]> {
+  return (await reader.query(
+    `SELECT DISTINCT cause_id AS id, cause_code AS code FROM hold WHERE lot_id = ? AND cause_id <> ? AND closed_at IS NULL ORDER BY cause_code`,
+    [lotId, exceptId ?? ''],
+  )) as HoldCause[]
+}
+
+/** Whether something holds, or held, pieces for this cause. */
+export async function hasHeld(reader: Reader, causeId: string): Promise<boolean> {
+  return ((await reader.query('SELECT 1 FROM hold WHERE cause_id = ? LIMIT 1', [causeId])) as unknown[]).length > 0
+}
+
+/** Ends the open holds of a cause. */
+export async function endHolds(
+  store: Store,
+  causeId: string,
+  { closedAt, closedById, decisionId }: Pick<HoldRow, 'closedAt' | 'closedById' | 'decisionId'>,
+): Promise<void> {
+  await store.query('UPDATE hold SET closed_at = ?, closed_by_id = ?, decision_id = ? WHERE cause_id = ? AND closed_at IS NULL', [
+    closedAt,
+    closedById,
+    decisionId,
+    causeId,
+  ])
+}
+
+/** The id of a hold that this cause has open; null where it has none. */
+export async function openHoldOf(reader: Reader, causeId: string): Promise<string | null> {
+  const [hold] = (await reader.query('SELECT id FROM hold WHERE cause_id = ? AND closed_at IS NULL LIMIT 1', [causeId])) as { id: string }[]
+  return hold?.id ?? null
+}
+
+export async function loadMovements(reader: Reader, lotId: string): Promise<MovementRow[]> {
+  return (await reader.query('SELECT * FROM movement WHERE lot_id = ? ORDER BY seq', [lotId])) as MovementRow[]
+}
+
+/** Where the quantities of a lot stand now: the sum of its movements, as the database keeps it. */
+export async function loadBalances(reader: Reader, lotId: string): Promise<Balance[]> {
+  const rows = (await reader.query(
+    'SELECT container_id, place_id, standing, quantity FROM balance WHERE lot_id = ? AND quantity > 0 ORDER BY since_seq, standing',
+    [lotId],
+  )) as (Balance & { containerId: string })[]
+  return rows.map((row) => ({ ...row, containerId: row.containerId === '' ? null : row.containerId }))
+}
+
+/** Balances with the names of their places and containers, for people. */
+export async function namedBalances(reader: Reader, lotId: string): Promise<BalanceRow[]> {
+  const balances = await loadBalances(reader, lotId)
+  const places = (await reader.query('SELECT id, name FROM place WHERE id IN (SELECT value FROM json_each(?))', [
+    JSON.stringify(balances.map((balance) => balance.placeId)),
+  ])) as { id: string; name: string }[]
+  const containers = (await reader.query('SELECT id, label FROM container WHERE lot_id = ?', [lotId])) as { id: string; label: string }[]
+  const nameOf = new Map([...places.map(({ id, name }) => [id, name] as const), ...containers.map(({ id, label }) => [id, label] as const)])
+  return balances.map((balance) => ({
+    ...balance,
+    containerLabel: balance.containerId === null ? null : (nameOf.get(balance.containerId) ?? null),
+    placeName: nameOf.get(balance.placeId) ?? '',
+  }))
+}
+
+const movementColumns =
+  'lot_id, container_id, quantity, from_place_id, from_standing, to_place_id, to_standing, kind, occasion_id, decision_id, hold_id, at, person_id'
+
+export async function insertMovement(store: Store, row: MovementRow): Promise<void> {
+  const { lotId, containerId, quantity, fromPlaceId, fromStanding, toPlaceId, toStanding, kind, occasionId, decisionId, holdId, at, personId } = row
+  const values = [lotId, containerId, quantity, fromPlaceId, fromStanding, toPlaceId, toStanding, kind, occasionId, decisionId, holdId, at, personId]
+  await store.query(`INSERT INTO movement (${movementColumns}) VALUES (${values.map(() => '?').join()})`, values)
+}
+
+type DecisionHead = Omit<Decision, 'rows' | 'meaning'>
+
+async function withRows(reader: Reader, head: DecisionHead): Promise<Decision> {
+  const rows = (await reader.query(
+    `SELECT t.container_id, c.label AS container_label, t.place_id, p.name AS place_name, t.standing, t.quantity, t.disposition, t.reason
+     FROM decision_part t LEFT JOIN container c ON c.id = t.container_id LEFT JOIN place p ON p.id = t.place_id
+     WHERE t.decision_id = ? ORDER BY t.position`,
+    [head.id],
+  )) as Decision['rows']
+  return { ...head, meaning: sealMeaning(rows), rows }
+}
+
+/** Every decision on a lot in the order in which they were signed, the latest last. */
+export async function loadDecisions(reader: Reader, lotId: string): Promise<Decision[]> {
+  const heads = (await reader.query(
+    `SELECT d.id, d.inspection_id, i.code AS inspection_code, d.follows_id, d.signed_at, p.name AS signed_by_name, p.initials
+     FROM decision d JOIN person p ON p.id = d.signed_by_id LEFT JOIN inspection i ON i.id = d.inspection_id WHERE d.lot_id = ? ORDER BY d.signed_at, i.code IS NULL, i.code, d.id`,
+    [lotId],
+  )) as DecisionHead[]
+  return Promise.all(heads.map((head) => withRows(reader, head)))
+}
+
+/** Pieces of this container that earlier decisions on the lot let be used under concession. */
+export async function concededBefore(reader: Reader, lotId: string, containerId: string | null): Promise<number[]> {
+  const rows = (await reader.query(
+    `SELECT t.quantity FROM decision_part t JOIN decision d ON d.id = t.decision_id WHERE d.lot_id = ? AND t.container_id IS NOT DISTINCT FROM ? AND t.disposition = 'concession'`,
+    [lotId, containerId],
+  )) as { quantity: number }[]
+  return rows.map(({ quantity }) => quantity)
+}

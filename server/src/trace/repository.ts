@@ -1,0 +1,101 @@
+import type { InspectionState } from '@nemawashi/core'
+import type { Passport } from '@nemawashi/contract'
+import type { Reader } from '../kernel/database'
+import type { InspectionRow } from '../record/entities'
+import type { ListSpec } from '../kernel/lists'
+
+export const lotList: ListSpec = {
+  from: 'lot l JOIN part t ON t.id = l.part_id LEFT JOIN partner s ON s.id = l.supplier_id',
+  countFrom: 'lot l',
+  id: 'l.id',
+  columns: {
+    id: { sql: 'l.id' },
+    code: { sql: 'l.code' },
+    partCode: { sql: 't.code' },
+    partName: { sql: 't.name' },
+    supplierName: { sql: `COALESCE(s.name, '')` },
+    supplierLot: { sql: 'l.supplier_lot' },
+    quantity: { sql: 'l.quantity', kind: 'number' },
+    unit: { sql: 't.unit' },
+    receivedAt: { sql: 'l.created_at' },
+  },
+  search: ['l.code', 'l.supplier_lot', 't.code', 't.name', 's.name'],
+  sort: ['receivedAt', 'desc'],
+}
+
+export type InspectionHead = Pick<
+  InspectionRow,
+  'id' | 'code' | 'openedAt' | 'startedAt' | 'finishedAt' | 'verdict' | 'cancelledAt' | 'cancelReason'
+> & {
+  cancelledByName: string | null
+  finding: string | null
+  planName: string
+  startedByName: string | null
+  finishedByName: string | null
+}
+
+/** Inspections of a lot with who did what. */
+export async function inspectionsOnLot(reader: Reader, lotId: string): Promise<InspectionHead[]> {
+  return (await reader.query(
+    `SELECT i.id, i.code, i.opened_at, i.started_at, i.finished_at, i.verdict, i.finding, i.cancelled_at, i.cancel_reason, x.name AS cancelled_by_name, p.name AS plan_name, a.name AS started_by_name, b.name AS finished_by_name
+     FROM inspection i JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan p ON p.id = r.plan_id
+     LEFT JOIN person a ON a.id = i.started_by_id LEFT JOIN person b ON b.id = i.finished_by_id LEFT JOIN person x ON x.id = i.cancelled_by_id WHERE i.lot_id = ? ORDER BY i.code`,
+    [lotId],
+  )) as InspectionHead[]
+}
+
+/** A lot with where it came from. */
+export async function lotHead(reader: Reader, lotId: string) {
+  const [lot] = (await reader.query(
+    `SELECT l.id, l.code, t.code AS part_code, t.name AS part_name, t.id AS part_id, t.unit, s.name AS supplier_name, l.supplier_lot, l.quantity, l.created_at AS received_at,
+            d.id AS delivery_id, d.code AS delivery_code, o.order_number, p.name AS received_by_name
+     FROM lot l JOIN part t ON t.id = l.part_id JOIN partner s ON s.id = l.supplier_id JOIN occasion o ON o.id = l.origin_id JOIN delivery d ON d.id = o.id JOIN person p ON p.id = o.person_id
+     WHERE l.id = ?`,
+    [lotId],
+  )) as (Passport['lot'] & { receivedByName: string })[]
+  return lot ?? null
+}
+
+/** Movements of a lot with the names of places, containers and people. */
+export async function namedMovements(reader: Reader, lotId: string) {
+  return (await reader.query(
+    `SELECT m.seq, c.label AS container_label, a.name AS from_name, b.name AS to_name, p.name AS by_name FROM movement m LEFT JOIN container c ON c.id = m.container_id
+     LEFT JOIN place a ON a.id = m.from_place_id JOIN place b ON b.id = m.to_place_id JOIN person p ON p.id = m.person_id WHERE m.lot_id = ? ORDER BY m.seq`,
+    [lotId],
+  )) as { seq: number; containerLabel: string | null; fromName: string | null; toName: string; byName: string }[]
+}
+
+/** Holds on a lot, open and ended, with what holds. */
+export async function causesOfHolds(reader: Reader, lotId: string) {
+  return (await reader.query('SELECT id, cause_id FROM hold WHERE lot_id = ?', [lotId])) as { id: string; causeId: string }[]
+}
+
+/** How many inspections are in a state. */
+export async function countInspections(reader: Reader, state: InspectionState): Promise<number> {
+  const [row] = (await reader.query('SELECT COUNT(*) AS n FROM inspection WHERE state = ?', [state])) as { n: number }[]
+  return row?.n ?? 0
+}
+
+/** How many inspections were finished since an instant; with a verdict, those that were judged so. */
+export async function countFinished(reader: Reader, since: string, verdict?: 'acceptable' | 'notAcceptable'): Promise<number> {
+  const also = verdict === undefined ? '' : 'AND verdict = ?'
+  const values = verdict === undefined ? [since] : [since, verdict]
+  const [row] = (await reader.query(`SELECT COUNT(*) AS n FROM inspection WHERE finished_at >= ? ${also}`, values)) as { n: number }[]
+  return row?.n ?? 0
+}
+
+/** When each lot came to be that has pieces on hold or in quarantine. */
+export async function heldSince(reader: Reader): Promise<string[]> {
+  const rows = (await reader.query(
+    `SELECT l.created_at FROM lot l WHERE l.id IN (SELECT lot_id FROM balance WHERE standing IN ('onHold', 'quarantined') AND quantity > 0)`,
+  )) as { createdAt: string }[]
+  return rows.map(({ createdAt }) => createdAt)
+}
+
+/** What was judged since an instant, in order. */
+export async function finishedSince(reader: Reader, since: string) {
+  return (await reader.query('SELECT finished_at, verdict FROM inspection WHERE finished_at >= ? ORDER BY finished_at', [since])) as {
+    finishedAt: string
+    verdict: string
+  }[]
+}
