@@ -1,6 +1,7 @@
 import { onFailures } from '@nemawashi/core'
 import { z } from 'zod'
-import { PlanLine, planStates } from './define'
+import { revisionStates } from '@nemawashi/core'
+import { PlanLine } from './define'
 import { ById, endpoint, Id, listEndpoint, Version } from './endpoint'
 import { operationKinds } from './masters'
 
@@ -35,7 +36,7 @@ export type ControlPoint = z.infer<typeof ControlPoint>
 
 const FlowPoint = ControlPoint.extend({
   planRevision: z.int().nullable(),
-  planState: z.enum(planStates),
+  planState: z.enum(revisionStates),
   lines: z.array(PlanLine),
   opens: z.boolean(),
   why: z.string(),

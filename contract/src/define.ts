@@ -1,4 +1,5 @@
 import { characteristicKinds } from '@nemawashi/core'
+import { revisionStates } from '@nemawashi/core'
 import { z } from 'zod'
 import { CharacteristicFields, ClassCode } from './characteristic'
 import { documentTypes, FileDocument } from './documentFile'
@@ -6,9 +7,7 @@ import { ById, endpoint, Id, Instant, listEndpoint, Version } from './endpoint'
 import { base, Code, engineer, masters, Name } from './masters'
 import { SamplingRule } from './sampling'
 
-export const revisionStates = ['draft', 'released', 'retired'] as const
 /** A scheduled revision is released and waits for its day. */
-export const planStates = ['draft', 'scheduled', 'released', 'retired'] as const
 export const CharacteristicRevision = CharacteristicFields.extend({
   id: Id,
   revision: z.int(),
@@ -34,7 +33,7 @@ export const CharacteristicUses = z.strictObject({
       planCode: z.string(),
       planName: z.string(),
       planRevision: z.int(),
-      planState: z.enum(planStates),
+      planState: z.enum(revisionStates),
       detached: DetachedLimits.nullable(),
       /** Parts that have limits of their own on the line. */
       targets: z.int(),
@@ -101,7 +100,7 @@ export type PlanLine = z.infer<typeof PlanLine>
 export const PlanRevision = z.strictObject({
   id: Id,
   revision: z.int(),
-  state: z.enum(planStates),
+  state: z.enum(revisionStates),
   lines: z.array(PlanLine),
   /** The day from which it is used, where one was set at its release. */
   effectiveFrom: z.string().nullable(),
@@ -110,7 +109,7 @@ export const PlanRevision = z.strictObject({
 })
 export const Plan = z.strictObject({ ...base, revisions: z.array(PlanRevision), usedBy: z.array(z.string()) })
 export type Plan = z.infer<typeof Plan>
-export const PlanRow = z.strictObject({ id: Id, code: Code, name: Name, revision: z.int(), state: z.enum(planStates), lines: z.int() })
+export const PlanRow = z.strictObject({ id: Id, code: Code, name: Name, revision: z.int(), state: z.enum(revisionStates), lines: z.int() })
 export type PlanRow = z.infer<typeof PlanRow>
 
 /** Recorded lots of a characteristic, oldest first, for trying a changed rule on the past. */
@@ -218,7 +217,7 @@ export const define = {
   reviseCharacteristic: step('/api/characteristics/:id/revise', 'Open a draft from the released revision', Characteristic),
   discardCharacteristic: discard('/api/characteristics/:id/discard', Characteristic),
   retireCharacteristic: step('/api/characteristics/:id/retire', 'Retire the released revision', Characteristic),
-  listPlans: listEndpoint('/api/plans', 'Inspection plans, latest revision each', PlanRow, { state: z.enum(planStates).optional() }),
+  listPlans: listEndpoint('/api/plans', 'Inspection plans, latest revision each', PlanRow, { state: z.enum(revisionStates).optional() }),
   getPlan: endpoint('GET', '/api/plans/:id', { access: 'signedIn', summary: 'An inspection plan with all revisions', params: ById, reply: Plan }),
   getPlanSheet: endpoint('GET', '/api/plans/:id/sheet.pdf', {
     access: 'signedIn',

@@ -1,3 +1,5 @@
+import { isAtItsEnd, may, type Life } from './life'
+
 /** The life of an inspection, in its order; a cancelled one ends where it was. */
 export const inspectionStates = ['toDo', 'started', 'finished', 'decided', 'cancelled'] as const
 export type InspectionState = (typeof inspectionStates)[number]
@@ -10,12 +12,20 @@ export const inspectionStateWords: Readonly<Record<InspectionState, string>> = {
   cancelled: 'cancelled',
 }
 
+export const inspectionLife = {
+  start: { from: ['toDo'], to: 'started' },
+  finish: { from: ['toDo', 'started'], to: 'finished' },
+  reopen: { from: ['finished'], to: 'started' },
+  decide: { from: ['finished'], to: 'decided' },
+  cancel: { from: ['toDo', 'started', 'finished'], to: 'cancelled' },
+} as const satisfies Life<InspectionState>
+
 /** States in which readings are still taken. */
 export function isOpen(state: InspectionState): boolean {
-  return state === 'toDo' || state === 'started'
+  return may(inspectionLife, 'finish', state)
 }
 
 /** States after which nothing is waited for any more. */
 export function isSettled(state: InspectionState): boolean {
-  return state === 'decided' || state === 'cancelled'
+  return isAtItsEnd(inspectionLife, state)
 }

@@ -1,3 +1,4 @@
+import type { RevisionState } from '@nemawashi/core'
 import type { ControlPointRow } from './entities'
 import type { ControlPoint, Flow } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
@@ -76,13 +77,10 @@ export async function routingOf(reader: Reader, partId: string) {
   )) as { id: string; code: string; name: string; kind: Flow['stops'][number]['kind'] }[]
 }
 
-export async function releasedRevision(
-  reader: Reader,
-  planId: string,
-): Promise<{ id: string; revision: number; state: 'draft' | 'released' | 'retired' } | null> {
+export async function releasedRevision(reader: Reader, planId: string): Promise<{ id: string; revision: number; state: RevisionState } | null> {
   const [row] = (await reader.query(
     `SELECT id, revision, state FROM plan_revision WHERE plan_id = ? ORDER BY state = 'released' DESC, revision DESC LIMIT 1`,
     [planId],
-  )) as { id: string; revision: number; state: 'draft' | 'released' | 'retired' }[]
+  )) as { id: string; revision: number; state: RevisionState }[]
   return row ?? null
 }

@@ -1,5 +1,5 @@
 import { concededBefore, hasHeld, openHolds, loadBalances } from '../stock/repository'
-import { checkSplit, concededOf, CoreError, frees, standingAfter, type Balance, type MovementKind } from '@nemawashi/core'
+import { checkSplit, concededOf, CoreError, frees, inspectionLife, may, standingAfter, type Balance, type MovementKind } from '@nemawashi/core'
 import type { Decision, DecisionProblem, DecisionRowInput, Person } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
@@ -121,7 +121,7 @@ export async function decide(
   for (const row of rows) if (!frees(row.disposition)) await post(work, inspection.lotId, row, row.disposition, decision.id)
   await closeHolds(work, inspectionId, decision.id)
   if (others.length === 0) await free(work, inspection.lotId, rows, decision.id)
-  await saveNext(work, InspectionEntity, 'inspection', 'decided', inspection, { state: 'decided' })
+  await saveNext(work, InspectionEntity, 'inspection', 'decided', inspection, { state: inspectionLife.decide.to })
   return (await loadDecisions(work.manager, inspection.lotId)).find(({ id }) => id === decision.id) as Decision
 }
 
@@ -135,7 +135,7 @@ export async function decidable(reader: Reader, id: string): Promise<OnLot> {
       signedAt: existing.signedAt,
       signedByName: existing.signedByName,
     })
-  if (inspection.state !== 'finished')
+  if (!may(inspectionLife, 'decide', inspection.state))
     throw new ServerError('inspection_not_finished', `${inspection.code} is not finished: there is no finding to decide on.`)
   return inspection
 }

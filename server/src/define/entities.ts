@@ -13,7 +13,7 @@ import type {
   Place,
   Reason,
 } from '@nemawashi/contract'
-import type { SamplingRule } from '@nemawashi/core'
+import type { RevisionState, SamplingRule } from '@nemawashi/core'
 import { EntitySchema } from 'typeorm'
 import { flag, id, int, json, maybeJson, mayReference, maybeText, references, text, uniqueText } from '../kernel/columns'
 
@@ -49,8 +49,6 @@ export const RoutingStepEntity = new EntitySchema<RoutingStepRow>({
     operationId: references('operation'),
   },
 })
-
-type RevisionState = 'draft' | 'released' | 'retired'
 
 export interface CharacteristicRow {
   id: string
@@ -109,7 +107,7 @@ export interface PlanRevisionRow {
   id: string
   planId: string
   revision: number
-  state: RevisionState | 'scheduled'
+  state: RevisionState
   releasedAt: string | null
   releasedById: string | null
   /** Day from which it is used, where one was set at its release. */

@@ -1,3 +1,4 @@
+import { revisionLife } from '@nemawashi/core'
 import { LessThanOrEqual, type FindOptionsWhere } from 'typeorm'
 import { ServerError } from '../kernel/serverError'
 import type { UnitOfWork, Work } from '../kernel/unitOfWork'
@@ -23,7 +24,7 @@ export async function releasePlanFrom(work: Work, plan: PlanRow, draft: PlanRevi
       received: effectiveFrom,
     })
   }
-  await work.manager.update(PlanRevisionEntity, { planId: plan.id, state: 'scheduled' }, { state: 'retired' })
+  await work.manager.update(PlanRevisionEntity, { planId: plan.id, state: revisionLife.schedule.to }, { state: revisionLife.retire.to })
   if (effectiveFrom === null || effectiveFrom === today) {
     await releaseDraft(work, PlanRevisionEntity, { planId: plan.id }, draft)
     await saveNext(work, PlanEntity, 'plan', `revision ${draft.revision} released`, plan, {})
@@ -32,18 +33,18 @@ export async function releasePlanFrom(work: Work, plan: PlanRow, draft: PlanRevi
   await work.manager.update(
     PlanRevisionEntity,
     { id: draft.id },
-    { state: 'scheduled', effectiveFrom, releasedAt: work.now, releasedById: work.personId },
+    { state: revisionLife.schedule.to, effectiveFrom, releasedAt: work.now, releasedById: work.personId },
   )
   await saveNext(work, PlanEntity, 'plan', `revision ${draft.revision} released from ${effectiveFrom}`, plan, {})
 }
 
 /** Puts scheduled revisions in place whose day has come: of one plan, before it is asked for, or of all. Says how many. */
 export async function takeEffect(work: Work, planId?: string): Promise<number> {
-  const where: FindOptionsWhere<PlanRevisionRow> = { state: 'scheduled', effectiveFrom: LessThanOrEqual(dayOf(work.now)) }
+  const where: FindOptionsWhere<PlanRevisionRow> = { state: revisionLife.schedule.to, effectiveFrom: LessThanOrEqual(dayOf(work.now)) }
   const due = await work.manager.findBy(PlanRevisionEntity, planId === undefined ? where : { ...where, planId })
   for (const revision of due) {
-    await work.manager.update(PlanRevisionEntity, { planId: revision.planId, state: 'released' }, { state: 'retired' })
-    await work.manager.update(PlanRevisionEntity, { id: revision.id }, { state: 'released' })
+    await work.manager.update(PlanRevisionEntity, { planId: revision.planId, state: revisionLife.takeEffect.to }, { state: revisionLife.retire.to })
+    await work.manager.update(PlanRevisionEntity, { id: revision.id }, { state: revisionLife.takeEffect.to })
     work.audit({
       action: `revision ${revision.revision} took effect`,
       subject: 'plan',

@@ -1,3 +1,4 @@
+import { revisionLife } from '@nemawashi/core'
 import { planRevisions, pointsUsing, planList, planFilters, characteristicOf, pointsEver } from './planRepository'
 import { endpoints, type Plan } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
@@ -118,7 +119,7 @@ export function planRoutes(routes: Routes, now: () => Date): void {
         characteristics: answers,
       })
     }
-    await work.manager.update(PlanRevisionEntity, { id: released.id }, { state: 'retired' })
+    await work.manager.update(PlanRevisionEntity, { id: released.id }, { state: revisionLife.retire.to })
     await saveNext(work, PlanEntity, words, `revision ${released.revision} retired`, current, {})
     return loadPlan(work.manager, params.id)
   })

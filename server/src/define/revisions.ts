@@ -1,3 +1,4 @@
+import { revisionLife, type RevisionState } from '@nemawashi/core'
 import type { EntitySchema, FindOptionsWhere, ObjectLiteral } from 'typeorm'
 import type { QueryDeepPartialEntity } from 'typeorm/query-builder/QueryPartialEntity.js'
 import { ServerError } from '../kernel/serverError'
@@ -6,7 +7,7 @@ import type { Work } from '../kernel/unitOfWork'
 interface Revision extends ObjectLiteral {
   id: string
   revision: number
-  state: 'draft' | 'scheduled' | 'released' | 'retired'
+  state: RevisionState
 }
 
 async function inState<T extends Revision>(work: Work, entity: EntitySchema<T>, of: object, state: Revision['state']): Promise<T | null> {
@@ -35,10 +36,14 @@ export async function discardDraft<T extends Revision>(work: Work, entity: Entit
 export async function releaseDraft<T extends Revision>(work: Work, entity: EntitySchema<T>, of: object, draft: T): Promise<void> {
   const previous = await releasedOf(work, entity, of)
   if (previous)
-    await work.manager.update(entity, { id: previous.id } as FindOptionsWhere<T>, { state: 'retired' } as Partial<T> as QueryDeepPartialEntity<T>)
+    await work.manager.update(
+      entity,
+      { id: previous.id } as FindOptionsWhere<T>,
+      { state: revisionLife.retire.to } as Partial<T> as QueryDeepPartialEntity<T>,
+    )
   await work.manager.update(
     entity,
     { id: draft.id } as FindOptionsWhere<T>,
-    { state: 'released', releasedAt: work.now, releasedById: work.personId } as object as QueryDeepPartialEntity<T>,
+    { state: revisionLife.release.to, releasedAt: work.now, releasedById: work.personId } as object as QueryDeepPartialEntity<T>,
   )
 }

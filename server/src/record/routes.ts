@@ -1,7 +1,7 @@
 import { pastOf } from './past'
 import { hasHeld } from '../stock/repository'
 import { inspectionList, inspectionFilters } from './repository'
-import { inspectionStateWords, isOpen, isSettled, sayFinding } from '@nemawashi/core'
+import { inspectionLife, inspectionStateWords, may, sayFinding } from '@nemawashi/core'
 import { endpoints, type Finding, type InspectionLine, type LineSkip } from '@nemawashi/contract'
 import type { Routes } from '../kernel/routes'
 import { ServerError } from '../kernel/serverError'
@@ -41,7 +41,8 @@ export function recordRoutes(routes: Routes): void {
 
   routes.change(record.finishInspection, async (work, { params, body }) => {
     const current = await loadAt(work, InspectionEntity, words, params.id, body.version)
-    if (!isOpen(current.state)) throw new ServerError('inspection_closed', `${current.code} is ${inspectionStateWords[current.state]} already.`)
+    if (!may(inspectionLife, 'finish', current.state))
+      throw new ServerError('inspection_closed', `${current.code} is ${inspectionStateWords[current.state]} already.`)
     const lines = await loadInspectionLines(work.manager, params.id)
     const readings = await loadReadings(work.manager, params.id)
     const finding = findingOf(lines, readings)
@@ -56,7 +57,7 @@ export function recordRoutes(routes: Routes): void {
     const isHolding = await hasHeld(work.manager, current.id)
     const isToHold = !isHolding && finding.verdict === 'notAcceptable' && current.onFailure === 'hold'
     await saveNext(work, InspectionEntity, words, 'finished', current, {
-      state: 'finished',
+      state: inspectionLife.finish.to,
       skips: skips.length > 0 ? skips : null,
       startedAt: current.startedAt ?? work.now,
       startedById: current.startedById ?? work.personId,
@@ -73,14 +74,14 @@ export function recordRoutes(routes: Routes): void {
   routes.change(record.reopenInspection, async (work, { params, body }) => {
     const current = await loadAt(work, InspectionEntity, words, params.id, body.version)
     if (current.state === 'decided') throw new ServerError('already_decided', `${current.code} is decided.`)
-    if (current.state !== 'finished') throw new ServerError('inspection_not_finished', `${current.code} is not finished.`)
+    if (!may(inspectionLife, 'reopen', current.state)) throw new ServerError('inspection_not_finished', `${current.code} is not finished.`)
     await saveNext(
       work,
       InspectionEntity,
       words,
       'reopened',
       current,
-      { state: 'started', finishedAt: null, finishedById: null, verdict: null, finding: null, skips: null },
+      { state: inspectionLife.reopen.to, finishedAt: null, finishedById: null, verdict: null, finding: null, skips: null },
       body.reason,
     )
     return loadInspection(work.manager, params.id)
@@ -88,7 +89,8 @@ export function recordRoutes(routes: Routes): void {
 
   routes.change(record.cancelInspection, async (work, { params, body, person }) => {
     const current = await loadAt(work, InspectionEntity, words, params.id, body.version)
-    if (isSettled(current.state)) throw new ServerError('inspection_closed', `${current.code} is ${inspectionStateWords[current.state]} already.`)
+    if (!may(inspectionLife, 'cancel', current.state))
+      throw new ServerError('inspection_closed', `${current.code} is ${inspectionStateWords[current.state]} already.`)
     const isHolding = await hasHeld(work.manager, current.id)
     if (isHolding && !person?.roles.includes('qualityManager')) {
       throw new ServerError('role_missing', `${current.code} holds pieces: a quality manager cancels it.`, { needed: ['qualityManager'] })
@@ -99,7 +101,7 @@ export function recordRoutes(routes: Routes): void {
       words,
       'cancelled',
       current,
-      { state: 'cancelled', cancelledAt: work.now, cancelledById: work.personId, cancelReason: body.reason },
+      { state: inspectionLife.cancel.to, cancelledAt: work.now, cancelledById: work.personId, cancelReason: body.reason },
       body.reason,
     )
     if (current.lotId !== null) await callOff(work, current.lotId, current.id)

@@ -1,4 +1,5 @@
 import type { Endpoint } from '@nemawashi/contract'
+import type { RevisionState } from '@nemawashi/core'
 import { computed, nextTick, ref, watch, type Ref } from 'vue'
 import { asFailure, askFor, type Failure } from '../frame/api'
 import { ask, type Question } from '../frame/ask'
@@ -10,7 +11,7 @@ import { useSaver } from '../pieces/useSaver'
 interface Revision {
   readonly id: string
   readonly revision: number
-  readonly state: 'draft' | 'scheduled' | 'released' | 'retired'
+  readonly state: RevisionState
   readonly releasedAt: string | null
   readonly releasedByName: string | null
 }
