@@ -94,6 +94,19 @@ describe('an engineer', () => {
     expect(rows).toMatchObject([{ planCode: 'RP-02' }])
   })
 
+  it('is told what is wrong in a form while it is typed, and not before', async () => {
+    const hand = await sit('ilse')
+    await hand.open('/define/families/new')
+    await hand.page.waitForSelector('[data-field=code] input')
+    expect(await hand.page.$$('[data-field] .v-messages__message')).toHaveLength(0)
+    await hand.fill('[data-field=code] input', '?')
+    await hand.press('Tab')
+    await hand.sees(/letters, digits/)
+    await hand.fill('[data-field=code] input', 'FAM-77')
+    await hand.page.waitForFunction(() => document.querySelector('[data-field=code] .v-messages__message') === null)
+    await hand.fill('[data-field=code] input', '')
+  })
+
   it('drags a line of a plan, and a plan on to the receiving stop, with the mouse', async () => {
     const hand = await sit('ilse')
     const { page } = hand
@@ -126,6 +139,35 @@ describe('an engineer', () => {
     await hand.page.waitForFunction(() => (document.querySelector<HTMLInputElement>('[data-field=planId] input')?.value ?? '') !== '')
     await press(hand, 'button[type=submit]')
     await hand.sees(/hangs at Receiving/)
+  })
+
+  it('drags a line of a plan with a finger, which has to be held for a moment', async () => {
+    const finger = await Hand.at(chromium.browser, installation.base)
+    const { page } = finger
+    await page.setViewport({ width: 1180, height: 820, hasTouch: true })
+    await finger.signIn('ilse', password)
+    await finger.open(`/define/plans/${await idOf(define.listPlans as never, 'RP-51')}`)
+    const names = () => page.$$eval('.line b', (list) => list.map((name) => name.textContent))
+    // The draft that was begun with the mouse.
+    await page.waitForSelector('.line[draggable=true]')
+    const before = await names()
+    const at = async (i: number) => {
+      const box = await (await page.waitForSelector(`.line:nth-child(${i}) .grow`))?.boundingBox()
+      return { x: (box?.x ?? 0) + 20, y: (box?.y ?? 0) + (box?.height ?? 0) / 2 }
+    }
+    const [from, to] = [await at(1), await at(2)]
+    const wipe = async (waitMs: number) => {
+      await page.touchscreen.touchStart(from.x, from.y)
+      await new Promise((resolve) => setTimeout(resolve, waitMs))
+      for (let i = 1; i <= 5; i++) await page.touchscreen.touchMove(from.x + 2 * i, from.y + ((to.y - from.y) * i) / 5)
+      await page.touchscreen.touchEnd()
+    }
+    await wipe(0)
+    expect(await names()).toEqual(before)
+    await wipe(600)
+    await page.waitForFunction((first) => document.querySelector('.line b')?.textContent !== first, {}, before[0])
+    expect((await names()).slice(0, 2)).toEqual([before[1], before[0]])
+    expect(finger.problems).toEqual([])
   })
 })
 

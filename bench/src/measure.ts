@@ -6,6 +6,8 @@ export interface Row {
   readonly bare: string
   readonly ratio: string
   readonly target: string
+  /** What the same bench said before the house was recast, where it was measured then. */
+  readonly before?: string
   readonly isMet: boolean
 }
 

@@ -12,6 +12,7 @@ import './frame/style.css'
 
 loadFonts()
 returnFocus()
+if (navigator.maxTouchPoints > 0) void import('./frame/touchDrag')
 const app = createApp(App)
 catchErrors(app)
 app.use(createPinia()).use(VueQueryPlugin, { queryClient }).use(vuetify).use(router).mount('#app')

@@ -1,5 +1,5 @@
 <template>
-  <form class="form stack" @submit.prevent="submit">
+  <form class="form stack" @submit.prevent="submit" @focusout="leave">
     <DefinitionHead
       :title="isNew ? 'New characteristic' : `${code} ${fields.name}`"
       :can-change="isEngineer && entity !== null"
@@ -136,6 +136,7 @@ import { useCrumbs } from '../frame/crumbs'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import RichEditor from '../pieces/RichEditor.vue'
 import StaleChange from '../pieces/StaleChange.vue'
+import { useTyped } from '../pieces/useTyped'
 import { kindWords, noteWords, releaseWords, revisionWords, usesWords } from './characteristicWords'
 import CodedFields from './CodedFields.vue'
 import CountedFields from './CountedFields.vue'
@@ -199,7 +200,11 @@ const {
   editedOf: (_characteristic, revision) => fieldsOf(revision as CharacteristicFields | null),
   saved: (savedId) => emit('saved', savedId),
 })
-const errors = saver.fieldErrors
+const { errors, leave } = useTyped(
+  saver,
+  () => (isNew ? define.createCharacteristic : define.updateCharacteristic).body,
+  () => (isNew ? { code: code.value, ...bodyOf() } : { ...bodyOf(), version: entity.value?.version ?? 1 }),
+)
 const release = () =>
   step(define.releaseCharacteristic, 'released', {
     title: `Release ${code.value}?`,

@@ -20,7 +20,7 @@
         >
       </DataList>
     </template>
-    <form v-if="form" class="form stack" @submit.prevent="submit">
+    <form v-if="form" class="form stack" @submit.prevent="submit" @focusout="leave">
       <h1>{{ isNew ? `New ${kind.one}` : `${form['code']} ${form['name']}` }}</h1>
       <ErrorNote :failure="saver.note.value" />
       <template v-for="field in kind.fields" :key="`${path} ${field.key}`">
@@ -119,6 +119,7 @@ import PickOne from '../pieces/PickOne.vue'
 import SheetSplit from '../pieces/SheetSplit.vue'
 import StaleChange from '../pieces/StaleChange.vue'
 import { useSaver } from '../pieces/useSaver'
+import { useTyped } from '../pieces/useTyped'
 import AnswerRows from './AnswerRows.vue'
 import DefineNav from './DefineNav.vue'
 import { masterKinds, type MasterKind } from './masterKinds'
@@ -131,7 +132,6 @@ const route = useRoute()
 const router = useRouter()
 const { isEngineer } = useSession()
 const saver = useSaver()
-const errors = saver.fieldErrors
 const list = ref<{ reload: () => Promise<void> }>()
 
 const path = computed(() => String(route.params['kind']))
@@ -165,11 +165,18 @@ useCrumbs(() => [
   ...(form.value ? [{ words: isNew.value ? 'New' : String(form.value['code']) }] : []),
 ])
 
+const bodyOf = () => {
+  const { id: _, ...body } = form.value as Form
+  return body
+}
+const { errors, leave, forget } = useTyped(saver, () => kind.value.area[isNew.value ? 'create' : 'update'].body, bodyOf)
+
 async function fetchRow(of: string): Promise<Form> {
   return askFor<Form>(kind.value.area.get, { params: { id: of } })
 }
 watch(address, () => {
   saver.clear()
+  forget()
   theirs.value = null
 })
 useUnsaved(
@@ -187,7 +194,7 @@ async function begin(): Promise<void> {
 async function submit(): Promise<void> {
   const wanted = id.value
   const done = await saver.save(async () => {
-    const { id: _, ...body } = form.value as Form
+    const body = bodyOf()
     const { create, update } = kind.value.area
     const saved = isNew.value ? await askFor<Form>(create, { body }) : await askFor<Form>(update, { params: { id: wanted }, body })
     show(saved)

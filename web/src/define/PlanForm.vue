@@ -1,5 +1,5 @@
 <template>
-  <form class="form stack" @submit.prevent="submit">
+  <form class="form stack" @submit.prevent="submit" @focusout="leave">
     <DefinitionHead
       :title="isNew ? 'New inspection plan' : `${code} ${edited.name}`"
       :can-change="isEngineer && entity !== null"
@@ -106,6 +106,7 @@ import ErrorNote from '../pieces/ErrorNote.vue'
 import { dayWords } from '../pieces/format'
 import PickOne from '../pieces/PickOne.vue'
 import StaleChange from '../pieces/StaleChange.vue'
+import { useTyped } from '../pieces/useTyped'
 import DefinitionHead from './DefinitionHead.vue'
 import RevisionBar from './RevisionBar.vue'
 import RevisionCompare from './RevisionCompare.vue'
@@ -157,7 +158,11 @@ const {
   editedOf: (plan, revision) => ({ name: plan?.name ?? '', lines: revision?.lines ?? [] }),
   saved: (savedId) => emit('saved', savedId),
 })
-const errors = saver.fieldErrors
+const { errors, leave } = useTyped(
+  saver,
+  () => (isNew ? define.createPlan : define.updatePlan).body,
+  () => (isNew ? { code: code.value, ...bodyOf() } : { ...bodyOf(), version: entity.value?.version ?? 1 }),
+)
 const hangsOn = () =>
   (entity.value?.usedBy.length ?? 0) > 0 ? `It hangs on ${entity.value?.usedBy.join(', ')}.` : 'It hangs on no control point yet.'
 const release = () =>

@@ -18,7 +18,7 @@
         <template #roles="{ row }">{{ (row['roles'] as Role[]).map((role) => roleWords[role]).join(', ') }}</template>
       </DataList>
     </template>
-    <form v-if="form" class="form stack" @submit.prevent="submit">
+    <form v-if="form" class="form stack" @submit.prevent="submit" @focusout="leave">
       <h1>{{ id === 'new' ? 'New person' : form.name }}</h1>
       <ErrorNote :failure="saver.note.value" />
       <v-text-field v-model="form.name" label="Name" :readonly="!isAdministrator" :error-messages="errors['name']" data-field="name" />
@@ -95,13 +95,13 @@ import ErrorNote from '../pieces/ErrorNote.vue'
 import SheetSplit from '../pieces/SheetSplit.vue'
 import StaleChange from '../pieces/StaleChange.vue'
 import { useSaver } from '../pieces/useSaver'
+import { useTyped } from '../pieces/useTyped'
 
 const { people } = endpoints
 const route = useRoute()
 const router = useRouter()
 const isAdministrator = useSession().may(endpoints.people.createPerson)
 const saver = useSaver()
-const errors = saver.fieldErrors
 const list = ref<{ reload: () => Promise<void> }>()
 const id = computed(() => (typeof route.params['id'] === 'string' && route.params['id'] !== '' ? route.params['id'] : null))
 const {
@@ -129,6 +129,7 @@ useCrumbs(() => [{ words: 'People', to: '/people' }, ...(form.value ? [{ words: 
 const load = (of: string) => call(people.getPerson, { params: { id: of } })
 watch(id, () => {
   password.value = ''
+  forget()
   theirs.value = null
   saver.clear()
 })
@@ -136,18 +137,26 @@ useUnsaved(
   () => isChanged.value || password.value !== '',
   () => form.value?.name || 'the new person',
 )
+const created = () => {
+  const { name, initials, signInName, roles: chosen } = form.value as Person
+  return { name, initials, signInName, roles: chosen, password: password.value }
+}
+const changed = () => {
+  const { isActive, version } = form.value as Person
+  return { ...created(), isActive, version, password: password.value === '' ? null : password.value }
+}
+const { errors, leave, forget } = useTyped(
+  saver,
+  () => (id.value === 'new' ? people.createPerson : people.updatePerson).body,
+  () => (id.value === 'new' ? created() : changed()),
+)
 async function submit(): Promise<void> {
   const wanted = id.value
   const done = await saver.save(async () => {
-    const { name, initials, signInName, roles: chosen, isActive, version } = form.value as Person
-    const body = { name, initials, signInName, roles: chosen }
     const saved =
       wanted === 'new'
-        ? await call(people.createPerson, { body: { ...body, password: password.value } })
-        : await call(people.updatePerson, {
-            params: { id: wanted ?? '' },
-            body: { ...body, isActive, version, password: password.value === '' ? null : password.value },
-          })
+        ? await call(people.createPerson, { body: created() })
+        : await call(people.updatePerson, { params: { id: wanted ?? '' }, body: changed() })
     show(saved)
     put(saved)
     password.value = ''

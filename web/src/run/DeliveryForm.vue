@@ -1,5 +1,5 @@
 <template>
-  <form class="form stack" @submit.prevent="submit()">
+  <form class="form stack" @submit.prevent="submit()" @focusout="leave">
     <h1>What has arrived?</h1>
     <ErrorNote :failure="saver.note.value" />
     <div class="row top">
@@ -20,7 +20,7 @@
         data-field="orderNumber"
       />
     </div>
-    <fieldset v-for="(line, i) in lines" :key="line.key">
+    <fieldset v-for="(line, i) in lines" :key="line.key" :data-line="i">
       <legend>{{ lines.length > 1 ? `Line ${i + 1}` : 'Goods' }}</legend>
       <div class="row top">
         <PickOne
@@ -80,13 +80,13 @@ import { useCrumbs } from '../frame/crumbs'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import PickOne from '../pieces/PickOne.vue'
 import { useSaver } from '../pieces/useSaver'
+import { useTyped } from '../pieces/useTyped'
 import { parseContainers } from './containers'
 
 /** Enters a delivery, as it stands on the delivery note. */
 const emit = defineEmits<{ saved: [delivery: Delivery] }>()
 const { define, run } = endpoints
 const saver = useSaver()
-const errors = saver.fieldErrors
 const isSupplier = (row: Partner) => row.kind === 'supplier' && row.isActive
 useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'New delivery' }])
 
@@ -124,17 +124,19 @@ function containerWords(line: Line): string {
 function addLine(): void {
   lines.value.push(blank())
 }
+const bodyOf = () => ({
+  supplierId: supplierId.value ?? '',
+  orderNumber: orderNumber.value,
+  lines: lines.value.map((line) => ({
+    partId: line.partId ?? '',
+    supplierLot: line.supplierLot,
+    quantity: line.quantity.trim() === '' ? NaN : Number(line.quantity.replaceAll(/\s/g, '')),
+    containers: parseContainers(line.containers).map((quantity) => ({ label: null, quantity })),
+  })),
+})
+const { errors, leave } = useTyped(saver, () => run.receiveDelivery.body, bodyOf)
 async function submit(isAnother = false): Promise<void> {
-  const body = {
-    supplierId: supplierId.value ?? '',
-    orderNumber: orderNumber.value,
-    lines: lines.value.map((line) => ({
-      partId: line.partId ?? '',
-      supplierLot: line.supplierLot,
-      quantity: line.quantity.trim() === '' ? NaN : Number(line.quantity.replaceAll(/\s/g, '')),
-      containers: parseContainers(line.containers).map((quantity) => ({ label: null, quantity })),
-    })),
-  }
+  const body = bodyOf()
   // A refused request leaves nothing behind; the corrected one is another request.
   const done = await saver.save(async () => {
     const delivery = await call(run.receiveDelivery, { body: { ...body, isAnother } }, { key: key.value })
