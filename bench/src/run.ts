@@ -4,6 +4,7 @@ import { benchExporting } from './exporting'
 import { benchFirstLoad } from './firstLoad'
 import { benchLarge } from './large'
 import { benchLibrary } from './library'
+import { benchLists } from './lists'
 import type { Row } from './measure'
 import { endAll } from './processes'
 import { benchReadings } from './readings'
@@ -18,6 +19,7 @@ const all = {
   writers: benchWriters,
   exporting: benchExporting,
   large: benchLarge,
+  lists: benchLists,
   firstLoad: benchFirstLoad,
 }
 const names = Object.keys(all) as (keyof typeof all)[]

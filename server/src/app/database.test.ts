@@ -50,7 +50,7 @@ describe('the database', () => {
     const older = await new DataSource({ type: 'better-sqlite3', database: file, migrations: migrations.slice(0, -1) }).initialize()
     await older.runMigrations({ transaction: 'each' })
     await older.query(
-      `INSERT INTO person (id, name, initials, signInName, signInKey, passwordHash, roles, isActive, version) VALUES ('p', 'Old Hand', 'OH', 'old', 'old', 'x', '[]', 1, 1)`,
+      `INSERT INTO person (id, name, initials, sign_in_name, sign_in_key, password_hash, roles, is_active, version) VALUES ('p', 'Old Hand', 'OH', 'old', 'old', 'x', '[]', 1, 1)`,
     )
     await older.destroy()
     await (await openSqlite(folder, schema)).close()

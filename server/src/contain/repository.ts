@@ -1,10 +1,9 @@
 import type { ListSpec } from '../kernel/lists'
 
-export const inStanding = (standing: string) => `SUM(CASE WHEN b.standing = '${standing}' THEN b.quantity ELSE 0 END)`
+const inStanding = (standing: string) => `SUM(CASE WHEN b.standing = '${standing}' THEN b.quantity ELSE 0 END)`
 
 export const heldList: ListSpec = {
-  from: `(SELECT b.lot_id, ${inStanding('onHold')} AS on_hold, ${inStanding('quarantined')} AS quarantined,
-            (SELECT MIN(m.at) FROM movement m WHERE m.lot_id = b.lot_id) AS held_since
+  from: `(SELECT b.lot_id, ${inStanding('onHold')} AS on_hold, ${inStanding('quarantined')} AS quarantined
           FROM balance b WHERE b.standing IN ('onHold', 'quarantined') AND b.quantity > 0 GROUP BY b.lot_id) h
          JOIN lot l ON l.id = h.lot_id JOIN part t ON t.id = l.part_id LEFT JOIN partner s ON s.id = l.supplier_id
          LEFT JOIN inspection i ON i.id = (SELECT n.id FROM inspection n WHERE n.lot_id = l.id AND n.state <> 'cancelled'
@@ -20,7 +19,7 @@ export const heldList: ListSpec = {
     unit: { sql: 't.unit' },
     onHold: { sql: 'h.on_hold', kind: 'number' },
     quarantined: { sql: 'h.quarantined', kind: 'number' },
-    heldSince: { sql: 'h.held_since' },
+    heldSince: { sql: 'l.created_at' },
     inspectionId: { sql: 'i.id', isNullable: true },
     waitsFor: {
       sql: `CASE WHEN i.state = 'finished' AND i.verdict = 'notAcceptable' THEN 'decisionNotAcceptable' WHEN i.state = 'finished' THEN 'decisionAcceptable'

@@ -37,6 +37,7 @@ export const AuditEntity = new EntitySchema<AuditRow>({
   indices: [
     { name: 'audit_subject', columns: ['subjectId', 'seq'] },
     { name: 'audit_at', columns: ['at', 'seq'] },
+    { name: 'audit_action', columns: ['action', 'seq'] },
   ],
 })
 

@@ -11,6 +11,8 @@ export interface Column {
   readonly kind?: Kind
   /** Null sorts as the smallest; without this the column can use its index for sorting. */
   readonly isNullable?: boolean
+  /** What is sorted by, where that is not what is shown but goes with it. */
+  readonly sortSql?: string
 }
 
 export interface ListSpec {
@@ -83,7 +85,8 @@ export async function listPage<Row>(
   const { sort, column } = sortColumn(spec, query)
   const dir = query.dir ?? (query.sort === undefined ? spec.sort[1] : 'asc')
   const limit = query.limit ?? defaultLimit
-  const key = column.isNullable ? `COALESCE(${column.sql}, ${column.kind === 'number' ? -1e300 : "''"})` : column.sql
+  const by = column.sortSql ?? column.sql
+  const key = column.isNullable ? `COALESCE(${by}, ${column.kind === 'number' ? -1e300 : "''"})` : by
   const { sql, values } = conditions(spec, query, filters)
   const matching = sql.length > 0 ? `WHERE ${sql.join(' AND ')}` : ''
   const countFrom = query.q === undefined && spec.countFrom !== undefined ? spec.countFrom : spec.from
@@ -97,9 +100,11 @@ export async function listPage<Row>(
   const selected = Object.entries(spec.columns).map(([name, { sql: expression }]) => `${expression} AS "${name}"`)
   // The key of the next page is the last row's sort value and id; the id is selected once more only where its column shows it otherwise.
   const isIdShown = spec.columns['id']?.sql === spec.id
+  const inOrder = `ORDER BY ${key} ${dir}, ${spec.id} ${dir}`
+  // Sorted are keys and ids alone; what else a row shows, some of it counted up, is fetched for the rows of the page.
+  const ids = `SELECT ${spec.id} FROM ${spec.from} ${page.length > 0 ? `WHERE ${page.join(' AND ')}` : ''} ${inOrder} LIMIT ?`
   const rows = (await reader.query(
-    `SELECT ${selected.join(', ')}${isIdShown ? '' : `, ${spec.id} AS "_id"`} FROM ${spec.from} ${page.length > 0 ? `WHERE ${page.join(' AND ')}` : ''}
-     ORDER BY ${key} ${dir}, ${spec.id} ${dir} LIMIT ?`,
+    `SELECT ${selected.join(', ')}${isIdShown ? '' : `, ${spec.id} AS "_id"`} FROM ${spec.from} WHERE ${spec.id} IN (${ids}) ${inOrder}`,
     [...pageValues, limit + 1],
   )) as Record<string, unknown>[]
   const hasMore = rows.length > limit

@@ -14,7 +14,7 @@ export function auditList(subjects: Subjects): ListSpec {
     countFrom: 'audit a',
     id: 'a.seq',
     columns: {
-      id: { sql: 'CAST(a.seq AS TEXT)' },
+      id: { sql: 'CAST(a.seq AS TEXT)', sortSql: 'a.seq' },
       at: { sql: 'a.at' },
       personName: { sql: 'p.name', isNullable: true },
       action: { sql: 'a.action' },

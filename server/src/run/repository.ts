@@ -73,11 +73,12 @@ export async function receivedBefore(
 }
 
 export const deliveryList: ListSpec = {
-  from: 'delivery d JOIN occasion o ON o.id = d.id JOIN partner s ON s.id = o.partner_id',
-  countFrom: 'delivery d',
-  id: 'd.id',
+  from: 'occasion o JOIN delivery d ON d.id = o.id JOIN partner s ON s.id = o.partner_id',
+  countFrom: 'occasion o',
+  where: `o.kind = 'delivery'`,
+  id: 'o.id',
   columns: {
-    id: { sql: 'd.id' },
+    id: { sql: 'o.id' },
     code: { sql: 'd.code' },
     supplierName: { sql: 's.name' },
     orderNumber: { sql: 'o.order_number' },

@@ -1,3 +1,4 @@
+import { AuditAction1796100000000 } from './AuditAction1796100000000'
 import { Classes1795613000000 } from './Classes1795613000000'
 import { FactsOfFindings1795800000000 } from './FactsOfFindings1795800000000'
 import { FollowUpsAndSkips1795611000000 } from './FollowUpsAndSkips1795611000000'
@@ -26,7 +27,8 @@ export const migrations = [
   FactsOfFindings1795800000000,
   Recast1795900000000,
   SnakeCase1796000000000,
+  AuditAction1796100000000,
 ]
 
 /** The same on a server, in the order in which they are run. */
-export const serverMigrations = [Begin1796000000000]
+export const serverMigrations = [Begin1796000000000, AuditAction1796100000000]
