@@ -221,8 +221,11 @@ describe('an inspector', () => {
     await hand.fill('input.filter', 'Side plates')
     await hand.page.waitForFunction(() => document.querySelectorAll('tbody tr').length === 1 || location.search.includes('q='))
     await hand.press('Escape')
-    const { rows } = await (await api('rosa')).call(record.listInspections, { query: { state: 'toDo', q: 'Side plates' } })
-    const id = rows[0]?.id ?? ''
+    // What the day has brought differs with its hour: the plates come now.
+    const [supplierId, partId] = [await idOf(define.partners.list as never, 'Elder Bank'), await idOf(define.parts.list as never, 'SD-26')]
+    const lines = [{ partId, supplierLot: 'SIDE-1', quantity: 60, containers: [] }]
+    const { lots } = await (await api('dario')).call(run.receiveDelivery, { body: { supplierId, orderNumber: 'SIDE', lines } })
+    const id = lots[0]?.inspections.find(({ planName }) => planName === 'Side plates')?.id ?? ''
     await hand.open(`/record/${id}`)
     await hand.page.waitForSelector('input.big:focus')
     for (const value of ['3.00', '3.01']) {

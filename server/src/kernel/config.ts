@@ -56,12 +56,15 @@ export interface Config {
   readonly chainHeadFile: string
 }
 
+/** What was received, without the password of an address. */
+const shown = (value = '') => value.replace(/:[^:@/]+@/, ':***@')
+
 /** Reads the configuration from the environment; a wrong value stops the start and says which and why. An empty one counts as not given. */
 export function readConfig(environment: Record<string, string | undefined>): Config {
   const given = Object.fromEntries(Object.entries(environment).filter(([, value]) => value !== ''))
   const parsed = Environment.safeParse(given)
   if (!parsed.success) {
-    const problems = parsed.error.issues.map((issue) => `${issue.path.join('.')} = "${given[String(issue.path[0])] ?? ''}": ${issue.message}`)
+    const problems = parsed.error.issues.map((issue) => `${issue.path.join('.')} = "${shown(given[String(issue.path[0])])}": ${issue.message}`)
     throw new Error(`The configuration is not valid.\n${problems.join('\n')}`)
   }
   const all = parsed.data

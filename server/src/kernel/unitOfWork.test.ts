@@ -1,7 +1,9 @@
 import Sqlite from 'better-sqlite3'
+import { Client } from 'pg'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { schema } from '../app/areas'
 import type { Database } from './database'
+import { writeLock } from './dialect/postgres'
 import type { SqliteDatabase } from './dialect/sqliteDatabase'
 import { isOnServer, testDatabase } from '../testing/database'
 import { UnitOfWork, type Work } from './unitOfWork'
@@ -73,6 +75,35 @@ describe.skipIf(isOnServer)('a disk that takes nothing more', () => {
     other.exec('ROLLBACK')
     other.close()
     expect(await unit.run(request(), number)).toBe('T-000002')
+  })
+})
+
+describe.skipIf(!isOnServer)('a database server', () => {
+  it('that sent the connection away is connected to anew, and nothing is lost or written by halves', async () => {
+    expect(await unit.run(request(), number)).toBe('T-000001')
+    const sendAway = `SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = current_database() AND pid <> pg_backend_pid()`
+    const cut = unit.run(request(), async (work) => {
+      await number(work)
+      await database.reader.query(sendAway).catch(() => null)
+      return number(work)
+    })
+    await expect(cut).rejects.toMatchObject({ code: 'storage_failed' })
+    expect(unit.trouble?.message).toMatch(/does not answer|was lost/)
+    await vi.waitFor(async () => expect(await unit.run(request(), number)).toBe('T-000002'))
+    expect(unit.trouble).toBeNull()
+    expect(await entries()).toBe(2)
+    expect((await verifyPlant(database.address, schema)).breaks).toEqual([])
+  })
+
+  it('on which another process writes is waited for, and said to be busy after a while, without holding up the others', async () => {
+    const other = new Client({ connectionString: database.address })
+    await other.connect()
+    await other.query(`SELECT pg_advisory_lock(${writeLock})`)
+    await expect(unit.run(request(), number)).rejects.toMatchObject({ code: 'storage_busy' })
+    const waiting = unit.run(request(), number)
+    await other.query(`SELECT pg_advisory_unlock(${writeLock})`)
+    expect(await waiting).toBe('T-000001')
+    await other.end()
   })
 })
 

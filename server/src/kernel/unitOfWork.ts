@@ -109,9 +109,9 @@ export class UnitOfWork {
     try {
       await this.leaveNothingOpen()
       await this.writer.begin()
-      hasBegun = true
       await this.seals.sealer.begin()
       this.seals.chain.begin()
+      hasBegun = true
       const beganMs = performance.now()
       while (this.waiting.length > 0 && done.length < mostTogether && performance.now() - beganMs < mostTogetherMs) {
         current = this.waiting.shift() as Asked

@@ -27,6 +27,7 @@ export interface Anchors {
 
 const mostBreaks = 20
 const entriesAtOnce = 500
+const rowsAtATurn = 1000
 
 /**
  * Reads a whole plant and names what does not fit: pages of the file, guards, the chain, every sealed row against the chain, documents
@@ -135,6 +136,7 @@ class Verifier {
   private async checkDocuments(): Promise<void> {
     if (!(await sealedTables(this.connection)).some(({ name }) => name === 'document')) return
     for await (const { name, hash, content } of this.connection.each('SELECT name, hash, content FROM document')) {
+      await breathe()
       if (
         createHash('sha256')
           .update(content as Buffer)
@@ -254,7 +256,10 @@ class SealedRows {
     const rows = this.connection.each(
       `SELECT ${keySql(table, 't.')} AS "key ", s.digest AS "digest ", t.* FROM "${name}" t LEFT JOIN seal s ON s.tbl = '${name}' AND s.key = ${keySql(table, 't.')}`,
     )
+    let count = 0
     for await (const row of rows) {
+      // Others have their turn in between, however long the table is.
+      if ((count += 1) % rowsAtATurn === 0) await breathe()
       const { 'key ': key, 'digest ': digest } = row
       if (digest === null) this.breaks.push(`${wordsOf(name, row, String(key))} was put in past the chain`)
       else if (rowDigest([row]) !== digest) this.breaks.push(`${wordsOf(name, row, String(key))} was changed past the chain`)

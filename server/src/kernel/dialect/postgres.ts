@@ -165,6 +165,6 @@ export class PostgresConnection implements WritingConnection {
 /** An address without its password: for words and for the log. */
 export function shownAddress(address: string): string {
   const url = new URL(address)
-  if (url.password !== '') url.password = '…'
+  if (url.password !== '') url.password = '***'
   return url.toString()
 }
