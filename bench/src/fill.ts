@@ -76,6 +76,12 @@ export async function preparePlant(folder: string, lotSize: number): Promise<{ i
   return { inspectionId, lineId: inspection.lines[0]?.id ?? '' }
 }
 
+/** The statement that adds a row with the columns of this one. */
+export function insertLike(database: Database.Database, table: string, row: Record<string, unknown>): Database.Statement {
+  const columns = Object.keys(row)
+  return database.prepare(`INSERT INTO ${table} (${columns.map((name) => `"${name}"`).join()}) VALUES (${columns.map((name) => `@${name}`).join()})`)
+}
+
 /** Copies the plant's one lot and inspection until there are so many inspections and readings; all decided but the last few hundred. */
 export function multiply(folder: string, inspections: number, readings: number): void {
   const database = new Database(join(folder, 'nemawashi.sqlite'))
@@ -86,14 +92,7 @@ export function multiply(folder: string, inspections: number, readings: number):
   const line = one<Record<string, unknown>>('SELECT * FROM inspection_line LIMIT 1')
   const { id: personId } = one<{ id: string }>('SELECT id FROM person LIMIT 1')
   const place = one<{ id: string }>('SELECT id FROM place LIMIT 1')
-  const insert = (table: string, row: Record<string, unknown>) =>
-    database.prepare(
-      `INSERT INTO ${table} (${Object.keys(row)
-        .map((key) => `"${key}"`)
-        .join()}) VALUES (${Object.keys(row)
-        .map((key) => `@${key}`)
-        .join()})`,
-    )
+  const insert = (table: string, row: Record<string, unknown>) => insertLike(database, table, row)
   const putLot = insert('lot', lot)
   const putInspection = insert('inspection', inspection)
   const putLine = insert('inspection_line', line)

@@ -4,7 +4,7 @@ import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { v7 } from 'uuid'
-import { password, preparePlant } from './fill'
+import { insertLike, password, preparePlant } from './fill'
 import { median, Wire, type Row } from './measure'
 import { startServer, stopped } from './processes'
 
@@ -19,14 +19,7 @@ function fillPlant(folder: string): void {
   database.pragma('synchronous = OFF')
   database.pragma('foreign_keys = OFF')
   const one = (table: string) => database.prepare(`SELECT * FROM ${table} LIMIT 1`).get() as Record<string, unknown>
-  const insert = (table: string, row: Record<string, unknown>) =>
-    database.prepare(
-      `INSERT INTO ${table} (${Object.keys(row)
-        .map((key) => `"${key}"`)
-        .join()}) VALUES (${Object.keys(row)
-        .map((key) => `@${key}`)
-        .join()})`,
-    )
+  const insert = (table: string, row: Record<string, unknown>) => insertLike(database, table, row)
   const rows = {
     occasion: one('occasion'),
     delivery: one('delivery'),

@@ -6,6 +6,7 @@ import { addressOf, snapshotOf } from './kernel/database'
 import { copyDatabase, databaseFile } from './kernel/dialect/sqliteDatabase'
 import { headOf } from './kernel/auditChain'
 import { takeLock } from './kernel/dataLock'
+import { shownAddress } from './kernel/dialect/postgres'
 import { movePlant } from './kernel/movePlant'
 import { headOfFile, restore } from './kernel/restore'
 import { verifyPlant, type Anchors } from './kernel/verifyPlant'
@@ -90,7 +91,7 @@ async function move(config: Config, args: readonly string[]): Promise<boolean> {
   try {
     await movePlant(config.dataFolder, address, schema, anchorsOf(config, []), (words) => console.log(words))
     console.log(
-      `Moved. Start the server with NEMAWASHI_DATABASE=${address} from now on; the file in ${config.dataFolder} is as it was and no longer used.`,
+      `Moved. Start the server with NEMAWASHI_DATABASE=${shownAddress(address)} from now on; the file in ${config.dataFolder} is as it was and no longer used.`,
     )
     return true
   } finally {

@@ -12,23 +12,9 @@ import {
   summaryText,
   type AskedLine,
 } from './answers'
+import { gateLine as base } from './gateLine'
 
 const code = (expected: string) => expect.objectContaining({ code: expected })
-const base: AskedLine = {
-  name: 'Gate',
-  kind: 'measured',
-  unit: 'mm',
-  resolution: '0.01',
-  nominal: '12.5',
-  lower: '12.45',
-  upper: '12.55',
-  band: null,
-  rounding: null,
-  recording: 'pieces',
-  answers: [],
-  faultCodes: [],
-  noteType: null,
-}
 
 describe('an answer', () => {
   it('that was measured may be entered in another unit of the same quantity; both are kept', () => {

@@ -1,28 +1,13 @@
 import { describe, expect, it } from 'vitest'
 import { acceptsText, parseSummary, readAnswer, type AskedLine } from './answers'
+import { gateLine } from './gateLine'
 import { checkSummary, type ReadingSummary } from './readingSummary'
 import { stripScale } from './stripScale'
 import { convertUnit, quantityWords, unitOf, units, unitsLike } from './units'
 
 const code = (expected: string, facts: object = {}) =>
   expect.objectContaining({ code: expected, ...(Object.keys(facts).length > 0 ? { facts: expect.objectContaining(facts) as object } : {}) })
-const line: AskedLine & { acceptableState: string | null; countUnit: string | null } = {
-  name: 'Gate',
-  kind: 'measured',
-  unit: 'mm',
-  resolution: '0.01',
-  nominal: '12.5',
-  lower: '12.45',
-  upper: '12.55',
-  band: null,
-  rounding: null,
-  recording: 'pieces',
-  answers: [],
-  faultCodes: [],
-  noteType: null,
-  acceptableState: null,
-  countUnit: null,
-}
+const line: AskedLine & { acceptableState: string | null; countUnit: string | null } = { ...gateLine, acceptableState: null, countUnit: null }
 const asked = (change: Partial<typeof line>) => ({ ...line, ...change })
 
 describe('what a line accepts, in words', () => {

@@ -11,10 +11,10 @@ export function addressOf({ dataFolder, databaseServer }: { readonly dataFolder:
   return databaseServer ?? databaseFile(dataFolder)
 }
 
-/** Opens the database of a configuration, bringing it up to date first. */
 /** Loaded where a plant is on a server. */
 const onServer = () => import('./dialect/postgresDatabase')
 
+/** Opens the database of a configuration, bringing it up to date first. */
 export async function openDatabase(
   { dataFolder, databaseServer }: { readonly dataFolder: string; readonly databaseServer: string | null },
   schema: Schema,
@@ -23,6 +23,7 @@ export async function openDatabase(
   return databaseServer === null ? openSqlite(dataFolder, schema, now) : (await onServer()).openPostgres(databaseServer, schema, now)
 }
 
+/** A database as of now, by its file or the address of its server. */
 export async function snapshotOf(address: string, schema: Schema): Promise<Snapshot> {
   return isServer(address) ? (await onServer()).snapshotOfServer(address, schema) : snapshotOfFile(address, schema)
 }

@@ -18,7 +18,7 @@
       </thead>
       <tbody>
         <tr v-for="(row, i) in rows" :key="row.key">
-          <td class="m">{{ row.containerLabel ?? 'loose' }}</td>
+          <td class="m label">{{ row.containerLabel ?? 'loose' }}</td>
           <DecisionCells v-model="rows[i]!" :at="i" :choices="choices" :problems="ofRow(i)" :needs-reason="needsReason(row.disposition)" />
           <td class="tools">
             <button v-if="isManager" type="button" :aria-label="`Split row ${i + 1}`" @click="split(i)">Split</button>
@@ -167,6 +167,9 @@ function split(i: number): void {
 </script>
 
 <style scoped>
+.label {
+  white-space: nowrap;
+}
 p {
   margin: 0;
 }

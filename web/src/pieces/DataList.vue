@@ -56,14 +56,14 @@
 </template>
 
 <script setup lang="ts" generic="Row extends { id: string }">
-import { addressOf, type ListEndpoint, type ListPage } from '@nemawashi/contract'
-import { computed, nextTick, ref, shallowRef, watch } from 'vue'
+import { addressOf, type ListEndpoint } from '@nemawashi/contract'
+import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter, type RouteLocationRaw } from 'vue-router'
-import { asFailure, askFor, type Failure } from '../frame/api'
 import { useKeys } from '../frame/keys'
 import ErrorNote from './ErrorNote.vue'
 import { whole } from './format'
 import type { ListColumn } from './listColumn'
+import { useListPages } from './useListPages'
 
 /** A list of the server: filter, sorting, choice of columns, count, CSV, and stepping with J and K. Paged by key, loaded as it is scrolled. */
 const {
@@ -91,11 +91,6 @@ const {
 
 const route = useRoute()
 const router = useRouter()
-const rows = shallowRef<Row[]>([])
-const total = ref(0)
-const next = ref<string | null>(null)
-const status = ref<'loading' | 'ready' | 'failed'>('loading')
-const failure = ref<Failure | null>(null)
 const scroller = ref<HTMLElement>()
 
 const words = ref(typeof route.query['q'] === 'string' ? route.query['q'] : '')
@@ -114,39 +109,14 @@ const asked = computed(() => ({ ...query, q: words.value.trim() || undefined, ..
 const isNarrowed = computed(() => Object.values(query).some((value) => value !== undefined))
 const csvAddress = computed(() => addressOf(endpoint, { query: asked.value }, '.csv'))
 
-let latest = 0
-async function load(isMore: boolean): Promise<void> {
-  const mine = ++latest
-  status.value = 'loading'
-  failure.value = null
-  try {
-    const after = isMore && next.value ? { after: next.value } : {}
-    const page = await askFor<ListPage<Row>>(endpoint, { query: { ...asked.value, ...after } })
-    if (mine !== latest) return
-    rows.value = isMore ? [...rows.value, ...page.rows] : page.rows
-    total.value = page.total
-    next.value = page.next
-    status.value = 'ready'
-  } catch (error) {
-    if (mine !== latest) return
-    failure.value = asFailure(error)
-    status.value = 'failed'
-  }
-}
+const { rows, total, next, status, failure, load } = useListPages<Row>(() => endpoint, asked)
 const emit = defineEmits<{ rows: [rows: Row[]] }>()
 watch(rows, (value) => emit('rows', value))
 defineExpose({ reload: () => load(false) })
 
-let timer = 0
-watch(
-  asked,
-  (value, old) => {
-    window.clearTimeout(timer)
-    timer = window.setTimeout(() => void load(false), old && value.q !== old.q ? 180 : 0)
-    if (old) void router.replace({ query: { ...route.query, q: value.q, sort: sort.value, dir: sort.value ? dir.value : undefined } })
-  },
-  { immediate: true, deep: true },
-)
+watch(asked, ({ q }) => void router.replace({ query: { ...route.query, q, sort: sort.value, dir: sort.value ? dir.value : undefined } }), {
+  deep: true,
+})
 
 function sortBy(key: string): void {
   dir.value = sort.value === key && dir.value === 'asc' ? 'desc' : 'asc'

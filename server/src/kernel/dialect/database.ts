@@ -43,8 +43,6 @@ export interface Database {
 /** A database as of one moment, for looking at all of it. */
 export interface Snapshot {
   readonly connection: Connection
-  /** Names of the migrations that it has had, in their order. */
-  readonly had: readonly string[]
   /** What the database itself finds damaged in it, in words. */
   damage(): Promise<string[]>
   /** Its tables, indexes and guards, name to SQL; and what they have to be. */

@@ -208,7 +208,6 @@ export async function snapshotOfServer(address: string, schema: Schema): Promise
   const had = await migrationsOf(connection)
   return {
     connection,
-    had,
     // Pages are checked by the server itself, where it was made with checksums; references it keeps at any time.
     damage: async () => [],
     found: () => schemaOf(connection),

@@ -178,7 +178,6 @@ export async function snapshotOfFile(file: string, schema: Schema): Promise<Snap
   const had = migrationsOf(raw)
   return {
     connection: new SqliteConnection(raw),
-    had,
     async damage() {
       const words = raw.pragma('integrity_check(5)', { simple: false }) as { integrity_check: string }[]
       const lost = raw.pragma('foreign_key_check') as { table: string; parent: string }[]

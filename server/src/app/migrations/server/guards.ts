@@ -1,3 +1,11 @@
+/** Notes the key of a row, as the text that the chain has for it. A row without further words is known by its id. */
+const noteKeyOf = (row: 'OLD' | 'NEW') => `
+        IF TG_NARGS = 0 THEN key := ${row}.id; ELSE
+          key := NULL;
+          FOREACH name IN ARRAY TG_ARGV LOOP EXECUTE format('SELECT ($1).%I::text', name) INTO part USING ${row}; key := concat_ws('/', key, part); END LOOP;
+        END IF;
+        INSERT INTO pg_temp.touched VALUES (TG_TABLE_NAME, key) ON CONFLICT DO NOTHING;`
+
 /**
  * What the database refuses and keeps by itself, and the functions that SQLite has under the same names: the queries are written once.
  * The guards are those of SQLite's triggers.
@@ -12,20 +20,8 @@ export const functions: readonly string[] = [
     DECLARE key text; part text; name text;
     BEGIN
       IF to_regclass('pg_temp.touched') IS NULL THEN RETURN NULL; END IF;
-      IF TG_OP <> 'INSERT' THEN
-        IF TG_NARGS = 0 THEN key := OLD.id; ELSE
-          key := NULL;
-          FOREACH name IN ARRAY TG_ARGV LOOP EXECUTE format('SELECT ($1).%I::text', name) INTO part USING OLD; key := concat_ws('/', key, part); END LOOP;
-        END IF;
-        INSERT INTO pg_temp.touched VALUES (TG_TABLE_NAME, key) ON CONFLICT DO NOTHING;
-      END IF;
-      IF TG_OP <> 'DELETE' THEN
-        IF TG_NARGS = 0 THEN key := NEW.id; ELSE
-          key := NULL;
-          FOREACH name IN ARRAY TG_ARGV LOOP EXECUTE format('SELECT ($1).%I::text', name) INTO part USING NEW; key := concat_ws('/', key, part); END LOOP;
-        END IF;
-        INSERT INTO pg_temp.touched VALUES (TG_TABLE_NAME, key) ON CONFLICT DO NOTHING;
-      END IF;
+      IF TG_OP <> 'INSERT' THEN ${noteKeyOf('OLD')} END IF;
+      IF TG_OP <> 'DELETE' THEN ${noteKeyOf('NEW')} END IF;
       RETURN NULL;
     END $$`,
   `refuse() RETURNS trigger LANGUAGE plpgsql AS $$ BEGIN RAISE EXCEPTION '%', TG_ARGV[0]; END $$`,
