@@ -98,12 +98,15 @@ describe.skipIf(!isOnServer)('a database server', () => {
   it('on which another process writes is waited for, and said to be busy after a while, without holding up the others', async () => {
     const other = new Client({ connectionString: database.address })
     await other.connect()
-    await other.query(`SELECT pg_advisory_lock(${writeLock})`)
-    await expect(unit.run(request(), number)).rejects.toMatchObject({ code: 'storage_busy' })
-    const waiting = unit.run(request(), number)
-    await other.query(`SELECT pg_advisory_unlock(${writeLock})`)
-    expect(await waiting).toBe('T-000001')
-    await other.end()
+    try {
+      await other.query(`SELECT pg_advisory_lock(${writeLock})`)
+      await expect(unit.run(request(), number)).rejects.toMatchObject({ code: 'storage_busy' })
+      const waiting = unit.run(request(), number)
+      await other.query(`SELECT pg_advisory_unlock(${writeLock})`)
+      expect(await waiting).toBe('T-000001')
+    } finally {
+      await other.end()
+    }
   })
 })
 

@@ -125,12 +125,20 @@ export class PostgresConnection implements WritingConnection {
     try {
       await this.run(`BEGIN; SET LOCAL lock_timeout = ${mostWaitMs}; SELECT pg_advisory_xact_lock(${writeLock}); SET LOCAL lock_timeout = 0`)
     } catch (error) {
-      if (this.isOpen()) await this.run('ROLLBACK')
+      await this.rollBack()
       if (errorCode(error) !== '55P03') throw error
       throw new ServerError('storage_busy', 'Another program keeps the database from being written to.', {
         waitedMs: Math.round(performance.now() - beganMs),
       })
     }
+  }
+
+  /**
+   * Leaves the transaction that something failed in, where there may be one: of an error the client tells before the server has said how
+   * its transaction stands after it. Where there is none, the server only remarks on it.
+   */
+  async rollBack(): Promise<void> {
+    if (!this.hasEnded) await this.run('ROLLBACK')
   }
 
   async commit(): Promise<void> {

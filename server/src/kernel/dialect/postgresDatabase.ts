@@ -142,7 +142,7 @@ export async function openPostgres(address: string, schema: Schema, now: () => D
         await connection.commit()
         return answer
       } catch (error) {
-        if (connection.isOpen()) await connection.run('ROLLBACK')
+        await connection.rollBack()
         throw error
       } finally {
         connection.leave()
