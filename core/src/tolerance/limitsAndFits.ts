@@ -3,7 +3,7 @@
  * Source: ISO 286-1:2010, tables 1 to 5, values from memory; `drawing.test.ts` holds them against check values and the formulas.
  */
 import { CoreError } from '../errors'
-import { addDecimal, compareDecimal, type Decimal } from './decimal'
+import { addDecimal, type Decimal } from './decimal'
 import type { Limits } from './limits'
 
 /** Upper ends of the steps of nominal size, mm. */
@@ -229,9 +229,4 @@ export function fitOf(nominal: Decimal, holeSymbol: string, shaftSymbol: string)
     leastClearanceUm,
     kind: leastClearanceUm >= 0 ? 'clearance' : mostClearanceUm <= 0 ? 'interference' : 'transition',
   }
-}
-
-/** Is a nominal size inside the reach of tolerance classes? */
-export function hasToleranceClasses(nominal: Decimal): boolean {
-  return compareDecimal(nominal, '0') > 0 && compareDecimal(nominal, '500') <= 0
 }
