@@ -1,5 +1,7 @@
+import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { whichApply, type Reach } from './whichApply'
+import { sayApplied } from './sayApplied'
+import { considerPoints, whichApply, type Reach } from './whichApply'
 
 const reach = (id: string, planId: string, partId: string | null, supplierId: string | null): Reach => ({
   id,
@@ -7,8 +9,9 @@ const reach = (id: string, planId: string, partId: string | null, supplierId: st
   partId,
   familyId: partId === null ? 'bars' : null,
   supplierId,
+  customerId: null,
 })
-const subject = { partId: 'bar-16', familyId: 'bars', supplierId: 'ridge' }
+const subject = { partId: 'bar-16', familyId: 'bars', supplierId: 'ridge', customerId: null }
 
 describe('control points that could apply', () => {
   it('give way to a narrower one on the same question, and say why', () => {
@@ -21,7 +24,12 @@ describe('control points that could apply', () => {
       ['part', false],
       ['both', true],
     ])
-    expect(applied[0]?.why).toContain('goes before it')
+    expect(applied[0]).toMatchObject({ level: 'family', givesWayTo: 'partOfPartner' })
+    expect(applied.map(sayApplied)).toEqual([
+      'set for this family; the one for this part with this partner goes before it',
+      'set for this part; the one for this part with this partner goes before it',
+      'set for this part with this partner',
+    ])
   })
 
   it('of the same reach all open, though they ask the same plan: none goes before the other', () => {
@@ -42,6 +50,56 @@ describe('control points that could apply', () => {
 
   it('are left out for another part, family or supplier', () => {
     expect(whichApply([reach('a', 'plan-1', 'bar-20', null), reach('b', 'plan-1', null, 'other')], subject)).toEqual([])
-    expect(whichApply([{ ...reach('c', 'plan-1', null, null), familyId: null }], { ...subject, familyId: null })).toEqual([])
+    expect(whichApply([{ ...reach('c', 'plan-1', null, null) }], { ...subject, familyId: null })).toEqual([])
+  })
+
+  it('for every part come last, and one with a partner before one with none', () => {
+    const all = (id: string, supplierId: string | null) => ({ ...reach(id, 'p', null, supplierId), familyId: null })
+    const opened = (...points: Reach[]) => whichApply(points, subject).flatMap(({ point, opens }) => (opens ? [point.id] : []))
+    expect(opened(all('all', null), all('all of ridge', 'ridge'))).toEqual(['all of ridge'])
+    expect(opened(all('all of ridge', 'ridge'), reach('family', 'p', null, null))).toEqual(['family'])
+  })
+
+  it('say which condition failed', () => {
+    const points = [
+      reach('a', 'p', 'bar-20', null),
+      { ...reach('b', 'p', null, 'other'), familyId: 'plates' },
+      { ...reach('c', 'p', null, null), customerId: 'someone' },
+      reach('d', 'p', null, 'other'),
+    ]
+    const considered = considerPoints(points, subject)
+    expect(considered.map(({ misses }) => misses)).toEqual([['part'], ['family', 'supplier'], ['customer'], ['supplier']])
+    expect(considered.map(sayApplied)).toEqual([
+      'only for another part',
+      'only for another family',
+      'only for another customer',
+      'only for another supplier',
+    ])
+  })
+
+  it('open the same whatever the order in which they were entered', () => {
+    const some = (of: readonly string[]) => fc.option(fc.constantFrom(...of), { nil: null })
+    const point = fc.record({
+      id: fc.uuid(),
+      planId: fc.constantFrom('p', 'q'),
+      partId: some(['bar-16', 'bar-20']),
+      familyId: some(['bars']),
+      supplierId: some(['ridge', 'other']),
+      customerId: some(['someone']),
+    })
+    fc.assert(
+      fc.property(fc.array(point, { maxLength: 12 }), fc.integer(), (points, turn) => {
+        const opened = (of: readonly Reach[]) =>
+          whichApply(of, subject)
+            .flatMap(({ point: { id }, opens }) => (opens ? [id] : []))
+            .sort()
+        const by = Math.abs(turn) % Math.max(1, points.length)
+        const turned = [...points.slice(by), ...points.slice(0, by)].reverse()
+        expect(opened(turned)).toEqual(opened(points))
+        // What reaches at all is never left without one that opens.
+        for (const { point } of whichApply(points, subject))
+          expect(whichApply(points, subject).some((entry) => entry.opens && entry.point.planId === point.planId)).toBe(true)
+      }),
+    )
   })
 })

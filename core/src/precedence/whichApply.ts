@@ -5,43 +5,66 @@ export interface Reach {
   readonly partId: string | null
   readonly familyId: string | null
   readonly supplierId: string | null
+  readonly customerId: string | null
 }
 
 export interface Subject {
   readonly partId: string
   readonly familyId: string | null
   readonly supplierId: string | null
+  readonly customerId: string | null
 }
 
 /** Order of precedence, narrowest first. */
-export const precedence = ['this part from this supplier', 'this part', 'this family from this supplier', 'this family'] as const
+export const precedence = ['partOfPartner', 'part', 'familyOfPartner', 'family', 'everyPartOfPartner', 'everyPart'] as const
+export type Level = (typeof precedence)[number]
+
+/** A condition of a reach that a subject does not meet. */
+export type Miss = 'part' | 'family' | 'supplier' | 'customer'
 
 export interface Applied<T extends Reach> {
   readonly point: T
+  readonly level: Level
+  /** It reaches the subject, and none that asks the same is narrower. */
   readonly opens: boolean
-  readonly why: string
+  /** The narrower level that goes before it. */
+  readonly givesWayTo: Level | null
+  /** Conditions that are not met; empty where it reaches the subject. */
+  readonly misses: readonly Miss[]
 }
 
-function rankOf(reach: Reach): number {
-  return (reach.partId === null ? 2 : 0) + (reach.supplierId === null ? 1 : 0)
+function rankOf({ partId, familyId, supplierId, customerId }: Reach): number {
+  return (partId !== null ? 0 : familyId !== null ? 2 : 4) + (supplierId === null && customerId === null ? 1 : 0)
 }
 
-function reaches(reach: Reach, subject: Subject): boolean {
-  const isPart = reach.partId !== null ? reach.partId === subject.partId : reach.familyId !== null && reach.familyId === subject.familyId
-  return isPart && (reach.supplierId === null || reach.supplierId === subject.supplierId)
+function missesOf(reach: Reach, subject: Subject): Miss[] {
+  const misses: Miss[] = []
+  if (reach.partId !== null && reach.partId !== subject.partId) misses.push('part')
+  if (reach.familyId !== null && reach.familyId !== subject.familyId) misses.push('family')
+  if (reach.supplierId !== null && reach.supplierId !== subject.supplierId) misses.push('supplier')
+  if (reach.customerId !== null && reach.customerId !== subject.customerId) misses.push('customer')
+  return misses
 }
 
 /**
- * Which control points open on an occasion. Those that ask the same plan ask the same question: of them the most specific
- * opens and the wider ones give way. Different plans all open. Points that do not reach the subject are left out.
+ * What becomes of every control point on an occasion. Those that ask the same plan ask the same question: of them the most specific
+ * opens and the wider ones give way. Different plans all open. The order in which the points are given decides nothing.
+ * Shape: Reach[], Subject → one Applied for each, in their order.
  */
-export function whichApply<T extends Reach>(points: readonly T[], subject: Subject): Applied<T>[] {
-  const reaching = points.filter((point) => reaches(point, subject))
-  return reaching.map((point) => {
-    const rank = rankOf(point)
-    const narrower = reaching.find((other) => other.planId === point.planId && other !== point && rankOf(other) < rank)
-    const words = precedence[rank] as string
-    if (narrower) return { point, opens: false, why: `set for ${words}; the one for ${precedence[rankOf(narrower)]} goes before it` }
-    return { point, opens: true, why: `set for ${words}` }
+export function considerPoints<T extends Reach>(points: readonly T[], subject: Subject): Applied<T>[] {
+  const seen = points.map((point) => ({ point, rank: rankOf(point), misses: missesOf(point, subject) }))
+  const narrowest = new Map<string, number>()
+  for (const { point, rank, misses } of seen)
+    if (misses.length === 0) narrowest.set(point.planId, Math.min(rank, narrowest.get(point.planId) ?? rank))
+  return seen.map(({ point, rank, misses }) => {
+    const level = precedence[rank] as Level
+    if (misses.length > 0) return { point, level, opens: false, givesWayTo: null, misses }
+    const least = narrowest.get(point.planId) as number
+    return { point, level, opens: rank === least, givesWayTo: rank === least ? null : (precedence[least] as Level), misses }
   })
+}
+
+/** The same for the points that reach the subject; the others are left out. */
+export function whichApply<T extends Reach>(points: readonly T[], subject: Subject): Applied<T>[] {
+  return considerPoints(points, subject).filter(({ misses }) => misses.length === 0)
 }

@@ -27,9 +27,27 @@ export interface PastArrival extends Arrival {
   readonly isAccepted: boolean | null
 }
 
+/** What a rule rests on; `sayDue` puts it into words. */
+export type DueReason =
+  | { readonly kind: 'every' }
+  | { readonly kind: 'first' }
+  | { readonly kind: 'afterFailure'; readonly lots: number }
+  | { readonly kind: 'interval'; readonly since: number; readonly k: number }
+  | { readonly kind: 'drawn'; readonly percent: number }
+  | { readonly kind: 'period'; readonly period: 'day' | 'week' | 'month' }
+  | { readonly kind: 'pieces'; readonly since: number; readonly pieces: number }
+  | { readonly kind: 'hours'; readonly since: number; readonly hours: number }
+  | { readonly kind: 'standing'; readonly row: number; readonly clearance: number }
+  | {
+      readonly kind: 'earned'
+      readonly row: number
+      readonly clearance: number
+      readonly interval: { readonly since: number; readonly k: number } | null
+    }
+
 export interface Due {
   readonly isDue: boolean
-  readonly because: string
+  readonly because: DueReason
 }
 
 const whole: Partial<Record<string, string>> = {
@@ -111,10 +129,8 @@ function sinceInspected(before: readonly PastArrival[]): number | null {
 
 function oneIn(k: number, before: readonly PastArrival[]): Due {
   const since = sinceInspected(before)
-  if (since === null) return { isDue: true, because: 'the first arrival' }
-  return since + 1 >= k
-    ? { isDue: true, because: `${since} passed by since the last one` }
-    : { isDue: false, because: `${since + 1} of ${k} since the last one` }
+  if (since === null) return { isDue: true, because: { kind: 'first' } }
+  return { isDue: since + 1 >= k, because: { kind: 'interval', since: since + 1, k } }
 }
 
 /**
@@ -127,44 +143,41 @@ export function isDue(rule: FrequencyRule, arrival: Arrival, before: readonly Pa
   const lastFailure = before.findLastIndex((past) => past.isAccepted === false)
   const judgedSince = lastFailure < 0 ? 0 : before.slice(lastFailure + 1).filter((past) => past.isInspected).length
   const full = rule.fullAfterFailure ?? 0
-  if (lastFailure >= 0 && judgedSince < full) return { isDue: true, because: `${full} lots in full after one that was not accepted` }
+  if (lastFailure >= 0 && judgedSince < full) return { isDue: true, because: { kind: 'afterFailure', lots: full } }
   switch (rule.kind) {
     case 'everyArrival':
-      return { isDue: true, because: 'every arrival' }
+      return { isDue: true, because: { kind: 'every' } }
     case 'oneIn':
       return oneIn(rule.k, before)
-    case 'randomShare': {
-      const isDrawn = draw(arrival.id) * 100 < rule.percent
-      return { isDue: isDrawn, because: `${isDrawn ? '' : 'not '}drawn, ${rule.percent} % of the arrivals are` }
-    }
+    case 'randomShare':
+      return { isDue: draw(arrival.id) * 100 < rule.percent, because: { kind: 'drawn', percent: rule.percent } }
     case 'oncePer': {
       const here = periodOf(arrival.day, rule.period)
       const isFirst = !before.some((past) => past.isInspected && periodOf(past.day, rule.period) === here)
-      return { isDue: isFirst, because: isFirst ? `the first of the ${rule.period}` : `one was inspected this ${rule.period}` }
+      return { isDue: isFirst, because: { kind: 'period', period: rule.period } }
     }
     case 'perPieces': {
       const last = before.findLastIndex((past) => past.isInspected)
-      if (last < 0) return { isDue: true, because: 'the first arrival' }
+      if (last < 0) return { isDue: true, because: { kind: 'first' } }
       const since = before.slice(last + 1).reduce((sum, past) => sum + past.quantity, arrival.quantity)
-      return { isDue: since >= rule.pieces, because: `${since} of ${rule.pieces} pieces since the last one` }
+      return { isDue: since >= rule.pieces, because: { kind: 'pieces', since, pieces: rule.pieces } }
     }
     case 'perHours': {
       const last = before.findLast((past) => past.isInspected)
-      if (!last) return { isDue: true, because: 'the first arrival' }
+      if (!last) return { isDue: true, because: { kind: 'first' } }
       const since = arrival.atHours - last.atHours
-      return { isDue: since >= rule.hours, because: `${Number(since.toFixed(1))} of ${rule.hours} hours since the last one` }
+      return { isDue: since >= rule.hours, because: { kind: 'hours', since, hours: rule.hours } }
     }
     case 'certificateOnly': {
       const row = acceptedInARow(before)
-      return row >= rule.clearance
-        ? { isDue: false, because: `in good standing, ${row} accepted in a row: the certificate is enough` }
-        : { isDue: true, because: `${row} of ${rule.clearance} accepted in a row` }
+      return { isDue: row < rule.clearance, because: { kind: 'standing', row, clearance: rule.clearance } }
     }
     case 'earnedSkipping': {
       const row = acceptedInARow(before)
-      if (row < rule.clearance) return { isDue: true, because: `${row} of ${rule.clearance} accepted in a row` }
+      const { clearance } = rule
+      if (row < clearance) return { isDue: true, because: { kind: 'earned', row, clearance, interval: null } }
       const { isDue: isNow, because } = oneIn(rule.k, before)
-      return { isDue: isNow, because: `skipping earned by ${row} in a row; ${because}` }
+      return { isDue: isNow, because: { kind: 'earned', row, clearance, interval: because.kind === 'interval' ? because : null } }
     }
   }
 }

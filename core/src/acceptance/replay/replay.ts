@@ -2,6 +2,7 @@ import type { Decimal } from '../../tolerance/decimal'
 import { judgeReading } from '../../tolerance/judgeReading'
 import type { Limits } from '../../tolerance/limits'
 import { isDue, type FrequencyRule, type PastArrival } from '../frequency/frequencyRule'
+import { sayDue } from '../frequency/sayDue'
 import { chanceOfRecorded, chanceOfValues } from './replayChance'
 import { sampleFor } from '../rules/sampleFor'
 import type { SamplingRule } from '../rules/samplingRule'
@@ -79,6 +80,8 @@ function chance(
   return { accepted, missing, piecesAfter: expectedSize, because: `${found} of ${recorded} recorded${estimated}; ${sample.reasoning}` }
 }
 
+const everyOne = { isDue: true, because: { kind: 'every' } } as const
+
 /**
  * Replays recorded lots, in order, under a change. A smaller sample is drawn from the recorded readings without replacement, so its verdict
  * is a probability; a larger one adds pieces whose answers are estimated from the recorded ones. A frequency rule sees the lots as they
@@ -98,10 +101,10 @@ export function* replay(lots: Iterable<PastLot>, change: ReplayChange, limitsBef
         )
       : foundBefore
     const arrival = { id: lot.id, day: lot.day, atHours: lot.atHours, quantity: lot.quantity }
-    const due = change.frequency ? isDue(change.frequency, arrival, before) : { isDue: true, because: '' }
+    const due = change.frequency ? isDue(change.frequency, arrival, before) : everyOne
     const judged = due.isDue
       ? chance(lot, foundAfter, limits ?? limitsBefore, change.sampling)
-      : { accepted: 1, missing: 0, piecesAfter: 0, because: `not looked at: ${due.because}` }
+      : { accepted: 1, missing: 0, piecesAfter: 0, because: `not looked at: ${sayDue(due)}` }
     before.push({ ...arrival, isInspected: due.isDue, isAccepted: due.isDue ? judged.accepted >= 0.5 : null })
     yield {
       id: lot.id,
