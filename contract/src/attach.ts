@@ -1,18 +1,28 @@
-import { onFailures } from '@nemawashi/core'
+import { gateSteps, moments, onFailures, precedence } from '@nemawashi/core'
 import { z } from 'zod'
 import { revisionStates } from '@nemawashi/core'
 import { PlanLine } from './define'
-import { ById, endpoint, Id, listEndpoint, Version } from './endpoint'
+import { ById, endpoint, Id, Instant, listEndpoint, Version } from './endpoint'
 import { operationKinds } from './masters'
+import { Due, FrequencyRule } from './sampling'
 
 export const pointStates = ['active', 'retired'] as const
 
 const ControlPointInput = z.strictObject({
   operationId: Id,
+  /** When at the operation it asks. */
+  moment: z.enum(moments).default('arrival'),
   planId: Id,
+  /** A part, a family, or neither: every part that passes the operation. */
   partId: Id.nullable(),
   familyId: Id.nullable(),
   supplierId: Id.nullable(),
+  customerId: Id.nullable().default(null),
+  /** Which arrivals are looked at at all. */
+  frequency: FrequencyRule.default({ kind: 'everyArrival' }),
+  /** Who is to do it, and within how many hours of the occasion; empty and null: nobody by name, no day. */
+  responsible: z.string().trim().max(80, 'at most 80 characters').default(''),
+  dueHours: z.number('write a number').gt(0, 'more than 0').max(10_000, 'at most 10000 hours').nullable().default(null),
   holdPlaceId: Id.nullable(),
   isGate: z.boolean(),
   /** What becomes of the pieces when an inspection that is no gate fails. */
@@ -30,6 +40,7 @@ export const ControlPoint = ControlPointInput.extend({
   partCode: z.string().nullable(),
   familyName: z.string().nullable(),
   supplierName: z.string().nullable(),
+  customerName: z.string().nullable(),
   holdPlaceName: z.string().nullable(),
 })
 export type ControlPoint = z.infer<typeof ControlPoint>
@@ -48,20 +59,61 @@ export const Flow = z.strictObject({
 })
 export type Flow = z.infer<typeof Flow>
 
+/** What becomes of one control point for one lot. */
+export const Considered = z.strictObject({
+  pointId: Id,
+  code: z.string(),
+  moment: z.enum(moments),
+  planName: z.string(),
+  level: z.enum(precedence),
+  givesWayTo: z.enum(precedence).nullable(),
+  misses: z.array(z.enum(['part', 'family', 'supplier', 'customer'])),
+  /** Null where it does not reach so far that its frequency was asked. */
+  due: Due.nullable(),
+  opens: z.boolean(),
+  isGate: z.boolean(),
+  blocks: z.enum(gateSteps).nullable(),
+  holdPlaceName: z.string().nullable(),
+  responsible: z.string(),
+  dueAt: Instant.nullable(),
+  lines: z.array(z.strictObject({ name: z.string(), sampleSize: z.int(), accept: z.int(), reject: z.int(), reasoning: z.string() })),
+})
+export type Considered = z.infer<typeof Considered>
+
+export const Rehearsal = z.strictObject({
+  operationName: z.string(),
+  lots: z.array(z.strictObject({ number: z.int(), considered: z.array(Considered) })),
+})
+export type Rehearsal = z.infer<typeof Rehearsal>
+
 const engineer = ['qualityEngineer', 'administrator'] as const
 
 export const attach = {
   listControlPoints: listEndpoint('/api/control-points', 'Control points', ControlPoint, { state: z.enum(pointStates).optional() }),
   getFlow: endpoint('GET', '/api/parts/:id/flow', {
     access: 'signedIn',
-    summary: 'The flow line of a part: its operations with the control points that reach it, and which of them open for a supplier',
+    summary: 'The flow line of a part: its operations with the control points that reach it, and which of them open with a partner',
     params: ById,
-    query: z.strictObject({ supplierId: Id.optional() }),
+    query: z.strictObject({ partnerId: Id.optional() }),
     reply: Flow,
+  }),
+  rehearse: endpoint('GET', '/api/rehearsal', {
+    access: 'signedIn',
+    summary: 'Play a happening without writing: what opens, with which samples, and what does not, and why',
+    query: z.strictObject({
+      operationId: Id,
+      partId: Id,
+      partnerId: Id.optional(),
+      quantity: z.coerce.number(),
+      /** How many lots of that quantity come, one after another; each is taken to be accepted. */
+      lots: z.coerce.number().int('write a whole number').min(1, 'at least 1').max(100, 'at most 100').default(1),
+      at: Instant.optional(),
+    }),
+    reply: Rehearsal,
   }),
   createControlPoint: endpoint('POST', '/api/control-points', {
     access: engineer,
-    summary: 'Hang a plan on a receiving operation',
+    summary: 'Hang a plan on an operation of the way of a part',
     body: ControlPointInput,
     reply: ControlPoint,
   }),

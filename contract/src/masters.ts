@@ -23,7 +23,7 @@ const partner = { kind: z.enum(partnerKinds), isActive: z.boolean() }
 export const Partner = z.strictObject({ ...base, ...partner })
 export type Partner = z.infer<typeof Partner>
 
-export const placePurposes = ['dock', 'inspection', 'store', 'quarantine', 'scrap', 'outside'] as const
+export const placePurposes = ['dock', 'inspection', 'store', 'quarantine', 'scrap', 'outside', 'production', 'shipping'] as const
 const place = { purpose: z.enum(placePurposes), countsForPlanning: z.boolean() }
 export const Place = z.strictObject({ ...base, ...place })
 export type Place = z.infer<typeof Place>

@@ -54,6 +54,44 @@ export const SamplingRule = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('variablesTwoPoints'), method: z.enum(variablesMethods), sigma: z.number().nullable(), ...points }),
 ])
 
+const whole = z.int('write a whole number').min(1, 'at least 1').max(500, 'at most 500')
+const afterFailure = { fullAfterFailure: z.int().min(0).max(100).optional() }
+
+/** Which arrivals are looked at at all. */
+export const FrequencyRule = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('everyArrival'), ...afterFailure }),
+  z.strictObject({ kind: z.literal('oneIn'), k: whole, ...afterFailure }),
+  z.strictObject({ kind: z.literal('randomShare'), percent: z.number('write a number').gt(0).max(100, 'at most 100 %'), ...afterFailure }),
+  z.strictObject({ kind: z.literal('oncePer'), period: z.enum(['day', 'week', 'month']), ...afterFailure }),
+  z.strictObject({ kind: z.literal('perPieces'), pieces: z.int('write a whole number').min(1, 'at least 1'), ...afterFailure }),
+  z.strictObject({ kind: z.literal('perHours'), hours: z.number('write a number').gt(0, 'more than 0'), ...afterFailure }),
+  z.strictObject({ kind: z.literal('certificateOnly'), clearance: whole, ...afterFailure }),
+  z.strictObject({ kind: z.literal('earnedSkipping'), clearance: whole, k: whole, ...afterFailure }),
+])
+
+/** What a frequency rule rests on; the core's `sayDue` puts it into words. */
+export const Due = z.strictObject({
+  isDue: z.boolean(),
+  because: z.discriminatedUnion('kind', [
+    z.strictObject({ kind: z.literal('every') }),
+    z.strictObject({ kind: z.literal('first') }),
+    z.strictObject({ kind: z.literal('afterFailure'), lots: z.int() }),
+    z.strictObject({ kind: z.literal('interval'), since: z.int(), k: z.int() }),
+    z.strictObject({ kind: z.literal('drawn'), percent: z.number() }),
+    z.strictObject({ kind: z.literal('period'), period: z.enum(['day', 'week', 'month']) }),
+    z.strictObject({ kind: z.literal('pieces'), since: z.int(), pieces: z.int() }),
+    z.strictObject({ kind: z.literal('hours'), since: z.number(), hours: z.number() }),
+    z.strictObject({ kind: z.literal('standing'), row: z.int(), clearance: z.int() }),
+    z.strictObject({
+      kind: z.literal('earned'),
+      row: z.int(),
+      clearance: z.int(),
+      interval: z.object({ since: z.int(), k: z.int() }).nullable(),
+    }),
+  ]),
+})
+export type Due = z.infer<typeof Due>
+
 /** By mean and standard deviation: what the sample of a line is judged by instead of its counts. */
 /** What a line's verdict rests on; the core's `sayLine` puts it into words. */
 export const LineReason = z.discriminatedUnion('kind', [

@@ -1,5 +1,5 @@
 /** What can happen to lots on their way. */
-export const occasionKinds = ['delivery'] as const
+export const occasionKinds = ['delivery', 'orderReleased', 'stepStarted', 'stepConfirmed', 'dispatch', 'return'] as const
 export type OccasionKind = (typeof occasionKinds)[number]
 
 /** What an inspection looks at. */

@@ -35,7 +35,20 @@ export const standingAfter: Readonly<Record<Disposition, Standing>> = {
 }
 
 /** What a movement of the ledger was for. */
-export const movementKinds = ['received', 'putAway', 'held', 'cancelled', ...dispositions] as const
+export const movementKinds = [
+  'received',
+  'putAway',
+  'held',
+  'cancelled',
+  'made',
+  'scrappedAtStep',
+  'setAsideAtStep',
+  'issued',
+  'picked',
+  'shipped',
+  'cameBack',
+  ...dispositions,
+] as const
 export type MovementKind = (typeof movementKinds)[number]
 
 export const movementWords: Readonly<Record<MovementKind, string>> = {
@@ -44,6 +57,13 @@ export const movementWords: Readonly<Record<MovementKind, string>> = {
   putAway: 'put away',
   held: 'held: its inspection failed',
   cancelled: 'freed: its inspection was cancelled',
+  made: 'made',
+  scrappedAtStep: 'scrapped at the step',
+  setAsideAtStep: 'set aside at the step, to be reworked',
+  issued: 'issued to an order',
+  picked: 'picked for a dispatch',
+  shipped: 'shipped',
+  cameBack: 'came back from the customer',
 }
 
 /** What a signed decision says on its seal: one disposition for all, several, or none where nothing was held. */

@@ -33,8 +33,15 @@ export interface Applied<T extends Reach> {
   readonly misses: readonly Miss[]
 }
 
-function rankOf({ partId, familyId, supplierId, customerId }: Reach): number {
+type Scope = Pick<Reach, 'partId' | 'familyId' | 'supplierId' | 'customerId'>
+
+function rankOf({ partId, familyId, supplierId, customerId }: Scope): number {
   return (partId !== null ? 0 : familyId !== null ? 2 : 4) + (supplierId === null && customerId === null ? 1 : 0)
+}
+
+/** Where a reach stands in the order of precedence. */
+export function levelOf(reach: Scope): Level {
+  return precedence[rankOf(reach)] as Level
 }
 
 function missesOf(reach: Reach, subject: Subject): Miss[] {
@@ -57,7 +64,7 @@ export function considerPoints<T extends Reach>(points: readonly T[], subject: S
   for (const { point, rank, misses } of seen)
     if (misses.length === 0) narrowest.set(point.planId, Math.min(rank, narrowest.get(point.planId) ?? rank))
   return seen.map(({ point, rank, misses }) => {
-    const level = precedence[rank] as Level
+    const level = levelOf(point)
     if (misses.length > 0) return { point, level, opens: false, givesWayTo: null, misses }
     const least = narrowest.get(point.planId) as number
     return { point, level, opens: rank === least, givesWayTo: rank === least ? null : (precedence[least] as Level), misses }

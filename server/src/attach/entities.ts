@@ -1,15 +1,24 @@
-import type { OnFailure } from '@nemawashi/core'
+import type { FrequencyRule, Moment, OnFailure } from '@nemawashi/core'
 import { EntitySchema } from 'typeorm'
-import { flag, id, int, mayReference, references, text, uniqueText } from '../kernel/columns'
+import { flag, id, int, json, mayReference, references, text, uniqueText } from '../kernel/columns'
 
 export interface ControlPointRow {
   id: string
   code: string
   operationId: string
+  /** When at the operation it asks. */
+  moment: Moment
   planId: string
   partId: string | null
   familyId: string | null
   supplierId: string | null
+  customerId: string | null
+  /** Which arrivals are looked at at all. */
+  frequency: FrequencyRule
+  /** Who is to do it; empty where nobody is named. */
+  responsible: string
+  /** Hours after the occasion in which it is to be done; null where no day is set. */
+  dueHours: number | null
   holdPlaceId: string | null
   isGate: boolean
   /** What becomes of the pieces when the inspection fails: they are held, or it is only noted. */
@@ -24,19 +33,25 @@ export const ControlPointEntity = new EntitySchema<ControlPointRow>({
     id,
     code: uniqueText,
     operationId: references('operation'),
+    moment: { type: 'text', default: 'arrival' },
     planId: references('plan'),
     partId: mayReference('part'),
     familyId: mayReference('family'),
     supplierId: mayReference('partner'),
+    customerId: mayReference('partner'),
+    frequency: { ...json, default: '{"kind":"everyArrival"}' },
+    responsible: { type: 'text', default: '' },
+    dueHours: { type: 'real', nullable: true },
     holdPlaceId: mayReference('place'),
     isGate: flag,
     onFailure: { type: 'text', default: 'hold' },
     state: text,
     version: int,
   },
-  checks: [{ name: 'control_point_reach', expression: '("part_id" IS NULL) <> ("family_id" IS NULL)' }],
+  checks: [{ name: 'control_point_reach', expression: '"part_id" IS NULL OR "family_id" IS NULL' }],
   indices: [
     { name: 'control_point_part', columns: ['partId'] },
     { name: 'control_point_family', columns: ['familyId'] },
+    { name: 'control_point_operation', columns: ['operationId', 'moment'] },
   ],
 })

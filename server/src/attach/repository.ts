@@ -8,16 +8,21 @@ const nullable = (sql: string): Column => ({ sql, isNullable: true })
 
 export const pointList: ListSpec = {
   from: `control_point c JOIN operation o ON o.id = c.operation_id JOIN plan p ON p.id = c.plan_id LEFT JOIN part t ON t.id = c.part_id
-         LEFT JOIN family f ON f.id = c.family_id LEFT JOIN partner s ON s.id = c.supplier_id LEFT JOIN place h ON h.id = c.hold_place_id`,
+         LEFT JOIN family f ON f.id = c.family_id LEFT JOIN partner s ON s.id = c.supplier_id LEFT JOIN partner u ON u.id = c.customer_id LEFT JOIN place h ON h.id = c.hold_place_id`,
   id: 'c.id',
   columns: {
     id: { sql: 'c.id' },
     code: { sql: 'c.code' },
     operationId: { sql: 'c.operation_id' },
+    moment: { sql: 'c.moment' },
     planId: { sql: 'c.plan_id' },
     partId: nullable('c.part_id'),
     familyId: nullable('c.family_id'),
     supplierId: nullable('c.supplier_id'),
+    customerId: nullable('c.customer_id'),
+    frequency: { sql: 'c.frequency', kind: 'json' },
+    responsible: { sql: 'c.responsible' },
+    dueHours: { sql: 'c.due_hours', kind: 'number', isNullable: true },
     holdPlaceId: nullable('c.hold_place_id'),
     isGate: { sql: 'c.is_gate', kind: 'flag' },
     onFailure: { sql: 'c.on_failure' },
@@ -29,9 +34,10 @@ export const pointList: ListSpec = {
     partCode: nullable('t.code'),
     familyName: nullable('f.name'),
     supplierName: nullable('s.name'),
+    customerName: nullable('u.name'),
     holdPlaceName: nullable('h.name'),
   },
-  search: ['c.code', 'o.name', 'p.code', 'p.name', 't.code', 'f.name', 's.name'],
+  search: ['c.code', 'o.name', 'p.code', 'p.name', 't.code', 'f.name', 's.name', 'u.name', 'c.responsible'],
   sort: ['code', 'asc'],
 }
 
@@ -44,27 +50,34 @@ export function pointFilters({ state }: { state?: string | undefined }): Filter[
 async function pointsWhere(reader: Reader, condition: string, values: string[]): Promise<ControlPoint[]> {
   const rows = (await reader.query(`SELECT ${selected.join(', ')} FROM ${pointList.from} WHERE ${condition} ORDER BY c.code`, values)) as (Omit<
     ControlPoint,
-    'isGate'
+    'isGate' | 'frequency'
   > & {
     isGate: number
+    frequency: string
   })[]
-  return rows.map((row) => ({ ...row, isGate: row.isGate === 1 }))
+  return rows.map((row) => ({ ...row, isGate: row.isGate === 1, frequency: JSON.parse(row.frequency) as ControlPoint['frequency'] }))
 }
 
 export async function pointById(reader: Reader, id: string): Promise<ControlPoint | null> {
   return (await pointsWhere(reader, 'c.id = ?', [id]))[0] ?? null
 }
 
-/** Active control points of a part, its own and those of its family. */
+/** Active control points of a part: its own, those of its family, and those of every part. */
 export async function pointsOn(reader: Reader, partId: string, familyId: string | null): Promise<ControlPoint[]> {
-  return pointsWhere(reader, `c.state = 'active' AND (c.part_id = ? OR c.family_id = ?)`, [partId, familyId ?? ''])
+  return pointsWhere(reader, `c.state = 'active' AND (c.part_id = ? OR c.family_id = ? OR (c.part_id IS NULL AND c.family_id IS NULL))`, [
+    partId,
+    familyId ?? '',
+  ])
 }
 
 /** An active control point that hangs the same plan in the same place for the same. */
-export async function samePoint(reader: Reader, input: Pick<ControlPointRow, 'operationId' | 'planId' | 'partId' | 'familyId' | 'supplierId'>) {
+export async function samePoint(
+  reader: Reader,
+  input: Pick<ControlPointRow, 'operationId' | 'moment' | 'planId' | 'partId' | 'familyId' | 'supplierId' | 'customerId'>,
+) {
   const [same] = (await reader.query(
-    `SELECT id, code FROM control_point WHERE state = 'active' AND operation_id = ? AND plan_id = ? AND part_id IS NOT DISTINCT FROM ? AND family_id IS NOT DISTINCT FROM ? AND supplier_id IS NOT DISTINCT FROM ?`,
-    [input.operationId, input.planId, input.partId, input.familyId, input.supplierId],
+    `SELECT id, code FROM control_point WHERE state = 'active' AND operation_id = ? AND moment = ? AND plan_id = ? AND part_id IS NOT DISTINCT FROM ? AND family_id IS NOT DISTINCT FROM ? AND supplier_id IS NOT DISTINCT FROM ? AND customer_id IS NOT DISTINCT FROM ?`,
+    [input.operationId, input.moment, input.planId, input.partId, input.familyId, input.supplierId, input.customerId],
   )) as { id: string; code: string }[]
   return same ?? null
 }
@@ -83,4 +96,14 @@ export async function releasedRevision(reader: Reader, planId: string): Promise<
     [planId],
   )) as { id: string; revision: number; state: RevisionState }[]
   return row ?? null
+}
+
+/** Whether any part that a reach is for has the operation on its way. */
+export async function isOnTheWay(reader: Reader, { operationId, partId, familyId }: Pick<ControlPointRow, 'operationId' | 'partId' | 'familyId'>) {
+  const isForAll = partId === null && familyId === null
+  const rows = (await reader.query(
+    `SELECT 1 FROM routing_step r JOIN part t ON t.id = r.part_id WHERE r.operation_id = ? ${isForAll ? '' : 'AND (t.id = ? OR t.family_id = ?)'} LIMIT 1`,
+    [operationId, ...(isForAll ? [] : [partId, familyId])],
+  )) as unknown[]
+  return rows.length > 0
 }

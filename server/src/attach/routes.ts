@@ -1,5 +1,5 @@
-import { pointById, releasedRevision, samePoint, pointList, pointFilters, routingOf, pointsOn } from './repository'
-import { whichApply } from '@nemawashi/core'
+import { isOnTheWay, pointById, releasedRevision, samePoint, pointList, pointFilters, routingOf, pointsOn } from './repository'
+import { checkFrequencyRule, considerPoints, isMomentOf, momentWords, sayApplied } from '@nemawashi/core'
 import { endpoints, type ControlPoint, type Flow, type FlowPoint } from '@nemawashi/contract'
 import { FamilyEntity, OperationEntity, PartEntity, PartnerEntity, PlaceEntity, PlanEntity } from '../define/entities'
 import { loadPart } from '../define/parts'
@@ -23,19 +23,30 @@ async function loadPoint(reader: Reader, id: string): Promise<ControlPoint> {
 type PointInput = Omit<ControlPointRow, 'id' | 'code' | 'state' | 'version'>
 
 async function check(work: Work, input: PointInput): Promise<void> {
-  if ((input.partId === null) === (input.familyId === null)) {
-    throw new ServerError('input_invalid', 'A control point is for one part or for one family: give exactly one of the two.', { field: 'partId' })
+  if (input.partId !== null && input.familyId !== null) {
+    throw new ServerError('input_invalid', 'A control point is for one part, for one family, or for every part: give one of the two, or none.', {
+      field: 'partId',
+    })
   }
+  checkFrequencyRule(input.frequency)
   await requireReference(work, PartEntity, 'part', input.partId, 'partId')
   await requireReference(work, FamilyEntity, 'family', input.familyId, 'familyId')
   await requireReference(work, PartnerEntity, 'supplier', input.supplierId, 'supplierId')
+  await requireReference(work, PartnerEntity, 'customer', input.customerId, 'customerId')
   await requireReference(work, PlaceEntity, 'place', input.holdPlaceId, 'holdPlaceId')
   const operation = await work.manager.findOneBy(OperationEntity, { id: input.operationId })
   if (!operation) throw new ServerError('reference_unknown', `The operation ${input.operationId} does not exist.`, { field: 'operationId' })
-  if (operation.kind !== 'receiving') {
-    throw new ServerError('operation_not_receiving', `${operation.name} is not a receiving operation; inspections open at receiving so far.`, {
-      field: 'operationId',
+  if (!isMomentOf(operation.kind, input.moment)) {
+    throw new ServerError('moment_not_there', `${operation.name} has no moment "${momentWords[input.moment]}".`, {
+      field: 'moment',
       kind: operation.kind,
+      received: input.moment,
+    })
+  }
+  if (!(await isOnTheWay(work.manager, input))) {
+    throw new ServerError('not_on_the_way', `Nothing that this control point is for passes ${operation.name}: it would never open.`, {
+      field: 'operationId',
+      operation: operation.name,
     })
   }
   const plan = await work.manager.findOneBy(PlanEntity, { id: input.planId })
@@ -52,8 +63,12 @@ async function check(work: Work, input: PointInput): Promise<void> {
 async function requireUnattached(work: Work, input: PointInput, exceptId: string | null): Promise<void> {
   const same = await samePoint(work.manager, input)
   if (same && same.id !== exceptId)
-    throw new ServerError('already_exists', `${same.code} hangs this plan there already, for the same part and supplier.`, { code: same.code })
+    throw new ServerError('already_exists', `${same.code} hangs this plan there already, for the same part, partner and moment.`, { code: same.code })
 }
+
+/** A partner is a supplier where things come from one, and a customer where they go to one. */
+const asPartner = (kind: Flow['stops'][number]['kind'], partnerId: string | null) =>
+  kind === 'receiving' ? { supplierId: partnerId, customerId: null } : { supplierId: null, customerId: partnerId }
 
 export function attachRoutes(routes: Routes): void {
   routes.list(attach.listControlPoints, pointList, pointFilters)
@@ -66,7 +81,10 @@ export function attachRoutes(routes: Routes): void {
     for (const { id, ...operation } of operations) {
       const here = points.filter((point) => point.operationId === id)
       const applied = new Map(
-        whichApply(here, { partId: part.id, familyId: part.familyId, supplierId: query.supplierId ?? null }).map((entry) => [entry.point.id, entry]),
+        considerPoints(here, { partId: part.id, familyId: part.familyId, ...asPartner(operation.kind, query.partnerId ?? null) }).map((entry) => [
+          entry.point.id,
+          entry,
+        ]),
       )
       const full: FlowPoint[] = []
       for (const point of here) {
@@ -78,7 +96,7 @@ export function attachRoutes(routes: Routes): void {
           planState: revision?.state ?? 'draft',
           lines: revision ? await loadLines(reader, revision.id) : [],
           opens: entry?.opens ?? false,
-          why: entry?.why ?? `only for ${point.supplierName ?? 'another supplier'}`,
+          why: entry === undefined ? '' : sayApplied(entry),
         })
       }
       stops.push({ operationId: id, ...operation, points: full })

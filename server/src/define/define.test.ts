@@ -145,9 +145,9 @@ describe('a draft', () => {
 })
 
 describe('a control point', () => {
-  it('hangs on receiving only, for a part or a family but not both, and once', async () => {
+  it('asks at a moment that its operation has, for a part or a family but not both, and once', async () => {
     const plan = await goods.plan('P-POINT', [{ characteristicId: goods.judged.id }])
-    expect((await refusal(goods.point(plan.id, { operationId: goods.assembly.id })))?.code).toBe('operation_not_receiving')
+    expect((await refusal(goods.point(plan.id, { operationId: goods.assembly.id })))?.code).toBe('moment_not_there')
     expect((await refusal(goods.point(plan.id, { familyId: goods.family.id })))?.code).toBe('input_invalid')
     const point = await goods.point(plan.id)
     expect((await refusal(goods.point(plan.id)))?.code).toBe('already_exists')
@@ -158,8 +158,8 @@ describe('a control point', () => {
     const plan = await goods.plan('P-BOTH', [{ characteristicId: goods.judged.id }])
     const wide = await goods.point(plan.id, { partId: null, familyId: goods.family.id })
     const narrow = await goods.point(plan.id, { supplierId: goods.supplier.id })
-    const points = async (supplierId: string) =>
-      (await goods.engineer.call(attach.getFlow, { params: { id: goods.part.id }, query: { supplierId } })).stops[0]?.points.map((point) => [
+    const points = async (partnerId: string) =>
+      (await goods.engineer.call(attach.getFlow, { params: { id: goods.part.id }, query: { partnerId } })).stops[0]?.points.map((point) => [
         point.code,
         point.opens,
       ])

@@ -1,7 +1,7 @@
 import type { DetachedLimits, Finding, LineSkip } from '@nemawashi/contract'
-import type { Counting, InspectionState, Mark, OnFailure, Stage, SubjectKind, VariablesPlan } from '@nemawashi/core'
+import type { Counting, DueReason, InspectionState, Mark, OnFailure, Stage, SubjectKind, VariablesPlan } from '@nemawashi/core'
 import { EntitySchema } from 'typeorm'
-import { flag, id, int, mayReference, maybeJson, maybeText, references, text, uniqueText } from '../kernel/columns'
+import { flag, id, int, json, mayReference, maybeJson, maybeText, references, text, uniqueText } from '../kernel/columns'
 
 export interface InspectionRow {
   id: string
@@ -37,6 +37,9 @@ export interface InspectionRow {
   /** The largest sample, and how many lines ask: what the queue says of its samples. */
   sampleMost: number | null
   lineCount: number | null
+  /** By when it is to be done, and by whom; null and empty where nothing was said. */
+  dueAt: string | null
+  responsible: string
   cancelledAt: string | null
   cancelledById: string | null
   cancelReason: string | null
@@ -72,6 +75,8 @@ export const InspectionEntity = new EntitySchema<InspectionRow>({
     skips: maybeJson,
     sampleMost: { type: 'integer', nullable: true },
     lineCount: { type: 'integer', nullable: true },
+    dueAt: maybeText,
+    responsible: { type: 'text', default: '' },
     cancelledAt: maybeText,
     cancelledById: maybeText,
     cancelReason: maybeText,
@@ -178,4 +183,45 @@ export const SeriesEntity = new EntitySchema<SeriesRow>({
   name: 'series',
   columns: { id, characteristicId: references('characteristic'), partId: references('part'), operationId: references('operation') },
   uniques: [{ name: 'series_of', columns: ['characteristicId', 'partId', 'operationId'] }],
+})
+
+export interface ConsiderationRow {
+  id: string
+  controlPointId: string
+  planId: string
+  operationId: string
+  partId: string
+  partnerId: string | null
+  occasionId: string | null
+  lotId: string | null
+  quantity: number
+  at: string
+  /** Whether it was to be looked at, and what that rests on. A draw is repeated from the id of this row. */
+  isDue: boolean
+  because: DueReason
+  /** What was opened; null where the arrival passed by. */
+  inspectionId: string | null
+}
+/** What the frequency rule of a control point said of an arrival: the history that the next one is judged by. Only added to. */
+export const ConsiderationEntity = new EntitySchema<ConsiderationRow>({
+  name: 'consideration',
+  columns: {
+    id,
+    controlPointId: references('control_point'),
+    planId: references('plan'),
+    operationId: references('operation'),
+    partId: references('part'),
+    partnerId: mayReference('partner'),
+    occasionId: mayReference('occasion'),
+    lotId: mayReference('lot'),
+    quantity: int,
+    at: text,
+    isDue: flag,
+    because: json,
+    inspectionId: mayReference('inspection'),
+  },
+  indices: [
+    { name: 'consideration_history', columns: ['planId', 'operationId', 'partId', 'at'] },
+    { name: 'consideration_lot', columns: ['lotId'] },
+  ],
 })

@@ -42,7 +42,7 @@ function ownLimits(line: PlanLine, partId: string, fromRevision: number): Detach
  */
 export async function openInspection(
   work: Work,
-  point: Pick<ControlPointRow, 'id' | 'code' | 'planId' | 'operationId' | 'isGate' | 'onFailure'>,
+  point: Pick<ControlPointRow, 'id' | 'code' | 'planId' | 'operationId' | 'isGate' | 'onFailure' | 'dueHours' | 'responsible'>,
   { lotId, lotSize, holdPlaceId, occasionId, followsId = null }: OpeningOf,
 ): Promise<{ id: string; code: string }> {
   await takeEffect(work, point.planId)
@@ -112,6 +112,8 @@ export async function openInspection(
     skips: null,
     sampleMost: lines.length === 0 ? null : Math.max(...lines.map(({ sampleSize }) => sampleSize)),
     lineCount: lines.length,
+    dueAt: point.dueHours === null ? null : new Date(Date.parse(work.now) + point.dueHours * 3_600_000).toISOString(),
+    responsible: point.responsible,
     cancelledAt: null,
     cancelledById: null,
     cancelReason: null,

@@ -1,5 +1,5 @@
 import { EntitySchema } from 'typeorm'
-import { uniqueText } from '../kernel/columns'
+import { id, int, mayReference, maybeText, references, text, uniqueText } from '../kernel/columns'
 
 export interface DeliveryRow {
   id: string
@@ -9,4 +9,138 @@ export interface DeliveryRow {
 export const DeliveryEntity = new EntitySchema<DeliveryRow>({
   name: 'delivery',
   columns: { id: { type: 'text', primary: true, foreignKey: { target: 'occasion' } }, code: uniqueText },
+})
+
+export interface ProductionOrderRow {
+  id: string
+  code: string
+  partId: string
+  quantity: number
+  /** The order that it is made for, as it is called there; empty where it is made for stock. */
+  orderNumber: string
+  customerId: string | null
+  /** What its pieces are told apart by; given when it is released, before the first check. */
+  lotId: string | null
+  state: 'planned' | 'released' | 'finished' | 'cancelled'
+  createdAt: string
+  releasedAt: string | null
+  finishedAt: string | null
+  version: number
+}
+export const ProductionOrderEntity = new EntitySchema<ProductionOrderRow>({
+  name: 'production_order',
+  columns: {
+    id,
+    code: uniqueText,
+    partId: references('part'),
+    quantity: int,
+    orderNumber: text,
+    customerId: mayReference('partner'),
+    lotId: mayReference('lot'),
+    state: text,
+    createdAt: text,
+    releasedAt: maybeText,
+    finishedAt: maybeText,
+    version: int,
+  },
+  indices: [
+    { name: 'production_order_state', columns: ['state', 'createdAt', 'id'] },
+    { name: 'production_order_lot', columns: ['lotId'] },
+  ],
+})
+
+export interface OrderStepRow {
+  id: string
+  orderId: string
+  position: number
+  operationId: string
+  state: 'waiting' | 'running' | 'confirmed'
+  /** The occasions of its start and of its confirmation. */
+  startId: string | null
+  endId: string | null
+  good: number
+  scrapped: number
+  setAside: number
+}
+export const OrderStepEntity = new EntitySchema<OrderStepRow>({
+  name: 'order_step',
+  columns: {
+    id,
+    orderId: references('production_order'),
+    position: int,
+    operationId: references('operation'),
+    state: text,
+    startId: mayReference('occasion'),
+    endId: mayReference('occasion'),
+    good: int,
+    scrapped: int,
+    setAside: int,
+  },
+  uniques: [{ name: 'order_step_position', columns: ['orderId', 'position'] }],
+})
+
+export interface DispatchRow {
+  id: string
+  code: string
+  state: 'picked' | 'sent' | 'cancelled'
+  sentAt: string | null
+  version: number
+}
+/** What an occasion has in addition when it is a dispatch. */
+export const DispatchEntity = new EntitySchema<DispatchRow>({
+  name: 'dispatch',
+  columns: {
+    id: { type: 'text', primary: true, foreignKey: { target: 'occasion' } },
+    code: uniqueText,
+    state: text,
+    sentAt: maybeText,
+    version: int,
+  },
+})
+
+export interface DispatchPickRow {
+  id: string
+  dispatchId: string
+  lotId: string
+  containerId: string | null
+  quantity: number
+  /** Where it was taken from: it goes back there when the dispatch is called off. */
+  fromPlaceId: string
+}
+export const DispatchPickEntity = new EntitySchema<DispatchPickRow>({
+  name: 'dispatch_pick',
+  columns: {
+    id,
+    dispatchId: references('dispatch'),
+    lotId: references('lot'),
+    containerId: mayReference('container'),
+    quantity: int,
+    fromPlaceId: references('place'),
+  },
+  indices: [
+    { name: 'dispatch_pick_dispatch', columns: ['dispatchId'] },
+    { name: 'dispatch_pick_lot', columns: ['lotId'] },
+  ],
+})
+
+export interface CustomerReturnRow {
+  id: string
+  code: string
+  dispatchId: string
+  lotId: string
+  quantity: number
+  reason: string
+}
+/** What an occasion has in addition when a customer sends something back. */
+export const CustomerReturnEntity = new EntitySchema<CustomerReturnRow>({
+  name: 'customer_return',
+  columns: {
+    id: { type: 'text', primary: true, foreignKey: { target: 'occasion' } },
+    code: uniqueText,
+    dispatchId: references('dispatch'),
+    lotId: references('lot'),
+    quantity: int,
+    reason: text,
+  },
+  indices: [{ name: 'customer_return_dispatch', columns: ['dispatchId'] }],
 })

@@ -1,3 +1,4 @@
+import type { OperationKind } from '@nemawashi/core'
 import type { ListSpec } from '../kernel/lists'
 import type { Reader } from '../kernel/database'
 import type { DeliveredLot, Delivery } from '@nemawashi/contract'
@@ -42,11 +43,11 @@ export async function lotsOf(reader: Reader, occasionId: string): Promise<LotHea
   )) as LotHead[]
 }
 
-/** Operations at which a part is received. */
-export async function receivingOf(reader: Reader, partId: string): Promise<string[]> {
+/** Operations of a kind on the way of a part, in order. */
+export async function operationsOf(reader: Reader, partId: string, kind: OperationKind): Promise<string[]> {
   const rows = (await reader.query(
-    `SELECT o.id FROM routing_step r JOIN operation o ON o.id = r.operation_id WHERE r.part_id = ? AND o.kind = 'receiving'`,
-    [partId],
+    `SELECT o.id FROM routing_step r JOIN operation o ON o.id = r.operation_id WHERE r.part_id = ? AND o.kind = ? ORDER BY r.position`,
+    [partId, kind],
   )) as { id: string }[]
   return rows.map(({ id }) => id)
 }

@@ -8,14 +8,14 @@ import type { Work } from '../kernel/unitOfWork'
 import { requireReference } from '../kernel/versioned'
 import { loadDelivery } from './deliveries'
 import { ContainerEntity, LotEntity, OccasionEntity, type OccasionRow } from '../stock/entities'
-import { openHold } from '../stock/holds'
 import { DeliveryEntity } from './entities'
 import { postMovement } from '../stock/ledger'
-import { openInspection } from '../record/openInspection'
-import { pointsAtReceiving } from './pointsAtReceiving'
+import { receiptOf } from './receipt'
+import { openConsidered } from './openConsidered'
+import { rehearse } from './rehearse'
 import { placeFor } from '../stock/placeFor'
 
-const { run } = endpoints
+const { attach, run } = endpoints
 
 function checkLine(line: DeliveryLineInput, index: number): void {
   try {
@@ -96,8 +96,8 @@ async function refuseSecond(
 /** Books one line of a delivery in: lot, containers, inspections, and the arrival in the ledger, on hold where a gate asks for it. */
 async function bookIn(work: Work, { id: occasionId }: OccasionRow, supplierId: string, line: DeliveryLineInput): Promise<void> {
   const part = await work.manager.findOneByOrFail(PartEntity, { id: line.partId })
-  const points = await pointsAtReceiving(work, part, supplierId)
-  const gates = points.filter((point) => point.isGate)
+  const asked = await receiptOf(work.manager, { part, supplierId, quantity: line.quantity, at: work.now }, work.newId)
+  const gates = asked.flatMap(({ considered: { point, due } }) => (point.isGate && due?.isDue ? [point] : []))
   const named = gates.find((gate) => gate.holdPlaceId !== null)?.holdPlaceId
   const placeId = named ?? (await placeFor(work.manager, gates.length > 0 ? 'inspection' : 'dock')).id
   const lot = {
@@ -120,15 +120,14 @@ async function bookIn(work: Work, { id: occasionId }: OccasionRow, supplierId: s
     await work.manager.insert(ContainerEntity, { id: containerId, lotId: lot.id, label: label ?? (await freshLabel(work)), quantity })
     await postMovement(work, lot.id, { containerId, quantity, from: null, to }, 'received', { occasionId })
   }
-  for (const point of points) {
-    const inspection = await openInspection(work, point, { lotId: lot.id, lotSize: line.quantity, holdPlaceId: placeId, occasionId })
-    if (point.isGate) await openHold(work, lot.id, inspection)
-  }
+  for (const { coming, considered } of asked) await openConsidered(work, coming, considered, { lotId: lot.id, holdPlaceId: placeId, occasionId })
 }
 
 export function runRoutes(routes: Routes): void {
   routes.list(run.listDeliveries, deliveryList)
   routes.read(run.getDelivery, (reader, { params }) => loadDelivery(reader, params.id))
+
+  routes.read(attach.rehearse, (reader, { query }) => rehearse(reader, query))
 
   routes.change(run.receiveDelivery, async (work, { body }) => {
     await requireReference(work, PartnerEntity, 'supplier', body.supplierId, 'supplierId')

@@ -17,14 +17,7 @@
           {{ part.code }} {{ part.name }} <span class="soft">· rev {{ part.revision }}</span>
         </h1>
         <div class="supplier">
-          <PickOne
-            v-model="supplierId"
-            :endpoint="define.partners.list"
-            label="As delivered by"
-            is-clearable
-            :filter="isSupplier"
-            field="asSupplier"
-          />
+          <PickOne v-model="partnerId" :endpoint="define.partners.list" label="As for supplier or customer" is-clearable field="asPartner" />
         </div>
       </header>
       <ErrorNote :failure="saver.note.value" />
@@ -32,13 +25,14 @@
       <p v-if="flow.stops.length === 0" class="soft">
         This part has no routing yet. <router-link :to="`/define/parts/${part.id}`">Give it its operations</router-link>, receiving first.
       </p>
-      <PlanShelf v-if="isEngineer && !draft && flow.stops.some((stop) => stop.kind === 'receiving')" />
+      <PlanShelf v-if="isEngineer && !draft && flow.stops.length > 0" />
       <ControlPointForm
         v-if="draft"
         :key="selected?.id ?? 'new'"
         v-model="draft"
         :point="selected"
         :part="part"
+        :kind="kindOf(draft.operationId)"
         :is-fixed="!isEngineer"
         :errors="saver.fieldErrors.value"
         :is-busy="saver.isBusy.value"
@@ -53,6 +47,7 @@
         @keep="keepMine"
         @take="takeTheirs"
       />
+      <RehearsalPanel v-if="!draft && flow.stops.length > 0" :flow="flow" :part="part" />
     </div>
     <EmptyState
       v-else
@@ -67,7 +62,8 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type ControlPoint, type FlowPoint, type Partner } from '@nemawashi/contract'
+import { momentsOf } from '@nemawashi/core'
+import { endpoints, type ControlPoint, type Flow, type FlowPoint } from '@nemawashi/contract'
 import { computed, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { call } from '../frame/api'
@@ -89,6 +85,7 @@ import { useSaver } from '../pieces/useSaver'
 import ControlPointForm, { type PointDraft } from './ControlPointForm.vue'
 import FlowLine from './FlowLine.vue'
 import PlanShelf from './PlanShelf.vue'
+import RehearsalPanel from './RehearsalPanel.vue'
 
 const { define, attach } = endpoints
 const route = useRoute()
@@ -101,26 +98,28 @@ const columns: ListColumn[] = [
   { key: 'familyName', title: 'Family', isHidden: true },
   { key: 'points', title: 'Points', isNumber: true },
 ]
-const supplierId = ref<string | null>(null)
+const partnerId = ref<string | null>(null)
 const { data: part, failure: partFailure } = useThing(define.parts.get, () => (id.value === null ? null : { params: { id: id.value } }))
 const {
   data: flow,
   failure: flowFailure,
   reload: loadFlow,
 } = useThing(attach.getFlow, () =>
-  id.value === null ? null : { params: { id: id.value }, query: supplierId.value ? { supplierId: supplierId.value } : {} },
+  id.value === null ? null : { params: { id: id.value }, query: partnerId.value ? { partnerId: partnerId.value } : {} },
 )
 const selected = ref<FlowPoint | null>(null)
 const draft = ref<PointDraft | null>(null)
 const theirs = ref<ControlPoint | null>(null)
-const isSupplier = (row: Partner) => row.kind === 'supplier'
+const kindOf = (operationId: string): Flow['stops'][number]['kind'] =>
+  flow.value?.stops.find((stop) => stop.operationId === operationId)?.kind ?? 'receiving'
 useCrumbs(() => [{ words: 'Attach', to: '/attach' }, ...(part.value ? [{ words: part.value.code }] : [])])
 
 watch(id, close)
 
 function draftOf(point: ControlPoint): PointDraft {
-  const { operationId, planId, partId, familyId, supplierId: from, holdPlaceId, isGate, onFailure } = point
-  return { operationId, planId, partId, familyId, supplierId: from, holdPlaceId, isGate, onFailure }
+  const { operationId, moment, planId, partId, familyId, supplierId, customerId, frequency, responsible, dueHours, holdPlaceId, isGate, onFailure } =
+    point
+  return { operationId, moment, planId, partId, familyId, supplierId, customerId, frequency, responsible, dueHours, holdPlaceId, isGate, onFailure }
 }
 function choose(point: FlowPoint): void {
   saver.clear()
@@ -131,7 +130,21 @@ function begin(operationId: string, planId: string | null): void {
   if (!isEngineer || !part.value) return
   saver.clear()
   selected.value = null
-  draft.value = { operationId, planId, partId: part.value.id, familyId: null, supplierId: null, holdPlaceId: null, isGate: true, onFailure: 'hold' }
+  draft.value = {
+    operationId,
+    moment: momentsOf[kindOf(operationId)][0],
+    planId,
+    partId: part.value.id,
+    familyId: null,
+    supplierId: null,
+    customerId: null,
+    frequency: { kind: 'everyArrival' },
+    responsible: '',
+    dueHours: null,
+    holdPlaceId: null,
+    isGate: true,
+    onFailure: 'hold',
+  }
 }
 useUnsaved(
   () =>
@@ -165,7 +178,7 @@ async function retire(): Promise<void> {
   const { rows } = await call(endpoints.record.listInspections, { query: { state: 'open', q: point.planName, limit: 1 } })
   const answer = await ask({
     title: `Retire ${point.code}?`,
-    text: `From now on ${point.planName} is no longer inspected at ${point.operationName} for ${point.partCode ?? `the family ${point.familyName}`}${point.supplierName ? ` from ${point.supplierName}` : ''}${point.isGate ? ', and put-away no longer waits for it' : ''}. ${rows.length > 0 ? 'Inspections that are open go on.' : ''}`,
+    text: `From now on ${point.planName} is no longer inspected at ${point.operationName} for ${point.partCode ?? (point.familyName === null ? 'any part' : `the family ${point.familyName}`)}${point.supplierName ? ` from ${point.supplierName}` : ''}${point.isGate ? ', and nothing waits for it any longer' : ''}. ${rows.length > 0 ? 'Inspections that are open go on.' : ''}`,
     yes: 'Retire it',
   })
   if (answer === null) return
@@ -199,7 +212,7 @@ useKeys([
     run: () => {
       const stop =
         document.activeElement?.closest<HTMLElement>('[data-stop]')?.dataset['stop'] ??
-        flow.value?.stops.find((entry) => entry.kind === 'receiving')?.operationId
+        flow.value?.stops.find((entry) => entry.kind !== 'transfer')?.operationId
       if (stop) begin(stop, null)
     },
   },

@@ -14,12 +14,17 @@
       :is-disabled="isFixed"
       field="planId"
     />
+    <v-radio-group v-if="momentsOf[kind].length > 1" v-model="draft.moment" inline label="When" :disabled="isFixed" data-field="moment">
+      <v-radio v-for="moment in momentsOf[kind]" :key="moment" :value="moment" :label="momentWords[moment]" />
+    </v-radio-group>
     <v-radio-group v-model="reach" inline label="For" :disabled="isFixed">
       <v-radio value="part" :label="`this part, ${part.code}`" />
       <v-radio value="family" label="its whole family" :disabled="part.familyId === null" />
+      <v-radio value="every" label="every part that passes here" />
     </v-radio-group>
     <div class="row top">
       <PickOne
+        v-if="kind === 'receiving'"
         v-model="draft.supplierId"
         class="grow"
         :endpoint="define.partners.list"
@@ -29,6 +34,18 @@
         :initial="point?.supplierId ? { id: point.supplierId, title: point.supplierName ?? '' } : null"
         :is-disabled="isFixed"
         field="supplierId"
+      />
+      <PickOne
+        v-else
+        v-model="draft.customerId"
+        class="grow"
+        :endpoint="define.partners.list"
+        label="Customer (empty: every one)"
+        is-clearable
+        :filter="isCustomer"
+        :initial="point?.customerId ? { id: point.customerId, title: point.customerName ?? '' } : null"
+        :is-disabled="isFixed"
+        field="customerId"
       />
       <PickOne
         v-model="draft.holdPlaceId"
@@ -42,7 +59,22 @@
         field="holdPlaceId"
       />
     </div>
-    <v-checkbox v-model="draft.isGate" label="Gate: nothing of the lot is put away before the decision" :disabled="isFixed" data-field="isGate" />
+    <FrequencyFields v-model="draft.frequency" :is-fixed="isFixed" />
+    <div class="row top">
+      <v-text-field v-model="draft.responsible" class="grow" label="Responsible: team or person" :disabled="isFixed" data-field="responsible" />
+      <v-text-field
+        :model-value="draft.dueHours ?? ''"
+        class="hours"
+        type="number"
+        min="0"
+        label="Due after"
+        suffix="h"
+        :disabled="isFixed"
+        data-field="dueHours"
+        @update:model-value="draft.dueHours = $event === '' || $event === null ? null : Number($event)"
+      />
+    </div>
+    <v-checkbox v-model="draft.isGate" :label="`Gate: ${gateWords[stepBlocked(kind, draft.moment)]}`" :disabled="isFixed" data-field="isGate" />
     <v-radio-group v-if="!draft.isGate" v-model="draft.onFailure" inline label="When it fails" :disabled="isFixed" data-field="onFailure">
       <v-radio value="hold" label="hold what is still there" />
       <v-radio value="note" label="only note it" />
@@ -56,43 +88,72 @@
 </template>
 
 <script setup lang="ts">
-import type { OnFailure } from '@nemawashi/core'
+import {
+  gateWords,
+  levelOf,
+  levelWords,
+  momentsOf,
+  momentWords,
+  precedence,
+  stepBlocked,
+  type FrequencyRule,
+  type Moment,
+  type OnFailure,
+  type OperationKind,
+} from '@nemawashi/core'
 import { endpoints, type FlowPoint, type Part, type Partner, type Place } from '@nemawashi/contract'
 import { computed } from 'vue'
 import PickOne from '../pieces/PickOne.vue'
+import FrequencyFields from './FrequencyFields.vue'
 
-/** What a control point says: which plan, for which part or family, from whom, and whether it is a gate. */
+/** What a control point says: which plan, when, for which part or family, from or for whom, how often, by whom, and whether it is a gate. */
 export interface PointDraft {
   operationId: string
+  moment: Moment
   planId: string | null
   partId: string | null
   familyId: string | null
   supplierId: string | null
+  customerId: string | null
+  frequency: FrequencyRule
+  responsible: string
+  dueHours: number | null
   holdPlaceId: string | null
   isGate: boolean
   onFailure: OnFailure
 }
 const draft = defineModel<PointDraft>({ required: true })
-const { part } = defineProps<{ point: FlowPoint | null; part: Part; isFixed: boolean; errors: Record<string, string>; isBusy: boolean }>()
+const { part } = defineProps<{
+  point: FlowPoint | null
+  part: Part
+  kind: OperationKind
+  isFixed: boolean
+  errors: Record<string, string>
+  isBusy: boolean
+}>()
 const emit = defineEmits<{ save: []; retire: []; close: [] }>()
 const { define } = endpoints
 
 const isSupplier = (row: Partner) => row.kind === 'supplier'
+const isCustomer = (row: Partner) => row.kind === 'customer'
 const isBay = (row: Place) => row.purpose === 'inspection'
 const reach = computed({
-  get: () => (draft.value.partId === null ? 'family' : 'part'),
+  get: () => (draft.value.partId !== null ? 'part' : draft.value.familyId !== null ? 'family' : 'every'),
   set: (value) => {
     draft.value.partId = value === 'part' ? part.id : null
-    draft.value.familyId = value === 'part' ? null : part.familyId
+    draft.value.familyId = value === 'family' ? part.familyId : null
   },
 })
 const reachWords = computed(
   () =>
-    `Where several could ask the same plan, the narrower goes first: part from a supplier, part, family from a supplier, family. This one is set for ${reach.value === 'part' ? 'this part' : 'the family'}${draft.value.supplierId ? ' from one supplier' : ''}.`,
+    `Where several could ask the same plan, the narrower goes first: ${precedence.map((entry) => levelWords[entry]).join(', ')}. This one is set for ${levelWords[levelOf(draft.value)]}.`,
 )
 </script>
 
 <style scoped>
+.hours {
+  max-width: 140px;
+}
 .point {
   border-top: 1px solid var(--rule);
   padding-top: 16px;

@@ -12,6 +12,9 @@ const point = (change: Partial<FlowPoint>): FlowPoint =>
     partCode: null,
     familyName: 'Bars',
     supplierName: null,
+    customerName: null,
+    moment: 'arrival',
+    frequency: { kind: 'everyArrival' },
     planState: 'released',
     opens: true,
     why: 'set for this family',
@@ -45,18 +48,30 @@ describe('the flow line of a part', () => {
     expect(flow.findAll('.tag')[1]?.text()).toContain('its plan is retired: deliveries are refused')
   })
 
-  it('points out a receiving stop where nothing is checked', () => {
-    expect(show([stop('receiving'), stop('production')]).text()).toContain('Nothing is checked here')
+  it('says when at a step a point asks, how often, and for whom', () => {
+    const often = point({ moment: 'start', frequency: { kind: 'oneIn', k: 3 }, familyName: null, customerName: 'Ridge' })
+    const words = show([stop('production', [often])])
+      .find('.tag')
+      .text()
+    for (const told of ['when the step is started (first piece)', 'one in 3 arrivals', 'every part, Ridge']) expect(words).toContain(told)
+  })
+
+  it('points out a stop where nothing is checked', () => {
+    expect(show([stop('receiving'), stop('production'), stop('transfer')]).findAll('.tag.empty')).toHaveLength(2)
     expect(show([stop('receiving')], false).text()).not.toContain('Press A')
   })
 
-  it('attaches a plan that is dropped on receiving, and nothing else, nowhere else', async () => {
-    const flow = show([stop('receiving'), stop('production')])
-    const [receiving, production] = flow.findAll('.stop')
+  it('attaches a plan that is dropped on any stop that opens inspections, and nothing else', async () => {
+    const flow = show([stop('receiving'), stop('production'), stop('transfer')])
+    const [receiving, production, transfer] = flow.findAll('.stop')
     await receiving?.trigger('drop', drop('plan-1'))
     await production?.trigger('drop', drop('plan-1'))
+    await transfer?.trigger('drop', drop('plan-1'))
     await receiving?.trigger('drop', { dataTransfer: new DataTransfer() })
-    expect(flow.emitted('attach')).toEqual([['receiving', 'plan-1']])
+    expect(flow.emitted('attach')).toEqual([
+      ['receiving', 'plan-1'],
+      ['production', 'plan-1'],
+    ])
   })
 
   it('begins an attachment from the ring, and opens the point that is chosen', async () => {

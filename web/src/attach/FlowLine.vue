@@ -12,7 +12,7 @@
       <b>{{ stop.name }}</b>
       <span class="soft small">{{ stop.code }}</span>
       <button
-        v-if="canAttach && stop.kind === 'receiving'"
+        v-if="canAttach && takesPoints(stop)"
         type="button"
         class="ring"
         :class="{ bare: stop.points.length === 0 }"
@@ -34,11 +34,15 @@
           ><span v-if="point.isGate" class="hold gate">gate</span></span
         >
         <span v-for="line in point.lines" :key="line.characteristicId" class="small">{{ line.name }}: {{ describeSamplingRule(line.sampling) }}</span>
-        <span class="soft small">{{ point.partCode ?? `family ${point.familyName}` }}{{ point.supplierName ? `, ${point.supplierName}` : '' }}</span>
+        <span v-if="momentsOf[stop.kind].length > 1" class="soft small">{{ momentWords[point.moment] }}</span>
+        <span v-if="point.frequency.kind !== 'everyArrival'" class="small">{{ describeFrequencyRule(point.frequency) }}</span>
+        <span class="soft small">{{ reachOf(point) }}</span>
         <span class="small" :class="point.opens ? 'conforming' : 'soft'">{{ point.opens ? 'opens' : 'does not open' }}: {{ point.why }}</span>
-        <span v-if="point.planState !== 'released'" class="nonconforming small">its plan is {{ point.planState }}: deliveries are refused</span>
+        <span v-if="point.planState !== 'released'" class="nonconforming small"
+          >its plan is {{ point.planState }}: {{ stop.kind === 'receiving' ? 'deliveries are' : 'the step is' }} refused</span
+        >
       </button>
-      <p v-if="stop.points.length === 0 && stop.kind === 'receiving'" class="tag empty small">
+      <p v-if="stop.points.length === 0 && takesPoints(stop)" class="tag empty small">
         Nothing is checked here. {{ canAttach ? 'Press A, or the ring, to attach a plan.' : '' }}
       </p>
     </div>
@@ -46,15 +50,21 @@
 </template>
 
 <script setup lang="ts">
-import { describeSamplingRule } from '@nemawashi/core'
+import { describeFrequencyRule, describeSamplingRule, momentsOf, momentWords } from '@nemawashi/core'
 import type { Flow, FlowPoint } from '@nemawashi/contract'
 
 /** The part's operations as stops on one line; control points hang below their stop and say what is checked, how many, and whether it is a gate. */
 defineProps<{ flow: Flow; selectedId: string | null; canAttach: boolean }>()
 const emit = defineEmits<{ choose: [point: FlowPoint]; attach: [operationId: string, planId: string | null] }>()
+/** Transfers between places open nothing so far. */
+const takesPoints = (stop: Flow['stops'][number]) => stop.kind !== 'transfer'
+function reachOf({ partCode, familyName, supplierName, customerName }: FlowPoint): string {
+  const goods = partCode ?? (familyName === null ? 'every part' : `family ${familyName}`)
+  return [goods, supplierName, customerName].filter(Boolean).join(', ')
+}
 function drop(event: DragEvent, stop: Flow['stops'][number]): void {
   const planId = event.dataTransfer?.getData('text/plan')
-  if (planId && stop.kind === 'receiving') emit('attach', stop.operationId, planId)
+  if (planId && takesPoints(stop)) emit('attach', stop.operationId, planId)
 }
 </script>
 

@@ -1,6 +1,6 @@
 <template>
   <div v-if="plans.length > 0" class="shelf">
-    <span class="soft small">Drag a plan on to the receiving stop, or press <kbd>A</kbd>:</span>
+    <span class="soft small">Drag a plan on to a stop, or press <kbd>A</kbd>:</span>
     <span
       v-for="plan in plans"
       :key="plan.id"

@@ -1,7 +1,7 @@
 import { CoreError } from '../../errors'
 
 /** Which arrivals, runs or intervals are looked at at all; how many pieces then is the sampling rule's matter. */
-export type FrequencyRule = { readonly fullAfterFailure?: number } & (
+export type FrequencyRule = { readonly fullAfterFailure?: number | undefined } & (
   | { readonly kind: 'everyArrival' }
   | { readonly kind: 'oneIn'; readonly k: number }
   | { readonly kind: 'randomShare'; readonly percent: number }

@@ -1,5 +1,6 @@
 import { AuditAction1796100000000 } from './AuditAction1796100000000'
 import { Classes1795613000000 } from './Classes1795613000000'
+import { EveryOperation1796700000000 } from './EveryOperation1796700000000'
 import { FactsOfFindings1795800000000 } from './FactsOfFindings1795800000000'
 import { FollowUpsAndSkips1795611000000 } from './FollowUpsAndSkips1795611000000'
 import { LedgerGuards1795567700000 } from './LedgerGuards1795567700000'
@@ -11,6 +12,7 @@ import { Recast1795900000000 } from './Recast1795900000000'
 import { SampleWords1795614000000 } from './SampleWords1795614000000'
 import { Schema1795567637219 } from './Schema1795567637219'
 import { Begin1796000000000 } from './server/Begin1796000000000'
+import { EveryOperation1796700000000 as EveryOperationThere1796700000000 } from './server/EveryOperation1796700000000'
 import { SnakeCase1796000000000 } from './SnakeCase1796000000000'
 
 /** In the order in which they are run. */
@@ -28,7 +30,8 @@ export const migrations = [
   Recast1795900000000,
   SnakeCase1796000000000,
   AuditAction1796100000000,
+  EveryOperation1796700000000,
 ]
 
 /** The same on a server, in the order in which they are run. */
-export const serverMigrations = [Begin1796000000000, AuditAction1796100000000]
+export const serverMigrations = [Begin1796000000000, AuditAction1796100000000, EveryOperationThere1796700000000]

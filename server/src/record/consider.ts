@@ -1,0 +1,77 @@
+import { considerPoints, isDue, type Applied, type Due, type Moment, type PastArrival } from '@nemawashi/core'
+import { ControlPointEntity, type ControlPointRow } from '../attach/entities'
+import type { PartRow } from '../define/entities'
+import { dayOf } from '../define/planSchedule'
+import type { Reader } from '../kernel/database'
+import type { Work } from '../kernel/unitOfWork'
+import { arrivalsBefore } from './considerRepository'
+import { ConsiderationEntity } from './entities'
+
+/** What comes to an operation. */
+export interface Coming {
+  readonly operationId: string
+  readonly moment: Moment
+  readonly part: Pick<PartRow, 'id' | 'familyId'>
+  readonly supplierId: string | null
+  readonly customerId: string | null
+  readonly quantity: number
+  readonly at: string
+}
+
+/** A control point with what becomes of it: whether it reaches, and whether its frequency lets this arrival pass by. */
+export interface ConsideredPoint extends Applied<ControlPointRow> {
+  /** Null where it does not reach, or gives way. */
+  readonly due: Due | null
+  /** What a random share is drawn from. */
+  readonly drawId: string
+}
+
+/** Arrivals of a rehearsal that came before, by control point: they are in no table. */
+export type Rehearsed = ReadonlyMap<string, readonly PastArrival[]>
+
+/** Every control point of an operation at a moment, and what becomes of it. Opening and rehearsing both ask here. */
+export async function considerAt(reader: Reader, coming: Coming, newId: () => string, rehearsed: Rehearsed = new Map()): Promise<ConsideredPoint[]> {
+  const { operationId, moment, part, supplierId, customerId, quantity, at } = coming
+  const points = await reader.findBy(ControlPointEntity, { operationId, moment, state: 'active' })
+  points.sort((a, b) => (a.code < b.code ? -1 : 1))
+  const considered: ConsideredPoint[] = []
+  for (const applied of considerPoints(points, { partId: part.id, familyId: part.familyId, supplierId, customerId })) {
+    const { point } = applied
+    const drawId = newId()
+    if (!applied.opens) {
+      considered.push({ ...applied, due: null, drawId })
+      continue
+    }
+    const before = await arrivalsBefore(reader, { planId: point.planId, operationId, partId: part.id, partnerId: supplierId ?? customerId })
+    const arrival = { id: drawId, day: dayOf(at), atHours: Date.parse(at) / 3_600_000, quantity }
+    considered.push({ ...applied, due: isDue(point.frequency, arrival, [...before, ...(rehearsed.get(point.id) ?? [])]), drawId })
+  }
+  return considered
+}
+
+/** Keeps what a frequency rule said of an arrival. */
+export async function noteConsidered(
+  work: Work,
+  { operationId, part, supplierId, customerId, quantity }: Coming,
+  { point, due, drawId }: ConsideredPoint,
+  { occasionId, lotId, inspectionId }: { occasionId: string | null; lotId: string | null; inspectionId: string | null },
+): Promise<void> {
+  if (due === null) return
+  await work.manager.insert(ConsiderationEntity, {
+    id: drawId,
+    controlPointId: point.id,
+    planId: point.planId,
+    operationId,
+    partId: part.id,
+    partnerId: supplierId ?? customerId,
+    occasionId,
+    lotId,
+    quantity,
+    at: work.now,
+    isDue: due.isDue,
+    because: due.because,
+    inspectionId,
+  })
+  if (inspectionId === null)
+    work.audit({ action: 'passed by', subject: 'lot', subjectId: lotId ?? '', after: { point: point.code, because: due.because } })
+}

@@ -1,0 +1,30 @@
+import type { PastArrival } from '@nemawashi/core'
+import { dayOf } from '../define/planSchedule'
+import type { Reader } from '../kernel/database'
+import type { ConsiderationRow } from './entities'
+
+/** Arrivals that a frequency rule can look back on; the contract keeps its numbers at 500 at most. */
+const lookBack = 1000
+
+type Row = Pick<ConsiderationRow, 'id' | 'at' | 'quantity'> & { state: string | null; verdict: string | null }
+
+/** What came before, oldest first: of this plan at this operation, for the part with the partner. */
+export async function arrivalsBefore(
+  reader: Reader,
+  { planId, operationId, partId, partnerId }: Pick<ConsiderationRow, 'planId' | 'operationId' | 'partId' | 'partnerId'>,
+): Promise<PastArrival[]> {
+  const rows = (await reader.query(
+    `SELECT c.id, c.at, c.quantity, i.state, i.verdict FROM consideration c LEFT JOIN inspection i ON i.id = c.inspection_id
+     WHERE c.plan_id = ? AND c.operation_id = ? AND c.part_id = ? AND c.partner_id IS NOT DISTINCT FROM ? ORDER BY c.at DESC, c.id DESC LIMIT ${lookBack}`,
+    [planId, operationId, partId, partnerId],
+  )) as Row[]
+  return rows.reverse().map(({ id, at, quantity, state, verdict }) => ({
+    id,
+    day: dayOf(at),
+    atHours: Date.parse(at) / 3_600_000,
+    quantity,
+    // One that was called off has looked at nothing.
+    isInspected: state !== null && state !== 'cancelled',
+    isAccepted: state === 'cancelled' || verdict === null ? null : verdict === 'acceptable',
+  }))
+}

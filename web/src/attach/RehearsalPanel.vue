@@ -1,0 +1,135 @@
+<template>
+  <section class="rehearsal stack" aria-labelledby="rehearsal-title">
+    <h2 id="rehearsal-title">Rehearsal <span class="soft small">plays it without writing anything</span></h2>
+    <form class="row top" data-test="rehearsal" @submit.prevent="play">
+      <v-select v-model="operationId" class="field" :items="stops" item-title="name" item-value="operationId" label="At" data-field="operation" />
+      <PickOne
+        v-model="partnerId"
+        class="field"
+        :endpoint="define.partners.list"
+        :label="isBought ? 'From supplier (empty: any)' : 'For customer (empty: any)'"
+        is-clearable
+        :filter="isPartner"
+        field="rehearsedPartner"
+      />
+      <v-text-field v-model.number="quantity" class="number" type="number" min="1" :label="`Quantity, ${part.unit}`" data-field="quantity" />
+      <v-text-field v-model.number="lots" class="number" type="number" min="1" max="100" label="Lots in a row" data-field="lots" />
+      <v-btn type="submit" color="primary" variant="outlined" :loading="isBusy">Rehearse</v-btn>
+    </form>
+    <ErrorNote :failure="failure" />
+    <table v-if="result" class="plain" data-test="rehearsed">
+      <thead>
+        <tr>
+          <th>Lot</th>
+          <th>Control point</th>
+          <th>opens</th>
+          <th>n, Ac, Re</th>
+          <th>holds and blocks</th>
+          <th>responsible, due</th>
+        </tr>
+      </thead>
+      <tbody>
+        <template v-for="lot in result.lots" :key="lot.number">
+          <tr v-for="(entry, i) in lot.considered" :key="entry.pointId" :class="{ first: i === 0 }">
+            <td class="m">{{ i === 0 ? lot.number : '' }}</td>
+            <td>
+              {{ entry.planName }} <span class="soft m small">{{ entry.code }}</span>
+              <span v-if="momentsHere > 1" class="soft small"> {{ momentWords[entry.moment] }}</span>
+            </td>
+            <td :class="entry.opens ? 'conforming' : 'soft'">
+              <b>{{ entry.opens ? '○ opens' : '– does not open' }}</b> <span class="soft">{{ whyOf(entry) }}</span>
+            </td>
+            <td class="small">
+              <span v-for="line in entry.lines" :key="line.name" class="line"
+                >{{ line.name }} <b class="m">n {{ line.sampleSize }}, Ac {{ line.accept }}, Re {{ line.reject }}</b></span
+              >
+            </td>
+            <td class="small">
+              <template v-if="entry.opens && entry.blocks"
+                ><b class="hold">gate</b> holds all {{ whole(quantity) }}; {{ gateWords[entry.blocks]
+                }}{{ entry.holdPlaceName ? `; waits in ${entry.holdPlaceName}` : '' }}</template
+              >
+            </td>
+            <td class="small">{{ entry.opens ? [entry.responsible, entry.dueAt ? momentOf(entry.dueAt) : ''].filter(Boolean).join(', ') : '' }}</td>
+          </tr>
+        </template>
+      </tbody>
+    </table>
+    <p v-if="result && result.lots.every((lot) => lot.considered.length === 0)" class="marginal">
+      Nothing is asked at {{ result.operationName }}: it passes unseen.
+    </p>
+  </section>
+</template>
+
+<script setup lang="ts">
+import { gateWords, momentWords, momentsOf, sayApplied, sayDue } from '@nemawashi/core'
+import { endpoints, type Considered, type Flow, type Part, type Partner, type Rehearsal } from '@nemawashi/contract'
+import { computed, ref, watch } from 'vue'
+import { call } from '../frame/api'
+import ErrorNote from '../pieces/ErrorNote.vue'
+import { momentOf, whole } from '../pieces/format'
+import PickOne from '../pieces/PickOne.vue'
+import { useSaver } from '../pieces/useSaver'
+
+/** Plays what could come to a stop of the flow line: what would open, with which samples, and what would not, and why. */
+const { flow, part } = defineProps<{ flow: Flow; part: Part }>()
+const { attach, define } = endpoints
+
+const stops = computed(() => flow.stops.filter((stop) => stop.kind !== 'transfer'))
+const operationId = ref<string | null>(null)
+const partnerId = ref<string | null>(null)
+const quantity = ref(500)
+const lots = ref(3)
+const { isBusy, failure, save } = useSaver()
+const result = ref<Rehearsal | null>(null)
+const kind = computed(() => flow.stops.find((stop) => stop.operationId === operationId.value)?.kind ?? 'receiving')
+const isBought = computed(() => kind.value === 'receiving')
+const momentsHere = computed(() => momentsOf[kind.value].length)
+const isPartner = (row: Partner) => row.kind === (isBought.value ? 'supplier' : 'customer')
+
+watch(
+  stops,
+  (now) => {
+    if (!now.some((stop) => stop.operationId === operationId.value)) operationId.value = now[0]?.operationId ?? null
+  },
+  { immediate: true },
+)
+// What was rehearsed under other rules says nothing of these.
+watch([() => flow, operationId, partnerId, quantity, lots], () => (result.value = null))
+
+function whyOf(entry: Considered): string {
+  if (entry.due === null) return sayApplied(entry)
+  return `${sayApplied(entry)}; ${sayDue(entry.due)}${entry.due.because.kind === 'drawn' ? ' (by chance, another time it may fall otherwise)' : ''}`
+}
+async function play(): Promise<void> {
+  const at = operationId.value
+  if (at === null) return
+  const partner = partnerId.value === null ? {} : { partnerId: partnerId.value }
+  result.value = null
+  await save(async () => {
+    result.value = await call(attach.rehearse, {
+      query: { operationId: at, partId: part.id, quantity: quantity.value, lots: lots.value, ...partner },
+    })
+  })
+}
+</script>
+
+<style scoped>
+.rehearsal {
+  border-top: 1px solid var(--rule);
+  padding-top: 14px;
+  margin-top: 18px;
+}
+.field {
+  flex: 1 1 180px;
+}
+.number {
+  flex: 0 1 140px;
+}
+.line {
+  display: block;
+}
+tr.first td {
+  border-top: 1px solid var(--ink-soft, var(--rule));
+}
+</style>
