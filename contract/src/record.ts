@@ -1,10 +1,10 @@
-import { characteristicKinds, countings, inspectionStates, onFailures, stockUnits } from '@nemawashi/core'
+import { characteristicKinds, countings, inspectionStates, occasionKinds, onFailures, stockUnits } from '@nemawashi/core'
 import { z } from 'zod'
 import { Decision } from './contain'
 import { CharacteristicDetails, ClassCode } from './characteristic'
 import { ById, endpoint, Id, Instant, listEndpoint, Version, words } from './endpoint'
 import { LineReason, Stage, VariablesPlan } from './sampling'
-import { BalanceRow, InspectionState, verdicts } from './run'
+import { BalanceRow, InspectionState, verdicts } from './stock'
 
 const Mark = z.enum(['conforming', 'marginal', 'nonconforming', 'notJudged'])
 
@@ -108,8 +108,10 @@ export const Inspection = z.strictObject({
   lotCode: z.string(),
   supplierLot: z.string(),
   supplierName: z.string(),
-  deliveryId: Id,
-  deliveryCode: z.string(),
+  /** Where the lot came from: a delivery or a production order. */
+  originKind: z.enum(occasionKinds),
+  originId: Id,
+  originCode: z.string(),
   orderNumber: z.string(),
   planCode: z.string(),
   planName: z.string(),
@@ -155,6 +157,9 @@ export const InspectionRow = z.strictObject({
   isGate: z.boolean(),
   holds: z.boolean(),
   openedAt: Instant,
+  dueAt: Instant.nullable(),
+  responsible: z.string(),
+  operationName: z.string(),
   finishedAt: Instant.nullable(),
   verdict: z.enum(verdicts).nullable(),
   answered: z.int(),

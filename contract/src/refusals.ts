@@ -23,6 +23,9 @@ const deciding: readonly ErrorCode[] = [
   'too_many_attempts',
 ]
 
+/** What opens inspections and moves pieces can meet these. */
+const opening: readonly ErrorCode[] = ['nothing_released', 'place_missing', 'quantity_invalid', 'lot_size_invalid', ...computed]
+
 const own: Readonly<Record<string, readonly ErrorCode[]>> = {
   'POST /api/session': ['sign_in_failed', 'too_many_attempts'],
   'PUT /api/session/password': ['password_wrong', 'too_many_attempts'],
@@ -61,6 +64,22 @@ const own: Readonly<Record<string, readonly ErrorCode[]>> = {
     ...computed,
   ],
   'POST /api/control-points/:id/retire': ['already_retired'],
+  'POST /api/production-orders': ['reference_unknown', 'nothing_to_make', 'quantity_invalid', 'lot_size_invalid'],
+  'POST /api/production-orders/:id/release': ['order_not_so_far'],
+  'POST /api/production-orders/:id/components': [
+    'order_not_so_far',
+    'not_found',
+    'quantity_invalid',
+    'movement_exceeds_balance',
+    'movement_not_allowed',
+  ],
+  'POST /api/production-orders/:id/start': ['order_not_so_far', 'gate_closed', ...opening],
+  'POST /api/production-orders/:id/confirm': ['order_not_so_far', 'gate_closed', 'step_does_not_add_up', ...opening],
+  'POST /api/production-orders/:id/finish': ['order_not_so_far', 'gate_closed', 'place_missing', 'quantity_invalid'],
+  'POST /api/dispatches': ['reference_unknown', 'movement_exceeds_balance', 'movement_not_allowed', ...opening],
+  'POST /api/dispatches/:id/send': ['already_sent', 'gate_closed', 'place_missing', 'quantity_invalid', 'movement_exceeds_balance'],
+  'POST /api/dispatches/:id/cancel': ['already_sent', 'quantity_invalid'],
+  'POST /api/dispatches/:id/returns': ['not_sent', 'movement_exceeds_balance', ...opening],
   'POST /api/deliveries': [
     'already_exists',
     'already_received',

@@ -1,6 +1,9 @@
-import { inspectionStates, onFailures, standings, stockUnits } from '@nemawashi/core'
+import { onFailures, stockUnits } from '@nemawashi/core'
 import { z } from 'zod'
+import { dispatches } from './dispatches'
 import { ById, endpoint, Id, Instant, listEndpoint, Quantity, words } from './endpoint'
+import { orders } from './orders'
+import { BalanceRow, InspectionState } from './stock'
 
 const Short = words(60)
 
@@ -13,19 +16,6 @@ export const DeliveryLineInput = z.strictObject({
   containers: z.array(ContainerInput).max(200, 'at most 200 containers'),
 })
 export type DeliveryLineInput = z.infer<typeof DeliveryLineInput>
-
-export const InspectionState = z.enum(inspectionStates)
-export const verdicts = ['acceptable', 'notAcceptable', 'notJudged'] as const
-
-export const BalanceRow = z.strictObject({
-  containerId: Id.nullable(),
-  containerLabel: z.string().nullable(),
-  placeId: Id,
-  placeName: z.string(),
-  standing: z.enum(standings),
-  quantity: z.int(),
-})
-export type BalanceRow = z.infer<typeof BalanceRow>
 
 export const DeliveredLot = z.strictObject({
   id: Id,
@@ -85,6 +75,8 @@ export type DeliveryRow = z.infer<typeof DeliveryRow>
 const clerk = ['receivingClerk', 'qualityEngineer', 'administrator'] as const
 
 export const run = {
+  ...orders,
+  ...dispatches,
   listDeliveries: listEndpoint('/api/deliveries', 'Deliveries, newest first', DeliveryRow),
   getDelivery: endpoint('GET', '/api/deliveries/:id', {
     access: 'signedIn',

@@ -1,7 +1,7 @@
-import { movementKinds, sealMeanings, standings, stockUnits } from '@nemawashi/core'
+import { movementKinds, occasionKinds, sealMeanings, standings, stockUnits } from '@nemawashi/core'
 import { z } from 'zod'
 import { ById, endpoint, Id, Instant, listEndpoint } from './endpoint'
-import { BalanceRow } from './run'
+import { BalanceRow } from './stock'
 
 export const LotRow = z.strictObject({
   id: Id,
@@ -43,7 +43,14 @@ export const LotEvent = z.strictObject({
 export type LotEvent = z.infer<typeof LotEvent>
 
 export const Passport = z.strictObject({
-  lot: LotRow.extend({ unit: z.enum(stockUnits), partId: Id, deliveryId: Id, deliveryCode: z.string(), orderNumber: z.string() }),
+  lot: LotRow.extend({
+    unit: z.enum(stockUnits),
+    partId: Id,
+    originKind: z.enum(occasionKinds),
+    originId: Id,
+    originCode: z.string(),
+    orderNumber: z.string(),
+  }),
   balances: z.array(BalanceRow),
   /** Pieces that are free under a concession, whatever was decided later. */
   underConcession: z.int(),

@@ -2,6 +2,21 @@
 export const occasionKinds = ['delivery', 'orderReleased', 'stepStarted', 'stepConfirmed', 'dispatch', 'return'] as const
 export type OccasionKind = (typeof occasionKinds)[number]
 
+/** Where a lot came from: what happened, its number, and what others call it. */
+export interface Origin {
+  readonly originKind: OccasionKind
+  readonly originCode: string
+  readonly supplierName: string
+  readonly supplierLot: string
+  readonly orderNumber: string
+}
+
+/** In words: `D-000004 from Ridge Metals, their lot 7-12, order 4711`, `made with W-000002, order 88`. */
+export function sayOrigin({ originKind, originCode, supplierName, supplierLot, orderNumber }: Origin): string {
+  const order = orderNumber === '' ? '' : `, order ${orderNumber}`
+  return originKind === 'delivery' ? `${originCode} from ${supplierName}, their lot ${supplierLot}${order}` : `made with ${originCode}${order}`
+}
+
 /** What an inspection looks at. */
 export const subjectKinds = ['load', 'line', 'lot', 'container', 'serial', 'run'] as const
 export type SubjectKind = (typeof subjectKinds)[number]

@@ -9,7 +9,7 @@ import { verifyPlant } from '../kernel/verifyPlant'
 import { loadInspection } from '../record/inspections'
 import { emptyOnServer, isOnServer } from '../testing/database'
 import { digestOf } from '../testing/digestOf'
-import { unpackOlderPlant } from '../testing/olderPlant'
+import { asBefore, unpackOlderPlant } from '../testing/olderPlant'
 import { loadPassport } from '../trace/passport'
 import { reportCsv } from '../trace/reportCsv'
 import { schema, verifications } from './areas'
@@ -19,7 +19,6 @@ const said = JSON.parse(readFileSync(join(import.meta.dirname, '../testing/older
   passports: Record<string, string>
   reports: Record<string, string>
 }
-const asBefore = <T>(value: T): T => JSON.parse(JSON.stringify(value).replaceAll(/L-\d{6}\/(?=K-)/g, '')) as T
 
 describe.skipIf(!isOnServer)('a plant that is moved from its file to a server', () => {
   let folder: string

@@ -8,7 +8,7 @@ import { openSqlite, type SqliteDatabase } from '../kernel/dialect/sqliteDatabas
 import { verifyPlant } from '../kernel/verifyPlant'
 import { loadInspection } from '../record/inspections'
 import { digestOf } from '../testing/digestOf'
-import { unpackOlderPlant } from '../testing/olderPlant'
+import { asBefore, unpackOlderPlant } from '../testing/olderPlant'
 import { loadPassport } from '../trace/passport'
 import { reportCsv } from '../trace/reportCsv'
 import { schema, verifications } from './areas'
@@ -18,8 +18,6 @@ const said = JSON.parse(readFileSync(join(import.meta.dirname, '../testing/older
   passports: Record<string, string>
   reports: Record<string, string>
 }
-/** Labels that stood on several containers have the number of their lot before them since. */
-const asBefore = <T>(value: T): T => JSON.parse(JSON.stringify(value).replaceAll(/L-\d{6}\/(?=K-)/g, '')) as T
 
 let folder: string
 let file: string

@@ -26,7 +26,7 @@ export async function recordedLots(
   return (await reader.query(
     `SELECT n.id AS line_id, l.id, l.code, t.code AS part_code, s.name AS supplier_name, i.opened_at, i.lot_size AS quantity, n.sample_size, n.accept, c.details
      FROM characteristic_revision c JOIN inspection_line n ON n.characteristic_revision_id = c.id JOIN inspection i ON i.id = n.inspection_id
-     JOIN lot l ON l.id = i.lot_id JOIN part t ON t.id = l.part_id JOIN partner s ON s.id = l.supplier_id
+     JOIN lot l ON l.id = i.lot_id JOIN part t ON t.id = l.part_id LEFT JOIN partner s ON s.id = l.supplier_id
      WHERE c.characteristic_id = ? AND i.state IN ('finished', 'decided') ${filters}
      ORDER BY i.opened_at DESC, i.id DESC LIMIT ?`,
     [characteristicId, ...values, most],

@@ -20,8 +20,8 @@ export const inspectionsFound: Finds = {
 }
 
 export const inspectionList: ListSpec = {
-  from: `inspection i JOIN lot l ON l.id = i.lot_id JOIN part t ON t.id = l.part_id JOIN partner s ON s.id = l.supplier_id
-         JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan p ON p.id = r.plan_id`,
+  from: `inspection i JOIN lot l ON l.id = i.lot_id JOIN part t ON t.id = l.part_id LEFT JOIN partner s ON s.id = l.supplier_id
+         JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan p ON p.id = r.plan_id JOIN operation o ON o.id = i.operation_id`,
   countFrom: 'inspection i',
   id: 'i.id',
   columns: {
@@ -32,11 +32,14 @@ export const inspectionList: ListSpec = {
     partCode: { sql: 't.code' },
     partName: { sql: 't.name' },
     lotCode: { sql: 'l.code' },
-    supplierName: { sql: 's.name' },
+    supplierName: { sql: `COALESCE(s.name, '')` },
     lotSize: { sql: 'i.lot_size', kind: 'number' },
     isGate: { sql: 'i.is_gate', kind: 'flag' },
     holds: { sql: 'EXISTS (SELECT 1 FROM hold h WHERE h.cause_id = i.id)', kind: 'flag' },
     openedAt: { sql: 'i.opened_at' },
+    dueAt: { sql: 'i.due_at', isNullable: true },
+    responsible: { sql: 'i.responsible' },
+    operationName: { sql: 'o.name' },
     finishedAt: { sql: 'i.finished_at', isNullable: true },
     verdict: { sql: 'i.verdict', isNullable: true },
     answered: { sql: 'i.answered', kind: 'number' },
@@ -44,7 +47,7 @@ export const inspectionList: ListSpec = {
     sampleMost: { sql: 'i.sample_most', kind: 'number', isNullable: true },
     lineCount: { sql: 'i.line_count', kind: 'number', isNullable: true },
   },
-  search: ['i.code', 'p.name', 't.code', 't.name', 'l.code', 'l.supplier_lot', 's.name'],
+  search: ['i.code', 'p.name', 't.code', 't.name', 'l.code', 'l.supplier_lot', 's.name', 'o.name', 'i.responsible'],
   sort: ['openedAt', 'desc'],
 }
 
@@ -129,10 +132,11 @@ export async function storedReadings(reader: Reader, inspectionId: string): Prom
 export async function inspectionHead(reader: Reader, id: string): Promise<Head | null> {
   const [head] = (await reader.query(
     `SELECT i.id, i.code, i.state, i.version, t.id AS part_id, t.code AS part_code, t.name AS part_name, t.revision AS part_revision, t.unit,
-            l.id AS lot_id, l.code AS lot_code, l.supplier_lot, s.name AS supplier_name, d.id AS delivery_id, d.code AS delivery_code, v.order_number,
+            l.id AS lot_id, l.code AS lot_code, l.supplier_lot, COALESCE(s.name, '') AS supplier_name, v.kind AS origin_kind, COALESCE(d.id, w.id) AS origin_id, COALESCE(d.code, w.code) AS origin_code, v.order_number,
             p.code AS plan_code, p.name AS plan_name, r.revision AS plan_revision, o.name AS operation_name, i.lot_size, i.is_gate, EXISTS (SELECT 1 FROM hold h WHERE h.cause_id = i.id) AS holds, i.on_failure, i.cancelled_at, x.name AS cancelled_by_name, i.cancel_reason,
             i.opened_at, i.started_at, a.name AS started_by_name, i.finished_at, b.name AS finished_by_name, i.follows_id
-     FROM inspection i JOIN lot l ON l.id = i.lot_id JOIN part t ON t.id = l.part_id JOIN partner s ON s.id = l.supplier_id JOIN occasion v ON v.id = l.origin_id JOIN delivery d ON d.id = v.id
+     FROM inspection i JOIN lot l ON l.id = i.lot_id JOIN part t ON t.id = l.part_id LEFT JOIN partner s ON s.id = l.supplier_id JOIN occasion v ON v.id = l.origin_id
+     LEFT JOIN delivery d ON d.id = v.id LEFT JOIN production_order w ON w.lot_id = l.id
      JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan p ON p.id = r.plan_id JOIN operation o ON o.id = i.operation_id
      LEFT JOIN person a ON a.id = i.started_by_id LEFT JOIN person b ON b.id = i.finished_by_id LEFT JOIN person x ON x.id = i.cancelled_by_id WHERE i.id = ?`,
     [id],

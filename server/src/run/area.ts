@@ -1,3 +1,5 @@
+import { dispatchesFound } from './dispatchRepository'
+import { ordersFound } from './orderRepository'
 import { deliveriesFound } from './repository'
 import type { Area } from '../kernel/area'
 import { CustomerReturnEntity, DeliveryEntity, DispatchEntity, DispatchPickEntity, OrderStepEntity, ProductionOrderEntity } from './entities'
@@ -14,5 +16,5 @@ export const run: Area = {
     dispatch: { table: 'dispatch', column: 'code' },
     'customer return': { table: 'customer_return', column: 'code' },
   },
-  finds: [deliveriesFound],
+  finds: [deliveriesFound, ordersFound, dispatchesFound],
 }

@@ -1,4 +1,5 @@
 import { inspectionsOf, deliveryHead, lotsOf } from './repository'
+import { gateWords } from './checks'
 import { namedBalances } from '../stock/repository'
 import { isSettled } from '@nemawashi/core'
 import type { DeliveredLot, Delivery } from '@nemawashi/contract'
@@ -6,19 +7,9 @@ import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
 import { linesAsked } from '../record/inspections'
 
-const stateWords = {
-  toDo: 'is still to do',
-  started: 'is being recorded',
-  finished: 'waits for a decision',
-  decided: 'is decided',
-  cancelled: 'is cancelled',
-} as const
-
 /** Why put-away of a lot is refused: its gates that are not decided, in words. */
 export function gateReasons(inspections: DeliveredLot['inspections']): string[] {
-  return inspections
-    .filter((entry) => entry.holds && !isSettled(entry.state))
-    .map((entry) => `${entry.planName} (${entry.code}) ${stateWords[entry.state]}`)
+  return inspections.filter((entry) => entry.holds && !isSettled(entry.state)).map(gateWords)
 }
 
 async function loadInspections(reader: Reader, lotId: string): Promise<DeliveredLot['inspections']> {

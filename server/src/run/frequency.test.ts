@@ -21,7 +21,7 @@ async function arrive(supplierId: string, failing: number | null = 0) {
   const lines = [{ partId: goods.part.id, supplierLot: `S-${++orders}`, quantity: 20, containers: [] }]
   const delivery = await clerk.call(run.receiveDelivery, { body: { supplierId, orderNumber: `O-${orders}`, lines } })
   const inspections = delivery.lots[0]?.inspections ?? []
-  for (const { id } of failing === null ? [] : inspections) await decideAll(plant, await inspect(plant, id, failing), failing ? 'scrap' : 'release')
+  if (failing !== null) for (const { id } of inspections) await decideAll(plant, await inspect(plant, id, failing), failing ? 'scrap' : 'release')
   return { delivery, inspections }
 }
 const rehearsed = async (partnerId: string, lots = 4): Promise<Considered[][]> => {

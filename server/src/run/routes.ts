@@ -7,7 +7,13 @@ import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
 import { requireReference } from '../kernel/versioned'
 import { loadDelivery } from './deliveries'
-import { ContainerEntity, LotEntity, OccasionEntity, type OccasionRow } from '../stock/entities'
+import { cancelDispatch, loadDispatch, pickDispatch, sendDispatch, takeBack } from './dispatches'
+import { dispatchList, pickableList } from './dispatchRepository'
+import { confirmStep, finishOrder, issueComponent, planOrder, releaseOrder, startStep } from './orderActs'
+import { orderFilters, orderList } from './orderRepository'
+import { loadOrder } from './orders'
+import { noteOccasion } from './occasions'
+import { ContainerEntity, LotEntity } from '../stock/entities'
 import { DeliveryEntity } from './entities'
 import { postMovement } from '../stock/ledger'
 import { receiptOf } from './receipt'
@@ -94,7 +100,7 @@ async function refuseSecond(
 }
 
 /** Books one line of a delivery in: lot, containers, inspections, and the arrival in the ledger, on hold where a gate asks for it. */
-async function bookIn(work: Work, { id: occasionId }: OccasionRow, supplierId: string, line: DeliveryLineInput): Promise<void> {
+async function bookIn(work: Work, occasionId: string, supplierId: string, line: DeliveryLineInput): Promise<void> {
   const part = await work.manager.findOneByOrFail(PartEntity, { id: line.partId })
   const asked = await receiptOf(work.manager, { part, supplierId, quantity: line.quantity, at: work.now }, work.newId)
   const gates = asked.flatMap(({ considered: { point, due } }) => (point.isGate && due?.isDue ? [point] : []))
@@ -123,7 +129,30 @@ async function bookIn(work: Work, { id: occasionId }: OccasionRow, supplierId: s
   for (const { coming, considered } of asked) await openConsidered(work, coming, considered, { lotId: lot.id, holdPlaceId: placeId, occasionId })
 }
 
+function orderRoutes(routes: Routes): void {
+  routes.list(run.listOrders, orderList, orderFilters)
+  routes.read(run.getOrder, (reader, { params }) => loadOrder(reader, params.id))
+  routes.change(run.createOrder, (work, { body }) => planOrder(work, body))
+  routes.change(run.releaseOrder, (work, { params, body }) => releaseOrder(work, params.id, body.version))
+  routes.change(run.issueComponent, (work, { params, body }) => issueComponent(work, params.id, body))
+  routes.change(run.startStep, (work, { params, body }) => startStep(work, params.id, body.version))
+  routes.change(run.confirmStep, (work, { params, body }) => confirmStep(work, params.id, body.version, body))
+  routes.change(run.finishOrder, (work, { params, body }) => finishOrder(work, params.id, body.version))
+}
+
+function dispatchRoutes(routes: Routes): void {
+  routes.list(run.listPickable, pickableList)
+  routes.list(run.listDispatches, dispatchList)
+  routes.read(run.getDispatch, (reader, { params }) => loadDispatch(reader, params.id))
+  routes.change(run.pickDispatch, (work, { body }) => pickDispatch(work, body))
+  routes.change(run.sendDispatch, (work, { params, body }) => sendDispatch(work, params.id, body.version))
+  routes.change(run.cancelDispatch, (work, { params, body }) => cancelDispatch(work, params.id, body.version))
+  routes.change(run.takeBack, (work, { params, body }) => takeBack(work, params.id, body))
+}
+
 export function runRoutes(routes: Routes): void {
+  orderRoutes(routes)
+  dispatchRoutes(routes)
   routes.list(run.listDeliveries, deliveryList)
   routes.read(run.getDelivery, (reader, { params }) => loadDelivery(reader, params.id))
 
@@ -137,23 +166,11 @@ export function runRoutes(routes: Routes): void {
       await requireReference(work, PartEntity, 'part', line.partId, `lines.${index}.partId`)
     }
     await requireFreeLabels(work, body.lines)
-    const occasion: OccasionRow = {
-      id: work.newId(),
-      kind: 'delivery',
-      operationId: null,
-      moment: 'arrival',
-      partnerId: body.supplierId,
-      orderNumber: body.orderNumber,
-      placeId: null,
-      fromPlaceId: null,
-      at: work.now,
-      personId: work.personId ?? '',
-    }
-    await work.manager.insert(OccasionEntity, { ...occasion })
-    await work.manager.insert(DeliveryEntity, { id: occasion.id, code: await work.nextCode('D') })
-    work.audit({ action: 'received', subject: 'delivery', subjectId: occasion.id, after: body })
-    for (const line of body.lines) await bookIn(work, occasion, body.supplierId, line)
-    return loadDelivery(work.manager, occasion.id)
+    const id = await noteOccasion(work, 'delivery', 'arrival', { partnerId: body.supplierId, orderNumber: body.orderNumber })
+    await work.manager.insert(DeliveryEntity, { id, code: await work.nextCode('D') })
+    work.audit({ action: 'received', subject: 'delivery', subjectId: id, after: body })
+    for (const line of body.lines) await bookIn(work, id, body.supplierId, line)
+    return loadDelivery(work.manager, id)
   })
 
   routes.change(run.putAway, async (work, { params, body }) => {

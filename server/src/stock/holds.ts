@@ -26,11 +26,11 @@ export async function closeHolds(work: Work, causeId: string, decisionId: string
   await endHolds(work.manager, causeId, { closedAt: work.now, closedById: work.personId, decisionId })
 }
 
-/** Puts every released piece of the lot on hold, wherever it stands. */
-export async function holdLot(work: Work, lotId: string, cause: HoldCause): Promise<void> {
+/** Puts every released piece of the lot on hold, wherever it stands, or those at one place. */
+export async function holdLot(work: Work, lotId: string, cause: HoldCause, onlyAt: string | null = null): Promise<void> {
   const holdId = await openHold(work, lotId, cause)
   for (const { containerId, placeId, standing, quantity } of await loadBalances(work.manager, lotId)) {
-    if (standing !== 'released') continue
+    if (standing !== 'released' || (onlyAt !== null && placeId !== onlyAt)) continue
     const to = { placeId, standing: 'onHold' } as const
     await postMovement(work, lotId, { containerId, quantity, from: { placeId, standing }, to }, 'held', { holdId })
   }

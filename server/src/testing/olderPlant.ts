@@ -8,3 +8,16 @@ export function unpackOlderPlant(folder: string): string {
   writeFileSync(file, brotliDecompressSync(readFileSync(join(import.meta.dirname, 'olderPlant.sqlite.br'))))
   return file
 }
+
+/**
+ * As the earlier release told it: labels that stood on several containers have the number of their lot before them since, and where a lot
+ * came from was always a delivery.
+ */
+export function asBefore<T>(value: T): T {
+  const told = JSON.stringify(value)
+    .replaceAll(/L-\d{6}\/(?=K-)/g, '')
+    .replaceAll('"originKind":"delivery",', '')
+    .replaceAll('"originId"', '"deliveryId"')
+    .replaceAll('"originCode"', '"deliveryCode"')
+  return JSON.parse(told) as T
+}

@@ -1,6 +1,17 @@
 import { inspectionsOnLot, lotHead, namedMovements, causesOfHolds } from './repository'
 import { loadMovements, namedBalances } from '../stock/repository'
-import { dispositionWords, quantityByStanding, quantityWords, sayFinding, sealWords, standings, standingWords } from '@nemawashi/core'
+import {
+  dispositionWords,
+  movementWords,
+  quantityByStanding,
+  sayOrigin,
+  quantityWords,
+  sayFinding,
+  sealWords,
+  standings,
+  standingWords,
+  type MovementKind,
+} from '@nemawashi/core'
 import type { Decision, Finding, LotEvent, Passport } from '@nemawashi/contract'
 import { loadDecisions } from '../stock/repository'
 import type { Reader } from '../kernel/database'
@@ -10,6 +21,8 @@ import type { MovementRow } from '../stock/entities'
 import { balancesAt } from '../stock/ledger'
 
 type Draft = Omit<LotEvent, 'standingsAfter'>
+
+const upperFirst = (words: string) => words.charAt(0).toUpperCase() + words.slice(1)
 
 function event(draft: Pick<Draft, 'at' | 'kind' | 'title' | 'detail'> & Partial<Draft>): Draft {
   return { byName: null, verdict: null, inspectionId: null, seal: null, ...draft }
@@ -108,14 +121,14 @@ export async function loadPassport(reader: Reader, lotId: string): Promise<Passp
     event({
       at: lot.receivedAt,
       kind: 'received',
-      title: `Received, ${quantityWords(lot.quantity, lot.unit)}`,
-      detail: `${lot.deliveryCode} from ${lot.supplierName}, their lot ${lot.supplierLot}, order ${lot.orderNumber}${containers > 0 ? ` · ${containers} container${containers === 1 ? '' : 's'}` : ''} · ${nameOf.get(movements[0]?.seq ?? 0)?.toName ?? ''}`,
+      title: `${lot.originKind === 'delivery' ? 'Received' : 'Lot given, order'}, ${quantityWords(lot.quantity, lot.unit)}`,
+      detail: `${sayOrigin(lot)}${containers > 0 ? ` · ${containers} container${containers === 1 ? '' : 's'}` : ''}${lot.originKind === 'delivery' ? ` · ${nameOf.get(movements[0]?.seq ?? 0)?.toName ?? ''}` : ''}`,
       byName: receivedByName,
     }),
     ...(await inspectionEvents(reader, lotId)),
     ...(await loadDecisions(reader, lotId)).map(decisionEvent),
     ...heldEvents(movements, nameOf, causeOf),
-    ...movements.filter((movement) => movement.kind === 'putAway').map((movement) => putAwayEvent(movement, nameOf.get(movement.seq ?? 0))),
+    ...movements.flatMap((movement) => (isOnTheWay(movement.kind) ? [wayEvent(movement, nameOf.get(movement.seq ?? 0))] : [])),
   ]
   const order = drafts.map((draft, index) => ({ draft, index })).sort((a, b) => a.draft.at.localeCompare(b.draft.at) || a.index - b.index)
   return {
@@ -138,12 +151,16 @@ export async function loadPassport(reader: Reader, lotId: string): Promise<Passp
   }
 }
 
-function putAwayEvent(movement: MovementRow, names: { toName: string; byName: string; containerLabel: string | null } | undefined): Draft {
+/** What happens to pieces on their way, without a decision. */
+const onTheWay = ['putAway', 'made', 'scrappedAtStep', 'setAsideAtStep', 'issued', 'picked', 'shipped', 'cameBack'] as const
+const isOnTheWay = (kind: MovementKind) => (onTheWay as readonly MovementKind[]).includes(kind)
+
+function wayEvent(movement: MovementRow, names: { toName: string; byName: string; containerLabel: string | null } | undefined): Draft {
   const of = names?.containerLabel ? ` of ${names.containerLabel}` : ''
   return event({
     at: movement.at,
     kind: 'moved',
-    title: `Put away, ${movement.quantity}${of}`,
+    title: `${upperFirst(movementWords[movement.kind])}, ${movement.quantity}${of}`,
     detail: `to ${names?.toName}`,
     byName: names?.byName ?? null,
   })

@@ -1,5 +1,5 @@
 import type { Passport } from '@nemawashi/contract'
-import { movementWords, quantityWords, sealWords } from '@nemawashi/core'
+import { movementWords, quantityWords, sayOrigin, sealWords } from '@nemawashi/core'
 import type { Writable } from 'node:stream'
 import { inks, PdfPaper, type Printing } from '../kernel/pdfPaper'
 import { drawQuantityBar, drawSeal } from '../kernel/pdfShapes'
@@ -14,7 +14,7 @@ export async function passportPdf({ lot, balances, events, movements, underConce
   paper.y += 26
   paper.write(`${lot.partCode} ${lot.partName}, ${quantityWords(lot.quantity, lot.unit)}`, paper.left, paper.y, { size: 11 })
   paper.y += 18
-  paper.y += paper.write(`${lot.supplierName}, their lot ${lot.supplierLot}, order ${lot.orderNumber}, ${lot.deliveryCode}`, paper.left, paper.y) + 6
+  paper.y += paper.write(sayOrigin(lot), paper.left, paper.y) + 6
   paper.y += drawQuantityBar(paper, balances, lot.unit, paper.left, paper.y, paper.right - paper.left) + 6
   if (underConcession > 0)
     paper.y += paper.write(`${quantityWords(underConcession, lot.unit)} used under concession`, paper.left, paper.y, { font: 'strong' }) + 6

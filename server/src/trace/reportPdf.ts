@@ -1,5 +1,5 @@
 import { acceptsOf, hasValues, reportedPieces, type Decision, type Inspection, type InspectionLine, type Reading } from '@nemawashi/contract'
-import { answerWords, dispositionWords, quantityWords, sayFinding, sayLine, sealWords, standingWords } from '@nemawashi/core'
+import { answerWords, dispositionWords, quantityWords, sayFinding, sayLine, sayOrigin, sealWords, standingWords } from '@nemawashi/core'
 import type { Writable } from 'node:stream'
 import { inks, PdfPaper, type Printing } from '../kernel/pdfPaper'
 import { dayIn, momentIn } from '../kernel/plantTime'
@@ -13,8 +13,7 @@ function head(paper: PdfPaper, inspection: Inspection, { timeZone }: Printing): 
   paper.y += 20
   const facts: [string, string][] = [
     ['Lot', `${inspection.lotCode}, ${quantityWords(inspection.lotSize, inspection.unit)}`],
-    ['Supplier', `${inspection.supplierName}, their lot ${inspection.supplierLot}`],
-    ['Delivery', `${inspection.deliveryCode}, order ${inspection.orderNumber}`],
+    ['From', sayOrigin(inspection)],
     ['Plan', `${inspection.planCode} ${inspection.planName}, revision ${inspection.planRevision}`],
     ['Operation', `${inspection.operationName}${inspection.isGate ? ', gate before put-away' : ''}`],
     ['Started', `${moment(inspection.startedAt)}, ${inspection.startedByName ?? '–'}`],

@@ -47,9 +47,10 @@ export async function inspectionsOnLot(reader: Reader, lotId: string): Promise<I
 /** A lot with where it came from. */
 export async function lotHead(reader: Reader, lotId: string) {
   const [lot] = (await reader.query(
-    `SELECT l.id, l.code, t.code AS part_code, t.name AS part_name, t.id AS part_id, t.unit, s.name AS supplier_name, l.supplier_lot, l.quantity, l.created_at AS received_at,
-            d.id AS delivery_id, d.code AS delivery_code, o.order_number, p.name AS received_by_name
-     FROM lot l JOIN part t ON t.id = l.part_id JOIN partner s ON s.id = l.supplier_id JOIN occasion o ON o.id = l.origin_id JOIN delivery d ON d.id = o.id JOIN person p ON p.id = o.person_id
+    `SELECT l.id, l.code, t.code AS part_code, t.name AS part_name, t.id AS part_id, t.unit, COALESCE(s.name, '') AS supplier_name, l.supplier_lot, l.quantity, l.created_at AS received_at,
+            o.kind AS origin_kind, COALESCE(d.id, w.id) AS origin_id, COALESCE(d.code, w.code) AS origin_code, o.order_number, p.name AS received_by_name
+     FROM lot l JOIN part t ON t.id = l.part_id LEFT JOIN partner s ON s.id = l.supplier_id JOIN occasion o ON o.id = l.origin_id
+     LEFT JOIN delivery d ON d.id = o.id LEFT JOIN production_order w ON w.lot_id = l.id JOIN person p ON p.id = o.person_id
      WHERE l.id = ?`,
     [lotId],
   )) as (Passport['lot'] & { receivedByName: string })[]

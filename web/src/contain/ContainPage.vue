@@ -30,7 +30,7 @@
           </h1>
           <p class="soft">
             {{ inspection.planName }}, <router-link :to="`/record/${inspection.id}`">{{ inspection.code }}</router-link> ·
-            {{ inspection.supplierName }}, their lot <span class="m">{{ inspection.supplierLot }}</span> ·
+            <OriginLine :origin="inspection" /> ·
             <router-link :to="`/trace/${inspection.lotId}`">passport</router-link>
           </p>
         </div>
@@ -81,6 +81,7 @@ import DataList from '../pieces/DataList.vue'
 import type { ListColumn } from '../pieces/listColumn'
 import EmptyState from '../pieces/EmptyState.vue'
 import { since } from '../pieces/format'
+import OriginLine from '../pieces/OriginLine.vue'
 import QuantityBar from '../pieces/QuantityBar.vue'
 import ReasoningLine from '../pieces/ReasoningLine.vue'
 import SheetSplit from '../pieces/SheetSplit.vue'

@@ -4,7 +4,7 @@
       {{ passport.lot.code }} <span class="soft">· {{ passport.lot.partCode }} {{ passport.lot.partName }}</span>
     </h1>
     <p class="soft">
-      {{ passport.lot.supplierName }}, their lot <span class="m">{{ passport.lot.supplierLot }}</span> ·
+      <OriginLine :origin="passport.lot" /> ·
       <router-link :to="`/trace/${id}`">passport</router-link>
     </p>
     <QuantityBar :balances="passport.balances" :unit="passport.lot.unit" :arrived="passport.lot.quantity" />
@@ -35,6 +35,7 @@ import { notify } from '../frame/notify'
 import { useThing } from '../frame/queries'
 import { useSession } from '../frame/session'
 import EmptyState from '../pieces/EmptyState.vue'
+import OriginLine from '../pieces/OriginLine.vue'
 import QuantityBar from '../pieces/QuantityBar.vue'
 import AgainForm from './AgainForm.vue'
 import DecisionTable from './DecisionTable.vue'

@@ -13,8 +13,8 @@
     <h3>Held for this inspection</h3>
     <QuantityBar :balances="inspection.balances" :unit="inspection.unit" />
     <p class="small">
-      Lot <router-link class="m" :to="`/trace/${inspection.lotId}`">{{ inspection.lotCode }}</router-link> · {{ inspection.supplierName }}
-      <span class="m">{{ inspection.supplierLot }}</span>. {{ holdWords }}
+      Lot <router-link class="m" :to="`/trace/${inspection.lotId}`">{{ inspection.lotCode }}</router-link> · <OriginLine :origin="inspection" />.
+      {{ holdWords }}
     </p>
     <p v-if="inspection.follows" class="small" data-test="follows">
       Asked for by an answer of
@@ -77,6 +77,7 @@ import type { Failure } from '../frame/api'
 import { useSession } from '../frame/session'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import { count, momentOf } from '../pieces/format'
+import OriginLine from '../pieces/OriginLine.vue'
 import QuantityBar from '../pieces/QuantityBar.vue'
 import ReasoningLine from '../pieces/ReasoningLine.vue'
 import SealStamp from '../pieces/SealStamp.vue'

@@ -5,8 +5,7 @@
         Lot <span class="m">{{ passport.lot.code }}</span> <span class="soft">· {{ passport.lot.partCode }} {{ passport.lot.partName }}</span>
       </h1>
       <p class="soft">
-        {{ passport.lot.supplierName }}, their lot <b class="m">{{ passport.lot.supplierLot }}</b> ·
-        <router-link :to="`/run/${passport.lot.deliveryId}`">{{ passport.lot.deliveryCode }}</router-link>, order {{ passport.lot.orderNumber }}
+        <OriginLine :origin="passport.lot" />
       </p>
     </header>
     <QuantityBar :balances="passport.balances" :unit="passport.lot.unit" :arrived="passport.lot.quantity" />
@@ -88,6 +87,7 @@ import { computed } from 'vue'
 import EmptyState from '../pieces/EmptyState.vue'
 import { amount, momentOf, verdictMark, whole } from '../pieces/format'
 import MarkSign from '../pieces/MarkSign.vue'
+import OriginLine from '../pieces/OriginLine.vue'
 import QuantityBar from '../pieces/QuantityBar.vue'
 import SealStamp from '../pieces/SealStamp.vue'
 import { standingColours } from '../pieces/standingColours'

@@ -1,0 +1,113 @@
+import { stockUnits } from '@nemawashi/core'
+import { z } from 'zod'
+import { ById, endpoint, Id, Instant, listEndpoint, Quantity, Version, words } from './endpoint'
+import { OpenedCheck } from './orders'
+
+export const dispatchStates = ['picked', 'sent', 'cancelled'] as const
+
+export const PickInput = z.strictObject({ lotId: Id, containerId: Id.nullable(), placeId: Id, quantity: Quantity })
+export type PickInput = z.infer<typeof PickInput>
+
+export const Dispatch = z.strictObject({
+  id: Id,
+  code: z.string(),
+  customerName: z.string(),
+  orderNumber: z.string(),
+  state: z.enum(dispatchStates),
+  pickedAt: Instant,
+  pickedByName: z.string(),
+  sentAt: Instant.nullable(),
+  version: Version,
+  picks: z.array(
+    z.strictObject({
+      id: Id,
+      lotId: Id,
+      lotCode: z.string(),
+      partCode: z.string(),
+      partName: z.string(),
+      unit: z.enum(stockUnits),
+      containerLabel: z.string().nullable(),
+      quantity: z.int(),
+      /** Of these, what the customer has sent back. */
+      returned: z.int(),
+    }),
+  ),
+  checks: z.array(OpenedCheck),
+  /** Checks that keep it here: their gates are not decided. */
+  gates: z.array(z.string()),
+  returns: z.array(z.strictObject({ id: Id, code: z.string(), lotCode: z.string(), quantity: z.int(), reason: z.string(), at: Instant })),
+})
+export type Dispatch = z.infer<typeof Dispatch>
+
+export const DispatchRow = z.strictObject({
+  id: Id,
+  code: z.string(),
+  customerName: z.string(),
+  orderNumber: z.string(),
+  state: z.enum(dispatchStates),
+  pickedAt: Instant,
+  pieces: z.int(),
+  openChecks: z.int(),
+  returned: z.int(),
+})
+export type DispatchRow = z.infer<typeof DispatchRow>
+
+/** Pieces that may be picked: released, in a store. */
+export const Pickable = z.strictObject({
+  id: z.string(),
+  lotId: Id,
+  lotCode: z.string(),
+  partCode: z.string(),
+  partName: z.string(),
+  containerId: Id.nullable(),
+  containerLabel: z.string().nullable(),
+  placeId: Id,
+  placeName: z.string(),
+  quantity: z.int(),
+  since: Instant,
+})
+export type Pickable = z.infer<typeof Pickable>
+
+const clerk = ['receivingClerk', 'productionOperator', 'qualityEngineer', 'administrator'] as const
+
+export const dispatches = {
+  listPickable: listEndpoint('/api/pickable', 'Released pieces in stores, oldest first', Pickable),
+  listDispatches: listEndpoint('/api/dispatches', 'Dispatches, newest first', DispatchRow),
+  getDispatch: endpoint('GET', '/api/dispatches/:id', {
+    access: 'signedIn',
+    summary: 'A dispatch: what was picked, what is checked before it leaves, and what came back',
+    params: ById,
+    reply: Dispatch,
+  }),
+  pickDispatch: endpoint('POST', '/api/dispatches', {
+    access: clerk,
+    summary: 'Pick released pieces for a customer; the checks before dispatch open by themselves',
+    body: z.strictObject({
+      customerId: Id,
+      orderNumber: words(60),
+      picks: z.array(PickInput).min(1, 'pick at least one lot').max(100, 'at most 100 lots'),
+    }),
+    reply: Dispatch,
+  }),
+  sendDispatch: endpoint('POST', '/api/dispatches/:id/send', {
+    access: clerk,
+    summary: 'Let a dispatch leave; refused while a gate of it is not decided, or pieces of it are no longer released',
+    params: ById,
+    body: z.strictObject({ version: Version }),
+    reply: Dispatch,
+  }),
+  cancelDispatch: endpoint('POST', '/api/dispatches/:id/cancel', {
+    access: clerk,
+    summary: 'Call a dispatch off: what is still free goes back to where it was taken from',
+    params: ById,
+    body: z.strictObject({ version: Version }),
+    reply: Dispatch,
+  }),
+  takeBack: endpoint('POST', '/api/dispatches/:id/returns', {
+    access: clerk,
+    summary: 'Take back what a customer returns: it is held, and what its return asks for opens',
+    params: ById,
+    body: z.strictObject({ pickId: Id, quantity: Quantity, reason: words(300, 3) }),
+    reply: Dispatch,
+  }),
+}

@@ -1,0 +1,147 @@
+import { moments, stockUnits } from '@nemawashi/core'
+import { z } from 'zod'
+import { ById, endpoint, Id, Instant, listEndpoint, Quantity, Version } from './endpoint'
+import { BalanceRow, InspectionState } from './stock'
+
+export const orderStates = ['planned', 'released', 'finished', 'cancelled'] as const
+export const stepStates = ['waiting', 'running', 'confirmed'] as const
+
+/** A check that an occasion opened, as the machine side and the dispatch show it. */
+export const OpenedCheck = z.strictObject({
+  id: Id,
+  code: z.string(),
+  planName: z.string(),
+  moment: z.enum(moments),
+  state: InspectionState,
+  verdict: z.enum(['acceptable', 'notAcceptable']).nullable(),
+  isGate: z.boolean(),
+  responsible: z.string(),
+  dueAt: Instant.nullable(),
+  lotCode: z.string(),
+})
+export type OpenedCheck = z.infer<typeof OpenedCheck>
+
+export const OrderStep = z.strictObject({
+  id: Id,
+  position: z.int(),
+  operationId: Id,
+  operationName: z.string(),
+  state: z.enum(stepStates),
+  startedAt: Instant.nullable(),
+  confirmedAt: Instant.nullable(),
+  good: z.int(),
+  scrapped: z.int(),
+  setAside: z.int(),
+  checks: z.array(OpenedCheck),
+})
+export type OrderStep = z.infer<typeof OrderStep>
+
+/** What can be done next, and what stands in its way: the machine side shows this, and the server refuses by it. */
+export const NextStep = z.strictObject({
+  act: z.enum(['release', 'start', 'confirm', 'finish']),
+  stepId: Id.nullable(),
+  /** Pieces that the step can account for. */
+  quantity: z.int(),
+  /** Gates that are not decided: the checks that are waited for. */
+  gates: z.array(z.strictObject({ id: Id, code: z.string(), planName: z.string(), state: InspectionState })),
+})
+export type NextStep = z.infer<typeof NextStep>
+
+export const ProductionOrder = z.strictObject({
+  id: Id,
+  code: z.string(),
+  partId: Id,
+  partCode: z.string(),
+  partName: z.string(),
+  unit: z.enum(stockUnits),
+  quantity: z.int(),
+  orderNumber: z.string(),
+  customerName: z.string().nullable(),
+  lotId: Id.nullable(),
+  lotCode: z.string().nullable(),
+  state: z.enum(orderStates),
+  createdAt: Instant,
+  version: Version,
+  steps: z.array(OrderStep),
+  balances: z.array(BalanceRow),
+  components: z.array(z.strictObject({ lotId: Id, lotCode: z.string(), partCode: z.string(), quantity: z.int(), at: Instant })),
+  next: NextStep.nullable(),
+})
+export type ProductionOrder = z.infer<typeof ProductionOrder>
+
+export const ProductionOrderRow = z.strictObject({
+  id: Id,
+  code: z.string(),
+  partCode: z.string(),
+  partName: z.string(),
+  quantity: z.int(),
+  orderNumber: z.string(),
+  lotCode: z.string(),
+  state: z.enum(orderStates),
+  stepName: z.string(),
+  openChecks: z.int(),
+  failedChecks: z.int(),
+  createdAt: Instant,
+})
+export type ProductionOrderRow = z.infer<typeof ProductionOrderRow>
+
+const planner = ['productionOperator', 'qualityEngineer', 'administrator'] as const
+const byVersion = z.strictObject({ version: Version })
+
+export const orders = {
+  listOrders: listEndpoint('/api/production-orders', 'Production orders, newest first', ProductionOrderRow, {
+    state: z.enum(orderStates).optional(),
+  }),
+  getOrder: endpoint('GET', '/api/production-orders/:id', {
+    access: 'signedIn',
+    summary: 'A production order: its steps, what they check, where its pieces stand, and what can be done next',
+    params: ById,
+    reply: ProductionOrder,
+  }),
+  createOrder: endpoint('POST', '/api/production-orders', {
+    access: planner,
+    summary: 'Plan a production order; its steps are those of the routing of the part',
+    body: z.strictObject({
+      partId: Id,
+      quantity: Quantity,
+      orderNumber: z.string().trim().max(60, 'at most 60 characters'),
+      customerId: Id.nullable(),
+    }),
+    reply: ProductionOrder,
+  }),
+  releaseOrder: endpoint('POST', '/api/production-orders/:id/release', {
+    access: planner,
+    summary: 'Release an order: its lot is given, before the first check',
+    params: ById,
+    body: byVersion,
+    reply: ProductionOrder,
+  }),
+  issueComponent: endpoint('POST', '/api/production-orders/:id/components', {
+    access: planner,
+    summary: 'Issue pieces of a lot to an order: they are used, and the lots are kin from then on',
+    params: ById,
+    body: z.strictObject({ version: Version, lotId: Id, containerId: Id.nullable(), placeId: Id, quantity: Quantity }),
+    reply: ProductionOrder,
+  }),
+  startStep: endpoint('POST', '/api/production-orders/:id/start', {
+    access: planner,
+    summary: 'Start the next step; refused while a gate before it is not decided',
+    params: ById,
+    body: byVersion,
+    reply: ProductionOrder,
+  }),
+  confirmStep: endpoint('POST', '/api/production-orders/:id/confirm', {
+    access: planner,
+    summary: 'Confirm the running step with its quantities; refused while a check of its start is not decided',
+    params: ById,
+    body: z.strictObject({ version: Version, good: Quantity, scrapped: Quantity, setAside: Quantity }),
+    reply: ProductionOrder,
+  }),
+  finishOrder: endpoint('POST', '/api/production-orders/:id/finish', {
+    access: planner,
+    summary: 'Finish an order: what is released goes to its store; refused while a gate is not decided',
+    params: ById,
+    body: byVersion,
+    reply: ProductionOrder,
+  }),
+}

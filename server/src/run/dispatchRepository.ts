@@ -1,0 +1,90 @@
+import type { Dispatch } from '@nemawashi/contract'
+import type { Finds } from '../kernel/area'
+import type { Reader } from '../kernel/database'
+import type { ListSpec } from '../kernel/lists'
+
+/** Dispatches by their number, or that of their order. */
+export const dispatchesFound: Finds = {
+  kind: 'dispatch',
+  sql: `SELECT d.id, d.code AS title, c.name || ' · order ' || o.order_number AS detail FROM dispatch d JOIN occasion o ON o.id = d.id JOIN partner c ON c.id = o.partner_id
+    WHERE d.code LIKE ? ESCAPE '\\' OR o.order_number LIKE ? ESCAPE '\\' ORDER BY o.at DESC LIMIT 6`,
+}
+
+export const dispatchList: ListSpec = {
+  from: 'occasion o JOIN dispatch d ON d.id = o.id JOIN partner c ON c.id = o.partner_id',
+  where: `o.kind = 'dispatch'`,
+  id: 'o.id',
+  columns: {
+    id: { sql: 'o.id' },
+    code: { sql: 'd.code' },
+    customerName: { sql: 'c.name' },
+    orderNumber: { sql: 'o.order_number' },
+    state: { sql: 'd.state' },
+    pickedAt: { sql: 'o.at' },
+    pieces: { sql: '(SELECT COALESCE(SUM(p.quantity), 0) FROM dispatch_pick p WHERE p.dispatch_id = d.id)', kind: 'number' },
+    openChecks: {
+      sql: `(SELECT COUNT(*) FROM inspection i WHERE i.occasion_id = d.id AND i.state NOT IN ('decided', 'cancelled'))`,
+      kind: 'number',
+    },
+    returned: { sql: '(SELECT COALESCE(SUM(r.quantity), 0) FROM customer_return r WHERE r.dispatch_id = d.id)', kind: 'number' },
+  },
+  search: [
+    'd.code',
+    'c.name',
+    'o.order_number',
+    `(SELECT string_agg(l.code, ' ') FROM dispatch_pick p JOIN lot l ON l.id = p.lot_id WHERE p.dispatch_id = d.id)`,
+  ],
+  sort: ['pickedAt', 'desc'],
+}
+
+/** Released pieces in stores, by lot, container and place. */
+export const pickableList: ListSpec = {
+  from: `balance b JOIN lot l ON l.id = b.lot_id JOIN part t ON t.id = l.part_id JOIN place p ON p.id = b.place_id
+    LEFT JOIN container c ON c.id = b.container_id`,
+  where: `b.standing = 'released' AND b.quantity > 0 AND p.purpose = 'store'`,
+  id: `l.code || ' ' || b.container_id || ' ' || b.place_id`,
+  columns: {
+    id: { sql: `l.code || ' ' || b.container_id || ' ' || b.place_id` },
+    lotId: { sql: 'l.id' },
+    lotCode: { sql: 'l.code' },
+    partCode: { sql: 't.code' },
+    partName: { sql: 't.name' },
+    containerId: { sql: `NULLIF(b.container_id, '')`, isNullable: true },
+    containerLabel: { sql: 'c.label', isNullable: true },
+    placeId: { sql: 'p.id' },
+    placeName: { sql: 'p.name' },
+    quantity: { sql: 'b.quantity', kind: 'number' },
+    since: { sql: 'l.created_at' },
+  },
+  search: ['l.code', 't.code', 't.name', 'c.label', 'p.name'],
+  sort: ['since', 'asc'],
+}
+
+export type DispatchHead = Omit<Dispatch, 'picks' | 'checks' | 'gates' | 'returns'>
+
+export async function dispatchHead(reader: Reader, id: string): Promise<DispatchHead | null> {
+  const [head] = (await reader.query(
+    `SELECT d.id, d.code, c.name AS customer_name, o.order_number, d.state, o.at AS picked_at, p.name AS picked_by_name, d.sent_at, d.version
+     FROM dispatch d JOIN occasion o ON o.id = d.id JOIN partner c ON c.id = o.partner_id JOIN person p ON p.id = o.person_id WHERE d.id = ?`,
+    [id],
+  )) as DispatchHead[]
+  return head ?? null
+}
+
+export async function picksOf(reader: Reader, dispatchId: string): Promise<Dispatch['picks']> {
+  return (await reader.query(
+    `SELECT p.id, p.lot_id, l.code AS lot_code, t.code AS part_code, t.name AS part_name, t.unit, c.label AS container_label, p.quantity,
+            (SELECT COALESCE(SUM(r.quantity), 0) FROM customer_return r WHERE r.dispatch_id = p.dispatch_id AND r.lot_id = p.lot_id) AS returned
+     FROM dispatch_pick p JOIN lot l ON l.id = p.lot_id JOIN part t ON t.id = l.part_id LEFT JOIN container c ON c.id = p.container_id
+     WHERE p.dispatch_id = ? ORDER BY p.id`,
+    [dispatchId],
+  )) as Dispatch['picks']
+}
+
+export async function returnsOf(reader: Reader, dispatchId: string): Promise<Dispatch['returns']> {
+  return (await reader.query(
+    `SELECT r.id, r.code, l.code AS lot_code, r.quantity, r.reason, o.at FROM customer_return r JOIN occasion o ON o.id = r.id JOIN lot l ON l.id = r.lot_id
+     WHERE r.dispatch_id = ? ORDER BY r.id`,
+    [dispatchId],
+  )) as Dispatch['returns']
+}

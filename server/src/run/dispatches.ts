@@ -1,0 +1,157 @@
+import type { Dispatch, PickInput } from '@nemawashi/contract'
+import { PartEntity, PartnerEntity, PlaceEntity } from '../define/entities'
+import type { Reader } from '../kernel/database'
+import { ServerError } from '../kernel/serverError'
+import type { Work } from '../kernel/unitOfWork'
+import { loadAt, requireReference, saveNext } from '../kernel/versioned'
+import { considerAt, type Coming } from '../record/consider'
+import { LotEntity, OccasionEntity, type LotRow } from '../stock/entities'
+import { holdLot, openHold } from '../stock/holds'
+import { postMovement } from '../stock/ledger'
+import { placeFor } from '../stock/placeFor'
+import { loadBalances } from '../stock/repository'
+import { gateWords, openGates, requireGates } from './checks'
+import { dispatchHead, picksOf, returnsOf } from './dispatchRepository'
+import { CustomerReturnEntity, DispatchEntity, DispatchPickEntity, type DispatchRow } from './entities'
+import { noteOccasion } from './occasions'
+import { openConsidered } from './openConsidered'
+import { checksOn } from './orderRepository'
+import { operationsOf } from './repository'
+
+const words = 'dispatch'
+
+export async function loadDispatch(reader: Reader, id: string): Promise<Dispatch> {
+  const head = await dispatchHead(reader, id)
+  if (!head) throw new ServerError('not_found', `There is no dispatch with the id ${id}.`)
+  const returns = await returnsOf(reader, id)
+  const found = await checksOn(reader, [id, ...returns.map((back) => back.id)])
+  const leaving = found.get(id) ?? []
+  return {
+    ...head,
+    picks: await picksOf(reader, id),
+    checks: [...found.values()].flat(),
+    gates: head.state === 'picked' ? openGates(leaving).map(gateWords) : [],
+    returns,
+  }
+}
+
+async function lotOf(work: Work, lotId: string, field: string): Promise<LotRow> {
+  const lot = await work.manager.findOneBy(LotEntity, { id: lotId })
+  if (!lot) throw new ServerError('reference_unknown', `The lot ${lotId} does not exist.`, { field })
+  return lot
+}
+
+/** Opens what the operations of a kind ask for, of pieces of a lot; gates hold those at the place. */
+async function openAt(
+  work: Work,
+  lot: LotRow,
+  of: { kind: 'shipping' | 'return'; customerId: string; quantity: number; occasionId: string; placeId: string },
+): Promise<void> {
+  const part = await work.manager.findOneByOrFail(PartEntity, { id: lot.partId })
+  const moment = of.kind === 'shipping' ? 'beforeDispatch' : 'arrival'
+  for (const operationId of await operationsOf(work.manager, part.id, of.kind)) {
+    const coming: Coming = { operationId, moment, part, supplierId: null, customerId: of.customerId, quantity: of.quantity, at: work.now }
+    for (const considered of await considerAt(work.manager, coming, work.newId)) {
+      const to = { lotId: lot.id, holdPlaceId: considered.point.holdPlaceId ?? of.placeId, occasionId: of.occasionId }
+      // What comes back is on hold already.
+      await openConsidered(work, coming, considered, to, of.kind === 'return' ? openHold : (...given) => holdLot(...given, of.placeId))
+    }
+  }
+}
+
+/** Picks released pieces for a customer: they wait at the door until they are sent. @throws {CoreError} `movement_exceeds_balance`. */
+export async function pickDispatch(
+  work: Work,
+  { customerId, orderNumber, picks }: { customerId: string; orderNumber: string; picks: readonly PickInput[] },
+): Promise<Dispatch> {
+  await requireReference(work, PartnerEntity, 'customer', customerId, 'customerId')
+  const door = await placeFor(work.manager, 'shipping')
+  const id = await noteOccasion(work, 'dispatch', 'beforeDispatch', { partnerId: customerId, orderNumber, placeId: door.id })
+  const row: DispatchRow = { id, code: await work.nextCode('S'), state: 'picked', sentAt: null, version: 1 }
+  await work.manager.insert(DispatchEntity, { ...row })
+  work.audit({ action: 'picked', subject: words, subjectId: id, after: { customerId, orderNumber, picks } })
+  for (const [i, { lotId, containerId, placeId, quantity }] of picks.entries()) {
+    await lotOf(work, lotId, `picks.${i}.lotId`)
+    const place = await work.manager.findOneBy(PlaceEntity, { id: placeId })
+    if (place?.purpose !== 'store')
+      throw new ServerError('reference_unknown', 'Pieces are picked from a place with the purpose "store".', { field: `picks.${i}.placeId` })
+    const from = { placeId, standing: 'released' } as const
+    const to = { placeId: door.id, standing: 'released' } as const
+    await postMovement(work, lotId, { containerId, quantity, from, to }, 'picked', { occasionId: id })
+    await work.manager.insert(DispatchPickEntity, { id: work.newId(), dispatchId: id, lotId, containerId, quantity, fromPlaceId: placeId })
+  }
+  const byLot = new Map<string, number>()
+  for (const { lotId, quantity } of picks) byLot.set(lotId, (byLot.get(lotId) ?? 0) + quantity)
+  for (const [lotId, quantity] of byLot)
+    await openAt(work, await lotOf(work, lotId, 'picks'), { kind: 'shipping', customerId, quantity, occasionId: id, placeId: door.id })
+  return loadDispatch(work.manager, id)
+}
+
+async function stillHere(work: Work, id: string, version: number): Promise<DispatchRow> {
+  const row = await loadAt(work, DispatchEntity, words, id, version)
+  if (row.state !== 'picked')
+    throw new ServerError('already_sent', `${row.code} is ${row.state === 'sent' ? 'on its way' : 'called off'} already.`, { state: row.state })
+  return row
+}
+
+/** @throws {ServerError} `gate_closed`, `already_sent`; {CoreError} `movement_exceeds_balance` where pieces are no longer released. */
+export async function sendDispatch(work: Work, id: string, version: number): Promise<Dispatch> {
+  const row = await stillHere(work, id, version)
+  const { checks } = await loadDispatch(work.manager, id)
+  requireGates(`${row.code} may not leave`, openGates(checks))
+  const door = await placeFor(work.manager, 'shipping')
+  const away = await placeFor(work.manager, 'outside')
+  for (const { lotId, containerId, quantity } of await work.manager.findBy(DispatchPickEntity, { dispatchId: id })) {
+    const movement = {
+      containerId,
+      quantity,
+      from: { placeId: door.id, standing: 'released' },
+      to: { placeId: away.id, standing: 'shipped' },
+    } as const
+    await postMovement(work, lotId, movement, 'shipped', { occasionId: id })
+  }
+  await saveNext(work, DispatchEntity, words, 'sent', row, { state: 'sent', sentAt: work.now })
+  return loadDispatch(work.manager, id)
+}
+
+/** Calls a dispatch off; pieces that are held or were decided on meanwhile stay where they are. */
+export async function cancelDispatch(work: Work, id: string, version: number): Promise<Dispatch> {
+  const row = await stillHere(work, id, version)
+  const door = await placeFor(work.manager, 'shipping')
+  for (const { lotId, containerId, quantity, fromPlaceId } of await work.manager.findBy(DispatchPickEntity, { dispatchId: id })) {
+    const spot = (await loadBalances(work.manager, lotId)).find(
+      (balance) => balance.standing === 'released' && balance.placeId === door.id && balance.containerId === containerId,
+    )
+    const free = Math.min(quantity, spot?.quantity ?? 0)
+    if (free === 0) continue
+    const to = { placeId: fromPlaceId, standing: 'released' } as const
+    await postMovement(work, lotId, { containerId, quantity: free, from: { placeId: door.id, standing: 'released' }, to }, 'putAway', {})
+  }
+  await saveNext(work, DispatchEntity, words, 'called off', row, { state: 'cancelled' })
+  return loadDispatch(work.manager, id)
+}
+
+/** Takes back what a customer returns: it is on hold whatever is asked for, and stays so until somebody decides. */
+export async function takeBack(
+  work: Work,
+  dispatchId: string,
+  { pickId, quantity, reason }: { pickId: string; quantity: number; reason: string },
+): Promise<Dispatch> {
+  const row = await work.manager.findOneBy(DispatchEntity, { id: dispatchId })
+  const pick = await work.manager.findOneBy(DispatchPickEntity, { id: pickId, dispatchId })
+  if (!row || !pick) throw new ServerError('not_found', 'There is no such dispatch, or nothing of it was picked so.')
+  if (row.state !== 'sent') throw new ServerError('not_sent', `${row.code} has not left: nothing of it can come back.`, { state: row.state })
+  const { partnerId, orderNumber } = await work.manager.findOneByOrFail(OccasionEntity, { id: dispatchId })
+  const away = await placeFor(work.manager, 'outside')
+  const bay = await placeFor(work.manager, 'inspection')
+  const lot = await lotOf(work, pick.lotId, 'pickId')
+  const id = await noteOccasion(work, 'return', 'arrival', { partnerId, orderNumber, placeId: bay.id, fromPlaceId: away.id })
+  const back = { id, code: await work.nextCode('B'), dispatchId, lotId: lot.id, quantity, reason }
+  await work.manager.insert(CustomerReturnEntity, back)
+  work.audit({ action: 'came back', subject: 'customer return', subjectId: id, after: back })
+  const from = { placeId: away.id, standing: 'shipped' } as const
+  const to = { placeId: bay.id, standing: 'onHold' } as const
+  await postMovement(work, lot.id, { containerId: pick.containerId, quantity, from, to }, 'cameBack', { occasionId: id })
+  await openAt(work, lot, { kind: 'return', customerId: partnerId ?? '', quantity, occasionId: id, placeId: bay.id })
+  return loadDispatch(work.manager, dispatchId)
+}

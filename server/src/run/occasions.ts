@@ -1,0 +1,27 @@
+import type { Moment, OccasionKind } from '@nemawashi/core'
+import type { Work } from '../kernel/unitOfWork'
+import { OccasionEntity, type OccasionRow } from '../stock/entities'
+
+/** Notes that something happened; what is not said about it is not known. Gives its id. */
+export async function noteOccasion(
+  work: Work,
+  kind: OccasionKind,
+  moment: Moment,
+  of: Partial<Pick<OccasionRow, 'operationId' | 'partnerId' | 'orderNumber' | 'placeId' | 'fromPlaceId'>>,
+): Promise<string> {
+  const row: OccasionRow = {
+    id: work.newId(),
+    kind,
+    moment,
+    operationId: null,
+    partnerId: null,
+    orderNumber: '',
+    placeId: null,
+    fromPlaceId: null,
+    at: work.now,
+    personId: work.personId ?? '',
+    ...of,
+  }
+  await work.manager.insert(OccasionEntity, { ...row })
+  return row.id
+}

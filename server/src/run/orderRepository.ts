@@ -1,0 +1,92 @@
+import type { Moment } from '@nemawashi/core'
+import type { OpenedCheck, ProductionOrder } from '@nemawashi/contract'
+import type { Finds } from '../kernel/area'
+import type { Reader } from '../kernel/database'
+import type { Filter, ListSpec } from '../kernel/lists'
+
+/** Production orders by their number, or that of their customer's order. */
+export const ordersFound: Finds = {
+  kind: 'order',
+  sql: `SELECT w.id, w.code AS title, t.code || ' · ' || w.state AS detail FROM production_order w JOIN part t ON t.id = w.part_id
+    WHERE w.code LIKE ? ESCAPE '\\' OR w.order_number LIKE ? ESCAPE '\\' ORDER BY w.created_at DESC LIMIT 6`,
+}
+
+const checksOf = (condition: string) =>
+  `(SELECT COUNT(*) FROM order_step s JOIN inspection i ON i.occasion_id IN (s.start_id, s.end_id) WHERE s.order_id = w.id AND ${condition})`
+
+export const orderList: ListSpec = {
+  from: 'production_order w JOIN part t ON t.id = w.part_id LEFT JOIN lot l ON l.id = w.lot_id',
+  countFrom: 'production_order w',
+  id: 'w.id',
+  columns: {
+    id: { sql: 'w.id' },
+    code: { sql: 'w.code' },
+    partCode: { sql: 't.code' },
+    partName: { sql: 't.name' },
+    quantity: { sql: 'w.quantity', kind: 'number' },
+    orderNumber: { sql: 'w.order_number' },
+    lotCode: { sql: `COALESCE(l.code, '')` },
+    state: { sql: 'w.state' },
+    stepName: {
+      sql: `COALESCE((SELECT o.name FROM order_step s JOIN operation o ON o.id = s.operation_id WHERE s.order_id = w.id AND s.state <> 'confirmed' ORDER BY s.position LIMIT 1), '')`,
+    },
+    openChecks: { sql: checksOf(`i.state NOT IN ('decided', 'cancelled')`), kind: 'number' },
+    failedChecks: { sql: checksOf(`i.verdict = 'notAcceptable' AND i.state <> 'cancelled'`), kind: 'number' },
+    createdAt: { sql: 'w.created_at' },
+  },
+  search: ['w.code', 'w.order_number', 't.code', 't.name', 'l.code'],
+  sort: ['createdAt', 'desc'],
+}
+
+export function orderFilters({ state }: { state?: string | undefined }): Filter[] {
+  return state === undefined ? [] : [{ sql: 'w.state = ?', values: [state] }]
+}
+
+type Head = Omit<ProductionOrder, 'steps' | 'balances' | 'components' | 'next'>
+
+export async function orderHead(reader: Reader, id: string): Promise<Head | null> {
+  const [head] = (await reader.query(
+    `SELECT w.id, w.code, w.part_id, t.code AS part_code, t.name AS part_name, t.unit, w.quantity, w.order_number, c.name AS customer_name,
+            w.lot_id, l.code AS lot_code, w.state, w.created_at, w.version
+     FROM production_order w JOIN part t ON t.id = w.part_id LEFT JOIN partner c ON c.id = w.customer_id LEFT JOIN lot l ON l.id = w.lot_id WHERE w.id = ?`,
+    [id],
+  )) as Head[]
+  return head ?? null
+}
+
+type StepRow = Omit<ProductionOrder['steps'][number], 'checks'> & { startId: string | null; endId: string | null }
+
+/** The steps of an order, in order. */
+export async function stepsOf(reader: Reader, orderId: string): Promise<StepRow[]> {
+  return (await reader.query(
+    `SELECT s.id, s.position, s.operation_id, o.name AS operation_name, s.state, a.at AS started_at, b.at AS confirmed_at, s.good, s.scrapped, s.set_aside,
+            s.start_id, s.end_id
+     FROM order_step s JOIN operation o ON o.id = s.operation_id LEFT JOIN occasion a ON a.id = s.start_id LEFT JOIN occasion b ON b.id = s.end_id
+     WHERE s.order_id = ? ORDER BY s.position`,
+    [orderId],
+  )) as StepRow[]
+}
+
+type CheckRow = Omit<OpenedCheck, 'isGate'> & { isGate: number; occasionId: string; moment: Moment }
+
+/** Checks that were opened for occasions, by occasion; those that follow from an answer are among them. */
+export async function checksOn(reader: Reader, occasionIds: readonly string[]): Promise<Map<string, OpenedCheck[]>> {
+  const rows = (await reader.query(
+    `SELECT i.id, i.code, p.name AS plan_name, v.moment, i.state, i.verdict, i.is_gate, i.responsible, i.due_at, l.code AS lot_code, i.occasion_id
+     FROM inspection i JOIN occasion v ON v.id = i.occasion_id JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan p ON p.id = r.plan_id
+     JOIN lot l ON l.id = i.lot_id WHERE i.occasion_id IN (SELECT value FROM json_each(?)) ORDER BY i.code`,
+    [JSON.stringify(occasionIds)],
+  )) as CheckRow[]
+  const found = new Map<string, OpenedCheck[]>()
+  for (const { occasionId, isGate, ...check } of rows) found.set(occasionId, [...(found.get(occasionId) ?? []), { ...check, isGate: isGate === 1 }])
+  return found
+}
+
+/** What was issued to a lot. */
+export async function componentsOf(reader: Reader, lotId: string): Promise<ProductionOrder['components']> {
+  return (await reader.query(
+    `SELECT u.from_lot_id AS lot_id, l.code AS lot_code, t.code AS part_code, u.quantity, u.at FROM lot_use u JOIN lot l ON l.id = u.from_lot_id
+     JOIN part t ON t.id = l.part_id WHERE u.to_lot_id = ? ORDER BY u.at, u.id`,
+    [lotId],
+  )) as ProductionOrder['components']
+}

@@ -1,0 +1,22 @@
+<template>
+  <span
+    ><router-link :to="to">{{ words[0] }}</router-link
+    >{{ words[1] }}</span
+  >
+</template>
+
+<script setup lang="ts">
+import { sayOrigin, type Origin } from '@nemawashi/core'
+import { computed } from 'vue'
+
+/** Where a lot came from, with the way to it: the delivery it came with, or the order it was made with. */
+const { origin } = defineProps<{ origin: Origin & { readonly originId: string } }>()
+
+const to = computed(() => (origin.originKind === 'delivery' ? `/run/${origin.originId}` : `/run/orders/${origin.originId}`))
+/** The words up to and with the number, which is the link, and the rest. */
+const words = computed(() => {
+  const said = sayOrigin(origin)
+  const end = said.indexOf(origin.originCode) + origin.originCode.length
+  return [said.slice(0, end), said.slice(end)] as const
+})
+</script>
