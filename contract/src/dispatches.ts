@@ -56,7 +56,9 @@ export type DispatchRow = z.infer<typeof DispatchRow>
 export const Pickable = z.strictObject({
   id: z.string(),
   lotId: Id,
-  lotCode: z.string(),
+  /** The number of the lot, and what lies there, as it is chosen by. */
+  code: z.string(),
+  name: z.string(),
   partCode: z.string(),
   partName: z.string(),
   containerId: Id.nullable(),

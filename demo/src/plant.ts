@@ -9,7 +9,7 @@ import type {
   PlanLineInput,
   Role,
 } from '@nemawashi/contract'
-import type { SamplingRule } from '@nemawashi/core'
+import type { FrequencyRule, Moment, SamplingRule } from '@nemawashi/core'
 
 /** The invented maker of climbing and rescue hardware. All names, companies and numbers are made up. */
 export const password = 'ridge-line-demo'
@@ -62,6 +62,8 @@ export const places: readonly Omit<Place, 'id' | 'version'>[] = [
   { code: 'CAGE', name: 'Quarantine cage', purpose: 'quarantine', countsForPlanning: false },
   { code: 'SCRAP', name: 'Scrap bins', purpose: 'scrap', countsForPlanning: false },
   { code: 'OUT', name: 'Back to the supplier', purpose: 'outside', countsForPlanning: false },
+  { code: 'LINE', name: 'On the line', purpose: 'production', countsForPlanning: false },
+  { code: 'DOOR', name: 'At the loading door', purpose: 'shipping', countsForPlanning: false },
 ]
 
 export const operations: readonly Pick<Operation, 'code' | 'name' | 'kind'>[] = [
@@ -73,11 +75,12 @@ export const operations: readonly Pick<Operation, 'code' | 'name' | 'kind'>[] = 
   { code: 'AND', name: 'Anodise', kind: 'production' },
   { code: 'ASM', name: 'Assemble, prove', kind: 'production' },
   { code: 'SHP', name: 'Shipping', kind: 'shipping' },
+  { code: 'RET', name: 'Back from the customer', kind: 'return' },
 ]
 
 type PartSeed = readonly [string, string, FamilyCode, Part['unit'], string, string]
 const bought = 'RCV ASM'
-const made = 'RCV FRG HTR MCH AND ASM SHP'
+const made = 'RCV FRG HTR MCH AND ASM SHP RET'
 export const parts: readonly PartSeed[] = [
   ['BS-7075-12', 'Bar stock 7075-T6, 12 mm', 'BARS', 'bar', 'BARSTORE', 'RCV SAW FRG'],
   ['BS-7075-14', 'Bar stock 7075-T6, 14 mm', 'BARS', 'bar', 'BARSTORE', 'RCV SAW FRG'],
@@ -137,6 +140,7 @@ export const measured: readonly Measured[] = [
   ['C-THICK', 'Plate thickness', 'major', '3', '2.95', '3.05', 'mm', '0.01', 'Micrometer, three places', 3.002, 0.014],
   ['C-HOLE', 'Axle hole', 'major', '8.1', '8.05', '8.15', 'mm', '0.01', 'Caliper', 8.101, 0.013],
   ['C-COAT', 'Coating thickness', 'major', null, '10', '25', 'µm', '1', 'Eddy current, three places', 17.2, 1.9],
+  ['C-GATE', 'Gate gap', 'major', '21.4', '21.3', '21.5', 'mm', '0.01', 'Gauge pin, three places along the gate', 21.402, 0.022],
 ]
 type Judged = readonly [code: string, name: string, cls: CharacteristicFields['class'], state: string, nonconforming: number]
 export const judged: readonly Judged[] = [
@@ -147,6 +151,9 @@ export const judged: readonly Judged[] = [
   ['C-FLASH', 'Flash', 'minor', 'No flash longer than 5 mm on the outer face', 0.015],
   ['C-COLOUR', 'Colour', 'minor', 'Colour within the two agreed limit samples', 0.004],
   ['C-PRINT', 'Print', 'minor', 'All text readable, right language and issue', 0.004],
+  ['C-PROOF', 'Proof load 10 kN', 'critical', 'Holds 10 kN for ten seconds, gate opens freely afterwards', 0],
+  ['C-PACK', 'Label, count, certificate', 'major', 'Label, count and certificate agree with the order', 0.004],
+  ['C-GATEOPEN', 'Gate opens and locks', 'critical', 'Opens with one finger, closes by itself, locks', 0],
 ]
 
 /** How to go about it, where that is not plain. */
@@ -232,12 +239,24 @@ export const others: readonly {
 
 const scheme = (level: 'S-2' | 'S-3' | 'S-4' | 'I' | 'II', aqlPercent: number): SamplingRule => ({ kind: 'attributesScheme', level, aqlPercent })
 type LineSeed = readonly [string, SamplingRule, ('decisive' | 'optional')?]
+/** Where a plan hangs: a family or a part, with a partner, at an operation and a moment of it; at receiving where nothing is said. */
+export interface PointSeed {
+  readonly family?: FamilyCode
+  readonly part?: string
+  readonly supplier?: string
+  readonly bay?: string
+  readonly operation?: string
+  readonly moment?: Moment
+  readonly frequency?: FrequencyRule
+  readonly responsible?: string
+  readonly dueHours?: number
+  readonly isGate?: boolean
+}
 export interface PlanSeed {
   readonly code: string
   readonly name: string
   readonly lines: readonly LineSeed[]
-  /** Where it hangs: families or parts, optionally for one supplier only. */
-  readonly at: readonly { family?: FamilyCode; part?: string; supplier?: string; bay?: string }[]
+  readonly at: readonly PointSeed[]
 }
 
 export const plans: readonly PlanSeed[] = [
@@ -317,6 +336,60 @@ export const plans: readonly PlanSeed[] = [
     name: 'Steel bars, every bar by eye',
     lines: [['C-CRACK', { kind: 'everyPiece', accept: 0 }]],
     at: [{ part: 'BS-STEEL-10', supplier: 'HBS', bay: 'BAY-1' }],
+  },
+  {
+    code: 'MP-10',
+    name: 'Flash and laps',
+    lines: [
+      ['C-CRACK', { kind: 'fixedNumber', sampleSize: 5, accept: 0 }],
+      ['C-FLASH', { kind: 'fixedNumber', sampleSize: 5, accept: 1 }],
+    ],
+    at: [
+      {
+        family: 'CONNECTORS',
+        operation: 'FRG',
+        moment: 'end',
+        isGate: false,
+        frequency: { kind: 'oneIn', k: 2, fullAfterFailure: 3 },
+        responsible: 'Forge',
+      },
+    ],
+  },
+  {
+    code: 'MP-20',
+    name: 'Hardness after ageing',
+    lines: [['C-HARD', { kind: 'fixedNumber', sampleSize: 5, accept: 0 }, 'decisive']],
+    at: [
+      { family: 'CONNECTORS', operation: 'HTR', moment: 'end', responsible: 'Lab', dueHours: 2 },
+      { family: 'DESCENDERS', operation: 'HTR', moment: 'end', responsible: 'Lab', dueHours: 2 },
+    ],
+  },
+  {
+    code: 'MP-30',
+    name: 'First piece, gate gap',
+    lines: [['C-GATE', { kind: 'fixedNumber', sampleSize: 3, accept: 0 }]],
+    at: [{ family: 'CONNECTORS', operation: 'MCH', moment: 'start', responsible: 'Machine shop', dueHours: 1 }],
+  },
+  {
+    code: 'MP-40',
+    name: 'Proof load and gate',
+    lines: [
+      ['C-PROOF', { kind: 'fixedNumber', sampleSize: 8, accept: 0 }, 'decisive'],
+      ['C-GATE', scheme('S-2', 1)],
+    ],
+    at: [{ family: 'CONNECTORS', operation: 'ASM', moment: 'end', responsible: 'Proof bench', dueHours: 8 }],
+  },
+  {
+    code: 'SP-10',
+    name: 'Before it leaves',
+    lines: [['C-PACK', { kind: 'fixedNumber', sampleSize: 1, accept: 0 }]],
+    at: [{ operation: 'SHP', moment: 'beforeDispatch', responsible: 'Shipping', dueHours: 4 }],
+  },
+  {
+    code: 'XP-10',
+    name: 'Returned goods',
+    lines: [['C-GATEOPEN', { kind: 'everyPiece', accept: 0 }]],
+    at: [{ operation: 'RET', moment: 'arrival', bay: 'BAY-1', responsible: 'Lab', dueHours: 48 }],
   },
 ]
 

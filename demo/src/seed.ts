@@ -1,25 +1,21 @@
 import { writeFileSync } from 'node:fs'
 import type { AddressInfo } from 'node:net'
 import { join } from 'node:path'
-import { endpoints, type Delivery, type DecisionRowInput, type Inspection } from '@nemawashi/contract'
+import { endpoints, type Delivery } from '@nemawashi/contract'
 import { buildApp, startHouse, type Config } from '@nemawashi/server'
 import { v7 } from 'uuid'
 import { ApiClient } from '@nemawashi/contract/client'
 import { Chance } from './chance'
 import { Bench, type Trouble } from './inspecting'
 import { parts, partners, password, people } from './plant'
-import { seedMaster, type MasterData } from './seedMaster'
+import { decideOn, finishOnly, startOnly } from './judging'
+import { planMaking } from './making'
+import { seedMaster } from './seedMaster'
+import { day, hour, type Happening, type Stage } from './stage'
 
-const { people: gate, run, record, contain } = endpoints
-const hour = 3_600_000
-const day = 24 * hour
+const { people: gate, run } = endpoints
 const pastDeliveries = 72
 const firstDay = 126
-
-interface Happening {
-  at: number
-  do: () => Promise<void>
-}
 
 /** Lots that the story needs: which arrival, what is wrong with it, and what is decided. */
 const troubles: Readonly<Record<number, { part: string; supplier: string; trouble: Trouble }>> = {
@@ -67,6 +63,8 @@ export async function seedDemo(config: Config, today: Date, progress: (share: nu
         morning: morning.getTime(),
         until: today.getTime(),
       },
+      // What is made has chances of its own, so that it changes nothing of what is received.
+      { chance: new Chance(77), bench: new Bench(new Chance(78), clock.now, newId) },
       progress,
     )
     for (const client of clients.values()) await client.call(gate.signOut, {})
@@ -99,19 +97,8 @@ async function hire(base: string, code: string): Promise<Map<string, ApiClient>>
   return clients
 }
 
-interface Stage {
-  by: (signInName: string) => ApiClient
-  master: MasterData
-  chance: Chance
-  bench: Bench
-  now: () => number
-  advance: (to: number) => void
-  morning: number
-  until: number
-}
-
 /** Plays what happens in the order in which it happens; what happens plans what follows from it. */
-async function history(stage: Stage, progress: (share: number, words: string) => void): Promise<void> {
+async function history(stage: Stage, shop: Pick<Stage, 'chance' | 'bench'>, progress: (share: number, words: string) => void): Promise<void> {
   const { chance, morning, until } = stage
   const agenda: Happening[] = []
   for (let i = 0; i < pastDeliveries; i++) {
@@ -121,6 +108,7 @@ async function history(stage: Stage, progress: (share: number, words: string) =>
   const dayLength = Math.max(hour, until - morning)
   for (let i = 0; i < 14; i++)
     agenda.push({ at: morning + (dayLength * (i + 1)) / 18, do: () => deliver(stage, agenda, pastDeliveries + i, 'today') })
+  planMaking({ ...stage, ...shop }, agenda)
   let done = 0
   while (agenda.length > 0) {
     agenda.sort((a, b) => a.at - b.at)
@@ -183,20 +171,6 @@ async function deliver(stage: Stage, agenda: Happening[], index: number, when: '
   }
 }
 
-async function startOnly(stage: Stage, id: string, trouble: Trouble | null): Promise<void> {
-  const inspection = await stage.by('rosa').call(record.getInspection, { params: { id } })
-  await stage.bench.record(stage.by('rosa'), inspection, 0.45, trouble)
-}
-
-async function finishOnly(stage: Stage, id: string, trouble: Trouble | null): Promise<Inspection> {
-  const inspector = stage.by(stage.chance.pick(['rosa', 'tomek']))
-  const inspection = await inspector.call(record.getInspection, { params: { id } })
-  await stage.bench.record(inspector, inspection, 1, trouble)
-  const { version } = await inspector.call(record.getInspection, { params: { id } })
-  stage.advance(stage.now() + 1000 * 20 * inspection.readings.length + 20 * 60_000)
-  return inspector.call(record.finishInspection, { params: { id }, body: { version } })
-}
-
 async function inspectAll(stage: Stage, agenda: Happening[], delivery: Delivery, trouble: Trouble | null): Promise<void> {
   for (const { id } of delivery.lots.flatMap((lot) => lot.inspections)) await finishOnly(stage, id, trouble)
   agenda.push({ at: stage.now() + hour * stage.chance.whole(1, 5), do: () => decideAll(stage, agenda, delivery) })
@@ -204,34 +178,9 @@ async function inspectAll(stage: Stage, agenda: Happening[], delivery: Delivery,
 
 async function decideAll(stage: Stage, agenda: Happening[], delivery: Delivery): Promise<void> {
   for (const { id } of delivery.lots.flatMap((lot) => lot.inspections)) {
-    const inspection = await stage.by('anja').call(record.getInspection, { params: { id } })
-    const isGood = inspection.finding.verdict === 'acceptable'
-    const signer = isGood && stage.chance.next() < 0.7 ? stage.by('rosa') : stage.by('anja')
-    await signer.call(contain.decide, { params: { id }, body: { version: inspection.version, password, rows: rowsFor(stage, inspection) } })
+    await decideOn(stage, id)
   }
   agenda.push({ at: stage.now() + hour, do: () => putAway(stage, delivery.id) })
-}
-
-function rowsFor({ chance }: Stage, inspection: Inspection): DecisionRowInput[] {
-  const held = inspection.balances.filter((balance) => balance.standing === 'onHold')
-  if (inspection.finding.verdict === 'acceptable')
-    return held.map(({ containerId, quantity }) => ({ containerId, quantity, disposition: 'release', reason: '' }))
-  const worst = inspection.finding.lines.find((line) => line.verdict === 'notAcceptable')?.name ?? ''
-  const isMinor = inspection.lines
-    .filter((_line, i) => inspection.finding.lines[i]?.verdict === 'notAcceptable')
-    .every((line) => line.class === 'minor')
-  if (isMinor)
-    return held.map(({ containerId, quantity }) => ({
-      containerId,
-      quantity,
-      disposition: 'concession',
-      reason: `${worst}: no effect on strength or function, agreed with production`,
-    }))
-  return held.map(({ containerId, quantity }, i): DecisionRowInput => {
-    if (i === 0 && held.length > 1) return { containerId, quantity, disposition: 'quarantine', reason: `${worst}: every piece to be tested` }
-    const disposition = chance.next() < 0.8 ? 'returnToSupplier' : 'scrap'
-    return { containerId, quantity, disposition, reason: `${worst} outside the limits, replacement asked for` }
-  })
 }
 
 async function putAway(stage: Stage, deliveryId: string): Promise<void> {

@@ -123,16 +123,20 @@ export async function seedMaster(engineer: ApiClient): Promise<MasterData> {
   for (const { code, name, lines, at } of plans) {
     const plan = await engineer.call(define.createPlan, { body: { code, name, lines: lines.map((line) => planLine(line, id)) } })
     await engineer.call(define.releasePlan, { params: { id: plan.id }, body: { version: plan.version } })
-    for (const { family, part, supplier, bay } of at) {
+    for (const { family, part, supplier, bay, operation = 'RCV', moment = 'arrival', frequency, responsible, dueHours = null, isGate = true } of at) {
       await engineer.call(attach.createControlPoint, {
         body: {
-          operationId: id('RCV'),
+          operationId: id(operation),
+          moment,
+          ...(frequency ? { frequency } : {}),
+          ...(responsible ? { responsible } : {}),
+          dueHours,
           planId: plan.id,
           partId: part === undefined ? null : id(part),
           familyId: family === undefined ? null : id(family),
           supplierId: supplier === undefined ? null : id(supplier),
           holdPlaceId: bay === undefined ? null : id(bay),
-          isGate: true,
+          isGate,
         },
       })
     }

@@ -46,7 +46,8 @@ export const pickableList: ListSpec = {
   columns: {
     id: { sql: `l.code || ' ' || b.container_id || ' ' || b.place_id` },
     lotId: { sql: 'l.id' },
-    lotCode: { sql: 'l.code' },
+    code: { sql: 'l.code' },
+    name: { sql: `t.code || ', ' || p.name || COALESCE(', ' || c.label, '') || ': ' || b.quantity` },
     partCode: { sql: 't.code' },
     partName: { sql: 't.name' },
     containerId: { sql: `NULLIF(b.container_id, '')`, isNullable: true },

@@ -70,6 +70,8 @@ export const stateWords: Readonly<Record<string, string>> = {
   active: 'active',
 }
 
+export const dispatchWords = { picked: 'picked, free to leave', sent: 'has left', cancelled: 'called off' } as const
+
 export const verdictWords: Readonly<Record<string, string>> = { acceptable: 'acceptable', notAcceptable: 'not acceptable', notJudged: 'not judged' }
 
 /** The mark that stands for a verdict. */

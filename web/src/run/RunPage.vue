@@ -1,6 +1,7 @@
 <template>
   <SheetSplit list-words="Deliveries" left="minmax(360px, 36%)">
     <template #list>
+      <RunNav current="/run" />
       <DataList
         ref="list"
         name="deliveries"
@@ -41,6 +42,7 @@ import { momentOf } from '../pieces/format'
 import SheetSplit from '../pieces/SheetSplit.vue'
 import DeliveryForm from './DeliveryForm.vue'
 import DeliverySheet from './DeliverySheet.vue'
+import RunNav from './RunNav.vue'
 
 const { run } = endpoints
 useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'Deliveries' }])

@@ -1,0 +1,40 @@
+<template>
+  <table v-if="checks.length > 0" class="plain" data-test="checks">
+    <tbody>
+      <tr v-for="check in checks" :key="check.id">
+        <td class="mark"><MarkSign :mark="markOf(check)" /></td>
+        <td>
+          <router-link :to="wayTo(check)">{{ check.planName }}</router-link> <span class="soft m small">{{ check.code }}</span>
+          <span class="soft small"> {{ momentWords[check.moment] }}</span>
+        </td>
+        <td class="small">
+          <b v-if="check.isGate" class="hold">gate</b> {{ stateWords[check.state] }}{{ check.responsible ? ` · ${check.responsible}` : '' }}
+          <span v-if="check.dueAt && !isSettled(check.state)" :class="isLate(check) ? 'nonconforming' : 'soft'">
+            · due {{ momentOf(check.dueAt) }}{{ isLate(check) ? ', late' : '' }}</span
+          >
+        </td>
+      </tr>
+    </tbody>
+  </table>
+</template>
+
+<script setup lang="ts">
+import { isOpen, isSettled, momentWords, type Mark } from '@nemawashi/core'
+import type { OpenedCheck } from '@nemawashi/contract'
+import { momentOf, stateWords, verdictMark } from '../pieces/format'
+import MarkSign from '../pieces/MarkSign.vue'
+
+/** Checks that something opened: what they say, how far they are, and whether anything waits for them. */
+const { now = Date.now() } = defineProps<{ checks: readonly OpenedCheck[]; now?: number }>()
+
+const markOf = ({ verdict }: OpenedCheck): Mark => verdictMark(verdict)
+const isLate = ({ dueAt }: OpenedCheck) => dueAt !== null && Date.parse(dueAt) < now
+/** To the bench while it is recorded, to the decision once it waits for one. */
+const wayTo = ({ id, state }: OpenedCheck) => (isOpen(state) ? `/record/${id}` : `/contain/${id}`)
+</script>
+
+<style scoped>
+.mark {
+  width: 28px;
+}
+</style>

@@ -1,0 +1,164 @@
+<template>
+  <div v-if="dispatch" class="sheet stack">
+    <div class="row">
+      <h1 class="grow">
+        {{ dispatch.code }} <span class="soft">· {{ dispatch.customerName }}, order {{ dispatch.orderNumber }}</span>
+      </h1>
+      <b :class="dispatch.gates.length > 0 ? 'hold' : 'conforming'" data-test="state">{{
+        dispatch.gates.length > 0 ? 'waits for its checks' : dispatchWords[dispatch.state]
+      }}</b>
+    </div>
+    <p class="soft">
+      Picked {{ momentOf(dispatch.pickedAt) }} by {{ dispatch.pickedByName }}{{ dispatch.sentAt ? `, left ${momentOf(dispatch.sentAt)}` : '' }}
+    </p>
+    <ErrorNote :failure="saver.failure.value" />
+    <div v-if="dispatch.gates.length > 0" class="gate"><b class="hold">It may not leave yet.</b> {{ dispatch.gates.join('; ') }}.</div>
+    <table class="plain" data-test="picks">
+      <thead>
+        <tr>
+          <th>Lot</th>
+          <th>Part</th>
+          <th>Container</th>
+          <th class="right">Quantity</th>
+          <th class="right">Came back</th>
+          <th v-if="dispatch.state === 'sent' && mayAct" />
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="pick in dispatch.picks" :key="pick.id">
+          <td>
+            <router-link class="m" :to="`/trace/${pick.lotId}`">{{ pick.lotCode }}</router-link>
+          </td>
+          <td>{{ pick.partCode }} {{ pick.partName }}</td>
+          <td class="m">{{ pick.containerLabel ?? 'loose' }}</td>
+          <td class="right m">{{ amount(pick.quantity, pick.unit) }}</td>
+          <td class="right m">{{ pick.returned || '–' }}</td>
+          <td v-if="dispatch.state === 'sent' && mayAct" class="right">
+            <v-btn size="small" variant="text" @click="back = { pickId: pick.id, lotCode: pick.lotCode, quantity: '', reason: '' }">Take back</v-btn>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+    <form v-if="back" class="stack back" data-test="take-back" @submit.prevent="takeBack">
+      <h2>What came back of lot {{ back.lotCode }}?</h2>
+      <div class="row top">
+        <v-text-field v-model="back.quantity" class="number" label="Quantity" inputmode="numeric" data-field="quantity" />
+        <v-text-field v-model="back.reason" class="grow" label="What the customer says" data-field="reason" />
+      </div>
+      <div class="row">
+        <v-btn type="submit" color="primary" :loading="saver.isBusy.value">Take it back, on hold</v-btn>
+        <v-btn variant="text" @click="back = null">Close</v-btn>
+      </div>
+    </form>
+    <div v-if="dispatch.state === 'picked' && mayAct" class="row">
+      <v-btn color="primary" size="large" :disabled="dispatch.gates.length > 0" :loading="saver.isBusy.value" data-test="send" @click="send"
+        >Let it leave</v-btn
+      >
+      <v-btn variant="text" @click="callOff">Call it off</v-btn>
+    </div>
+    <section v-if="dispatch.checks.length > 0">
+      <h2>Checks</h2>
+      <CheckTable :checks="dispatch.checks" />
+    </section>
+    <section v-if="dispatch.returns.length > 0">
+      <h2>Came back</h2>
+      <table class="plain" data-test="returns">
+        <tbody>
+          <tr v-for="of in dispatch.returns" :key="of.id">
+            <td class="m">{{ of.code }}</td>
+            <td class="m">{{ of.lotCode }}</td>
+            <td class="right m">{{ whole(of.quantity) }}</td>
+            <td>{{ of.reason }}</td>
+            <td class="soft small">{{ momentOf(of.at) }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </section>
+  </div>
+  <EmptyState v-else title="Dispatch" :text="failure?.message ?? 'Loading …'" />
+</template>
+
+<script setup lang="ts">
+import { endpoints, type Dispatch } from '@nemawashi/contract'
+import { ref } from 'vue'
+import { call } from '../frame/api'
+import { ask } from '../frame/ask'
+import { useCrumbs } from '../frame/crumbs'
+import { notify } from '../frame/notify'
+import { useThing } from '../frame/queries'
+import { useSession } from '../frame/session'
+import EmptyState from '../pieces/EmptyState.vue'
+import ErrorNote from '../pieces/ErrorNote.vue'
+import { amount, dispatchWords, momentOf, whole } from '../pieces/format'
+import { useSaver } from '../pieces/useSaver'
+import CheckTable from './CheckTable.vue'
+
+/** A dispatch: what leaves, what it waits for, and what came back of it. */
+const { id } = defineProps<{ id: string }>()
+const emit = defineEmits<{ changed: [] }>()
+const { run } = endpoints
+const saver = useSaver()
+const mayAct = useSession().may(run.sendDispatch)
+const { data: dispatch, failure, put, reload } = useThing(run.getDispatch, () => ({ params: { id } }))
+useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'Dispatches', to: '/run/dispatches' }, { words: dispatch.value?.code ?? '…' }])
+const back = ref<{ pickId: string; lotCode: string; quantity: string; reason: string } | null>(null)
+
+async function change(making: () => Promise<Dispatch>, words: (changed: Dispatch) => string): Promise<boolean> {
+  const done = await saver.save(async () => {
+    const changed = await making()
+    put(changed)
+    emit('changed')
+    notify(words(changed))
+  })
+  if (!done && saver.failure.value?.code === 'stale_version') await reload()
+  return done
+}
+const byVersion = () => ({ params: { id }, body: { version: dispatch.value?.version ?? 1 } })
+function send(): void {
+  void change(
+    () => call(run.sendDispatch, byVersion()),
+    ({ code }) => `${code} has left.`,
+  )
+}
+async function callOff(): Promise<void> {
+  const answer = await ask({
+    title: `Call ${dispatch.value?.code} off?`,
+    text: 'What is still free goes back to where it was taken from. What is on hold stays at the door until it is decided.',
+    yes: 'Call it off',
+  })
+  if (answer !== null)
+    await change(
+      () => call(run.cancelDispatch, byVersion()),
+      ({ code }) => `${code} is called off.`,
+    )
+}
+async function takeBack(): Promise<void> {
+  const of = back.value
+  if (!of) return
+  const body = { pickId: of.pickId, quantity: of.quantity.trim() === '' ? Number.NaN : Number(of.quantity), reason: of.reason }
+  const done = await change(
+    () => call(run.takeBack, { params: { id }, body }),
+    () => 'It is on hold, and what its return asks for has opened.',
+  )
+  if (done) back.value = null
+}
+</script>
+
+<style scoped>
+.sheet {
+  padding: 20px 28px 40px;
+}
+.gate {
+  border-left: 4px solid var(--hold);
+  padding: 6px 12px;
+  background: var(--paper);
+}
+.back {
+  border-left: 4px solid var(--indigo);
+  background: var(--paper);
+  padding: 12px 16px;
+}
+.number {
+  max-width: 140px;
+}
+</style>

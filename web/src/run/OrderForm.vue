@@ -1,0 +1,79 @@
+<template>
+  <form class="form stack" @submit.prevent="submit" @focusout="leave">
+    <h1>What is to be made?</h1>
+    <ErrorNote :failure="saver.note.value" />
+    <PickOne v-model="partId" :endpoint="define.parts.list" label="Part" :error="errors['partId']" field="partId" />
+    <div class="row top">
+      <v-text-field v-model="quantity" label="Quantity" inputmode="numeric" class="mono" :error-messages="errors['quantity']" data-field="quantity" />
+      <v-text-field
+        v-model="orderNumber"
+        class="grow"
+        label="For order (empty: for stock)"
+        :error-messages="errors['orderNumber']"
+        data-field="orderNumber"
+      />
+    </div>
+    <PickOne
+      v-model="customerId"
+      :endpoint="define.partners.list"
+      label="Customer (empty: for stock)"
+      is-clearable
+      :filter="isCustomer"
+      :error="errors['customerId']"
+      field="customerId"
+    />
+    <div><v-btn type="submit" color="primary" :loading="saver.isBusy.value">Plan it</v-btn></div>
+    <p class="soft small">Its steps are the production operations on the way of the part. The lot is given when the order is released.</p>
+  </form>
+</template>
+
+<script setup lang="ts">
+import { endpoints, type Partner, type ProductionOrder } from '@nemawashi/contract'
+import { ref } from 'vue'
+import { call, newKey } from '../frame/api'
+import { useUnsaved } from '../frame/unsaved'
+import ErrorNote from '../pieces/ErrorNote.vue'
+import PickOne from '../pieces/PickOne.vue'
+import { useSaver } from '../pieces/useSaver'
+import { useTyped } from '../pieces/useTyped'
+
+/** Plans a production order. */
+const emit = defineEmits<{ saved: [order: ProductionOrder] }>()
+const { define, run } = endpoints
+const saver = useSaver()
+const partId = ref<string | null>(null)
+const quantity = ref('')
+const orderNumber = ref('')
+const customerId = ref<string | null>(null)
+const isCustomer = (row: Partner) => row.kind === 'customer' && row.isActive
+const bodyOf = () => ({
+  partId: partId.value ?? '',
+  quantity: quantity.value === '' ? Number.NaN : Number(quantity.value),
+  orderNumber: orderNumber.value,
+  customerId: customerId.value,
+})
+const { errors, leave } = useTyped(saver, () => run.createOrder.body, bodyOf)
+const key = ref(newKey())
+let isSaved = false
+useUnsaved(
+  () => !isSaved && (partId.value !== null || quantity.value !== ''),
+  () => 'the new order',
+)
+
+async function submit(): Promise<void> {
+  const done = await saver.save(async () => {
+    const order = await call(run.createOrder, { body: bodyOf() }, { key: key.value })
+    isSaved = true
+    emit('saved', order)
+  })
+  // A refused request leaves nothing behind; the corrected one is another request.
+  if (!done && saver.failure.value?.code !== 'unreachable') key.value = newKey()
+}
+</script>
+
+<style scoped>
+.form {
+  padding: 20px 28px 40px;
+  max-width: 640px;
+}
+</style>

@@ -1,0 +1,254 @@
+<template>
+  <div v-if="order" class="sheet stack">
+    <header class="row">
+      <h1 class="grow">
+        {{ order.partCode }} {{ order.partName }}
+        <span class="soft"
+          >· order <span class="m">{{ order.code }}</span>, {{ amount(order.quantity, order.unit)
+          }}{{ order.customerName ? `, for ${order.customerName}` : '' }}</span
+        >
+      </h1>
+      <router-link v-if="order.lotId" class="m" :to="`/trace/${order.lotId}`">lot {{ order.lotCode }}</router-link>
+    </header>
+    <ol class="steps" aria-label="Steps of the order">
+      <li v-for="step in order.steps" :key="step.id" :class="step.state" :aria-current="step.id === order.next?.stepId ? 'step' : undefined">
+        <span class="ring" aria-hidden="true" />
+        <b>{{ step.operationName }}</b>
+        <span class="soft small">{{ stepWords(step) }}</span>
+        <span v-if="step.checks.some(hasFailed)" class="nonconforming small">✕ a check failed</span>
+      </li>
+    </ol>
+    <ErrorNote :failure="saver.note.value" />
+    <section v-if="order.next" class="next stack" :class="{ shut: order.next.gates.length > 0 }" data-test="next">
+      <template v-if="order.next.gates.length > 0">
+        <h2 class="hold">You can't {{ actWords }} yet.</h2>
+        <ul>
+          <li v-for="gate in order.next.gates" :key="gate.id">
+            <router-link :to="isOpen(gate.state) ? `/record/${gate.id}` : `/contain/${gate.id}`">{{ gate.planName }}</router-link>
+            <span class="m small soft"> {{ gate.code }}</span> {{ isOpen(gate.state) ? 'is to be done: take the check.' : 'waits for a decision.' }}
+          </li>
+        </ul>
+      </template>
+      <form v-else-if="order.next.act === 'confirm'" class="stack" @submit.prevent="confirm">
+        <h2>{{ stepNow?.operationName }} is running. Confirm it when it is done.</h2>
+        <div class="row top">
+          <v-text-field
+            v-for="field in quantities"
+            :key="field.key"
+            v-model="typed[field.key]"
+            class="number mono"
+            :label="field.label"
+            inputmode="numeric"
+            :disabled="!mayAct"
+            :error-messages="field.key === 'good' ? saver.fieldErrors.value['good'] : undefined"
+            :data-field="field.key"
+          />
+          <p class="sum" :class="isComplete ? 'conforming' : 'marginal'" data-test="sum">
+            {{ together }} of {{ order.next.quantity }}{{ isComplete ? ' ○' : '' }}
+          </p>
+        </div>
+        <div v-if="mayAct">
+          <v-btn type="submit" size="large" color="primary" :loading="saver.isBusy.value" data-test="act">Confirm {{ stepNow?.operationName }}</v-btn>
+        </div>
+      </form>
+      <template v-else>
+        <h2>{{ nextWords }}</h2>
+        <div v-if="mayAct">
+          <v-btn size="large" color="primary" :loading="saver.isBusy.value" data-test="act" @click="go">{{ buttonWords }}</v-btn>
+        </div>
+      </template>
+    </section>
+    <p v-else class="soft">This order is {{ order.state }}.</p>
+    <section v-for="step in order.steps.filter((entry) => entry.checks.length > 0)" :key="step.id">
+      <h2>Checks at {{ step.operationName }}</h2>
+      <CheckTable :checks="step.checks" />
+    </section>
+    <section v-if="order.balances.length > 0">
+      <h2>Where its pieces are</h2>
+      <QuantityBar :balances="order.balances" :unit="order.unit" />
+    </section>
+    <IssueComponent v-if="order.state === 'released' && mayAct" :order="order" @issued="take" />
+    <section v-if="order.components.length > 0">
+      <h2>Issued to it</h2>
+      <table class="plain" data-test="components">
+        <tbody>
+          <tr v-for="(of, i) in order.components" :key="i">
+            <td>{{ of.partCode }}</td>
+            <td>
+              <router-link class="m" :to="`/trace/${of.lotId}`">{{ of.lotCode }}</router-link>
+            </td>
+            <td class="right m">{{ whole(of.quantity) }}</td>
+            <td class="soft small">{{ momentOf(of.at) }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </section>
+  </div>
+  <EmptyState v-else title="Production order" :text="failure?.message ?? 'Loading …'" />
+</template>
+
+<script setup lang="ts">
+import { isOpen } from '@nemawashi/core'
+import { endpoints, type OpenedCheck, type OrderStep, type ProductionOrder } from '@nemawashi/contract'
+import { computed, reactive, watch } from 'vue'
+import { call } from '../frame/api'
+import { useCrumbs } from '../frame/crumbs'
+import { notify } from '../frame/notify'
+import { useThing } from '../frame/queries'
+import { useSession } from '../frame/session'
+import EmptyState from '../pieces/EmptyState.vue'
+import ErrorNote from '../pieces/ErrorNote.vue'
+import { amount, momentOf, whole } from '../pieces/format'
+import QuantityBar from '../pieces/QuantityBar.vue'
+import { useSaver } from '../pieces/useSaver'
+import CheckTable from './CheckTable.vue'
+import IssueComponent from './IssueComponent.vue'
+
+/** The machine side: the next step, whether a check is due, whether it can go on, and what to press. */
+const { id } = defineProps<{ id: string }>()
+const emit = defineEmits<{ changed: [] }>()
+const { run } = endpoints
+const saver = useSaver()
+const mayAct = useSession().may(run.startStep)
+const { data: order, failure, put, reload } = useThing(run.getOrder, () => ({ params: { id } }))
+useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'Production orders', to: '/run/orders' }, { words: order.value?.code ?? '…' }])
+
+const quantities = [
+  { key: 'good', label: 'Good' },
+  { key: 'scrapped', label: 'Scrapped' },
+  { key: 'setAside', label: 'To rework' },
+] as const
+const typed = reactive({ good: '', scrapped: '0', setAside: '0' })
+const numberOf = (text: string) => (text.trim() === '' ? Number.NaN : Number(text.replaceAll(/\s/g, '')))
+const together = computed(() => quantities.reduce((sum, { key }) => sum + (numberOf(typed[key]) || 0), 0))
+const isComplete = computed(() => together.value === order.value?.next?.quantity)
+const stepNow = computed(() => order.value?.steps.find((step) => step.id === order.value?.next?.stepId))
+watch(
+  () => order.value?.next?.stepId,
+  () => Object.assign(typed, { good: String(order.value?.next?.quantity ?? ''), scrapped: '0', setAside: '0' }),
+  { immediate: true },
+)
+
+const actWords = computed(() => {
+  const step = stepNow.value?.operationName ?? ''
+  const words = { release: 'release this order', start: `start ${step}`, confirm: `confirm ${step}`, finish: 'finish this order' }
+  return words[order.value?.next?.act ?? 'release']
+})
+const buttonWords = computed(() => actWords.value.charAt(0).toUpperCase() + actWords.value.slice(1))
+const nextWords = computed(() => {
+  const next = order.value?.next
+  if (next?.act === 'release') return 'Release it: its lot is given, and work can begin.'
+  if (next?.act === 'finish') return `Every step is confirmed: ${whole(next.quantity)} pieces can go to the store.`
+  return `Next: ${stepNow.value?.operationName}, ${whole(next?.quantity ?? 0)} pieces.`
+})
+function hasFailed(check: OpenedCheck): boolean {
+  return check.verdict === 'notAcceptable' && check.state !== 'cancelled'
+}
+function stepWords(step: OrderStep): string {
+  if (step.state === 'running') return `running since ${momentOf(step.startedAt ?? '')}`
+  if (step.state === 'waiting') return ''
+  const lost = [step.scrapped > 0 ? `${whole(step.scrapped)} scrapped` : '', step.setAside > 0 ? `${whole(step.setAside)} to rework` : '']
+  return [`${whole(step.good)} good`, ...lost].filter(Boolean).join(', ')
+}
+
+function take(changed: ProductionOrder): void {
+  put(changed)
+  emit('changed')
+}
+async function change(making: () => Promise<ProductionOrder>): Promise<void> {
+  const done = await saver.save(async () => {
+    const before = order.value?.next?.act
+    take(await making())
+    if (before === 'release') notify(`Its lot is ${order.value?.lotCode}.`)
+  })
+  // Somebody else went on with it, or a gate has shut meanwhile: what stands now is shown beside the refusal.
+  if (!done && saver.failure.value?.code !== 'unreachable') await reload()
+}
+function go(): void {
+  const now = order.value
+  if (!now?.next) return
+  const act = { release: run.releaseOrder, start: run.startStep, confirm: run.startStep, finish: run.finishOrder }[now.next.act]
+  void change(() => call(act, { params: { id }, body: { version: now.version } }))
+}
+function confirm(): void {
+  const version = order.value?.version ?? 1
+  const body = { version, good: numberOf(typed.good), scrapped: numberOf(typed.scrapped), setAside: numberOf(typed.setAside) }
+  void change(() => call(run.confirmStep, { params: { id }, body }))
+}
+</script>
+
+<style scoped>
+.sheet {
+  padding: 20px 28px 40px;
+}
+.steps {
+  display: flex;
+  list-style: none;
+  padding: 0;
+  margin: 4px 0 8px;
+  overflow-x: auto;
+}
+.steps li {
+  flex: 1 0 110px;
+  display: flex;
+  flex-direction: column;
+  align-items: center;
+  text-align: center;
+  position: relative;
+}
+.steps li::before {
+  content: '';
+  position: absolute;
+  top: 9px;
+  left: -50%;
+  right: 50%;
+  height: 5px;
+  background: var(--rule);
+}
+.steps li:first-child::before {
+  display: none;
+}
+.ring {
+  width: 22px;
+  height: 22px;
+  border-radius: 50%;
+  border: 5px solid var(--rule);
+  background: var(--sheet);
+  margin-bottom: 6px;
+  z-index: 1;
+}
+.confirmed .ring {
+  border-color: var(--ink);
+  background: var(--ink);
+}
+.steps .confirmed::before,
+.steps .running::before {
+  background: var(--ink);
+}
+.running .ring {
+  border-color: var(--indigo);
+}
+.next {
+  border-left: 5px solid var(--indigo);
+  background: var(--paper);
+  padding: 14px 18px;
+}
+.next.shut {
+  border-left-color: var(--hold);
+}
+.next h2,
+.next ul {
+  margin: 0;
+}
+.number {
+  max-width: 150px;
+}
+:deep(.mono input) {
+  font-family: var(--mono);
+  font-size: 20px;
+}
+.sum {
+  margin: 12px 0 0;
+  font-weight: 600;
+}
+</style>

@@ -1,0 +1,70 @@
+<template>
+  <SheetSplit list-words="Production orders" left="minmax(360px, 32%)">
+    <template #list>
+      <RunNav current="/run/orders" />
+      <DataList
+        ref="list"
+        name="orders"
+        :endpoint="run.listOrders"
+        :columns="columns"
+        title="Production orders"
+        :selected-id="id"
+        empty-text="Nothing is planned yet. Plan the first order."
+        :to="(row: ProductionOrderRow) => ({ path: `/run/orders/${row.id}`, query: route.query })"
+      >
+        <template #head
+          ><v-btn v-if="mayPlan" color="primary" size="small" data-test="new" @click="router.push('/run/orders/new')">New order</v-btn></template
+        >
+        <template #stepName="{ row }">{{ row['state'] === 'released' ? row['stepName'] || 'to finish' : row['state'] }}</template>
+        <template #openChecks="{ row }"
+          ><span v-if="row['failedChecks']" class="nonconforming">✕ {{ row['failedChecks'] }} failed</span
+          ><span v-else :class="row['openChecks'] ? 'hold' : 'soft'">{{ row['openChecks'] ? `${row['openChecks']} open` : '–' }}</span></template
+        >
+      </DataList>
+    </template>
+    <OrderForm v-if="id === 'new' && mayPlan" @saved="saved" />
+    <OrderSheet v-else-if="id" :id="id" :key="id" @changed="list?.reload()" />
+    <EmptyState v-else title="Production orders" text="Choose one to see its next step, what is checked there, and whether it can go on." />
+  </SheetSplit>
+</template>
+
+<script setup lang="ts">
+import { endpoints, type ProductionOrder, type ProductionOrderRow } from '@nemawashi/contract'
+import { computed, ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { useCrumbs } from '../frame/crumbs'
+import { useKeys } from '../frame/keys'
+import { useSession } from '../frame/session'
+import DataList from '../pieces/DataList.vue'
+import type { ListColumn } from '../pieces/listColumn'
+import EmptyState from '../pieces/EmptyState.vue'
+import { momentOf } from '../pieces/format'
+import SheetSplit from '../pieces/SheetSplit.vue'
+import OrderForm from './OrderForm.vue'
+import OrderSheet from './OrderSheet.vue'
+import RunNav from './RunNav.vue'
+
+const { run } = endpoints
+useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'Production orders' }])
+const route = useRoute()
+const router = useRouter()
+const session = useSession()
+const mayPlan = session.may(run.createOrder)
+const list = ref<{ reload: () => Promise<void> }>()
+const id = computed(() => (typeof route.params['id'] === 'string' && route.params['id'] !== '' ? route.params['id'] : null))
+const columns: ListColumn[] = [
+  { key: 'code', title: 'Order', isMono: true },
+  { key: 'partCode', title: 'Part' },
+  { key: 'quantity', title: 'Quantity', isNumber: true },
+  { key: 'stepName', title: 'Step' },
+  { key: 'openChecks', title: 'Checks' },
+  { key: 'lotCode', title: 'Lot', isMono: true, isHidden: true },
+  { key: 'orderNumber', title: 'For order', isMono: true, isHidden: true },
+  { key: 'createdAt', title: 'Planned', format: (value: string) => momentOf(value), isHidden: true },
+]
+async function saved(order: ProductionOrder): Promise<void> {
+  await list.value?.reload()
+  await router.replace(`/run/orders/${order.id}`)
+}
+useKeys([{ key: 'N', words: 'new production order', run: () => void router.push('/run/orders/new') }])
+</script>

@@ -1,0 +1,19 @@
+<template>
+  <AreaNav label="What happens to lots" :groups="groups" :current="current" />
+</template>
+
+<script setup lang="ts">
+import AreaNav from '../pieces/AreaNav.vue'
+
+/** What happens to lots on their way, in the order in which it does. */
+defineProps<{ current: '/run' | '/run/orders' | '/run/dispatches' }>()
+const groups = [
+  {
+    links: [
+      { to: '/run', words: 'Deliveries' },
+      { to: '/run/orders', words: 'Production orders' },
+      { to: '/run/dispatches', words: 'Dispatches and returns' },
+    ],
+  },
+]
+</script>
