@@ -6,6 +6,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { launch } from './browser'
 import { Hand } from './hand'
 import { demoFolder, Installation } from './installation'
+import { softBars } from './mainViews'
 
 const { define, people, record, run, trace } = endpoints
 let installation: Installation
@@ -298,11 +299,16 @@ describe('an auditor', () => {
   it('finds a lot by its number, sees who did what, what differed field by field, and opens it', async () => {
     const hand = await sit('jun')
     await hand.open('/people/audit')
-    await hand.fill('input.filter', 'L-000059')
-    await hand.page.waitForFunction(() => {
-      const rows = [...document.querySelectorAll('tbody tr')]
-      return rows.length > 0 && rows.every((row) => row.textContent?.includes('L-000059'))
-    })
+    const { lotCode } = await softBars(await api('jun'))
+    await hand.fill('input.filter', lotCode)
+    await hand.page.waitForFunction(
+      (code) => {
+        const rows = [...document.querySelectorAll('tbody tr')]
+        return rows.length > 0 && rows.every((row) => row.textContent?.includes(code))
+      },
+      {},
+      lotCode,
+    )
     await hand.reach('tbody tr a')
     await hand.press('Enter')
     await hand.page.waitForSelector('[data-test=entry] td.value')

@@ -9,9 +9,11 @@ export interface MainView {
   readonly ready: string
   /** Also used on a tablet held upright, 800 × 1280. */
   readonly isForTablet?: boolean
+  /** Looked at by the tests, and not among the pictures. */
+  readonly isUnpictured?: boolean
 }
 
-const { define, run, record, trace } = endpoints
+const { define, run, record } = endpoints
 const every = { kind: 'everyArrival' } as const
 const points = { goodPercent: 1, producersRisk: 0.05, poorPercent: 5, consumersRisk: 0.1 }
 const rules = [
@@ -28,6 +30,12 @@ async function inspection(api: ApiClient, query: object): Promise<string> {
 async function first(api: ApiClient, list: typeof define.families.list, q: string): Promise<string> {
   const { rows } = await api.call(list, { query: { q } })
   return (rows as { id: string }[])[0]?.id ?? ''
+}
+
+/** The lot of the story: bars that were too soft. */
+export async function softBars(api: ApiClient): Promise<{ lotId: string; lotCode: string }> {
+  const id = await inspection(api, { q: 'Bar stock, metal', state: 'decided', sort: 'verdict', dir: 'desc' })
+  return api.call(record.getInspection, { params: { id } })
 }
 
 export const mainViews: readonly MainView[] = [
@@ -60,6 +68,7 @@ export const mainViews: readonly MainView[] = [
     who: 'ilse',
     path: async (api) => `/define/answer-lists/${await first(api, define.answerLists.list as never, 'AL-LOOK')}`,
     ready: '.answers td input',
+    isUnpictured: true,
   },
   {
     name: 'define-part',
@@ -67,7 +76,7 @@ export const mainViews: readonly MainView[] = [
     path: async (api) => `/define/parts/${await first(api, define.parts.list as never, 'BS-7075-16')}`,
     ready: 'form li',
   },
-  { name: 'attach', who: 'ilse', path: async (api) => `/attach/${await first(api, define.parts.list as never, 'BS-7075-16')}`, ready: '.tag' },
+  { name: 'attach', who: 'ilse', path: async (api) => `/attach/${await first(api, define.parts.list as never, 'RC-40')}`, ready: '.tag' },
   {
     name: 'run',
     who: 'dario',
@@ -76,6 +85,20 @@ export const mainViews: readonly MainView[] = [
     ready: '.lot .bar',
   },
   { name: 'run-new', who: 'dario', path: at('/run/new'), ready: '[data-field=supplierId]' },
+  {
+    name: 'run-order',
+    who: 'hana',
+    path: async (api) =>
+      `/run/orders/${(await api.call(run.listOrders, { query: { state: 'released', sort: 'openChecks', dir: 'desc' } })).rows[0]?.id}`,
+    ready: '[data-test=next]',
+    isForTablet: true,
+  },
+  {
+    name: 'run-dispatch',
+    who: 'dario',
+    path: async (api) => `/run/dispatches/${(await api.call(run.listDispatches, { query: { sort: 'returned', dir: 'desc' } })).rows[0]?.id}`,
+    ready: '[data-test=returns]',
+  },
   { name: 'record-queue', who: 'rosa', path: at('/record'), ready: 'tbody tr' },
   {
     name: 'record',
@@ -93,7 +116,7 @@ export const mainViews: readonly MainView[] = [
   {
     name: 'trace',
     who: 'jun',
-    path: async (api) => `/trace/${(await api.call(trace.listLots, { query: { q: 'L-000059' } })).rows[0]?.id}`,
+    path: async (api) => `/trace/${(await softBars(api)).lotId}`,
     ready: '.spine .seal',
   },
   {

@@ -18,7 +18,7 @@ const api = new ApiClient(installation.base)
 await api.call(endpoints.people.signIn, { body: { signInName: 'ilse', password } })
 const hands = new Map<string, Hand>()
 for (const view of mainViews) {
-  if (wanted.length > 0 && !wanted.includes(view.name)) continue
+  if (view.isUnpictured || (wanted.length > 0 && !wanted.includes(view.name))) continue
   let hand = hands.get(view.who)
   if (!hand) {
     hand = await Hand.at(browser, installation.base)

@@ -80,7 +80,7 @@ export const operations: readonly Pick<Operation, 'code' | 'name' | 'kind'>[] = 
 
 type PartSeed = readonly [string, string, FamilyCode, Part['unit'], string, string]
 const bought = 'RCV ASM'
-const made = 'RCV FRG HTR MCH AND ASM SHP RET'
+const made = 'FRG HTR MCH AND ASM SHP RET'
 export const parts: readonly PartSeed[] = [
   ['BS-7075-12', 'Bar stock 7075-T6, 12 mm', 'BARS', 'bar', 'BARSTORE', 'RCV SAW FRG'],
   ['BS-7075-14', 'Bar stock 7075-T6, 14 mm', 'BARS', 'bar', 'BARSTORE', 'RCV SAW FRG'],

@@ -76,7 +76,7 @@ function drop(event: DragEvent, stop: Flow['stops'][number]): void {
   padding: 16px 0;
 }
 .stop {
-  flex: 1 0 120px;
+  flex: 1 0 110px;
   display: flex;
   flex-direction: column;
   align-items: center;
@@ -84,7 +84,10 @@ function drop(event: DragEvent, stop: Flow['stops'][number]): void {
   position: relative;
 }
 .stop:has(.tag) {
-  flex-basis: 230px;
+  flex-basis: 168px;
+}
+.stop:has(.tag.empty) {
+  flex-basis: 130px;
 }
 .ring {
   width: 22px;

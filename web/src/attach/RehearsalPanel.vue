@@ -7,7 +7,7 @@
         v-model="partnerId"
         class="field"
         :endpoint="define.partners.list"
-        :label="isBought ? 'From supplier (empty: any)' : 'For customer (empty: any)'"
+        :label="isBought ? 'Supplier' : 'Customer'"
         is-clearable
         :filter="isPartner"
         field="rehearsedPartner"
@@ -90,7 +90,8 @@ const isPartner = (row: Partner) => row.kind === (isBought.value ? 'supplier' : 
 watch(
   stops,
   (now) => {
-    if (!now.some((stop) => stop.operationId === operationId.value)) operationId.value = now[0]?.operationId ?? null
+    if (!now.some((stop) => stop.operationId === operationId.value))
+      operationId.value = (now.find((stop) => stop.points.length > 0) ?? now[0])?.operationId ?? null
   },
   { immediate: true },
 )

@@ -61,7 +61,7 @@ const columns: ListColumn[] = [
   { key: 'customerName', title: 'Customer' },
   { key: 'pieces', title: 'Pieces', isNumber: true },
   { key: 'state', title: 'State' },
-  { key: 'returned', title: 'Came back', isNumber: true },
+  { key: 'returned', title: 'Back', isNumber: true },
   { key: 'orderNumber', title: 'Order', isMono: true, isHidden: true },
   { key: 'pickedAt', title: 'Picked', format: (value: string) => momentOf(value), isHidden: true },
 ]

@@ -12,7 +12,7 @@ import { Recast1795900000000 } from './Recast1795900000000'
 import { SampleWords1795614000000 } from './SampleWords1795614000000'
 import { Schema1795567637219 } from './Schema1795567637219'
 import { Begin1796000000000 } from './server/Begin1796000000000'
-import { EveryOperation1796700000000 as EveryOperationThere1796700000000 } from './server/EveryOperation1796700000000'
+import { EveryOperationThere1796700000000 } from './server/EveryOperationThere1796700000000'
 import { SnakeCase1796000000000 } from './SnakeCase1796000000000'
 
 /** In the order in which they are run. */

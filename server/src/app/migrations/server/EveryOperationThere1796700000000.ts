@@ -1,8 +1,8 @@
 import type { MigrationInterface, QueryRunner } from 'typeorm'
 import { firstConsiderations, newTables, statementsFor } from '../newTables'
 
-/** Every operation has its occasions, and control points their moments, frequencies and people. */
-export class EveryOperation1796700000000 implements MigrationInterface {
+/** Every operation has its occasions, and control points their moments, frequencies and people. Its name is its own: a bundle renames the second of two. */
+export class EveryOperationThere1796700000000 implements MigrationInterface {
   async up(runner: QueryRunner): Promise<void> {
     const text = 'text COLLATE "C"'
     await runner.query(`ALTER TABLE "control_point" ADD "moment" ${text} NOT NULL DEFAULT 'arrival', ADD "customer_id" ${text},
