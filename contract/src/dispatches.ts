@@ -1,7 +1,8 @@
-import { stockUnits } from '@nemawashi/core'
+import { standings, stockUnits } from '@nemawashi/core'
 import { z } from 'zod'
 import { ById, endpoint, Id, Instant, listEndpoint, Quantity, Version, words } from './endpoint'
 import { OpenedCheck } from './orders'
+import { BalanceRow } from './stock'
 
 export const dispatchStates = ['picked', 'sent', 'cancelled'] as const
 
@@ -30,6 +31,9 @@ export const Dispatch = z.strictObject({
       quantity: z.int(),
       /** Of these, what the customer has sent back. */
       returned: z.int(),
+      putAwayPlaceId: Id.nullable(),
+      /** Pieces of the lot that are free where they came back to. */
+      backAndFree: z.array(BalanceRow),
     }),
   ),
   checks: z.array(OpenedCheck),
@@ -70,9 +74,31 @@ export const Pickable = z.strictObject({
 })
 export type Pickable = z.infer<typeof Pickable>
 
+/** Pieces of a lot in one place and standing. */
+export const StockRow = z.strictObject({
+  id: z.string(),
+  lotId: Id,
+  partCode: z.string(),
+  partName: z.string(),
+  lotCode: z.string(),
+  supplierLot: z.string(),
+  containerLabel: z.string().nullable(),
+  placeName: z.string(),
+  countsForPlanning: z.boolean(),
+  standing: z.enum(standings),
+  quantity: z.int(),
+  unit: z.enum(stockUnits),
+  /** When the first of them came there. */
+  since: Instant,
+  /** Other lots of the part in the same place whose numbers end alike. */
+  looksLike: z.string().nullable(),
+})
+export type StockRow = z.infer<typeof StockRow>
+
 const clerk = ['receivingClerk', 'productionOperator', 'qualityEngineer', 'administrator'] as const
 
 export const dispatches = {
+  listStock: listEndpoint('/api/stock', 'Stock: what is where, and what may be done with it', StockRow, { standing: z.enum(standings).optional() }),
   listPickable: listEndpoint('/api/pickable', 'Released pieces in stores, oldest first', Pickable),
   listDispatches: listEndpoint('/api/dispatches', 'Dispatches, newest first', DispatchRow),
   getDispatch: endpoint('GET', '/api/dispatches/:id', {

@@ -176,6 +176,8 @@ export const record = {
   listInspections: listEndpoint('/api/inspections', 'Inspections: the queue of the bench and the list of what waits for a decision', InspectionRow, {
     state: z.enum([...inspectionStates, 'open']).optional(),
     finishedSince: Instant.optional(),
+    /** Due before this moment. */
+    dueBefore: Instant.optional(),
   }),
   getInspection: endpoint('GET', '/api/inspections/:id', {
     access: 'signedIn',

@@ -3,6 +3,7 @@ import { z } from 'zod'
 import { dispatches } from './dispatches'
 import { ById, endpoint, Id, Instant, listEndpoint, Quantity, words } from './endpoint'
 import { orders } from './orders'
+import { Due } from './sampling'
 import { BalanceRow, InspectionState } from './stock'
 
 const Short = words(60)
@@ -42,6 +43,8 @@ export const DeliveredLot = z.strictObject({
       lines: z.array(z.strictObject({ name: z.string(), sampleSize: z.int(), accept: z.int(), reasoning: z.string() })),
     }),
   ),
+  /** What its control points let pass by, and why. */
+  passedBy: z.array(z.strictObject({ id: Id, planName: z.string(), due: Due })),
   /** Why put-away is refused, in words; empty when the gate is open. */
   gateReasons: z.array(z.string()),
 })
@@ -98,9 +101,9 @@ export const run = {
   }),
   putAway: endpoint('POST', '/api/lots/:id/put-away', {
     access: clerk,
-    summary: 'Move released quantity of a lot to a store; refused while a gate is closed',
+    summary: 'Move released quantity of a lot to a store, wherever it came from; refused while a gate is closed',
     params: ById,
     body: z.strictObject({ containerId: Id.nullable(), fromPlaceId: Id, quantity: Quantity, toPlaceId: Id }),
-    reply: Delivery,
+    reply: z.strictObject({ balances: z.array(BalanceRow) }),
   }),
 }

@@ -18,6 +18,7 @@ export type LotRow = z.infer<typeof LotRow>
 
 export const eventKinds = [
   'received',
+  'passedBy',
   'inspectionOpened',
   'inspectionStarted',
   'inspectionFinished',

@@ -1,4 +1,4 @@
-import type { PastArrival } from '@nemawashi/core'
+import type { Due, DueReason, PastArrival } from '@nemawashi/core'
 import { dayOf } from '../define/planSchedule'
 import type { Reader } from '../kernel/database'
 import type { ConsiderationRow } from './entities'
@@ -27,4 +27,14 @@ export async function arrivalsBefore(
     isInspected: state !== null && state !== 'cancelled',
     isAccepted: state === 'cancelled' || verdict === null ? null : verdict === 'acceptable',
   }))
+}
+
+/** What control points let pass by of a lot, in order, and why. */
+export async function passedByOn(reader: Reader, lotId: string): Promise<{ id: string; planName: string; at: string; due: Due }[]> {
+  const rows = (await reader.query(
+    `SELECT c.id, p.name AS plan_name, c.at, c.because FROM consideration c JOIN plan p ON p.id = c.plan_id
+     WHERE c.lot_id = ? AND c.inspection_id IS NULL ORDER BY c.at, c.id`,
+    [lotId],
+  )) as { id: string; planName: string; at: string; because: string }[]
+  return rows.map(({ because, ...row }) => ({ ...row, due: { isDue: false, because: JSON.parse(because) as DueReason } }))
 }

@@ -51,7 +51,15 @@ export const inspectionList: ListSpec = {
   sort: ['openedAt', 'desc'],
 }
 
-export function inspectionFilters({ state, finishedSince }: { state?: string | undefined; finishedSince?: string | undefined }): Filter[] {
+export function inspectionFilters({
+  state,
+  finishedSince,
+  dueBefore,
+}: {
+  state?: string | undefined
+  finishedSince?: string | undefined
+  dueBefore?: string | undefined
+}): Filter[] {
   return [
     ...(state === undefined
       ? []
@@ -59,6 +67,7 @@ export function inspectionFilters({ state, finishedSince }: { state?: string | u
         ? [{ sql: `i.state IN ('toDo', 'started')`, values: [] }]
         : [{ sql: 'i.state = ?', values: [state] }]),
     ...(finishedSince === undefined ? [] : [{ sql: 'i.finished_at >= ?', values: [finishedSince] }]),
+    ...(dueBefore === undefined ? [] : [{ sql: 'i.due_at < ?', values: [dueBefore] }]),
   ]
 }
 

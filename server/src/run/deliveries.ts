@@ -5,6 +5,7 @@ import { isSettled } from '@nemawashi/core'
 import type { DeliveredLot, Delivery } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
+import { passedByOn } from '../record/considerRepository'
 import { linesAsked } from '../record/inspections'
 
 /** Why put-away of a lot is refused: its gates that are not decided, in words. */
@@ -12,7 +13,8 @@ export function gateReasons(inspections: DeliveredLot['inspections']): string[] 
   return inspections.filter((entry) => entry.holds && !isSettled(entry.state)).map(gateWords)
 }
 
-async function loadInspections(reader: Reader, lotId: string): Promise<DeliveredLot['inspections']> {
+/** Inspections of a lot with what they ask for. */
+export async function inspectionsOfLot(reader: Reader, lotId: string): Promise<DeliveredLot['inspections']> {
   const heads = await inspectionsOf(reader, lotId)
   const found = []
   for (const head of heads) {
@@ -27,8 +29,9 @@ export async function loadDelivery(reader: Reader, id: string): Promise<Delivery
   const heads = await lotsOf(reader, id)
   const lots: DeliveredLot[] = []
   for (const lot of heads) {
-    const inspections = await loadInspections(reader, lot.id)
-    lots.push({ ...lot, balances: await namedBalances(reader, lot.id), inspections, gateReasons: gateReasons(inspections) })
+    const inspections = await inspectionsOfLot(reader, lot.id)
+    const passedBy = (await passedByOn(reader, lot.id)).map(({ id: of, planName, due }) => ({ id: of, planName, due }))
+    lots.push({ ...lot, passedBy, balances: await namedBalances(reader, lot.id), inspections, gateReasons: gateReasons(inspections) })
   }
   return { ...head, lots, isFree: lots.every((lot) => lot.inspections.every((inspection) => isSettled(inspection.state))) }
 }

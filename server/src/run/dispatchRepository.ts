@@ -72,14 +72,14 @@ export async function dispatchHead(reader: Reader, id: string): Promise<Dispatch
   return head ?? null
 }
 
-export async function picksOf(reader: Reader, dispatchId: string): Promise<Dispatch['picks']> {
+export async function picksOf(reader: Reader, dispatchId: string): Promise<Omit<Dispatch['picks'][number], 'backAndFree'>[]> {
   return (await reader.query(
-    `SELECT p.id, p.lot_id, l.code AS lot_code, t.code AS part_code, t.name AS part_name, t.unit, c.label AS container_label, p.quantity,
+    `SELECT p.id, p.lot_id, l.code AS lot_code, t.code AS part_code, t.name AS part_name, t.unit, t.put_away_place_id, c.label AS container_label, p.quantity,
             (SELECT COALESCE(SUM(r.quantity), 0) FROM customer_return r WHERE r.dispatch_id = p.dispatch_id AND r.lot_id = p.lot_id) AS returned
      FROM dispatch_pick p JOIN lot l ON l.id = p.lot_id JOIN part t ON t.id = l.part_id LEFT JOIN container c ON c.id = p.container_id
      WHERE p.dispatch_id = ? ORDER BY p.id`,
     [dispatchId],
-  )) as Dispatch['picks']
+  )) as Omit<Dispatch['picks'][number], 'backAndFree'>[]
 }
 
 export async function returnsOf(reader: Reader, dispatchId: string): Promise<Dispatch['returns']> {

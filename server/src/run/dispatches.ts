@@ -9,7 +9,7 @@ import { LotEntity, OccasionEntity, type LotRow } from '../stock/entities'
 import { holdLot, openHold } from '../stock/holds'
 import { postMovement } from '../stock/ledger'
 import { placeFor } from '../stock/placeFor'
-import { loadBalances } from '../stock/repository'
+import { loadBalances, namedBalances } from '../stock/repository'
 import { gateWords, openGates, requireGates } from './checks'
 import { dispatchHead, picksOf, returnsOf } from './dispatchRepository'
 import { CustomerReturnEntity, DispatchEntity, DispatchPickEntity, type DispatchRow } from './entities'
@@ -20,15 +20,24 @@ import { operationsOf } from './repository'
 
 const words = 'dispatch'
 
+/** Released pieces of a lot at an inspection place: what came back and was freed waits there to be put away. */
+async function freeWhereReturned(reader: Reader, lotId: string) {
+  const bays = new Set((await reader.findBy(PlaceEntity, { purpose: 'inspection' })).map((place) => place.id))
+  return (await namedBalances(reader, lotId)).filter(({ standing, placeId }) => standing === 'released' && bays.has(placeId))
+}
+
 export async function loadDispatch(reader: Reader, id: string): Promise<Dispatch> {
   const head = await dispatchHead(reader, id)
   if (!head) throw new ServerError('not_found', `There is no dispatch with the id ${id}.`)
   const returns = await returnsOf(reader, id)
   const found = await checksOn(reader, [id, ...returns.map((back) => back.id)])
   const leaving = found.get(id) ?? []
+  const picks: Dispatch['picks'] = []
+  for (const pick of await picksOf(reader, id))
+    picks.push({ ...pick, backAndFree: pick.returned > 0 ? await freeWhereReturned(reader, pick.lotId) : [] })
   return {
     ...head,
-    picks: await picksOf(reader, id),
+    picks,
     checks: [...found.values()].flat(),
     gates: head.state === 'picked' ? openGates(leaving).map(gateWords) : [],
     returns,

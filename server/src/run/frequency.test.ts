@@ -41,7 +41,12 @@ it('one in three opens at the first arrival and every third after it; what passe
     for (let i = 0; i < 5; i++) {
       const { delivery, inspections } = await arrive(supplierId)
       seen.push(inspections.length === 1)
-      if (i === 1) expect(delivery.lots[0]?.balances).toMatchObject([{ standing: 'released', placeName: 'DOCK' }])
+      if (i !== 1) continue
+      const [lot] = delivery.lots
+      expect(lot?.balances).toMatchObject([{ standing: 'released', placeName: 'DOCK' }])
+      expect(lot?.passedBy).toMatchObject([{ planName: 'Plan PL-F', due: { isDue: false, because: { kind: 'interval', since: 1, k: 3 } } }])
+      const passport = await (await plant.as('auditor')).call(endpoints.trace.getPassport, { params: { id: lot?.id ?? '' } })
+      expect(passport.events).toContainEqual(expect.objectContaining({ kind: 'passedBy', detail: '1 of 3 since the last one' }))
     }
     expect(seen).toEqual([true, false, false, true, false])
     expect(told).toEqual(seen)

@@ -11,7 +11,7 @@ export const deliveriesFound: Finds = {
           WHERE d.code LIKE ? ESCAPE '\\' OR o.order_number LIKE ? ESCAPE '\\' ORDER BY o.at DESC LIMIT 6`,
 }
 
-export type LotHead = Omit<DeliveredLot, 'balances' | 'inspections' | 'gateReasons'>
+export type LotHead = Omit<DeliveredLot, 'balances' | 'inspections' | 'gateReasons' | 'passedBy'>
 
 export type InspectionHead = Omit<DeliveredLot['inspections'][number], 'lines' | 'isGate' | 'holds'> & { isGate: number; holds: number }
 

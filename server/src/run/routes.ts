@@ -6,10 +6,12 @@ import type { Routes } from '../kernel/routes'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
 import { requireReference } from '../kernel/versioned'
-import { loadDelivery } from './deliveries'
+import { gateReasons, inspectionsOfLot, loadDelivery } from './deliveries'
+import { namedBalances } from '../stock/repository'
 import { cancelDispatch, loadDispatch, pickDispatch, sendDispatch, takeBack } from './dispatches'
 import { dispatchList, pickableList } from './dispatchRepository'
 import { confirmStep, finishOrder, issueComponent, planOrder, releaseOrder, startStep } from './orderActs'
+import { stockFilters, stockList } from './stockRepository'
 import { orderFilters, orderList } from './orderRepository'
 import { loadOrder } from './orders'
 import { noteOccasion } from './occasions'
@@ -141,6 +143,7 @@ function orderRoutes(routes: Routes): void {
 }
 
 function dispatchRoutes(routes: Routes): void {
+  routes.list(run.listStock, stockList, stockFilters)
   routes.list(run.listPickable, pickableList)
   routes.list(run.listDispatches, dispatchList)
   routes.read(run.getDispatch, (reader, { params }) => loadDispatch(reader, params.id))
@@ -176,8 +179,7 @@ export function runRoutes(routes: Routes): void {
   routes.change(run.putAway, async (work, { params, body }) => {
     const lot = await work.manager.findOneBy(LotEntity, { id: params.id })
     if (!lot) throw new ServerError('not_found', `There is no lot with the id ${params.id}.`)
-    const before = await loadDelivery(work.manager, lot.originId)
-    const reasons = before.lots.find((entry) => entry.id === lot.id)?.gateReasons ?? []
+    const reasons = gateReasons(await inspectionsOfLot(work.manager, lot.id))
     if (reasons.length > 0)
       throw new ServerError('gate_closed', `${lot.code} may not be put away: ${reasons.join('; ')}.`, { lot: lot.code, reasons })
     const place = await work.manager.findOneBy(PlaceEntity, { id: body.toPlaceId })
@@ -194,6 +196,6 @@ export function runRoutes(routes: Routes): void {
       'putAway',
       {},
     )
-    return loadDelivery(work.manager, lot.originId)
+    return { balances: await namedBalances(work.manager, lot.id) }
   })
 }

@@ -282,7 +282,7 @@ describe('a decision', () => {
 
 describe('put-away', () => {
   it('is refused with the reason while the gate is closed, and moves no more than there is afterwards', async () => {
-    const { id, lotId } = await arrive(100)
+    const { id, lotId, delivery: arrived } = await arrive(100)
     expect(await refusal(putAway(lotId, goods.places.bay.id, 100))).toMatchObject({
       status: 409,
       code: 'gate_closed',
@@ -292,7 +292,8 @@ describe('put-away', () => {
     expect((await refusal(putAway(lotId, goods.places.bay.id, 100)))?.facts['reasons']).toEqual([expect.stringContaining('waits for a decision')])
     await decideAll(plant, inspection)
     expect((await refusal(putAway(lotId, goods.places.bay.id, 101)))?.code).toBe('movement_exceeds_balance')
-    const delivery = await putAway(lotId, goods.places.bay.id, 100)
+    expect((await putAway(lotId, goods.places.bay.id, 100)).balances).toMatchObject([{ placeName: 'STORE', quantity: 100 }])
+    const delivery = await (await plant.as('receivingClerk')).call(run.getDelivery, { params: { id: arrived.id } })
     expect(delivery).toMatchObject({ isFree: true, lots: [{ balances: [{ placeName: 'STORE', standing: 'released', quantity: 100 }] }] })
   })
 

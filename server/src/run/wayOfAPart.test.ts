@@ -4,7 +4,7 @@ import { schema } from '../app/areas'
 import { verifyPlant } from '../kernel/verifyPlant'
 import { decideAll, inspect, receive, refusal, startPlant, stock, type Plant } from '../testing/plant'
 
-const { define, run, trace, contain } = endpoints
+const { define, run, record, trace, contain } = endpoints
 let plant: Plant
 let goods: Awaited<ReturnType<typeof stock>>
 let made: { id: string }
@@ -217,6 +217,59 @@ describe('a dispatch', () => {
     expect((await refusal(back(56)))?.code).toBe('movement_exceeds_balance')
     await decideAll(plant, await inspect(plant, after.checks[0]?.id ?? '', 1), 'scrap')
     expect(standing(await reload(order))).toMatchObject({ 'SCRAP scrapped': 5 })
+    await retire(point)
+  })
+
+  it('that came back and was freed can be put away again', async () => {
+    const point = await pointAt(steps.back.id, 'arrival')
+    const order = await finished()
+    const sent = await send(await pick(order, 60))
+    const body = { pickId: sent.picks[0]?.id ?? '', quantity: 5, reason: 'wrong colour' }
+    const after = await (await operator()).call(run.takeBack, { params: { id: sent.id }, body })
+    expect(after.picks[0]?.backAndFree).toEqual([])
+    await decideAll(plant, await inspect(plant, after.checks[0]?.id ?? ''))
+    const [spot] = (await (await operator()).call(run.getDispatch, { params: { id: sent.id } })).picks[0]?.backAndFree ?? []
+    expect(spot).toMatchObject({ placeName: 'BAY', quantity: 5 })
+    const to = { containerId: null, fromPlaceId: spot?.placeId ?? '', quantity: 5, toPlaceId: goods.places.store.id }
+    await (await plant.as('receivingClerk')).call(run.putAway, { params: { id: order.lotId ?? '' }, body: to })
+    expect(standing(await reload(order))).toEqual({ 'STORE released': 45, 'OUT shipped': 55 })
+    await retire(point)
+  })
+})
+
+describe('the stock', () => {
+  it('says what is where, by standing, and points out lots that are easily mistaken', async () => {
+    const list = async (query: object) => (await (await operator()).call(run.listStock, { query })).rows
+    const order = await finished(30)
+    expect(await list({ q: order.lotCode })).toMatchObject([{ lotCode: order.lotCode, placeName: 'STORE', standing: 'released', quantity: 30 }])
+    expect(await list({ q: order.lotCode, standing: 'onHold' })).toEqual([])
+    const clerk = await plant.as('receivingClerk')
+    const [one, other] = (
+      await clerk.call(run.receiveDelivery, {
+        body: {
+          supplierId: goods.supplier.id,
+          orderNumber: '9',
+          lines: ['A-7714', 'B-9714'].map((supplierLot) => ({ partId: goods.part.id, supplierLot, quantity: 5, containers: [] })),
+        },
+      })
+    ).lots
+    expect((await list({ q: one?.code })).map(({ looksLike }) => looksLike)).toEqual([other?.code])
+  })
+})
+
+describe('what is due', () => {
+  it('is found by its day, and carries who is responsible', async () => {
+    const point = await goods.point(planId, { responsible: 'Lab', dueHours: 4 })
+    await receive(plant, goods)
+    const inspector = await plant.as('inspector')
+    const due = async (hours: number) =>
+      (
+        await inspector.call(record.listInspections, {
+          query: { state: 'open', dueBefore: new Date(plant.clock.time + hours * 3_600_000).toISOString() },
+        })
+      ).rows
+    expect(await due(3)).toEqual([])
+    expect(await due(5)).toMatchObject([{ responsible: 'Lab', operationName: 'Receiving' }])
     await retire(point)
   })
 })

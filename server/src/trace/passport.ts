@@ -6,6 +6,7 @@ import {
   quantityByStanding,
   sayOrigin,
   quantityWords,
+  sayDue,
   sayFinding,
   sealWords,
   standings,
@@ -16,6 +17,7 @@ import type { Decision, Finding, LotEvent, Passport } from '@nemawashi/contract'
 import { loadDecisions } from '../stock/repository'
 import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
+import { passedByOn } from '../record/considerRepository'
 import { linesAsked } from '../record/inspections'
 import type { MovementRow } from '../stock/entities'
 import { balancesAt } from '../stock/ledger'
@@ -125,6 +127,9 @@ export async function loadPassport(reader: Reader, lotId: string): Promise<Passp
       detail: `${sayOrigin(lot)}${containers > 0 ? ` · ${containers} container${containers === 1 ? '' : 's'}` : ''}${lot.originKind === 'delivery' ? ` · ${nameOf.get(movements[0]?.seq ?? 0)?.toName ?? ''}` : ''}`,
       byName: receivedByName,
     }),
+    ...(await passedByOn(reader, lotId)).map(({ planName, at, due }) =>
+      event({ at, kind: 'passedBy', title: `Not looked at: ${planName}`, detail: sayDue(due) }),
+    ),
     ...(await inspectionEvents(reader, lotId)),
     ...(await loadDecisions(reader, lotId)).map(decisionEvent),
     ...heldEvents(movements, nameOf, causeOf),

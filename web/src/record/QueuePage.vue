@@ -56,6 +56,13 @@ const route = useRoute()
 const dayStart = startOfPlantDay(plantDay(new Date()))
 const tabs = [
   { key: 'todo', words: 'To do', title: 'To do', query: { state: 'toDo' }, empty: 'Nothing is waiting for the bench.' },
+  {
+    key: 'late',
+    words: 'Late',
+    title: 'Open and late',
+    query: { state: 'open', dueBefore: new Date().toISOString(), sort: 'dueAt' },
+    empty: 'Nothing is late.',
+  },
   { key: 'started', words: 'Started', title: 'Started', query: { state: 'started' }, empty: 'Nothing has been started and left.' },
   {
     key: 'done',
@@ -71,7 +78,7 @@ const tabs = [
     query: { state: 'finished' },
     empty: 'Nothing waits for a decision.',
   },
-  { key: 'all', words: 'All', title: 'All inspections', query: {}, empty: 'Inspections open when a delivery arrives at a control point.' },
+  { key: 'all', words: 'All', title: 'All inspections', query: {}, empty: 'Inspections open when something comes to a control point.' },
 ] as const
 const chosen = computed(() => tabs.find((tab) => tab.key === route.query['tab']) ?? tabs[0])
 useCrumbs(() => [{ words: 'Record', to: '/record' }, { words: chosen.value.words }])
@@ -80,7 +87,10 @@ const columns: ListColumn[] = [
   { key: 'planName', title: 'Plan' },
   { key: 'partCode', title: 'Part' },
   { key: 'partName', title: 'Name', isHidden: true },
+  { key: 'operationName', title: 'Operation' },
   { key: 'lotCode', title: 'Lot', isMono: true },
+  { key: 'responsible', title: 'Responsible', isHidden: true },
+  { key: 'dueAt', title: 'Due', format: (value: string | null) => (value === null ? '–' : momentOf(value)) },
   { key: 'supplierName', title: 'Supplier', isHidden: true },
   { key: 'lotSize', title: 'Lot size', isNumber: true, isHidden: true },
   { key: 'sampleMost', title: 'Sample size n' },

@@ -7,7 +7,6 @@
       <b :class="delivery.isFree ? 'conforming' : 'hold'" data-test="free">{{ delivery.isFree ? '○ free' : `${open} of ${all} inspections open` }}</b>
     </div>
     <p class="soft">Received {{ momentOf(delivery.receivedAt) }} by {{ delivery.receivedByName }}</p>
-    <ErrorNote :failure="saver.failure.value" />
     <section v-for="lot in delivery.lots" :key="lot.id" class="lot">
       <div class="row">
         <h2 class="grow">{{ lot.partCode }} {{ lot.partName }}</h2>
@@ -47,59 +46,36 @@
           </template>
         </tbody>
       </table>
-      <p v-else class="soft">Nothing is inspected at receiving for this part.</p>
-      <form v-for="spot in movable(lot)" :key="`${spot.containerId} ${spot.placeId}`" class="away row" @submit.prevent="putAway(lot, spot)">
-        <span class="grow"
-          ><b class="m">{{ whole(spot.quantity) }}</b> {{ spot.standing === 'onHold' ? 'on hold' : 'released'
-          }}{{ spot.containerLabel ? ` in ${spot.containerLabel}` : '' }}, {{ spot.placeName }}</span
-        >
-        <PickOne
-          :model-value="targets[lot.id] ?? null"
-          class="target"
-          :endpoint="define.places.list"
-          label="Put away to"
-          :filter="isStore"
-          field="toPlace"
-          @update:model-value="targets[lot.id] = $event"
-        />
-        <v-btn type="submit" color="primary" variant="outlined" :disabled="!targets[lot.id]" :loading="saver.isBusy.value" data-test="put-away"
-          >Put away</v-btn
-        >
-      </form>
+      <p v-else-if="lot.passedBy.length === 0" class="soft">Nothing is inspected at receiving for this part.</p>
+      <p v-for="entry in lot.passedBy" :key="entry.id" class="small" data-test="passed-by">
+        <span class="soft">– not looked at:</span> {{ entry.planName }}, {{ sayDue(entry.due) }}
+      </p>
+      <PutAway v-if="movable(lot).length > 0" :lot-id="lot.id" :spots="movable(lot)" :usual="lot.putAwayPlaceId" @moved="moved" />
     </section>
   </div>
   <EmptyState v-else title="Delivery" :text="failure?.message ?? 'Loading …'" />
 </template>
 
 <script setup lang="ts">
-import { isSettled } from '@nemawashi/core'
-import { endpoints, type BalanceRow, type DeliveredLot, type Place } from '@nemawashi/contract'
-import { computed, reactive, watch } from 'vue'
-import { call } from '../frame/api'
+import { isSettled, sayDue } from '@nemawashi/core'
+import { endpoints, type BalanceRow, type DeliveredLot } from '@nemawashi/contract'
+import { computed } from 'vue'
 import { useCrumbs } from '../frame/crumbs'
-import { notify } from '../frame/notify'
 import { useThing } from '../frame/queries'
 import EmptyState from '../pieces/EmptyState.vue'
-import ErrorNote from '../pieces/ErrorNote.vue'
-import { momentOf, stateWords, whole } from '../pieces/format'
-import PickOne from '../pieces/PickOne.vue'
+import { momentOf, stateWords } from '../pieces/format'
 import QuantityBar from '../pieces/QuantityBar.vue'
-import { useSaver } from '../pieces/useSaver'
+import PutAway from './PutAway.vue'
 
 /** A delivery: where its pieces stand, where they are to be taken, what is inspected and how much, and put-away. */
 const { id, mayPutAway } = defineProps<{ id: string; mayPutAway: boolean }>()
 const emit = defineEmits<{ changed: [] }>()
-const { define, run } = endpoints
-const saver = useSaver()
-const { data: delivery, failure, put } = useThing(run.getDelivery, () => ({ params: { id } }))
-const targets = reactive<Record<string, string | null>>({})
+const { run } = endpoints
+const { data: delivery, failure, reload } = useThing(run.getDelivery, () => ({ params: { id } }))
 const inspections = computed(() => delivery.value?.lots.flatMap((lot) => lot.inspections) ?? [])
 const all = computed(() => inspections.value.length)
 const open = computed(() => inspections.value.filter((inspection) => !isSettled(inspection.state)).length)
-const isStore = (row: Place) => row.purpose === 'store'
 useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: delivery.value?.code ?? '…' }])
-
-watch(delivery, (loaded) => loaded?.lots.forEach((lot) => (targets[lot.id] ??= lot.putAwayPlaceId)), { immediate: true })
 
 function placesHeld(lot: DeliveredLot): string {
   const held = lot.balances.filter((balance) => balance.standing === 'onHold')
@@ -110,23 +86,13 @@ function placesHeld(lot: DeliveredLot): string {
 /** What can still be put away, or would be if its gate were open. */
 function movable(lot: DeliveredLot): BalanceRow[] {
   if (!mayPutAway) return []
-  const target = targets[lot.id]
   return lot.balances.filter(
-    (balance) =>
-      balance.standing === 'onHold' || (balance.standing === 'released' && balance.placeId !== target && balance.placeId !== lot.putAwayPlaceId),
+    (balance) => balance.standing === 'onHold' || (balance.standing === 'released' && balance.placeId !== lot.putAwayPlaceId),
   )
 }
-async function putAway(lot: DeliveredLot, spot: BalanceRow): Promise<void> {
-  await saver.save(async () => {
-    put(
-      await call(run.putAway, {
-        params: { id: lot.id },
-        body: { containerId: spot.containerId, fromPlaceId: spot.placeId, quantity: spot.quantity, toPlaceId: targets[lot.id] ?? '' },
-      }),
-    )
-    notify(`${whole(spot.quantity)} put away.`)
-    emit('changed')
-  })
+async function moved(): Promise<void> {
+  await reload()
+  emit('changed')
 }
 </script>
 
@@ -148,12 +114,5 @@ async function putAway(lot: DeliveredLot, spot: BalanceRow): Promise<void> {
   border-left: 4px solid var(--hold);
   padding: 6px 12px;
   background: var(--paper);
-}
-.away {
-  border-bottom: 1px solid var(--rule);
-  padding-bottom: 8px;
-}
-.target {
-  max-width: 260px;
 }
 </style>

@@ -50,6 +50,12 @@
         <v-btn variant="text" @click="back = null">Close</v-btn>
       </div>
     </form>
+    <template v-for="pick in dispatch.picks" :key="pick.id">
+      <section v-if="pick.backAndFree.length > 0 && mayPutAway">
+        <h2>Free again of lot {{ pick.lotCode }}: put it away</h2>
+        <PutAway :lot-id="pick.lotId" :spots="pick.backAndFree" :usual="pick.putAwayPlaceId" @moved="reload" />
+      </section>
+    </template>
     <div v-if="dispatch.state === 'picked' && mayAct" class="row">
       <v-btn color="primary" size="large" :disabled="dispatch.gates.length > 0" :loading="saver.isBusy.value" data-test="send" @click="send"
         >Let it leave</v-btn
@@ -92,13 +98,16 @@ import ErrorNote from '../pieces/ErrorNote.vue'
 import { amount, dispatchWords, momentOf, whole } from '../pieces/format'
 import { useSaver } from '../pieces/useSaver'
 import CheckTable from './CheckTable.vue'
+import PutAway from './PutAway.vue'
 
 /** A dispatch: what leaves, what it waits for, and what came back of it. */
 const { id } = defineProps<{ id: string }>()
 const emit = defineEmits<{ changed: [] }>()
 const { run } = endpoints
 const saver = useSaver()
-const mayAct = useSession().may(run.sendDispatch)
+const session = useSession()
+const mayAct = session.may(run.sendDispatch)
+const mayPutAway = session.may(run.putAway)
 const { data: dispatch, failure, put, reload } = useThing(run.getDispatch, () => ({ params: { id } }))
 useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'Dispatches', to: '/run/dispatches' }, { words: dispatch.value?.code ?? '…' }])
 const back = ref<{ pickId: string; lotCode: string; quantity: string; reason: string } | null>(null)

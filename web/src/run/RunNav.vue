@@ -6,13 +6,14 @@
 import AreaNav from '../pieces/AreaNav.vue'
 
 /** What happens to lots on their way, in the order in which it does. */
-defineProps<{ current: '/run' | '/run/orders' | '/run/dispatches' }>()
+defineProps<{ current: '/run' | '/run/orders' | '/run/dispatches' | '/run/stock' }>()
 const groups = [
   {
     links: [
       { to: '/run', words: 'Deliveries' },
       { to: '/run/orders', words: 'Production orders' },
       { to: '/run/dispatches', words: 'Dispatches and returns' },
+      { to: '/run/stock', words: 'Stock' },
     ],
   },
 ]

@@ -1,0 +1,39 @@
+import type { Filter, ListSpec } from '../kernel/lists'
+
+const ending = (column: string) => `substr(${column}, length(${column}) - 2)`
+
+/** Other lots of the part in the same place whose number, or supplier's number, ends like this one's: easily mistaken for it. */
+const lookAlikes = `(SELECT string_agg(q.code, ', ' ORDER BY q.code) FROM (SELECT DISTINCT x.code FROM balance y JOIN lot x ON x.id = y.lot_id
+  WHERE y.place_id = b.place_id AND y.quantity > 0 AND x.part_id = l.part_id AND x.id <> l.id
+    AND (${ending('x.code')} = ${ending('l.code')} OR (x.supplier_lot <> '' AND ${ending('x.supplier_lot')} = ${ending('l.supplier_lot')}))) q)`
+
+/** Everything that is anywhere, by lot, container, place and standing, as the balances have it. */
+export const stockList: ListSpec = {
+  from: `balance b JOIN lot l ON l.id = b.lot_id JOIN part t ON t.id = l.part_id JOIN place p ON p.id = b.place_id
+    LEFT JOIN container c ON c.id = b.container_id JOIN movement m ON m.seq = b.since_seq`,
+  countFrom: 'balance b',
+  where: 'b.quantity > 0',
+  id: `b.lot_id || ' ' || b.container_id || ' ' || b.place_id || ' ' || b.standing`,
+  columns: {
+    id: { sql: `b.lot_id || ' ' || b.container_id || ' ' || b.place_id || ' ' || b.standing` },
+    lotId: { sql: 'b.lot_id' },
+    partCode: { sql: 't.code' },
+    partName: { sql: 't.name' },
+    lotCode: { sql: 'l.code' },
+    supplierLot: { sql: 'l.supplier_lot' },
+    containerLabel: { sql: 'c.label', isNullable: true },
+    placeName: { sql: 'p.name' },
+    countsForPlanning: { sql: 'p.counts_for_planning', kind: 'flag' },
+    standing: { sql: 'b.standing' },
+    quantity: { sql: 'b.quantity', kind: 'number' },
+    unit: { sql: 't.unit' },
+    since: { sql: 'm.at' },
+    looksLike: { sql: lookAlikes, isNullable: true },
+  },
+  search: ['l.code', 'l.supplier_lot', 't.code', 't.name', 'c.label', 'p.name'],
+  sort: ['partCode', 'asc'],
+}
+
+export function stockFilters({ standing }: { standing?: string | undefined }): Filter[] {
+  return standing === undefined ? [] : [{ sql: 'b.standing = ?', values: [standing] }]
+}

@@ -1,0 +1,55 @@
+<template>
+  <form v-for="spot in spots" :key="`${spot.containerId} ${spot.placeId}`" class="away row" @submit.prevent="go(spot)">
+    <span class="grow"
+      ><b class="m">{{ whole(spot.quantity) }}</b> {{ standingWords[spot.standing] }}{{ spot.containerLabel ? ` in ${spot.containerLabel}` : '' }},
+      {{ spot.placeName }}</span
+    >
+    <PickOne v-model="target" class="target" :endpoint="define.places.list" label="Put away to" :filter="isStore" field="toPlace" />
+    <v-btn type="submit" color="primary" variant="outlined" :disabled="!target" :loading="saver.isBusy.value" data-test="put-away">Put away</v-btn>
+  </form>
+  <ErrorNote :failure="saver.failure.value" />
+</template>
+
+<script setup lang="ts">
+import { standingWords } from '@nemawashi/core'
+import { endpoints, type BalanceRow, type Place } from '@nemawashi/contract'
+import { ref, watch } from 'vue'
+import { call } from '../frame/api'
+import { notify } from '../frame/notify'
+import ErrorNote from '../pieces/ErrorNote.vue'
+import { whole } from '../pieces/format'
+import PickOne from '../pieces/PickOne.vue'
+import { useSaver } from '../pieces/useSaver'
+
+/** Moves pieces of a lot from where they wait to a store; refused with its reason while a gate is closed. */
+const { lotId, spots, usual } = defineProps<{ lotId: string; spots: readonly BalanceRow[]; usual: string | null }>()
+const emit = defineEmits<{ moved: [] }>()
+const { define, run } = endpoints
+const saver = useSaver()
+const target = ref<string | null>(null)
+const isStore = (row: Place) => row.purpose === 'store'
+watch(
+  () => usual,
+  (place) => (target.value ??= place),
+  { immediate: true },
+)
+
+async function go(spot: BalanceRow): Promise<void> {
+  await saver.save(async () => {
+    const body = { containerId: spot.containerId, fromPlaceId: spot.placeId, quantity: spot.quantity, toPlaceId: target.value ?? '' }
+    await call(run.putAway, { params: { id: lotId }, body })
+    notify(`${whole(spot.quantity)} put away.`)
+    emit('moved')
+  })
+}
+</script>
+
+<style scoped>
+.away {
+  border-bottom: 1px solid var(--rule);
+  padding-bottom: 8px;
+}
+.target {
+  max-width: 260px;
+}
+</style>
