@@ -86,6 +86,23 @@ export const Rehearsal = z.strictObject({
 })
 export type Rehearsal = z.infer<typeof Rehearsal>
 
+/** What a frequency rule would have done with the arrivals of the past, a week a row, oldest first. */
+export const FrequencyPast = z.strictObject({
+  days: z.int(),
+  weeks: z.array(
+    z.strictObject({
+      /** Monday of the week. */
+      from: z.iso.date(),
+      arrivals: z.int(),
+      before: z.int(),
+      after: z.int(),
+    }),
+  ),
+  /** Whether arrivals further back were left out. */
+  isCut: z.boolean(),
+})
+export type FrequencyPast = z.infer<typeof FrequencyPast>
+
 const engineer = ['qualityEngineer', 'administrator'] as const
 
 export const attach = {
@@ -110,6 +127,21 @@ export const attach = {
       at: Instant.optional(),
     }),
     reply: Rehearsal,
+  }),
+  tryFrequency: endpoint('POST', '/api/frequency-past', {
+    access: 'signedIn',
+    summary: 'What a frequency rule would have looked at among the arrivals of the past, beside what was looked at; writes nothing',
+    body: z.strictObject({
+      operationId: Id,
+      planId: Id,
+      partId: Id.nullable(),
+      familyId: Id.nullable(),
+      supplierId: Id.nullable(),
+      customerId: Id.nullable(),
+      frequency: FrequencyRule,
+      days: z.int().min(1).max(400).default(90),
+    }),
+    reply: FrequencyPast,
   }),
   createControlPoint: endpoint('POST', '/api/control-points', {
     access: engineer,

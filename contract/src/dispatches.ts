@@ -100,7 +100,7 @@ const clerk = ['receivingClerk', 'productionOperator', 'qualityEngineer', 'admin
 export const dispatches = {
   listStock: listEndpoint('/api/stock', 'Stock: what is where, and what may be done with it', StockRow, { standing: z.enum(standings).optional() }),
   listPickable: listEndpoint('/api/pickable', 'Released pieces in stores, oldest first', Pickable),
-  listDispatches: listEndpoint('/api/dispatches', 'Dispatches, newest first', DispatchRow),
+  listDispatches: listEndpoint('/api/dispatches', 'Dispatches, newest first', DispatchRow, { state: z.enum(dispatchStates).optional() }),
   getDispatch: endpoint('GET', '/api/dispatches/:id', {
     access: 'signedIn',
     summary: 'A dispatch: what was picked, what is checked before it leaves, and what came back',

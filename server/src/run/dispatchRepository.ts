@@ -1,7 +1,7 @@
 import type { Dispatch } from '@nemawashi/contract'
 import type { Finds } from '../kernel/area'
 import type { Reader } from '../kernel/database'
-import type { ListSpec } from '../kernel/lists'
+import type { Filter, ListSpec } from '../kernel/lists'
 
 /** Dispatches by their number, or that of their order. */
 export const dispatchesFound: Finds = {
@@ -35,6 +35,10 @@ export const dispatchList: ListSpec = {
     `(SELECT string_agg(l.code, ' ') FROM dispatch_pick p JOIN lot l ON l.id = p.lot_id WHERE p.dispatch_id = d.id)`,
   ],
   sort: ['pickedAt', 'desc'],
+}
+
+export function dispatchFilters({ state }: { state?: string | undefined }): Filter[] {
+  return state === undefined ? [] : [{ sql: 'd.state = ?', values: [state] }]
 }
 
 /** Released pieces in stores, by lot, container and place. */

@@ -50,7 +50,7 @@ async function shown(reader: Reader, operation: Operation, { quantity, at }: { q
  * that opens is taken to be accepted, so that the next is judged by it.
  * @throws {ServerError} `not_found`, `reference_unknown`; {CoreError} `lot_size_invalid` and as `sampleFor`.
  */
-export async function rehearse(reader: Reader, query: Query): Promise<Rehearsal> {
+export async function rehearse(reader: Reader, query: Query, now: Date): Promise<Rehearsal> {
   const { quantity, lots, partnerId = null } = query
   checkLotSize(quantity)
   const operation = await reader.findOneBy(OperationEntity, { id: query.operationId })
@@ -58,7 +58,7 @@ export async function rehearse(reader: Reader, query: Query): Promise<Rehearsal>
   if (!operation || !part) throw new ServerError('not_found', 'There is no such operation or part.', { field: operation ? 'partId' : 'operationId' })
   if (partnerId !== null && !(await reader.findOneBy(PartnerEntity, { id: partnerId })))
     throw new ServerError('reference_unknown', `The partner ${partnerId} does not exist.`, { field: 'partnerId' })
-  const at = query.at ?? new Date().toISOString()
+  const at = query.at ?? now.toISOString()
   const isBought = operation.kind === 'receiving'
   const before = new Map<string, PastArrival[]>()
   const played: Rehearsal['lots'] = []

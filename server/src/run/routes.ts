@@ -2,6 +2,7 @@ import { lotWithLabel, receivedBefore, deliveryList } from './repository'
 import { checkLotSize, CoreError } from '@nemawashi/core'
 import { endpoints, type DeliveryLineInput } from '@nemawashi/contract'
 import { PartEntity, PartnerEntity, PlaceEntity } from '../define/entities'
+import type { Kernel } from '../kernel/kernel'
 import type { Routes } from '../kernel/routes'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
@@ -9,7 +10,7 @@ import { requireReference } from '../kernel/versioned'
 import { gateReasons, inspectionsOfLot, loadDelivery } from './deliveries'
 import { namedBalances } from '../stock/repository'
 import { cancelDispatch, loadDispatch, pickDispatch, sendDispatch, takeBack } from './dispatches'
-import { dispatchList, pickableList } from './dispatchRepository'
+import { dispatchFilters, dispatchList, pickableList } from './dispatchRepository'
 import { confirmStep, finishOrder, issueComponent, planOrder, releaseOrder, startStep } from './orderActs'
 import { stockFilters, stockList } from './stockRepository'
 import { orderFilters, orderList } from './orderRepository'
@@ -21,6 +22,7 @@ import { postMovement } from '../stock/ledger'
 import { receiptOf } from './receipt'
 import { openConsidered } from './openConsidered'
 import { rehearse } from './rehearse'
+import { tryFrequency } from './tryFrequency'
 import { placeFor } from '../stock/placeFor'
 
 const { attach, run } = endpoints
@@ -145,7 +147,7 @@ function orderRoutes(routes: Routes): void {
 function dispatchRoutes(routes: Routes): void {
   routes.list(run.listStock, stockList, stockFilters)
   routes.list(run.listPickable, pickableList)
-  routes.list(run.listDispatches, dispatchList)
+  routes.list(run.listDispatches, dispatchList, dispatchFilters)
   routes.read(run.getDispatch, (reader, { params }) => loadDispatch(reader, params.id))
   routes.change(run.pickDispatch, (work, { body }) => pickDispatch(work, body))
   routes.change(run.sendDispatch, (work, { params, body }) => sendDispatch(work, params.id, body.version))
@@ -153,13 +155,14 @@ function dispatchRoutes(routes: Routes): void {
   routes.change(run.takeBack, (work, { params, body }) => takeBack(work, params.id, body))
 }
 
-export function runRoutes(routes: Routes): void {
+export function runRoutes(routes: Routes, { clock }: Pick<Kernel, 'clock'>): void {
   orderRoutes(routes)
   dispatchRoutes(routes)
   routes.list(run.listDeliveries, deliveryList)
   routes.read(run.getDelivery, (reader, { params }) => loadDelivery(reader, params.id))
 
-  routes.read(attach.rehearse, (reader, { query }) => rehearse(reader, query))
+  routes.read(attach.rehearse, (reader, { query }) => rehearse(reader, query, clock.now()))
+  routes.read(attach.tryFrequency, (reader, { body }) => tryFrequency(reader, body, clock.now()))
 
   routes.change(run.receiveDelivery, async (work, { body }) => {
     await requireReference(work, PartnerEntity, 'supplier', body.supplierId, 'supplierId')

@@ -60,6 +60,7 @@
       />
     </div>
     <FrequencyFields v-model="draft.frequency" :is-fixed="isFixed" />
+    <FrequencyPast :asked="draft" />
     <div class="row top">
       <v-text-field v-model="draft.responsible" class="grow" label="Responsible: team or person" :disabled="isFixed" data-field="responsible" />
       <v-text-field
@@ -105,6 +106,7 @@ import { endpoints, type FlowPoint, type Part, type Partner, type Place } from '
 import { computed } from 'vue'
 import PickOne from '../pieces/PickOne.vue'
 import FrequencyFields from './FrequencyFields.vue'
+import FrequencyPast from './FrequencyPast.vue'
 
 /** What a control point says: which plan, when, for which part or family, from or for whom, how often, by whom, and whether it is a gate. */
 export interface PointDraft {

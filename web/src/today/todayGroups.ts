@@ -1,4 +1,13 @@
-import { endpoints, type DeliveryRow, type HeldRow, type InspectionRow, type LotRow, type Role } from '@nemawashi/contract'
+import {
+  endpoints,
+  type DeliveryRow,
+  type DispatchRow,
+  type HeldRow,
+  type InspectionRow,
+  type LotRow,
+  type ProductionOrderRow,
+  type Role,
+} from '@nemawashi/contract'
 import { call } from '../frame/api'
 import { plantDay, startOfPlantDay } from '../frame/plantTime'
 import { amount, momentOf, sampleWords, since, verdictMark, verdictWords } from '../pieces/format'
@@ -46,7 +55,7 @@ function inspections(
       when: momentOf(row.openedAt),
       title: row.planName,
       of: row.partName,
-      detail: `${row.lotCode} · ${row.supplierName}${row.isGate ? '' : ' · no gate'}`,
+      detail: [row.lotCode, row.supplierName || row.operationName, row.isGate ? '' : 'no gate'].filter(Boolean).join(' · '),
       state: row.verdict ? (verdictWords[row.verdict] ?? '') : sampleWords(row),
       mark: row.verdict ? verdictMark(row.verdict) : null,
       tone: row.verdict ? verdictMark(row.verdict) : 'soft',
@@ -70,6 +79,38 @@ const deliveries: Load = async () => {
     tone: row.openInspections > 0 ? 'hold' : 'conforming',
   }))
   return { title: 'What has arrived', entries, total: page.total, empty: 'Nothing has arrived yet.', all: '/run' }
+}
+
+const onTheLine: Load = async () => {
+  const page = await call(run.listOrders, { query: { state: 'released', sort: 'openChecks', dir: 'desc', limit: 10 } })
+  const entries = (page.rows as ProductionOrderRow[]).map((row) => ({
+    ...plain,
+    id: row.id,
+    to: `/run/orders/${row.id}`,
+    when: row.code,
+    title: row.partCode,
+    of: row.partName,
+    detail: `${row.quantity} · ${row.stepName || 'to finish'}`,
+    state: row.openChecks > 0 ? `${row.openChecks} checks open` : row.failedChecks > 0 ? 'a check failed' : 'can go on',
+    tone: row.openChecks > 0 ? 'hold' : row.failedChecks > 0 ? 'nonconforming' : 'conforming',
+  }))
+  return { title: 'On the line', entries, total: page.total, empty: 'No order is released.', all: '/run/orders' }
+}
+
+const atTheDoor: Load = async () => {
+  const page = await call(run.listDispatches, { query: { state: 'picked', limit: 8 } })
+  const entries = (page.rows as DispatchRow[]).map((row) => ({
+    ...plain,
+    id: row.id,
+    to: `/run/dispatches/${row.id}`,
+    when: momentOf(row.pickedAt),
+    title: row.code,
+    of: row.customerName,
+    detail: `order ${row.orderNumber} · ${row.pieces}`,
+    state: row.openChecks > 0 ? 'waits for its checks' : 'free to leave',
+    tone: row.openChecks > 0 ? 'hold' : 'conforming',
+  }))
+  return { title: 'At the door', entries, total: page.total, empty: 'Nothing is picked and waits.', all: '/run/dispatches' }
 }
 
 const held: Load = async () => {
@@ -136,12 +177,19 @@ const toDo = inspections('To do', { state: 'toDo' }, 8, 'Nothing waits for the b
 const doneToday: Load = () =>
   inspections('Done today', { finishedSince: startOfPlantDay(plantDay(new Date())) }, 6, 'Nothing yet.', '/record?tab=done')()
 
+const late: Load = () =>
+  inspections('Late', { state: 'open', dueBefore: new Date().toISOString() }, 6, 'Nothing is late.', '/record?tab=late', {
+    sort: 'dueAt',
+    dir: 'asc',
+  })()
+
 /** What each role looks at first; somebody with several roles sees those of the first that is named here. */
 const byRole: readonly (readonly [Role, readonly Load[]])[] = [
-  ['qualityManager', [waiting, held, started]],
-  ['qualityEngineer', [drafts, waiting, started, toDo]],
-  ['receivingClerk', [deliveries, toDo]],
-  ['inspector', [started, toDo, doneToday]],
+  ['qualityManager', [waiting, late, held, started]],
+  ['qualityEngineer', [late, drafts, waiting, started, toDo]],
+  ['receivingClerk', [deliveries, atTheDoor, toDo]],
+  ['inspector', [late, started, toDo, doneToday]],
+  ['productionOperator', [onTheLine, late]],
   ['auditor', [lots, waiting]],
 ]
 
