@@ -129,7 +129,7 @@ export const attach = {
     reply: Rehearsal,
   }),
   tryFrequency: endpoint('POST', '/api/frequency-past', {
-    access: 'signedIn',
+    access: ['qualityEngineer', 'qualityManager', 'administrator'],
     summary: 'What a frequency rule would have looked at among the arrivals of the past, beside what was looked at; writes nothing',
     body: z.strictObject({
       operationId: Id,

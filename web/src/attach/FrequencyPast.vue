@@ -46,6 +46,7 @@ import type { FrequencyRule } from '@nemawashi/core'
 import { endpoints, type FrequencyPast } from '@nemawashi/contract'
 import { computed, ref, watch } from 'vue'
 import { call } from '../frame/api'
+import { useSession } from '../frame/session'
 import { dayWords, whole } from '../pieces/format'
 
 /** What a frequency rule would have done with what came in the last 90 days, week by week, before it goes live. */
@@ -61,6 +62,7 @@ const { asked } = defineProps<{
   }
 }>()
 const { attach } = endpoints
+const mayTry = useSession().may(attach.tryFrequency)
 const past = ref<FrequencyPast | null>(null)
 
 let latest = 0
@@ -69,7 +71,7 @@ watch(
   async () => {
     const mine = ++latest
     const { operationId, planId, partId, familyId, supplierId, customerId, frequency } = asked
-    if (planId === null) return void (past.value = null)
+    if (planId === null || !mayTry) return void (past.value = null)
     // While a number is typed it is asked once, when it rests.
     await new Promise((resolve) => setTimeout(resolve, 250))
     if (mine !== latest) return

@@ -15,8 +15,9 @@ const lot = {
   supplierLot: 'MV-1',
   quantity: 100,
   receivedAt: '2026-03-02T08:00:00Z',
-  deliveryId: 'd',
-  deliveryCode: 'D-000001',
+  originKind: 'delivery',
+  originId: 'd',
+  originCode: 'D-000001',
   orderNumber: '4711',
 }
 const event = (kind: string, title: string, standingsAfter: object, change: object = {}) => ({
