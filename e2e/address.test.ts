@@ -313,7 +313,7 @@ describe('an auditor', () => {
     await hand.press('Enter')
     await hand.page.waitForSelector('[data-test=entry] td.value')
     await press(hand, '[data-test=to-subject]')
-    await hand.sees('Lot L-000059')
+    await hand.sees(`Lot ${lotCode}`)
     expect(pathOf(hand)).toMatch(/^\/trace\//)
   })
 })

@@ -77,7 +77,7 @@ describe('an engineer', () => {
     const hand = await sit('ilse')
     await hand.open(`/attach/${await idOf(define.parts.list as never, 'BS-STEEL-10')}`)
     await hand.sees('Steel bars, every bar by eye')
-    await hand.pick('[data-field=asSupplier]', 'Marrow Vale')
+    await hand.pick('[data-field=asPartner]', 'Marrow Vale')
     await hand.sees(/does not open: only for Hollin Brook Steel/)
     const points = await hand.page.$$eval('.tag', (tags) => tags.length)
     await hand.page.evaluate(() =>

@@ -192,6 +192,11 @@ describe('finding the way', () => {
     await hand.reach('th:first-child button')
     await hand.press('Enter')
     await hand.page.waitForFunction(() => location.search.includes('sort=code'))
+    // The rows in their new order come after the address.
+    await hand.page.waitForFunction(() => {
+      const shown = [...document.querySelectorAll('tbody tr a')].map((link) => link.textContent?.trim() ?? '')
+      return shown.every((code, i) => i === 0 || (shown[i - 1] ?? '') <= code)
+    })
     const sorted = await codes()
     expect(sorted).toEqual([...sorted].sort())
     await hand.press('j')

@@ -29,11 +29,14 @@ export class ApiClient {
 
   async call<E extends Endpoint>(endpoint: E, call: CallOf<E>, key?: string): Promise<ReplyOf<E>> {
     const address = addressOf(endpoint, call)
-    const response = await fetch(`${this.base}${address}`, {
-      method: endpoint.method,
-      headers: { 'content-type': 'application/json', cookie: this.cookie, ...(key === undefined ? {} : { 'idempotency-key': key }) },
-      ...(call.body === undefined ? {} : { body: JSON.stringify(call.body) }),
-    })
+    const send = () =>
+      fetch(`${this.base}${address}`, {
+        method: endpoint.method,
+        headers: { 'content-type': 'application/json', cookie: this.cookie, ...(key === undefined ? {} : { 'idempotency-key': key }) },
+        ...(call.body === undefined ? {} : { body: JSON.stringify(call.body) }),
+      })
+    // A connection that was kept may have been closed meanwhile: a question is asked once more, a change only by whoever has its key.
+    const response = await (endpoint.method === 'GET' ? send().catch(send) : send())
     const set = response.headers.get('set-cookie')
     if (set !== null) this.cookie = set.split(';')[0] ?? ''
     const reply = (await response.json()) as ReplyOf<E> | ErrorReply

@@ -1,5 +1,5 @@
 import { isOnTheWay, pointById, releasedRevision, samePoint, pointList, pointFilters, routingOf, pointsOn } from './repository'
-import { checkFrequencyRule, considerPoints, isMomentOf, momentWords, sayApplied } from '@nemawashi/core'
+import { checkFrequencyRule, considerPoints, isMomentOf, momentWords, sayApplied, type Applied } from '@nemawashi/core'
 import { endpoints, type ControlPoint, type Flow, type FlowPoint } from '@nemawashi/contract'
 import { FamilyEntity, OperationEntity, PartEntity, PartnerEntity, PlaceEntity, PlanEntity } from '../define/entities'
 import { loadPart } from '../define/parts'
@@ -70,6 +70,13 @@ async function requireUnattached(work: Work, input: PointInput, exceptId: string
 const asPartner = (kind: Flow['stops'][number]['kind'], partnerId: string | null) =>
   kind === 'receiving' ? { supplierId: partnerId, customerId: null } : { supplierId: null, customerId: partnerId }
 
+/** Why it applies or does not, with the partner's name where it is for another one. */
+function whyOf(entry: Applied<ControlPoint>): string {
+  const [miss] = entry.misses
+  const only = miss === 'supplier' ? entry.point.supplierName : miss === 'customer' ? entry.point.customerName : null
+  return only === null ? sayApplied(entry) : `only for ${only}`
+}
+
 export function attachRoutes(routes: Routes): void {
   routes.list(attach.listControlPoints, pointList, pointFilters)
 
@@ -96,7 +103,7 @@ export function attachRoutes(routes: Routes): void {
           planState: revision?.state ?? 'draft',
           lines: revision ? await loadLines(reader, revision.id) : [],
           opens: entry?.opens ?? false,
-          why: entry === undefined ? '' : sayApplied(entry),
+          why: entry === undefined ? '' : whyOf(entry),
         })
       }
       stops.push({ operationId: id, ...operation, points: full })

@@ -152,7 +152,6 @@ button.ring {
 }
 .tag.empty {
   border: 1px dashed var(--marginal);
-  color: var(--marginal);
   cursor: default;
 }
 .gate {
