@@ -127,3 +127,20 @@ it('a rule can be tried on what came before it goes live, week by week, and noth
   await plant.later('2027-03-02T06:00:00Z')
   expect(await tried({ kind: 'everyArrival' })).toEqual([0, 0, 0])
 })
+
+it('weeks in which nothing came stand among the others', async () => {
+  await plant.later('2027-06-01T06:00:00Z')
+  const point = await goods.point(planId, { supplierId: goods.supplier.id })
+  await arrive(goods.supplier.id)
+  await plant.later('2027-06-22T06:00:00Z')
+  await arrive(goods.supplier.id)
+  const of = { operationId: goods.receiving.id, planId, partId: goods.part.id, familyId: null, supplierId: goods.supplier.id, customerId: null }
+  const { weeks } = await goods.engineer.call(attach.tryFrequency, { body: { ...of, frequency: { kind: 'everyArrival' }, days: 60 } })
+  expect(weeks.map(({ from, arrivals }) => [from, arrivals])).toEqual([
+    ['2027-05-31', 1],
+    ['2027-06-07', 0],
+    ['2027-06-14', 0],
+    ['2027-06-21', 1],
+  ])
+  await goods.engineer.call(attach.retireControlPoint, { params: { id: point.id }, body: { version: point.version } })
+})

@@ -24,6 +24,19 @@ function mondayOf(day: string): string {
   return new Date(at - ((new Date(at).getUTCDay() + 6) % 7) * dayMs).toISOString().slice(0, 10)
 }
 
+/** In order, with the weeks in which nothing came. */
+function withoutGaps(weeks: ReadonlyMap<string, FrequencyPast['weeks'][number]>): FrequencyPast['weeks'] {
+  const known = [...weeks.keys()].sort()
+  const [first, last] = [known[0], known.at(-1)]
+  if (first === undefined || last === undefined) return []
+  const all: FrequencyPast['weeks'] = []
+  for (let at = Date.parse(first); at <= Date.parse(last); at += 7 * dayMs) {
+    const from = new Date(at).toISOString().slice(0, 10)
+    all.push(weeks.get(from) ?? { from, arrivals: 0, before: 0, after: 0 })
+  }
+  return all
+}
+
 /**
  * The arrivals of the last days, by week: how many were looked at, and how many would have been under the rule. The rule sees everything
  * before them too, as it would have. Every part and partner has a history of its own.
@@ -46,5 +59,5 @@ export async function tryFrequency(reader: Reader, { supplierId, customerId, fre
       })
     }
   }
-  return { days, weeks: [...weeks.values()].sort((a, b) => (a.from < b.from ? -1 : 1)), isCut }
+  return { days, weeks: withoutGaps(weeks), isCut }
 }
