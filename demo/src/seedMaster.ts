@@ -16,11 +16,10 @@ import {
   parts,
   partners,
   places,
-  planLine,
-  plans,
   reasons,
   type FamilyCode,
 } from './plant'
+import { planLine, plans } from './plans'
 
 const { define, attach } = endpoints
 

@@ -1,10 +1,9 @@
 import { considerPoints, isDue, type Applied, type Due, type Moment, type PastArrival } from '@nemawashi/core'
 import { ControlPointEntity, type ControlPointRow } from '../attach/entities'
 import type { PartRow } from '../define/entities'
-import { dayOf } from '../define/planSchedule'
 import type { Reader } from '../kernel/database'
 import type { Work } from '../kernel/unitOfWork'
-import { arrivalsBefore } from './considerRepository'
+import { arrivalAt, arrivalsBefore } from './considerRepository'
 import { ConsiderationEntity } from './entities'
 
 /** What comes to an operation. */
@@ -43,7 +42,7 @@ export async function considerAt(reader: Reader, coming: Coming, newId: () => st
       continue
     }
     const before = await arrivalsBefore(reader, { planId: point.planId, operationId, partId: part.id, partnerId: supplierId ?? customerId })
-    const arrival = { id: drawId, day: dayOf(at), atHours: Date.parse(at) / 3_600_000, quantity }
+    const arrival = arrivalAt(drawId, at, quantity)
     considered.push({ ...applied, due: isDue(point.frequency, arrival, [...before, ...(rehearsed.get(point.id) ?? [])]), drawId })
   }
   return considered

@@ -1,4 +1,4 @@
-import type { Due, DueReason, PastArrival } from '@nemawashi/core'
+import type { Arrival, Due, DueReason, PastArrival } from '@nemawashi/core'
 import { dayOf } from '../define/planSchedule'
 import type { Reader } from '../kernel/database'
 import type { ConsiderationRow } from './entities'
@@ -8,12 +8,14 @@ const lookBack = 1000
 
 type Row = Pick<ConsiderationRow, 'id' | 'at' | 'quantity'> & { state: string | null; verdict: string | null }
 
+/** What comes, as a frequency rule sees it. @param id what a random share is drawn from */
+export function arrivalAt(id: string, at: string, quantity: number): Arrival {
+  return { id, day: dayOf(at), atHours: Date.parse(at) / 3_600_000, quantity }
+}
+
 function arrivalOf({ id, at, quantity, state, verdict }: Row): PastArrival {
   return {
-    id,
-    day: dayOf(at),
-    atHours: Date.parse(at) / 3_600_000,
-    quantity,
+    ...arrivalAt(id, at, quantity),
     // One that was called off has looked at nothing.
     isInspected: state !== null && state !== 'cancelled',
     isAccepted: state === 'cancelled' || verdict === null ? null : verdict === 'acceptable',

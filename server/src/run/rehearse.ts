@@ -5,10 +5,10 @@ import type { z } from 'zod'
 import { releasedRevision } from '../attach/repository'
 import { OperationEntity, PartEntity, PartnerEntity, PlaceEntity, PlanEntity } from '../define/entities'
 import { loadLines } from '../define/planLines'
-import { dayOf } from '../define/planSchedule'
 import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
 import { considerAt, type ConsideredPoint } from '../record/consider'
+import { arrivalAt } from '../record/considerRepository'
 
 type Query = z.output<(typeof endpoints.attach.rehearse)['query']>
 
@@ -78,7 +78,7 @@ export async function rehearse(reader: Reader, query: Query, now: Date): Promise
         considered.push(await shown(reader, operation, coming, entry))
         if (entry.due === null) continue
         const { isDue } = entry.due
-        const arrival = { id: entry.drawId, day: dayOf(at), atHours: Date.parse(at) / 3_600_000, quantity }
+        const arrival = arrivalAt(entry.drawId, at, quantity)
         before.set(entry.point.id, [...(before.get(entry.point.id) ?? []), { ...arrival, isInspected: isDue, isAccepted: isDue ? true : null }])
       }
     }
