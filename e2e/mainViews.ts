@@ -35,7 +35,8 @@ async function first(api: ApiClient, list: typeof define.families.list, q: strin
 /** The lot of the story: bars that were too soft. */
 export async function softBars(api: ApiClient): Promise<{ lotId: string; lotCode: string }> {
   const id = await inspection(api, { q: 'Bar stock, metal', state: 'decided', sort: 'verdict', dir: 'desc' })
-  return api.call(record.getInspection, { params: { id } })
+  const { lotId, lotCode } = await api.call(record.getInspection, { params: { id } })
+  return { lotId: lotId ?? '', lotCode }
 }
 
 export const mainViews: readonly MainView[] = [

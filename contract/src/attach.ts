@@ -1,4 +1,4 @@
-import { gateSteps, moments, onFailures, precedence } from '@nemawashi/core'
+import { gateSteps, holdExtents, moments, onFailures, pointSubjects, precedence } from '@nemawashi/core'
 import { z } from 'zod'
 import { revisionStates } from '@nemawashi/core'
 import { PlanLine } from './define'
@@ -18,6 +18,10 @@ const ControlPointInput = z.strictObject({
   familyId: Id.nullable(),
   supplierId: Id.nullable(),
   customerId: Id.nullable().default(null),
+  /** What is looked at: each lot, or once the load that they come on. */
+  subject: z.enum(pointSubjects).default('lot'),
+  /** What a gate holds: all that came, or no more than the sample. */
+  holds: z.enum(holdExtents).default('all'),
   /** Which arrivals are looked at at all. */
   frequency: FrequencyRule.default({ kind: 'everyArrival' }),
   /** Who is to do it, and within how many hours of the occasion; empty and null: nobody by name, no day. */
@@ -71,7 +75,9 @@ export const Considered = z.strictObject({
   /** Null where it does not reach so far that its frequency was asked. */
   due: Due.nullable(),
   opens: z.boolean(),
+  subject: z.enum(pointSubjects),
   isGate: z.boolean(),
+  holds: z.enum(holdExtents),
   blocks: z.enum(gateSteps).nullable(),
   holdPlaceName: z.string().nullable(),
   responsible: z.string(),

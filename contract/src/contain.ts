@@ -1,7 +1,7 @@
-import { dispositions, sealMeanings, standings } from '@nemawashi/core'
+import { dispositions, sealMeanings, standings, switchStates } from '@nemawashi/core'
 import { z } from 'zod'
 import { errorCodes } from './errors'
-import { ById, endpoint, Id, Instant, listEndpoint, Quantity, Version } from './endpoint'
+import { ById, endpoint, Id, Instant, listEndpoint, Quantity, Version, words } from './endpoint'
 
 export const DecisionRowInput = z.strictObject({
   containerId: Id.nullable(),
@@ -61,13 +61,64 @@ export const HeldRow = z.strictObject({
 })
 export type HeldRow = z.infer<typeof HeldRow>
 
+/** Which lot of a load is decided on; the inspection's own where it has one. */
+const OfLot = Id.nullable().default(null)
+
+/** A line on which nothing is accepted by sample any more, by the switching rules, until a person answers. */
+export const AcceptanceStop = z.strictObject({
+  id: Id,
+  planId: Id,
+  planName: z.string(),
+  characteristicCode: z.string(),
+  characteristicName: z.string(),
+  operationName: z.string(),
+  partCode: z.string(),
+  partName: z.string(),
+  /** Empty where the part is made here. */
+  partnerName: z.string(),
+  inspectionId: Id,
+  inspectionCode: z.string(),
+  at: Instant,
+  /** How it ended: a person let acceptance begin again, or the inspection was opened again; null while it stands. */
+  endedAs: z.enum(['answered', 'reopened']).nullable(),
+  endedAt: Instant.nullable(),
+  endedByName: z.string().nullable(),
+  reason: z.string(),
+  version: Version,
+})
+export type AcceptanceStop = z.infer<typeof AcceptanceStop>
+
+/** A stop with the lots that bear on it, oldest first: under which inspection each was looked at, and what was found. */
+export const StopHistory = AcceptanceStop.extend({
+  lots: z.array(
+    z.strictObject({ inspectionId: Id, inspectionCode: z.string(), finishedAt: Instant, under: z.enum(switchStates), isAccepted: z.boolean() }),
+  ),
+})
+export type StopHistory = z.infer<typeof StopHistory>
+
 export const contain = {
+  listStops: listEndpoint('/api/acceptance-stops', 'Lines on which acceptance is stopped by the switching rules, latest first', AcceptanceStop, {
+    state: z.enum(['standing', 'ended']).optional(),
+  }),
+  getStop: endpoint('GET', '/api/acceptance-stops/:id', {
+    access: 'signedIn',
+    summary: 'A stop of acceptance: on which line, because of what, and how it ended',
+    params: ById,
+    reply: StopHistory,
+  }),
+  answerStop: endpoint('POST', '/api/acceptance-stops/:id/answer', {
+    access: ['qualityManager'],
+    summary: 'Let acceptance begin again, on tightened inspection, after what stopped it was mended',
+    params: ById,
+    body: z.strictObject({ version: Version, reason: words(500) }),
+    reply: StopHistory,
+  }),
   listHeld: listEndpoint('/api/held', 'Lots with quantity on hold or quarantined, longest first', HeldRow),
   decide: endpoint('POST', '/api/inspections/:id/decision', {
     access: ['qualityManager', 'inspector'],
     summary: 'Decide on what the inspection holds, quantity by quantity, signed with the password',
     params: ById,
-    body: z.strictObject({ version: Version, password: z.string().max(200), rows: z.array(DecisionRowInput).max(500) }),
+    body: z.strictObject({ version: Version, password: z.string().max(200), lotId: OfLot, rows: z.array(DecisionRowInput).max(500) }),
     secrets: ['password'],
     reply: z.strictObject({ decision: Decision }),
   }),
@@ -75,7 +126,7 @@ export const contain = {
     access: ['qualityManager', 'inspector'],
     summary: 'Everything that stands in the way of a decision, before its signature is asked for; changes nothing',
     params: ById,
-    body: z.strictObject({ rows: z.array(DecisionRowInput).max(500) }),
+    body: z.strictObject({ lotId: OfLot, rows: z.array(DecisionRowInput).max(500) }),
     reply: z.strictObject({ problems: z.array(DecisionProblem) }),
   }),
   listDecisions: endpoint('GET', '/api/lots/:id/decisions', {

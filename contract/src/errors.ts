@@ -85,6 +85,7 @@ export const errorCatalogue = {
   place_missing: { status: 409, help: 'Create a place with that purpose under Define, Places.' },
   inspection_closed: { status: 409, help: 'A finished inspection takes no readings; reopen it while it is undecided.' },
   inspection_not_finished: { status: 409, help: 'Finish the inspection first.' },
+  stop_ended: { status: 409, help: 'Load the list of stops again: this one was answered, or its inspection was opened again.' },
   already_decided: { status: 409, help: 'A decision stands. Open the passport to see it.' },
   skip_reason_missing: { status: 409, help: 'Answer the named lines, or say for each why it is skipped.' },
   answers_missing: { status: 409, help: 'Answer the named cells first; a blank never passes.' },

@@ -23,6 +23,7 @@ function marksOfLine(line: InspectionLine, readings: readonly Answered[]): LineM
     accept,
     isRequired,
     isDecisive,
+    isStopped: line.severity?.state === 'discontinued',
     stages,
     variables,
     marks: answered.map((reading) => reading.mark),

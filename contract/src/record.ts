@@ -1,9 +1,9 @@
-import { characteristicKinds, countings, inspectionStates, occasionKinds, onFailures, stockUnits } from '@nemawashi/core'
+import { characteristicKinds, countings, inspectionStates, occasionKinds, onFailures, stockUnits, subjectKinds } from '@nemawashi/core'
 import { z } from 'zod'
 import { Decision } from './contain'
 import { CharacteristicDetails, ClassCode } from './characteristic'
 import { ById, endpoint, Id, Instant, listEndpoint, Version, words } from './endpoint'
-import { LineReason, Stage, VariablesPlan } from './sampling'
+import { LineReason, SeverityNow, Stage, VariablesPlan } from './sampling'
 import { BalanceRow, InspectionState, verdicts } from './stock'
 
 const Mark = z.enum(['conforming', 'marginal', 'nonconforming', 'notJudged'])
@@ -34,6 +34,8 @@ export const InspectionLine = z.strictObject({
   /** Set when mean and standard deviation decide. */
   variables: VariablesPlan.nullable(),
   counting: z.enum(countings),
+  /** Which inspection it got by the history of its line; null where its rule does not switch. */
+  severity: SeverityNow.nullable(),
   /** Why the sample is what it is, in words. */
   samplingReasoning: z.string(),
   isRequired: z.boolean(),
@@ -99,12 +101,14 @@ export const Inspection = z.strictObject({
   code: z.string(),
   state: InspectionState,
   version: Version,
-  partId: Id,
+  /** A lot, or the load of a delivery: of no one part and lot, unless one of its lots is asked for. */
+  subjectKind: z.enum(subjectKinds),
+  partId: Id.nullable(),
   partCode: z.string(),
   partName: z.string(),
   partRevision: z.string(),
   unit: z.enum(stockUnits),
-  lotId: Id,
+  lotId: Id.nullable(),
   lotCode: z.string(),
   supplierLot: z.string(),
   supplierName: z.string(),
@@ -136,6 +140,8 @@ export const Inspection = z.strictObject({
   follows: OtherInspection.nullable(),
   followUps: z.array(OtherInspection),
   decision: Decision.nullable(),
+  /** Lots of a load that nobody decided on yet. */
+  toDecide: z.array(z.strictObject({ id: Id, code: z.string() })),
   /** Every decision on the lot, the latest last. */
   decisions: z.array(Decision),
   cancelledAt: Instant.nullable(),
@@ -183,6 +189,7 @@ export const record = {
     access: 'signedIn',
     summary: 'An inspection with its lines, readings, finding and decision',
     params: ById,
+    query: z.strictObject({ lotId: Id.optional().describe('Which lot of a load its decision is about') }),
     reply: Inspection,
   }),
   recordReadings: endpoint('POST', '/api/inspections/:id/readings', {

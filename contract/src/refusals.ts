@@ -107,6 +107,7 @@ const own: Readonly<Record<string, readonly ErrorCode[]>> = {
     ...computed,
   ],
   'POST /api/inspections/:id/finish': ['answers_missing', 'inspection_closed', 'skip_reason_missing', 'nothing_released'],
+  'POST /api/acceptance-stops/:id/answer': ['stop_ended'],
   'POST /api/inspections/:id/reopen': ['already_decided', 'inspection_not_finished'],
   'POST /api/inspections/:id/cancel': ['inspection_closed', 'role_missing'],
   'POST /api/inspections/:id/decision': [...deciding, 'already_decided', 'decision_beyond_role', 'inspection_not_finished'],

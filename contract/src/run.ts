@@ -1,4 +1,4 @@
-import { onFailures, stockUnits } from '@nemawashi/core'
+import { holdExtents, onFailures, stockUnits } from '@nemawashi/core'
 import { z } from 'zod'
 import { dispatches } from './dispatches'
 import { ById, endpoint, Id, Instant, listEndpoint, Quantity, words } from './endpoint'
@@ -18,6 +18,24 @@ export const DeliveryLineInput = z.strictObject({
 })
 export type DeliveryLineInput = z.infer<typeof DeliveryLineInput>
 
+/** How a load came, as it is written down at the dock; empty where nothing was. */
+const said = z.string().trim().max(60, 'at most 60 characters').default('')
+export const LoadFacts = z.strictObject({ carrier: said, vehicle: said, driver: said, seal: said, loadNumber: said })
+export type LoadFacts = z.output<typeof LoadFacts>
+
+const AskedOf = z.strictObject({
+  id: Id,
+  code: z.string(),
+  planName: z.string(),
+  state: InspectionState,
+  isGate: z.boolean(),
+  /** What is, or was, on hold for it, null for nothing; and what happens when it fails without being a gate. */
+  holds: z.enum(holdExtents).nullable(),
+  onFailure: z.enum(onFailures),
+  holdPlaceName: z.string().nullable(),
+  lines: z.array(z.strictObject({ name: z.string(), sampleSize: z.int(), accept: z.int(), reasoning: z.string() })),
+})
+
 export const DeliveredLot = z.strictObject({
   id: Id,
   code: z.string(),
@@ -29,20 +47,7 @@ export const DeliveredLot = z.strictObject({
   quantity: z.int(),
   putAwayPlaceId: Id.nullable(),
   balances: z.array(BalanceRow),
-  inspections: z.array(
-    z.strictObject({
-      id: Id,
-      code: z.string(),
-      planName: z.string(),
-      state: InspectionState,
-      isGate: z.boolean(),
-      /** Whether pieces are on hold for it; and what happens when it fails without being a gate. */
-      holds: z.boolean(),
-      onFailure: z.enum(onFailures),
-      holdPlaceName: z.string().nullable(),
-      lines: z.array(z.strictObject({ name: z.string(), sampleSize: z.int(), accept: z.int(), reasoning: z.string() })),
-    }),
-  ),
+  inspections: z.array(AskedOf),
   /** What its control points let pass by, and why. */
   passedBy: z.array(z.strictObject({ id: Id, planName: z.string(), due: Due })),
   /** Why put-away is refused, in words; empty when the gate is open. */
@@ -59,6 +64,8 @@ export const Delivery = z.strictObject({
   receivedAt: Instant,
   receivedByName: z.string(),
   isFree: z.boolean(),
+  /** What was written down of the load, and what is asked of it as one. */
+  load: z.strictObject({ ...LoadFacts.shape, inspections: z.array(AskedOf) }),
   lots: z.array(DeliveredLot),
 })
 export type Delivery = z.infer<typeof Delivery>
@@ -74,6 +81,10 @@ export const DeliveryRow = z.strictObject({
   onHold: z.int(),
 })
 export type DeliveryRow = z.infer<typeof DeliveryRow>
+
+/** What of a delivery can be put right after it was entered. */
+export const correctedFields = ['quantity', 'supplierLot', 'supplier', 'orderNumber'] as const
+export type CorrectedField = (typeof correctedFields)[number]
 
 const clerk = ['receivingClerk', 'qualityEngineer', 'administrator'] as const
 
@@ -93,6 +104,7 @@ export const run = {
     body: z.strictObject({
       supplierId: Id,
       orderNumber: Short,
+      load: LoadFacts.default({ carrier: '', vehicle: '', driver: '', seal: '', loadNumber: '' }),
       lines: z.array(DeliveryLineInput).min(1, 'enter at least one lot').max(50, 'at most 50 lots'),
       /** Says that the same supplier, order and lot has come once more. */
       isAnother: z.boolean().default(false),

@@ -6,6 +6,8 @@ import {
   roundings,
   severities,
   stageForms,
+  switchings,
+  switchStates,
   variablesLevels,
   variablesMethods,
 } from '@nemawashi/core'
@@ -34,6 +36,7 @@ export const SamplingRule = z.discriminatedUnion('kind', [
     severity: z.enum(severities).optional(),
     form: z.enum(stageForms).optional(),
     counting: z.enum(countings).optional(),
+    switching: z.enum(switchings).optional(),
   }),
   z.strictObject({ kind: z.literal('stages'), stages: z.array(Stage).min(1).max(20).readonly() }),
   z.strictObject({ kind: z.literal('zeroAcceptance'), limitingPercent: z.number(), consumersRisk: z.number() }),
@@ -92,7 +95,24 @@ export const Due = z.strictObject({
 })
 export type Due = z.infer<typeof Due>
 
-/** By mean and standard deviation: what the sample of a line is judged by instead of its counts. */
+/** Which inspection a line got by its history, and why; the core's `saySeverity` puts it into words. */
+export const SeverityNow = z.strictObject({
+  state: z.enum(switchStates),
+  because: z
+    .discriminatedUnion('kind', [
+      z.strictObject({ kind: z.literal('refused'), refused: z.int(), of: z.int() }),
+      z.strictObject({ kind: z.literal('score'), score: z.int() }),
+      z.strictObject({ kind: z.literal('refusedTightened'), refused: z.int() }),
+      z.strictObject({ kind: z.literal('accepted'), lots: z.int() }),
+      z.strictObject({ kind: z.literal('refusedReduced') }),
+      z.strictObject({ kind: z.literal('gap') }),
+      z.strictObject({ kind: z.literal('answered') }),
+    ])
+    .nullable(),
+  score: z.int(),
+})
+export type SeverityNow = z.infer<typeof SeverityNow>
+
 /** What a line's verdict rests on; the core's `sayLine` puts it into words. */
 export const LineReason = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('open'), of: z.int(), stage: z.int().nullable(), isRequired: z.boolean() }),
@@ -116,7 +136,9 @@ export const LineReason = z.discriminatedUnion('kind', [
     largest: z.number().nullable(),
   }),
   z.strictObject({ kind: z.literal('noSpread'), isTooFew: z.boolean() }),
+  z.strictObject({ kind: z.literal('stopped') }),
   z.strictObject({ kind: z.literal('said'), words: z.string() }),
 ])
 
+/** By mean and standard deviation: what the sample of a line is judged by instead of its counts. */
 export const VariablesPlan = z.strictObject({ method: z.enum(variablesMethods), sampleSize: z.number(), k: z.number(), sigma: z.number().nullable() })

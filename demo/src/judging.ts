@@ -20,11 +20,11 @@ export async function finishOnly(stage: Stage, id: string, trouble: Trouble | nu
 }
 
 /** Signs what becomes of the pieces: an inspector or the manager where it is good, the manager where it is not. */
-export async function decideOn(stage: Stage, id: string): Promise<void> {
-  const inspection = await stage.by('anja').call(record.getInspection, { params: { id } })
+export async function decideOn(stage: Stage, id: string, lotId: string | null = null): Promise<void> {
+  const inspection = await stage.by('anja').call(record.getInspection, { params: { id }, query: lotId === null ? {} : { lotId } })
   const isGood = inspection.finding.verdict === 'acceptable'
   const signer = isGood && stage.chance.next() < 0.7 ? stage.by('rosa') : stage.by('anja')
-  await signer.call(contain.decide, { params: { id }, body: { version: inspection.version, password, rows: rowsFor(stage, inspection) } })
+  await signer.call(contain.decide, { params: { id }, body: { version: inspection.version, password, lotId, rows: rowsFor(stage, inspection) } })
 }
 
 function rowsFor({ chance }: Stage, inspection: Inspection): DecisionRowInput[] {

@@ -1,5 +1,5 @@
 import type { PlanLineInput } from '@nemawashi/contract'
-import type { FrequencyRule, Moment, SamplingRule } from '@nemawashi/core'
+import type { FrequencyRule, Moment, PointSubject, SamplingRule } from '@nemawashi/core'
 import type { FamilyCode } from './plant'
 
 const scheme = (level: 'S-2' | 'S-3' | 'S-4' | 'I' | 'II', aqlPercent: number): SamplingRule => ({ kind: 'attributesScheme', level, aqlPercent })
@@ -16,6 +16,7 @@ export interface PointSeed {
   readonly responsible?: string
   readonly dueHours?: number
   readonly isGate?: boolean
+  readonly subject?: PointSubject
 }
 export interface PlanSeed {
   readonly code: string
@@ -48,6 +49,21 @@ export const plans: readonly PlanSeed[] = [
       ['C-BURR', { kind: 'percentage', percent: 1, rounding: 'up', accept: 1 }],
     ],
     at: [{ family: 'SPRINGS', bay: 'BAY-2' }],
+  },
+  {
+    code: 'RP-32',
+    name: 'Twin springs, ends',
+    lines: [['C-ENDS', { kind: 'attributesScheme', level: 'S-3', aqlPercent: 1.5, switching: 'withReduced' }]],
+    at: [{ part: 'SP-50', bay: 'BAY-2', responsible: 'Receiving inspection', dueHours: 8 }],
+  },
+  {
+    code: 'LP-10',
+    name: 'The load: seal and packing',
+    lines: [
+      ['C-SEAL', { kind: 'everyPiece', accept: 0 }],
+      ['C-DRY', { kind: 'everyPiece', accept: 0 }],
+    ],
+    at: [{ part: 'SP-50', supplier: 'TFS', bay: 'BAY-2', subject: 'load', responsible: 'Dock', dueHours: 1 }],
   },
   {
     code: 'RP-41',

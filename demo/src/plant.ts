@@ -79,6 +79,7 @@ export const parts: readonly PartSeed[] = [
   ['SP-31', 'Gate spring', 'SPRINGS', 'piece', 'RACK-A', bought],
   ['SP-32', 'Gate spring, strong', 'SPRINGS', 'piece', 'RACK-A', bought],
   ['SP-40', 'Locking sleeve spring', 'SPRINGS', 'piece', 'RACK-A', bought],
+  ['SP-50', 'Twin sleeve spring', 'SPRINGS', 'piece', 'RACK-A', bought],
   ['PN-06', 'Gate pin 6 mm', 'PINS', 'piece', 'RACK-A', bought],
   ['PN-08', 'Pin 8 mm', 'PINS', 'piece', 'RACK-A', bought],
   ['PN-10', 'Axle pin 10 mm', 'PINS', 'piece', 'RACK-A', bought],
@@ -142,6 +143,9 @@ export const judged: readonly Judged[] = [
   ['C-PRINT', 'Print', 'minor', 'All text readable, right language and issue', 0.004],
   ['C-PROOF', 'Proof load 10 kN', 'critical', 'Holds 10 kN for ten seconds, gate opens freely afterwards', 0],
   ['C-PACK', 'Label, count, certificate', 'major', 'Label, count and certificate agree with the order', 0.004],
+  ['C-ENDS', 'Spring ends', 'major', 'Both ends closed and ground, no wire stands out', 0],
+  ['C-SEAL', 'Seal', 'major', 'Seal unbroken, its number is the one on the note', 0],
+  ['C-DRY', 'Packing', 'minor', 'Packing dry and whole', 0],
   ['C-GATEOPEN', 'Gate opens and locks', 'critical', 'Opens with one finger, closes by itself, locks', 0],
 ]
 

@@ -10,7 +10,9 @@ import { Bench, type Trouble } from './inspecting'
 import { parts, partners, password, people } from './plant'
 import { decideOn, finishOnly, startOnly } from './judging'
 import { planMaking } from './making'
+import { putAway } from './puttingAway'
 import { seedMaster } from './seedMaster'
+import { planSprings } from './springs'
 import { day, hour, type Happening, type Stage } from './stage'
 
 const { people: gate, run } = endpoints
@@ -63,8 +65,11 @@ export async function seedDemo(config: Config, today: Date, progress: (share: nu
         morning: morning.getTime(),
         until: today.getTime(),
       },
-      // What is made has chances of its own, so that it changes nothing of what is received.
-      { chance: new Chance(77), bench: new Bench(new Chance(78), clock.now, newId) },
+      // What is made, and the springs, have chances of their own, so that they change nothing of the rest.
+      [
+        { chance: new Chance(77), bench: new Bench(new Chance(78), clock.now, newId) },
+        { chance: new Chance(91), bench: new Bench(new Chance(92), clock.now, newId) },
+      ],
       progress,
     )
     for (const client of clients.values()) await client.call(gate.signOut, {})
@@ -97,8 +102,10 @@ async function hire(base: string, code: string): Promise<Map<string, ApiClient>>
   return clients
 }
 
+type Side = Pick<Stage, 'chance' | 'bench'>
+
 /** Plays what happens in the order in which it happens; what happens plans what follows from it. */
-async function history(stage: Stage, shop: Pick<Stage, 'chance' | 'bench'>, progress: (share: number, words: string) => void): Promise<void> {
+async function history(stage: Stage, [shop, springs]: readonly [Side, Side], progress: (share: number, words: string) => void): Promise<void> {
   const { chance, morning, until } = stage
   const agenda: Happening[] = []
   for (let i = 0; i < pastDeliveries; i++) {
@@ -109,6 +116,7 @@ async function history(stage: Stage, shop: Pick<Stage, 'chance' | 'bench'>, prog
   for (let i = 0; i < 14; i++)
     agenda.push({ at: morning + (dayLength * (i + 1)) / 18, do: () => deliver(stage, agenda, pastDeliveries + i, 'today') })
   planMaking({ ...stage, ...shop }, agenda)
+  planSprings({ ...stage, ...springs }, agenda)
   let done = 0
   while (agenda.length > 0) {
     agenda.sort((a, b) => a.at - b.at)
@@ -127,7 +135,8 @@ function onShift(at: number, chance: Chance): number {
   return moment.getTime()
 }
 
-const boughtParts = parts.filter(([, , family]) => !['CONNECTORS', 'PULLEYS', 'DESCENDERS'].includes(family))
+/** What comes by chance; twin springs have a story of their own. */
+const boughtParts = parts.filter(([code, , family]) => code !== 'SP-50' && !['CONNECTORS', 'PULLEYS', 'DESCENDERS'].includes(family))
 
 async function deliver(stage: Stage, agenda: Happening[], index: number, when: 'past' | 'today'): Promise<void> {
   const { chance, master } = stage
@@ -181,16 +190,4 @@ async function decideAll(stage: Stage, agenda: Happening[], delivery: Delivery):
     await decideOn(stage, id)
   }
   agenda.push({ at: stage.now() + hour, do: () => putAway(stage, delivery.id) })
-}
-
-async function putAway(stage: Stage, deliveryId: string): Promise<void> {
-  const clerk = stage.by('dario')
-  const delivery = await clerk.call(run.getDelivery, { params: { id: deliveryId } })
-  for (const lot of delivery.lots) {
-    if (lot.gateReasons.length > 0 || lot.putAwayPlaceId === null) continue
-    for (const { containerId, placeId, standing, quantity } of lot.balances) {
-      if (standing !== 'released' || placeId === lot.putAwayPlaceId) continue
-      await clerk.call(run.putAway, { params: { id: lot.id }, body: { containerId, fromPlaceId: placeId, quantity, toPlaceId: lot.putAwayPlaceId } })
-    }
-  }
 }

@@ -122,13 +122,26 @@ export async function seedMaster(engineer: ApiClient): Promise<MasterData> {
   for (const { code, name, lines, at } of plans) {
     const plan = await engineer.call(define.createPlan, { body: { code, name, lines: lines.map((line) => planLine(line, id)) } })
     await engineer.call(define.releasePlan, { params: { id: plan.id }, body: { version: plan.version } })
-    for (const { family, part, supplier, bay, operation = 'RCV', moment = 'arrival', frequency, responsible, dueHours = null, isGate = true } of at) {
+    for (const {
+      family,
+      part,
+      supplier,
+      bay,
+      operation = 'RCV',
+      moment = 'arrival',
+      frequency,
+      responsible,
+      dueHours = null,
+      isGate = true,
+      subject,
+    } of at) {
       await engineer.call(attach.createControlPoint, {
         body: {
           operationId: id(operation),
           moment,
           ...(frequency ? { frequency } : {}),
           ...(responsible ? { responsible } : {}),
+          ...(subject ? { subject } : {}),
           dueHours,
           planId: plan.id,
           partId: part === undefined ? null : id(part),

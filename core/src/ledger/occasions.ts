@@ -20,3 +20,11 @@ export function sayOrigin({ originKind, originCode, supplierName, supplierLot, o
 /** What an inspection looks at. */
 export const subjectKinds = ['load', 'line', 'lot', 'container', 'serial', 'run'] as const
 export type SubjectKind = (typeof subjectKinds)[number]
+
+/** What a control point looks at: each lot, or once the load that they come on (vehicle, seal, packing). */
+export const pointSubjects = ['lot', 'load'] as const satisfies readonly SubjectKind[]
+export type PointSubject = (typeof pointSubjects)[number]
+
+/** What a gate holds: all that came, or no more than the sample. */
+export const holdExtents = ['all', 'sample'] as const
+export type HoldExtent = (typeof holdExtents)[number]

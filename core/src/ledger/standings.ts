@@ -55,7 +55,7 @@ export const movementWords: Readonly<Record<MovementKind, string>> = {
   ...dispositionWords,
   received: 'received',
   putAway: 'put away',
-  held: 'held: its inspection failed',
+  held: 'held for an inspection',
   cancelled: 'freed: its inspection was cancelled',
   made: 'made',
   scrappedAtStep: 'scrapped at the step',

@@ -1,4 +1,4 @@
-import type { FrequencyRule, Moment, OnFailure } from '@nemawashi/core'
+import type { FrequencyRule, HoldExtent, Moment, OnFailure, PointSubject } from '@nemawashi/core'
 import { EntitySchema } from 'typeorm'
 import { flag, id, int, json, mayReference, references, text, uniqueText } from '../kernel/columns'
 
@@ -13,6 +13,10 @@ export interface ControlPointRow {
   familyId: string | null
   supplierId: string | null
   customerId: string | null
+  /** What is looked at: each lot, or the load that they come on, once. */
+  subject: PointSubject
+  /** What a gate holds: all of it, or no more than the sample. */
+  holds: HoldExtent
   /** Which arrivals are looked at at all. */
   frequency: FrequencyRule
   /** Who is to do it; empty where nobody is named. */
@@ -39,6 +43,8 @@ export const ControlPointEntity = new EntitySchema<ControlPointRow>({
     familyId: mayReference('family'),
     supplierId: mayReference('partner'),
     customerId: mayReference('partner'),
+    subject: { type: 'text', default: 'lot' },
+    holds: { type: 'text', default: 'all' },
     frequency: { ...json, default: '{"kind":"everyArrival"}' },
     responsible: { type: 'text', default: '' },
     dueHours: { type: 'real', nullable: true },

@@ -73,11 +73,11 @@ export async function pointsOn(reader: Reader, partId: string, familyId: string 
 /** An active control point that hangs the same plan in the same place for the same. */
 export async function samePoint(
   reader: Reader,
-  input: Pick<ControlPointRow, 'operationId' | 'moment' | 'planId' | 'partId' | 'familyId' | 'supplierId' | 'customerId'>,
+  input: Pick<ControlPointRow, 'operationId' | 'moment' | 'subject' | 'planId' | 'partId' | 'familyId' | 'supplierId' | 'customerId'>,
 ) {
   const [same] = (await reader.query(
-    `SELECT id, code FROM control_point WHERE state = 'active' AND operation_id = ? AND moment = ? AND plan_id = ? AND part_id IS NOT DISTINCT FROM ? AND family_id IS NOT DISTINCT FROM ? AND supplier_id IS NOT DISTINCT FROM ? AND customer_id IS NOT DISTINCT FROM ?`,
-    [input.operationId, input.moment, input.planId, input.partId, input.familyId, input.supplierId, input.customerId],
+    `SELECT id, code FROM control_point WHERE state = 'active' AND operation_id = ? AND moment = ? AND subject = ? AND plan_id = ? AND part_id IS NOT DISTINCT FROM ? AND family_id IS NOT DISTINCT FROM ? AND supplier_id IS NOT DISTINCT FROM ? AND customer_id IS NOT DISTINCT FROM ?`,
+    [input.operationId, input.moment, input.subject, input.planId, input.partId, input.familyId, input.supplierId, input.customerId],
   )) as { id: string; code: string }[]
   return same ?? null
 }

@@ -29,6 +29,8 @@ async function check(work: Work, input: PointInput): Promise<void> {
     })
   }
   checkFrequencyRule(input.frequency)
+  if (input.subject === 'load' && input.holds === 'sample')
+    throw new ServerError('input_invalid', 'A load has no sample that could be held: a gate on it holds all that it brought.', { field: 'holds' })
   await requireReference(work, PartEntity, 'part', input.partId, 'partId')
   await requireReference(work, FamilyEntity, 'family', input.familyId, 'familyId')
   await requireReference(work, PartnerEntity, 'supplier', input.supplierId, 'supplierId')
@@ -43,6 +45,8 @@ async function check(work: Work, input: PointInput): Promise<void> {
       received: input.moment,
     })
   }
+  if (input.subject === 'load' && operation.kind !== 'receiving')
+    throw new ServerError('moment_not_there', `${operation.name} sees no load: loads come at receiving.`, { field: 'subject', kind: operation.kind })
   if (!(await isOnTheWay(work.manager, input))) {
     throw new ServerError('not_on_the_way', `Nothing that this control point is for passes ${operation.name}: it would never open.`, {
       field: 'operationId',

@@ -5,6 +5,7 @@ import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
 import { loadAt, saveNext } from '../kernel/versioned'
+import { lotsLookedAt, lotsToDecide } from '../record/repository'
 import { InspectionEntity, type InspectionRow } from '../record/entities'
 import { closeHolds } from '../stock/holds'
 import { postMovement } from '../stock/ledger'
@@ -13,9 +14,8 @@ import { loadDecisions } from '../stock/repository'
 import { placePurpose, rowProblems } from './decisionProblems'
 import { DecisionEntity, DecisionPartEntity } from '../stock/decisionEntities'
 
-/** An inspection of a lot: only these are decided on. */
+/** An inspection with the lot that is decided on: its own, or one of the load that it looked at. */
 type OnLot = InspectionRow & { readonly lotId: string }
-const isOnLot = (inspection: InspectionRow): inspection is OnLot => inspection.lotId !== null
 
 /** What a decision on the inspection is about: everything that the lot has on hold, where the inspection holds anything. */
 async function heldBy(reader: Reader, { id, lotId }: OnLot): Promise<Balance[]> {
@@ -104,11 +104,11 @@ async function free(work: Work, lotId: string, rows: readonly DecisionRowInput[]
 export async function decide(
   work: Work,
   person: Person,
-  inspectionId: string,
+  { inspectionId, lotId }: { inspectionId: string; lotId: string | null },
   version: number,
   rows: readonly DecisionRowInput[],
 ): Promise<Decision> {
-  const inspection = await decidable(work.manager, inspectionId)
+  const inspection = await decidable(work.manager, inspectionId, lotId)
   await loadAt(work, InspectionEntity, 'inspection', inspectionId, version)
   refuse(await decisionProblems(work.manager, person, inspection, rows))
   const others = await openHolds(work.manager, inspection.lotId, inspectionId)
@@ -119,16 +119,25 @@ export async function decide(
   }
   work.audit({ action: 'decided', subject: 'inspection', subjectId: inspectionId, after: { rows } })
   for (const row of rows) if (!frees(row.disposition)) await post(work, inspection.lotId, row, row.disposition, decision.id)
-  await closeHolds(work, inspectionId, decision.id)
+  await closeHolds(work, inspection.lotId, inspectionId, decision.id)
   if (others.length === 0) await free(work, inspection.lotId, rows, decision.id)
-  await saveNext(work, InspectionEntity, 'inspection', 'decided', inspection, { state: inspectionLife.decide.to })
+  // A load is decided lot by lot, and then it is decided.
+  const { subjectKind, ...row } = await work.manager.findOneByOrFail(InspectionEntity, { id: inspectionId })
+  if (subjectKind === 'lot' || (await lotsToDecide(work.manager, inspectionId)).length === 0)
+    await saveNext(work, InspectionEntity, 'inspection', 'decided', { ...row, subjectKind }, { state: inspectionLife.decide.to })
   return (await loadDecisions(work.manager, inspection.lotId)).find(({ id }) => id === decision.id) as Decision
 }
 
-/** The inspection, when there is a finding on it that nobody decided on yet. @throws {ServerError} as `decide`. */
-export async function decidable(reader: Reader, id: string): Promise<OnLot> {
-  const inspection = await reader.findOneBy(InspectionEntity, { id })
-  if (!inspection || !isOnLot(inspection)) throw new ServerError('not_found', `There is no inspection with the id ${id}.`, { id })
+/**
+ * The inspection with the lot to decide on, when there is a finding that nobody decided on yet.
+ * @param lotId which lot of a load; null for the inspection's own
+ * @throws {ServerError} as `decide`, and `not_found` where the load has no such lot.
+ */
+export async function decidable(reader: Reader, id: string, lotId: string | null): Promise<OnLot> {
+  const found = await reader.findOneBy(InspectionEntity, { id })
+  const [first] = found ? await lotsLookedAt(reader, found, lotId) : []
+  if (!found || first === undefined) throw new ServerError('not_found', `There is no inspection with the id ${id} of this lot.`, { id, lotId })
+  const inspection: OnLot = { ...found, lotId: first }
   const existing = (await loadDecisions(reader, inspection.lotId)).find(({ inspectionId }) => inspectionId === id)
   if (existing)
     throw new ServerError('already_decided', `${existing.signedByName} decided this already.`, {

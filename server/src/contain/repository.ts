@@ -6,7 +6,8 @@ export const heldList: ListSpec = {
   from: `(SELECT b.lot_id, ${inStanding('onHold')} AS on_hold, ${inStanding('quarantined')} AS quarantined
           FROM balance b WHERE b.standing IN ('onHold', 'quarantined') AND b.quantity > 0 GROUP BY b.lot_id) h
          JOIN lot l ON l.id = h.lot_id JOIN part t ON t.id = l.part_id LEFT JOIN partner s ON s.id = l.supplier_id
-         LEFT JOIN inspection i ON i.id = (SELECT n.id FROM inspection n WHERE n.lot_id = l.id AND n.state <> 'cancelled'
+         LEFT JOIN inspection i ON i.id = (SELECT n.id FROM inspection n WHERE n.state <> 'cancelled' AND (n.lot_id = l.id OR (n.subject_id = l.origin_id
+           AND n.subject_kind = 'load' AND NOT EXISTS (SELECT 1 FROM decision d WHERE d.inspection_id = n.id AND d.lot_id = l.id)))
            ORDER BY n.state = 'finished' DESC, n.state <> 'decided' DESC, n.code LIMIT 1)`,
   id: 'l.id',
   columns: {

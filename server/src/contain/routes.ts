@@ -1,10 +1,12 @@
 import { hasLotFailed } from '../record/repository'
+import { answerStop } from '../record/stops'
 import { heldList } from './repository'
 import { endpoints, type Person } from '@nemawashi/contract'
 import type { House } from '../people/house'
 import type { Routes } from '../kernel/routes'
 import { ServerError } from '../kernel/serverError'
 import { checkSeal } from '../people/checkPassword'
+import { loadStop, stopFilters, stopList } from './stopRepository'
 import { decidable, decide, decisionProblems, refuse } from './decide'
 import { againProblems, decideAgain, decisionBefore } from './decideAgain'
 import { loadDecisions } from '../stock/repository'
@@ -20,19 +22,27 @@ export function containRoutes(routes: Routes, kernel: House): void {
     return person
   }
   routes.list(contain.listHeld, heldList)
+  routes.list(contain.listStops, stopList, stopFilters)
+  routes.read(contain.getStop, (reader, { params }) => loadStop(reader, params.id))
+  routes.change(contain.answerStop, async (work, { params, body }) => {
+    await answerStop(work, params.id, body)
+    return loadStop(work.manager, params.id)
+  })
 
   routes.read(contain.checkDecision, async (_db, { params, body, person }) => ({
-    problems: await decisionProblems(reader, person as Person, await decidable(reader, params.id), body.rows),
+    problems: await decisionProblems(reader, person as Person, await decidable(reader, params.id, body.lotId), body.rows),
   }))
 
   routes.changeAfter(
     contain.decide,
     async ({ params, body, person }) => {
       // Everything is checked before the signature.
-      refuse(await decisionProblems(reader, person as Person, await decidable(reader, params.id), body.rows))
+      refuse(await decisionProblems(reader, person as Person, await decidable(reader, params.id, body.lotId), body.rows))
       return signer(person, body.password)
     },
-    async (work, { params, body }, person) => ({ decision: await decide(work, person, params.id, body.version, body.rows) }),
+    async (work, { params, body }, person) => ({
+      decision: await decide(work, person, { inspectionId: params.id, lotId: body.lotId }, body.version, body.rows),
+    }),
   )
 
   routes.read(contain.listDecisions, async (db, { params }) => ({

@@ -1,17 +1,23 @@
 import { inspectionsFound } from './repository'
 import type { Area } from '../kernel/area'
-import { ConsiderationEntity, InspectionEntity, InspectionLineEntity, ReadingEntity, SeriesEntity } from './entities'
+import { AcceptanceStopEntity, ConsiderationEntity, InspectionEntity, InspectionLineEntity, ReadingEntity, SeriesEntity } from './entities'
 import { openFollowUps } from './followUps'
 import { recordRoutes } from './routes'
+import { noteStops, withdrawStops } from './stops'
 
 /** Inspections: opened, recorded, judged. */
 export const record: Area = {
   name: 'record',
-  entities: [SeriesEntity, InspectionEntity, InspectionLineEntity, ReadingEntity, ConsiderationEntity],
+  entities: [SeriesEntity, InspectionEntity, InspectionLineEntity, ReadingEntity, ConsiderationEntity, AcceptanceStopEntity],
   routes: recordRoutes,
   subjects: {
     inspection: { table: 'inspection', column: 'code' },
+    'acceptance stop': { table: 'acceptance_stop', column: 'id' },
   },
   finds: [inspectionsFound],
-  hears: (happenings) => happenings.on('inspectionFinished', openFollowUps),
+  hears: (happenings) => {
+    happenings.on('inspectionFinished', openFollowUps)
+    happenings.on('inspectionFinished', noteStops)
+    happenings.on('inspectionReopened', withdrawStops)
+  },
 }

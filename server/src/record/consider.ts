@@ -1,4 +1,4 @@
-import { considerPoints, isDue, type Applied, type Due, type Moment, type PastArrival } from '@nemawashi/core'
+import { considerPoints, isDue, type Applied, type Due, type Moment, type PastArrival, type PointSubject } from '@nemawashi/core'
 import { ControlPointEntity, type ControlPointRow } from '../attach/entities'
 import type { PartRow } from '../define/entities'
 import type { Reader } from '../kernel/database'
@@ -11,11 +11,16 @@ export interface Coming {
   readonly operationId: string
   readonly moment: Moment
   readonly part: Pick<PartRow, 'id' | 'familyId'>
+  /** Whether lots are looked at, or the load that they come on. */
+  readonly subject: PointSubject
   readonly supplierId: string | null
   readonly customerId: string | null
   readonly quantity: number
   readonly at: string
 }
+
+/** Whose history it is: a load has one with the partner, whatever is on it. */
+const partOf = ({ subject, part }: Coming) => (subject === 'load' ? null : part.id)
 
 /** A control point with what becomes of it: whether it reaches, and whether its frequency lets this arrival pass by. */
 export interface ConsideredPoint extends Applied<ControlPointRow> {
@@ -30,8 +35,8 @@ export type Rehearsed = ReadonlyMap<string, readonly PastArrival[]>
 
 /** Every control point of an operation at a moment, and what becomes of it. Opening and rehearsing both ask here. */
 export async function considerAt(reader: Reader, coming: Coming, newId: () => string, rehearsed: Rehearsed = new Map()): Promise<ConsideredPoint[]> {
-  const { operationId, moment, part, supplierId, customerId, quantity, at } = coming
-  const points = await reader.findBy(ControlPointEntity, { operationId, moment, state: 'active' })
+  const { operationId, moment, part, subject, supplierId, customerId, quantity, at } = coming
+  const points = await reader.findBy(ControlPointEntity, { operationId, moment, subject, state: 'active' })
   points.sort((a, b) => (a.code < b.code ? -1 : 1))
   const considered: ConsideredPoint[] = []
   for (const applied of considerPoints(points, { partId: part.id, familyId: part.familyId, supplierId, customerId })) {
@@ -41,7 +46,7 @@ export async function considerAt(reader: Reader, coming: Coming, newId: () => st
       considered.push({ ...applied, due: null, drawId })
       continue
     }
-    const before = await arrivalsBefore(reader, { planId: point.planId, operationId, partId: part.id, partnerId: supplierId ?? customerId })
+    const before = await arrivalsBefore(reader, { planId: point.planId, operationId, partId: partOf(coming), partnerId: supplierId ?? customerId })
     const arrival = arrivalAt(drawId, at, quantity)
     considered.push({ ...applied, due: isDue(point.frequency, arrival, [...before, ...(rehearsed.get(point.id) ?? [])]), drawId })
   }
@@ -51,17 +56,18 @@ export async function considerAt(reader: Reader, coming: Coming, newId: () => st
 /** Keeps what a frequency rule said of an arrival. */
 export async function noteConsidered(
   work: Work,
-  { operationId, part, supplierId, customerId, quantity }: Coming,
+  coming: Coming,
   { point, due, drawId }: ConsideredPoint,
   { occasionId, lotId, inspectionId }: { occasionId: string | null; lotId: string | null; inspectionId: string | null },
 ): Promise<void> {
   if (due === null) return
+  const { operationId, supplierId, customerId, quantity } = coming
   await work.manager.insert(ConsiderationEntity, {
     id: drawId,
     controlPointId: point.id,
     planId: point.planId,
     operationId,
-    partId: part.id,
+    partId: partOf(coming),
     partnerId: supplierId ?? customerId,
     occasionId,
     lotId,
@@ -72,5 +78,10 @@ export async function noteConsidered(
     inspectionId,
   })
   if (inspectionId === null)
-    work.audit({ action: 'passed by', subject: 'lot', subjectId: lotId ?? '', after: { point: point.code, because: due.because } })
+    work.audit({
+      action: 'passed by',
+      subject: lotId === null ? 'delivery' : 'lot',
+      subjectId: lotId ?? occasionId ?? '',
+      after: { point: point.code, because: due.because },
+    })
 }

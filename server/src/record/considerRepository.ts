@@ -29,7 +29,7 @@ export async function arrivalsBefore(
 ): Promise<PastArrival[]> {
   const rows = (await reader.query(
     `SELECT c.id, c.at, c.quantity, i.state, i.verdict FROM consideration c LEFT JOIN inspection i ON i.id = c.inspection_id
-     WHERE c.plan_id = ? AND c.operation_id = ? AND c.part_id = ? AND c.partner_id IS NOT DISTINCT FROM ? ORDER BY c.at DESC, c.id DESC LIMIT ${lookBack}`,
+     WHERE c.plan_id = ? AND c.operation_id = ? AND c.part_id IS NOT DISTINCT FROM ? AND c.partner_id IS NOT DISTINCT FROM ? ORDER BY c.at DESC, c.id DESC LIMIT ${lookBack}`,
     [planId, operationId, partId, partnerId],
   )) as Row[]
   return rows.reverse().map(arrivalOf)

@@ -1,5 +1,5 @@
-import type { DetachedLimits, Finding, LineSkip } from '@nemawashi/contract'
-import type { Counting, DueReason, InspectionState, Mark, OnFailure, Stage, SubjectKind, VariablesPlan } from '@nemawashi/core'
+import type { DetachedLimits, Finding, LineSkip, SeverityNow } from '@nemawashi/contract'
+import type { Counting, DueReason, InspectionState, Mark, OnFailure, Stage, SubjectKind, SwitchReason, VariablesPlan } from '@nemawashi/core'
 import { EntitySchema } from 'typeorm'
 import { flag, id, int, json, mayReference, maybeJson, maybeText, references, text, uniqueText } from '../kernel/columns'
 
@@ -104,6 +104,8 @@ export interface InspectionLineRow {
   scheme: { stages: Stage[] | null; variables: VariablesPlan | null; counting: Counting } | null
   /** The series that its values go on; null where nothing is measured. */
   seriesId: string | null
+  /** Which inspection it got by the history of its line, and why; null where its rule does not switch. */
+  severity: SeverityNow | null
   /** The line's own target and limits, where its plan line was detached from the library. */
   detached: DetachedLimits | null
 }
@@ -121,6 +123,7 @@ export const InspectionLineEntity = new EntitySchema<InspectionLineRow>({
     scheme: maybeJson,
     detached: maybeJson,
     seriesId: maybeText,
+    severity: maybeJson,
   },
   indices: [{ name: 'inspection_line_characteristic', columns: ['characteristicRevisionId'] }],
   uniques: [{ columns: ['inspectionId', 'position'] }],
@@ -190,7 +193,8 @@ export interface ConsiderationRow {
   controlPointId: string
   planId: string
   operationId: string
-  partId: string
+  /** Null for a load, which is of no one part. */
+  partId: string | null
   partnerId: string | null
   occasionId: string | null
   lotId: string | null
@@ -210,7 +214,7 @@ export const ConsiderationEntity = new EntitySchema<ConsiderationRow>({
     controlPointId: references('control_point'),
     planId: references('plan'),
     operationId: references('operation'),
-    partId: references('part'),
+    partId: mayReference('part'),
     partnerId: mayReference('partner'),
     occasionId: mayReference('occasion'),
     lotId: mayReference('lot'),
@@ -223,5 +227,48 @@ export const ConsiderationEntity = new EntitySchema<ConsiderationRow>({
   indices: [
     { name: 'consideration_history', columns: ['planId', 'operationId', 'partId', 'at'] },
     { name: 'consideration_lot', columns: ['lotId'] },
+  ],
+})
+
+export interface AcceptanceStopRow {
+  id: string
+  planId: string
+  operationId: string
+  partId: string
+  partnerId: string | null
+  characteristicId: string
+  /** The inspection that led to it, when, and what it rests on. */
+  inspectionId: string
+  at: string
+  because: SwitchReason
+  /** Null while it stands: a person let acceptance begin again, or the inspection was opened again. */
+  endedAs: 'answered' | 'reopened' | null
+  endedAt: string | null
+  endedById: string | null
+  reason: string
+  version: number
+}
+/** Inspection of a line is discontinued by its history: nothing is accepted by sample until a person answers. */
+export const AcceptanceStopEntity = new EntitySchema<AcceptanceStopRow>({
+  name: 'acceptance_stop',
+  columns: {
+    id,
+    planId: references('plan'),
+    operationId: references('operation'),
+    partId: references('part'),
+    partnerId: mayReference('partner'),
+    characteristicId: references('characteristic'),
+    inspectionId: references('inspection'),
+    at: text,
+    because: json,
+    endedAs: maybeText,
+    endedAt: maybeText,
+    endedById: mayReference('person'),
+    reason: text,
+    version: int,
+  },
+  indices: [
+    { name: 'acceptance_stop_history', columns: ['planId', 'operationId', 'partId', 'characteristicId'] },
+    { name: 'acceptance_stop_open', columns: ['endedAt', 'at', 'id'] },
   ],
 })

@@ -11,6 +11,8 @@ declare module '../kernel/happenings' {
   interface Happened {
     /** An inspection was judged; `inspection` is as it was before. */
     inspectionFinished: { readonly inspection: InspectionRow; readonly lines: readonly InspectionLine[]; readonly readings: readonly Reading[] }
+    /** One that was judged is open again. */
+    inspectionReopened: { readonly inspection: InspectionRow }
   }
 }
 
@@ -48,6 +50,7 @@ export async function openFollowUps(work: Work, { inspection, lines, readings }:
         holdPlaceId: inspection.holdPlaceId,
         occasionId: inspection.occasionId,
         followsId: inspection.id,
+        history: null,
       },
     )
     if (inspection.isGate) await openHold(work, inspection.lotId, opened)

@@ -1,6 +1,6 @@
 import { openHolds, namedBalances } from '../stock/repository'
-import { storedLines, storedSamples, storedReadings, inspectionHead, namedInspections } from './repository'
-import { isOpen, judgeLot, type SamplingRule } from '@nemawashi/core'
+import { lotsLookedAt, lotsToDecide, storedLines, storedSamples, storedReadings, inspectionHead, namedInspections } from './repository'
+import { isOpen, judgeLot, type SamplingRule, type SeverityNow } from '@nemawashi/core'
 import { marksOf, type DetachedLimits, type Finding, type Inspection, type InspectionLine, type Reading } from '@nemawashi/contract'
 import { detailsOf } from '../define/checkedFields'
 import { loadDecisions } from '../stock/repository'
@@ -12,7 +12,8 @@ import { sampleWords } from './sampleWords'
 /** The lines of an inspection in order, with the characteristic revision that each was made from. */
 export async function loadInspectionLines(reader: Reader, inspectionId: string): Promise<InspectionLine[]> {
   const rows = await storedLines(reader, inspectionId)
-  return rows.map(({ details, scheme, detached, lineInstruction, sampling, lotSize, ...row }) => {
+  return rows.map(({ details, scheme, detached, severity, lineInstruction, sampling, lotSize, ...row }) => {
+    const got = severityFrom(severity)
     const limits = detached === null ? null : (JSON.parse(detached) as DetachedLimits)
     const { stages, variables, counting } = scheme === null ? plain : (JSON.parse(scheme) as NonNullable<InspectionLineRow['scheme']>)
     return {
@@ -21,7 +22,8 @@ export async function loadInspectionLines(reader: Reader, inspectionId: string):
       // What the library tells for every plan, then what this plan's line adds.
       instruction: [row.instruction, lineInstruction].filter((words) => words !== '').join('\n\n'),
       details: detailsOf(details),
-      samplingReasoning: sampleWords(ruleOf(sampling), lotSize, row),
+      samplingReasoning: sampleWords(ruleOf(sampling), lotSize, { ...row, severity: got }),
+      severity: got,
       stages,
       variables,
       counting,
@@ -38,10 +40,17 @@ export function ruleOf(stored: string | null): SamplingRule | null {
   return stored === null ? null : (JSON.parse(stored) as SamplingRule)
 }
 
+function severityFrom(stored: string | null): SeverityNow | null {
+  return stored === null ? null : (JSON.parse(stored) as SeverityNow)
+}
+
 /** What the lines of an inspection ask for, and why. */
 export async function linesAsked(reader: Reader, inspectionId: string) {
   const rows = await storedSamples(reader, inspectionId)
-  return rows.map(({ sampling, lotSize, ...row }) => ({ ...row, reasoning: sampleWords(ruleOf(sampling), lotSize, row) }))
+  return rows.map(({ sampling, severity, lotSize, ...row }) => ({
+    ...row,
+    reasoning: sampleWords(ruleOf(sampling), lotSize, { ...row, severity: severityFrom(severity) }),
+  }))
 }
 
 /** The answer that stands in each cell: the last one given. */
@@ -58,15 +67,19 @@ export function findingOf(lines: readonly InspectionLine[], readings: readonly R
   return { ...finding, lines: [...finding.lines] }
 }
 
-export async function loadInspection(reader: Reader, id: string): Promise<Inspection> {
-  const head = await inspectionHead(reader, id)
+/** @param ofLot which lot of a load is looked at; its own where it has one */
+export async function loadInspection(reader: Reader, id: string, ofLot: string | null = null): Promise<Inspection> {
+  const head = await inspectionHead(reader, id, ofLot)
   if (!head) throw new ServerError('not_found', `There is no inspection with the id ${id}.`)
   const lines = await loadInspectionLines(reader, id)
   const readings = await loadReadings(reader, id)
   const stored = isOpen(head.state) ? null : await reader.findOneBy(InspectionEntity, { id })
-  const others = await openHolds(reader, head.lotId, id)
-  const decisions = await loadDecisions(reader, head.lotId)
-  const { followsId, ...shown } = head
+  const { followsId, subjectId, ...shown } = head
+  const { lotId } = head
+  if (ofLot !== null && (lotId !== ofLot || !(await lotsLookedAt(reader, { subjectKind: head.subjectKind, subjectId, lotId }, ofLot)).length))
+    throw new ServerError('not_found', `${head.code} does not look at this lot.`, { lotId: ofLot })
+  const others = lotId === null ? [] : await openHolds(reader, lotId, id)
+  const decisions = lotId === null ? [] : await loadDecisions(reader, lotId)
   return {
     ...shown,
     skips: stored?.skips ?? [],
@@ -77,7 +90,8 @@ export async function loadInspection(reader: Reader, id: string): Promise<Inspec
     lines,
     readings,
     finding: stored?.finding ?? findingOf(lines, readings),
-    balances: await namedBalances(reader, head.lotId),
+    balances: lotId === null ? [] : await namedBalances(reader, lotId),
+    toDecide: await lotsToDecide(reader, id),
     otherOpenInspections: others.map((other) => other.code),
     decision: decisions.find(({ inspectionId }) => inspectionId === id) ?? null,
     decisions,

@@ -1,4 +1,4 @@
-import { cellCount, sampleFor, type Sample, type SamplingRule } from '@nemawashi/core'
+import { cellCount, ruleUnder, sampleFor, type Sample, type SamplingRule } from '@nemawashi/core'
 import type { DetachedLimits, PlanLine } from '@nemawashi/contract'
 import type { ControlPointRow } from '../attach/entities'
 import { detailsOf } from '../define/checkedFields'
@@ -11,6 +11,7 @@ import type { Work } from '../kernel/unitOfWork'
 import { LotEntity } from '../stock/entities'
 import { InspectionEntity, InspectionLineEntity, type InspectionLineRow, type InspectionRow } from './entities'
 import { seriesOf } from './series'
+import { severityOf, type LineHistory } from './severity'
 
 /** What a line keeps of a sample beyond its two numbers: null for a plain single plan of nonconforming pieces. */
 function schemeOf({ stages, variables, counting, reject, accept }: Sample): InspectionLineRow['scheme'] {
@@ -21,15 +22,25 @@ function schemeOf({ stages, variables, counting, reject, accept }: Sample): Insp
 
 /** What an inspection is opened on, and for. */
 export interface OpeningOf {
-  readonly lotId: string
+  /** The lot; null where the load of the occasion is looked at, as one thing. */
+  readonly lotId: string | null
   readonly lotSize: number
   readonly holdPlaceId: string | null
   readonly occasionId: string | null
   readonly followsId?: string | null
+  /** Where its lines have their history; null where it has none, as one that follows another. */
+  readonly history: Omit<LineHistory, 'characteristicId'> | null
+}
+
+/** An inspection that was opened: by its id and number, and its largest sample. */
+export interface OpenedInspection {
+  readonly id: string
+  readonly code: string
+  readonly sampleMost: number
 }
 
 /** The limits that a line keeps for itself: those of the part before those of the line; null where it follows the library. */
-function ownLimits(line: PlanLine, partId: string, fromRevision: number): DetachedLimits | null {
+function ownLimits(line: PlanLine, partId: string | null, fromRevision: number): DetachedLimits | null {
   const target = line.targets.find((entry) => entry.partId === partId)
   if (!target) return line.detached
   const { nominal, lower, upper } = target
@@ -43,8 +54,8 @@ function ownLimits(line: PlanLine, partId: string, fromRevision: number): Detach
 export async function openInspection(
   work: Work,
   point: Pick<ControlPointRow, 'id' | 'code' | 'planId' | 'operationId' | 'isGate' | 'onFailure' | 'dueHours' | 'responsible'>,
-  { lotId, lotSize, holdPlaceId, occasionId, followsId = null }: OpeningOf,
-): Promise<{ id: string; code: string }> {
+  { lotId, lotSize, holdPlaceId, occasionId, followsId = null, history }: OpeningOf,
+): Promise<OpenedInspection> {
   await takeEffect(work, point.planId)
   const revision = await releasedOf(work, PlanRevisionEntity, { planId: point.planId })
   if (!revision) {
@@ -59,7 +70,7 @@ export async function openInspection(
     )
   }
   const id = work.newId()
-  const { partId } = await work.manager.findOneByOrFail(LotEntity, { id: lotId })
+  const partId = lotId === null ? null : (await work.manager.findOneByOrFail(LotEntity, { id: lotId })).partId
   const lines: InspectionLineRow[] = []
   let asked = 0
   for (const [position, line] of (await loadLines(work.manager, revision.id)).entries()) {
@@ -67,7 +78,8 @@ export async function openInspection(
     if (!characteristic)
       throw new ServerError('nothing_released', `The characteristic ${line.code} has no released revision.`, { characteristic: line.code })
     const sampling = line.sampling as SamplingRule
-    const sample = sampleFor(sampling, lotSize)
+    const severity = history === null ? null : await severityOf(work.manager, sampling, { ...history, characteristicId: line.characteristicId })
+    const sample = sampleFor(severity === null ? sampling : ruleUnder(sampling, severity.state), lotSize)
     asked += cellCount({ recording: detailsOf(characteristic.details).recording, sampleSize: sample.sampleSize })
     lines.push({
       id: work.newId(),
@@ -78,9 +90,10 @@ export async function openInspection(
       accept: sample.accept,
       isRequired: line.isRequired,
       isDecisive: line.isDecisive,
+      severity,
       scheme: schemeOf(sample),
       detached: ownLimits(line, partId, characteristic.revision),
-      seriesId: characteristic.kind === 'measured' ? await seriesOf(work, line.characteristicId, partId, point.operationId) : null,
+      seriesId: characteristic.kind === 'measured' && partId !== null ? await seriesOf(work, line.characteristicId, partId, point.operationId) : null,
     })
   }
   const row: InspectionRow = {
@@ -89,8 +102,8 @@ export async function openInspection(
     controlPointId: point.id,
     planRevisionId: revision.id,
     operationId: point.operationId,
-    subjectKind: 'lot',
-    subjectId: lotId,
+    subjectKind: lotId === null ? 'load' : 'lot',
+    subjectId: lotId ?? occasionId ?? '',
     lotId,
     occasionId,
     state: 'toDo',
@@ -126,5 +139,5 @@ export async function openInspection(
     subjectId: id,
     after: { code: row.code, point: point.code, lotId, lines: lines.length, ...(followsId ? { followsId } : {}) },
   })
-  return { id, code: row.code }
+  return { id, code: row.code, sampleMost: row.sampleMost ?? 0 }
 }

@@ -1,3 +1,4 @@
+import type { SubjectKind } from '@nemawashi/core'
 import type { Inspection, InspectionLine, Reading } from '@nemawashi/contract'
 import type { ListSpec, Filter } from '../kernel/lists'
 import type { Finds } from '../kernel/area'
@@ -5,23 +6,47 @@ import type { Reader } from '../kernel/database'
 
 /** Whether any inspection of the lot was not acceptable. */
 export async function hasLotFailed(reader: Reader, lotId: string): Promise<boolean> {
-  const rows = (await reader.query(`SELECT 1 FROM inspection WHERE lot_id = ? AND verdict = 'notAcceptable' AND state <> 'cancelled' LIMIT 1`, [
-    lotId,
-  ])) as unknown[]
+  const rows = (await reader.query(
+    `SELECT 1 FROM inspection i WHERE ${looksAtLot} AND i.verdict = 'notAcceptable' AND i.state <> 'cancelled' LIMIT 1`,
+    [lotId, lotId],
+  )) as unknown[]
   return rows.length > 0
 }
+
+/** Lots that an inspection looks at: its own, or those of its load, or the one of them that is named. */
+export async function lotsLookedAt(
+  reader: Reader,
+  { subjectKind, subjectId, lotId }: { subjectKind: SubjectKind; subjectId: string; lotId: string | null },
+  only: string | null = null,
+): Promise<string[]> {
+  if (subjectKind !== 'load') return lotId === null || (only !== null && only !== lotId) ? [] : [lotId]
+  const rows = (await reader.query('SELECT id FROM lot WHERE origin_id = ? ORDER BY code', [subjectId])) as { id: string }[]
+  return rows.map(({ id }) => id).filter((id) => only === null || id === only)
+}
+
+/** Lots of a load that nobody has decided on for its inspection. */
+export async function lotsToDecide(reader: Reader, inspectionId: string): Promise<{ id: string; code: string }[]> {
+  return (await reader.query(
+    `SELECT l.id, l.code FROM inspection i JOIN lot l ON l.origin_id = i.subject_id WHERE i.id = ? AND i.subject_kind = 'load'
+       AND NOT EXISTS (SELECT 1 FROM decision d WHERE d.inspection_id = i.id AND d.lot_id = l.id) ORDER BY l.code`,
+    [inspectionId],
+  )) as { id: string; code: string }[]
+}
+
+/** Inspections that look at a lot, itself or with its load; asks for the lot's id twice. */
+export const looksAtLot = `(i.lot_id = ? OR (i.subject_kind = 'load' AND i.subject_id = (SELECT origin_id FROM lot WHERE id = ?)))`
 
 /** Inspections by their number, or the name of their plan. */
 export const inspectionsFound: Finds = {
   kind: 'inspection',
-  sql: `SELECT i.id, i.code AS title, pl.name || ' · lot ' || l.code AS detail FROM inspection i JOIN lot l ON l.id = i.lot_id
+  sql: `SELECT i.id, i.code AS title, pl.name || COALESCE(' · lot ' || l.code, ' · load ' || d.code) AS detail FROM inspection i LEFT JOIN lot l ON l.id = i.lot_id LEFT JOIN delivery d ON d.id = i.subject_id
     JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan pl ON pl.id = r.plan_id
     WHERE i.code LIKE ? ESCAPE '\\' OR pl.name LIKE ? ESCAPE '\\' ORDER BY i.opened_at DESC LIMIT 6`,
 }
 
 export const inspectionList: ListSpec = {
-  from: `inspection i JOIN lot l ON l.id = i.lot_id JOIN part t ON t.id = l.part_id LEFT JOIN partner s ON s.id = l.supplier_id
-         JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan p ON p.id = r.plan_id JOIN operation o ON o.id = i.operation_id`,
+  from: `inspection i LEFT JOIN lot l ON l.id = i.lot_id LEFT JOIN part t ON t.id = l.part_id LEFT JOIN delivery d ON d.id = i.subject_id
+         LEFT JOIN occasion v ON v.id = d.id LEFT JOIN partner s ON s.id = COALESCE(l.supplier_id, v.partner_id) JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan p ON p.id = r.plan_id JOIN operation o ON o.id = i.operation_id`,
   countFrom: 'inspection i',
   id: 'i.id',
   columns: {
@@ -29,9 +54,9 @@ export const inspectionList: ListSpec = {
     code: { sql: 'i.code' },
     state: { sql: 'i.state' },
     planName: { sql: 'p.name' },
-    partCode: { sql: 't.code' },
-    partName: { sql: 't.name' },
-    lotCode: { sql: 'l.code' },
+    partCode: { sql: `COALESCE(t.code, '')` },
+    partName: { sql: `COALESCE(t.name, '')` },
+    lotCode: { sql: `COALESCE(l.code, 'load ' || d.code)` },
     supplierName: { sql: `COALESCE(s.name, '')` },
     lotSize: { sql: 'i.lot_size', kind: 'number' },
     isGate: { sql: 'i.is_gate', kind: 'flag' },
@@ -47,7 +72,7 @@ export const inspectionList: ListSpec = {
     sampleMost: { sql: 'i.sample_most', kind: 'number', isNullable: true },
     lineCount: { sql: 'i.line_count', kind: 'number', isNullable: true },
   },
-  search: ['i.code', 'p.name', 't.code', 't.name', 'l.code', 'l.supplier_lot', 's.name', 'o.name', 'i.responsible'],
+  search: ['i.code', 'p.name', 't.code', 't.name', 'l.code', 'd.code', 'l.supplier_lot', 's.name', 'o.name', 'i.responsible'],
   sort: ['openedAt', 'desc'],
 }
 
@@ -85,13 +110,15 @@ type Head = Omit<
   | 'skips'
   | 'follows'
   | 'followUps'
+  | 'toDecide'
 > & {
+  subjectId: string
   isGate: number
   holds: number
   followsId: string | null
 }
 
-type Parsed = 'samplingReasoning' | 'isRequired' | 'isDecisive' | 'details' | 'stages' | 'variables' | 'counting'
+type Parsed = 'severity' | 'samplingReasoning' | 'isRequired' | 'isDecisive' | 'details' | 'stages' | 'variables' | 'counting'
 
 export type StoredLine = Omit<InspectionLine, Parsed> & {
   isRequired: number
@@ -101,6 +128,7 @@ export type StoredLine = Omit<InspectionLine, Parsed> & {
   scheme: string | null
   detached: string | null
   sampling: string | null
+  severity: string | null
   lotSize: number
 }
 
@@ -108,7 +136,7 @@ export type StoredLine = Omit<InspectionLine, Parsed> & {
 export async function storedLines(reader: Reader, inspectionId: string): Promise<StoredLine[]> {
   return (await reader.query(
     `SELECT l.id, l.position, k.code, c.revision, c.name, c.kind, c.class, c.method, c.instruction, c.nominal, c.lower, c.upper, c.unit, c.resolution, c.acceptable_state,
-            c.details, COALESCE(p.stage, '') AS stage, COALESCE(p.instruction, '') AS line_instruction, l.sample_size, l.accept, l.scheme, l.detached, p.sampling, i.lot_size, l.is_required, l.is_decisive
+            c.details, COALESCE(p.stage, '') AS stage, COALESCE(p.instruction, '') AS line_instruction, l.sample_size, l.accept, l.scheme, l.detached, l.severity, p.sampling, i.lot_size, l.is_required, l.is_decisive
      FROM inspection_line l JOIN characteristic_revision c ON c.id = l.characteristic_revision_id JOIN characteristic k ON k.id = c.characteristic_id
      JOIN inspection i ON i.id = l.inspection_id
      LEFT JOIN plan_line p ON p.plan_revision_id = i.plan_revision_id AND p.characteristic_id = k.id
@@ -120,12 +148,12 @@ export async function storedLines(reader: Reader, inspectionId: string): Promise
 /** What the lines of an inspection ask for, and the rules that it was worked out by. */
 export async function storedSamples(reader: Reader, inspectionId: string) {
   return (await reader.query(
-    `SELECT c.name, l.sample_size, l.accept, p.sampling, i.lot_size FROM inspection_line l JOIN inspection i ON i.id = l.inspection_id
+    `SELECT c.name, l.sample_size, l.accept, l.severity, p.sampling, i.lot_size FROM inspection_line l JOIN inspection i ON i.id = l.inspection_id
      JOIN characteristic_revision c ON c.id = l.characteristic_revision_id
      LEFT JOIN plan_line p ON p.plan_revision_id = i.plan_revision_id AND p.characteristic_id = c.characteristic_id
      WHERE l.inspection_id = ? ORDER BY l.position`,
     [inspectionId],
-  )) as { name: string; sampleSize: number; accept: number; sampling: string | null; lotSize: number }[]
+  )) as { name: string; sampleSize: number; accept: number; severity: string | null; sampling: string | null; lotSize: number }[]
 }
 
 /** Every answer of an inspection, each cell's in the order in which they were given. */
@@ -138,17 +166,18 @@ export async function storedReadings(reader: Reader, inspectionId: string): Prom
 }
 
 /** An inspection with the names of everything around it. */
-export async function inspectionHead(reader: Reader, id: string): Promise<Head | null> {
+export async function inspectionHead(reader: Reader, id: string, ofLot: string | null): Promise<Head | null> {
   const [head] = (await reader.query(
-    `SELECT i.id, i.code, i.state, i.version, t.id AS part_id, t.code AS part_code, t.name AS part_name, t.revision AS part_revision, t.unit,
-            l.id AS lot_id, l.code AS lot_code, l.supplier_lot, COALESCE(s.name, '') AS supplier_name, v.kind AS origin_kind, COALESCE(d.id, w.id) AS origin_id, COALESCE(d.code, w.code) AS origin_code, v.order_number,
+    `SELECT i.id, i.code, i.state, i.version, i.subject_kind, i.subject_id, t.id AS part_id, COALESCE(t.code, '') AS part_code, COALESCE(t.name, '') AS part_name,
+            COALESCE(t.revision, '') AS part_revision, COALESCE(t.unit, 'piece') AS unit,
+            l.id AS lot_id, COALESCE(l.code, 'load ' || d.code) AS lot_code, COALESCE(l.supplier_lot, '') AS supplier_lot, COALESCE(s.name, '') AS supplier_name, v.kind AS origin_kind, COALESCE(d.id, w.id) AS origin_id, COALESCE(d.code, w.code) AS origin_code, v.order_number,
             p.code AS plan_code, p.name AS plan_name, r.revision AS plan_revision, o.name AS operation_name, i.lot_size, i.is_gate, EXISTS (SELECT 1 FROM hold h WHERE h.cause_id = i.id) AS holds, i.on_failure, i.cancelled_at, x.name AS cancelled_by_name, i.cancel_reason,
             i.opened_at, i.started_at, a.name AS started_by_name, i.finished_at, b.name AS finished_by_name, i.follows_id
-     FROM inspection i JOIN lot l ON l.id = i.lot_id JOIN part t ON t.id = l.part_id LEFT JOIN partner s ON s.id = l.supplier_id JOIN occasion v ON v.id = l.origin_id
-     LEFT JOIN delivery d ON d.id = v.id LEFT JOIN production_order w ON w.lot_id = l.id
+     FROM inspection i LEFT JOIN lot l ON l.id = COALESCE(i.lot_id, ?) LEFT JOIN part t ON t.id = l.part_id JOIN occasion v ON v.id = COALESCE(l.origin_id, i.subject_id)
+     LEFT JOIN partner s ON s.id = COALESCE(l.supplier_id, v.partner_id) LEFT JOIN delivery d ON d.id = v.id LEFT JOIN production_order w ON w.lot_id = l.id
      JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan p ON p.id = r.plan_id JOIN operation o ON o.id = i.operation_id
      LEFT JOIN person a ON a.id = i.started_by_id LEFT JOIN person b ON b.id = i.finished_by_id LEFT JOIN person x ON x.id = i.cancelled_by_id WHERE i.id = ?`,
-    [id],
+    [ofLot, id],
   )) as Head[]
   return head ?? null
 }

@@ -1,6 +1,6 @@
 import { pastOf } from './past'
-import { hasHeld } from '../stock/repository'
-import { inspectionList, inspectionFilters } from './repository'
+import { hasHeld, hasHeldAll } from '../stock/repository'
+import { inspectionList, inspectionFilters, lotsLookedAt } from './repository'
 import { inspectionLife, inspectionStateWords, may, sayFinding } from '@nemawashi/core'
 import { endpoints, type Finding, type InspectionLine, type LineSkip } from '@nemawashi/contract'
 import type { Routes } from '../kernel/routes'
@@ -35,7 +35,7 @@ export function recordRoutes(routes: Routes): void {
   routes.list(record.listInspections, inspectionList, inspectionFilters)
 
   routes.read(endpoints.define.getPast, (reader, { params, query }) => pastOf(reader, params.id, query))
-  routes.read(record.getInspection, (reader, { params }) => loadInspection(reader, params.id))
+  routes.read(record.getInspection, (reader, { params, query }) => loadInspection(reader, params.id, query.lotId ?? null))
 
   routes.change(record.recordReadings, (work, { params, body }) => recordReadings(work, cache, params.id, body.readings))
 
@@ -54,8 +54,9 @@ export function recordRoutes(routes: Routes): void {
     }
     const skips = checkedSkips(current.code, lines, finding, body.skips)
     // A failure has a consequence also where it is no gate: what is still there is held, unless the control point says to note it only.
-    const isHolding = await hasHeld(work.manager, current.id)
-    const isToHold = !isHolding && finding.verdict === 'notAcceptable' && current.onFailure === 'hold'
+    // What a gate holds of a sample only is held whole.
+    const isHolding = await hasHeldAll(work.manager, current.id)
+    const isToHold = !isHolding && finding.verdict === 'notAcceptable' && (current.isGate || current.onFailure === 'hold')
     await saveNext(work, InspectionEntity, words, 'finished', current, {
       state: inspectionLife.finish.to,
       skips: skips.length > 0 ? skips : null,
@@ -66,7 +67,7 @@ export function recordRoutes(routes: Routes): void {
       verdict: finding.verdict,
       finding,
     })
-    if (isToHold && current.lotId !== null) await holdLot(work, current.lotId, current)
+    if (isToHold) for (const lotId of await lotsLookedAt(work.manager, current)) await holdLot(work, lotId, current)
     await work.happened('inspectionFinished', { inspection: current, lines, readings })
     return loadInspection(work.manager, params.id)
   })
@@ -84,6 +85,7 @@ export function recordRoutes(routes: Routes): void {
       { state: inspectionLife.reopen.to, finishedAt: null, finishedById: null, verdict: null, finding: null, skips: null },
       body.reason,
     )
+    await work.happened('inspectionReopened', { inspection: current })
     return loadInspection(work.manager, params.id)
   })
 
@@ -104,7 +106,7 @@ export function recordRoutes(routes: Routes): void {
       { state: inspectionLife.cancel.to, cancelledAt: work.now, cancelledById: work.personId, cancelReason: body.reason },
       body.reason,
     )
-    if (current.lotId !== null) await callOff(work, current.lotId, current.id)
+    for (const lotId of await lotsLookedAt(work.manager, current)) await callOff(work, lotId, current.id)
     return loadInspection(work.manager, params.id)
   })
 }

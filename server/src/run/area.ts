@@ -2,13 +2,29 @@ import { dispatchesFound } from './dispatchRepository'
 import { ordersFound } from './orderRepository'
 import { deliveriesFound } from './repository'
 import type { Area } from '../kernel/area'
-import { CustomerReturnEntity, DeliveryEntity, DispatchEntity, DispatchPickEntity, OrderStepEntity, ProductionOrderEntity } from './entities'
+import {
+  CustomerReturnEntity,
+  DeliveryCorrectionEntity,
+  DeliveryEntity,
+  DispatchEntity,
+  DispatchPickEntity,
+  OrderStepEntity,
+  ProductionOrderEntity,
+} from './entities'
 import { runRoutes } from './routes'
 
 /** What happens to lots on their way. */
 export const run: Area = {
   name: 'run',
-  entities: [DeliveryEntity, ProductionOrderEntity, OrderStepEntity, DispatchEntity, DispatchPickEntity, CustomerReturnEntity],
+  entities: [
+    DeliveryCorrectionEntity,
+    DeliveryEntity,
+    ProductionOrderEntity,
+    OrderStepEntity,
+    DispatchEntity,
+    DispatchPickEntity,
+    CustomerReturnEntity,
+  ],
   routes: runRoutes,
   subjects: {
     delivery: { table: 'delivery', column: 'code' },

@@ -1,4 +1,4 @@
-import { inspectionsOf, deliveryHead, lotsOf } from './repository'
+import { decidedOnLoad, inspectionsOf, deliveryHead, lotsOf } from './repository'
 import { gateWords } from './checks'
 import { namedBalances } from '../stock/repository'
 import { isSettled } from '@nemawashi/core'
@@ -8,17 +8,29 @@ import { ServerError } from '../kernel/serverError'
 import { passedByOn } from '../record/considerRepository'
 import { linesAsked } from '../record/inspections'
 
-/** Why put-away of a lot is refused: its gates that are not decided, in words. */
-export function gateReasons(inspections: DeliveredLot['inspections']): string[] {
-  return inspections.filter((entry) => entry.holds && !isSettled(entry.state)).map(gateWords)
+/** Why put-away of a lot is refused: gates on it, or on the load it came with, that hold all of it and are not decided, in words. */
+function gateReasons(inspections: DeliveredLot['inspections']): string[] {
+  return inspections.filter((entry) => entry.holds === 'all' && !isSettled(entry.state)).map(gateWords)
 }
 
-/** Inspections of a lot with what they ask for. */
-export async function inspectionsOfLot(reader: Reader, lotId: string): Promise<DeliveredLot['inspections']> {
-  const heads = await inspectionsOf(reader, lotId)
+/** Inspections of the load that a lot came with; each lot of it is decided by itself. */
+async function onLoad(reader: Reader, occasionId: string, lotId: string, load: DeliveredLot['inspections']): Promise<DeliveredLot['inspections']> {
+  const decided = load.length === 0 ? [] : await decidedOnLoad(reader, occasionId, lotId)
+  return load.filter(({ id }) => !decided.includes(id))
+}
+
+/** Why put-away of a lot is refused; empty where it is free. */
+export async function putAwayReasons(reader: Reader, { id, originId }: { id: string; originId: string }): Promise<string[]> {
+  const load = await inspectionsAsked(reader, { subjectId: originId })
+  return gateReasons([...(await inspectionsAsked(reader, { lotId: id })), ...(await onLoad(reader, originId, id, load))])
+}
+
+/** Inspections of a lot, or of a load, with what they ask for. */
+async function inspectionsAsked(reader: Reader, of: { lotId: string } | { subjectId: string }): Promise<DeliveredLot['inspections']> {
+  const heads = await inspectionsOf(reader, of)
   const found = []
   for (const head of heads) {
-    found.push({ ...head, isGate: head.isGate === 1, holds: head.holds === 1, lines: await linesAsked(reader, head.id) })
+    found.push({ ...head, isGate: head.isGate === 1, lines: await linesAsked(reader, head.id) })
   }
   return found
 }
@@ -27,11 +39,21 @@ export async function loadDelivery(reader: Reader, id: string): Promise<Delivery
   const head = await deliveryHead(reader, id)
   if (!head) throw new ServerError('not_found', `There is no delivery with the id ${id}.`)
   const heads = await lotsOf(reader, id)
+  const load = await inspectionsAsked(reader, { subjectId: id })
   const lots: DeliveredLot[] = []
   for (const lot of heads) {
-    const inspections = await inspectionsOfLot(reader, lot.id)
+    const inspections = await inspectionsAsked(reader, { lotId: lot.id })
     const passedBy = (await passedByOn(reader, lot.id)).map(({ id: of, planName, due }) => ({ id: of, planName, due }))
-    lots.push({ ...lot, passedBy, balances: await namedBalances(reader, lot.id), inspections, gateReasons: gateReasons(inspections) })
+    lots.push({
+      ...lot,
+      passedBy,
+      balances: await namedBalances(reader, lot.id),
+      inspections,
+      gateReasons: gateReasons([...inspections, ...(await onLoad(reader, id, lot.id, load))]),
+    })
   }
-  return { ...head, lots, isFree: lots.every((lot) => lot.inspections.every((inspection) => isSettled(inspection.state))) }
+  const { carrier, vehicle, driver, seal, loadNumber, ...shown } = head
+  const all = [...load, ...lots.flatMap(({ inspections }) => inspections)]
+  const facts = { carrier, vehicle, driver, seal, loadNumber }
+  return { ...shown, load: { ...facts, inspections: load }, lots, isFree: all.every(({ state }) => isSettled(state)) }
 }

@@ -59,9 +59,18 @@ async function openAt(
   const part = await work.manager.findOneByOrFail(PartEntity, { id: lot.partId })
   const moment = of.kind === 'shipping' ? 'beforeDispatch' : 'arrival'
   for (const operationId of await operationsOf(work.manager, part.id, of.kind)) {
-    const coming: Coming = { operationId, moment, part, supplierId: null, customerId: of.customerId, quantity: of.quantity, at: work.now }
+    const coming: Coming = {
+      operationId,
+      moment,
+      part,
+      subject: 'lot',
+      supplierId: null,
+      customerId: of.customerId,
+      quantity: of.quantity,
+      at: work.now,
+    }
     for (const considered of await considerAt(work.manager, coming, work.newId)) {
-      const to = { lotId: lot.id, holdPlaceId: considered.point.holdPlaceId ?? of.placeId, occasionId: of.occasionId }
+      const to = { lotIds: [lot.id], holdPlaceId: considered.point.holdPlaceId ?? of.placeId, occasionId: of.occasionId }
       // What comes back is on hold already.
       await openConsidered(work, coming, considered, to, of.kind === 'return' ? openHold : (...given) => holdLot(...given, of.placeId))
     }

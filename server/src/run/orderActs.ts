@@ -110,12 +110,12 @@ async function openAt(
   { row, part }: At,
   of: { operationId: string; moment: Moment; quantity: number; occasionId: string },
 ): Promise<void> {
-  const coming: Coming = { ...of, part, supplierId: null, customerId: row.customerId, at: work.now }
+  const coming: Coming = { ...of, part, subject: 'lot', supplierId: null, customerId: row.customerId, at: work.now }
   const lotId = row.lotId ?? ''
   for (const considered of await considerAt(work.manager, coming, work.newId)) {
     const { point } = considered
     const place = point.holdPlaceId ?? (await placeFor(work.manager, 'production')).id
-    await openConsidered(work, coming, considered, { lotId, holdPlaceId: place, occasionId: of.occasionId }, holdLot)
+    await openConsidered(work, coming, considered, { lotIds: [lotId], holdPlaceId: place, occasionId: of.occasionId }, holdLot)
   }
 }
 

@@ -7,17 +7,46 @@ export interface Asked {
   readonly coming: Coming
   readonly considered: ConsideredPoint
 }
+interface Arriving {
+  readonly part: PartRow
+  readonly supplierId: string
+  readonly quantity: number
+  readonly at: string
+}
 
-/** What the receiving operations of a part ask of a lot from a supplier, operation by operation. */
-export async function receiptOf(
-  reader: Reader,
-  { part, supplierId, quantity, at }: { part: PartRow; supplierId: string; quantity: number; at: string },
-  newId: () => string,
-): Promise<Asked[]> {
+async function askedAt(reader: Reader, arriving: Arriving, subject: Coming['subject'], newId: () => string): Promise<Asked[]> {
   const asked: Asked[] = []
-  for (const operationId of await operationsOf(reader, part.id, 'receiving')) {
-    const coming: Coming = { operationId, moment: 'arrival', part, supplierId, customerId: null, quantity, at }
+  for (const operationId of await operationsOf(reader, arriving.part.id, 'receiving')) {
+    const coming: Coming = { ...arriving, operationId, moment: 'arrival', customerId: null, subject }
     for (const considered of await considerAt(reader, coming, newId)) asked.push({ coming, considered })
   }
   return asked
+}
+
+/** What the receiving operations of a part ask of a lot from a supplier, operation by operation. */
+export function receiptOf(reader: Reader, arriving: Arriving, newId: () => string): Promise<Asked[]> {
+  return askedAt(reader, arriving, 'lot', newId)
+}
+
+/** Whether pieces of it are to come on hold as a whole. */
+export function holdsAll({ considered: { point, due } }: Asked): boolean {
+  return point.isGate && point.holds === 'all' && due?.isDue === true
+}
+
+/**
+ * What is asked of a load, once for all that is on it: a control point that several of its lines reach is asked for the first of them that
+ * it opens for, and a question that one line brings up is answered for the load.
+ */
+export async function loadOf(reader: Reader, lines: readonly Arriving[], newId: () => string): Promise<Asked[]> {
+  const byQuestion = new Map<string, Asked>()
+  for (const line of lines) {
+    for (const asked of await askedAt(reader, line, 'load', newId)) {
+      const { due, point } = asked.considered
+      if (due === null) continue
+      const question = `${point.planId} ${asked.coming.operationId}`
+      const known = byQuestion.get(question)
+      if (known === undefined || (known.considered.due?.isDue !== true && due.isDue)) byQuestion.set(question, asked)
+    }
+  }
+  return [...byQuestion.values()]
 }

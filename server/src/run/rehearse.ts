@@ -1,4 +1,14 @@
-import { checkLotSize, momentsOf, sampleFor, stepBlocked, type PastArrival, type SamplingRule } from '@nemawashi/core'
+import {
+  checkLotSize,
+  momentsOf,
+  ruleUnder,
+  sampleFor,
+  saySeverity,
+  stepBlocked,
+  type PastArrival,
+  type SamplingRule,
+  type SwitchEvent,
+} from '@nemawashi/core'
 import type { Considered, Operation, endpoints, Rehearsal } from '@nemawashi/contract'
 import { v7 } from 'uuid'
 import type { z } from 'zod'
@@ -7,21 +17,39 @@ import { OperationEntity, PartEntity, PartnerEntity, PlaceEntity, PlanEntity } f
 import { loadLines } from '../define/planLines'
 import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
-import { considerAt, type ConsideredPoint } from '../record/consider'
+import { considerAt, type Coming, type ConsideredPoint } from '../record/consider'
 import { arrivalAt } from '../record/considerRepository'
+import { severityOf } from '../record/severity'
 
 type Query = z.output<(typeof endpoints.attach.rehearse)['query']>
 
-async function linesOf(reader: Reader, planId: string, quantity: number): Promise<Considered['lines']> {
-  const revision = await releasedRevision(reader, planId)
+/** Lots of a rehearsal as the switching rules see them, by control point and characteristic. */
+type Played = Map<string, SwitchEvent[]>
+
+/** What the lines of a plan would ask of a lot. Each lot that was played before is taken to have been accepted without a nonconforming piece. */
+async function linesOf(reader: Reader, { point }: ConsideredPoint, coming: Coming, played: Played): Promise<Considered['lines']> {
+  const revision = await releasedRevision(reader, point.planId)
   if (revision?.state !== 'released') return []
-  return (await loadLines(reader, revision.id)).map(({ name, sampling }) => {
-    const { sampleSize, accept, reject, reasoning } = sampleFor(sampling as SamplingRule, quantity)
-    return { name, sampleSize, accept, reject, reasoning }
-  })
+  const isLoad = coming.subject === 'load'
+  const history = { planId: point.planId, operationId: coming.operationId, partId: coming.part.id, partnerId: coming.supplierId ?? coming.customerId }
+  const lines: Considered['lines'] = []
+  for (const line of await loadLines(reader, revision.id)) {
+    const rule = line.sampling as SamplingRule
+    const key = `${point.id} ${line.characteristicId}`
+    const before = played.get(key) ?? []
+    const severity = isLoad ? null : await severityOf(reader, rule, { ...history, characteristicId: line.characteristicId }, before)
+    const sample = sampleFor(severity === null ? rule : ruleUnder(rule, severity.state), isLoad ? 1 : coming.quantity)
+    const { sampleSize, accept, reject, reasoning } = sample
+    if (severity !== null) {
+      const passed = { isAccepted: true, isAcceptedTighter: true, isAcceptedEarly: true, accept, under: severity.state } as const
+      played.set(key, [...before, { kind: 'lot', ...passed }])
+    }
+    lines.push({ name: line.name, sampleSize, accept, reject, reasoning: severity === null ? reasoning : `${reasoning}; ${saySeverity(severity)}` })
+  }
+  return lines
 }
 
-async function shown(reader: Reader, operation: Operation, { quantity, at }: { quantity: number; at: string }, considered: ConsideredPoint) {
+async function shown(reader: Reader, operation: Operation, coming: Coming, considered: ConsideredPoint, played: Played) {
   const { point, level, givesWayTo, misses, due } = considered
   const plan = await reader.findOneBy(PlanEntity, { id: point.planId })
   const place = point.holdPlaceId === null ? null : await reader.findOneBy(PlaceEntity, { id: point.holdPlaceId })
@@ -36,12 +64,14 @@ async function shown(reader: Reader, operation: Operation, { quantity, at }: { q
     misses: [...misses],
     due,
     opens,
+    subject: point.subject,
     isGate: point.isGate,
+    holds: point.holds,
     blocks: point.isGate ? stepBlocked(operation.kind, point.moment) : null,
     holdPlaceName: place?.name ?? null,
     responsible: point.responsible,
-    dueAt: opens && point.dueHours !== null ? new Date(Date.parse(at) + point.dueHours * 3_600_000).toISOString() : null,
-    lines: opens ? await linesOf(reader, point.planId, quantity) : [],
+    dueAt: opens && point.dueHours !== null ? new Date(Date.parse(coming.at) + point.dueHours * 3_600_000).toISOString() : null,
+    lines: opens ? await linesOf(reader, considered, coming, played) : [],
   } satisfies Considered
 }
 
@@ -61,28 +91,32 @@ export async function rehearse(reader: Reader, query: Query, now: Date): Promise
   const at = query.at ?? now.toISOString()
   const isBought = operation.kind === 'receiving'
   const before = new Map<string, PastArrival[]>()
-  const played: Rehearsal['lots'] = []
+  const played: Played = new Map()
+  const rehearsed: Rehearsal['lots'] = []
   for (let number = 1; number <= lots; number++) {
     const considered: Considered[] = []
-    for (const moment of momentsOf[operation.kind]) {
-      const coming = {
+    const moments = momentsOf[operation.kind].map((moment) => ({ moment, subject: 'lot' as const }))
+    // A load is looked at before what is on it.
+    for (const { moment, subject } of isBought ? [{ moment: 'arrival' as const, subject: 'load' as const }, ...moments] : moments) {
+      const coming: Coming = {
         operationId: operation.id,
         moment,
         part,
+        subject,
         supplierId: isBought ? partnerId : null,
         customerId: isBought ? null : partnerId,
         quantity,
         at,
       }
       for (const entry of await considerAt(reader, coming, v7, before)) {
-        considered.push(await shown(reader, operation, coming, entry))
+        considered.push(await shown(reader, operation, coming, entry, played))
         if (entry.due === null) continue
         const { isDue } = entry.due
         const arrival = arrivalAt(entry.drawId, at, quantity)
         before.set(entry.point.id, [...(before.get(entry.point.id) ?? []), { ...arrival, isInspected: isDue, isAccepted: isDue ? true : null }])
       }
     }
-    played.push({ number, considered })
+    rehearsed.push({ number, considered })
   }
-  return { operationName: operation.name, lots: played }
+  return { operationName: operation.name, lots: rehearsed }
 }

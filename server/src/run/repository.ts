@@ -13,24 +13,37 @@ export const deliveriesFound: Finds = {
 
 export type LotHead = Omit<DeliveredLot, 'balances' | 'inspections' | 'gateReasons' | 'passedBy'>
 
-export type InspectionHead = Omit<DeliveredLot['inspections'][number], 'lines' | 'isGate' | 'holds'> & { isGate: number; holds: number }
+export type InspectionHead = Omit<DeliveredLot['inspections'][number], 'lines' | 'isGate'> & { isGate: number }
 
-/** Inspections of a lot as its delivery shows them. */
-export async function inspectionsOf(reader: Reader, lotId: string): Promise<InspectionHead[]> {
+/** Inspections of a lot, or of the load of an occasion, as a delivery shows them. */
+export async function inspectionsOf(reader: Reader, of: { lotId: string } | { subjectId: string }): Promise<InspectionHead[]> {
+  const [condition, value] = 'lotId' in of ? ['i.lot_id = ?', of.lotId] : [`i.subject_id = ? AND i.subject_kind = 'load'`, of.subjectId]
   return (await reader.query(
-    `SELECT i.id, i.code, p.name AS plan_name, i.state, i.is_gate, EXISTS (SELECT 1 FROM hold o WHERE o.cause_id = i.id) AS holds, i.on_failure, h.name AS hold_place_name FROM inspection i
+    `SELECT i.id, i.code, p.name AS plan_name, i.state, i.is_gate, (SELECT CASE WHEN COUNT(*) > COUNT(o.quantity) THEN 'all' WHEN COUNT(*) > 0 THEN 'sample' END FROM hold o WHERE o.cause_id = i.id) AS holds, i.on_failure, h.name AS hold_place_name FROM inspection i
      JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan p ON p.id = r.plan_id LEFT JOIN place h ON h.id = i.hold_place_id
-     WHERE i.lot_id = ? ORDER BY i.code`,
-    [lotId],
+     WHERE ${condition} ORDER BY i.code`,
+    [value],
   )) as InspectionHead[]
 }
 
-export async function deliveryHead(reader: Reader, id: string): Promise<Omit<Delivery, 'isFree' | 'lots'> | null> {
+/** Inspections of a load whose finding was decided on for a lot of it. */
+export async function decidedOnLoad(reader: Reader, occasionId: string, lotId: string): Promise<string[]> {
+  const rows = (await reader.query(
+    `SELECT i.id FROM inspection i JOIN decision d ON d.inspection_id = i.id WHERE i.subject_id = ? AND i.subject_kind = 'load' AND d.lot_id = ?`,
+    [occasionId, lotId],
+  )) as { id: string }[]
+  return rows.map(({ id }) => id)
+}
+
+type DeliveryHead = Omit<Delivery, 'isFree' | 'lots' | 'load'> & Omit<Delivery['load'], 'inspections'>
+
+export async function deliveryHead(reader: Reader, id: string): Promise<DeliveryHead | null> {
   const [head] = (await reader.query(
-    `SELECT d.id, d.code, o.partner_id AS supplier_id, s.name AS supplier_name, o.order_number, o.at AS received_at, p.name AS received_by_name
+    `SELECT d.id, d.code, o.partner_id AS supplier_id, s.name AS supplier_name, o.order_number, o.at AS received_at, p.name AS received_by_name,
+            d.carrier, d.vehicle, d.driver, d.seal, d.load_number
      FROM delivery d JOIN occasion o ON o.id = d.id JOIN partner s ON s.id = o.partner_id JOIN person p ON p.id = o.person_id WHERE d.id = ?`,
     [id],
-  )) as Omit<Delivery, 'isFree' | 'lots'>[]
+  )) as DeliveryHead[]
   return head ?? null
 }
 
@@ -88,7 +101,8 @@ export const deliveryList: ListSpec = {
     },
     receivedAt: { sql: 'o.at' },
     openInspections: {
-      sql: `(SELECT COUNT(*) FROM lot l JOIN inspection i ON i.lot_id = l.id WHERE l.origin_id = d.id AND i.state NOT IN ('decided', 'cancelled'))`,
+      sql: `(SELECT COUNT(*) FROM lot l JOIN inspection i ON i.lot_id = l.id WHERE l.origin_id = d.id AND i.state NOT IN ('decided', 'cancelled'))
+        + (SELECT COUNT(*) FROM inspection i WHERE i.subject_id = d.id AND i.state NOT IN ('decided', 'cancelled'))`,
       kind: 'number',
     },
     onHold: {
@@ -100,6 +114,8 @@ export const deliveryList: ListSpec = {
     'd.code',
     's.name',
     'o.order_number',
+    'd.vehicle',
+    'd.load_number',
     `(SELECT string_agg(t.code || ' ' || l.code || ' ' || l.supplier_lot, ',') FROM lot l JOIN part t ON t.id = l.part_id WHERE l.origin_id = d.id)`,
   ],
   sort: ['receivedAt', 'desc'],

@@ -13,7 +13,7 @@ export interface DecisionRow {
   signedById: string
 }
 
-/** At most one decision an inspection, and one after each decision: the database refuses a second. */
+/** At most one decision an inspection and lot, and one after each decision: the database refuses a second. */
 export const DecisionEntity = new EntitySchema<DecisionRow>({
   name: 'decision',
   columns: {
@@ -25,7 +25,7 @@ export const DecisionEntity = new EntitySchema<DecisionRow>({
     signedById: references('person'),
   },
   uniques: [
-    { name: 'decision_inspection', columns: ['inspectionId'] },
+    { name: 'decision_inspection', columns: ['inspectionId', 'lotId'] },
     { name: 'decision_follows', columns: ['followsId'] },
   ],
   checks: [{ name: 'decision_origin', expression: '("inspection_id" IS NULL) <> ("follows_id" IS NULL)' }],

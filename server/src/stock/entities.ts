@@ -181,6 +181,8 @@ export interface HoldRow {
   lotId: string
   /** The container that is held; null for the whole lot. */
   containerId: string | null
+  /** How many pieces it holds; null for all of them. */
+  quantity: number | null
   /** What holds: an inspection, by its id and its number. */
   causeKind: 'inspection'
   causeId: string
@@ -199,6 +201,7 @@ export const HoldEntity = new EntitySchema<HoldRow>({
     id,
     lotId: references('lot'),
     containerId: mayReference('container'),
+    quantity: { type: 'integer', nullable: true },
     causeKind: text,
     causeId: text,
     causeCode: text,

@@ -30,23 +30,32 @@ export async function hasHeld(reader: Reader, causeId: string): Promise<boolean>
   return ((await reader.query('SELECT 1 FROM hold WHERE cause_id = ? LIMIT 1', [causeId])) as unknown[]).length > 0
 }
 
-/** Ends the open holds of a cause. */
+/** Whether all pieces of some lot are, or were, held for this cause: more than a sample of them. */
+export async function hasHeldAll(reader: Reader, causeId: string): Promise<boolean> {
+  return ((await reader.query('SELECT 1 FROM hold WHERE cause_id = ? AND quantity IS NULL LIMIT 1', [causeId])) as unknown[]).length > 0
+}
+
+/** Ends the open holds of a cause on a lot. */
 export async function endHolds(
   store: Store,
+  lotId: string,
   causeId: string,
   { closedAt, closedById, decisionId }: Pick<HoldRow, 'closedAt' | 'closedById' | 'decisionId'>,
 ): Promise<void> {
-  await store.query('UPDATE hold SET closed_at = ?, closed_by_id = ?, decision_id = ? WHERE cause_id = ? AND closed_at IS NULL', [
+  await store.query('UPDATE hold SET closed_at = ?, closed_by_id = ?, decision_id = ? WHERE lot_id = ? AND cause_id = ? AND closed_at IS NULL', [
     closedAt,
     closedById,
     decisionId,
+    lotId,
     causeId,
   ])
 }
 
-/** The id of a hold that this cause has open; null where it has none. */
-export async function openHoldOf(reader: Reader, causeId: string): Promise<string | null> {
-  const [hold] = (await reader.query('SELECT id FROM hold WHERE cause_id = ? AND closed_at IS NULL LIMIT 1', [causeId])) as { id: string }[]
+/** The id of a hold that this cause has open on a lot; null where it has none. */
+export async function openHoldOf(reader: Reader, lotId: string, causeId: string): Promise<string | null> {
+  const [hold] = (await reader.query('SELECT id FROM hold WHERE lot_id = ? AND cause_id = ? AND closed_at IS NULL LIMIT 1', [lotId, causeId])) as {
+    id: string
+  }[]
   return hold?.id ?? null
 }
 

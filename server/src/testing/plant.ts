@@ -238,5 +238,8 @@ export async function decideAll(plant: Plant, inspection: Inspection, dispositio
       disposition: disposition ?? (inspection.finding.verdict === 'acceptable' ? 'release' : 'concession'),
       reason: 'said in a test',
     }))
-  return manager.call(contain.decide, { params: { id: inspection.id }, body: { version: inspection.version, password, rows } })
+  return manager.call(contain.decide, {
+    params: { id: inspection.id },
+    body: { version: inspection.version, password, lotId: inspection.lotId, rows },
+  })
 }

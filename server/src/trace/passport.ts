@@ -85,25 +85,26 @@ function decisionEvent({ rows, initials, meaning, signedAt, signedByName, inspec
   })
 }
 
-/** Pieces that a failed inspection took back, in one line an inspection. */
+/** Pieces that an inspection took back when it opened or failed, in one line a hold. */
 function heldEvents(
   movements: readonly MovementRow[],
   names: ReadonlyMap<number, { byName: string }>,
-  causeOf: ReadonlyMap<string, string>,
+  causeOf: ReadonlyMap<string, { causeId: string; causeCode: string }>,
 ): Draft[] {
   const causes = new Map<string, MovementRow[]>()
   for (const movement of movements)
     if (movement.kind === 'held') causes.set(movement.holdId ?? '', [...(causes.get(movement.holdId ?? '') ?? []), movement])
   return [...causes.values()].map((of) => {
     const [first] = of as [MovementRow]
+    const cause = causeOf.get(first.holdId ?? '')
     const quantity = of.reduce((sum, movement) => sum + movement.quantity, 0)
     return event({
       at: first.at,
       kind: 'held',
       title: `Held, ${quantity}`,
-      detail: 'its inspection failed; what was free until then waits for a decision',
+      detail: `for ${cause?.causeCode ?? 'an inspection'}: what was free until then waits for a decision`,
       byName: names.get(first.seq ?? 0)?.byName ?? null,
-      inspectionId: causeOf.get(first.holdId ?? '') ?? null,
+      inspectionId: cause?.causeId ?? null,
     })
   })
 }
@@ -117,7 +118,7 @@ export async function loadPassport(reader: Reader, lotId: string): Promise<Passp
   const nameOf = new Map(named.map((row) => [row.seq, row]))
   const { receivedByName, ...head } = lot
   const holds = await causesOfHolds(reader, lotId)
-  const causeOf = new Map(holds.map(({ id, causeId }) => [id, causeId]))
+  const causeOf = new Map(holds.map(({ id, ...cause }) => [id, cause]))
   const containers = movements.filter((movement) => movement.fromPlaceId === null && movement.containerId !== null).length
   const drafts: Draft[] = [
     event({

@@ -3,6 +3,7 @@ import type { Passport } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
 import type { InspectionRow } from '../record/entities'
 import type { ListSpec } from '../kernel/lists'
+import { looksAtLot } from '../record/repository'
 
 export const lotList: ListSpec = {
   from: 'lot l JOIN part t ON t.id = l.part_id LEFT JOIN partner s ON s.id = l.supplier_id',
@@ -39,8 +40,8 @@ export async function inspectionsOnLot(reader: Reader, lotId: string): Promise<I
   return (await reader.query(
     `SELECT i.id, i.code, i.opened_at, i.started_at, i.finished_at, i.verdict, i.finding, i.cancelled_at, i.cancel_reason, x.name AS cancelled_by_name, p.name AS plan_name, a.name AS started_by_name, b.name AS finished_by_name
      FROM inspection i JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan p ON p.id = r.plan_id
-     LEFT JOIN person a ON a.id = i.started_by_id LEFT JOIN person b ON b.id = i.finished_by_id LEFT JOIN person x ON x.id = i.cancelled_by_id WHERE i.lot_id = ? ORDER BY i.code`,
-    [lotId],
+     LEFT JOIN person a ON a.id = i.started_by_id LEFT JOIN person b ON b.id = i.finished_by_id LEFT JOIN person x ON x.id = i.cancelled_by_id WHERE ${looksAtLot} ORDER BY i.code`,
+    [lotId, lotId],
   )) as InspectionHead[]
 }
 
@@ -68,7 +69,11 @@ export async function namedMovements(reader: Reader, lotId: string) {
 
 /** Holds on a lot, open and ended, with what holds. */
 export async function causesOfHolds(reader: Reader, lotId: string) {
-  return (await reader.query('SELECT id, cause_id FROM hold WHERE lot_id = ?', [lotId])) as { id: string; causeId: string }[]
+  return (await reader.query('SELECT id, cause_id, cause_code FROM hold WHERE lot_id = ?', [lotId])) as {
+    id: string
+    causeId: string
+    causeCode: string
+  }[]
 }
 
 /** How many inspections are in a state. */

@@ -32,6 +32,7 @@ const routes: RouteRecordRaw[] = [
   { path: '/run/:id?', component: () => import('../run/RunPage.vue'), meta: { area: 'run' } },
   { path: '/record', component: () => import('../record/QueuePage.vue'), meta: { area: 'record' } },
   { path: '/record/:id', props: true, component: () => import('../record/BenchPage.vue'), meta: { area: 'record' } },
+  { path: '/contain/stops/:id?', component: () => import('../contain/StopsPage.vue'), meta: { area: 'contain' } },
   { path: '/contain/lot/:lotId', component: () => import('../contain/ContainPage.vue'), meta: { area: 'contain' } },
   { path: '/contain/:id?', component: () => import('../contain/ContainPage.vue'), meta: { area: 'contain' } },
   { path: '/trace/:id?', component: () => import('../trace/TracePage.vue'), meta: { area: 'trace' } },

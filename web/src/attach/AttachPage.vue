@@ -117,9 +117,10 @@ useCrumbs(() => [{ words: 'Attach', to: '/attach' }, ...(part.value ? [{ words: 
 watch(id, close)
 
 function draftOf(point: ControlPoint): PointDraft {
-  const { operationId, moment, planId, partId, familyId, supplierId, customerId, frequency, responsible, dueHours, holdPlaceId, isGate, onFailure } =
-    point
-  return { operationId, moment, planId, partId, familyId, supplierId, customerId, frequency, responsible, dueHours, holdPlaceId, isGate, onFailure }
+  const { operationId, moment, planId, partId, familyId, supplierId, customerId, subject } = point
+  const { frequency, responsible, dueHours, holdPlaceId, holds, isGate, onFailure } = point
+  const where = { operationId, moment, planId, partId, familyId, supplierId, customerId, subject }
+  return { ...where, frequency, responsible, dueHours, holdPlaceId, holds, isGate, onFailure }
 }
 function choose(point: FlowPoint): void {
   saver.clear()
@@ -138,6 +139,8 @@ function begin(operationId: string, planId: string | null): void {
     familyId: null,
     supplierId: null,
     customerId: null,
+    subject: 'lot',
+    holds: 'all',
     frequency: { kind: 'everyArrival' },
     responsible: '',
     dueHours: null,

@@ -17,6 +17,18 @@
     <v-radio-group v-if="momentsOf[kind].length > 1" v-model="draft.moment" inline label="When" :disabled="isFixed" data-field="moment">
       <v-radio v-for="moment in momentsOf[kind]" :key="moment" :value="moment" :label="momentWords[moment]" />
     </v-radio-group>
+    <v-radio-group
+      v-if="kind === 'receiving'"
+      v-model="draft.subject"
+      inline
+      label="Looks at"
+      :disabled="isFixed"
+      data-field="subject"
+      @update:model-value="draft.holds = 'all'"
+    >
+      <v-radio value="lot" label="each lot that arrives" />
+      <v-radio value="load" label="the load, once (vehicle, seal, packing)" />
+    </v-radio-group>
     <v-radio-group v-model="reach" inline label="For" :disabled="isFixed">
       <v-radio value="part" :label="`this part, ${part.code}`" />
       <v-radio value="family" label="its whole family" :disabled="part.familyId === null" />
@@ -76,6 +88,10 @@
       />
     </div>
     <v-checkbox v-model="draft.isGate" :label="`Gate: ${gateWords[stepBlocked(kind, draft.moment)]}`" :disabled="isFixed" data-field="isGate" />
+    <v-radio-group v-if="draft.isGate && draft.subject === 'lot'" v-model="draft.holds" inline label="Holds" :disabled="isFixed" data-field="holds">
+      <v-radio value="all" label="all that came" />
+      <v-radio value="sample" label="no more than the sample; a failure holds the rest" />
+    </v-radio-group>
     <v-radio-group v-if="!draft.isGate" v-model="draft.onFailure" inline label="When it fails" :disabled="isFixed" data-field="onFailure">
       <v-radio value="hold" label="hold what is still there" />
       <v-radio value="note" label="only note it" />
@@ -98,9 +114,11 @@ import {
   precedence,
   stepBlocked,
   type FrequencyRule,
+  type HoldExtent,
   type Moment,
   type OnFailure,
   type OperationKind,
+  type PointSubject,
 } from '@nemawashi/core'
 import { endpoints, type FlowPoint, type Part, type Partner, type Place } from '@nemawashi/contract'
 import { computed } from 'vue'
@@ -121,6 +139,8 @@ export interface PointDraft {
   responsible: string
   dueHours: number | null
   holdPlaceId: string | null
+  subject: PointSubject
+  holds: HoldExtent
   isGate: boolean
   onFailure: OnFailure
 }

@@ -34,6 +34,8 @@
           ><span v-if="point.isGate" class="hold gate">gate</span></span
         >
         <span v-for="line in point.lines" :key="line.characteristicId" class="small">{{ line.name }}: {{ describeSamplingRule(line.sampling) }}</span>
+        <span v-if="point.subject === 'load'" class="soft small">looks at the load, once</span>
+        <span v-if="point.isGate && point.holds === 'sample'" class="soft small">holds the sample only</span>
         <span v-if="momentsOf[stop.kind].length > 1" class="soft small">{{ momentWords[point.moment] }}</span>
         <span v-if="point.frequency.kind !== 'everyArrival'" class="small">{{ describeFrequencyRule(point.frequency) }}</span>
         <span class="soft small">{{ reachOf(point) }}</span>

@@ -34,6 +34,7 @@
             <td class="m">{{ i === 0 ? lot.number : '' }}</td>
             <td>
               {{ entry.planName }} <span class="soft m small">{{ entry.code }}</span>
+              <span v-if="entry.subject === 'load'" class="soft small"> the load, once</span>
               <span v-if="momentsHere > 1" class="soft small"> {{ momentWords[entry.moment] }}</span>
             </td>
             <td :class="entry.opens ? 'conforming' : 'soft'">
@@ -46,8 +47,8 @@
             </td>
             <td class="small">
               <template v-if="entry.opens && entry.blocks"
-                ><b class="hold">gate</b> holds all {{ whole(quantity) }}; {{ gateWords[entry.blocks]
-                }}{{ entry.holdPlaceName ? `; waits in ${entry.holdPlaceName}` : '' }}</template
+                ><b class="hold">gate</b> holds {{ entry.holds === 'sample' ? `the sample of ${sampleOf(entry)}` : `all ${whole(quantity)}` }};
+                {{ gateWords[entry.blocks] }}{{ entry.holdPlaceName ? `; waits in ${entry.holdPlaceName}` : '' }}</template
               >
             </td>
             <td class="small">{{ entry.opens ? [entry.responsible, entry.dueAt ? momentOf(entry.dueAt) : ''].filter(Boolean).join(', ') : '' }}</td>
@@ -102,6 +103,7 @@ function whyOf(entry: Considered): string {
   if (entry.due === null) return sayApplied(entry)
   return `${sayApplied(entry)}; ${sayDue(entry.due)}${entry.due.because.kind === 'drawn' ? ' (by chance, another time it may fall otherwise)' : ''}`
 }
+const sampleOf = ({ lines }: Considered) => whole(Math.max(0, ...lines.map(({ sampleSize }) => sampleSize)))
 async function play(): Promise<void> {
   const at = operationId.value
   if (at === null) return

@@ -1,6 +1,7 @@
 <template>
   <SheetSplit list-words="Held lots" left="minmax(430px, 37%)">
     <template #list>
+      <ContainNav current="/contain" />
       <DataList
         ref="list"
         name="held"
@@ -12,7 +13,7 @@
         :to="
           (row: HeldRow) => ({
             path: row.waitsFor === 'decisionAnew' || !row.inspectionId ? `/contain/lot/${row.lotId}` : `/contain/${row.inspectionId}`,
-            query: route.query,
+            query: { ...route.query, lot: row.waitsFor === 'decisionAnew' ? undefined : row.lotId },
           })
         "
       >
@@ -26,16 +27,20 @@
       <div class="row top">
         <div class="grow">
           <h1>
-            {{ inspection.lotCode }} <span class="soft">· {{ inspection.partCode }} {{ inspection.partName }}</span>
+            {{ inspection.lotCode }}
+            <span class="soft"
+              >{{ inspection.subjectKind === 'load' && inspection.lotId ? '· held with its load ·' : '·' }} {{ inspection.partCode }}
+              {{ inspection.partName }}</span
+            >
           </h1>
           <p class="soft">
             {{ inspection.planName }}, <router-link :to="`/record/${inspection.id}`">{{ inspection.code }}</router-link> ·
-            <OriginLine :origin="inspection" /> ·
-            <router-link :to="`/trace/${inspection.lotId}`">passport</router-link>
+            <OriginLine :origin="inspection" />
+            <template v-if="inspection.lotId"> · <router-link :to="`/trace/${inspection.lotId}`">passport</router-link></template>
           </p>
         </div>
       </div>
-      <QuantityBar :balances="inspection.balances" :unit="inspection.unit" :arrived="inspection.lotSize" />
+      <QuantityBar v-if="inspection.lotId" :balances="inspection.balances" :unit="inspection.unit" :arrived="inspection.lotSize" />
       <ReasoningLine
         v-if="inspection.state === 'finished' || inspection.state === 'decided'"
         :verdict="inspection.finding.verdict"
@@ -51,7 +56,20 @@
         <ToleranceStrip v-if="hasValues(line)" :limits="{ ...line, ...line.details }" :readings="readingsOf(line.id)" :width="220" :height="18" />
         <span class="soft small limits">{{ acceptsOf(line) }}</span>
       </div>
-      <DecisionForm v-if="inspection.state === 'finished'" :key="inspection.id" :inspection="inspection" @decided="decided" @stale="load" />
+      <p v-if="inspection.state === 'finished' && inspection.subjectKind === 'load' && leftToDecide.length > 0" data-test="load-lots">
+        A load is decided lot by lot; still to decide:
+        <template v-for="(lot, i) in leftToDecide" :key="lot.id"
+          >{{ i > 0 ? ', ' : ''
+          }}<router-link :to="{ path: `/contain/${inspection.id}`, query: { ...route.query, lot: lot.id } }">{{ lot.code }}</router-link></template
+        >.
+      </p>
+      <DecisionForm
+        v-if="inspection.state === 'finished' && inspection.lotId && !inspection.decision"
+        :key="`${inspection.id} ${inspection.lotId}`"
+        :inspection="inspection"
+        @decided="decided"
+        @stale="load"
+      />
       <p v-if="inspection.state === 'cancelled'" class="soft">Cancelled by {{ inspection.cancelledByName }}: {{ inspection.cancelReason }}</p>
       <DecisionTable v-for="decision in decisions" :key="decision.id" :decision="decision" />
       <p v-if="inspection.decision" class="soft">
@@ -86,6 +104,7 @@ import QuantityBar from '../pieces/QuantityBar.vue'
 import ReasoningLine from '../pieces/ReasoningLine.vue'
 import SheetSplit from '../pieces/SheetSplit.vue'
 import ToleranceStrip from '../pieces/ToleranceStrip.vue'
+import ContainNav from './ContainNav.vue'
 import DecisionForm from './DecisionForm.vue'
 import DecisionTable from './DecisionTable.vue'
 import LotDecisions from './LotDecisions.vue'
@@ -96,7 +115,16 @@ const list = ref<{ reload: () => Promise<void> }>()
 const param = (name: string) => computed(() => (typeof route.params[name] === 'string' && route.params[name] !== '' ? route.params[name] : null))
 const id = param('id')
 const lotId = param('lotId')
-const { data: inspection, failure, reload: load } = useThing(record.getInspection, () => (id.value === null ? null : { params: { id: id.value } }))
+const ofLot = computed(() => (typeof route.query['lot'] === 'string' ? route.query['lot'] : null))
+const {
+  data: inspection,
+  failure,
+  reload: load,
+} = useThing(record.getInspection, () =>
+  id.value === null ? null : { params: { id: id.value }, query: ofLot.value === null ? {} : { lotId: ofLot.value } },
+)
+/** Lots of the load that wait for a decision beside this one. */
+const leftToDecide = computed(() => (inspection.value?.toDecide ?? []).filter((lot) => lot.id !== inspection.value?.lotId))
 /** The decision on this inspection, and what was decided anew on its lot. */
 const decisions = computed(() =>
   (inspection.value?.decisions ?? []).filter((decision) => decision.inspectionId === id.value || decision.followsId !== null),

@@ -145,10 +145,11 @@ useUnsaved(
   () => `the decision on ${inspection.lotCode}`,
 )
 const target = { params: { id: inspection.id } }
+const { lotId } = inspection
 const { saver, isSigning, isChecking, password, failure, begin, seal, ofRow, ofAll } = useSeal({
-  check: async () => (await call(endpoints.contain.checkDecision, { ...target, body: { rows: parts() } })).problems,
+  check: async () => (await call(endpoints.contain.checkDecision, { ...target, body: { lotId, rows: parts() } })).problems,
   sign: async (word, key) =>
-    void (await call(endpoints.contain.decide, { ...target, body: { version: inspection.version, password: word, rows: parts() } }, { key })),
+    void (await call(endpoints.contain.decide, { ...target, body: { version: inspection.version, password: word, lotId, rows: parts() } }, { key })),
   signed: () => {
     isSealed = true
     emit('decided')

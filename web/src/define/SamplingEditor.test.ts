@@ -21,6 +21,7 @@ describe('choosing a sampling rule', () => {
       'AQL, %',
       'Samples',
       'Inspection',
+      'Switching rules',
       'Counted are',
       'Lot size to look at',
     ])

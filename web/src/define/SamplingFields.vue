@@ -26,6 +26,12 @@ const kind = computed({ get: () => rule.value.kind, set: (value: RuleKind) => (r
 function take(changed: AnyRule): void {
   // An AQL above 10 counts nonconformities only; going back to pieces goes back to an AQL that has them.
   const isTooHigh = changed.kind === 'attributesScheme' && changed.counting !== 'nonconformities' && changed.aqlPercent > 10
-  rule.value = isTooHigh ? { ...changed, aqlPercent: 10 } : changed
+  const lowered = isTooHigh ? { ...changed, aqlPercent: 10 } : changed
+  // No switching is said by leaving it out.
+  if (lowered.kind !== 'attributesScheme' || (lowered.switching as string | undefined) !== 'none') rule.value = lowered
+  else {
+    const { switching: _, ...plain } = lowered
+    rule.value = plain
+  }
 }
 </script>

@@ -35,14 +35,15 @@
           />
           <title>
             {{ past.lots[i]?.code }}: {{ scheme.judged[i]?.isAccepted ? 'accepted' : 'not accepted' }} under {{ step.under }} inspection{{
-              step.because ? `; then ${step.next}: ${step.because}` : ''
+              step.because ? `; then ${step.next}: ${saySwitch(step.because)}` : ''
             }}
           </title>
         </g>
       </svg>
       <ol v-if="scheme.switches.length > 0" class="switches">
         <li v-for="change in scheme.switches" :key="change.index">
-          after lot <b class="m">{{ change.code }}</b> ({{ dayOf(change.day) }}): {{ change.from }} → <b>{{ change.to }}</b>, {{ change.because }}
+          after lot <b class="m">{{ change.code }}</b> ({{ dayOf(change.day) }}): {{ change.from }} → <b>{{ change.to }}</b>,
+          {{ saySwitch(change.because) }}
         </li>
       </ol>
     </section>
@@ -55,7 +56,7 @@
 
 <script setup lang="ts">
 import type { Past } from '@nemawashi/contract'
-import { describeSamplingRule, type SamplingChoice, switchingHistory, type SwitchState } from '@nemawashi/core'
+import { describeSamplingRule, saySwitch, type SamplingChoice, switchingHistory, type SwitchState } from '@nemawashi/core'
 import { computed, ref } from 'vue'
 import EmptyState from '../pieces/EmptyState.vue'
 import { count, dayOf } from '../pieces/format'

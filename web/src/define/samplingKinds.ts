@@ -78,7 +78,14 @@ export const ruleKinds: { readonly [K in RuleKind]: KindSpec<K> } = {
       'aql',
     ),
     choice('form', 'Samples', stageForms),
-    choice('severity', 'Inspection', severities),
+    choice('severity', rule.switching ? 'Begins with inspection' : 'Inspection', severities),
+    long(
+      choice('switching', 'Switching rules', [
+        { title: 'none: stays as it is', value: 'none' },
+        { title: 'by history: tightened, stopped', value: 'withoutReduced' },
+        { title: 'by history: reduced too', value: 'withReduced' },
+      ]),
+    ),
     long(
       choice(
         'counting',
@@ -149,7 +156,7 @@ export const ruleKinds: { readonly [K in RuleKind]: KindSpec<K> } = {
 }
 
 /** Shown where a rule does not say: the standard's plain case. */
-export const unsaid: Readonly<Record<string, unknown>> = { severity: 'normal', form: 'single', counting: 'nonconforming' }
+export const unsaid: Readonly<Record<string, unknown>> = { severity: 'normal', form: 'single', counting: 'nonconforming', switching: 'none' }
 
 export function fieldsOf(rule: AnyRule): readonly RuleField[] {
   return (ruleKinds[rule.kind].fields as (rule: AnyRule) => readonly RuleField[])(rule)

@@ -11,8 +11,11 @@
     />
     <hr />
     <h3>Held for this inspection</h3>
-    <QuantityBar :balances="inspection.balances" :unit="inspection.unit" />
-    <p class="small">
+    <p v-if="inspection.subjectKind === 'load'" class="small">
+      The load of <OriginLine :origin="inspection" />. {{ inspection.isGate ? 'Gate: put-away of all its lots waits for the decision.' : holdWords }}
+    </p>
+    <QuantityBar v-else :balances="inspection.balances" :unit="inspection.unit" />
+    <p v-if="inspection.subjectKind !== 'load'" class="small">
       Lot <router-link class="m" :to="`/trace/${inspection.lotId}`">{{ inspection.lotCode }}</router-link> · <OriginLine :origin="inspection" />.
       {{ holdWords }}
     </p>

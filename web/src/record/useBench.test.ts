@@ -52,6 +52,7 @@ const line = (change: Partial<InspectionLine>): InspectionLine => ({
   details: noDetails,
   stage: '',
   stages: null,
+  severity: null,
   variables: null,
   counting: 'nonconforming',
   sampleSize: 4,

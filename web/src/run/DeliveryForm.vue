@@ -20,6 +20,19 @@
         data-field="orderNumber"
       />
     </div>
+    <fieldset>
+      <legend>How it came <span class="small">(what is known)</span></legend>
+      <div class="row top load">
+        <v-text-field
+          v-for="{ name, label } in loadFields"
+          :key="name"
+          v-model="load[name]"
+          :label="label"
+          :error-messages="errors[`load.${name}`]"
+          :data-field="name"
+        />
+      </div>
+    </fieldset>
     <fieldset v-for="(line, i) in lines" :key="line.key" :data-line="i">
       <legend>{{ lines.length > 1 ? `Line ${i + 1}` : 'Goods' }}</legend>
       <div class="row top">
@@ -71,7 +84,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type Delivery, type Partner } from '@nemawashi/contract'
+import { endpoints, type Delivery, type LoadFacts, type Partner } from '@nemawashi/contract'
 import { ref } from 'vue'
 import { call, newKey } from '../frame/api'
 import { ask } from '../frame/ask'
@@ -102,6 +115,14 @@ let nextKey = 0
 const blank = (): Line => ({ key: nextKey++, partId: null, supplierLot: '', quantity: '', containers: '', unit: '' })
 const supplierId = ref<string | null>(null)
 const orderNumber = ref('')
+const load = ref<LoadFacts>({ carrier: '', vehicle: '', driver: '', seal: '', loadNumber: '' })
+const loadFields: readonly { name: keyof LoadFacts; label: string }[] = [
+  { name: 'carrier', label: 'Carrier' },
+  { name: 'vehicle', label: 'Vehicle' },
+  { name: 'driver', label: 'Driver' },
+  { name: 'seal', label: 'Seal' },
+  { name: 'loadNumber', label: 'Load number' },
+]
 const lines = ref<Line[]>([blank()])
 const key = ref(newKey())
 
@@ -109,6 +130,7 @@ let isSaved = false
 const isBlank = () =>
   supplierId.value === null &&
   orderNumber.value === '' &&
+  Object.values(load.value).every((words) => words === '') &&
   lines.value.every(({ partId, supplierLot, quantity }) => !partId && !supplierLot && !quantity)
 useUnsaved(
   () => !isSaved && !isBlank(),
@@ -127,6 +149,7 @@ function addLine(): void {
 const bodyOf = () => ({
   supplierId: supplierId.value ?? '',
   orderNumber: orderNumber.value,
+  load: load.value,
   lines: lines.value.map((line) => ({
     partId: line.partId ?? '',
     supplierLot: line.supplierLot,
@@ -158,6 +181,9 @@ async function submit(isAnother = false): Promise<void> {
 </script>
 
 <style scoped>
+.load > * {
+  flex: 1 1 120px;
+}
 .form {
   padding: 20px 28px 40px;
   max-width: 860px;

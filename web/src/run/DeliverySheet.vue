@@ -6,7 +6,14 @@
       </h1>
       <b :class="delivery.isFree ? 'conforming' : 'hold'" data-test="free">{{ delivery.isFree ? '○ free' : `${open} of ${all} inspections open` }}</b>
     </div>
-    <p class="soft">Received {{ momentOf(delivery.receivedAt) }} by {{ delivery.receivedByName }}</p>
+    <p class="soft">Received {{ momentOf(delivery.receivedAt) }} by {{ delivery.receivedByName }}{{ loadWords ? ` · ${loadWords}` : '' }}</p>
+    <section v-if="delivery.load.inspections.length > 0" class="lot" data-test="load">
+      <h2>The load</h2>
+      <p v-if="loadIsOpen" class="gate">
+        <b class="hold">All that it brought stays on hold</b> until the load is decided, also where the goods themselves are free.
+      </p>
+      <AskedTable :inspections="delivery.load.inspections" />
+    </section>
     <section v-for="lot in delivery.lots" :key="lot.id" class="lot">
       <div class="row">
         <h2 class="grow">{{ lot.partCode }} {{ lot.partName }}</h2>
@@ -19,33 +26,7 @@
       <div v-if="lot.gateReasons.length > 0" class="gate" data-test="take-to">
         <b class="hold">Take {{ placesHeld(lot) }}.</b> It stays there on hold: {{ lot.gateReasons.join('; ') }}.
       </div>
-      <table v-if="lot.inspections.length > 0" class="plain">
-        <thead>
-          <tr>
-            <th>Inspection</th>
-            <th>asks for</th>
-            <th class="right">n</th>
-            <th class="right">Ac</th>
-            <th>worked out</th>
-          </tr>
-        </thead>
-        <tbody>
-          <template v-for="inspection in lot.inspections" :key="inspection.id">
-            <tr v-for="(line, i) in inspection.lines" :key="line.name">
-              <td>
-                <template v-if="i === 0"
-                  ><router-link :to="`/record/${inspection.id}`">{{ inspection.code }}</router-link>
-                  <span class="soft">{{ stateWords[inspection.state] }}</span></template
-                >
-              </td>
-              <td>{{ line.name }}</td>
-              <td class="right m">{{ line.sampleSize }}</td>
-              <td class="right m">{{ line.accept }}</td>
-              <td class="small soft">{{ line.reasoning }}</td>
-            </tr>
-          </template>
-        </tbody>
-      </table>
+      <AskedTable v-if="lot.inspections.length > 0" :inspections="lot.inspections" />
       <p v-else-if="lot.passedBy.length === 0" class="soft">Nothing is inspected at receiving for this part.</p>
       <p v-for="entry in lot.passedBy" :key="entry.id" class="small" data-test="passed-by">
         <span class="soft">– not looked at:</span> {{ entry.planName }}, {{ sayDue(entry.due) }}
@@ -63,8 +44,9 @@ import { computed } from 'vue'
 import { useCrumbs } from '../frame/crumbs'
 import { useThing } from '../frame/queries'
 import EmptyState from '../pieces/EmptyState.vue'
-import { momentOf, stateWords } from '../pieces/format'
+import { momentOf } from '../pieces/format'
 import QuantityBar from '../pieces/QuantityBar.vue'
+import AskedTable from './AskedTable.vue'
 import PutAway from './PutAway.vue'
 
 /** A delivery: where its pieces stand, where they are to be taken, what is inspected and how much, and put-away. */
@@ -72,7 +54,17 @@ const { id, mayPutAway } = defineProps<{ id: string; mayPutAway: boolean }>()
 const emit = defineEmits<{ changed: [] }>()
 const { run } = endpoints
 const { data: delivery, failure, reload } = useThing(run.getDelivery, () => ({ params: { id } }))
-const inspections = computed(() => delivery.value?.lots.flatMap((lot) => lot.inspections) ?? [])
+const inspections = computed(() =>
+  delivery.value ? [...delivery.value.load.inspections, ...delivery.value.lots.flatMap((lot) => lot.inspections)] : [],
+)
+const loadIsOpen = computed(() => delivery.value?.load.inspections.some(({ holds, state }) => holds !== null && !isSettled(state)) ?? false)
+const loadWords = computed(() => {
+  const { carrier = '', vehicle = '', driver = '', seal = '', loadNumber = '' } = delivery.value?.load ?? {}
+  const named = { '': carrier, vehicle, driver, seal, load: loadNumber }
+  return Object.entries(named)
+    .flatMap(([name, words]) => (words === '' ? [] : [`${name} ${words}`.trim()]))
+    .join(', ')
+})
 const all = computed(() => inspections.value.length)
 const open = computed(() => inspections.value.filter((inspection) => !isSettled(inspection.state)).length)
 useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: delivery.value?.code ?? '…' }])

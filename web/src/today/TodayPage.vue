@@ -13,7 +13,8 @@
         <router-link v-for="entry in group.entries" :key="entry.id" class="entry" :to="entry.to">
           <span class="m soft when">{{ entry.when }}</span>
           <span class="grow"
-            ><b>{{ entry.title }}</b> · {{ entry.of }}<br /><span class="m soft small">{{ entry.detail }}</span></span
+            ><b>{{ entry.title }}</b
+            >{{ entry.of ? ` · ${entry.of}` : '' }}<br /><span class="m soft small">{{ entry.detail }}</span></span
           >
           <span v-if="entry.done !== null" class="progress"><span :style="{ width: `${100 * entry.done}%` }" /></span>
           <span v-else class="sample" :class="entry.tone"><MarkSign v-if="entry.mark" :mark="entry.mark" /> {{ entry.state }}</span>

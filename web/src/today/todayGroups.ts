@@ -1,5 +1,6 @@
 import {
   endpoints,
+  type AcceptanceStop,
   type DeliveryRow,
   type DispatchRow,
   type HeldRow,
@@ -118,7 +119,7 @@ const held: Load = async () => {
   const entries = (page.rows as HeldRow[]).map((row) => ({
     ...plain,
     id: row.id,
-    to: row.waitsFor === 'decisionAnew' || row.inspectionId === null ? `/contain/lot/${row.lotId}` : `/contain/${row.inspectionId}`,
+    to: row.waitsFor === 'decisionAnew' || row.inspectionId === null ? `/contain/lot/${row.lotId}` : `/contain/${row.inspectionId}?lot=${row.lotId}`,
     when: since(row.heldSince),
     title: row.lotCode,
     of: row.partName,
@@ -127,6 +128,23 @@ const held: Load = async () => {
     tone: 'hold',
   }))
   return { title: 'Held longest', entries, total: page.total, empty: 'Nothing is held.', all: '/contain' }
+}
+
+const stops: Load = async () => {
+  const page = await call(contain.listStops, { query: { state: 'standing', limit: 6 } })
+  const entries = (page.rows as AcceptanceStop[]).map((row) => ({
+    ...plain,
+    id: row.id,
+    to: `/contain/stops/${row.id}`,
+    when: since(row.at),
+    title: row.characteristicName,
+    of: row.partName,
+    detail: [row.partnerName || row.operationName, row.planName].join(' · '),
+    state: 'wants an answer',
+    mark: 'nonconforming' as const,
+    tone: 'nonconforming',
+  }))
+  return { title: 'Acceptance stopped', entries, total: page.total, empty: 'Acceptance is stopped nowhere.', all: '/contain/stops' }
 }
 
 const drafts: Load = async () => {
@@ -185,15 +203,17 @@ const late: Load = () =>
 
 /** What each role looks at first; somebody with several roles sees those of the first that is named here. */
 const byRole: readonly (readonly [Role, readonly Load[]])[] = [
-  ['qualityManager', [waiting, late, held, started]],
-  ['qualityEngineer', [late, drafts, waiting, started, toDo]],
+  ['qualityManager', [stops, waiting, late, held, started]],
+  ['qualityEngineer', [stops, late, drafts, waiting, started, toDo]],
   ['receivingClerk', [deliveries, atTheDoor, toDo]],
   ['inspector', [late, started, toDo, doneToday]],
   ['productionOperator', [onTheLine, late]],
   ['auditor', [lots, waiting]],
 ]
 
-export function groupsFor(roles: readonly Role[]): Promise<TodayGroup[]> {
+export async function groupsFor(roles: readonly Role[]): Promise<TodayGroup[]> {
   const found = byRole.find(([role]) => roles.includes(role))
-  return Promise.all((found?.[1] ?? [started, toDo, doneToday]).map((load) => load()))
+  // Acceptance that goes on everywhere is no news.
+  const groups = await Promise.all((found?.[1] ?? [started, toDo, doneToday]).map((load) => load()))
+  return groups.filter(({ all, total }) => total > 0 || all !== '/contain/stops')
 }

@@ -26,6 +26,8 @@ export interface LineMarks {
   /** Readings summed up in one answer, where they are not recorded piece by piece. */
   readonly summary?: (VariablesSummary & { readonly nonconforming: number }) | null
   readonly limits?: { readonly lower: number | null; readonly upper: number | null }
+  /** Inspection is discontinued by the history of the line: no sample lets the lot pass, a person decides. */
+  readonly isStopped?: boolean
 }
 
 export type Verdict = 'acceptable' | 'notAcceptable' | 'notJudged'
@@ -46,6 +48,8 @@ export type LineReason =
   | ({ readonly kind: 'measured' } & VariablesFacts)
   /** By variables, without a spread: judged by counting. */
   | { readonly kind: 'noSpread'; readonly isTooFew: boolean }
+  /** Acceptance is stopped: whatever was found. */
+  | { readonly kind: 'stopped' }
   /** As it was said by a release that kept the words and not the facts. */
   | { readonly kind: 'said'; readonly words: string }
 
@@ -97,6 +101,7 @@ export function judgeLine(line: LineMarks): LineFinding {
     return { ...base, isComplete: !line.isRequired, verdict: 'notJudged', because }
   }
   if (judged.length === 0 && !line.summary) return { ...base, isComplete: true, verdict: 'notJudged', because: { kind: 'noted', count: unjudged } }
+  if (line.isStopped) return { ...base, isComplete: true, verdict: 'notAcceptable', because: { kind: 'stopped' } }
   const verdictOf = (isAcceptable: boolean) => ({ isComplete: true, verdict: isAcceptable ? ('acceptable' as const) : ('notAcceptable' as const) })
   const isDecided = line.isDecisive && nonconforming > 0
   if (line.variables && line.limits && (line.values || line.summary) && !isDecided) {

@@ -20,6 +20,8 @@ export function sayLine(line: LineFinding): string {
       const why = because.isRequired ? `${line.blank} ${of} not answered yet` : 'not answered, not required'
       return inspected === 0 ? why : `${counts}, ${why}`
     }
+    case 'stopped':
+      return `${counts}, acceptance is stopped: a person decides ${arrow[line.verdict]}`
     case 'measured':
       return `${inspected} inspected, ${sayVariables(because)} ${arrow[line.verdict]}`
     case 'noSpread': {
@@ -54,7 +56,9 @@ export function sayFinding({ verdict, lines }: Finding): string {
   const [first] = failed
   const cause =
     failed.length === 1 && first !== undefined
-      ? `${first.name}: ${first.nonconforming} ${first.counting} of ${first.inspected}, ${first.isDecisive ? 'decisive' : `Ac ${first.accept}`}`
+      ? first.because.kind === 'stopped'
+        ? `${first.name}: acceptance is stopped, ${first.nonconforming} ${first.counting} of ${first.inspected}`
+        : `${first.name}: ${first.nonconforming} ${first.counting} of ${first.inspected}, ${first.isDecisive ? 'decisive' : `Ac ${first.accept}`}`
       : `${failed.length} of ${lines.length} lines not acceptable: ${names(failed)}${decisive.length > 0 ? ` (decisive: ${names(decisive)})` : ''}`
   return `${cause} → lot not acceptable`
 }

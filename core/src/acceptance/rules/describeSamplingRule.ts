@@ -53,7 +53,8 @@ export function describeSamplingRule(rule: SamplingRule): string {
       return `${positionWords(rule)}, Ac ${rule.accept}`
     case 'attributesScheme': {
       const per = rule.counting === 'nonconformities' ? ' per 100 units' : ' %'
-      const more = [rule.form, rule.severity].filter((word) => word !== undefined && word !== 'single' && word !== 'normal')
+      const more: (string | undefined)[] = [rule.form, rule.severity].filter((word) => word !== undefined && word !== 'single' && word !== 'normal')
+      if (rule.switching) more.push(rule.switching === 'withReduced' ? 'switching by history' : 'switching by history, never reduced')
       return `MIL-STD-105E, level ${rule.level}, AQL ${rule.aqlPercent}${per}${more.map((word) => `, ${word}`).join('')}`
     }
     case 'stages':

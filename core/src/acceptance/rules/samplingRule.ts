@@ -11,6 +11,10 @@ import { variablesPlanFor, type VariablesLevel } from '../tables/variablesTables
 export const roundings = ['up', 'nearest', 'down'] as const
 export type Rounding = (typeof roundings)[number]
 
+export const switchings = ['withoutReduced', 'withReduced'] as const
+/** Reduced inspection wants steady production and the consent of the person in charge: it is allowed, or not. MIL-STD-105E, 4.7.3. */
+export type Switching = (typeof switchings)[number]
+
 /** How many pieces of a lot are looked at, and how many nonconforming ones are accepted. Percentages 0–100, risks 0–1. */
 export type SamplingRule =
   | { readonly kind: 'everyPiece'; readonly accept: number }
@@ -26,6 +30,8 @@ export type SamplingRule =
       readonly severity?: Severity | undefined
       readonly form?: StageForm | undefined
       readonly counting?: Counting | undefined
+      /** The severity follows the history by itself, from the one that is stated; stays where nothing is said. */
+      readonly switching?: Switching | undefined
     }
   | { readonly kind: 'stages'; readonly stages: readonly Stage[] }
   | { readonly kind: 'zeroAcceptance'; readonly limitingPercent: number; readonly consumersRisk: number }

@@ -14,7 +14,7 @@ describe('the switching rules', () => {
     expect(steps[4]).toMatchObject({ under: 'normal', next: 'normal', because: null })
     expect(switchingSteps(lots('ooxox'), { allowsReduced: false }).at(-1)).toMatchObject({
       next: 'tightened',
-      because: '2 of 5 consecutive lots not accepted',
+      because: { kind: 'refused', refused: 2, of: 5 },
     })
     expect(steps.at(-1)?.next).toBe('tightened')
     expect(states('xooooxo', false).at(-1)).toBe('normal')

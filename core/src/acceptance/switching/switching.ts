@@ -1,5 +1,5 @@
 import { CoreError } from '../../errors'
-import type { Severity } from '../tables/attributeTables'
+import { severities } from '../tables/attributeTables'
 
 export interface JudgedLot {
   readonly isAccepted: boolean
@@ -13,7 +13,22 @@ export interface JudgedLot {
   readonly isInGap?: boolean
 }
 
-export type SwitchState = Severity | 'discontinued'
+export const switchStates = [...severities, 'discontinued'] as const
+export type SwitchState = (typeof switchStates)[number]
+
+/** What a switch rests on; `saySwitch` puts it into words. */
+export type SwitchReason =
+  /** Lots not accepted among the last few in a row, under normal inspection. */
+  | { readonly kind: 'refused'; readonly refused: number; readonly of: number }
+  | { readonly kind: 'score'; readonly score: number }
+  /** Lots not accepted under tightened inspection, added up. */
+  | { readonly kind: 'refusedTightened'; readonly refused: number }
+  | { readonly kind: 'accepted'; readonly lots: number }
+  | { readonly kind: 'refusedReduced' }
+  /** Accepted on a count between the acceptance and the rejection number. */
+  | { readonly kind: 'gap' }
+  /** A person let acceptance begin again. */
+  | { readonly kind: 'answered' }
 
 export interface SwitchStep {
   /** Under which inspection the lot was judged. */
@@ -22,7 +37,7 @@ export interface SwitchStep {
   readonly score: number
   /** What comes next, and why it changed; null where it stays. */
   readonly next: SwitchState
-  readonly because: string | null
+  readonly because: SwitchReason | null
 }
 
 export interface SwitchingOptions {
@@ -75,8 +90,8 @@ export function switching(options: SwitchingOptions): (lot: JudgedLot) => Switch
       })
     }
     const under = state
-    let because: string | null = null
-    const go = (next: SwitchState, why: string) => {
+    let because: SwitchReason | null = null
+    const go = (next: SwitchState, why: SwitchReason) => {
       state = next
       because = why
       score = 0
@@ -89,19 +104,19 @@ export function switching(options: SwitchingOptions): (lot: JudgedLot) => Switch
       recent = [...recent, lot.isAccepted].slice(-5)
       const refused = recent.filter((isAccepted) => !isAccepted).length
       const reached = score
-      if (refused >= 2) go('tightened', `2 of ${recent.length} consecutive lots not accepted`)
-      else if (reached >= reducedScore && options.allowsReduced) go('reduced', `switching score ${reached} reached ${reducedScore}`)
+      if (refused >= 2) go('tightened', { kind: 'refused', refused, of: recent.length })
+      else if (reached >= reducedScore && options.allowsReduced) go('reduced', { kind: 'score', score: reached })
       return { under, score: because === null ? score : reached, next: state, because }
     }
     if (under === 'tightened') {
       accepted = lot.isAccepted ? accepted + 1 : 0
       failed += lot.isAccepted ? 0 : 1
-      if (failed >= discontinueAfter) go('discontinued', `${failed} lots not accepted under tightened inspection`)
-      else if (accepted >= 5) go('normal', '5 consecutive lots accepted')
+      if (failed >= discontinueAfter) go('discontinued', { kind: 'refusedTightened', refused: failed })
+      else if (accepted >= 5) go('normal', { kind: 'accepted', lots: accepted })
     }
     if (under === 'reduced') {
-      if (!lot.isAccepted) go('normal', 'a lot was not accepted')
-      else if (lot.isInGap) go('normal', 'a count between the acceptance and the rejection number')
+      if (!lot.isAccepted) go('normal', { kind: 'refusedReduced' })
+      else if (lot.isInGap) go('normal', { kind: 'gap' })
     }
     return { under, score: 0, next: state, because }
   }

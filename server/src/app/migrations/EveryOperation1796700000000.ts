@@ -1,6 +1,7 @@
 import type { MigrationInterface, QueryRunner } from 'typeorm'
-import { firstConsiderations, statementsFor } from './newTables'
+import { firstConsiderations, newTables } from './newTables'
 import { restingForeignKeys } from './restingForeignKeys'
+import { statementsFor } from './tables'
 
 const keys = [
   ['FK_85f91e8585f464f65a5dedb1689', 'hold_place_id', 'place'],
@@ -34,7 +35,7 @@ export class EveryOperation1796700000000 implements MigrationInterface {
       await runner.query('CREATE INDEX "control_point_operation" ON "control_point" ("operation_id", "moment")')
       await runner.query('ALTER TABLE "inspection" ADD COLUMN "due_at" text')
       await runner.query(`ALTER TABLE "inspection" ADD COLUMN "responsible" text NOT NULL DEFAULT ('')`)
-      for (const statement of statementsFor('sqlite')) await runner.query(statement)
+      for (const statement of statementsFor('sqlite', newTables)) await runner.query(statement)
       await runner.query(firstConsiderations)
     })
   }

@@ -13,7 +13,9 @@ import { SampleWords1795614000000 } from './SampleWords1795614000000'
 import { Schema1795567637219 } from './Schema1795567637219'
 import { Begin1796000000000 } from './server/Begin1796000000000'
 import { EveryOperationThere1796700000000 } from './server/EveryOperationThere1796700000000'
+import { StopsAndLoadsThere1796900000000 } from './server/StopsAndLoadsThere1796900000000'
 import { SnakeCase1796000000000 } from './SnakeCase1796000000000'
+import { StopsAndLoads1796900000000 } from './StopsAndLoads1796900000000'
 
 /** In the order in which they are run. */
 export const migrations = [
@@ -31,7 +33,8 @@ export const migrations = [
   SnakeCase1796000000000,
   AuditAction1796100000000,
   EveryOperation1796700000000,
+  StopsAndLoads1796900000000,
 ]
 
 /** The same on a server, in the order in which they are run. */
-export const serverMigrations = [Begin1796000000000, AuditAction1796100000000, EveryOperationThere1796700000000]
+export const serverMigrations = [Begin1796000000000, AuditAction1796100000000, EveryOperationThere1796700000000, StopsAndLoadsThere1796900000000]

@@ -1,24 +1,5 @@
-/** A column of a table: what it is called, what it holds, whether it may be empty, and what it points at. */
-interface Column {
-  readonly name: string
-  readonly type: 'text' | 'integer' | 'boolean'
-  readonly isNullable: boolean
-  readonly key: { readonly name: string; readonly table: string } | null
-}
-interface Table {
-  readonly name: string
-  readonly primary: string
-  readonly columns: readonly Column[]
-  readonly uniques: Readonly<Record<string, readonly string[]>>
-  readonly indices: Readonly<Record<string, readonly string[]>>
-}
+import { column, key, maybe, type Table } from './tables'
 
-const column = (name: string, type: Column['type'] = 'text', isNullable = false): Column => ({ name, type, isNullable, key: null })
-const key = (name: string, table: string, constraint: string, isNullable = false): Column => ({
-  ...column(name, 'text', isNullable),
-  key: { name: `FK_${constraint}`, table },
-})
-const maybe = (name: string): Column => column(name, 'text', true)
 const code = column('code')
 
 /** What came when every operation had its occasions: the same tables in a file and on a server. */
@@ -118,31 +99,6 @@ export const newTables: readonly Table[] = [
     indices: { customer_return_dispatch: ['dispatch_id'] },
   },
 ]
-
-const quoted = (names: readonly string[]) => names.map((name) => `"${name}"`).join(', ')
-
-/** The statements that make the tables; on a server a text is ordered by its code points, as in a file. */
-export function statementsFor(kind: 'sqlite' | 'postgres'): string[] {
-  const isFile = kind === 'sqlite'
-  const typeOf = (type: Column['type']) => (type === 'text' && !isFile ? 'text COLLATE "C"' : type)
-  const keysOf = ({ columns }: Table) => columns.flatMap(({ name, key: of }) => (of ? [{ column: name, ...of }] : []))
-  const keySql = (of: { column: string; name: string; table: string }) =>
-    `CONSTRAINT "${of.name}" FOREIGN KEY ("${of.column}") REFERENCES "${of.table}" ("id")`
-  const made = newTables.flatMap((table) => {
-    const { name, primary, columns, uniques, indices } = table
-    const lines = [
-      ...columns.map((of) => `"${of.name}" ${typeOf(of.type)}${isFile && of.name === 'id' ? ' PRIMARY KEY' : ''}${of.isNullable ? '' : ' NOT NULL'}`),
-      ...Object.entries(uniques).map(([unique, of]) => `CONSTRAINT "${unique}" UNIQUE (${quoted(of)})`),
-      ...(isFile ? keysOf(table).map(keySql) : [`CONSTRAINT "${primary}" PRIMARY KEY ("id")`]),
-    ]
-    return [
-      `CREATE TABLE "${name}" (${lines.join(', ')})`,
-      ...Object.entries(indices).map(([index, of]) => `CREATE INDEX "${index}" ON "${name}" (${quoted(of)})`),
-    ]
-  })
-  const keys = isFile ? [] : newTables.flatMap((table) => keysOf(table).map((of) => `ALTER TABLE "${table.name}" ADD ${keySql(of)}`))
-  return [...made, ...keys]
-}
 
 /** What was opened before frequency rules were asked: every arrival was looked at. */
 export const firstConsiderations = `INSERT INTO consideration SELECT i.id, i.control_point_id, r.plan_id, i.operation_id, l.part_id, l.supplier_id,

@@ -1,0 +1,24 @@
+import type { MigrationInterface, QueryRunner } from 'typeorm'
+import { addedColumns, stopsAndLoads } from '../stopsAndLoads'
+import { statementsFor } from '../tables'
+
+/** Severity by history, checks of a load, holds of a sample, and deliveries that are put right. */
+export class StopsAndLoadsThere1796900000000 implements MigrationInterface {
+  async up(runner: QueryRunner): Promise<void> {
+    for (const statement of statementsFor('postgres', stopsAndLoads)) await runner.query(statement)
+    for (const [table, column, type, start] of addedColumns)
+      await runner.query(
+        `ALTER TABLE "${table}" ADD "${column}" ${type === 'text' ? 'text COLLATE "C"' : type}${start === null ? '' : ` NOT NULL DEFAULT '${start}'`}`,
+      )
+    await runner.query(
+      'ALTER TABLE "decision" DROP CONSTRAINT "decision_inspection", ADD CONSTRAINT "decision_inspection" UNIQUE ("inspection_id", "lot_id")',
+    )
+    await runner.query('ALTER TABLE "consideration" ALTER COLUMN "part_id" DROP NOT NULL')
+    for (const { name } of stopsAndLoads)
+      await runner.query(`CREATE TRIGGER touch AFTER INSERT OR UPDATE OR DELETE ON "${name}" FOR EACH ROW EXECUTE FUNCTION touch()`)
+  }
+
+  async down(): Promise<void> {
+    throw new Error('This migration cannot be undone. Make the database anew.')
+  }
+}

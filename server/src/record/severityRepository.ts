@@ -1,0 +1,80 @@
+import type { Finding, SeverityNow } from '@nemawashi/contract'
+import type { Reader } from '../kernel/database'
+import type { LineHistory } from './severity'
+
+/** Lots that can bear on the next one: a score of 30 takes 15 of them, five failures under tightened inspection at most 25. */
+const lookBack = 60
+
+export interface JudgedRow {
+  readonly inspectionId: string
+  readonly inspectionCode: string
+  readonly finishedAt: string
+  readonly finding: Finding
+  readonly position: number
+  readonly severity: SeverityNow
+  readonly sampling: string | null
+  readonly lotSize: number
+}
+
+/** What was found on a line of original inspections, in the order in which they were finished. */
+export async function judgedBefore(reader: Reader, { planId, operationId, partId, partnerId, characteristicId }: LineHistory): Promise<JudgedRow[]> {
+  const rows = (await reader.query(
+    `SELECT i.id AS inspection_id, i.code AS inspection_code, i.finished_at, i.finding, l.position, l.severity, p.sampling, i.lot_size
+     FROM consideration c JOIN inspection i ON i.id = c.inspection_id JOIN inspection_line l ON l.inspection_id = i.id
+     JOIN characteristic_revision r ON r.id = l.characteristic_revision_id
+     LEFT JOIN plan_line p ON p.plan_revision_id = i.plan_revision_id AND p.characteristic_id = r.characteristic_id
+     WHERE c.plan_id = ? AND c.operation_id = ? AND c.part_id = ? AND c.partner_id IS NOT DISTINCT FROM ? AND r.characteristic_id = ?
+       AND l.severity IS NOT NULL AND i.state IN ('finished', 'decided') ORDER BY i.finished_at DESC, i.id DESC LIMIT ${lookBack}`,
+    [planId, operationId, partId, partnerId, characteristicId],
+  )) as (Omit<JudgedRow, 'finding' | 'severity'> & { finding: string; severity: string })[]
+  return rows.reverse().map((row) => ({ ...row, finding: JSON.parse(row.finding) as Finding, severity: JSON.parse(row.severity) as SeverityNow }))
+}
+
+/** When persons let acceptance of a line begin again, in order. */
+export async function answersOf(reader: Reader, { planId, operationId, partId, partnerId, characteristicId }: LineHistory): Promise<string[]> {
+  const rows = (await reader.query(
+    `SELECT ended_at FROM acceptance_stop WHERE plan_id = ? AND operation_id = ? AND part_id = ? AND partner_id IS NOT DISTINCT FROM ?
+       AND characteristic_id = ? AND ended_as = 'answered' ORDER BY ended_at`,
+    [planId, operationId, partId, partnerId, characteristicId],
+  )) as { endedAt: string }[]
+  return rows.map(({ endedAt }) => endedAt)
+}
+
+/** Where an inspection stands in the history of its lines; null where it follows another one, or is of a load. */
+export async function historyOf(reader: Reader, inspectionId: string): Promise<Omit<LineHistory, 'characteristicId'> | null> {
+  const [found] = (await reader.query(
+    'SELECT plan_id, operation_id, part_id, partner_id FROM consideration WHERE inspection_id = ? AND part_id IS NOT NULL',
+    [inspectionId],
+  )) as Omit<LineHistory, 'characteristicId'>[]
+  return found ?? null
+}
+
+/** Lines of an inspection whose rules switch, with what they rest on. */
+export async function switchingLines(reader: Reader, inspectionId: string): Promise<{ characteristicId: string; sampling: string }[]> {
+  return (await reader.query(
+    `SELECT r.characteristic_id, p.sampling FROM inspection_line l JOIN characteristic_revision r ON r.id = l.characteristic_revision_id
+     JOIN inspection i ON i.id = l.inspection_id
+     JOIN plan_line p ON p.plan_revision_id = i.plan_revision_id AND p.characteristic_id = r.characteristic_id
+     WHERE l.inspection_id = ? AND l.severity IS NOT NULL ORDER BY l.position`,
+    [inspectionId],
+  )) as { characteristicId: string; sampling: string }[]
+}
+
+/** The stop of a line that stands; null where acceptance goes on. */
+export async function standingStop(
+  reader: Reader,
+  { planId, operationId, partId, partnerId, characteristicId }: LineHistory,
+): Promise<string | null> {
+  const [found] = (await reader.query(
+    `SELECT id FROM acceptance_stop WHERE plan_id = ? AND operation_id = ? AND part_id = ? AND partner_id IS NOT DISTINCT FROM ?
+       AND characteristic_id = ? AND ended_at IS NULL`,
+    [planId, operationId, partId, partnerId, characteristicId],
+  )) as { id: string }[]
+  return found?.id ?? null
+}
+
+/** Stops that stand because of an inspection. */
+export async function stopsBy(reader: Reader, inspectionId: string): Promise<string[]> {
+  const rows = (await reader.query('SELECT id FROM acceptance_stop WHERE inspection_id = ? AND ended_at IS NULL', [inspectionId])) as { id: string }[]
+  return rows.map(({ id }) => id)
+}

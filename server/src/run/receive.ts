@@ -1,0 +1,165 @@
+import { lotWithLabel, receivedBefore } from './repository'
+import { checkLotSize, CoreError } from '@nemawashi/core'
+import type { Delivery, DeliveryLineInput, endpoints } from '@nemawashi/contract'
+import type { z } from 'zod'
+import { PartEntity, PartnerEntity } from '../define/entities'
+import { ServerError } from '../kernel/serverError'
+import type { Work } from '../kernel/unitOfWork'
+import { requireReference } from '../kernel/versioned'
+import { ContainerEntity, LotEntity } from '../stock/entities'
+import { postMovement } from '../stock/ledger'
+import { placeFor } from '../stock/placeFor'
+import { loadDelivery } from './deliveries'
+import { DeliveryEntity } from './entities'
+import { noteOccasion } from './occasions'
+import { openConsidered } from './openConsidered'
+import { holdsAll, loadOf, receiptOf, type Asked } from './receipt'
+
+function checkLine(line: DeliveryLineInput, index: number): void {
+  try {
+    checkLotSize(line.quantity)
+    for (const container of line.containers) checkLotSize(container.quantity)
+  } catch (error) {
+    if (error instanceof CoreError)
+      throw new CoreError('quantity_invalid', `Line ${index + 1}: ${error.message}`, { ...error.facts, field: `lines.${index}.quantity` })
+    throw error
+  }
+  if (line.containers.length === 0) return
+  const together = line.containers.reduce((sum, container) => sum + container.quantity, 0)
+  if (together !== line.quantity) {
+    throw new ServerError(
+      'containers_do_not_add_up',
+      `Line ${index + 1}: the containers hold ${together}, the delivery note says ${line.quantity}.`,
+      {
+        field: `lines.${index}.containers`,
+        together,
+        quantity: line.quantity,
+      },
+    )
+  }
+  const labels = line.containers.flatMap(({ label }) => (label === null ? [] : [label]))
+  if (new Set(labels).size < labels.length)
+    throw new ServerError('already_exists', `Line ${index + 1}: two containers have the same label.`, { field: `lines.${index}.containers` })
+}
+
+/** A label says which container it is, wherever in the plant it is read. */
+async function requireFreeLabels(work: Work, lines: readonly DeliveryLineInput[]): Promise<void> {
+  const seen = new Map<string, number>()
+  for (const [index, { containers }] of lines.entries()) {
+    for (const { label } of containers) {
+      if (label === null) continue
+      const taken = await lotWithLabel(work.manager, label)
+      const other = seen.get(label)
+      const where = taken !== null ? `lot ${taken} has it` : other === undefined ? null : `line ${other + 1} has it`
+      if (where !== null)
+        throw new ServerError('already_exists', `Line ${index + 1}: the label ${label} is on another container already: ${where}.`, {
+          field: `lines.${index}.containers`,
+          label,
+        })
+      seen.set(label, index)
+    }
+  }
+}
+
+/** The plant's next number for a container; one that somebody has written on a container already is passed over. */
+async function freshLabel(work: Work): Promise<string> {
+  for (;;) {
+    const label = await work.nextCode('K')
+    if (!(await work.manager.existsBy(ContainerEntity, { label }))) return label
+  }
+}
+
+/** The same supplier, order and supplier's lot a second time is mostly a slip: it is asked about first. */
+async function refuseSecond(
+  work: Work,
+  { supplierId, orderNumber, lines }: { supplierId: string; orderNumber: string; lines: readonly DeliveryLineInput[] },
+): Promise<void> {
+  for (const [index, { supplierLot, partId }] of lines.entries()) {
+    const found = await receivedBefore(work.manager, { supplierId, orderNumber, supplierLot, partId })
+    if (found) {
+      throw new ServerError(
+        'already_received',
+        `Lot ${supplierLot} of order ${orderNumber} was received before, as ${found.lotCode} with ${found.code}.`,
+        {
+          field: `lines.${index}.supplierLot`,
+          delivery: found.code,
+          lot: found.lotCode,
+          receivedAt: found.receivedAt,
+        },
+      )
+    }
+  }
+}
+
+/** What comes on hold as a whole goes where a gate says, else to the inspection place; what is free waits at the dock. */
+async function whereTo(work: Work, asked: readonly Asked[]): Promise<{ placeId: string; standing: 'onHold' | 'released' }> {
+  const holding = asked.filter(holdsAll)
+  const named = holding.find(({ considered: { point } }) => point.holdPlaceId !== null)?.considered.point.holdPlaceId
+  const isHeld = holding.length > 0
+  return { placeId: named ?? (await placeFor(work.manager, isHeld ? 'inspection' : 'dock')).id, standing: isHeld ? 'onHold' : 'released' }
+}
+
+/** Books one line of a delivery in: lot, containers, inspections, and the arrival in the ledger, on hold where a gate asks for it. Gives the lot's id. */
+async function bookIn(
+  work: Work,
+  { occasionId, supplierId, load }: { occasionId: string; supplierId: string; load: readonly Asked[] },
+  line: DeliveryLineInput,
+): Promise<string> {
+  const part = await work.manager.findOneByOrFail(PartEntity, { id: line.partId })
+  const asked = await receiptOf(work.manager, { part, supplierId, quantity: line.quantity, at: work.now }, work.newId)
+  const to = await whereTo(work, [...asked, ...load])
+  const lot = {
+    id: work.newId(),
+    code: await work.nextCode('L'),
+    partId: part.id,
+    originId: occasionId,
+    supplierId,
+    supplierLot: line.supplierLot,
+    quantity: line.quantity,
+    createdAt: work.now,
+  }
+  await work.manager.insert(LotEntity, { ...lot })
+  work.audit({ action: 'received', subject: 'lot', subjectId: lot.id, after: lot })
+  if (line.containers.length === 0)
+    await postMovement(work, lot.id, { containerId: null, quantity: line.quantity, from: null, to }, 'received', { occasionId })
+  for (const { label, quantity } of line.containers) {
+    const containerId = work.newId()
+    await work.manager.insert(ContainerEntity, { id: containerId, lotId: lot.id, label: label ?? (await freshLabel(work)), quantity })
+    await postMovement(work, lot.id, { containerId, quantity, from: null, to }, 'received', { occasionId })
+  }
+  const inspection = asked.length === 0 ? null : await placeFor(work.manager, 'inspection')
+  for (const { coming, considered } of asked) {
+    const holdPlaceId = to.standing === 'onHold' ? to.placeId : (considered.point.holdPlaceId ?? inspection?.id ?? to.placeId)
+    await openConsidered(work, coming, considered, { lotIds: [lot.id], holdPlaceId, occasionId })
+  }
+  return lot.id
+}
+
+type DeliveryInput = z.output<(typeof endpoints.run.receiveDelivery)['body']>
+
+/**
+ * Enters a delivery: its lots, what its receiving operations ask of each, and what they ask of the load as one.
+ * @throws {ServerError} `reference_unknown`, `already_received`, `already_exists` (labels), `containers_do_not_add_up`; {CoreError} `quantity_invalid`.
+ */
+export async function receiveDelivery(work: Work, { load: facts, ...body }: DeliveryInput): Promise<Delivery> {
+  const { supplierId, orderNumber, lines } = body
+  await requireReference(work, PartnerEntity, 'supplier', supplierId, 'supplierId')
+  if (!body.isAnother) await refuseSecond(work, body)
+  for (const [index, line] of lines.entries()) {
+    checkLine(line, index)
+    await requireReference(work, PartEntity, 'part', line.partId, `lines.${index}.partId`)
+  }
+  await requireFreeLabels(work, lines)
+  const occasionId = await noteOccasion(work, 'delivery', 'arrival', { partnerId: supplierId, orderNumber })
+  await work.manager.insert(DeliveryEntity, { id: occasionId, code: await work.nextCode('D'), ...facts })
+  work.audit({ action: 'received', subject: 'delivery', subjectId: occasionId, after: { ...body, load: facts } })
+  const arriving = []
+  for (const { partId, quantity } of lines)
+    arriving.push({ part: await work.manager.findOneByOrFail(PartEntity, { id: partId }), supplierId, quantity, at: work.now })
+  const load = await loadOf(work.manager, arriving, work.newId)
+  const lotIds: string[] = []
+  for (const line of lines) lotIds.push(await bookIn(work, { occasionId, supplierId, load }, line))
+  const { placeId } = await whereTo(work, load)
+  for (const { coming, considered } of load) await openConsidered(work, coming, considered, { lotIds, holdPlaceId: placeId, occasionId })
+  return loadDelivery(work.manager, occasionId)
+}
