@@ -1,67 +1,10 @@
 import { endpoints } from '@nemawashi/contract'
-import { ApiClient } from '@nemawashi/contract/client'
-import { password } from '@nemawashi/demo'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { launch } from './browser'
-import { Hand } from './hand'
-import { demoFolder, Installation } from './installation'
+import { describe, expect, it } from 'vitest'
+import { codeIn, press, standing } from './stand'
 
-const { contain, define, people, record, run } = endpoints
-let installation: Installation
-let chromium: Awaited<ReturnType<typeof launch>>
-beforeAll(async () => {
-  installation = await Installation.start(demoFolder())
-  chromium = await launch()
-})
-afterAll(async () => {
-  await chromium.close()
-  await installation.remove()
-})
-const clients = new Map<string, ApiClient>()
-async function api(signInName: string): Promise<ApiClient> {
-  const client = clients.get(signInName) ?? new ApiClient(installation.base)
-  if (!clients.has(signInName)) await client.call(people.signIn, { body: { signInName, password } })
-  clients.set(signInName, client)
-  return client
-}
-async function sit(signInName: string): Promise<Hand> {
-  const hand = await Hand.at(chromium.browser, installation.base)
-  await hand.signIn(signInName, password)
-  return hand
-}
-const press = async (hand: Hand, selector: string) => {
-  await hand.reach(selector)
-  await hand.press('Enter')
-}
-const partId = async (code: string) => (await (await api('ilse')).call(define.parts.list, { query: { q: code } })).rows[0]?.id ?? ''
-
-/** Answers and frees what a check asks for: the bench and the decision have tests of their own. */
-async function settle(code: string): Promise<void> {
-  const inspector = await api('rosa')
-  const manager = await api('anja')
-  const [row] = (await inspector.call(record.listInspections, { query: { q: code } })).rows
-  const id = row?.id ?? ''
-  const { lines } = await inspector.call(record.getInspection, { params: { id } })
-  const readings = lines.flatMap((line) =>
-    Array.from({ length: line.sampleSize }, (_, i) => ({
-      id: crypto.randomUUID(),
-      lineId: line.id,
-      piece: i + 1,
-      value: line.kind === 'measured' ? (line.nominal ?? line.lower) : 'O',
-      typedAt: new Date().toISOString(),
-      isConfirmedOutside: false,
-      corrects: null,
-    })),
-  )
-  const { version } = await inspector.call(record.recordReadings, { params: { id }, body: { readings } })
-  await inspector.call(record.finishInspection, { params: { id }, body: { version } })
-  const finished = await manager.call(record.getInspection, { params: { id } })
-  const rows = finished.balances
-    .filter(({ standing }) => standing === 'onHold')
-    .map(({ containerId, quantity }) => ({ containerId, quantity, disposition: 'release' as const, reason: '' }))
-  await manager.call(contain.decide, { params: { id }, body: { version: finished.version, password, rows } })
-}
-const codeIn = (text: string) => /I-\d{6}/.exec(text)?.[0] ?? ''
+const { run } = endpoints
+const stand = standing()
+const { api, sit, settle, partId } = stand
 
 describe('the flow line of a part', () => {
   it('takes control points at a step and at shipping, with how often and by whom; a rehearsal says what they would open', async () => {

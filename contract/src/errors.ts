@@ -85,6 +85,11 @@ export const errorCatalogue = {
   place_missing: { status: 409, help: 'Create a place with that purpose under Define, Places.' },
   inspection_closed: { status: 409, help: 'A finished inspection takes no readings; reopen it while it is undecided.' },
   inspection_not_finished: { status: 409, help: 'Finish the inspection first.' },
+  nothing_corrected: { status: 422, help: 'It is entered like that already. Give what it should have been.' },
+  correction_too_late: {
+    status: 409,
+    help: 'What was decided on stays as it was decided. Enter what came in addition as a delivery of its own; decide anew on what is there.',
+  },
   stop_ended: { status: 409, help: 'Load the list of stops again: this one was answered, or its inspection was opened again.' },
   already_decided: { status: 409, help: 'A decision stands. Open the passport to see it.' },
   skip_reason_missing: { status: 409, help: 'Answer the named lines, or say for each why it is skipped.' },

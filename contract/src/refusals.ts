@@ -90,6 +90,18 @@ const own: Readonly<Record<string, readonly ErrorCode[]>> = {
     'quantity_invalid',
     'reference_unknown',
   ],
+  'POST /api/delivery-preview': ['reference_unknown', 'place_missing', ...computed],
+  'POST /api/deliveries/:id/correction-check': ['reference_unknown', 'nothing_corrected'],
+  'POST /api/deliveries/:id/corrections': [
+    'correction_too_late',
+    'movement_exceeds_balance',
+    'movement_not_allowed',
+    'nothing_corrected',
+    'nothing_released',
+    'place_missing',
+    'quantity_invalid',
+    'reference_unknown',
+  ],
   'POST /api/lots/:id/put-away': [
     'gate_closed',
     'movement_exceeds_balance',

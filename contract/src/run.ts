@@ -1,4 +1,4 @@
-import { holdExtents, onFailures, stockUnits } from '@nemawashi/core'
+import { correctedFields, holdExtents, onFailures, stockUnits } from '@nemawashi/core'
 import { z } from 'zod'
 import { dispatches } from './dispatches'
 import { ById, endpoint, Id, Instant, listEndpoint, Quantity, words } from './endpoint'
@@ -55,6 +55,45 @@ export const DeliveredLot = z.strictObject({
 })
 export type DeliveredLot = z.infer<typeof DeliveredLot>
 
+/** How it should have been entered: how many of a lot (or in one of its containers) came, what its supplier calls it, who sent it, on which order. */
+export const Correction = z.discriminatedUnion('field', [
+  z.strictObject({
+    field: z.literal('quantity'),
+    lotId: Id,
+    containerId: Id.nullable().default(null),
+    quantity: z.int('write a whole number').min(0, 'at least 0'),
+  }),
+  z.strictObject({ field: z.literal('supplierLot'), lotId: Id, supplierLot: Short }),
+  z.strictObject({ field: z.literal('supplier'), supplierId: Id }),
+  z.strictObject({ field: z.literal('orderNumber'), orderNumber: Short }),
+])
+export type Correction = z.infer<typeof Correction>
+
+/** What a correction does to inspections: one keeps a sample that would be another now, is asked for no longer, or opens in addition. */
+export const correctionEffects = ['keepsSample', 'noLonger', 'opens'] as const
+export const CorrectionEffect = z.strictObject({
+  effect: z.enum(correctionEffects),
+  lotCode: z.string(),
+  planName: z.string(),
+  /** Null where it is not open yet. */
+  inspectionId: Id.nullable(),
+  inspectionCode: z.string().nullable(),
+  /** The largest sample that was asked for, and the one that would be asked for now. */
+  sampleSize: z.int().nullable(),
+  sampleNow: z.int().nullable(),
+})
+export type CorrectionEffect = z.infer<typeof CorrectionEffect>
+const CorrectionDone = z.strictObject({
+  id: Id,
+  lotCode: z.string().nullable(),
+  field: z.enum(correctedFields),
+  before: z.string(),
+  after: z.string(),
+  reason: z.string(),
+  at: Instant,
+  byName: z.string(),
+})
+
 export const Delivery = z.strictObject({
   id: Id,
   code: z.string(),
@@ -66,6 +105,8 @@ export const Delivery = z.strictObject({
   isFree: z.boolean(),
   /** What was written down of the load, and what is asked of it as one. */
   load: z.strictObject({ ...LoadFacts.shape, inspections: z.array(AskedOf) }),
+  /** What was entered wrongly and put right, oldest first. */
+  corrections: z.array(CorrectionDone),
   lots: z.array(DeliveredLot),
 })
 export type Delivery = z.infer<typeof Delivery>
@@ -82,11 +123,18 @@ export const DeliveryRow = z.strictObject({
 })
 export type DeliveryRow = z.infer<typeof DeliveryRow>
 
-/** What of a delivery can be put right after it was entered. */
-export const correctedFields = ['quantity', 'supplierLot', 'supplier', 'orderNumber'] as const
-export type CorrectedField = (typeof correctedFields)[number]
-
 const clerk = ['receivingClerk', 'qualityEngineer', 'administrator'] as const
+
+/** What a control point would ask of a line, or of the load; where its frequency lets it pass by, nothing. */
+const AskedLine = z.strictObject({
+  pointId: Id,
+  planName: z.string(),
+  due: Due,
+  isGate: z.boolean(),
+  holds: z.enum(holdExtents),
+  lines: z.array(z.strictObject({ name: z.string(), sampleSize: z.int(), accept: z.int(), reject: z.int(), reasoning: z.string() })),
+})
+export type AskedLine = z.infer<typeof AskedLine>
 
 export const run = {
   ...orders,
@@ -97,6 +145,18 @@ export const run = {
     summary: 'A delivery, where its lots stand and what holds them',
     params: ById,
     reply: Delivery,
+  }),
+  previewDelivery: endpoint('POST', '/api/delivery-preview', {
+    access: clerk,
+    summary: 'What the lines of a delivery would ask for, and where they would be taken; writes nothing',
+    body: z.strictObject({
+      supplierId: Id,
+      lines: z
+        .array(z.strictObject({ partId: Id, quantity: Quantity }))
+        .min(1, 'enter at least one line')
+        .max(50, 'at most 50 lines'),
+    }),
+    reply: z.strictObject({ load: z.array(AskedLine), lines: z.array(z.strictObject({ placeName: z.string(), asked: z.array(AskedLine) })) }),
   }),
   receiveDelivery: endpoint('POST', '/api/deliveries', {
     access: clerk,
@@ -109,6 +169,20 @@ export const run = {
       /** Says that the same supplier, order and lot has come once more. */
       isAnother: z.boolean().default(false),
     }),
+    reply: Delivery,
+  }),
+  checkCorrection: endpoint('POST', '/api/deliveries/:id/correction-check', {
+    access: clerk,
+    summary: 'What putting something right would do to the inspections of a delivery; changes nothing',
+    params: ById,
+    body: z.strictObject({ correction: Correction }),
+    reply: z.strictObject({ effects: z.array(CorrectionEffect) }),
+  }),
+  correctDelivery: endpoint('POST', '/api/deliveries/:id/corrections', {
+    access: clerk,
+    summary: 'Put right what was entered wrongly, with a reason; what was entered first is kept, in the ledger and in the chain',
+    params: ById,
+    body: z.strictObject({ correction: Correction, reason: words(500) }),
     reply: Delivery,
   }),
   putAway: endpoint('POST', '/api/lots/:id/put-away', {

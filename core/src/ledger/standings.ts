@@ -1,5 +1,16 @@
 /** What may be done with a quantity. The order is the one that bars and legends use. */
-export const standings = ['onHold', 'released', 'quarantined', 'inRework', 'rejected', 'scrapped', 'returned', 'shipped', 'used'] as const
+export const standings = [
+  'onHold',
+  'released',
+  'quarantined',
+  'inRework',
+  'rejected',
+  'scrapped',
+  'returned',
+  'shipped',
+  'used',
+  'notArrived',
+] as const
 export type Standing = (typeof standings)[number]
 
 export const standingWords: Readonly<Record<Standing, string>> = {
@@ -12,6 +23,7 @@ export const standingWords: Readonly<Record<Standing, string>> = {
   returned: 'returned',
   shipped: 'shipped',
   used: 'used',
+  notArrived: 'never arrived',
 }
 
 /** What a decision can do with a quantity on hold, and the standing it leads to. */
@@ -47,6 +59,7 @@ export const movementKinds = [
   'picked',
   'shipped',
   'cameBack',
+  'corrected',
   ...dispositions,
 ] as const
 export type MovementKind = (typeof movementKinds)[number]
@@ -64,6 +77,7 @@ export const movementWords: Readonly<Record<MovementKind, string>> = {
   picked: 'picked for a dispatch',
   shipped: 'shipped',
   cameBack: 'came back from the customer',
+  corrected: 'corrected: entered wrongly',
 }
 
 /** What a signed decision says on its seal: one disposition for all, several, or none where nothing was held. */
@@ -92,8 +106,8 @@ export type OnFailure = (typeof onFailures)[number]
 
 /** Steps from one standing to another that the ledger allows. Staying in a standing while changing place is always one. */
 export const nextStandings: Readonly<Record<Standing, readonly Standing[]>> = {
-  onHold: ['onHold', 'released', 'quarantined', 'inRework', 'rejected', 'scrapped', 'returned'],
-  released: ['released', 'onHold', 'quarantined', 'scrapped', 'returned', 'used', 'shipped'],
+  onHold: ['onHold', 'released', 'quarantined', 'inRework', 'rejected', 'scrapped', 'returned', 'notArrived'],
+  released: ['released', 'onHold', 'quarantined', 'scrapped', 'returned', 'used', 'shipped', 'notArrived'],
   quarantined: ['quarantined', 'onHold', 'released', 'inRework', 'rejected', 'scrapped', 'returned'],
   inRework: ['inRework', 'onHold', 'scrapped'],
   rejected: ['rejected', 'onHold', 'quarantined', 'scrapped', 'returned'],
@@ -101,4 +115,6 @@ export const nextStandings: Readonly<Record<Standing, readonly Standing[]>> = {
   returned: [],
   shipped: ['onHold'],
   used: [],
+  // What was taken out by mistake is put back.
+  notArrived: ['onHold', 'released'],
 }

@@ -77,6 +77,7 @@ const standingInks: Record<Standing, string> = {
   scrapped: '#5B3A2A',
   returned: '#1E2A3A',
   shipped: '#27497A',
+  notArrived: '#6E6A60',
   used: '#7A8190',
 }
 

@@ -1,3 +1,4 @@
+import { correctionsOf } from './correctionRepository'
 import { decidedOnLoad, inspectionsOf, deliveryHead, lotsOf } from './repository'
 import { gateWords } from './checks'
 import { namedBalances } from '../stock/repository'
@@ -55,5 +56,11 @@ export async function loadDelivery(reader: Reader, id: string): Promise<Delivery
   const { carrier, vehicle, driver, seal, loadNumber, ...shown } = head
   const all = [...load, ...lots.flatMap(({ inspections }) => inspections)]
   const facts = { carrier, vehicle, driver, seal, loadNumber }
-  return { ...shown, load: { ...facts, inspections: load }, lots, isFree: all.every(({ state }) => isSettled(state)) }
+  return {
+    ...shown,
+    load: { ...facts, inspections: load },
+    corrections: await correctionsOf(reader, id),
+    lots,
+    isFree: all.every(({ state }) => isSettled(state)),
+  }
 }

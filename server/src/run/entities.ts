@@ -1,4 +1,4 @@
-import type { CorrectedField } from '@nemawashi/contract'
+import type { CorrectedField } from '@nemawashi/core'
 import { EntitySchema } from 'typeorm'
 import { id, int, mayReference, maybeText, references, text, uniqueText } from '../kernel/columns'
 
@@ -37,6 +37,8 @@ export interface DeliveryCorrectionRow {
   field: CorrectedField
   before: string
   after: string
+  /** Pieces that arrived beyond what was entered; null where none did. */
+  arrived: number | null
   reason: string
   at: string
   personId: string
@@ -51,6 +53,7 @@ export const DeliveryCorrectionEntity = new EntitySchema<DeliveryCorrectionRow>(
     field: text,
     before: text,
     after: text,
+    arrived: { type: 'integer', nullable: true },
     reason: text,
     at: text,
     personId: references('person'),

@@ -1,13 +1,14 @@
 import type { PartRow } from '../define/entities'
 import type { Reader } from '../kernel/database'
 import { considerAt, type Coming, type ConsideredPoint } from '../record/consider'
+import { placeFor } from '../stock/placeFor'
 import { operationsOf } from './repository'
 
 export interface Asked {
   readonly coming: Coming
   readonly considered: ConsideredPoint
 }
-interface Arriving {
+export interface Arriving {
   readonly part: PartRow
   readonly supplierId: string
   readonly quantity: number
@@ -29,8 +30,16 @@ export function receiptOf(reader: Reader, arriving: Arriving, newId: () => strin
 }
 
 /** Whether pieces of it are to come on hold as a whole. */
-export function holdsAll({ considered: { point, due } }: Asked): boolean {
+function holdsAll({ considered: { point, due } }: Asked): boolean {
   return point.isGate && point.holds === 'all' && due?.isDue === true
+}
+
+/** What comes on hold as a whole goes where a gate says, else to the inspection place; what is free waits at the dock. */
+export async function whereTo(reader: Reader, asked: readonly Asked[]): Promise<{ placeId: string; standing: 'onHold' | 'released' }> {
+  const holding = asked.filter(holdsAll)
+  const named = holding.find(({ considered: { point } }) => point.holdPlaceId !== null)?.considered.point.holdPlaceId
+  const isHeld = holding.length > 0
+  return { placeId: named ?? (await placeFor(reader, isHeld ? 'inspection' : 'dock')).id, standing: isHeld ? 'onHold' : 'released' }
 }
 
 /**

@@ -13,7 +13,7 @@ import { loadDelivery } from './deliveries'
 import { DeliveryEntity } from './entities'
 import { noteOccasion } from './occasions'
 import { openConsidered } from './openConsidered'
-import { holdsAll, loadOf, receiptOf, type Asked } from './receipt'
+import { loadOf, receiptOf, whereTo, type Asked } from './receipt'
 
 function checkLine(line: DeliveryLineInput, index: number): void {
   try {
@@ -91,14 +91,6 @@ async function refuseSecond(
   }
 }
 
-/** What comes on hold as a whole goes where a gate says, else to the inspection place; what is free waits at the dock. */
-async function whereTo(work: Work, asked: readonly Asked[]): Promise<{ placeId: string; standing: 'onHold' | 'released' }> {
-  const holding = asked.filter(holdsAll)
-  const named = holding.find(({ considered: { point } }) => point.holdPlaceId !== null)?.considered.point.holdPlaceId
-  const isHeld = holding.length > 0
-  return { placeId: named ?? (await placeFor(work.manager, isHeld ? 'inspection' : 'dock')).id, standing: isHeld ? 'onHold' : 'released' }
-}
-
 /** Books one line of a delivery in: lot, containers, inspections, and the arrival in the ledger, on hold where a gate asks for it. Gives the lot's id. */
 async function bookIn(
   work: Work,
@@ -107,7 +99,7 @@ async function bookIn(
 ): Promise<string> {
   const part = await work.manager.findOneByOrFail(PartEntity, { id: line.partId })
   const asked = await receiptOf(work.manager, { part, supplierId, quantity: line.quantity, at: work.now }, work.newId)
-  const to = await whereTo(work, [...asked, ...load])
+  const to = await whereTo(work.manager, [...asked, ...load])
   const lot = {
     id: work.newId(),
     code: await work.nextCode('L'),
@@ -159,7 +151,7 @@ export async function receiveDelivery(work: Work, { load: facts, ...body }: Deli
   const load = await loadOf(work.manager, arriving, work.newId)
   const lotIds: string[] = []
   for (const line of lines) lotIds.push(await bookIn(work, { occasionId, supplierId, load }, line))
-  const { placeId } = await whereTo(work, load)
+  const { placeId } = await whereTo(work.manager, load)
   for (const { coming, considered } of load) await openConsidered(work, coming, considered, { lotIds, holdPlaceId: placeId, occasionId })
   return loadDelivery(work.manager, occasionId)
 }

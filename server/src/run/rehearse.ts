@@ -24,10 +24,10 @@ import { severityOf } from '../record/severity'
 type Query = z.output<(typeof endpoints.attach.rehearse)['query']>
 
 /** Lots of a rehearsal as the switching rules see them, by control point and characteristic. */
-type Played = Map<string, SwitchEvent[]>
+export type Played = Map<string, SwitchEvent[]>
 
 /** What the lines of a plan would ask of a lot. Each lot that was played before is taken to have been accepted without a nonconforming piece. */
-async function linesOf(reader: Reader, { point }: ConsideredPoint, coming: Coming, played: Played): Promise<Considered['lines']> {
+export async function linesOf(reader: Reader, { point }: ConsideredPoint, coming: Coming, played: Played): Promise<Considered['lines']> {
   const revision = await releasedRevision(reader, point.planId)
   if (revision?.state !== 'released') return []
   const isLoad = coming.subject === 'load'

@@ -3,6 +3,7 @@ import type { ListSpec } from '../kernel/lists'
 import type { Reader } from '../kernel/database'
 import type { DeliveredLot, Delivery } from '@nemawashi/contract'
 import type { Finds } from '../kernel/area'
+import { arrivedQuantity } from '../stock/repository'
 
 /** Deliveries by their number, or that of their order. */
 export const deliveriesFound: Finds = {
@@ -50,7 +51,7 @@ export async function deliveryHead(reader: Reader, id: string): Promise<Delivery
 /** Lots that came to be at an occasion. */
 export async function lotsOf(reader: Reader, occasionId: string): Promise<LotHead[]> {
   return (await reader.query(
-    `SELECT l.id, l.code, l.part_id, t.code AS part_code, t.name AS part_name, t.unit, l.supplier_lot, l.quantity, t.put_away_place_id
+    `SELECT l.id, l.code, l.part_id, t.code AS part_code, t.name AS part_name, t.unit, l.supplier_lot, ${arrivedQuantity} AS quantity, t.put_away_place_id
      FROM lot l JOIN part t ON t.id = l.part_id WHERE l.origin_id = ? ORDER BY l.code`,
     [occasionId],
   )) as LotHead[]

@@ -1,9 +1,11 @@
 import { deliveryList } from './repository'
 import { endpoints } from '@nemawashi/contract'
+import { v7 } from 'uuid'
 import { PlaceEntity } from '../define/entities'
 import type { Kernel } from '../kernel/kernel'
 import type { Routes } from '../kernel/routes'
 import { ServerError } from '../kernel/serverError'
+import { correctDelivery, effectsOf } from './correct'
 import { loadDelivery, putAwayReasons } from './deliveries'
 import { namedBalances } from '../stock/repository'
 import { cancelDispatch, loadDispatch, pickDispatch, sendDispatch, takeBack } from './dispatches'
@@ -14,6 +16,7 @@ import { orderFilters, orderList } from './orderRepository'
 import { loadOrder } from './orders'
 import { LotEntity } from '../stock/entities'
 import { postMovement } from '../stock/ledger'
+import { previewDelivery } from './preview'
 import { receiveDelivery } from './receive'
 import { rehearse } from './rehearse'
 import { tryFrequency } from './tryFrequency'
@@ -51,7 +54,13 @@ export function runRoutes(routes: Routes, { clock }: Pick<Kernel, 'clock'>): voi
   routes.read(attach.rehearse, (reader, { query }) => rehearse(reader, query, clock.now()))
   routes.read(attach.tryFrequency, (reader, { body }) => tryFrequency(reader, body, clock.now()))
 
+  routes.read(run.previewDelivery, (reader, { body }) => previewDelivery(reader, body, clock.now()))
   routes.change(run.receiveDelivery, (work, { body }) => receiveDelivery(work, body))
+
+  routes.read(run.checkCorrection, async (reader, { params, body }) => ({
+    effects: await effectsOf(reader, params.id, body.correction, { newId: v7, now: clock.now().toISOString() }),
+  }))
+  routes.change(run.correctDelivery, (work, { params, body }) => correctDelivery(work, params.id, body.correction, body.reason))
 
   routes.change(run.putAway, async (work, { params, body }) => {
     const lot = await work.manager.findOneBy(LotEntity, { id: params.id })

@@ -1,18 +1,16 @@
 import type { Connection } from '../kernel/dialect/connection'
+import { arrivedQuantity } from './repository'
 
 /**
  * Recomputes every lot from its movements and names (at most 20 each) the lots that do not add up, the spots below zero, and the balances
  * that are not the sum of the movements. A plant of an earlier release, whose ledger was kept otherwise, is left to its migration.
  */
 export async function verifyLedger(connection: Connection): Promise<string[]> {
-  const has = {
-    sqlite: `SELECT 1 FROM pragma_table_info('balance') WHERE name = 'lot_id'`,
-    postgres: `SELECT 1 WHERE to_regclass('balance') IS NOT NULL`,
-  }
-  if ((await connection.rows(has[connection.kind])).length === 0) return []
+  if (!(await hasColumn(connection, 'balance', 'lot_id'))) return []
+  const arrived = (await hasColumn(connection, 'delivery_correction', 'arrived')) ? arrivedQuantity : 'l.quantity'
   const lots = (await connection.rows(
     `${spots} SELECT a.code, a.arrived, a.together, a.lowest FROM (
-       SELECT l.code, l.quantity AS arrived, COALESCE(SUM(s.quantity), 0) AS together, COALESCE(MIN(s.quantity), 0) AS lowest
+       SELECT l.code, ${arrived} AS arrived, COALESCE(SUM(s.quantity), 0) AS together, COALESCE(MIN(s.quantity), 0) AS lowest
        FROM lot l LEFT JOIN spot s ON s.lot_id = l.id GROUP BY l.id) a WHERE a.together <> a.arrived OR a.lowest < 0 LIMIT 20`,
   )) as { code: string; arrived: number; together: number; lowest: number }[]
   const balances = (await connection.rows(
@@ -29,6 +27,15 @@ export async function verifyLedger(connection: Connection): Promise<string[]> {
     ),
     ...balances.map(({ code, ledger, kept }) => `lot ${code ?? 'that is not there'}: the balance says ${kept}, the ledger adds up to ${ledger}`),
   ]
+}
+
+/** Whether a table has a column: a plant of an earlier release may not have it yet. */
+async function hasColumn(connection: Connection, table: string, column: string): Promise<boolean> {
+  const has = {
+    sqlite: 'SELECT 1 FROM pragma_table_info(?) WHERE name = ?',
+    postgres: 'SELECT 1 FROM information_schema.columns WHERE table_schema = current_schema() AND table_name = ? AND column_name = ?',
+  }
+  return (await connection.rows(has[connection.kind], [table, column])).length > 0
 }
 
 const spots = `

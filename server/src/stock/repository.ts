@@ -118,6 +118,14 @@ export async function loadDecisions(reader: Reader, lotId: string): Promise<Deci
   return Promise.all(heads.map((head) => withRows(reader, head)))
 }
 
+/** Whether anything was decided on the lot. */
+export async function hasDecisions(reader: Reader, lotId: string): Promise<boolean> {
+  return ((await reader.query('SELECT 1 FROM decision WHERE lot_id = ? LIMIT 1', [lotId])) as unknown[]).length > 0
+}
+
+/** How many pieces of a lot `l` came: those that were entered, and those that a correction added. */
+export const arrivedQuantity = 'l.quantity + COALESCE((SELECT SUM(x.arrived) FROM delivery_correction x WHERE x.lot_id = l.id), 0)'
+
 /** Pieces of this container that earlier decisions on the lot let be used under concession. */
 export async function concededBefore(reader: Reader, lotId: string, containerId: string | null): Promise<number[]> {
   const rows = (await reader.query(

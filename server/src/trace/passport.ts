@@ -1,9 +1,10 @@
-import { inspectionsOnLot, lotHead, namedMovements, causesOfHolds } from './repository'
+import { correctionsOn, inspectionsOnLot, lotHead, namedMovements, causesOfHolds } from './repository'
 import { loadMovements, namedBalances } from '../stock/repository'
 import {
   dispositionWords,
   movementWords,
   quantityByStanding,
+  sayCorrection,
   sayOrigin,
   quantityWords,
   sayDue,
@@ -130,6 +131,9 @@ export async function loadPassport(reader: Reader, lotId: string): Promise<Passp
     }),
     ...(await passedByOn(reader, lotId)).map(({ planName, at, due }) =>
       event({ at, kind: 'passedBy', title: `Not looked at: ${planName}`, detail: sayDue(due) }),
+    ),
+    ...(await correctionsOn(reader, lotId)).map(({ field, before, after, reason, at, byName }) =>
+      event({ at, kind: 'corrected', title: `Corrected: ${sayCorrection({ field, before, after })}`, detail: reason, byName }),
     ),
     ...(await inspectionEvents(reader, lotId)),
     ...(await loadDecisions(reader, lotId)).map(decisionEvent),

@@ -1,9 +1,10 @@
 import type { InspectionState } from '@nemawashi/core'
-import type { Passport } from '@nemawashi/contract'
+import type { Delivery, Passport } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
 import type { InspectionRow } from '../record/entities'
 import type { ListSpec } from '../kernel/lists'
 import { looksAtLot } from '../record/repository'
+import { arrivedQuantity } from '../stock/repository'
 
 export const lotList: ListSpec = {
   from: 'lot l JOIN part t ON t.id = l.part_id LEFT JOIN partner s ON s.id = l.supplier_id',
@@ -48,7 +49,7 @@ export async function inspectionsOnLot(reader: Reader, lotId: string): Promise<I
 /** A lot with where it came from. */
 export async function lotHead(reader: Reader, lotId: string) {
   const [lot] = (await reader.query(
-    `SELECT l.id, l.code, t.code AS part_code, t.name AS part_name, t.id AS part_id, t.unit, COALESCE(s.name, '') AS supplier_name, l.supplier_lot, l.quantity, l.created_at AS received_at,
+    `SELECT l.id, l.code, t.code AS part_code, t.name AS part_name, t.id AS part_id, t.unit, COALESCE(s.name, '') AS supplier_name, l.supplier_lot, ${arrivedQuantity} AS quantity, l.created_at AS received_at,
             o.kind AS origin_kind, COALESCE(d.id, w.id) AS origin_id, COALESCE(d.code, w.code) AS origin_code, o.order_number, p.name AS received_by_name
      FROM lot l JOIN part t ON t.id = l.part_id LEFT JOIN partner s ON s.id = l.supplier_id JOIN occasion o ON o.id = l.origin_id
      LEFT JOIN delivery d ON d.id = o.id LEFT JOIN production_order w ON w.lot_id = l.id JOIN person p ON p.id = o.person_id
@@ -56,6 +57,15 @@ export async function lotHead(reader: Reader, lotId: string) {
     [lotId],
   )) as (Passport['lot'] & { receivedByName: string })[]
   return lot ?? null
+}
+
+/** What was put right of a lot, or of the whole delivery that it came with. */
+export async function correctionsOn(reader: Reader, lotId: string) {
+  return (await reader.query(
+    `SELECT c.field, c.before, c.after, c.reason, c.at, p.name AS by_name FROM delivery_correction c JOIN person p ON p.id = c.person_id
+     WHERE c.lot_id = ? OR (c.lot_id IS NULL AND c.delivery_id = (SELECT origin_id FROM lot WHERE id = ?)) ORDER BY c.at, c.id`,
+    [lotId, lotId],
+  )) as (Pick<Delivery['corrections'][number], 'field' | 'before' | 'after' | 'reason' | 'at'> & { byName: string })[]
 }
 
 /** Movements of a lot with the names of places, containers and people. */

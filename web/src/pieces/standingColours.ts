@@ -11,4 +11,5 @@ export const standingColours: Readonly<Record<Standing, string>> = {
   returned: '#1E2A3A',
   shipped: '#27497A',
   used: '#5F6776',
+  notArrived: '#6E6A60',
 }

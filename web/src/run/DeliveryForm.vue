@@ -32,6 +32,7 @@
           :data-field="name"
         />
       </div>
+      <LineAsks v-if="preview && preview.load.length > 0" of="load" :asked="preview.load" />
     </fieldset>
     <fieldset v-for="(line, i) in lines" :key="line.key" :data-line="i">
       <legend>{{ lines.length > 1 ? `Line ${i + 1}` : 'Goods' }}</legend>
@@ -71,6 +72,7 @@
         persistent-hint
         data-field="containers"
       />
+      <LineAsks v-if="previewOf(line)" of="line" :asked="previewOf(line)!.asked" :place-name="previewOf(line)!.placeName" />
       <v-btn v-if="lines.length > 1" variant="text" size="small" @click="lines.splice(i, 1)">Take this line out</v-btn>
     </fieldset>
     <div class="row">
@@ -95,6 +97,8 @@ import PickOne from '../pieces/PickOne.vue'
 import { useSaver } from '../pieces/useSaver'
 import { useTyped } from '../pieces/useTyped'
 import { parseContainers } from './containers'
+import LineAsks from './LineAsks.vue'
+import { useDeliveryPreview } from './useDeliveryPreview'
 
 /** Enters a delivery, as it stands on the delivery note. */
 const emit = defineEmits<{ saved: [delivery: Delivery] }>()
@@ -153,10 +157,15 @@ const bodyOf = () => ({
   lines: lines.value.map((line) => ({
     partId: line.partId ?? '',
     supplierLot: line.supplierLot,
-    quantity: line.quantity.trim() === '' ? NaN : Number(line.quantity.replaceAll(/\s/g, '')),
+    quantity: quantityOf(line),
     containers: parseContainers(line.containers).map((quantity) => ({ label: null, quantity })),
   })),
 })
+const quantityOf = ({ quantity }: Line) => (quantity.trim() === '' ? NaN : Number(quantity.replaceAll(/\s/g, '')))
+const { preview, previewOf } = useDeliveryPreview(() => ({
+  supplierId: supplierId.value,
+  lines: lines.value.map((line) => ({ key: line.key, partId: line.partId, quantity: quantityOf(line) })),
+}))
 const { errors, leave } = useTyped(saver, () => run.receiveDelivery.body, bodyOf)
 async function submit(isAnother = false): Promise<void> {
   const body = bodyOf()

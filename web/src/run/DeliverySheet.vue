@@ -7,6 +7,14 @@
       <b :class="delivery.isFree ? 'conforming' : 'hold'" data-test="free">{{ delivery.isFree ? '○ free' : `${open} of ${all} inspections open` }}</b>
     </div>
     <p class="soft">Received {{ momentOf(delivery.receivedAt) }} by {{ delivery.receivedByName }}{{ loadWords ? ` · ${loadWords}` : '' }}</p>
+    <p v-for="correction in delivery.corrections" :key="correction.id" class="small" data-test="corrected">
+      <b>Put right:</b> {{ correction.lotCode ?? '' }} {{ sayCorrection(correction) }}; {{ correction.reason }}
+      <span class="soft">{{ correction.byName }}, {{ momentOf(correction.at) }}</span>
+    </p>
+    <CorrectionForm v-if="isCorrecting" :key="delivery.id" :delivery="delivery" @corrected="corrected" @close="isCorrecting = false" />
+    <div v-else-if="mayCorrect">
+      <v-btn variant="text" size="small" data-test="correct" @click="isCorrecting = true">Something was entered wrongly</v-btn>
+    </div>
     <section v-if="delivery.load.inspections.length > 0" class="lot" data-test="load">
       <h2>The load</h2>
       <p v-if="loadIsOpen" class="gate">
@@ -38,22 +46,24 @@
 </template>
 
 <script setup lang="ts">
-import { isSettled, sayDue } from '@nemawashi/core'
-import { endpoints, type BalanceRow, type DeliveredLot } from '@nemawashi/contract'
-import { computed } from 'vue'
+import { isSettled, sayCorrection, sayDue } from '@nemawashi/core'
+import { endpoints, type BalanceRow, type DeliveredLot, type Delivery } from '@nemawashi/contract'
+import { computed, ref, watch } from 'vue'
 import { useCrumbs } from '../frame/crumbs'
 import { useThing } from '../frame/queries'
+import { useSession } from '../frame/session'
 import EmptyState from '../pieces/EmptyState.vue'
 import { momentOf } from '../pieces/format'
 import QuantityBar from '../pieces/QuantityBar.vue'
 import AskedTable from './AskedTable.vue'
+import CorrectionForm from './CorrectionForm.vue'
 import PutAway from './PutAway.vue'
 
 /** A delivery: where its pieces stand, where they are to be taken, what is inspected and how much, and put-away. */
 const { id, mayPutAway } = defineProps<{ id: string; mayPutAway: boolean }>()
 const emit = defineEmits<{ changed: [] }>()
 const { run } = endpoints
-const { data: delivery, failure, reload } = useThing(run.getDelivery, () => ({ params: { id } }))
+const { data: delivery, failure, reload, put } = useThing(run.getDelivery, () => ({ params: { id } }))
 const inspections = computed(() =>
   delivery.value ? [...delivery.value.load.inspections, ...delivery.value.lots.flatMap((lot) => lot.inspections)] : [],
 )
@@ -81,6 +91,17 @@ function movable(lot: DeliveredLot): BalanceRow[] {
   return lot.balances.filter(
     (balance) => balance.standing === 'onHold' || (balance.standing === 'released' && balance.placeId !== lot.putAwayPlaceId),
   )
+}
+const mayCorrect = useSession().may(run.correctDelivery)
+const isCorrecting = ref(false)
+watch(
+  () => id,
+  () => (isCorrecting.value = false),
+)
+function corrected(now: Delivery): void {
+  put(now)
+  isCorrecting.value = false
+  emit('changed')
 }
 async function moved(): Promise<void> {
   await reload()

@@ -1,7 +1,7 @@
 import type { MigrationInterface, QueryRunner } from 'typeorm'
 import { newTables } from './newTables'
 import { restingForeignKeys } from './restingForeignKeys'
-import { addedColumns, stopsAndLoads } from './stopsAndLoads'
+import { addedColumns, arrivedSql, stopsAndLoads } from './stopsAndLoads'
 import { statementsFor } from './tables'
 
 /** Severity by history, checks of a load, holds of a sample, and deliveries that are put right. */
@@ -13,6 +13,11 @@ export class StopsAndLoads1796900000000 implements MigrationInterface {
       for (const statement of statementsFor('sqlite', stopsAndLoads)) await runner.query(statement)
       for (const [table, column, type, start] of addedColumns)
         await runner.query(`ALTER TABLE "${table}" ADD COLUMN "${column}" ${type}${start === null ? '' : ` NOT NULL DEFAULT ('${start}')`}`)
+      // More may have come than was entered at first: what was corrected counts.
+      await runner.query('DROP TRIGGER "movement_arrives_within_lot"')
+      await runner.query(`CREATE TRIGGER "movement_arrives_within_lot" BEFORE INSERT ON "movement" WHEN NEW."from_place_id" IS NULL BEGIN
+        SELECT CASE WHEN NEW."quantity" + COALESCE((SELECT SUM(b."quantity") FROM "balance" b WHERE b."lot_id" = NEW."lot_id"), 0) > ${arrivedSql}
+        THEN RAISE(ABORT, 'more arrives than the lot holds') END; END`)
       // A load is decided lot by lot.
       await runner.query(`CREATE TABLE "decision_new" ("id" text PRIMARY KEY NOT NULL, "inspection_id" text, "lot_id" text NOT NULL, "follows_id" text,
         "signed_at" text NOT NULL, "signed_by_id" text NOT NULL, CONSTRAINT "decision_inspection" UNIQUE ("inspection_id", "lot_id"),

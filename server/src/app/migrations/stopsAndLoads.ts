@@ -37,6 +37,7 @@ export const stopsAndLoads: readonly Table[] = [
       column('field'),
       column('before'),
       column('after'),
+      column('arrived', 'integer', true),
       column('reason'),
       column('at'),
       key('person_id', 'person', 'd9dde56c6183f5dd1a20c88e3d9'),
@@ -45,6 +46,10 @@ export const stopsAndLoads: readonly Table[] = [
     indices: { delivery_correction_delivery: ['delivery_id', 'at'], delivery_correction_lot: ['lot_id'] },
   },
 ]
+
+/** How many pieces of a lot can have arrived: those that were entered, and those that a correction added. */
+export const arrivedSql = `(SELECT l."quantity" FROM "lot" l WHERE l."id" = NEW."lot_id")
+  + COALESCE((SELECT SUM(c."arrived") FROM "delivery_correction" c WHERE c."lot_id" = NEW."lot_id"), 0)`
 
 /** Columns that tables get in addition: table, column, type, and what they begin with. */
 export const addedColumns: readonly (readonly [table: string, column: string, type: 'text' | 'integer', start: string | null])[] = [

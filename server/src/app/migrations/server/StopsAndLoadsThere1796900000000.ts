@@ -1,6 +1,7 @@
 import type { MigrationInterface, QueryRunner } from 'typeorm'
-import { addedColumns, stopsAndLoads } from '../stopsAndLoads'
+import { addedColumns, arrivedSql, stopsAndLoads } from '../stopsAndLoads'
 import { statementsFor } from '../tables'
+import { movementAllowed } from './guards'
 
 /** Severity by history, checks of a load, holds of a sample, and deliveries that are put right. */
 export class StopsAndLoadsThere1796900000000 implements MigrationInterface {
@@ -10,6 +11,8 @@ export class StopsAndLoadsThere1796900000000 implements MigrationInterface {
       await runner.query(
         `ALTER TABLE "${table}" ADD "${column}" ${type === 'text' ? 'text COLLATE "C"' : type}${start === null ? '' : ` NOT NULL DEFAULT '${start}'`}`,
       )
+    // More may have come than was entered at first: what was corrected counts.
+    await runner.query(`CREATE OR REPLACE FUNCTION ${movementAllowed(arrivedSql)}`)
     await runner.query(
       'ALTER TABLE "decision" DROP CONSTRAINT "decision_inspection", ADD CONSTRAINT "decision_inspection" UNIQUE ("inspection_id", "lot_id")',
     )

@@ -6,6 +6,24 @@ const noteKeyOf = (row: 'OLD' | 'NEW') => `
         END IF;
         INSERT INTO pg_temp.touched VALUES (TG_TABLE_NAME, key) ON CONFLICT DO NOTHING;`
 
+/** Refuses a movement that the ledger cannot take. @param arrived how many pieces of the lot can have arrived, as SQL */
+export const movementAllowed = (arrived: string): string => `movement_allowed() RETURNS trigger LANGUAGE plpgsql AS $$
+    BEGIN
+      IF NEW.from_standing = 'onHold' AND NEW.to_standing IN ('used', 'shipped') THEN RAISE EXCEPTION 'pieces on hold can be neither used nor shipped'; END IF;
+      IF NEW.container_id IS NOT NULL AND (SELECT c.lot_id FROM container c WHERE c.id = NEW.container_id) IS DISTINCT FROM NEW.lot_id THEN
+        RAISE EXCEPTION 'the container belongs to another lot';
+      END IF;
+      IF NEW.from_place_id IS NULL AND NEW.quantity + COALESCE((SELECT SUM(b.quantity) FROM balance b WHERE b.lot_id = NEW.lot_id), 0)
+          > ${arrived} THEN
+        RAISE EXCEPTION 'more arrives than the lot holds';
+      END IF;
+      IF NEW.from_place_id IS NOT NULL AND NEW.quantity > COALESCE((SELECT b.quantity FROM balance b WHERE b.lot_id = NEW.lot_id
+          AND b.container_id = COALESCE(NEW.container_id, '') AND b.place_id = NEW.from_place_id AND b.standing = NEW.from_standing), 0) THEN
+        RAISE EXCEPTION 'a movement takes more than there is';
+      END IF;
+      RETURN NEW;
+    END $$`
+
 /**
  * What the database refuses and keeps by itself, and the functions that SQLite has under the same names: the queries are written once.
  * The guards are those of SQLite's triggers.
@@ -25,22 +43,7 @@ export const functions: readonly string[] = [
       RETURN NULL;
     END $$`,
   `refuse() RETURNS trigger LANGUAGE plpgsql AS $$ BEGIN RAISE EXCEPTION '%', TG_ARGV[0]; END $$`,
-  `movement_allowed() RETURNS trigger LANGUAGE plpgsql AS $$
-    BEGIN
-      IF NEW.from_standing = 'onHold' AND NEW.to_standing IN ('used', 'shipped') THEN RAISE EXCEPTION 'pieces on hold can be neither used nor shipped'; END IF;
-      IF NEW.container_id IS NOT NULL AND (SELECT c.lot_id FROM container c WHERE c.id = NEW.container_id) IS DISTINCT FROM NEW.lot_id THEN
-        RAISE EXCEPTION 'the container belongs to another lot';
-      END IF;
-      IF NEW.from_place_id IS NULL AND NEW.quantity + COALESCE((SELECT SUM(b.quantity) FROM balance b WHERE b.lot_id = NEW.lot_id), 0)
-          > (SELECT l.quantity FROM lot l WHERE l.id = NEW.lot_id) THEN
-        RAISE EXCEPTION 'more arrives than the lot holds';
-      END IF;
-      IF NEW.from_place_id IS NOT NULL AND NEW.quantity > COALESCE((SELECT b.quantity FROM balance b WHERE b.lot_id = NEW.lot_id
-          AND b.container_id = COALESCE(NEW.container_id, '') AND b.place_id = NEW.from_place_id AND b.standing = NEW.from_standing), 0) THEN
-        RAISE EXCEPTION 'a movement takes more than there is';
-      END IF;
-      RETURN NEW;
-    END $$`,
+  movementAllowed('(SELECT l.quantity FROM lot l WHERE l.id = NEW.lot_id)'),
   `movement_balanced() RETURNS trigger LANGUAGE plpgsql AS $$
     BEGIN
       UPDATE balance SET quantity = quantity - NEW.quantity WHERE lot_id = NEW.lot_id AND container_id = COALESCE(NEW.container_id, '')

@@ -1,0 +1,57 @@
+import { checkLotSize } from '@nemawashi/core'
+import type { AskedLine, endpoints } from '@nemawashi/contract'
+import { v7 } from 'uuid'
+import type { z } from 'zod'
+import { PartEntity, PartnerEntity, PlaceEntity, PlanEntity } from '../define/entities'
+import type { Reader } from '../kernel/database'
+import { ServerError } from '../kernel/serverError'
+import { linesOf, type Played } from './rehearse'
+import { loadOf, receiptOf, whereTo, type Arriving, type Asked } from './receipt'
+
+type Query = z.output<(typeof endpoints.run.previewDelivery)['body']>
+type Preview = z.output<(typeof endpoints.run.previewDelivery)['reply']>
+
+async function shown(reader: Reader, asked: readonly Asked[], played: Played): Promise<AskedLine[]> {
+  const lines: AskedLine[] = []
+  for (const { coming, considered } of asked) {
+    const { point, due } = considered
+    if (due === null) continue
+    const plan = await reader.findOneByOrFail(PlanEntity, { id: point.planId })
+    const { isGate, holds } = point
+    lines.push({
+      pointId: point.id,
+      planName: plan.name,
+      due,
+      isGate,
+      holds,
+      lines: due.isDue ? await linesOf(reader, considered, coming, played) : [],
+    })
+  }
+  return lines
+}
+
+/**
+ * What the lines of a delivery would ask for, by the rules that a booking follows, and where they would be taken. Writes nothing.
+ * @throws {ServerError} `reference_unknown`, `place_missing`; {CoreError} `lot_size_invalid` and as `sampleFor`.
+ */
+export async function previewDelivery(reader: Reader, { supplierId, lines }: Query, now: Date): Promise<Preview> {
+  if ((await reader.findOneBy(PartnerEntity, { id: supplierId }))?.kind !== 'supplier')
+    throw new ServerError('reference_unknown', `The supplier ${supplierId} does not exist.`, { field: 'supplierId' })
+  const arriving: Arriving[] = []
+  for (const [index, { partId, quantity }] of lines.entries()) {
+    checkLotSize(quantity)
+    const part = await reader.findOneBy(PartEntity, { id: partId })
+    if (!part) throw new ServerError('reference_unknown', `The part ${partId} does not exist.`, { field: `lines.${index}.partId` })
+    arriving.push({ part, supplierId, quantity, at: now.toISOString() })
+  }
+  const load = await loadOf(reader, arriving, v7)
+  const played: Played = new Map()
+  const found: Preview['lines'] = []
+  for (const line of arriving) {
+    const asked = await receiptOf(reader, line, v7)
+    const { placeId } = await whereTo(reader, [...asked, ...load])
+    const place = await reader.findOneByOrFail(PlaceEntity, { id: placeId })
+    found.push({ placeName: place.name, asked: await shown(reader, asked, played) })
+  }
+  return { load: await shown(reader, load, played), lines: found }
+}

@@ -1,0 +1,35 @@
+<template>
+  <div class="asks small" data-test="asks">
+    <p v-for="{ pointId, planName, due, isGate, lines } in asked" :key="pointId">
+      <template v-if="due.isDue">
+        <b :class="isGate ? 'hold' : ''">{{ planName }}</b> <span v-if="isGate" class="hold">gate</span>
+        <span v-for="line in lines" :key="line.name">
+          · {{ line.name }} <b class="m">n {{ line.sampleSize }}, Ac {{ line.accept }}</b></span
+        >
+      </template>
+      <span v-else class="soft">– {{ planName }}: not looked at, {{ sayDue(due) }}</span>
+    </p>
+    <p v-if="asked.length === 0" class="soft">Nothing is asked{{ of === 'load' ? ' of the load' : ': it may be put away at once' }}.</p>
+    <p v-if="placeName !== null">
+      <b>Take it to {{ placeName }}.</b>
+    </p>
+  </div>
+</template>
+
+<script setup lang="ts">
+import { sayDue } from '@nemawashi/core'
+import type { AskedLine } from '@nemawashi/contract'
+
+/** What a line of a delivery, or its load, asks for before it is booked in, and where it is to be taken. */
+const { placeName = null } = defineProps<{ asked: readonly AskedLine[]; of: 'line' | 'load'; placeName?: string | null }>()
+</script>
+
+<style scoped>
+.asks {
+  border-left: 4px solid var(--rule);
+  padding: 2px 12px;
+}
+.asks p {
+  margin: 2px 0;
+}
+</style>
