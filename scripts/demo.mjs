@@ -1,6 +1,7 @@
 // From a fresh clone to a running application with the demo plant: installs, builds, makes the demo data, starts.
+import { randomBytes } from 'node:crypto'
 import { spawn, spawnSync } from 'node:child_process'
-import { existsSync, renameSync, rmSync, statSync } from 'node:fs'
+import { existsSync, readFileSync, renameSync, rmSync, statSync } from 'node:fs'
 import { join, resolve } from 'node:path'
 import { build } from './build.mjs'
 import { installPackages, root, run } from './setup.mjs'
@@ -10,7 +11,7 @@ npm run demo -- --fresh       the demo plant, made anew with days relative to to
 npm run demo -- --empty       no data: prints a setup code, and the first page asks for a first administrator
 npm run demo -- --help        this text
 
-PORT (4720) and NEMAWASHI_DATA (.data/demo, with --empty .data/empty) choose another port and folder; the README lists the rest.`
+PORT (4720), FEED_PORT (one more; the stand-in for another system) and NEMAWASHI_DATA (.data/demo, with --empty .data/empty) choose another port and folder; the README lists the rest.`
 const odd = process.argv.slice(2).filter((word) => !['--fresh', '--empty'].includes(word))
 if (odd.length > 0) {
   const isAsked = ['--help', '-h'].includes(odd[0])
@@ -44,6 +45,22 @@ if (!isEmpty) {
   }
 }
 step('Start')
-const server = spawn('node', [join(root, 'server/dist/main.js')], { stdio: 'inherit', env: { ...process.env, NEMAWASHI_DATA: folder } })
+// Another system stands beside the demo plant: it has a key, and shares a secret with it.
+const keyFile = join(folder, 'order-feed.json')
+const port = Number(process.env.PORT ?? 4720)
+const feedPort = String(process.env.FEED_PORT ?? port + 1)
+const secret = randomBytes(24).toString('base64url')
+const feed = existsSync(keyFile) ? JSON.parse(readFileSync(keyFile, 'utf8')) : null
+const told = feed ? { NEMAWASHI_WEBHOOK: `http://127.0.0.1:${feedPort}/told`, NEMAWASHI_WEBHOOK_SECRET: secret } : {}
+const server = spawn('node', [join(root, 'server/dist/main.js')], { stdio: 'inherit', env: { ...told, ...process.env, NEMAWASHI_DATA: folder } })
+const standIn = feed
+  ? spawn('node', [join(root, 'standins/orderFeed.mjs')], {
+      stdio: 'inherit',
+      env: { ...process.env, PLANT: `http://127.0.0.1:${port}`, FEED_KEY: feed.key, FEED_SECRET: secret, FEED_PORT: feedPort },
+    })
+  : null
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => server.kill(signal))
-server.on('exit', (code) => process.exit(code ?? 1))
+server.on('exit', (code) => {
+  standIn?.kill()
+  process.exit(code ?? 1)
+})

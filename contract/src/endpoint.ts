@@ -1,6 +1,15 @@
 import { z } from 'zod'
 
-export const roles = ['qualityEngineer', 'inspector', 'receivingClerk', 'productionOperator', 'qualityManager', 'auditor', 'administrator'] as const
+export const roles = [
+  'qualityEngineer',
+  'inspector',
+  'receivingClerk',
+  'productionOperator',
+  'qualityManager',
+  'auditor',
+  'administrator',
+  'orderFeed',
+] as const
 export const Role = z.enum(roles)
 export type Role = z.infer<typeof Role>
 
@@ -12,6 +21,7 @@ export const roleWords: Readonly<Record<Role, string>> = {
   qualityManager: 'quality manager',
   auditor: 'auditor',
   administrator: 'administrator',
+  orderFeed: 'order feed (another system)',
 }
 
 /** Who may call: anybody, anybody signed in, or people with one of these roles. */

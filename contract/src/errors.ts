@@ -90,6 +90,8 @@ export const errorCatalogue = {
     status: 409,
     help: 'What was decided on stays as it was decided. Enter what came in addition as a delivery of its own; decide anew on what is there.',
   },
+  not_a_feed: { status: 422, help: 'A key is for another system: give the person the role "order feed", and no other.' },
+  event_not_aside: { status: 409, help: 'It was taken or left out meanwhile. Load it again.' },
   stop_ended: { status: 409, help: 'Load the list of stops again: this one was answered, or its inspection was opened again.' },
   already_decided: { status: 409, help: 'A decision stands. Open the passport to see it.' },
   skip_reason_missing: { status: 409, help: 'Answer the named lines, or say for each why it is skipped.' },

@@ -116,6 +116,13 @@ export const people = {
     summary: 'The own sessions that have not ended',
     reply: z.strictObject({ sessions: z.array(OwnSession) }),
   }),
+  giveToken: endpoint('POST', '/api/people/:id/token', {
+    access: ['administrator'],
+    summary: 'Give another system its key: shown once, good for a year, ended by the next one or when it may not come any more',
+    params: ById,
+    body: z.strictObject({ version: Version }),
+    reply: z.strictObject({ token: z.string(), expiresAt: Instant }),
+  }),
   endSession: endpoint('DELETE', '/api/sessions/:id', {
     access: 'signedIn',
     summary: 'End one of the own sessions',

@@ -90,6 +90,9 @@ const own: Readonly<Record<string, readonly ErrorCode[]>> = {
     'quantity_invalid',
     'reference_unknown',
   ],
+  'POST /api/people/:id/token': ['not_a_feed'],
+  'POST /api/feed/events/:id/again': ['event_not_aside'],
+  'POST /api/feed/events/:id/dismiss': ['event_not_aside'],
   'POST /api/delivery-preview': ['reference_unknown', 'place_missing', ...computed],
   'POST /api/deliveries/:id/correction-check': ['reference_unknown', 'nothing_corrected'],
   'POST /api/deliveries/:id/corrections': [

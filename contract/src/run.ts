@@ -1,15 +1,16 @@
 import { correctedFields, holdExtents, onFailures, stockUnits } from '@nemawashi/core'
 import { z } from 'zod'
+import { clerk } from './access'
+import { ContainerInput, LoadFacts } from './deliveryInput'
 import { dispatches } from './dispatches'
 import { ById, endpoint, Id, Instant, listEndpoint, Quantity, words } from './endpoint'
+import { feed } from './feed'
 import { orders } from './orders'
 import { Due } from './sampling'
 import { BalanceRow, InspectionState } from './stock'
 
 const Short = words(60)
 
-/** Without a label a container gets the plant's next number. */
-export const ContainerInput = z.strictObject({ label: Short.nullable(), quantity: Quantity })
 export const DeliveryLineInput = z.strictObject({
   partId: Id,
   supplierLot: Short,
@@ -17,11 +18,6 @@ export const DeliveryLineInput = z.strictObject({
   containers: z.array(ContainerInput).max(200, 'at most 200 containers'),
 })
 export type DeliveryLineInput = z.infer<typeof DeliveryLineInput>
-
-/** How a load came, as it is written down at the dock; empty where nothing was. */
-const said = z.string().trim().max(60, 'at most 60 characters').default('')
-export const LoadFacts = z.strictObject({ carrier: said, vehicle: said, driver: said, seal: said, loadNumber: said })
-export type LoadFacts = z.output<typeof LoadFacts>
 
 const AskedOf = z.strictObject({
   id: Id,
@@ -123,8 +119,6 @@ export const DeliveryRow = z.strictObject({
 })
 export type DeliveryRow = z.infer<typeof DeliveryRow>
 
-const clerk = ['receivingClerk', 'qualityEngineer', 'administrator'] as const
-
 /** What a control point would ask of a line, or of the load; where its frequency lets it pass by, nothing. */
 const AskedLine = z.strictObject({
   pointId: Id,
@@ -139,6 +133,7 @@ export type AskedLine = z.infer<typeof AskedLine>
 export const run = {
   ...orders,
   ...dispatches,
+  ...feed,
   listDeliveries: listEndpoint('/api/deliveries', 'Deliveries, newest first', DeliveryRow),
   getDelivery: endpoint('GET', '/api/deliveries/:id', {
     access: 'signedIn',

@@ -1,3 +1,4 @@
+import { randomBytes } from 'node:crypto'
 import { writeFileSync } from 'node:fs'
 import type { AddressInfo } from 'node:net'
 import { join } from 'node:path'
@@ -72,6 +73,7 @@ export async function seedDemo(config: Config, today: Date, progress: (share: nu
       ],
       progress,
     )
+    await giveKey(by('mirela'), config.dataFolder)
     for (const client of clients.values()) await client.call(gate.signOut, {})
     writeFileSync(
       join(config.dataFolder, 'demo-people.json'),
@@ -100,6 +102,20 @@ async function hire(base: string, code: string): Promise<Map<string, ApiClient>>
     clients.set(person.signInName, client)
   }
   return clients
+}
+
+/** Another system with its key, for the stand-in that is started beside the demo plant. */
+async function giveKey(administrator: ApiClient, folder: string): Promise<void> {
+  const body = {
+    name: 'Order system',
+    initials: 'OS',
+    signInName: 'orders',
+    roles: ['orderFeed' as const],
+    password: randomBytes(24).toString('hex'),
+  }
+  const { id, version } = await administrator.call(gate.createPerson, { body })
+  const { token } = await administrator.call(gate.giveToken, { params: { id }, body: { version } })
+  writeFileSync(join(folder, 'order-feed.json'), JSON.stringify({ key: token }))
 }
 
 type Side = Pick<Stage, 'chance' | 'bench'>

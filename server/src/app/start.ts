@@ -55,7 +55,7 @@ export async function startHouse(config: Config, choices: Choices = {}): Promise
   const head = () => headOf(database.reader)
   const trouble = await lostEnd(database, file, key, await head())
   const happenings = new Happenings()
-  for (const area of areas) area.hears?.(happenings)
+  for (const area of areas) area.hears?.(happenings, config)
   const work = new UnitOfWork(database.writer, clock, choices.newId ?? v7, file, happenings)
   const log = pino({ level: config.logLevel })
   if (trouble) {

@@ -125,6 +125,7 @@ export async function decide(
   const { subjectKind, ...row } = await work.manager.findOneByOrFail(InspectionEntity, { id: inspectionId })
   if (subjectKind === 'lot' || (await lotsToDecide(work.manager, inspectionId)).length === 0)
     await saveNext(work, InspectionEntity, 'inspection', 'decided', { ...row, subjectKind }, { state: inspectionLife.decide.to })
+  await work.happened('lotDecided', { lotId: inspection.lotId })
   return (await loadDecisions(work.manager, inspection.lotId)).find(({ id }) => id === decision.id) as Decision
 }
 

@@ -67,5 +67,6 @@ export async function decideAgain(work: Work, person: Person, lotId: string, fol
     const to = { placeId: purpose === undefined ? placeId : (await placeFor(work.manager, purpose)).id, standing: standingAfter[disposition] }
     await postMovement(work, lotId, { containerId, quantity, from: { placeId, standing }, to }, disposition, { decisionId: decision.id })
   }
+  await work.happened('lotDecided', { lotId })
   return (await loadDecisions(work.manager, lotId)).at(-1) as Decision
 }

@@ -1,4 +1,5 @@
 import type { EntitySchema } from 'typeorm'
+import type { Config } from './config'
 import type { Happenings } from './happenings'
 import type { Kernel } from './kernel'
 import type { Connection } from './dialect/connection'
@@ -18,7 +19,7 @@ export interface Finds {
 export interface Job {
   readonly words: string
   readonly everyMs: number
-  readonly run: (work: UnitOfWork, now: Date) => Promise<unknown>
+  readonly run: (work: UnitOfWork, now: Date, of: Pick<Kernel, 'config' | 'database'>) => Promise<unknown>
 }
 
 /** What the areas know must be so in the database. */
@@ -34,7 +35,7 @@ export interface Area<K extends Kernel = Kernel> {
   readonly subjects?: Subjects
   readonly finds?: readonly Finds[]
   /** What it does when something happened elsewhere, in the same transaction. */
-  readonly hears?: (happenings: Happenings) => void
+  readonly hears?: (happenings: Happenings, config: Config) => void
   readonly jobs?: readonly Job[]
   /** What it knows must be so in the database; gives what is not, in words. */
   readonly verify?: (connection: Connection) => Promise<string[]>

@@ -29,12 +29,18 @@ const Environment = z
         'is no address of a PostgreSQL server; write it like postgres://name@host/plant',
       )
       .optional(),
+    NEMAWASHI_WEBHOOK: z.url({ protocol: /^https?$/, error: 'is no address; write it like https://host/path' }).optional(),
+    NEMAWASHI_WEBHOOK_SECRET: z.string().min(16, 'has fewer than 16 characters').optional(),
     NEMAWASHI_CHAIN_KEY: path,
     NEMAWASHI_CHAIN_HEAD: path,
   })
   .refine((all) => (all.NEMAWASHI_TLS_CERT === undefined) === (all.NEMAWASHI_TLS_KEY === undefined), {
     path: ['NEMAWASHI_TLS_KEY'],
     message: 'certificate and key belong together: give NEMAWASHI_TLS_CERT and NEMAWASHI_TLS_KEY, or neither',
+  })
+  .refine((all) => (all.NEMAWASHI_WEBHOOK === undefined) === (all.NEMAWASHI_WEBHOOK_SECRET === undefined), {
+    path: ['NEMAWASHI_WEBHOOK_SECRET'],
+    message: 'address and secret belong together: give NEMAWASHI_WEBHOOK and NEMAWASHI_WEBHOOK_SECRET, or neither',
   })
 
 export interface Config {
@@ -51,6 +57,8 @@ export interface Config {
   readonly tls: { readonly cert: string; readonly key: string } | null
   /** Address or network of a proxy whose word on the sender is taken; null: nobody's. */
   readonly trustedProxy: string | null
+  /** Where another system is told what became of lots, and what the words are signed with; null: nobody is told. */
+  readonly webhook: { readonly url: string; readonly secret: string } | null
   /** The key that heads of the audit chain are sealed with, and where the latest head is said; both outside the database. */
   readonly chainKeyFile: string
   readonly chainHeadFile: string
@@ -82,6 +90,10 @@ export function readConfig(environment: Record<string, string | undefined>): Con
         ? { cert: all.NEMAWASHI_TLS_CERT, key: all.NEMAWASHI_TLS_KEY }
         : null,
     trustedProxy: all.NEMAWASHI_TRUSTED_PROXY ?? null,
+    webhook:
+      all.NEMAWASHI_WEBHOOK !== undefined && all.NEMAWASHI_WEBHOOK_SECRET !== undefined
+        ? { url: all.NEMAWASHI_WEBHOOK, secret: all.NEMAWASHI_WEBHOOK_SECRET }
+        : null,
     chainKeyFile: resolve(all.NEMAWASHI_CHAIN_KEY ?? join(dataFolder, 'chain.key')),
     chainHeadFile: resolve(all.NEMAWASHI_CHAIN_HEAD ?? join(dataFolder, 'chain.head')),
   }

@@ -114,6 +114,19 @@ export class Routes {
     })
   }
 
+  /** Several changes that were asked for together, each of them whole or not at all by itself; they have keys of their own. */
+  changeEach<E extends Endpoint>(
+    endpoint: E,
+    handler: (each: <T>(work: (work: Work) => Promise<T>) => Promise<T>, asked: AskedOf<E>) => Promise<ReplyOf<E>>,
+  ): void {
+    this.register(endpoint, endpoint.path, async (asked) => {
+      checkOrigin(asked.request)
+      checkActor(asked.request, asked.person)
+      const request = { personId: asked.person?.id ?? null, key: null, content: '' }
+      this.send(endpoint, asked, await handler((work) => this.kernel.work.run(request, work), asked as AskedOf<E>))
+    })
+  }
+
   /** Registers a list and its CSV. */
   list<E extends Endpoint>(endpoint: E, spec: ListSpec, filters: (query: AskedOf<E>['query']) => Filter[] = () => []): void {
     type Query = AskedOf<E>['query'] & ListQuery

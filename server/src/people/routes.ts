@@ -104,6 +104,13 @@ export function peopleRoutes(routes: Routes, kernel: House): void {
     return {}
   })
 
+  routes.change(people.giveToken, async (work, { params, body }) => {
+    const row = await loadAt(work, PersonEntity, 'person', params.id, body.version)
+    if (row.roles.join() !== 'orderFeed' || !row.isActive) throw new ServerError('not_a_feed', `${row.name} is no other system.`, { has: row.roles })
+    const given = await kernel.sessions.give(work, row.id)
+    work.audit({ action: 'key given', subject: 'person', subjectId: row.id, after: { expiresAt: given.expiresAt } })
+    return given
+  })
   routes.list(people.listPeople, peopleList)
 
   routes.read(people.getPerson, async (db, { params }) => {

@@ -8,12 +8,17 @@ import { PersonEntity, personOf, SessionEntity } from './entities'
 import type { Clock, UnitOfWork, Work } from '../kernel/unitOfWork'
 
 const cookieName = 'nemawashi_session'
+/** How long the key of another system is good for. */
+const tokenHours = 366 * 24
 
 function hashOf(token: string): string {
   return createHash('sha256').update(token).digest('hex')
 }
 
+/** The token of a browser's cookie, or the one that another system shows. */
 function tokenOf(request: Request): string | null {
+  const shown = /^Bearer ([\w-]{20,})$/.exec(request.get('authorization') ?? '')
+  if (shown) return shown[1] ?? null
   const found = /(?:^|;\s*)nemawashi_session=([\w-]+)/.exec(request.headers.cookie ?? '')
   return found?.[1] ?? null
 }
@@ -56,6 +61,15 @@ export class Sessions implements Identity {
       agent: (request.get('user-agent') ?? '').slice(0, 200),
     })
     response.cookie(cookieName, token, { ...this.cookie, expires: expiresAt })
+  }
+
+  /** A key for another system, in the place of the one that it had. Gives it, once. */
+  async give(work: Work, personId: string): Promise<{ token: string; expiresAt: string }> {
+    await this.endAll(work, personId, null)
+    const token = randomBytes(32).toString('base64url')
+    const expiresAt = new Date(Date.parse(work.now) + tokenHours * 3_600_000).toISOString()
+    await work.manager.insert(SessionEntity, { tokenHash: hashOf(token), personId, createdAt: work.now, expiresAt, agent: 'key of another system' })
+    return { token, expiresAt }
   }
 
   /** Ends the session of this request. */

@@ -11,6 +11,8 @@ import {
   OrderStepEntity,
   ProductionOrderEntity,
 } from './entities'
+import { FeedEventEntity, NoticeEntity } from './feedEntities'
+import { hearForNotices, telling } from './notices'
 import { runRoutes } from './routes'
 
 /** What happens to lots on their way. */
@@ -24,13 +26,19 @@ export const run: Area = {
     DispatchEntity,
     DispatchPickEntity,
     CustomerReturnEntity,
+    FeedEventEntity,
+    NoticeEntity,
   ],
   routes: runRoutes,
   subjects: {
     delivery: { table: 'delivery', column: 'code' },
     'production order': { table: 'production_order', column: 'code' },
     dispatch: { table: 'dispatch', column: 'code' },
+    'feed event': { table: 'feed_event', column: 'key' },
+    notice: { table: 'notice', column: 'about' },
     'customer return': { table: 'customer_return', column: 'code' },
   },
+  hears: hearForNotices,
+  jobs: [telling()],
   finds: [deliveriesFound, ordersFound, dispatchesFound],
 }

@@ -153,5 +153,6 @@ export async function receiveDelivery(work: Work, { load: facts, ...body }: Deli
   for (const line of lines) lotIds.push(await bookIn(work, { occasionId, supplierId, load }, line))
   const { placeId } = await whereTo(work.manager, load)
   for (const { coming, considered } of load) await openConsidered(work, coming, considered, { lotIds, holdPlaceId: placeId, occasionId })
+  await work.happened('delivered', { deliveryId: occasionId })
   return loadDelivery(work.manager, occasionId)
 }

@@ -10,6 +10,8 @@ import { loadDelivery, putAwayReasons } from './deliveries'
 import { namedBalances } from '../stock/repository'
 import { cancelDispatch, loadDispatch, pickDispatch, sendDispatch, takeBack } from './dispatches'
 import { dispatchFilters, dispatchList, pickableList } from './dispatchRepository'
+import { dismissEvent, loadEvent, playAgain, takeEvents } from './feed'
+import { feedFilters, feedList, noticeList } from './feedRepository'
 import { confirmStep, finishOrder, issueComponent, planOrder, releaseOrder, startStep } from './orderActs'
 import { stockFilters, stockList } from './stockRepository'
 import { orderFilters, orderList } from './orderRepository'
@@ -34,6 +36,21 @@ function orderRoutes(routes: Routes): void {
   routes.change(run.finishOrder, (work, { params, body }) => finishOrder(work, params.id, body.version))
 }
 
+function feedRoutes(routes: Routes): void {
+  routes.list(run.listFeedEvents, feedList, feedFilters)
+  routes.list(run.listNotices, noticeList)
+  routes.read(run.getFeedEvent, (reader, { params }) => loadEvent(reader, params.id))
+  routes.changeEach(run.sendEvents, async (each, { body }) => ({ answers: await takeEvents(each, body.events) }))
+  routes.changeEach(run.playAgain, async (each, { params, body }) => {
+    await playAgain(each, params.id, body)
+    return each((work) => {
+      work.nothingChanged()
+      return loadEvent(work.manager, params.id)
+    })
+  })
+  routes.change(run.dismissEvent, (work, { params, body }) => dismissEvent(work, params.id, body))
+}
+
 function dispatchRoutes(routes: Routes): void {
   routes.list(run.listStock, stockList, stockFilters)
   routes.list(run.listPickable, pickableList)
@@ -48,6 +65,7 @@ function dispatchRoutes(routes: Routes): void {
 export function runRoutes(routes: Routes, { clock }: Pick<Kernel, 'clock'>): void {
   orderRoutes(routes)
   dispatchRoutes(routes)
+  feedRoutes(routes)
   routes.list(run.listDeliveries, deliveryList)
   routes.read(run.getDelivery, (reader, { params }) => loadDelivery(reader, params.id))
 

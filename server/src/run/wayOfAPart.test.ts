@@ -3,6 +3,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { schema } from '../app/areas'
 import { verifyPlant } from '../kernel/verifyPlant'
 import { decideAll, inspect, receive, refusal, startPlant, stock, type Plant } from '../testing/plant'
+import { verifyLedger } from '../stock/ledgerRepository'
 
 const { define, run, record, trace, contain } = endpoints
 let plant: Plant
@@ -72,6 +73,8 @@ describe('a production order', () => {
     let order = await released()
     expect(order).toMatchObject({ state: 'released', lotCode: expect.stringMatching(/^L-/), next: { act: 'start', quantity: 100, gates: [] } })
     expect((await refusal(confirm(order, 100)))?.code).toBe('order_not_so_far')
+    // Nothing of it is made yet, and that is no fault of the ledger.
+    expect(await verifyLedger(plant.kernel.database.writer.connection)).toEqual([])
     order = await act(order, 'startStep')
     expect((await refusal(confirm(order, 101)))?.code).toBe('step_does_not_add_up')
     expect((await refusal(confirm(order, 1.5)))?.code).toBe('step_does_not_add_up')

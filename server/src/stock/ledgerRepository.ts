@@ -3,15 +3,16 @@ import { arrivedQuantity } from './repository'
 
 /**
  * Recomputes every lot from its movements and names (at most 20 each) the lots that do not add up, the spots below zero, and the balances
- * that are not the sum of the movements. A plant of an earlier release, whose ledger was kept otherwise, is left to its migration.
+ * that are not the sum of the movements. What was delivered is there whole; of what is made, fewer pieces may have come to be than were ordered. A plant of an earlier release, whose ledger was kept otherwise, is left to its migration.
  */
 export async function verifyLedger(connection: Connection): Promise<string[]> {
   if (!(await hasColumn(connection, 'balance', 'lot_id'))) return []
   const arrived = (await hasColumn(connection, 'delivery_correction', 'arrived')) ? arrivedQuantity : 'l.quantity'
   const lots = (await connection.rows(
     `${spots} SELECT a.code, a.arrived, a.together, a.lowest FROM (
-       SELECT l.code, ${arrived} AS arrived, COALESCE(SUM(s.quantity), 0) AS together, COALESCE(MIN(s.quantity), 0) AS lowest
-       FROM lot l LEFT JOIN spot s ON s.lot_id = l.id GROUP BY l.id) a WHERE a.together <> a.arrived OR a.lowest < 0 LIMIT 20`,
+       SELECT l.code, l.supplier_id, ${arrived} AS arrived, COALESCE(SUM(s.quantity), 0) AS together, COALESCE(MIN(s.quantity), 0) AS lowest
+       FROM lot l LEFT JOIN spot s ON s.lot_id = l.id GROUP BY l.id) a
+     WHERE a.together > a.arrived OR (a.supplier_id IS NOT NULL AND a.together < a.arrived) OR a.lowest < 0 LIMIT 20`,
   )) as { code: string; arrived: number; together: number; lowest: number }[]
   const balances = (await connection.rows(
     `${spots}, pair AS (

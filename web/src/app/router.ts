@@ -28,6 +28,7 @@ const routes: RouteRecordRaw[] = [
   { path: '/attach/:id?', component: () => import('../attach/AttachPage.vue'), meta: { area: 'attach' } },
   { path: '/run/orders/:id?', component: () => import('../run/OrdersPage.vue'), meta: { area: 'run' } },
   { path: '/run/dispatches/:id?', component: () => import('../run/DispatchesPage.vue'), meta: { area: 'run' } },
+  { path: '/run/feed/:id?', component: () => import('../run/FeedPage.vue'), meta: { area: 'run' } },
   { path: '/run/stock', component: () => import('../run/StockPage.vue'), meta: { area: 'run' } },
   { path: '/run/:id?', component: () => import('../run/RunPage.vue'), meta: { area: 'run' } },
   { path: '/record', component: () => import('../record/QueuePage.vue'), meta: { area: 'record' } },

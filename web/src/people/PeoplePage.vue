@@ -55,6 +55,11 @@
         data-field="password"
       />
       <div v-if="isAdministrator" class="row"><v-btn type="submit" color="primary" :loading="saver.isBusy.value">Save</v-btn></div>
+      <section v-if="isAdministrator && id !== 'new' && person?.roles.join() === 'orderFeed'" class="stack" data-test="feed-key">
+        <p class="soft small">Another system signs in with a key. It is shown once; a new one ends the one before.</p>
+        <div><v-btn variant="outlined" color="primary" data-test="give-key" @click="giveKey">Give it a key</v-btn></div>
+        <p v-if="feedKey" class="m" data-test="key">{{ feedKey }}</p>
+      </section>
       <StaleChange
         v-if="saver.isStale.value && saver.failure.value && theirs"
         :failure="saver.failure.value"
@@ -127,7 +132,17 @@ const columns: ListColumn[] = [
 ]
 useCrumbs(() => [{ words: 'People', to: '/people' }, ...(form.value ? [{ words: form.value.name || 'New' }] : [])])
 const load = (of: string) => call(people.getPerson, { params: { id: of } })
+/** The key of another system, as long as this page shows it. */
+const feedKey = ref('')
+async function giveKey(): Promise<void> {
+  const now = person.value
+  if (!now) return
+  await saver.save(async () => {
+    feedKey.value = (await call(people.giveToken, { params: { id: now.id }, body: { version: now.version } })).token
+  })
+}
 watch(id, () => {
+  feedKey.value = ''
   password.value = ''
   forget()
   theirs.value = null

@@ -6,7 +6,7 @@
 import AreaNav from '../pieces/AreaNav.vue'
 
 /** What happens to lots on their way, in the order in which it does. */
-defineProps<{ current: '/run' | '/run/orders' | '/run/dispatches' | '/run/stock' }>()
+defineProps<{ current: '/run' | '/run/orders' | '/run/dispatches' | '/run/stock' | '/run/feed' }>()
 const groups = [
   {
     links: [
@@ -16,5 +16,6 @@ const groups = [
       { to: '/run/stock', words: 'Stock' },
     ],
   },
+  { words: 'From and to another system', links: [{ to: '/run/feed', words: 'Order feed' }] },
 ]
 </script>

@@ -18,6 +18,10 @@ export class StopsAndLoads1796900000000 implements MigrationInterface {
       await runner.query(`CREATE TRIGGER "movement_arrives_within_lot" BEFORE INSERT ON "movement" WHEN NEW."from_place_id" IS NULL BEGIN
         SELECT CASE WHEN NEW."quantity" + COALESCE((SELECT SUM(b."quantity") FROM "balance" b WHERE b."lot_id" = NEW."lot_id"), 0) > ${arrivedSql}
         THEN RAISE(ABORT, 'more arrives than the lot holds') END; END`)
+      // The one that keeps rows from being replaced is asked first: the latest is.
+      await runner.query('DROP TRIGGER "movement_no_replace"')
+      await runner.query(`CREATE TRIGGER "movement_no_replace" BEFORE INSERT ON "movement" WHEN EXISTS (SELECT 1 FROM "movement" WHERE "seq" = NEW."seq")
+        BEGIN SELECT RAISE(ABORT, 'movement is append-only: the key is taken'); END`)
       // A load is decided lot by lot.
       await runner.query(`CREATE TABLE "decision_new" ("id" text PRIMARY KEY NOT NULL, "inspection_id" text, "lot_id" text NOT NULL, "follows_id" text,
         "signed_at" text NOT NULL, "signed_by_id" text NOT NULL, CONSTRAINT "decision_inspection" UNIQUE ("inspection_id", "lot_id"),

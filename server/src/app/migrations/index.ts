@@ -2,6 +2,7 @@ import { AuditAction1796100000000 } from './AuditAction1796100000000'
 import { Classes1795613000000 } from './Classes1795613000000'
 import { EveryOperation1796700000000 } from './EveryOperation1796700000000'
 import { FactsOfFindings1795800000000 } from './FactsOfFindings1795800000000'
+import { Feed1797000000000 } from './Feed1797000000000'
 import { FollowUpsAndSkips1795611000000 } from './FollowUpsAndSkips1795611000000'
 import { LedgerGuards1795567700000 } from './LedgerGuards1795567700000'
 import { Library1795579617776 } from './Library1795579617776'
@@ -14,6 +15,7 @@ import { Schema1795567637219 } from './Schema1795567637219'
 import { Begin1796000000000 } from './server/Begin1796000000000'
 import { EveryOperationThere1796700000000 } from './server/EveryOperationThere1796700000000'
 import { StopsAndLoadsThere1796900000000 } from './server/StopsAndLoadsThere1796900000000'
+import { FeedThere1797000000000 } from './server/FeedThere1797000000000'
 import { SnakeCase1796000000000 } from './SnakeCase1796000000000'
 import { StopsAndLoads1796900000000 } from './StopsAndLoads1796900000000'
 
@@ -34,7 +36,14 @@ export const migrations = [
   AuditAction1796100000000,
   EveryOperation1796700000000,
   StopsAndLoads1796900000000,
+  Feed1797000000000,
 ]
 
 /** The same on a server, in the order in which they are run. */
-export const serverMigrations = [Begin1796000000000, AuditAction1796100000000, EveryOperationThere1796700000000, StopsAndLoadsThere1796900000000]
+export const serverMigrations = [
+  Begin1796000000000,
+  AuditAction1796100000000,
+  EveryOperationThere1796700000000,
+  StopsAndLoadsThere1796900000000,
+  FeedThere1797000000000,
+]

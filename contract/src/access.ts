@@ -1,0 +1,2 @@
+/** Who receives and puts away. */
+export const clerk = ['receivingClerk', 'qualityEngineer', 'administrator'] as const

@@ -1,0 +1,206 @@
+import { createServer, type Server } from 'node:http'
+import type { AddressInfo } from 'node:net'
+import { endpoints, type FeedAnswer, type FeedEventInput } from '@nemawashi/contract'
+import type { ApiClient } from '@nemawashi/contract/client'
+import fc from 'fast-check'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { decideAll, inspect, password, refusal, startPlant, stock, type Plant } from '../testing/plant'
+import { verifyLedger } from '../stock/ledgerRepository'
+import { signatureOf, telling, waitMs } from './notices'
+
+const { define, people, run } = endpoints
+const secret = 'a-secret-of-the-test'
+let plant: Plant
+let goods: Awaited<ReturnType<typeof stock>>
+let token = ''
+let other: Server
+/** What the other system was told, and what it answers. */
+const told: { text: string; signature: string }[] = []
+let answers = 200
+beforeAll(async () => {
+  other = createServer((request, response) => {
+    let text = ''
+    request.on('data', (chunk: Buffer) => (text += chunk.toString()))
+    request.on('end', () => {
+      if (answers === 200) told.push({ text, signature: String(request.headers['x-signature']) })
+      response.writeHead(answers).end()
+    })
+  }).listen(0, '127.0.0.1')
+  await new Promise((resolve) => other.once('listening', resolve))
+  const url = `http://127.0.0.1:${(other.address() as AddressInfo).port}/told`
+  plant = await startPlant({ NEMAWASHI_WEBHOOK: url, NEMAWASHI_WEBHOOK_SECRET: secret })
+  goods = await stock(plant)
+  await goods.point((await goods.plan('PL-1', [{ characteristicId: goods.judged.id }])).id)
+  const line = { code: 'LINE', name: 'Line', purpose: 'production', countsForPlanning: false } as const
+  await goods.make(define.places, line)
+  const system = await plant.administrator.call(people.createPerson, {
+    body: { name: 'Order system', initials: 'OS', signInName: 'orders', roles: ['orderFeed'], password },
+  })
+  token = (await plant.administrator.call(people.giveToken, { params: { id: system.id }, body: { version: system.version } })).token
+})
+afterAll(async () => {
+  other.close()
+  await plant.stop()
+})
+
+async function post(events: readonly unknown[], with_ = token): Promise<{ status: number; answers: FeedAnswer[] }> {
+  const headers = { 'Content-Type': 'application/json', Authorization: `Bearer ${with_}` }
+  const response = await fetch(`${plant.base}/api/feed/events`, { method: 'POST', headers, body: JSON.stringify({ events }) })
+  return { status: response.status, ...((await response.json()) as { answers: FeedAnswer[] }) }
+}
+let keys = 0
+const delivery = (change: object = {}, key = `D-${++keys}`): FeedEventInput => ({
+  key,
+  kind: 'delivery',
+  body: { supplier: 'SUP', orderNumber: '77', lines: [{ part: 'P-1', supplierLot: key, quantity: 20, ...change }] },
+})
+const count = async (table: string) =>
+  Number(((await plant.kernel.database.reader.query(`SELECT COUNT(*) AS n FROM ${table}`)) as { n: number }[])[0]?.n)
+const clerk = () => plant.as('receivingClerk')
+
+describe('the key of another system', () => {
+  it('lets it send and do nothing else; the next key ends it, and nobody but a feed gets one', async () => {
+    expect((await post([delivery()])).answers).toMatchObject([{ state: 'taken', subjectCode: 'D-000001' }])
+    expect(await post([delivery()], 'no-such-key-no-such-key')).toMatchObject({ status: 401 })
+    const parts = await fetch(`${plant.base}/api/deliveries`, {
+      method: 'POST',
+      headers: { Authorization: `Bearer ${token}`, 'Content-Type': 'application/json' },
+      body: '{}',
+    })
+    expect(parts.status).toBe(403)
+    const inspector = await plant.as('inspector')
+    expect((await refusal(inspector.call(run.sendEvents, { body: { events: [delivery()] } })))?.code).toBe('role_missing')
+    const { rows } = await plant.administrator.call(people.listPeople, { query: { q: 'Order system' } })
+    const [system] = rows
+    const renew = { params: { id: system?.id ?? '' }, body: { version: system?.version ?? 0 } }
+    const before = token
+    token = (await plant.administrator.call(people.giveToken, renew)).token
+    expect((await post([delivery()], before)).status).toBe(401)
+    const person = (await plant.administrator.call(people.listPeople, { query: { q: 'inspector' } })).rows[0]
+    const wrong = { params: { id: person?.id ?? '' }, body: { version: person?.version ?? 0 } }
+    expect((await refusal(plant.administrator.call(people.giveToken, wrong)))?.code).toBe('not_a_feed')
+  })
+})
+
+describe('events', () => {
+  it('are taken in their order: an order, its confirmations, and what they open', async () => {
+    const confirmation = (good: number): FeedEventInput => ({
+      key: `C-${++keys}`,
+      kind: 'confirmation',
+      body: { order: 'A-1', operation: 'ASM', good },
+    })
+    const early = confirmation(8)
+    const order: FeedEventInput = { key: 'O-1', kind: 'order', body: { number: 'A-1', part: 'P-1', quantity: 10 } }
+    // Out of order: confirmed before it is known. It is kept, and taken when it is sent again.
+    expect((await post([early, order])).answers.map(({ state, code }) => [state, code])).toEqual([
+      ['aside', 'reference_unknown'],
+      ['taken', null],
+    ])
+    expect((await post([early])).answers).toMatchObject([{ state: 'taken', subjectCode: 'W-000001' }])
+    expect((await post([confirmation(1)])).answers).toMatchObject([{ state: 'aside', code: 'order_not_so_far' }])
+    expect((await post([{ ...order, key: 'O-2' }])).answers).toMatchObject([{ state: 'aside', code: 'already_exists' }])
+  })
+
+  it('of an unknown part are kept aside, shown, and played again after mending; what was sent first stays', async () => {
+    const strange = delivery({ part: 'P-9' })
+    const good = delivery()
+    const { answers: both } = await post([strange, good])
+    expect(both).toMatchObject([{ state: 'aside', code: 'reference_unknown', message: 'There is no part P-9.' }, { state: 'taken' }])
+    const [row] = (await (await clerk()).call(run.listFeedEvents, { query: { state: 'aside', q: strange.key } })).rows
+    const params = { id: row?.id ?? '' }
+    const event = await (await clerk()).call(run.getFeedEvent, { params })
+    expect(event).toMatchObject({ code: 'reference_unknown', facts: { field: 'lines.0.part', received: 'P-9' }, sent: null })
+    const still = await (await clerk()).call(run.playAgain, { params, body: { version: event.version } })
+    expect(still).toMatchObject({ state: 'aside', code: 'reference_unknown', version: event.version + 1 })
+    const body = { ...strange.body, lines: [{ part: 'P-1', supplierLot: 'S', quantity: 5 }] }
+    const mended = await (await clerk()).call(run.playAgain, { params, body: { version: still.version, body } })
+    expect(mended).toMatchObject({ state: 'taken', subjectKind: 'delivery', sent: strange.body, body })
+    expect((await refusal((await clerk()).call(run.playAgain, { params, body: { version: mended.version } })))?.code).toBe('event_not_aside')
+    expect((await post([strange])).answers).toMatchObject([{ state: 'known', subjectCode: mended.subjectCode }])
+  })
+
+  it('that are not understood, or leave nothing, say what is wrong; one can be left out with a reason', async () => {
+    const odd: FeedEventInput = { key: 'ODD', kind: 'delivery', body: { supplier: 'SUP', lines: [] } }
+    const { answers: of } = await post([odd, delivery({ quantity: 0 })])
+    expect(of.map(({ state, code }) => [state, code])).toEqual([
+      ['aside', 'input_invalid'],
+      ['aside', 'quantity_invalid'],
+    ])
+    expect(of[0]?.message).toMatch(/order number/)
+    const [row] = (await (await clerk()).call(run.listFeedEvents, { query: { q: 'ODD' } })).rows
+    const params = { id: row?.id ?? '' }
+    const left = await (await clerk()).call(run.dismissEvent, { params, body: { version: row?.version ?? 0, reason: 'a test of theirs' } })
+    expect(left).toMatchObject({ state: 'dismissed', reason: 'a test of theirs' })
+    expect((await post([odd])).answers).toMatchObject([{ state: 'known' }])
+    expect((await post([{ key: 'x', kind: 'unheard of', body: {} }])).status).toBe(400)
+  })
+
+  it('picked for a customer name what is not there', async () => {
+    const pick = { lot: 'L-999999', place: 'STORE', quantity: 1 }
+    const event: FeedEventInput = { key: 'P-1', kind: 'dispatch', body: { customer: 'SUP', orderNumber: '1', picks: [pick] } }
+    expect((await post([event])).answers).toMatchObject([{ state: 'aside', code: 'reference_unknown', message: 'There is no lot L-999999.' }])
+  })
+
+  it('sent again in any order, twice or cut off in the middle, change nothing more', async () => {
+    await fc.assert(
+      fc.asyncProperty(
+        fc.array(fc.record({ part: fc.constantFrom('P-1', 'P-1', 'P-8'), quantity: fc.integer({ min: 0, max: 9 }) }), { minLength: 1, maxLength: 6 }),
+        fc.nat(),
+        async (lines, cut) => {
+          const events = lines.map((line) => delivery(line))
+          await post(events)
+          const tables = ['delivery', 'lot', 'movement', 'inspection', 'hold', 'feed_event']
+          const before = await Promise.all(tables.map(count))
+          const good = (await plant.kernel.database.reader.query(`SELECT COUNT(*) AS n FROM feed_event WHERE state = 'taken'`)) as { n: number }[]
+          await post([...events].reverse())
+          await post(events.slice(0, 1 + (cut % events.length)))
+          await Promise.all([post(events), post(events)])
+          expect(await Promise.all(tables.map(count))).toEqual(before)
+          expect(await plant.kernel.database.reader.query(`SELECT COUNT(*) AS n FROM feed_event WHERE state = 'taken'`)).toEqual(good)
+        },
+      ),
+      { numRuns: 12 },
+    )
+    expect(await verifyLedger(plant.kernel.database.writer.connection)).toEqual([])
+  }, 60_000)
+})
+
+describe('the other system', () => {
+  const tell = telling()
+  const round = () => tell.run(plant.kernel.work, plant.clock.now(), plant.kernel)
+
+  it('is told of standings and of invoices, signed, and again until it has said that it knows', async () => {
+    while (
+      Number(((await plant.kernel.database.reader.query('SELECT COUNT(*) AS n FROM notice WHERE next_at IS NOT NULL')) as { n: number }[])[0]?.n) > 0
+    )
+      await round()
+    told.length = 0
+    const { answers: of } = await post([delivery({ supplierLot: 'TELL' })])
+    const client: ApiClient = await clerk()
+    const [row] = (await client.call(run.listDeliveries, { query: { q: of[0]?.subjectCode ?? '' } })).rows
+    const { lots } = await client.call(run.getDelivery, { params: { id: row?.id ?? '' } })
+    await round()
+    expect(told).toEqual([])
+    answers = 500
+    await decideAll(plant, await inspect(plant, lots[0]?.inspections[0]?.id ?? ''), 'release')
+    for (let i = 0; i < 3; i++) await round()
+    const { rows } = await client.call(run.listNotices, { query: { limit: 2 } })
+    expect(rows.map(({ kind, tries, lastAnswer, deliveredAt }) => [kind, tries, lastAnswer, deliveredAt]).sort()).toEqual([
+      ['invoiceReleased', 1, '500', null],
+      ['standing', 1, '500', null],
+    ])
+    // It answers 500 for an hour, and nothing is lost.
+    plant.clock.time += 3_600_000
+    answers = 200
+    for (let i = 0; i < 3; i++) await round()
+    expect(told.map(({ text }) => (JSON.parse(text) as { kind: string }).kind).sort()).toEqual(['invoiceReleased', 'standing'])
+    for (const { text, signature } of told) expect(signature).toBe(signatureOf(secret, text))
+    expect(told.map(({ text }) => (JSON.parse(text) as { body: { standings?: object } }).body.standings).filter(Boolean)).toEqual([{ released: 20 }])
+    await round()
+    expect(told).toHaveLength(2)
+  })
+
+  it('is asked again after a minute, twice as long each time, at most every hour', () => {
+    expect([1, 2, 3, 6, 7, 50].map((tries) => waitMs(tries) / 60_000)).toEqual([1, 2, 4, 32, 60, 60])
+  })
+})
