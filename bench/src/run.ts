@@ -1,5 +1,6 @@
 import { existsSync } from 'node:fs'
 import { benchCurve } from './curve'
+import { benchFeeding } from './feeding'
 import { benchExporting } from './exporting'
 import { benchFirstLoad } from './firstLoad'
 import { benchLarge } from './large'
@@ -7,7 +8,9 @@ import { benchLibrary } from './library'
 import { benchLists } from './lists'
 import type { Row } from './measure'
 import { endAll } from './processes'
+import { benchOpening } from './opening'
 import { benchReadings } from './readings'
+import { benchStockTable } from './stockTable'
 import { benchWorkshop } from './workshop'
 import { benchWriters } from './writers'
 
@@ -20,6 +23,9 @@ const all = {
   exporting: benchExporting,
   large: benchLarge,
   lists: benchLists,
+  opening: benchOpening,
+  stock: benchStockTable,
+  feed: benchFeeding,
   firstLoad: benchFirstLoad,
 }
 const names = Object.keys(all) as (keyof typeof all)[]

@@ -160,7 +160,7 @@ export const run = {
       supplierId: Id,
       orderNumber: Short,
       load: LoadFacts.default({ carrier: '', vehicle: '', driver: '', seal: '', loadNumber: '' }),
-      lines: z.array(DeliveryLineInput).min(1, 'enter at least one lot').max(50, 'at most 50 lots'),
+      lines: z.array(DeliveryLineInput).min(1, 'enter at least one lot').max(500, 'at most 500 lots'),
       /** Says that the same supplier, order and lot has come once more. */
       isAnother: z.boolean().default(false),
     }),

@@ -58,6 +58,6 @@ export const ControlPointEntity = new EntitySchema<ControlPointRow>({
   indices: [
     { name: 'control_point_part', columns: ['partId'] },
     { name: 'control_point_family', columns: ['familyId'] },
-    { name: 'control_point_operation', columns: ['operationId', 'moment'] },
+    { name: 'control_point_operation', columns: ['operationId', 'moment', 'partId', 'familyId'] },
   ],
 })

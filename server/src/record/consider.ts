@@ -1,4 +1,5 @@
-import { considerPoints, isDue, type Applied, type Due, type Moment, type PastArrival, type PointSubject } from '@nemawashi/core'
+import { considerPoints, isDue, looksBack, type Applied, type Due, type Moment, type PastArrival, type PointSubject } from '@nemawashi/core'
+import { IsNull } from 'typeorm'
 import { ControlPointEntity, type ControlPointRow } from '../attach/entities'
 import type { PartRow } from '../define/entities'
 import type { Reader } from '../kernel/database'
@@ -33,10 +34,27 @@ export interface ConsideredPoint extends Applied<ControlPointRow> {
 /** Arrivals of a rehearsal that came before, by control point: they are in no table. */
 export type Rehearsed = ReadonlyMap<string, readonly PastArrival[]>
 
-/** Every control point of an operation at a moment, and what becomes of it. Opening and rehearsing both ask here. */
-export async function considerAt(reader: Reader, coming: Coming, newId: () => string, rehearsed: Rehearsed = new Map()): Promise<ConsideredPoint[]> {
-  const { operationId, moment, part, subject, supplierId, customerId, quantity, at } = coming
-  const points = await reader.findBy(ControlPointEntity, { operationId, moment, subject, state: 'active' })
+/** The control points of an operation at a moment: those that could reach the part, each kind by its index, or every one. */
+async function pointsAt(reader: Reader, { operationId, moment, subject, part }: Coming, isEvery: boolean): Promise<ControlPointRow[]> {
+  const here = { operationId, moment, subject, state: 'active' } as const
+  if (isEvery) return reader.findBy(ControlPointEntity, here)
+  const ofPart = await reader.findBy(ControlPointEntity, { ...here, partId: part.id })
+  const ofFamily = part.familyId === null ? [] : await reader.findBy(ControlPointEntity, { ...here, partId: IsNull(), familyId: part.familyId })
+  return [...ofPart, ...ofFamily, ...(await reader.findBy(ControlPointEntity, { ...here, partId: IsNull(), familyId: IsNull() }))]
+}
+
+/**
+ * The control points of an operation at a moment, and what becomes of each. Opening and rehearsing both ask here.
+ * @param rehearsed what a rehearsal played before; it is told of the points of other parts too, which an occasion has nothing to do with
+ */
+export async function considerAt(
+  reader: Reader,
+  coming: Coming,
+  newId: () => string,
+  rehearsed: Rehearsed | null = null,
+): Promise<ConsideredPoint[]> {
+  const { operationId, part, supplierId, customerId, quantity, at } = coming
+  const points = await pointsAt(reader, coming, rehearsed !== null)
   points.sort((a, b) => (a.code < b.code ? -1 : 1))
   const considered: ConsideredPoint[] = []
   for (const applied of considerPoints(points, { partId: part.id, familyId: part.familyId, supplierId, customerId })) {
@@ -46,9 +64,11 @@ export async function considerAt(reader: Reader, coming: Coming, newId: () => st
       considered.push({ ...applied, due: null, drawId })
       continue
     }
-    const before = await arrivalsBefore(reader, { planId: point.planId, operationId, partId: partOf(coming), partnerId: supplierId ?? customerId })
+    const before = !looksBack(point.frequency)
+      ? []
+      : await arrivalsBefore(reader, { planId: point.planId, operationId, partId: partOf(coming), partnerId: supplierId ?? customerId })
     const arrival = arrivalAt(drawId, at, quantity)
-    considered.push({ ...applied, due: isDue(point.frequency, arrival, [...before, ...(rehearsed.get(point.id) ?? [])]), drawId })
+    considered.push({ ...applied, due: isDue(point.frequency, arrival, [...before, ...(rehearsed?.get(point.id) ?? [])]), drawId })
   }
   return considered
 }

@@ -9,7 +9,7 @@ import { pickDispatch } from './dispatches'
 import { OrderStepEntity, ProductionOrderEntity } from './entities'
 import type { FeedEventRow } from './feedEntities'
 import { confirmStep, planOrder, releaseOrder, startStep } from './orderActs'
-import { receiveDelivery } from './receive'
+import { bookDelivery } from './receive'
 
 /** What came of an event. */
 export type Subject = Pick<FeedEventRow, 'subjectKind' | 'subjectId' | 'subjectCode'>
@@ -31,7 +31,7 @@ const acts: { readonly [K in FeedKind]: (work: Work, body: z.output<(typeof Feed
       known.push({ ...line, partId: await idOf(work, PartEntity, 'part', part, `lines.${i}.part`) })
     const facts = load ?? { carrier: '', vehicle: '', driver: '', seal: '', loadNumber: '' }
     // Its key says whether it came before.
-    const { id, code } = await receiveDelivery(work, { supplierId, orderNumber, load: facts, lines: known, isAnother: true })
+    const { id, code } = await bookDelivery(work, { supplierId, orderNumber, load: facts, lines: known, isAnother: true })
     return { subjectKind: 'delivery', subjectId: id, subjectCode: code }
   },
 

@@ -2,7 +2,7 @@ import type { PartRow } from '../define/entities'
 import type { Reader } from '../kernel/database'
 import { considerAt, type Coming, type ConsideredPoint } from '../record/consider'
 import { placeFor } from '../stock/placeFor'
-import { operationsOf } from './repository'
+import { looksAtLoads, operationsOf } from './repository'
 
 export interface Asked {
   readonly coming: Coming
@@ -47,6 +47,7 @@ export async function whereTo(reader: Reader, asked: readonly Asked[]): Promise<
  * it opens for, and a question that one line brings up is answered for the load.
  */
 export async function loadOf(reader: Reader, lines: readonly Arriving[], newId: () => string): Promise<Asked[]> {
+  if (!(await looksAtLoads(reader))) return []
   const byQuestion = new Map<string, Asked>()
   for (const line of lines) {
     for (const asked of await askedAt(reader, line, 'load', newId)) {

@@ -119,10 +119,11 @@ async function bookIn(
     await work.manager.insert(ContainerEntity, { id: containerId, lotId: lot.id, label: label ?? (await freshLabel(work)), quantity })
     await postMovement(work, lot.id, { containerId, quantity, from: null, to }, 'received', { occasionId })
   }
-  const inspection = asked.length === 0 ? null : await placeFor(work.manager, 'inspection')
   for (const { coming, considered } of asked) {
-    const holdPlaceId = to.standing === 'onHold' ? to.placeId : (considered.point.holdPlaceId ?? inspection?.id ?? to.placeId)
-    await openConsidered(work, coming, considered, { lotIds: [lot.id], holdPlaceId, occasionId })
+    const { holdPlaceId: named, isGate } = considered.point
+    // What is held of it only goes where the check is done.
+    const apart = to.standing === 'onHold' || !isGate ? to.placeId : (named ?? (await placeFor(work.manager, 'inspection')).id)
+    await openConsidered(work, coming, considered, { lotIds: [lot.id], holdPlaceId: apart, occasionId })
   }
   return lot.id
 }
@@ -133,7 +134,7 @@ type DeliveryInput = z.output<(typeof endpoints.run.receiveDelivery)['body']>
  * Enters a delivery: its lots, what its receiving operations ask of each, and what they ask of the load as one.
  * @throws {ServerError} `reference_unknown`, `already_received`, `already_exists` (labels), `containers_do_not_add_up`; {CoreError} `quantity_invalid`.
  */
-export async function receiveDelivery(work: Work, { load: facts, ...body }: DeliveryInput): Promise<Delivery> {
+export async function bookDelivery(work: Work, { load: facts, ...body }: DeliveryInput): Promise<{ id: string; code: string }> {
   const { supplierId, orderNumber, lines } = body
   await requireReference(work, PartnerEntity, 'supplier', supplierId, 'supplierId')
   if (!body.isAnother) await refuseSecond(work, body)
@@ -143,7 +144,8 @@ export async function receiveDelivery(work: Work, { load: facts, ...body }: Deli
   }
   await requireFreeLabels(work, lines)
   const occasionId = await noteOccasion(work, 'delivery', 'arrival', { partnerId: supplierId, orderNumber })
-  await work.manager.insert(DeliveryEntity, { id: occasionId, code: await work.nextCode('D'), ...facts })
+  const code = await work.nextCode('D')
+  await work.manager.insert(DeliveryEntity, { id: occasionId, code, ...facts })
   work.audit({ action: 'received', subject: 'delivery', subjectId: occasionId, after: { ...body, load: facts } })
   const arriving = []
   for (const { partId, quantity } of lines)
@@ -151,8 +153,15 @@ export async function receiveDelivery(work: Work, { load: facts, ...body }: Deli
   const load = await loadOf(work.manager, arriving, work.newId)
   const lotIds: string[] = []
   for (const line of lines) lotIds.push(await bookIn(work, { occasionId, supplierId, load }, line))
-  const { placeId } = await whereTo(work.manager, load)
-  for (const { coming, considered } of load) await openConsidered(work, coming, considered, { lotIds, holdPlaceId: placeId, occasionId })
+  for (const asked of load) {
+    const { placeId } = await whereTo(work.manager, [asked])
+    await openConsidered(work, asked.coming, asked.considered, { lotIds, holdPlaceId: placeId, occasionId })
+  }
   await work.happened('delivered', { deliveryId: occasionId })
-  return loadDelivery(work.manager, occasionId)
+  return { id: occasionId, code }
+}
+
+/** The same, with how it stands then. */
+export async function receiveDelivery(work: Work, body: DeliveryInput): Promise<Delivery> {
+  return loadDelivery(work.manager, (await bookDelivery(work, body)).id)
 }

@@ -66,6 +66,11 @@ export async function operationsOf(reader: Reader, partId: string, kind: Operati
   return rows.map(({ id }) => id)
 }
 
+/** Whether any control point in force looks at loads. */
+export async function looksAtLoads(reader: Reader): Promise<boolean> {
+  return ((await reader.query(`SELECT 1 FROM control_point WHERE subject = 'load' AND state = 'active' LIMIT 1`, [])) as unknown[]).length > 0
+}
+
 /** Code of the lot that has a container with this label; null where none has. */
 export async function lotWithLabel(reader: Reader, label: string): Promise<string | null> {
   const [taken] = (await reader.query('SELECT l.code FROM container c JOIN lot l ON l.id = c.lot_id WHERE c.label = ?', [label])) as {

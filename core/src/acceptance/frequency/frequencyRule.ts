@@ -83,6 +83,11 @@ export function checkFrequencyRule(rule: FrequencyRule): void {
   }
 }
 
+/** Whether what came before bears on the rule at all: every arrival and a random share ask nothing of it, unless failures bring back all. */
+export function looksBack({ kind, fullAfterFailure = 0 }: FrequencyRule): boolean {
+  return fullAfterFailure > 0 || (kind !== 'everyArrival' && kind !== 'randomShare')
+}
+
 /** A draw that anybody can repeat: FNV-1a of the identity, mixed, as a fraction 0..1. */
 function draw(id: string): number {
   let hash = 0x811c9dc5

@@ -13,6 +13,9 @@ export class StopsAndLoads1796900000000 implements MigrationInterface {
       for (const statement of statementsFor('sqlite', stopsAndLoads)) await runner.query(statement)
       for (const [table, column, type, start] of addedColumns)
         await runner.query(`ALTER TABLE "${table}" ADD COLUMN "${column}" ${type}${start === null ? '' : ` NOT NULL DEFAULT ('${start}')`}`)
+      // Thousands of points at one operation: those of a part are found without reading the others.
+      await runner.query('DROP INDEX "control_point_operation"')
+      await runner.query('CREATE INDEX "control_point_operation" ON "control_point" ("operation_id", "moment", "part_id", "family_id")')
       // More may have come than was entered at first: what was corrected counts.
       await runner.query('DROP TRIGGER "movement_arrives_within_lot"')
       await runner.query(`CREATE TRIGGER "movement_arrives_within_lot" BEFORE INSERT ON "movement" WHEN NEW."from_place_id" IS NULL BEGIN

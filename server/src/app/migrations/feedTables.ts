@@ -20,7 +20,7 @@ export const feedTables: readonly Table[] = [
       maybe('subject_code'),
       column('received_at'),
       maybe('taken_at'),
-      key('person_id', 'person', 'ebc8b4ac84484a536d61bbe6c4b'),
+      key('person_id', 'person', '6c8792b2e1a3e097b792ff09f1f'),
       column('version', 'integer'),
     ],
     uniques: { UQ_12762df73a6aabc06958ab45a2b: ['key'] },

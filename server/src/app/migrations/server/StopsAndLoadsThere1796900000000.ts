@@ -11,6 +11,9 @@ export class StopsAndLoadsThere1796900000000 implements MigrationInterface {
       await runner.query(
         `ALTER TABLE "${table}" ADD "${column}" ${type === 'text' ? 'text COLLATE "C"' : type}${start === null ? '' : ` NOT NULL DEFAULT '${start}'`}`,
       )
+    // Thousands of points at one operation: those of a part are found without reading the others.
+    await runner.query('DROP INDEX "control_point_operation"')
+    await runner.query('CREATE INDEX "control_point_operation" ON "control_point" ("operation_id", "moment", "part_id", "family_id")')
     // More may have come than was entered at first: what was corrected counts.
     await runner.query(`CREATE OR REPLACE FUNCTION ${movementAllowed(arrivedSql)}`)
     await runner.query(
