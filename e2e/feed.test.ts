@@ -34,7 +34,7 @@ it('an event of a part that nobody knows is kept aside, mended on its page and p
   await hand.open('/run/feed?state=aside')
   await hand.sees(strange?.key ?? '')
   await press(hand, 'tbody tr a')
-  await hand.sees(/Kept aside\. line 1, part: NO-SUCH-PART\./)
+  await hand.sees(/Kept aside\. Line 1, part: NO-SUCH-PART is not known here\./)
   await press(hand, '[data-test=again]')
   await hand.sees('It is still kept aside.')
   const body = { supplier: 'SMP', orderNumber: '8800', lines: [{ part: 'BX-02', supplierLot: 'MENDED', quantity: 5 }] }

@@ -100,6 +100,14 @@ export const mainViews: readonly MainView[] = [
     path: async (api) => `/run/dispatches/${(await api.call(run.listDispatches, { query: { sort: 'returned', dir: 'desc' } })).rows[0]?.id}`,
     ready: '[data-test=returns]',
   },
+  { name: 'run-stock', who: 'dario', path: at('/run/stock'), ready: 'tbody tr', isUnpictured: true, isForTablet: true },
+  {
+    name: 'run-feed',
+    who: 'dario',
+    path: async (api) => `/run/feed/${(await api.call(run.listFeedEvents, { query: { state: 'aside' } })).rows[0]?.id}`,
+    ready: '[data-test=wrong]',
+    isUnpictured: true,
+  },
   { name: 'record-queue', who: 'rosa', path: at('/record'), ready: 'tbody tr' },
   {
     name: 'record',
@@ -113,6 +121,13 @@ export const mainViews: readonly MainView[] = [
     who: 'anja',
     path: async (api) => `/contain/${await inspection(api, { state: 'finished', sort: 'verdict', dir: 'desc' })}`,
     ready: '[data-test=decide]',
+  },
+  {
+    name: 'contain-stops',
+    who: 'anja',
+    path: async (api) => `/contain/stops/${(await api.call(endpoints.contain.listStops, { query: {} })).rows[0]?.id}`,
+    ready: '[data-test=lots]',
+    isUnpictured: true,
   },
   {
     name: 'trace',

@@ -73,7 +73,7 @@ export async function seedDemo(config: Config, today: Date, progress: (share: nu
       ],
       progress,
     )
-    await giveKey(by('mirela'), config.dataFolder)
+    await giveKey(by('mirela'), base, config.dataFolder)
     for (const client of clients.values()) await client.call(gate.signOut, {})
     writeFileSync(
       join(config.dataFolder, 'demo-people.json'),
@@ -105,7 +105,7 @@ async function hire(base: string, code: string): Promise<Map<string, ApiClient>>
 }
 
 /** Another system with its key, for the stand-in that is started beside the demo plant. */
-async function giveKey(administrator: ApiClient, folder: string): Promise<void> {
+async function giveKey(administrator: ApiClient, base: string, folder: string): Promise<void> {
   const body = {
     name: 'Order system',
     initials: 'OS',
@@ -116,6 +116,16 @@ async function giveKey(administrator: ApiClient, folder: string): Promise<void> 
   const { id, version } = await administrator.call(gate.createPerson, { body })
   const { token } = await administrator.call(gate.giveToken, { params: { id }, body: { version } })
   writeFileSync(join(folder, 'order-feed.json'), JSON.stringify({ key: token }))
+  // It has told of two deliveries so far; the plant does not know the part of the second one.
+  const delivery = (key: string, supplier: string, part: string, quantity: number) => ({
+    key,
+    kind: 'delivery' as const,
+    body: { supplier, orderNumber: key, lines: [{ part, supplierLot: `${supplier}-${key}`, quantity }] },
+  })
+  const events = [delivery('9101', 'SMP', 'BX-02', 300), delivery('9102', 'TFS', 'SP-60', 400)]
+  const headers = { 'Content-Type': 'application/json', Authorization: `Bearer ${token}` }
+  const answer = await fetch(`${base}/api/feed/events`, { method: 'POST', headers, body: JSON.stringify({ events }) })
+  if (!answer.ok) throw new Error(`The feed answered ${answer.status}.`)
 }
 
 type Side = Pick<Stage, 'chance' | 'bench'>

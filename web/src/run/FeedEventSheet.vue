@@ -9,9 +9,7 @@
         >as <router-link :to="wayTo">{{ event.subjectCode }}</router-link></template
       >
     </p>
-    <p v-if="event.state === 'aside'" class="aside" data-test="wrong">
-      <b class="nonconforming">Kept aside.</b> {{ wrongWords(event.facts) }} {{ event.code ? errorCatalogue[event.code].help : '' }}
-    </p>
+    <p v-if="event.state === 'aside'" class="aside" data-test="wrong"><b class="nonconforming">Kept aside.</b> {{ wrongWords(event) }}</p>
     <p v-if="event.state === 'dismissed'"><b>Left out:</b> {{ event.reason }}</p>
     <v-textarea
       v-model="text"
@@ -39,7 +37,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, errorCatalogue } from '@nemawashi/contract'
+import { endpoints } from '@nemawashi/contract'
 import { computed, ref, watch } from 'vue'
 import { call } from '../frame/api'
 import { ask } from '../frame/ask'

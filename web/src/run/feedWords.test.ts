@@ -1,12 +1,18 @@
+import type { ErrorCode } from '@nemawashi/contract'
 import { describe, expect, it } from 'vitest'
 import { wayToSubject, wrongWords } from './feedWords'
 
 describe('an event that is kept aside', () => {
   it('says where something is wrong, and what was received', () => {
-    expect(wrongWords({ field: 'lines.0.part', received: 'SP-99' })).toBe('line 1, part: SP-99.')
-    expect(wrongWords({ field: 'orderNumber' })).toBe('order number.')
-    expect(wrongWords({ fields: [{ field: 'lines.1.quantity', problem: 'write a number' }] })).toBe('line 2, quantity: write a number.')
-    expect(wrongWords({})).toBe('')
+    const wrong = (code: ErrorCode | null, facts: object) => wrongWords({ code, facts: { ...facts } })
+    expect(wrong('reference_unknown', { field: 'lines.0.part', received: 'SP-99' })).toMatch(
+      /^Line 1, part: SP-99 is not known here\. Enter it under Define/,
+    )
+    expect(wrong(null, { field: 'orderNumber' })).toBe('Order number.')
+    expect(wrong('input_invalid', { fields: [{ field: 'lines.1.quantity', problem: 'write a number' }] })).toMatch(
+      /^Line 2, quantity: write a number\. ./,
+    )
+    expect(wrong(null, {})).toBe('')
   })
 
   it('leads to what came of it once it is taken', () => {

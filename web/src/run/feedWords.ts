@@ -1,4 +1,4 @@
-import { placeWords, type FeedKind } from '@nemawashi/contract'
+import { errorCatalogue, placeWords, type ErrorCode, type FeedKind } from '@nemawashi/contract'
 
 export const feedKindWords: Readonly<Record<FeedKind, string>> = {
   delivery: 'Delivery',
@@ -9,12 +9,21 @@ export const feedKindWords: Readonly<Record<FeedKind, string>> = {
 
 const placeOf = (path: string) => placeWords(path.split('.').map((step) => (/^\d+$/.test(step) ? Number(step) : step)))
 
-/** Where something is wrong in an event and what was received, from the facts that were kept: `line 1, part: SP-99.` */
-export function wrongWords(facts: Readonly<Record<string, unknown>>): string {
+/** What is wrong with an event, from the code and the facts that were kept: `Line 1, part: SP-99 is not known here. …` */
+export function wrongWords({ code, facts }: { readonly code: ErrorCode | null; readonly facts: Readonly<Record<string, unknown>> }): string {
+  const help = code === null ? '' : code === 'reference_unknown' ? unknownHelp : errorCatalogue[code].help
+  return [upperFirst(placeAndReceived(code, facts)), help].filter(Boolean).join(' ')
+}
+
+const unknownHelp = 'Enter it under Define, or mend the event below, and play it again.'
+const upperFirst = (words: string) => words.charAt(0).toUpperCase() + words.slice(1)
+
+function placeAndReceived(code: ErrorCode | null, facts: Readonly<Record<string, unknown>>): string {
   const { field, received, fields } = facts as { field?: string; received?: unknown; fields?: { field: string; problem: string }[] }
   if (fields) return `${fields.map((entry) => `${placeOf(entry.field)}: ${entry.problem}`).join('; ')}.`
   if (field === undefined) return ''
-  return `${placeOf(field)}${received === undefined ? '' : `: ${String(received)}`}.`
+  const what = `${placeOf(field)}${received === undefined ? '' : `: ${String(received)}`}`
+  return code === 'reference_unknown' ? `${what} is not known here.` : `${what}.`
 }
 
 /** Where what came of an event is seen. */
