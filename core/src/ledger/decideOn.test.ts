@@ -18,11 +18,13 @@ describe('what can be decided on pieces', () => {
     ['shipped', false, []],
     ['used', true, []],
   ] as const)('that are %s, failed %s', (standing, hasFailed, expected) => {
-    expect(dispositionsFor(standing, { hasFailed })).toEqual(expected)
+    expect(dispositionsFor(standing, { hasFailed, isMade: false })).toEqual(expected)
+    // What was made here can go back to no supplier.
+    expect(dispositionsFor(standing, { hasFailed, isMade: true })).toEqual(expected.filter((of) => of !== 'returnToSupplier'))
   })
 
   it('is possible in the plant only', () => {
-    expect(standings.filter((standing) => !standingsInPlant.includes(standing))).toEqual(['returned', 'shipped', 'used'])
+    expect(standings.filter((standing) => !standingsInPlant.includes(standing))).toEqual(['returned', 'shipped', 'used', 'notArrived'])
   })
 
   it('wants a reason, but for a plain release; and frees by release and concession', () => {

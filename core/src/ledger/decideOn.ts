@@ -1,9 +1,11 @@
 import { nextStandings, standingAfter, type Disposition, type Standing } from './standings'
 
-/** What the findings of a lot say of it, as far as a decision has to know. */
+/** What a decision on a lot has to know of it. */
 export interface Judged {
   /** Whether an inspection of the lot was not acceptable. */
   readonly hasFailed: boolean
+  /** It was made here: there is no supplier that it could go back to. */
+  readonly isMade: boolean
 }
 
 /** Standings of pieces that are still in the plant, or in its reach. */
@@ -15,8 +17,9 @@ const all: readonly Disposition[] = ['release', 'concession', 'quarantine', 'ret
  * What can be decided on pieces in a standing. What failed is not simply released: using it all the same is a concession. Pieces that
  * are free already can only be taken back, or their use become a concession once the lot has failed.
  */
-export function dispositionsFor(standing: Standing, { hasFailed }: Judged): Disposition[] {
+export function dispositionsFor(standing: Standing, { hasFailed, isMade }: Judged): Disposition[] {
   return all.filter((disposition) => {
+    if (disposition === 'returnToSupplier' && isMade) return false
     if (disposition === 'release' && hasFailed) return false
     if (disposition === 'release' && standing === 'released') return false
     if (disposition === 'concession' && standing === 'released' && !hasFailed) return false

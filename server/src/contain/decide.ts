@@ -1,4 +1,4 @@
-import { concededBefore, hasHeld, openHolds, loadBalances } from '../stock/repository'
+import { concededBefore, hasHeld, isMadeHere, openHolds, loadBalances } from '../stock/repository'
 import { checkSplit, concededOf, CoreError, frees, inspectionLife, may, standingAfter, type Balance, type MovementKind } from '@nemawashi/core'
 import type { Decision, DecisionProblem, DecisionRowInput, Person } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
@@ -44,7 +44,7 @@ export async function decisionProblems(
     reader,
     person,
     rows.map((row) => ({ ...row, standing: 'onHold' })),
-    { hasFailed },
+    { hasFailed, isMade: await isMadeHere(reader, inspection.lotId) },
   )
   if (hasFailed && !person.roles.includes('qualityManager') && !problems.some(({ code }) => code === 'decision_beyond_role'))
     problems.unshift({ row: null, code: 'decision_beyond_role', message: `${inspection.code} is not acceptable: a quality manager decides it.` })

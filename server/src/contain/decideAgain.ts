@@ -1,4 +1,4 @@
-import { openHolds, loadBalances } from '../stock/repository'
+import { isMadeHere, openHolds, loadBalances } from '../stock/repository'
 import { hasLotFailed } from '../record/repository'
 import { standingAfter, standingsInPlant, type Balance } from '@nemawashi/core'
 import type { AgainRowInput, Decision, DecisionProblem, Person } from '@nemawashi/contract'
@@ -29,7 +29,10 @@ function quantityProblems(balances: readonly Balance[], rows: readonly AgainRowI
 
 /** Everything that stands in the way of deciding anew; nothing when it can be signed. */
 export async function againProblems(reader: Reader, person: Person, lotId: string, rows: readonly AgainRowInput[]): Promise<DecisionProblem[]> {
-  const problems = await rowProblems(reader, person, rows, { hasFailed: await hasLotFailed(reader, lotId) })
+  const problems = await rowProblems(reader, person, rows, {
+    hasFailed: await hasLotFailed(reader, lotId),
+    isMade: await isMadeHere(reader, lotId),
+  })
   if (rows.length === 0) problems.push({ row: null, code: 'quantity_invalid', message: 'Say of how many pieces what becomes of them.' })
   const open = await openHolds(reader, lotId, null)
   if (open.length > 0 && rows.some(({ standing }) => standing === 'onHold'))

@@ -1,4 +1,14 @@
-import { dispositionWords, dispositionsFor, frees, needsReason, standingAfter, standingWords, type Disposition, type Standing } from '@nemawashi/core'
+import {
+  dispositionWords,
+  dispositionsFor,
+  frees,
+  needsReason,
+  standingAfter,
+  standingWords,
+  type Disposition,
+  type Judged,
+  type Standing,
+} from '@nemawashi/core'
 import type { DecisionProblem, Person } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
 import { placeOf } from '../stock/placeFor'
@@ -21,19 +31,16 @@ export const placePurpose: Partial<Record<Disposition, 'quarantine' | 'outside' 
  * What stands in the way of signing these rows, each row by itself: everything at once, before a signature is asked for.
  * Whether the quantities add up is asked where it is known what is held.
  */
-export async function rowProblems(
-  reader: Reader,
-  person: Person,
-  rows: readonly CheckedRow[],
-  { hasFailed }: { hasFailed: boolean },
-): Promise<DecisionProblem[]> {
+export async function rowProblems(reader: Reader, person: Person, rows: readonly CheckedRow[], judged: Judged): Promise<DecisionProblem[]> {
   const problems: DecisionProblem[] = []
   const isManager = person.roles.includes('qualityManager')
   for (const [row, { disposition, reason, standing }] of rows.entries()) {
     const words = dispositionWords[disposition]
-    if (disposition === 'release' && hasFailed)
+    if (disposition === 'release' && judged.hasFailed)
       problems.push({ row, code: 'release_is_concession', message: 'What is not acceptable is not simply released: using it as is is a concession.' })
-    else if (!dispositionsFor(standing, { hasFailed }).includes(disposition))
+    else if (disposition === 'returnToSupplier' && judged.isMade)
+      problems.push({ row, code: 'movement_not_allowed', message: 'It was made here: it can go back to no supplier.' })
+    else if (!dispositionsFor(standing, judged).includes(disposition))
       problems.push({
         row,
         code: 'movement_not_allowed',

@@ -34,9 +34,9 @@ async function take(work: Work, { key, kind, body }: FeedEventInput): Promise<Fe
     return answerOf(known, 'known')
   }
   const subject = await actOn(work, kind, body)
-  const taken = { ...subject, state: 'taken', takenAt: work.now, code: null, facts: {}, body } as const
+  const taken = { ...subject, state: 'taken', takenAt: work.now, code: null, facts: {}, body, kind } as const
   if (known) await saveNext(work, FeedEventEntity, words, 'taken', known, taken)
-  else await insert(work, { key, kind, ...taken })
+  else await insert(work, { key, ...taken })
   return answerOf({ key, ...subject }, 'taken')
 }
 
@@ -58,7 +58,7 @@ async function insert(
 /** Keeps what could not be done, with what is wrong with it: never lost, and played again after mending. */
 async function keepAside(work: Work, { key, kind, body }: FeedEventInput, { code, facts }: ServerError | CoreError): Promise<void> {
   const known = await work.manager.findOneBy(FeedEventEntity, { key })
-  if (known) await saveNext(work, FeedEventEntity, words, 'kept aside', known, { body, code, facts: { ...facts } })
+  if (known) await saveNext(work, FeedEventEntity, words, 'kept aside', known, { kind, body, code, facts: { ...facts } })
   else await insert(work, { key, kind, body, state: 'aside', code, facts: { ...facts } })
 }
 

@@ -118,6 +118,11 @@ export async function loadDecisions(reader: Reader, lotId: string): Promise<Deci
   return Promise.all(heads.map((head) => withRows(reader, head)))
 }
 
+/** Whether the lot was made here, and came from nobody. */
+export async function isMadeHere(reader: Reader, lotId: string): Promise<boolean> {
+  return ((await reader.query('SELECT 1 FROM lot WHERE id = ? AND supplier_id IS NULL', [lotId])) as unknown[]).length > 0
+}
+
 /** Whether anything was decided on the lot. */
 export async function hasDecisions(reader: Reader, lotId: string): Promise<boolean> {
   return ((await reader.query('SELECT 1 FROM decision WHERE lot_id = ? LIMIT 1', [lotId])) as unknown[]).length > 0

@@ -74,7 +74,7 @@ import { numberOf } from './splitRows'
 import { useSeal } from './useSeal'
 
 /** A decision on pieces that were decided on before: where they are now, and what becomes of how many. */
-const { lotId, lotCode, partWords, unit, balances, before, hasFailed } = defineProps<{
+const { lotId, lotCode, partWords, unit, balances, before, hasFailed, isMade } = defineProps<{
   lotId: string
   lotCode: string
   partWords: string
@@ -82,6 +82,7 @@ const { lotId, lotCode, partWords, unit, balances, before, hasFailed } = defineP
   balances: readonly BalanceRow[]
   before: Decision
   hasFailed: boolean
+  isMade: boolean
 }>()
 const emit = defineEmits<{ decided: []; stale: [] }>()
 
@@ -99,7 +100,7 @@ interface Draft {
 }
 let nextKey = 0
 const choicesOf = (standing: Standing) =>
-  dispositionsFor(standing, { hasFailed }).map((disposition) => ({ title: dispositionWords[disposition], value: disposition }))
+  dispositionsFor(standing, { hasFailed, isMade }).map((disposition) => ({ title: dispositionWords[disposition], value: disposition }))
 const rows = ref<Draft[]>(
   balances
     .filter(({ standing }) => standingsInPlant.includes(standing) && choicesOf(standing).length > 0)

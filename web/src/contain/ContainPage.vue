@@ -40,7 +40,12 @@
           </p>
         </div>
       </div>
-      <QuantityBar v-if="inspection.lotId" :balances="inspection.balances" :unit="inspection.unit" :arrived="inspection.lotSize" />
+      <QuantityBar
+        v-if="inspection.lotId"
+        :balances="inspection.balances"
+        :unit="inspection.unit"
+        :arrived="inspection.subjectKind === 'lot' ? inspection.lotSize : undefined"
+      />
       <ReasoningLine
         v-if="inspection.state === 'finished' || inspection.state === 'decided'"
         :verdict="inspection.finding.verdict"

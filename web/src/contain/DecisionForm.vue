@@ -100,7 +100,8 @@ const choices = computed(() =>
   dispositions
     .filter(
       (disposition) =>
-        (isManager.value || disposition === 'release') && dispositionsFor('onHold', { hasFailed: !isAcceptable }).includes(disposition),
+        (isManager.value || disposition === 'release') &&
+        dispositionsFor('onHold', { hasFailed: !isAcceptable, isMade: inspection.originKind !== 'delivery' }).includes(disposition),
     )
     .map((disposition) => ({ title: dispositionWords[disposition], value: disposition })),
 )

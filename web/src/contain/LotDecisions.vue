@@ -19,6 +19,7 @@
       :balances="passport.balances"
       :before="last"
       :has-failed="known.hasFailed"
+      :is-made="passport.lot.originKind !== 'delivery'"
       @decided="decided"
       @stale="reload"
     />
