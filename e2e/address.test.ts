@@ -2,37 +2,15 @@ import { endpoints } from '@nemawashi/contract'
 import { ApiClient } from '@nemawashi/contract/client'
 import { password } from '@nemawashi/demo'
 import type { HTTPRequest } from 'puppeteer-core'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { launch } from './browser'
 import { Hand } from './hand'
-import { demoFolder, Installation } from './installation'
+import { Installation } from './installation'
 import { softBars } from './mainViews'
+import { press, standing } from './stand'
 
 const { define, people, record, run, trace } = endpoints
-let installation: Installation
-let chromium: Awaited<ReturnType<typeof launch>>
-beforeAll(async () => {
-  installation = await Installation.start(demoFolder())
-  chromium = await launch()
-})
-afterAll(async () => {
-  await chromium.close()
-  await installation.remove()
-})
-async function api(signInName: string): Promise<ApiClient> {
-  const client = new ApiClient(installation.base)
-  await client.call(people.signIn, { body: { signInName, password } })
-  return client
-}
-async function sit(signInName: string): Promise<Hand> {
-  const hand = await Hand.at(chromium.browser, installation.base)
-  await hand.signIn(signInName, password)
-  return hand
-}
-const press = async (hand: Hand, selector: string) => {
-  await hand.reach(selector)
-  await hand.press('Enter')
-}
+const { api, sit, plant, chromium } = standing()
 const pathOf = (hand: Hand) => new URL(hand.page.url()).pathname
 const toDo = async () => (await (await api('rosa')).call(record.listInspections, { query: { state: 'toDo', sort: 'asked', dir: 'asc' } })).rows
 const readingsOf = async (id: string) => (await (await api('rosa')).call(record.getInspection, { params: { id } })).readings
@@ -322,7 +300,7 @@ describe('over plain HTTP under a name of its own', () => {
   it('the page is there, says what plain HTTP means, and stores what is changed', async () => {
     const named = await launch(['--host-resolver-rules=MAP plant.test 127.0.0.1'])
     try {
-      const base = installation.base.replace('127.0.0.1', 'plant.test')
+      const base = plant().base.replace('127.0.0.1', 'plant.test')
       const hand = await Hand.at(named.browser, base)
       await hand.open('/sign-in')
       await hand.sees('This server speaks plain HTTP')
@@ -347,7 +325,7 @@ describe('an empty plant', () => {
       await client.call(people.createFirstAdministrator, {
         body: { code: empty.code, name: 'Ada Minister', initials: 'AM', signInName: 'ada', password: 'a-long-password' },
       })
-      const hand = await Hand.at(chromium.browser, empty.base)
+      const hand = await Hand.at(chromium().browser, empty.base)
       await hand.signIn('ada', 'a-long-password')
       await hand.sees('First steps')
       await press(hand, '[data-test=first-steps] a[href="/define/places/new"]')

@@ -1,47 +1,19 @@
 import { endpoints } from '@nemawashi/contract'
-import { ApiClient } from '@nemawashi/contract/client'
 import { password } from '@nemawashi/demo'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { launch } from './browser'
+import { describe, expect, it } from 'vitest'
 import { Hand } from './hand'
-import { demoFolder, Installation } from './installation'
+import { press, standing } from './stand'
 
 const { define, attach, run, record } = endpoints
-let installation: Installation
-let chromium: Awaited<ReturnType<typeof launch>>
-const apis: Record<string, ApiClient> = {}
+const stand = standing()
+const { api, plant, chromium } = stand
 const hands: Record<string, Hand> = {}
-
-beforeAll(async () => {
-  installation = await Installation.start(demoFolder())
-  chromium = await launch()
-})
-afterAll(async () => {
-  await chromium.close()
-  await installation.remove()
-})
-async function api(signInName: string): Promise<ApiClient> {
-  const known = apis[signInName]
-  if (known) return known
-  const client = new ApiClient(installation.base)
-  await client.call(endpoints.people.signIn, { body: { signInName, password } })
-  apis[signInName] = client
-  return client
-}
+/** Everybody sits at one place for the whole of this file. */
 async function sit(signInName: string): Promise<Hand> {
-  const known = hands[signInName]
-  if (known) return known
-  const hand = await Hand.at(chromium.browser, installation.base)
-  await hand.signIn(signInName, password)
-  hands[signInName] = hand
-  return hand
+  return (hands[signInName] ??= await stand.sit(signInName))
 }
 const idOf = async (list: typeof define.families.list, q: string) =>
   ((await (await api('ilse')).call(list, { query: { q } })).rows[0] as { id: string }).id
-async function press(hand: Hand, selector: string): Promise<void> {
-  await hand.reach(selector)
-  await hand.press('Enter')
-}
 
 describe('an engineer', () => {
   it('revises a released characteristic, and the plans that ask for it follow', async () => {
@@ -142,7 +114,7 @@ describe('an engineer', () => {
   })
 
   it('drags a line of a plan with a finger, which has to be held for a moment', async () => {
-    const finger = await Hand.at(chromium.browser, installation.base)
+    const finger = await Hand.at(chromium().browser, plant().base)
     const { page } = finger
     await page.setViewport({ width: 1180, height: 820, hasTouch: true })
     await finger.signIn('ilse', password)
@@ -304,7 +276,7 @@ describe('everybody', () => {
   })
 
   it('who signs out is out, and comes back to where they wanted to be', async () => {
-    const hand = await Hand.at(chromium.browser, installation.base)
+    const hand = await Hand.at(chromium().browser, plant().base)
     await hand.open('/trace')
     await hand.page.waitForSelector('[data-person=jun]')
     expect(new URL(hand.page.url()).searchParams.get('then')).toBe('/trace')

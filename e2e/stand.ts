@@ -73,5 +73,5 @@ export function standing() {
       await manager.call(contain.decide, { params, body: { version: finished.version, password, lotId: of, rows } })
     }
   }
-  return { api, sit, settle, partId, plant: () => installation }
+  return { api, sit, settle, partId, plant: () => installation, chromium: () => chromium }
 }

@@ -172,10 +172,18 @@ describe('a control point', () => {
       [narrow.code, false],
     ])
     expect((await receive(plant, goods)).lots[0]?.inspections).toHaveLength(1)
-    for (const point of [wide, narrow])
+    // The list of parts counts what hangs on the way of each: for every part too, where it passes there.
+    const every = await goods.point(plan.id, { partId: null, familyId: null })
+    const elsewhere = await goods.make(define.parts, { ...apart, code: 'P-APART', operationIds: [goods.assembly.id] })
+    const { rows } = await goods.engineer.call(define.parts.list, { query: {} })
+    const counted = (id: string) => (rows as { id: string; points: number }[]).find((row) => row.id === id)?.points
+    expect([counted(goods.part.id), counted(elsewhere.id)]).toEqual([3, 0])
+    for (const point of [wide, narrow, every])
       await goods.engineer.call(attach.retireControlPoint, { params: { id: point.id }, body: { version: point.version } })
   })
 })
+
+const apart = { name: 'Part', revision: 'A', unit: 'piece', tracking: 'lot', familyId: null, putAwayPlaceId: null }
 
 describe('a part', () => {
   it('has its routing in order, receiving first, each operation once', async () => {

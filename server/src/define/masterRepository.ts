@@ -76,7 +76,8 @@ export const partList: ListSpec = {
     familyName: { sql: 'f.name', isNullable: true },
     putAwayPlaceId: { sql: 't.put_away_place_id', isNullable: true },
     points: {
-      sql: `(SELECT COUNT(*) FROM control_point c WHERE c.state = 'active' AND (c.part_id = t.id OR c.family_id = t.family_id))`,
+      sql: `(SELECT COUNT(*) FROM control_point c WHERE c.state = 'active' AND (c.part_id = t.id OR (c.part_id IS NULL AND (c.family_id = t.family_id OR c.family_id IS NULL)
+        AND EXISTS (SELECT 1 FROM routing_step r WHERE r.part_id = t.id AND r.operation_id = c.operation_id))))`,
       kind: 'number',
     },
     version: { sql: 't.version', kind: 'number' },
