@@ -54,6 +54,11 @@ export function plainWords(issue: Issue): string {
   }
 }
 
+/** A sentence begins with a capital. */
+export function upperFirst(words: string): string {
+  return words.charAt(0).toUpperCase() + words.slice(1)
+}
+
 /** From where in a request, in words: `lines.0.quantity` → `line 1, quantity`. */
 export function placeWords(path: readonly PropertyKey[]): string {
   const parts: string[] = []

@@ -1,4 +1,4 @@
-import { judgedLotOf, severityNow, type JudgedLot, type SamplingRule, type SeverityNow, type SwitchEvent } from '@nemawashi/core'
+import { judgedLotOf, severityNow, type JudgedLot, type SamplingRule, type SchemeRule, type SeverityNow, type SwitchEvent } from '@nemawashi/core'
 import type { StopHistory } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
 import { answersOf, judgedBefore, type JudgedRow } from './severityRepository'
@@ -12,17 +12,15 @@ export interface LineHistory {
   readonly characteristicId: string
 }
 
-type Scheme = SamplingRule & { readonly kind: 'attributesScheme' }
-
 /** A rule whose severity follows the history by itself. */
-function switches(rule: SamplingRule): rule is Scheme {
+function switches(rule: SamplingRule): rule is SchemeRule {
   return rule.kind === 'attributesScheme' && rule.switching !== undefined
 }
 
 /** Another level, AQL, form or way of counting is another scheme: its lots say nothing of this one's switching. */
-function isSameScheme(rule: Scheme, other: SamplingRule): other is Scheme {
+function isSameScheme(rule: SchemeRule, other: SamplingRule): other is SchemeRule {
   if (other.kind !== 'attributesScheme') return false
-  const of = ({ level, aqlPercent, form = 'single', counting = 'nonconforming' }: Scheme) => [level, aqlPercent, form, counting].join()
+  const of = ({ level, aqlPercent, form = 'single', counting = 'nonconforming' }: SchemeRule) => [level, aqlPercent, form, counting].join()
   return of(rule) === of(other)
 }
 

@@ -14,7 +14,7 @@ import {
   standingWords,
   type MovementKind,
 } from '@nemawashi/core'
-import type { Decision, Finding, LotEvent, Passport } from '@nemawashi/contract'
+import { upperFirst, type Decision, type Finding, type LotEvent, type Passport } from '@nemawashi/contract'
 import { loadDecisions } from '../stock/repository'
 import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
@@ -24,8 +24,6 @@ import type { MovementRow } from '../stock/entities'
 import { balancesAt } from '../stock/ledger'
 
 type Draft = Omit<LotEvent, 'standingsAfter'>
-
-const upperFirst = (words: string) => words.charAt(0).toUpperCase() + words.slice(1)
 
 function event(draft: Pick<Draft, 'at' | 'kind' | 'title' | 'detail'> & Partial<Draft>): Draft {
   return { byName: null, verdict: null, inspectionId: null, seal: null, ...draft }

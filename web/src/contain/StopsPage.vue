@@ -70,7 +70,7 @@
 
 <script setup lang="ts">
 import { discontinueAfter, saySwitch, severityWords } from '@nemawashi/core'
-import { endpoints, type AcceptanceStop } from '@nemawashi/contract'
+import { endpoints, upperFirst, type AcceptanceStop } from '@nemawashi/contract'
 import { computed, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { call } from '../frame/api'
@@ -98,7 +98,6 @@ const saver = useSaver()
 const id = computed(() => (typeof route.params['id'] === 'string' && route.params['id'] !== '' ? route.params['id'] : null))
 const { data: stop, failure, put } = useThing(contain.getStop, () => (id.value === null ? null : { params: { id: id.value } }))
 const reason = ref('')
-const upperFirst = (words: string) => words.charAt(0).toUpperCase() + words.slice(1)
 useCrumbs(() => [{ words: 'Contain', to: '/contain' }, { words: 'Acceptance stopped' }])
 watch(id, () => {
   reason.value = ''

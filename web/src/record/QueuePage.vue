@@ -1,15 +1,6 @@
 <template>
   <div class="queue">
-    <nav class="tabs" aria-label="Which inspections">
-      <router-link
-        v-for="tab in tabs"
-        :key="tab.key"
-        :to="{ path: '/record', query: { tab: tab.key } }"
-        :class="{ on: tab.key === chosen.key }"
-        :aria-current="tab.key === chosen.key ? 'page' : undefined"
-        >{{ tab.words }}</router-link
-      >
-    </nav>
+    <TabLinks label="Which inspections" :tabs="links" />
     <DataList
       :key="chosen.key"
       :name="`inspections ${chosen.key}`"
@@ -49,6 +40,7 @@ import DataList from '../pieces/DataList.vue'
 import type { ListColumn } from '../pieces/listColumn'
 import { momentOf, sampleWords, stateWords, verdictMark, verdictWords } from '../pieces/format'
 import MarkSign from '../pieces/MarkSign.vue'
+import TabLinks from '../pieces/TabLinks.vue'
 
 /** The queue of the bench: to do, started, done today; and everything there ever was. */
 const { record } = endpoints
@@ -81,6 +73,7 @@ const tabs = [
   { key: 'all', words: 'All', title: 'All inspections', query: {}, empty: 'Inspections open when something comes to a control point.' },
 ] as const
 const chosen = computed(() => tabs.find((tab) => tab.key === route.query['tab']) ?? tabs[0])
+const links = computed(() => tabs.map((tab) => ({ words: tab.words, to: { path: '/record', query: { tab: tab.key } }, isOn: tab === chosen.value })))
 useCrumbs(() => [{ words: 'Record', to: '/record' }, { words: chosen.value.words }])
 const columns: ListColumn[] = [
   { key: 'code', title: 'Inspection' },
@@ -112,23 +105,6 @@ const sampleOf = (row: object) => sampleWords(row as InspectionRow)
 }
 .queue > .list {
   flex: 1;
-}
-.tabs {
-  display: flex;
-  gap: 20px;
-  padding: 12px 16px 0;
-  border-bottom: 1px solid var(--rule);
-}
-.tabs a {
-  color: var(--soft);
-  text-decoration: none;
-  padding-bottom: 8px;
-  border-bottom: 2px solid transparent;
-}
-.tabs a.on {
-  color: var(--indigo);
-  font-weight: 600;
-  border-bottom-color: var(--indigo);
 }
 .progress {
   display: inline-block;

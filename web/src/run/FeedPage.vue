@@ -2,11 +2,7 @@
   <SheetSplit list-words="Feed events" left="minmax(430px, 44%)">
     <template #list>
       <RunNav current="/run/feed" />
-      <nav class="tabs" aria-label="Which events">
-        <router-link v-for="tab in tabs" :key="tab.words" :to="{ path: '/run/feed', query: tab.query }" :class="{ on: chosen === tab }">{{
-          tab.words
-        }}</router-link>
-      </nav>
+      <TabLinks label="Which events" :tabs="links" />
       <DataList
         v-if="chosen.state === 'told'"
         key="told"
@@ -54,6 +50,7 @@ import EmptyState from '../pieces/EmptyState.vue'
 import { momentOf } from '../pieces/format'
 import type { ListColumn } from '../pieces/listColumn'
 import SheetSplit from '../pieces/SheetSplit.vue'
+import TabLinks from '../pieces/TabLinks.vue'
 import FeedEventSheet from './FeedEventSheet.vue'
 import { feedKindWords } from './feedWords'
 import RunNav from './RunNav.vue'
@@ -73,6 +70,7 @@ const tabs = [
   { words: 'told to it', state: 'told', query: { state: 'told' } },
 ] as const
 const chosen = computed(() => tabs.find((tab) => tab.state === route.query['state']) ?? all)
+const links = computed(() => tabs.map((tab) => ({ words: tab.words, to: { path: '/run/feed', query: tab.query }, isOn: tab === chosen.value })))
 const stateWords: Readonly<Record<FeedState, string>> = { taken: 'taken', aside: 'kept aside', dismissed: 'left out' }
 const tones: Readonly<Record<FeedState, string>> = { taken: 'conforming', aside: 'nonconforming', dismissed: 'soft' }
 const columns: ListColumn[] = [
@@ -90,19 +88,3 @@ const noticeColumns: ListColumn[] = [
   { key: 'deliveredAt', title: 'Delivered', format: (value: string | null) => (value === null ? 'not yet' : momentOf(value)) },
 ]
 </script>
-
-<style scoped>
-.tabs {
-  display: flex;
-  gap: 14px;
-  padding: 8px 16px 0;
-}
-.tabs a {
-  color: var(--soft);
-  text-decoration: none;
-}
-.tabs a.on {
-  color: var(--indigo);
-  font-weight: 600;
-}
-</style>

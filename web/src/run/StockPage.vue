@@ -1,16 +1,7 @@
 <template>
   <div class="stock">
     <RunNav current="/run/stock" />
-    <nav class="tabs" aria-label="Which standing">
-      <router-link
-        v-for="tab in tabs"
-        :key="tab.words"
-        :to="{ path: '/run/stock', query: tab.standing ? { standing: tab.standing } : {} }"
-        :class="{ on: tab.standing === standing }"
-        :aria-current="tab.standing === standing ? 'page' : undefined"
-        >{{ tab.words }}</router-link
-      >
-    </nav>
+    <TabLinks label="Which standing" :tabs="links" />
     <DataList
       :key="standing ?? 'all'"
       :name="`stock ${standing ?? 'all'}`"
@@ -41,6 +32,7 @@ import { useCrumbs } from '../frame/crumbs'
 import DataList from '../pieces/DataList.vue'
 import { momentOf } from '../pieces/format'
 import type { ListColumn } from '../pieces/listColumn'
+import TabLinks from '../pieces/TabLinks.vue'
 import RunNav from './RunNav.vue'
 
 /** What is where, and what may be done with it: every lot with its full number, by container, place and standing. */
@@ -54,6 +46,13 @@ const tabs: readonly { words: string; standing: Standing | null }[] = [
     standing: entry,
   })),
 ]
+const links = computed(() =>
+  tabs.map((tab) => ({
+    words: tab.words,
+    to: { path: '/run/stock', query: tab.standing ? { standing: tab.standing } : {} },
+    isOn: tab.standing === standing.value,
+  })),
+)
 useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'Stock' }])
 const columns: ListColumn[] = [
   { key: 'partCode', title: 'Part' },
@@ -79,22 +78,5 @@ const columns: ListColumn[] = [
 }
 .stock > .list {
   flex: 1;
-}
-.tabs {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px 20px;
-  padding: 10px 16px 0;
-}
-.tabs a {
-  color: var(--soft);
-  text-decoration: none;
-  padding-bottom: 6px;
-  border-bottom: 2px solid transparent;
-}
-.tabs a.on {
-  color: var(--indigo);
-  font-weight: 600;
-  border-bottom-color: var(--indigo);
 }
 </style>

@@ -1,4 +1,4 @@
-import { errorCatalogue, placeWords, type ErrorCode, type FeedKind } from '@nemawashi/contract'
+import { errorCatalogue, placeWords, upperFirst, type ErrorCode, type FeedKind } from '@nemawashi/contract'
 
 export const feedKindWords: Readonly<Record<FeedKind, string>> = {
   delivery: 'Delivery',
@@ -16,7 +16,6 @@ export function wrongWords({ code, facts }: { readonly code: ErrorCode | null; r
 }
 
 const unknownHelp = 'Enter it under Define, or mend the event below, and play it again.'
-const upperFirst = (words: string) => words.charAt(0).toUpperCase() + words.slice(1)
 
 function placeAndReceived(code: ErrorCode | null, facts: Readonly<Record<string, unknown>>): string {
   const { field, received, fields } = facts as { field?: string; received?: unknown; fields?: { field: string; problem: string }[] }
