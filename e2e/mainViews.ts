@@ -109,6 +109,8 @@ export const mainViews: readonly MainView[] = [
     isUnpictured: true,
   },
   { name: 'record-queue', who: 'rosa', path: at('/record'), ready: 'tbody tr' },
+  { name: 'record-day', who: 'rosa', path: at('/record/day'), ready: '[data-test=take]', isUnpictured: true },
+  { name: 'record-planning', who: 'ilse', path: at('/record/planning'), ready: '[data-card]' },
   {
     name: 'record',
     who: 'rosa',
@@ -140,6 +142,7 @@ export const mainViews: readonly MainView[] = [
     who: 'mirela',
     path: async (api) => `/people/${(await api.call(endpoints.people.listPeople, { query: { q: 'Rosa' } })).rows[0]?.id}`,
     ready: 'form fieldset',
+    isUnpictured: true,
   },
   { name: 'audit', who: 'jun', path: at('/people/audit'), ready: 'tbody tr' },
 ]

@@ -1,4 +1,4 @@
-import { gateSteps, holdExtents, moments, onFailures, pointSubjects, precedence } from '@nemawashi/core'
+import { gateSteps, holdExtents, moments, needs, onFailures, pointSubjects, precedence } from '@nemawashi/core'
 import { z } from 'zod'
 import { revisionStates } from '@nemawashi/core'
 import { PlanLine } from './define'
@@ -31,6 +31,8 @@ const ControlPointInput = z.strictObject({
   isGate: z.boolean(),
   /** What becomes of the pieces when an inspection that is no gate fails. */
   onFailure: z.enum(onFailures).default('hold'),
+  /** Whether a person with the right may change its samples or drop its lines, with a reason. */
+  need: z.enum(needs).default('fixed'),
 })
 
 export const ControlPoint = ControlPointInput.extend({
@@ -63,6 +65,17 @@ export const Flow = z.strictObject({
 })
 export type Flow = z.infer<typeof Flow>
 
+/** A line as it would be asked; `askedBy` names the plan that asks it in its stead, null where it asks itself. */
+export const LineAsked = z.strictObject({
+  name: z.string(),
+  sampleSize: z.int(),
+  accept: z.int(),
+  reject: z.int(),
+  reasoning: z.string(),
+  askedBy: z.string().nullable(),
+})
+export type LineAsked = z.infer<typeof LineAsked>
+
 /** What becomes of one control point for one lot. */
 export const Considered = z.strictObject({
   pointId: Id,
@@ -82,7 +95,7 @@ export const Considered = z.strictObject({
   holdPlaceName: z.string().nullable(),
   responsible: z.string(),
   dueAt: Instant.nullable(),
-  lines: z.array(z.strictObject({ name: z.string(), sampleSize: z.int(), accept: z.int(), reject: z.int(), reasoning: z.string() })),
+  lines: z.array(LineAsked),
 })
 export type Considered = z.infer<typeof Considered>
 

@@ -44,6 +44,7 @@ export const coreErrors: Readonly<Record<CoreErrorCode, Entry>> = {
   fit_unknown: unprocessable('Choose a class that ISO 286-1 has for this size, or write the limits.'),
   unit_mismatch: unprocessable('Choose a unit of the same quantity.'),
   answer_invalid: unprocessable('Give an answer of the kind that the line asks for.'),
+  rules_in_a_circle: unprocessable('Narrow one of the rules down, or put a rule before them that lets the pieces stay.'),
   band_invalid: unprocessable('State a band greater than 0 that leaves something between its edges.'),
 }
 
@@ -92,6 +93,9 @@ export const errorCatalogue = {
   },
   not_a_feed: { status: 422, help: 'A key is for another system: give the person the role "order feed", and no other.' },
   event_not_aside: { status: 409, help: 'It was taken or left out meanwhile. Load it again.' },
+  not_adaptable: { status: 409, help: 'The control point asks it as it stands: change the plan, or let the control point be adaptable.' },
+  place_not_for: { status: 409, help: 'Choose a place whose purpose takes pieces of that standing.' },
+  inspection_taken: { status: 409, help: 'Take another one, or take it over after a word with the person named.' },
   stop_ended: { status: 409, help: 'Load the list of stops again: this one was answered, or its inspection was opened again.' },
   already_decided: { status: 409, help: 'A decision stands. Open the passport to see it.' },
   skip_reason_missing: { status: 409, help: 'Answer the named lines, or say for each why it is skipped.' },

@@ -1,4 +1,5 @@
 import './plainWords'
+export * from './assignments'
 export * from './attach'
 export * from './characteristic'
 export * from './characteristicLinks'
@@ -24,7 +25,6 @@ export {
   Reason,
   operationKinds,
   partnerKinds,
-  placePurposes,
   reasonPurposes,
   trackings,
 } from './masters'

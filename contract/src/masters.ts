@@ -1,4 +1,4 @@
-import { stockUnits } from '@nemawashi/core'
+import { placePurposes, stockUnits } from '@nemawashi/core'
 import { z } from 'zod'
 import { ListAnswer } from './characteristic'
 import { ById, endpoint, Id, listEndpoint, Version, type Access } from './endpoint'
@@ -23,7 +23,6 @@ const partner = { kind: z.enum(partnerKinds), isActive: z.boolean() }
 export const Partner = z.strictObject({ ...base, ...partner })
 export type Partner = z.infer<typeof Partner>
 
-export const placePurposes = ['dock', 'inspection', 'store', 'quarantine', 'scrap', 'outside', 'production', 'shipping'] as const
 const place = { purpose: z.enum(placePurposes), countsForPlanning: z.boolean() }
 export const Place = z.strictObject({ ...base, ...place })
 export type Place = z.infer<typeof Place>

@@ -12,6 +12,8 @@ export const Person = z.strictObject({
   signInName: SignInName,
   roles: z.array(Role).min(1, 'choose at least one role'),
   isActive: z.boolean(),
+  /** Minutes of a day that can be planned with work at the bench: seven hours, unless said otherwise. */
+  dayMinutes: z.int('whole minutes').min(0, 'at least 0').max(1440, 'at most 1440'),
   version: Version,
 })
 export type Person = z.infer<typeof Person>
@@ -107,7 +109,12 @@ export const people = {
     access: administrator,
     summary: 'Change a person, their roles, or set a new password',
     params: ById,
-    body: PersonInput.extend({ isActive: z.boolean(), password: Password.nullable(), version: Version }),
+    body: PersonInput.extend({
+      isActive: z.boolean(),
+      dayMinutes: Person.shape.dayMinutes.optional(),
+      password: Password.nullable(),
+      version: Version,
+    }),
     secrets: ['password'],
     reply: Person,
   }),

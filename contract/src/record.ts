@@ -1,5 +1,6 @@
-import { characteristicKinds, countings, inspectionStates, occasionKinds, onFailures, stockUnits, subjectKinds } from '@nemawashi/core'
+import { characteristicKinds, countings, inspectionStates, needs, occasionKinds, onFailures, stockUnits, subjectKinds } from '@nemawashi/core'
 import { z } from 'zod'
+import { Assignment, assignments, Day, QueueFilters } from './assignments'
 import { Decision } from './contain'
 import { CharacteristicDetails, ClassCode } from './characteristic'
 import { ById, endpoint, Id, Instant, listEndpoint, Version, words } from './endpoint'
@@ -7,6 +8,14 @@ import { LineReason, SeverityNow, Stage, VariablesPlan } from './sampling'
 import { BalanceRow, InspectionState, verdicts } from './stock'
 
 const Mark = z.enum(['conforming', 'marginal', 'nonconforming', 'notJudged'])
+
+/** A control point that asks what another one asks, too. */
+export const AlsoFor = z.strictObject({ pointCode: z.string(), planName: z.string(), sampleSize: z.int() })
+export type AlsoFor = z.infer<typeof AlsoFor>
+
+/** A line of the plan that another inspection asks in its stead. */
+export const LeftOut = z.strictObject({ name: z.string(), inspectionId: Id, code: z.string() })
+export type LeftOut = z.infer<typeof LeftOut>
 
 export const InspectionLine = z.strictObject({
   id: Id,
@@ -36,6 +45,10 @@ export const InspectionLine = z.strictObject({
   counting: z.enum(countings),
   /** Which inspection it got by the history of its line; null where its rule does not switch. */
   severity: SeverityNow.nullable(),
+  /** Control points that ask the same of the same pieces, and with how large a sample: it is asked once for all of them. */
+  alsoFor: z.array(AlsoFor),
+  /** Pieces and Ac that it was opened with, where somebody changed them; null where they stand. */
+  adaptedFrom: z.strictObject({ sampleSize: z.int(), accept: z.int(), reason: z.string(), byName: z.string(), at: Instant }).nullable(),
   /** Why the sample is what it is, in words. */
   samplingReasoning: z.string(),
   isRequired: z.boolean(),
@@ -139,6 +152,12 @@ export const Inspection = z.strictObject({
   skips: z.array(LineSkip),
   follows: OtherInspection.nullable(),
   followUps: z.array(OtherInspection),
+  assignment: Assignment,
+  /** Whether an engineer may change its samples or drop its lines. */
+  need: z.enum(needs),
+  leftOut: z.array(LeftOut),
+  /** Lines that somebody dropped, and why. */
+  dropped: z.array(z.strictObject({ name: z.string(), sampleSize: z.int(), reason: z.string(), byName: z.string(), at: Instant })),
   decision: Decision.nullable(),
   /** Lots of a load that nobody decided on yet. */
   toDecide: z.array(z.strictObject({ id: Id, code: z.string() })),
@@ -173,17 +192,27 @@ export const InspectionRow = z.strictObject({
   /** The largest sample, and how many lines ask; null where there are no lines. */
   sampleMost: z.int().nullable(),
   lineCount: z.int().nullable(),
+  /** Minutes that it is planned with; null where the library says nothing of how long its lines take. */
+  minutes: z.int().nullable(),
+  /** For whom and for which day it is planned, and who has it. */
+  assignedName: z.string().nullable(),
+  day: Day.nullable(),
+  holderName: z.string().nullable(),
+  /** Which of the inspections of its lot or load it is, in the order of their numbers, and of how many. */
+  number: z.int(),
+  ofLot: z.int(),
 })
 export type InspectionRow = z.infer<typeof InspectionRow>
 
 const bench = ['inspector', 'qualityEngineer'] as const
 
 export const record = {
+  ...assignments,
   listInspections: listEndpoint('/api/inspections', 'Inspections: the queue of the bench and the list of what waits for a decision', InspectionRow, {
     state: z.enum([...inspectionStates, 'open']).optional(),
     finishedSince: Instant.optional(),
-    /** Due before this moment. */
-    dueBefore: Instant.optional(),
+    verdict: z.enum(verdicts).optional(),
+    ...QueueFilters,
   }),
   getInspection: endpoint('GET', '/api/inspections/:id', {
     access: 'signedIn',
@@ -215,6 +244,19 @@ export const record = {
     summary: 'Take a finished, undecided inspection back to the bench',
     params: ById,
     body: z.strictObject({ version: Version, reason: words(500, 3) }),
+    reply: Inspection,
+  }),
+  adaptLine: endpoint('POST', '/api/inspections/:id/adaptations', {
+    access: ['qualityEngineer'],
+    summary: 'Change the sample of a line, or drop it (n 0), where its control point is adaptable; with a reason, which is kept',
+    params: ById,
+    body: z.strictObject({
+      version: Version,
+      lineId: Id,
+      sampleSize: z.int('write a whole number'),
+      accept: z.int('write a whole number'),
+      reason: words(500, 3),
+    }),
     reply: Inspection,
   }),
   cancelInspection: endpoint('POST', '/api/inspections/:id/cancel', {

@@ -1,6 +1,7 @@
 import { correctedFields, holdExtents, onFailures, stockUnits } from '@nemawashi/core'
 import { z } from 'zod'
 import { clerk } from './access'
+import { LineAsked } from './attach'
 import { ContainerInput, LoadFacts } from './deliveryInput'
 import { dispatches } from './dispatches'
 import { ById, endpoint, Id, Instant, listEndpoint, Quantity, words } from './endpoint'
@@ -126,7 +127,7 @@ const AskedLine = z.strictObject({
   due: Due,
   isGate: z.boolean(),
   holds: z.enum(holdExtents),
-  lines: z.array(z.strictObject({ name: z.string(), sampleSize: z.int(), accept: z.int(), reject: z.int(), reasoning: z.string() })),
+  lines: z.array(LineAsked),
 })
 export type AskedLine = z.infer<typeof AskedLine>
 

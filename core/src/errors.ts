@@ -36,6 +36,7 @@ export const coreErrorCodes = [
   'unit_mismatch',
   'band_invalid',
   'answer_invalid',
+  'rules_in_a_circle',
 ] as const
 
 export type CoreErrorCode = (typeof coreErrorCodes)[number]

@@ -13,6 +13,7 @@ import { decideOn, finishOnly, startOnly } from './judging'
 import { planMaking } from './making'
 import { putAway } from './puttingAway'
 import { seedMaster } from './seedMaster'
+import { planTheBench } from './planning'
 import { planSprings } from './springs'
 import { day, hour, type Happening, type Stage } from './stage'
 
@@ -152,6 +153,7 @@ async function history(stage: Stage, [shop, springs]: readonly [Side, Side], pro
     done += 1
     if (done % 20 === 0) progress(0.2 + 0.8 * Math.min(1, done / (done + agenda.length)), 'deliveries, readings, decisions')
   }
+  await planTheBench(stage)
 }
 
 /** Receiving and inspecting happen between 6 and 20 o'clock. */

@@ -50,6 +50,7 @@ export const standingAfter: Readonly<Record<Disposition, Standing>> = {
 export const movementKinds = [
   'received',
   'putAway',
+  'transferred',
   'held',
   'cancelled',
   'made',
@@ -68,6 +69,7 @@ export const movementWords: Readonly<Record<MovementKind, string>> = {
   ...dispositionWords,
   received: 'received',
   putAway: 'put away',
+  transferred: 'taken to another place',
   held: 'held for an inspection',
   cancelled: 'freed: its inspection was cancelled',
   made: 'made',

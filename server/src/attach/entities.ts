@@ -1,4 +1,4 @@
-import type { FrequencyRule, HoldExtent, Moment, OnFailure, PointSubject } from '@nemawashi/core'
+import type { FrequencyRule, HoldExtent, Moment, Need, OnFailure, PointSubject } from '@nemawashi/core'
 import { EntitySchema } from 'typeorm'
 import { flag, id, int, json, mayReference, references, text, uniqueText } from '../kernel/columns'
 
@@ -27,6 +27,8 @@ export interface ControlPointRow {
   isGate: boolean
   /** What becomes of the pieces when the inspection fails: they are held, or it is only noted. */
   onFailure: OnFailure
+  /** Whether somebody may change its samples or drop its lines, with a reason. */
+  need: Need
   state: 'active' | 'retired'
   version: number
 }
@@ -51,6 +53,7 @@ export const ControlPointEntity = new EntitySchema<ControlPointRow>({
     holdPlaceId: mayReference('place'),
     isGate: flag,
     onFailure: { type: 'text', default: 'hold' },
+    need: { type: 'text', default: 'fixed' },
     state: text,
     version: int,
   },

@@ -26,6 +26,7 @@ export const pointList: ListSpec = {
     holdPlaceId: nullable('c.hold_place_id'),
     isGate: { sql: 'c.is_gate', kind: 'flag' },
     onFailure: { sql: 'c.on_failure' },
+    need: { sql: 'c.need' },
     state: { sql: 'c.state' },
     version: { sql: 'c.version', kind: 'number' },
     operationName: { sql: 'o.name' },

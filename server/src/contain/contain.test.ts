@@ -1,6 +1,6 @@
 import { endpoints, type AgainRowInput, type DecisionRowInput, type Delivery, type Inspection } from '@nemawashi/contract'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { decideAll, inspect, password, receive, refusal, startPlant, stock, type Plant, type Stock } from '../testing/plant'
+import { gap, decideAll, inspect, password, receive, refusal, startPlant, stock, type Plant, type Stock } from '../testing/plant'
 
 const { run, record, contain, trace } = endpoints
 let plant: Plant
@@ -11,11 +11,14 @@ beforeAll(async () => {
 })
 afterAll(() => plant.stop())
 
-/** A plant whose part has these control points and no others. */
+/** A plant whose part has these control points and no others, each with a question of its own. */
 async function points(...wanted: { code: string; change?: object }[]): Promise<void> {
   const { rows } = await goods.engineer.call(endpoints.attach.listControlPoints, { query: { state: 'active' } })
   for (const { id, version } of rows) await goods.engineer.call(endpoints.attach.retireControlPoint, { params: { id }, body: { version } })
-  for (const { code, change } of wanted) await goods.point((await goods.plan(code, [{ characteristicId: goods.measured.id }])).id, change)
+  for (const { code, change } of wanted) {
+    const asked = await goods.characteristic(`C-${code}`, gap)
+    await goods.point((await goods.plan(code, [{ characteristicId: asked.id }])).id, change)
+  }
 }
 const manager = () => plant.as('qualityManager')
 const lotOf = (delivery: Delivery) => delivery.lots[0] as Delivery['lots'][number]

@@ -37,7 +37,8 @@ export interface Filter {
 const defaultLimit = 100
 const mostCsvRows = 1_000_000
 
-function conditions(spec: ListSpec, query: ListQuery, filters: readonly Filter[]): { sql: string[]; values: (string | number)[] } {
+/** The conditions of a list's rows: its own, the filters, and each search word in any of its columns. */
+export function matching(spec: ListSpec, query: Pick<ListQuery, 'q'>, filters: readonly Filter[]): { sql: string[]; values: (string | number)[] } {
   const sql = [...(spec.where ? [spec.where] : []), ...filters.map((filter) => filter.sql)]
   const values = filters.flatMap((filter) => [...filter.values])
   for (const word of (query.q ?? '').trim().split(/\s+/).filter(Boolean)) {
@@ -87,10 +88,10 @@ export async function listPage<Row>(
   const limit = query.limit ?? defaultLimit
   const by = column.sortSql ?? column.sql
   const key = column.isNullable ? `COALESCE(${by}, ${column.kind === 'number' ? -1e300 : "''"})` : by
-  const { sql, values } = conditions(spec, query, filters)
-  const matching = sql.length > 0 ? `WHERE ${sql.join(' AND ')}` : ''
+  const { sql, values } = matching(spec, query, filters)
+  const where = sql.length > 0 ? `WHERE ${sql.join(' AND ')}` : ''
   const countFrom = query.q === undefined && spec.countFrom !== undefined ? spec.countFrom : spec.from
-  const [count] = isCounting ? ((await reader.query(`SELECT COUNT(*) AS total FROM ${countFrom} ${matching}`, values)) as { total: number }[]) : []
+  const [count] = isCounting ? ((await reader.query(`SELECT COUNT(*) AS total FROM ${countFrom} ${where}`, values)) as { total: number }[]) : []
   const page = [...sql]
   const pageValues = [...values]
   if (query.after !== undefined) {

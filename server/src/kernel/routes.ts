@@ -128,14 +128,14 @@ export class Routes {
   }
 
   /** Registers a list and its CSV. */
-  list<E extends Endpoint>(endpoint: E, spec: ListSpec, filters: (query: AskedOf<E>['query']) => Filter[] = () => []): void {
+  list<E extends Endpoint>(endpoint: E, spec: ListSpec, filters: (query: AskedOf<E>['query'], person: Person | null) => Filter[] = () => []): void {
     type Query = AskedOf<E>['query'] & ListQuery
-    this.read(endpoint, async (reader, { query }) => (await listPage(reader, spec, query as Query, filters(query))) as ReplyOf<E>)
-    this.register(endpoint, `${endpoint.path}.csv`, async ({ query, response }) => {
+    this.read(endpoint, async (reader, { query, person }) => (await listPage(reader, spec, query as Query, filters(query, person))) as ReplyOf<E>)
+    this.register(endpoint, `${endpoint.path}.csv`, async ({ query, person, response }) => {
       // Refused before anything was sent.
       sortColumn(spec, query as Query)
       response.type('text/csv').attachment(`${endpoint.path.split('/').at(-1)}.csv`)
-      for await (const chunk of listCsv(this.kernel.database.longReader, spec, query as Query, filters(query as Query))) {
+      for await (const chunk of listCsv(this.kernel.database.longReader, spec, query as Query, filters(query as Query, person))) {
         if (response.closed) return
         if (!response.write(chunk)) await Promise.race([once(response, 'drain'), once(response, 'close')])
       }

@@ -4,6 +4,9 @@ import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
 import { PersonEntity, personOf, type PersonRow } from './entities'
 
+/** Seven of eight hours: the rest goes into what nobody plans. */
+const usualDayMinutes = 420
+
 /** Refuses a sign-in name that somebody else has, whatever its case. */
 export async function requireFreeSignInName(work: Work, signInName: string, exceptId: string | null): Promise<void> {
   const taken = await work.manager.findOneBy(PersonEntity, { signInKey: nameKey(signInName) })
@@ -27,6 +30,7 @@ export async function createPerson(
     passwordHash,
     roles,
     isActive: true,
+    dayMinutes: usualDayMinutes,
     version: 1,
   }
   await work.manager.insert(PersonEntity, { ...row })

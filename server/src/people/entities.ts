@@ -12,6 +12,8 @@ export interface PersonRow {
   passwordHash: string
   roles: Role[]
   isActive: boolean
+  /** Minutes of a day that can be planned with work at the bench. */
+  dayMinutes: number
   version: number
 }
 
@@ -26,14 +28,15 @@ export const PersonEntity = new EntitySchema<PersonRow>({
     passwordHash: text,
     roles: json,
     isActive: flag,
+    dayMinutes: { type: 'integer', default: 420 },
     version: int,
   },
 })
 
 /** A person as everybody may see them: without the password's hash. */
 export function personOf(row: PersonRow): Person {
-  const { id, name, initials, signInName, roles, isActive, version } = row
-  return { id, name, initials, signInName, roles, isActive, version }
+  const { id, name, initials, signInName, roles, isActive, dayMinutes, version } = row
+  return { id, name, initials, signInName, roles, isActive, dayMinutes, version }
 }
 
 export interface SessionRow {

@@ -18,6 +18,7 @@ export const peopleList: ListSpec = {
     signInName: { sql: 'p.sign_in_name' },
     roles: { sql: 'p.roles', kind: 'json' },
     isActive: { sql: 'p.is_active', kind: 'flag' },
+    dayMinutes: { sql: 'p.day_minutes', kind: 'number' },
     version: { sql: 'p.version', kind: 'number' },
   },
   search: ['p.name', 'p.sign_in_name', 'p.roles'],

@@ -135,8 +135,8 @@ export function peopleRoutes(routes: Routes, kernel: House): void {
       if (isOwn && (!body.isActive || !body.roles.includes('administrator'))) {
         throw new ServerError('still_in_use', 'You cannot take your own administration away. Let another administrator do it.', { field: 'roles' })
       }
-      const { version: _, password: __, ...fields } = body
-      await saveNext(work, PersonEntity, 'person', 'changed', row, { ...fields, signInKey: nameKey(body.signInName) })
+      const { version: _, password: __, dayMinutes = row.dayMinutes, ...fields } = body
+      await saveNext(work, PersonEntity, 'person', 'changed', row, { ...fields, dayMinutes, signInKey: nameKey(body.signInName) })
       if (passwordHash !== null) {
         await work.manager.update(PersonEntity, { id: row.id }, { passwordHash })
         work.audit({ action: 'password set', subject: 'person', subjectId: row.id })

@@ -1,6 +1,15 @@
 import { inspectionsFound } from './repository'
 import type { Area } from '../kernel/area'
-import { AcceptanceStopEntity, ConsiderationEntity, InspectionEntity, InspectionLineEntity, ReadingEntity, SeriesEntity } from './entities'
+import {
+  AcceptanceStopEntity,
+  AdaptationEntity,
+  AssignmentEntity,
+  ConsiderationEntity,
+  InspectionEntity,
+  InspectionLineEntity,
+  ReadingEntity,
+  SeriesEntity,
+} from './entities'
 import { openFollowUps } from './followUps'
 import { recordRoutes } from './routes'
 import { noteStops, withdrawStops } from './stops'
@@ -8,7 +17,16 @@ import { noteStops, withdrawStops } from './stops'
 /** Inspections: opened, recorded, judged. */
 export const record: Area = {
   name: 'record',
-  entities: [SeriesEntity, InspectionEntity, InspectionLineEntity, ReadingEntity, ConsiderationEntity, AcceptanceStopEntity],
+  entities: [
+    SeriesEntity,
+    InspectionEntity,
+    InspectionLineEntity,
+    ReadingEntity,
+    ConsiderationEntity,
+    AcceptanceStopEntity,
+    AssignmentEntity,
+    AdaptationEntity,
+  ],
   routes: recordRoutes,
   subjects: {
     inspection: { table: 'inspection', column: 'code' },

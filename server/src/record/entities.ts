@@ -1,4 +1,4 @@
-import type { DetachedLimits, Finding, LineSkip, SeverityNow } from '@nemawashi/contract'
+import type { AlsoFor, DetachedLimits, Finding, LeftOut, LineSkip, SeverityNow } from '@nemawashi/contract'
 import type { Counting, DueReason, InspectionState, Mark, OnFailure, Stage, SubjectKind, SwitchReason, VariablesPlan } from '@nemawashi/core'
 import { EntitySchema } from 'typeorm'
 import { flag, id, int, json, mayReference, maybeJson, maybeText, references, text, uniqueText } from '../kernel/columns'
@@ -43,6 +43,10 @@ export interface InspectionRow {
   cancelledAt: string | null
   cancelledById: string | null
   cancelReason: string | null
+  /** Minutes that it is planned with; null where the library says nothing of how long its lines take. */
+  minutes: number | null
+  /** Lines of its plan that another inspection of the same occasion asks for already; null where there are none. */
+  leftOut: LeftOut[] | null
 }
 export const InspectionEntity = new EntitySchema<InspectionRow>({
   name: 'inspection',
@@ -80,6 +84,8 @@ export const InspectionEntity = new EntitySchema<InspectionRow>({
     cancelledAt: maybeText,
     cancelledById: maybeText,
     cancelReason: maybeText,
+    minutes: { type: 'integer', nullable: true },
+    leftOut: maybeJson,
   },
   indices: [
     { name: 'inspection_lot', columns: ['lotId'] },
@@ -88,6 +94,34 @@ export const InspectionEntity = new EntitySchema<InspectionRow>({
     { name: 'inspection_finished', columns: ['finishedAt'] },
     { name: 'inspection_follows', columns: ['followsId'] },
     { name: 'inspection_subject', columns: ['subjectId'] },
+  ],
+})
+
+export interface AssignmentRow {
+  /** The inspection's own. */
+  id: string
+  /** For whom it is planned, and for which day of the plant. */
+  personId: string | null
+  day: string | null
+  /** Who took it; null with a moment where it was put back, null without where nobody ever took it: whoever began it has it then. */
+  holderId: string | null
+  heldAt: string | null
+  version: number
+}
+/** For whom an inspection is planned and who has it: beside it, as planning changes nothing of the inspection itself. */
+export const AssignmentEntity = new EntitySchema<AssignmentRow>({
+  name: 'assignment',
+  columns: {
+    id: { ...id, foreignKey: { target: 'inspection' } },
+    personId: mayReference('person'),
+    day: maybeText,
+    holderId: mayReference('person'),
+    heldAt: maybeText,
+    version: int,
+  },
+  indices: [
+    { name: 'assignment_person', columns: ['personId', 'day'] },
+    { name: 'assignment_holder', columns: ['holderId'] },
   ],
 })
 
@@ -108,6 +142,8 @@ export interface InspectionLineRow {
   severity: SeverityNow | null
   /** The line's own target and limits, where its plan line was detached from the library. */
   detached: DetachedLimits | null
+  /** Control points that ask the same of the same pieces, and with how large a sample; null where none does. */
+  alsoFor: AlsoFor[] | null
 }
 export const InspectionLineEntity = new EntitySchema<InspectionLineRow>({
   name: 'inspection_line',
@@ -124,6 +160,7 @@ export const InspectionLineEntity = new EntitySchema<InspectionLineRow>({
     detached: maybeJson,
     seriesId: maybeText,
     severity: maybeJson,
+    alsoFor: maybeJson,
   },
   indices: [{ name: 'inspection_line_characteristic', columns: ['characteristicRevisionId'] }],
   uniques: [{ columns: ['inspectionId', 'position'] }],
@@ -270,5 +307,39 @@ export const AcceptanceStopEntity = new EntitySchema<AcceptanceStopRow>({
   indices: [
     { name: 'acceptance_stop_history', columns: ['planId', 'operationId', 'partId', 'characteristicId'] },
     { name: 'acceptance_stop_open', columns: ['endedAt', 'at', 'id'] },
+  ],
+})
+
+export interface AdaptationRow {
+  id: string
+  inspectionId: string
+  lineId: string
+  beforeSize: number
+  beforeAccept: number
+  /** 0 where the line was dropped. */
+  afterSize: number
+  afterAccept: number
+  reason: string
+  at: string
+  personId: string
+}
+/** Samples that somebody changed, or lines that somebody dropped, where the control point allows it: with the reason. Only added to. */
+export const AdaptationEntity = new EntitySchema<AdaptationRow>({
+  name: 'adaptation',
+  columns: {
+    id,
+    inspectionId: references('inspection'),
+    lineId: references('inspection_line'),
+    beforeSize: int,
+    beforeAccept: int,
+    afterSize: int,
+    afterAccept: int,
+    reason: text,
+    at: text,
+    personId: references('person'),
+  },
+  indices: [
+    { name: 'adaptation_inspection', columns: ['inspectionId', 'at'] },
+    { name: 'adaptation_line', columns: ['lineId', 'at'] },
   ],
 })

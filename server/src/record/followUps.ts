@@ -5,7 +5,7 @@ import type { Happened } from '../kernel/happenings'
 import type { Work } from '../kernel/unitOfWork'
 import type { InspectionRow } from './entities'
 import { openHold } from '../stock/holds'
-import { openInspection } from './openInspection'
+import { openInspection, whatIsAsked } from './openInspection'
 
 declare module '../kernel/happenings' {
   interface Happened {
@@ -41,18 +41,16 @@ export async function openFollowUps(work: Work, { inspection, lines, readings }:
   for (const planId of asked) {
     if (open.includes(planId)) continue
     if (inspection.lotId === null) continue
-    const opened = await openInspection(
-      work,
-      { ...point, planId, isGate: inspection.isGate },
-      {
-        lotId: inspection.lotId,
-        lotSize: inspection.lotSize,
-        holdPlaceId: inspection.holdPlaceId,
-        occasionId: inspection.occasionId,
-        followsId: inspection.id,
-        history: null,
-      },
-    )
+    const following = { ...point, planId, isGate: inspection.isGate }
+    const of = {
+      lotId: inspection.lotId,
+      lotSize: inspection.lotSize,
+      holdPlaceId: inspection.holdPlaceId,
+      occasionId: inspection.occasionId,
+      followsId: inspection.id,
+      history: null,
+    }
+    const opened = await openInspection(work, following, of, await whatIsAsked(work, following, of))
     if (inspection.isGate) await openHold(work, inspection.lotId, opened)
   }
 }

@@ -1,18 +1,39 @@
 import { openHolds, namedBalances } from '../stock/repository'
-import { lotsLookedAt, lotsToDecide, storedLines, storedSamples, storedReadings, inspectionHead, namedInspections } from './repository'
+import {
+  adaptationsOf,
+  type StoredAdaptation,
+  lotsLookedAt,
+  lotsToDecide,
+  storedLines,
+  storedSamples,
+  storedReadings,
+  inspectionHead,
+  namedInspections,
+} from './repository'
 import { isOpen, judgeLot, type SamplingRule, type SeverityNow } from '@nemawashi/core'
-import { marksOf, type DetachedLimits, type Finding, type Inspection, type InspectionLine, type Reading } from '@nemawashi/contract'
+import {
+  marksOf,
+  type AlsoFor,
+  type DetachedLimits,
+  type Finding,
+  type Inspection,
+  type InspectionLine,
+  type LeftOut,
+  type Reading,
+} from '@nemawashi/contract'
 import { detailsOf } from '../define/checkedFields'
 import { loadDecisions } from '../stock/repository'
 import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
 import { InspectionEntity, type InspectionLineRow } from './entities'
+import { assignmentOf } from './assignmentRepository'
 import { sampleWords } from './sampleWords'
 
 /** The lines of an inspection in order, with the characteristic revision that each was made from. */
 export async function loadInspectionLines(reader: Reader, inspectionId: string): Promise<InspectionLine[]> {
   const rows = await storedLines(reader, inspectionId)
-  return rows.map(({ details, scheme, detached, severity, lineInstruction, sampling, lotSize, ...row }) => {
+  const adaptations = await adaptationsOf(reader, inspectionId)
+  return rows.map(({ details, scheme, detached, severity, alsoFor, lineInstruction, sampling, lotSize, ...row }) => {
     const got = severityFrom(severity)
     const limits = detached === null ? null : (JSON.parse(detached) as DetachedLimits)
     const { stages, variables, counting } = scheme === null ? plain : (JSON.parse(scheme) as NonNullable<InspectionLineRow['scheme']>)
@@ -24,6 +45,8 @@ export async function loadInspectionLines(reader: Reader, inspectionId: string):
       details: detailsOf(details),
       samplingReasoning: sampleWords(ruleOf(sampling), lotSize, { ...row, severity: got }),
       severity: got,
+      alsoFor: alsoFor === null ? [] : (JSON.parse(alsoFor) as AlsoFor[]),
+      adaptedFrom: adaptedFrom(adaptations.filter(({ lineId }) => lineId === row.id)),
       stages,
       variables,
       counting,
@@ -31,6 +54,13 @@ export async function loadInspectionLines(reader: Reader, inspectionId: string):
       isDecisive: row.isDecisive === 1,
     }
   })
+}
+
+/** What a line was opened with, and why it is another now: as it was first, with the latest word on it. */
+function adaptedFrom(of: readonly StoredAdaptation[]): InspectionLine['adaptedFrom'] {
+  const [first, last] = [of[0], of.at(-1)]
+  if (!first || !last) return null
+  return { sampleSize: first.beforeSize, accept: first.beforeAccept, reason: last.reason, byName: last.byName, at: last.at }
 }
 
 const plain = { stages: null, variables: null, counting: 'nonconforming' } as const
@@ -74,7 +104,8 @@ export async function loadInspection(reader: Reader, id: string, ofLot: string |
   const lines = await loadInspectionLines(reader, id)
   const readings = await loadReadings(reader, id)
   const stored = isOpen(head.state) ? null : await reader.findOneBy(InspectionEntity, { id })
-  const { followsId, subjectId, ...shown } = head
+  const { followsId, subjectId, leftOut, ...shown } = head
+  const dropped = (await adaptationsOf(reader, id)).filter(({ afterSize }) => afterSize === 0)
   const { lotId } = head
   if (ofLot !== null && (lotId !== ofLot || !(await lotsLookedAt(reader, { subjectKind: head.subjectKind, subjectId, lotId }, ofLot)).length))
     throw new ServerError('not_found', `${head.code} does not look at this lot.`, { lotId: ofLot })
@@ -92,6 +123,9 @@ export async function loadInspection(reader: Reader, id: string, ofLot: string |
     finding: stored?.finding ?? findingOf(lines, readings),
     balances: lotId === null ? [] : await namedBalances(reader, lotId),
     toDecide: await lotsToDecide(reader, id),
+    assignment: await assignmentOf(reader, id),
+    leftOut: leftOut === null ? [] : (JSON.parse(leftOut) as LeftOut[]),
+    dropped: dropped.map(({ name, beforeSize, reason, byName, at }) => ({ name, sampleSize: beforeSize, reason, byName, at })),
     otherOpenInspections: others.map((other) => other.code),
     decision: decisions.find(({ inspectionId }) => inspectionId === id) ?? null,
     decisions,

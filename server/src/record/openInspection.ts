@@ -1,8 +1,8 @@
-import { cellCount, ruleUnder, sampleFor, type Sample, type SamplingRule } from '@nemawashi/core'
-import type { DetachedLimits, PlanLine } from '@nemawashi/contract'
+import { cellCount, plannedMinutes, ruleUnder, sampleFor, type PointLine, type Sample, type SamplingRule } from '@nemawashi/core'
+import type { AlsoFor, DetachedLimits, LeftOut, PlanLine } from '@nemawashi/contract'
 import type { ControlPointRow } from '../attach/entities'
 import { detailsOf } from '../define/checkedFields'
-import { CharacteristicRevisionEntity, PlanEntity, PlanRevisionEntity } from '../define/entities'
+import { CharacteristicRevisionEntity, PlanEntity, PlanRevisionEntity, type CharacteristicRevisionRow } from '../define/entities'
 import { loadLines } from '../define/planLines'
 import { takeEffect } from '../define/planSchedule'
 import { releasedOf } from '../define/revisions'
@@ -40,67 +40,117 @@ export interface OpenedInspection {
 }
 
 /** The limits that a line keeps for itself: those of the part before those of the line; null where it follows the library. */
-function ownLimits(line: PlanLine, partId: string | null, fromRevision: number): DetachedLimits | null {
+export function ownLimits(line: PlanLine, partId: string | null, fromRevision: number): DetachedLimits | null {
   const target = line.targets.find((entry) => entry.partId === partId)
   if (!target) return line.detached
   const { nominal, lower, upper } = target
   return { nominal, lower, upper, fromRevision }
 }
 
+type Point = Pick<ControlPointRow, 'id' | 'code' | 'planId' | 'operationId' | 'isGate' | 'onFailure' | 'dueHours' | 'responsible'>
+
+/** A line as it is about to be asked. */
+export interface LineToAsk extends PointLine {
+  readonly characteristicId: string
+  readonly name: string
+  readonly revision: CharacteristicRevisionRow
+  readonly minutesPerPiece: number | null
+  readonly detached: DetachedLimits | null
+  readonly severity: InspectionLineRow['severity']
+  readonly scheme: InspectionLineRow['scheme']
+}
+/** What a control point asks of something, worked out and not opened yet. */
+export interface Asking {
+  readonly planRevisionId: string
+  readonly planName: string
+  readonly lines: readonly LineToAsk[]
+}
+
 /**
- * Opens the inspection of a control point on a lot: its lines keep the revisions that are released now, and the samples are worked out.
+ * What a control point asks of a lot: its lines keep the revisions that are released now, and the samples are worked out.
  * @throws {ServerError} `nothing_released` when the plan or a characteristic has no released revision: a gate never opens by omission.
  */
-export async function openInspection(
-  work: Work,
-  point: Pick<ControlPointRow, 'id' | 'code' | 'planId' | 'operationId' | 'isGate' | 'onFailure' | 'dueHours' | 'responsible'>,
-  { lotId, lotSize, holdPlaceId, occasionId, followsId = null, history }: OpeningOf,
-): Promise<OpenedInspection> {
+export async function whatIsAsked(work: Work, point: Point, { lotId, lotSize, history }: OpeningOf): Promise<Asking> {
   await takeEffect(work, point.planId)
   const revision = await releasedOf(work, PlanRevisionEntity, { planId: point.planId })
+  const plan = await work.manager.findOneByOrFail(PlanEntity, { id: point.planId })
   if (!revision) {
-    const plan = await work.manager.findOneByOrFail(PlanEntity, { id: point.planId })
     throw new ServerError(
       'nothing_released',
       `The control point ${point.code} asks for the plan ${plan.code}, which has no released revision. Release one, or retire the control point.`,
-      {
-        controlPoint: point.code,
-        plan: plan.code,
-      },
+      { controlPoint: point.code, plan: plan.code },
     )
   }
-  const id = work.newId()
   const partId = lotId === null ? null : (await work.manager.findOneByOrFail(LotEntity, { id: lotId })).partId
-  const lines: InspectionLineRow[] = []
-  let asked = 0
-  for (const [position, line] of (await loadLines(work.manager, revision.id)).entries()) {
+  const lines: LineToAsk[] = []
+  for (const line of await loadLines(work.manager, revision.id)) {
     const characteristic = await releasedOf(work, CharacteristicRevisionEntity, { characteristicId: line.characteristicId })
     if (!characteristic)
       throw new ServerError('nothing_released', `The characteristic ${line.code} has no released revision.`, { characteristic: line.code })
     const sampling = line.sampling as SamplingRule
     const severity = history === null ? null : await severityOf(work.manager, sampling, { ...history, characteristicId: line.characteristicId })
     const sample = sampleFor(severity === null ? sampling : ruleUnder(sampling, severity.state), lotSize)
-    asked += cellCount({ recording: detailsOf(characteristic.details).recording, sampleSize: sample.sampleSize })
+    const detached = ownLimits(line, partId, characteristic.revision)
+    const { characteristicId, name, isRequired, isDecisive, minutesPerPiece } = line
+    lines.push({
+      question: `${point.operationId} ${characteristicId} ${JSON.stringify(detached)}`,
+      characteristicId,
+      name,
+      revision: characteristic,
+      sampleSize: sample.sampleSize,
+      accept: sample.accept,
+      isByHistory: severity !== null,
+      isRequired,
+      isDecisive,
+      minutesPerPiece,
+      detached,
+      severity,
+      scheme: schemeOf(sample),
+    })
+  }
+  return { planRevisionId: revision.id, planName: plan.name, lines }
+}
+
+/** What is asked with a line for others, and what others ask in its stead. */
+export interface Shared {
+  readonly alsoFor: ReadonlyMap<string, readonly AlsoFor[]>
+  readonly leftOut: readonly LeftOut[]
+}
+
+/** Opens the inspection of a control point, with the lines that it asks. */
+export async function openInspection(
+  work: Work,
+  point: Point,
+  { lotId, lotSize, holdPlaceId, occasionId, followsId = null }: OpeningOf,
+  { planRevisionId, lines: asked }: Asking,
+  { alsoFor, leftOut }: Shared = { alsoFor: new Map(), leftOut: [] },
+): Promise<OpenedInspection> {
+  const id = work.newId()
+  const partId = lotId === null ? null : (await work.manager.findOneByOrFail(LotEntity, { id: lotId })).partId
+  const lines: InspectionLineRow[] = []
+  for (const [position, line] of asked.entries()) {
+    const { sampleSize, accept, isRequired, isDecisive, severity, scheme, detached, revision } = line
     lines.push({
       id: work.newId(),
       inspectionId: id,
       position,
-      characteristicRevisionId: characteristic.id,
-      sampleSize: sample.sampleSize,
-      accept: sample.accept,
-      isRequired: line.isRequired,
-      isDecisive: line.isDecisive,
+      characteristicRevisionId: revision.id,
+      sampleSize,
+      accept,
+      isRequired,
+      isDecisive,
       severity,
-      scheme: schemeOf(sample),
-      detached: ownLimits(line, partId, characteristic.revision),
-      seriesId: characteristic.kind === 'measured' && partId !== null ? await seriesOf(work, line.characteristicId, partId, point.operationId) : null,
+      scheme,
+      detached,
+      alsoFor: alsoFor.has(line.question) ? [...(alsoFor.get(line.question) ?? [])] : null,
+      seriesId: revision.kind === 'measured' && partId !== null ? await seriesOf(work, line.characteristicId, partId, point.operationId) : null,
     })
   }
   const row: InspectionRow = {
     id,
     code: await work.nextCode('I'),
     controlPointId: point.id,
-    planRevisionId: revision.id,
+    planRevisionId,
     operationId: point.operationId,
     subjectKind: lotId === null ? 'load' : 'lot',
     subjectId: lotId ?? occasionId ?? '',
@@ -111,7 +161,7 @@ export async function openInspection(
     onFailure: point.onFailure,
     holdPlaceId: point.isGate ? holdPlaceId : null,
     lotSize,
-    asked,
+    asked: cellsAsked(asked),
     answered: 0,
     openedAt: work.now,
     startedAt: null,
@@ -130,6 +180,8 @@ export async function openInspection(
     cancelledAt: null,
     cancelledById: null,
     cancelReason: null,
+    minutes: plannedMinutes(asked),
+    leftOut: leftOut.length === 0 ? null : [...leftOut],
   }
   await work.manager.insert(InspectionEntity, { ...row })
   for (const line of lines) await work.manager.insert(InspectionLineEntity, { ...line })
@@ -140,4 +192,8 @@ export async function openInspection(
     after: { code: row.code, point: point.code, lotId, lines: lines.length, ...(followsId ? { followsId } : {}) },
   })
   return { id, code: row.code, sampleMost: row.sampleMost ?? 0 }
+}
+
+function cellsAsked(lines: readonly LineToAsk[]): number {
+  return lines.reduce((sum, { revision, sampleSize }) => sum + cellCount({ recording: detailsOf(revision.details).recording, sampleSize }), 0)
 }

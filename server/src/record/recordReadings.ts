@@ -21,7 +21,7 @@ const mostCached = 500
 
 type CachedLine = InspectionLine & { readonly seriesId: string | null }
 
-/** Lines of inspections never change once opened, so the bench need not load them for each reading. */
+/** Lines of inspections change only where somebody adapts them, so the bench need not load them for each reading. */
 export class LineCache {
   private readonly lines = new Map<string, ReadonlyMap<string, CachedLine>>()
 
@@ -34,6 +34,10 @@ export class LineCache {
     if (this.lines.size >= mostCached) this.lines.delete(this.lines.keys().next().value as string)
     this.lines.set(inspectionId, loaded)
     return loaded
+  }
+
+  forget(inspectionId: string): void {
+    this.lines.delete(inspectionId)
   }
 }
 

@@ -1,8 +1,9 @@
 import type { SubjectKind } from '@nemawashi/core'
 import type { Inspection, InspectionLine, Reading } from '@nemawashi/contract'
-import type { ListSpec, Filter } from '../kernel/lists'
+import type { ListSpec } from '../kernel/lists'
 import type { Finds } from '../kernel/area'
 import type { Reader } from '../kernel/database'
+import { holderSql } from './queueRepository'
 
 /** Whether any inspection of the lot was not acceptable. */
 export async function hasLotFailed(reader: Reader, lotId: string): Promise<boolean> {
@@ -46,7 +47,8 @@ export const inspectionsFound: Finds = {
 
 export const inspectionList: ListSpec = {
   from: `inspection i LEFT JOIN lot l ON l.id = i.lot_id LEFT JOIN part t ON t.id = l.part_id LEFT JOIN delivery d ON d.id = i.subject_id
-         LEFT JOIN occasion v ON v.id = d.id LEFT JOIN partner s ON s.id = COALESCE(l.supplier_id, v.partner_id) JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan p ON p.id = r.plan_id JOIN operation o ON o.id = i.operation_id`,
+         LEFT JOIN occasion v ON v.id = d.id LEFT JOIN partner s ON s.id = COALESCE(l.supplier_id, v.partner_id) JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan p ON p.id = r.plan_id JOIN operation o ON o.id = i.operation_id
+         LEFT JOIN assignment a ON a.id = i.id LEFT JOIN person ap ON ap.id = a.person_id LEFT JOIN person hp ON hp.id = ${holderSql}`,
   countFrom: 'inspection i',
   id: 'i.id',
   columns: {
@@ -71,29 +73,15 @@ export const inspectionList: ListSpec = {
     asked: { sql: 'i.asked', kind: 'number' },
     sampleMost: { sql: 'i.sample_most', kind: 'number', isNullable: true },
     lineCount: { sql: 'i.line_count', kind: 'number', isNullable: true },
+    minutes: { sql: 'i.minutes', kind: 'number', isNullable: true },
+    assignedName: { sql: 'ap.name', isNullable: true },
+    day: { sql: 'a.day', isNullable: true },
+    holderName: { sql: `CASE WHEN i.state IN ('toDo', 'started') THEN hp.name END`, isNullable: true },
+    number: { sql: '(SELECT COUNT(*) FROM inspection x WHERE x.subject_id = i.subject_id AND x.code <= i.code)', kind: 'number' },
+    ofLot: { sql: '(SELECT COUNT(*) FROM inspection x WHERE x.subject_id = i.subject_id)', kind: 'number' },
   },
-  search: ['i.code', 'p.name', 't.code', 't.name', 'l.code', 'd.code', 'l.supplier_lot', 's.name', 'o.name', 'i.responsible'],
+  search: ['i.code', 'p.name', 't.code', 't.name', 'l.code', 'd.code', 'l.supplier_lot', 's.name', 'o.name', 'i.responsible', 'ap.name', 'hp.name'],
   sort: ['openedAt', 'desc'],
-}
-
-export function inspectionFilters({
-  state,
-  finishedSince,
-  dueBefore,
-}: {
-  state?: string | undefined
-  finishedSince?: string | undefined
-  dueBefore?: string | undefined
-}): Filter[] {
-  return [
-    ...(state === undefined
-      ? []
-      : state === 'open'
-        ? [{ sql: `i.state IN ('toDo', 'started')`, values: [] }]
-        : [{ sql: 'i.state = ?', values: [state] }]),
-    ...(finishedSince === undefined ? [] : [{ sql: 'i.finished_at >= ?', values: [finishedSince] }]),
-    ...(dueBefore === undefined ? [] : [{ sql: 'i.due_at < ?', values: [dueBefore] }]),
-  ]
 }
 
 type Head = Omit<
@@ -111,14 +99,19 @@ type Head = Omit<
   | 'follows'
   | 'followUps'
   | 'toDecide'
+  | 'assignment'
+  | 'leftOut'
+  | 'dropped'
 > & {
   subjectId: string
   isGate: number
   holds: number
   followsId: string | null
+  leftOut: string | null
 }
 
-type Parsed = 'severity' | 'samplingReasoning' | 'isRequired' | 'isDecisive' | 'details' | 'stages' | 'variables' | 'counting'
+type Parsed =
+  'severity' | 'samplingReasoning' | 'isRequired' | 'isDecisive' | 'details' | 'stages' | 'variables' | 'counting' | 'alsoFor' | 'adaptedFrom'
 
 export type StoredLine = Omit<InspectionLine, Parsed> & {
   isRequired: number
@@ -129,29 +122,57 @@ export type StoredLine = Omit<InspectionLine, Parsed> & {
   detached: string | null
   sampling: string | null
   severity: string | null
+  alsoFor: string | null
   lotSize: number
 }
 
-/** The lines of an inspection as they are stored, in order. */
+/** What a line asks now: as it was opened, or as somebody adapted it last. */
+export function adaptedSql(column: 'size' | 'accept', line: string): string {
+  const opened = { size: 'sample_size', accept: 'accept' }[column]
+  return `COALESCE((SELECT y.after_${column} FROM adaptation y WHERE y.line_id = ${line}.id ORDER BY y.at DESC, y.id DESC LIMIT 1), ${line}.${opened})`
+}
+const isAskedSql = `${adaptedSql('size', 'l')} > 0`
+
+/** The lines of an inspection as they are stored, in order; those that were dropped are asked no longer. */
 export async function storedLines(reader: Reader, inspectionId: string): Promise<StoredLine[]> {
   return (await reader.query(
     `SELECT l.id, l.position, k.code, c.revision, c.name, c.kind, c.class, c.method, c.instruction, c.nominal, c.lower, c.upper, c.unit, c.resolution, c.acceptable_state,
-            c.details, COALESCE(p.stage, '') AS stage, COALESCE(p.instruction, '') AS line_instruction, l.sample_size, l.accept, l.scheme, l.detached, l.severity, p.sampling, i.lot_size, l.is_required, l.is_decisive
+            c.details, COALESCE(p.stage, '') AS stage, COALESCE(p.instruction, '') AS line_instruction, ${adaptedSql('size', 'l')} AS sample_size, ${adaptedSql('accept', 'l')} AS accept, l.scheme, l.detached, l.severity, l.also_for, p.sampling, i.lot_size, l.is_required, l.is_decisive
      FROM inspection_line l JOIN characteristic_revision c ON c.id = l.characteristic_revision_id JOIN characteristic k ON k.id = c.characteristic_id
      JOIN inspection i ON i.id = l.inspection_id
      LEFT JOIN plan_line p ON p.plan_revision_id = i.plan_revision_id AND p.characteristic_id = k.id
-     WHERE l.inspection_id = ? ORDER BY l.position`,
+     WHERE l.inspection_id = ? AND ${isAskedSql} ORDER BY l.position`,
     [inspectionId],
   )) as StoredLine[]
+}
+
+export interface StoredAdaptation {
+  readonly lineId: string
+  readonly name: string
+  readonly beforeSize: number
+  readonly beforeAccept: number
+  readonly afterSize: number
+  readonly reason: string
+  readonly at: string
+  readonly byName: string
+}
+/** What was changed of the samples of an inspection, oldest first. */
+export async function adaptationsOf(reader: Reader, inspectionId: string): Promise<StoredAdaptation[]> {
+  return (await reader.query(
+    `SELECT a.line_id, c.name, a.before_size, a.before_accept, a.after_size, a.reason, a.at, p.name AS by_name
+     FROM adaptation a JOIN inspection_line l ON l.id = a.line_id JOIN characteristic_revision c ON c.id = l.characteristic_revision_id
+     JOIN person p ON p.id = a.person_id WHERE a.inspection_id = ? ORDER BY a.at, a.id`,
+    [inspectionId],
+  )) as StoredAdaptation[]
 }
 
 /** What the lines of an inspection ask for, and the rules that it was worked out by. */
 export async function storedSamples(reader: Reader, inspectionId: string) {
   return (await reader.query(
-    `SELECT c.name, l.sample_size, l.accept, l.severity, p.sampling, i.lot_size FROM inspection_line l JOIN inspection i ON i.id = l.inspection_id
+    `SELECT c.name, ${adaptedSql('size', 'l')} AS sample_size, ${adaptedSql('accept', 'l')} AS accept, l.severity, p.sampling, i.lot_size FROM inspection_line l JOIN inspection i ON i.id = l.inspection_id
      JOIN characteristic_revision c ON c.id = l.characteristic_revision_id
      LEFT JOIN plan_line p ON p.plan_revision_id = i.plan_revision_id AND p.characteristic_id = c.characteristic_id
-     WHERE l.inspection_id = ? ORDER BY l.position`,
+     WHERE l.inspection_id = ? AND ${isAskedSql} ORDER BY l.position`,
     [inspectionId],
   )) as { name: string; sampleSize: number; accept: number; severity: string | null; sampling: string | null; lotSize: number }[]
 }
@@ -172,10 +193,10 @@ export async function inspectionHead(reader: Reader, id: string, ofLot: string |
             COALESCE(t.revision, '') AS part_revision, COALESCE(t.unit, 'piece') AS unit,
             l.id AS lot_id, COALESCE(l.code, 'load ' || d.code) AS lot_code, COALESCE(l.supplier_lot, '') AS supplier_lot, COALESCE(s.name, '') AS supplier_name, v.kind AS origin_kind, COALESCE(d.id, w.id) AS origin_id, COALESCE(d.code, w.code) AS origin_code, v.order_number,
             p.code AS plan_code, p.name AS plan_name, r.revision AS plan_revision, o.name AS operation_name, i.lot_size, i.is_gate, EXISTS (SELECT 1 FROM hold h WHERE h.cause_id = i.id) AS holds, i.on_failure, i.cancelled_at, x.name AS cancelled_by_name, i.cancel_reason,
-            i.opened_at, i.started_at, a.name AS started_by_name, i.finished_at, b.name AS finished_by_name, i.follows_id
+            i.opened_at, i.started_at, a.name AS started_by_name, i.finished_at, b.name AS finished_by_name, i.follows_id, i.left_out, g.need
      FROM inspection i LEFT JOIN lot l ON l.id = COALESCE(i.lot_id, ?) LEFT JOIN part t ON t.id = l.part_id JOIN occasion v ON v.id = COALESCE(l.origin_id, i.subject_id)
      LEFT JOIN partner s ON s.id = COALESCE(l.supplier_id, v.partner_id) LEFT JOIN delivery d ON d.id = v.id LEFT JOIN production_order w ON w.lot_id = l.id
-     JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan p ON p.id = r.plan_id JOIN operation o ON o.id = i.operation_id
+     JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan p ON p.id = r.plan_id JOIN operation o ON o.id = i.operation_id JOIN control_point g ON g.id = i.control_point_id
      LEFT JOIN person a ON a.id = i.started_by_id LEFT JOIN person b ON b.id = i.finished_by_id LEFT JOIN person x ON x.id = i.cancelled_by_id WHERE i.id = ?`,
     [ofLot, id],
   )) as Head[]

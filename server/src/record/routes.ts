@@ -1,14 +1,20 @@
 import { pastOf } from './past'
 import { hasHeld, hasHeldAll } from '../stock/repository'
-import { inspectionList, inspectionFilters, lotsLookedAt } from './repository'
+import { inspectionList, lotsLookedAt } from './repository'
 import { inspectionLife, inspectionStateWords, may, sayFinding } from '@nemawashi/core'
-import { endpoints, type Finding, type InspectionLine, type LineSkip } from '@nemawashi/contract'
+import { endpoints, type Finding, type InspectionLine, type LineSkip, type Person } from '@nemawashi/contract'
+import type { Kernel } from '../kernel/kernel'
+import { dayIn } from '../kernel/plantTime'
 import type { Routes } from '../kernel/routes'
 import { ServerError } from '../kernel/serverError'
 import { loadAt, saveNext } from '../kernel/versioned'
 import { callOff, holdLot } from '../stock/holds'
+import { adaptLine } from './adapt'
+import { assign, putBack, take } from './assignments'
+import { facetsOf, planningOf } from './assignmentRepository'
 import { InspectionEntity } from './entities'
 import { findingOf, loadInspection, loadInspectionLines, loadReadings } from './inspections'
+import { queueFilters, type Asking } from './queueRepository'
 import { LineCache, recordReadings } from './recordReadings'
 
 const { record } = endpoints
@@ -29,10 +35,30 @@ function checkedSkips(code: string, lines: readonly InspectionLine[], finding: F
   return given.filter((skip) => blank.some(({ lineId }) => lineId === skip.lineId))
 }
 
-export function recordRoutes(routes: Routes): void {
-  const cache = new LineCache()
+/** Five days of work, Saturdays and Sundays left out; the first is the one asked for, whatever it is. */
+function boardDays(from: string): string[] {
+  const days = [from]
+  for (const day = new Date(`${from}T12:00:00Z`); days.length < 5;) {
+    day.setUTCDate(day.getUTCDate() + 1)
+    if (day.getUTCDay() % 6 !== 0) days.push(day.toISOString().slice(0, 10))
+  }
+  return days
+}
 
-  routes.list(record.listInspections, inspectionList, inspectionFilters)
+export function recordRoutes(routes: Routes, kernel: Kernel): void {
+  const cache = new LineCache()
+  const { timeZone } = kernel.config
+  const asking = (person: Person | null): Asking => ({ personId: person?.id ?? '', now: kernel.clock.now(), timeZone })
+
+  routes.list(record.listInspections, inspectionList, (query, person) => queueFilters(query, asking(person)))
+  routes.read(record.getFacets, (reader, { query, person }) => facetsOf(reader, query, queueFilters(query, asking(person)), asking(person)))
+  routes.read(record.getPlanning, (reader, { query }) => {
+    const today = dayIn(timeZone, kernel.clock.now())
+    return planningOf(reader, query, boardDays(query.from ?? today), today)
+  })
+  routes.change(record.assignInspection, (work, { params, body, person }) => assign(work, params.id, body, person as Person))
+  routes.change(record.takeInspection, (work, { params, body, person }) => take(work, params.id, body.isTakingOver, person as Person))
+  routes.change(record.putBackInspection, (work, { params, person }) => putBack(work, params.id, person as Person))
 
   routes.read(endpoints.define.getPast, (reader, { params, query }) => pastOf(reader, params.id, query))
   routes.read(record.getInspection, (reader, { params, query }) => loadInspection(reader, params.id, query.lotId ?? null))
@@ -86,6 +112,12 @@ export function recordRoutes(routes: Routes): void {
       body.reason,
     )
     await work.happened('inspectionReopened', { inspection: current })
+    return loadInspection(work.manager, params.id)
+  })
+
+  routes.change(record.adaptLine, async (work, { params, body }) => {
+    await adaptLine(work, params.id, body)
+    cache.forget(params.id)
     return loadInspection(work.manager, params.id)
   })
 

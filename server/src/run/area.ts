@@ -10,6 +10,8 @@ import {
   DispatchPickEntity,
   OrderStepEntity,
   ProductionOrderEntity,
+  PutAwayRuleEntity,
+  TransferEntity,
 } from './entities'
 import { FeedEventEntity, NoticeEntity } from './feedEntities'
 import { hearForNotices, telling } from './notices'
@@ -26,6 +28,8 @@ export const run: Area = {
     DispatchEntity,
     DispatchPickEntity,
     CustomerReturnEntity,
+    PutAwayRuleEntity,
+    TransferEntity,
     FeedEventEntity,
     NoticeEntity,
   ],
@@ -35,6 +39,8 @@ export const run: Area = {
     'production order': { table: 'production_order', column: 'code' },
     dispatch: { table: 'dispatch', column: 'code' },
     'feed event': { table: 'feed_event', column: 'key' },
+    transfer: { table: 'transfer', column: 'code' },
+    'put-away rule': { table: 'put_away_rule', column: 'name' },
     notice: { table: 'notice', column: 'about' },
     'customer return': { table: 'customer_return', column: 'code' },
   },

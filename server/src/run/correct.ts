@@ -12,7 +12,7 @@ import { hasDecisions, loadBalances, openHolds } from '../stock/repository'
 import { moveHistory, rulesOf, standingOn } from './correctionRepository'
 import { loadDelivery } from './deliveries'
 import { DeliveryCorrectionEntity, DeliveryEntity } from './entities'
-import { openConsidered } from './openConsidered'
+import { openTogether } from './openTogether'
 import { receiptOf } from './receipt'
 
 /** What of a delivery is put right, with the lots that it concerns. */
@@ -191,15 +191,14 @@ async function correctSupplier(work: Work, { occasion, lots }: Case, supplierId:
   const ids = lots.map(({ id }) => id)
   await moveHistory(work.manager, ids, occasion.id, supplierId)
   const bay = await placeFor(work.manager, 'inspection')
-  for (const lot of lots)
-    for (const { coming, considered } of asked.get(lot.id) ?? [])
-      await openConsidered(
-        work,
-        coming,
-        considered,
-        { lotIds: [lot.id], holdPlaceId: considered.point.holdPlaceId ?? bay.id, occasionId: occasion.id },
-        holdLot,
-      )
+  for (const lot of lots) {
+    const opening = { lotIds: [lot.id], occasionId: occasion.id }
+    const entries = (asked.get(lot.id) ?? []).map((entry) => ({
+      ...entry,
+      opening: { ...opening, holdPlaceId: entry.considered.point.holdPlaceId ?? bay.id },
+    }))
+    await openTogether(work, entries, holdLot)
+  }
 }
 
 /**

@@ -14,7 +14,7 @@ import { gateWords, openGates, requireGates } from './checks'
 import { dispatchHead, picksOf, returnsOf } from './dispatchRepository'
 import { CustomerReturnEntity, DispatchEntity, DispatchPickEntity, type DispatchRow } from './entities'
 import { noteOccasion } from './occasions'
-import { openConsidered } from './openConsidered'
+import { openTogether } from './openTogether'
 import { checksOn } from './orderRepository'
 import { operationsOf } from './repository'
 
@@ -69,11 +69,13 @@ async function openAt(
       quantity: of.quantity,
       at: work.now,
     }
-    for (const considered of await considerAt(work.manager, coming, work.newId)) {
-      const to = { lotIds: [lot.id], holdPlaceId: considered.point.holdPlaceId ?? of.placeId, occasionId: of.occasionId }
-      // What comes back is on hold already.
-      await openConsidered(work, coming, considered, to, of.kind === 'return' ? openHold : (...given) => holdLot(...given, of.placeId))
-    }
+    const entries = (await considerAt(work.manager, coming, work.newId)).map((considered) => ({
+      coming,
+      considered,
+      opening: { lotIds: [lot.id], holdPlaceId: considered.point.holdPlaceId ?? of.placeId, occasionId: of.occasionId },
+    }))
+    // What comes back is on hold already.
+    await openTogether(work, entries, of.kind === 'return' ? openHold : (...given) => holdLot(...given, of.placeId))
   }
 }
 

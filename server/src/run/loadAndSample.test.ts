@@ -1,6 +1,6 @@
 import { endpoints, type Delivery, type Inspection } from '@nemawashi/contract'
 import { afterAll, beforeAll, expect, it } from 'vitest'
-import { decideAll, inspect, password, receive, refusal, startPlant, stock, type Plant } from '../testing/plant'
+import { burr, decideAll, inspect, password, receive, refusal, startPlant, stock, type Plant } from '../testing/plant'
 
 const { attach, contain, record, run, trace } = endpoints
 let plant: Plant
@@ -11,7 +11,7 @@ beforeAll(async () => {
   plant = await startPlant()
   goods = await stock(plant)
   lotPlan = (await goods.plan('PL-LOT', [{ characteristicId: goods.judged.id }])).id
-  loadPlan = (await goods.plan('PL-LOAD', [{ characteristicId: goods.judged.id }])).id
+  loadPlan = (await goods.plan('PL-LOAD', [{ characteristicId: (await goods.characteristic('C-SEAL', burr)).id }])).id
 })
 afterAll(() => plant.stop())
 

@@ -13,7 +13,7 @@ import { loadBalances } from '../stock/repository'
 import { requireGates } from './checks'
 import { OrderStepEntity, ProductionOrderEntity, type ProductionOrderRow } from './entities'
 import { noteOccasion } from './occasions'
-import { openConsidered } from './openConsidered'
+import { openTogether } from './openTogether'
 import { loadOrder } from './orders'
 import { operationsOf } from './repository'
 
@@ -112,11 +112,13 @@ async function openAt(
 ): Promise<void> {
   const coming: Coming = { ...of, part, subject: 'lot', supplierId: null, customerId: row.customerId, at: work.now }
   const lotId = row.lotId ?? ''
-  for (const considered of await considerAt(work.manager, coming, work.newId)) {
-    const { point } = considered
-    const place = point.holdPlaceId ?? (await placeFor(work.manager, 'production')).id
-    await openConsidered(work, coming, considered, { lotIds: [lotId], holdPlaceId: place, occasionId: of.occasionId }, holdLot)
-  }
+  const line = await placeFor(work.manager, 'production')
+  const entries = (await considerAt(work.manager, coming, work.newId)).map((considered) => ({
+    coming,
+    considered,
+    opening: { lotIds: [lotId], holdPlaceId: considered.point.holdPlaceId ?? line.id, occasionId: of.occasionId },
+  }))
+  await openTogether(work, entries, holdLot)
 }
 
 export async function startStep(work: Work, id: string, version: number): Promise<ProductionOrder> {

@@ -5,29 +5,26 @@ import type { z } from 'zod'
 import { PartEntity, PartnerEntity, PlaceEntity, PlanEntity } from '../define/entities'
 import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
-import { linesOf, type Played } from './rehearse'
+import { linesAskedBy, type Played } from './rehearse'
 import { loadOf, receiptOf, whereTo, type Arriving, type Asked } from './receipt'
 
 type Query = z.output<(typeof endpoints.run.previewDelivery)['body']>
 type Preview = z.output<(typeof endpoints.run.previewDelivery)['reply']>
 
 async function shown(reader: Reader, asked: readonly Asked[], played: Played): Promise<AskedLine[]> {
-  const lines: AskedLine[] = []
+  const entries = []
   for (const { coming, considered } of asked) {
     const { point, due } = considered
     if (due === null) continue
-    const plan = await reader.findOneByOrFail(PlanEntity, { id: point.planId })
-    const { isGate, holds } = point
-    lines.push({
-      pointId: point.id,
-      planName: plan.name,
-      due,
-      isGate,
-      holds,
-      lines: due.isDue ? await linesOf(reader, considered, coming, played) : [],
-    })
+    const { name: planName } = await reader.findOneByOrFail(PlanEntity, { id: point.planId })
+    entries.push({ coming, considered, due, planName })
   }
-  return lines
+  const due = entries.filter((entry) => entry.due.isDue)
+  const lines = await linesAskedBy(reader, due, played)
+  return entries.map((entry) => {
+    const { id, isGate, holds } = entry.considered.point
+    return { pointId: id, planName: entry.planName, due: entry.due, isGate, holds, lines: lines[due.indexOf(entry)] ?? [] }
+  })
 }
 
 /**

@@ -12,7 +12,7 @@ import { placeFor } from '../stock/placeFor'
 import { loadDelivery } from './deliveries'
 import { DeliveryEntity } from './entities'
 import { noteOccasion } from './occasions'
-import { openConsidered } from './openConsidered'
+import { openTogether, type ToOpen } from './openTogether'
 import { loadOf, receiptOf, whereTo, type Asked } from './receipt'
 
 function checkLine(line: DeliveryLineInput, index: number): void {
@@ -119,12 +119,14 @@ async function bookIn(
     await work.manager.insert(ContainerEntity, { id: containerId, lotId: lot.id, label: label ?? (await freshLabel(work)), quantity })
     await postMovement(work, lot.id, { containerId, quantity, from: null, to }, 'received', { occasionId })
   }
+  const entries: ToOpen[] = []
   for (const { coming, considered } of asked) {
     const { holdPlaceId: named, isGate } = considered.point
     // What is held of it only goes where the check is done.
     const apart = to.standing === 'onHold' || !isGate ? to.placeId : (named ?? (await placeFor(work.manager, 'inspection')).id)
-    await openConsidered(work, coming, considered, { lotIds: [lot.id], holdPlaceId: apart, occasionId })
+    entries.push({ coming, considered, opening: { lotIds: [lot.id], holdPlaceId: apart, occasionId } })
   }
+  await openTogether(work, entries)
   return lot.id
 }
 
@@ -153,10 +155,9 @@ export async function bookDelivery(work: Work, { load: facts, ...body }: Deliver
   const load = await loadOf(work.manager, arriving, work.newId)
   const lotIds: string[] = []
   for (const line of lines) lotIds.push(await bookIn(work, { occasionId, supplierId, load }, line))
-  for (const asked of load) {
-    const { placeId } = await whereTo(work.manager, [asked])
-    await openConsidered(work, asked.coming, asked.considered, { lotIds, holdPlaceId: placeId, occasionId })
-  }
+  const ofLoad: ToOpen[] = []
+  for (const asked of load) ofLoad.push({ ...asked, opening: { lotIds, holdPlaceId: (await whereTo(work.manager, [asked])).placeId, occasionId } })
+  await openTogether(work, ofLoad)
   await work.happened('delivered', { deliveryId: occasionId })
   return { id: occasionId, code }
 }

@@ -1,4 +1,6 @@
 import {
+  askOnce,
+  type Ask,
   checkLotSize,
   momentsOf,
   ruleUnder,
@@ -6,10 +8,11 @@ import {
   saySeverity,
   stepBlocked,
   type PastArrival,
+  type PointLine,
   type SamplingRule,
   type SwitchEvent,
 } from '@nemawashi/core'
-import type { Considered, Operation, endpoints, Rehearsal } from '@nemawashi/contract'
+import type { Considered, LineAsked, Operation, endpoints, Rehearsal } from '@nemawashi/contract'
 import { v7 } from 'uuid'
 import type { z } from 'zod'
 import { releasedRevision } from '../attach/repository'
@@ -19,6 +22,7 @@ import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
 import { considerAt, type Coming, type ConsideredPoint } from '../record/consider'
 import { arrivalAt } from '../record/considerRepository'
+import { ownLimits } from '../record/openInspection'
 import { severityOf } from '../record/severity'
 
 type Query = z.output<(typeof endpoints.attach.rehearse)['query']>
@@ -26,13 +30,16 @@ type Query = z.output<(typeof endpoints.attach.rehearse)['query']>
 /** Lots of a rehearsal as the switching rules see them, by control point and characteristic. */
 export type Played = Map<string, SwitchEvent[]>
 
+/** A line that would be asked, with what says whether another one asks the same. */
+export interface PlayedLine extends PointLine, Omit<LineAsked, 'sampleSize' | 'accept' | 'askedBy'> {}
+
 /** What the lines of a plan would ask of a lot. Each lot that was played before is taken to have been accepted without a nonconforming piece. */
-export async function linesOf(reader: Reader, { point }: ConsideredPoint, coming: Coming, played: Played): Promise<Considered['lines']> {
+async function linesOf(reader: Reader, { point }: ConsideredPoint, coming: Coming, played: Played): Promise<PlayedLine[]> {
   const revision = await releasedRevision(reader, point.planId)
   if (revision?.state !== 'released') return []
   const isLoad = coming.subject === 'load'
   const history = { planId: point.planId, operationId: coming.operationId, partId: coming.part.id, partnerId: coming.supplierId ?? coming.customerId }
-  const lines: Considered['lines'] = []
+  const lines: PlayedLine[] = []
   for (const line of await loadLines(reader, revision.id)) {
     const rule = line.sampling as SamplingRule
     const key = `${point.id} ${line.characteristicId}`
@@ -44,12 +51,44 @@ export async function linesOf(reader: Reader, { point }: ConsideredPoint, coming
       const passed = { isAccepted: true, isAcceptedTighter: true, isAcceptedEarly: true, accept, under: severity.state } as const
       played.set(key, [...before, { kind: 'lot', ...passed }])
     }
-    lines.push({ name: line.name, sampleSize, accept, reject, reasoning: severity === null ? reasoning : `${reasoning}; ${saySeverity(severity)}` })
+    const { name, characteristicId, isRequired, isDecisive } = line
+    lines.push({
+      question: `${characteristicId} ${JSON.stringify(ownLimits(line, isLoad ? null : coming.part.id, 0))}`,
+      name,
+      sampleSize,
+      accept,
+      reject,
+      reasoning: severity === null ? reasoning : `${reasoning}; ${saySeverity(severity)}`,
+      isByHistory: severity !== null,
+      isRequired,
+      isDecisive,
+    })
   }
   return lines
 }
 
-async function shown(reader: Reader, operation: Operation, coming: Coming, considered: ConsideredPoint, played: Played) {
+/** What the control points that are due would ask, line by line in the order of each plan: once, whoever else asks it, too. */
+export async function linesAskedBy(
+  reader: Reader,
+  due: readonly { considered: ConsideredPoint; coming: Coming; planName: string }[],
+  played: Played,
+): Promise<LineAsked[][]> {
+  const asks: Ask<PlayedLine>[] = []
+  for (const { considered, coming } of due) asks.push({ ...considered.point, lines: await linesOf(reader, considered, coming, played) })
+  const once = askOnce(asks)
+  return asks.map(({ lines }, i) =>
+    lines.map(({ question, name }) => {
+      const { lines: kept = [], leftOut = [] } = once[i] ?? {}
+      const own = kept.find((line) => line.question === question)
+      const left = leftOut.find(({ line }) => line.question === question)
+      const { sampleSize, accept, reject, reasoning } = (own ?? left?.line) as PlayedLine
+      const by = asks.findIndex(({ id }) => id === left?.askedBy)
+      return { name, sampleSize, accept, reject, reasoning, askedBy: due[by]?.planName ?? null }
+    }),
+  )
+}
+
+async function shown(reader: Reader, operation: Operation, coming: Coming, considered: ConsideredPoint) {
   const { point, level, givesWayTo, misses, due } = considered
   const plan = await reader.findOneBy(PlanEntity, { id: point.planId })
   const place = point.holdPlaceId === null ? null : await reader.findOneBy(PlaceEntity, { id: point.holdPlaceId })
@@ -71,7 +110,7 @@ async function shown(reader: Reader, operation: Operation, coming: Coming, consi
     holdPlaceName: place?.name ?? null,
     responsible: point.responsible,
     dueAt: opens && point.dueHours !== null ? new Date(Date.parse(coming.at) + point.dueHours * 3_600_000).toISOString() : null,
-    lines: opens ? await linesOf(reader, considered, coming, played) : [],
+    lines: [] as LineAsked[],
   } satisfies Considered
 }
 
@@ -108,8 +147,13 @@ export async function rehearse(reader: Reader, query: Query, now: Date): Promise
         quantity,
         at,
       }
-      for (const entry of await considerAt(reader, coming, v7, before)) {
-        considered.push(await shown(reader, operation, coming, entry, played))
+      const entries = await considerAt(reader, coming, v7, before)
+      const here = []
+      for (const entry of entries) here.push({ considered: entry, coming, told: await shown(reader, operation, coming, entry) })
+      const due = here.filter(({ told }) => told.opens).map((entry) => ({ ...entry, planName: entry.told.planName }))
+      for (const [i, lines] of (await linesAskedBy(reader, due, played)).entries()) due[i]?.told.lines.push(...lines)
+      considered.push(...here.map(({ told }) => told))
+      for (const entry of entries) {
         if (entry.due === null) continue
         const { isDue } = entry.due
         const arrival = arrivalAt(entry.drawId, at, quantity)

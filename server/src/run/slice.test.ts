@@ -2,7 +2,7 @@ import { endpoints, type DecisionRowInput, type Inspection } from '@nemawashi/co
 import { sayFinding } from '@nemawashi/core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { v7 } from 'uuid'
-import { decideAll, gap, inspect, password, reading, receive, refusal, startPlant, stock, type Plant, type Stock } from '../testing/plant'
+import { burr, decideAll, gap, inspect, password, reading, receive, refusal, startPlant, stock, type Plant, type Stock } from '../testing/plant'
 
 const { define, run, record, contain, trace } = endpoints
 let plant: Plant
@@ -304,7 +304,8 @@ describe('put-away', () => {
   })
 
   it('waits for every gate of the lot: the first release keeps the pieces on hold, the last one frees them', async () => {
-    const second = await goods.point((await goods.plan('PL-2', [{ characteristicId: goods.judged.id }])).id)
+    const scratch = await goods.characteristic('C-SCRATCH', burr)
+    const second = await goods.point((await goods.plan('PL-2', [{ characteristicId: scratch.id }])).id)
     const { delivery, lotId } = await arrive(100)
     const [one, two] = delivery.lots[0]?.inspections ?? []
     await decideAll(plant, await inspect(plant, one?.id ?? ''))

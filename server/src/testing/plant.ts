@@ -185,7 +185,7 @@ export async function stock(plant: Plant, sampling: SamplingRule = { kind: 'fixe
         ...change,
       },
     })
-  return { engineer, make, supplier, other, places, receiving, assembly, family, part, measured, judged, plan, point }
+  return { engineer, make, supplier, other, places, receiving, assembly, family, part, characteristic, measured, judged, plan, point }
 }
 export type Stock = Awaited<ReturnType<typeof stock>>
 

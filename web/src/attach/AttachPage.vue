@@ -118,9 +118,9 @@ watch(id, close)
 
 function draftOf(point: ControlPoint): PointDraft {
   const { operationId, moment, planId, partId, familyId, supplierId, customerId, subject } = point
-  const { frequency, responsible, dueHours, holdPlaceId, holds, isGate, onFailure } = point
+  const { frequency, responsible, dueHours, holdPlaceId, holds, isGate, onFailure, need } = point
   const where = { operationId, moment, planId, partId, familyId, supplierId, customerId, subject }
-  return { ...where, frequency, responsible, dueHours, holdPlaceId, holds, isGate, onFailure }
+  return { ...where, frequency, responsible, dueHours, holdPlaceId, holds, isGate, onFailure, need }
 }
 function choose(point: FlowPoint): void {
   saver.clear()
@@ -147,6 +147,7 @@ function begin(operationId: string, planId: string | null): void {
     holdPlaceId: null,
     isGate: true,
     onFailure: 'hold',
+    need: 'fixed',
   }
 }
 useUnsaved(

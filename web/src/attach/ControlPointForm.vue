@@ -96,6 +96,9 @@
       <v-radio value="hold" label="hold what is still there" />
       <v-radio value="note" label="only note it" />
     </v-radio-group>
+    <v-radio-group v-model="draft.need" inline label="Need" :disabled="isFixed" data-field="need">
+      <v-radio v-for="need in needs" :key="need" :value="need" :label="needWords[need]" />
+    </v-radio-group>
     <p class="soft small">{{ reachWords }}</p>
     <div v-if="!isFixed" class="row">
       <v-btn type="submit" color="primary" :loading="isBusy" :disabled="!draft.planId">{{ point ? 'Save' : 'Attach' }}</v-btn>
@@ -111,11 +114,14 @@ import {
   levelWords,
   momentsOf,
   momentWords,
+  needs,
+  needWords,
   precedence,
   stepBlocked,
   type FrequencyRule,
   type HoldExtent,
   type Moment,
+  type Need,
   type OnFailure,
   type OperationKind,
   type PointSubject,
@@ -143,6 +149,7 @@ export interface PointDraft {
   holds: HoldExtent
   isGate: boolean
   onFailure: OnFailure
+  need: Need
 }
 const draft = defineModel<PointDraft>({ required: true })
 const { part } = defineProps<{

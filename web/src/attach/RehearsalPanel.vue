@@ -42,7 +42,9 @@
             </td>
             <td class="small">
               <span v-for="line in entry.lines" :key="line.name" class="line"
-                >{{ line.name }} <b class="m">n {{ line.sampleSize }}, Ac {{ line.accept }}, Re {{ line.reject }}</b></span
+                >{{ line.name }}
+                <span v-if="line.askedBy" class="soft">is asked with {{ line.askedBy }}</span>
+                <b v-else class="m">n {{ line.sampleSize }}, Ac {{ line.accept }}, Re {{ line.reject }}</b></span
               >
             </td>
             <td class="small">

@@ -1,4 +1,5 @@
-import { endpoints, operationKinds, partnerKinds, placePurposes, reasonPurposes, trackings } from '@nemawashi/contract'
+import { placePurposes } from '@nemawashi/core'
+import { endpoints, operationKinds, partnerKinds, reasonPurposes, trackings } from '@nemawashi/contract'
 import { stockUnits } from '@nemawashi/core'
 import type { ListColumn } from '../pieces/listColumn'
 

@@ -28,7 +28,16 @@ let form: ReturnType<typeof useDefinition<Definition, Shown>>
 
 beforeEach(() => {
   setActivePinia(createPinia())
-  useSession().person = { id: 'p', name: 'Ilse', initials: 'IK', signInName: 'ilse', roles: ['qualityEngineer'], isActive: true, version: 1 }
+  useSession().person = {
+    id: 'p',
+    name: 'Ilse',
+    initials: 'IK',
+    signInName: 'ilse',
+    roles: ['qualityEngineer'],
+    isActive: true,
+    dayMinutes: 420,
+    version: 1,
+  }
   onServer = definition(3, [revision(2, 'draft', 'new name'), revision(1, 'released', 'old name')])
   saved = []
   update = async (version, name) => (onServer = definition(version + 1, [revision(2, 'draft', name), ...onServer.revisions.slice(1)]))
@@ -125,7 +134,7 @@ describe('a definition on the screen', () => {
   })
 
   it('is only looked at by people who are no engineers', async () => {
-    useSession().person = { id: 'p', name: 'Jun', initials: 'JO', signInName: 'jun', roles: ['auditor'], isActive: true, version: 1 }
+    useSession().person = { id: 'p', name: 'Jun', initials: 'JO', signInName: 'jun', roles: ['auditor'], isActive: true, dayMinutes: 420, version: 1 }
     await open()
     expect(form.isFixed.value).toBe(true)
   })

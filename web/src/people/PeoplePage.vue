@@ -44,6 +44,18 @@
         <v-checkbox v-for="role in roles" :key="role" v-model="form.roles" :value="role" :label="roleWords[role]" :disabled="!isAdministrator" />
         <p v-if="errors['roles']" class="nonconforming small" role="alert">{{ errors['roles'] }}</p>
       </fieldset>
+      <v-text-field
+        v-if="id !== 'new' && form.roles.some((role) => role === 'inspector' || role === 'qualityEngineer')"
+        v-model.number="form.dayMinutes"
+        type="number"
+        min="0"
+        max="1440"
+        step="30"
+        label="Minutes of a day at the bench, for planning"
+        :readonly="!isAdministrator"
+        :error-messages="errors['dayMinutes']"
+        data-field="dayMinutes"
+      />
       <v-checkbox v-if="id !== 'new'" v-model="form.isActive" label="may sign in" :disabled="!isAdministrator" />
       <v-text-field
         v-if="isAdministrator"
@@ -121,7 +133,7 @@ const {
 } = useEdited<Person>(
   () => (id.value === null ? null : `people/${id.value}`),
   person,
-  () => ({ id: '', name: '', initials: '', signInName: '', roles: [], isActive: true, version: 1 }),
+  () => ({ id: '', name: '', initials: '', signInName: '', roles: [], isActive: true, dayMinutes: 420, version: 1 }),
 )
 const theirs = ref<Person | null>(null)
 const password = ref('')
@@ -157,8 +169,8 @@ const created = () => {
   return { name, initials, signInName, roles: chosen, password: password.value }
 }
 const changed = () => {
-  const { isActive, version } = form.value as Person
-  return { ...created(), isActive, version, password: password.value === '' ? null : password.value }
+  const { isActive, dayMinutes, version } = form.value as Person
+  return { ...created(), isActive, dayMinutes, version, password: password.value === '' ? null : password.value }
 }
 const { errors, leave, forget } = useTyped(
   saver,
@@ -183,7 +195,7 @@ async function submit(): Promise<void> {
 }
 const wordsOf = (person: Person | null, key: keyof Person) => String(person?.[key] ?? '')
 const compared = computed(() =>
-  (['name', 'initials', 'signInName', 'roles', 'isActive'] as const).map((key) => ({
+  (['name', 'initials', 'signInName', 'roles', 'isActive', 'dayMinutes'] as const).map((key) => ({
     label: key,
     mine: wordsOf(form.value, key),
     theirs: wordsOf(theirs.value, key),

@@ -9,6 +9,14 @@
         </h1>
         <RichText v-if="line.instruction" :text="line.instruction" class="soft told" />
         <p v-else class="soft">{{ line.method }}</p>
+        <p v-if="line.alsoFor.length > 0" class="small" data-test="also-for">
+          Asked once, also for {{ line.alsoFor.map(({ planName, sampleSize }) => `${planName} (n ${sampleSize})`).join(', ') }}.
+        </p>
+        <p v-if="line.adaptedFrom" class="small marginal" data-test="adapted">
+          Sample changed from n {{ line.adaptedFrom.sampleSize }}, Ac {{ line.adaptedFrom.accept }} by {{ line.adaptedFrom.byName }}:
+          {{ line.adaptedFrom.reason }}
+        </p>
+        <v-btn v-if="mayAdapt" class="adapt" variant="text" size="small" data-test="adapt" @click="isAdapting = true">Change the sample …</v-btn>
         <DocumentShelf v-if="line.details.documentIds.length > 0" :key="line.id" :ids="line.details.documentIds" @closed="focusEntry" />
       </header>
       <BenchEntry
@@ -60,14 +68,16 @@
       @reopen="reopen"
       @cancel="cancel"
       @take-out="benchOutbox.takeOut($event)"
+      @assigned="assigned"
     />
+    <AdaptDialog v-if="mayAdapt" v-model="isAdapting" :inspection="inspection" :line="line" :answered="answered" @changed="adapted" />
     <SkipDialog v-model="isSkipping" :skipped="skipped" @finish="finish" />
   </div>
   <EmptyState v-else title="Inspection" :text="failure?.message ?? 'Loading …'" />
 </template>
 
 <script setup lang="ts">
-import { endpoints, type LineSkip } from '@nemawashi/contract'
+import { endpoints, type Assignment, type Inspection, type LineSkip } from '@nemawashi/contract'
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { asFailure, call } from '../frame/api'
 import { ask } from '../frame/ask'
@@ -80,6 +90,7 @@ import EmptyState from '../pieces/EmptyState.vue'
 import DocumentShelf from '../pieces/DocumentShelf.vue'
 import RichText from '../pieces/RichText.vue'
 import ToleranceStrip from '../pieces/ToleranceStrip.vue'
+import AdaptDialog from './AdaptDialog.vue'
 import BenchEntry from './BenchEntry.vue'
 import BenchGrid from './BenchGrid.vue'
 import BenchLines from './BenchLines.vue'
@@ -128,6 +139,27 @@ const {
 } = useBench(id)
 const mayRecord = useSession().may(endpoints.record.recordReadings)
 const isOpen = computed(() => isUnfinished.value && mayRecord.value)
+/** An engineer may change what an adaptable control point asks; that of a staged plan or one by variables stands. */
+const session = useSession()
+const mayAdapt = computed(
+  () => isUnfinished.value && session.may(endpoints.record.adaptLine).value && inspection.value?.need === 'adaptable' && lines.value.length > 0,
+)
+const isAdapting = ref(false)
+/** The last piece of the line that has an answer: no sample can be smaller. */
+const answered = computed(() => {
+  const of = line.value
+  if (!of) return 0
+  const pieces = Array.from({ length: of.sampleSize }, (_, i) => i + 1)
+  return pieces.findLast((piece) => cells.value.get(cellKey(of.id, piece))?.value != null) ?? 0
+})
+function assigned(assignment: Assignment): void {
+  if (inspection.value) inspection.value = { ...inspection.value, assignment }
+}
+function adapted(changed: Inspection): void {
+  inspection.value = changed
+  goTo(nextOpen(changed.lines, cells.value, { line: 0, piece: 0 }, direction.value) ?? { line: 0, piece: 1 })
+  notify('The sample is changed; the reason is kept.')
+}
 const entry = ref<InstanceType<typeof BenchEntry>>()
 const isBusy = ref(false)
 const isSkipping = ref(false)
@@ -245,6 +277,9 @@ useKeys([
 }
 header p {
   margin: 2px 0 0;
+}
+.adapt {
+  margin-left: -12px;
 }
 .rest {
   margin: -6px 0;

@@ -9,6 +9,10 @@
       :verdict="entry.verdict"
       :reasoning="`${entry.name}: ${sayLine(entry)}`"
     />
+    <template v-if="isUnfinished">
+      <hr />
+      <BenchHolder :id="inspection.id" :code="inspection.code" :assignment="inspection.assignment" @changed="emit('assigned', $event)" />
+    </template>
     <hr />
     <h3>Held for this inspection</h3>
     <p v-if="inspection.subjectKind === 'load'" class="small">
@@ -18,6 +22,12 @@
     <p v-if="inspection.subjectKind !== 'load'" class="small">
       Lot <router-link class="m" :to="`/trace/${inspection.lotId}`">{{ inspection.lotCode }}</router-link> · <OriginLine :origin="inspection" />.
       {{ holdWords }}
+    </p>
+    <p v-for="left in inspection.leftOut" :key="left.name" class="small" data-test="left-out">
+      <b>{{ left.name }}</b> is asked once, with <router-link class="m" :to="`/record/${left.inspectionId}`">{{ left.code }}</router-link>.
+    </p>
+    <p v-for="line in dropped" :key="line.name" class="small" data-test="dropped">
+      <b>{{ line.name }}</b> (n {{ line.sampleSize }}) was dropped by {{ line.byName }}, {{ momentOf(line.at) }}: {{ line.reason }}
     </p>
     <p v-if="inspection.follows" class="small" data-test="follows">
       Asked for by an answer of
@@ -73,8 +83,8 @@
 </template>
 
 <script setup lang="ts">
-import { isSettled, sayFinding, sayLine, sealWords } from '@nemawashi/core'
-import type { Finding, Inspection } from '@nemawashi/contract'
+import { isOpen as isStillOpen, isSettled, sayFinding, sayLine, sealWords } from '@nemawashi/core'
+import type { Assignment, Finding, Inspection } from '@nemawashi/contract'
 import { computed } from 'vue'
 import type { Failure } from '../frame/api'
 import { useSession } from '../frame/session'
@@ -84,6 +94,7 @@ import OriginLine from '../pieces/OriginLine.vue'
 import QuantityBar from '../pieces/QuantityBar.vue'
 import ReasoningLine from '../pieces/ReasoningLine.vue'
 import SealStamp from '../pieces/SealStamp.vue'
+import BenchHolder from './BenchHolder.vue'
 import type { WaitingReading } from './outbox'
 
 /** What the readings say so far, what is held, whether everything typed is stored, and what can be done next. */
@@ -100,8 +111,10 @@ const { inspection, mayRecord } = defineProps<{
   mayRecord: boolean
   isBusy: boolean
 }>()
-const emit = defineEmits<{ finish: []; reopen: []; cancel: []; takeOut: [id: string] }>()
+const emit = defineEmits<{ finish: []; reopen: []; cancel: []; takeOut: [id: string]; assigned: [assignment: Assignment] }>()
 const session = useSession()
+const isUnfinished = computed(() => isStillOpen(inspection.state))
+const dropped = computed(() => inspection.dropped)
 const mayCancel = computed(
   () => !isSettled(inspection.state) && (session.person?.roles.includes('qualityManager') || (mayRecord && !inspection.holds)),
 )

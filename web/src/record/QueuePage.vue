@@ -1,32 +1,46 @@
 <template>
   <div class="queue">
+    <RecordNav current="/record" />
     <TabLinks label="Which inspections" :tabs="links" />
-    <DataList
-      :key="chosen.key"
-      :name="`inspections ${chosen.key}`"
-      :endpoint="record.listInspections"
-      :columns="columns"
-      is-main
-      :title="chosen.title"
-      :query="chosen.query"
-      :empty-text="chosen.empty"
-      :to="(row: InspectionRow) => `/record/${row.id}`"
-    >
-      <template #answered="{ row }">
-        <span class="progress" :title="`${row['answered']} of ${row['asked']} answers`"><span :style="{ width: `${share(row)}%` }" /></span>
-        <span class="m small"> {{ row['answered'] }}/{{ row['asked'] }}</span>
-      </template>
-      <template #isGate="{ row }"
-        ><span :class="row['holds'] ? 'hold' : 'soft'">{{ row['holds'] ? 'pieces on hold' : row['isGate'] ? 'gate' : 'no gate' }}</span></template
+    <div class="both">
+      <QueueFacets v-if="chosen.facets" :key="chosen.key" :state="chosen.facets" />
+      <DataList
+        :key="chosen.key"
+        :name="`inspections ${chosen.key}`"
+        :endpoint="record.listInspections"
+        :columns="columns"
+        is-main
+        :title="onlyNotAcceptable ? `${chosen.title}, not acceptable` : chosen.title"
+        :query="asked"
+        :empty-text="chosen.empty"
+        :to="(row: InspectionRow) => `/record/${row.id}`"
       >
-      <template #sampleMost="{ row }">{{ sampleOf(row) }}</template>
-      <template #verdict="{ row }">
-        <template v-if="row['verdict']"
-          ><MarkSign :mark="verdictMark(row['verdict'] as string)" /> {{ verdictWords[row['verdict'] as string] }}</template
+        <template #answered="{ row }">
+          <span class="progress" :title="`${row['answered']} of ${row['asked']} answers`"><span :style="{ width: `${share(row)}%` }" /></span>
+          <span class="m small"> {{ row['answered'] }}/{{ row['asked'] }}</span>
+        </template>
+        <template #isGate="{ row }"
+          ><span :class="row['holds'] ? 'hold' : 'soft'">{{ row['holds'] ? 'pieces on hold' : row['isGate'] ? 'gate' : 'no gate' }}</span></template
         >
-        <span v-else class="soft">{{ stateWords[row['state'] as string] }}</span>
-      </template>
-    </DataList>
+        <template #sampleMost="{ row }">{{ sampleOf(row) }}</template>
+        <template #lotCode="{ row }"
+          >{{ row['lotCode']
+          }}<span v-if="(row['ofLot'] as number) > 1" class="soft small of">{{ row['number'] }} of {{ row['ofLot'] }}</span></template
+        >
+        <template #assignedName="{ row }"
+          ><b v-if="row['holderName']">{{ row['holderName'] }} has it</b
+          ><template v-else-if="row['assignedName']"
+            >{{ row['assignedName'] }}{{ row['day'] ? `, ${dayWords(row['day'] as string)}` : '' }}</template
+          ></template
+        >
+        <template #verdict="{ row }">
+          <template v-if="row['verdict']"
+            ><MarkSign :mark="verdictMark(row['verdict'] as string)" /> {{ verdictWords[row['verdict'] as string] }}</template
+          >
+          <span v-else class="soft">{{ stateWords[row['state'] as string] }}</span>
+        </template>
+      </DataList>
+    </div>
   </div>
 </template>
 
@@ -38,29 +52,35 @@ import { useCrumbs } from '../frame/crumbs'
 import { plantDay, startOfPlantDay } from '../frame/plantTime'
 import DataList from '../pieces/DataList.vue'
 import type { ListColumn } from '../pieces/listColumn'
-import { momentOf, sampleWords, stateWords, verdictMark, verdictWords } from '../pieces/format'
+import { dayWords, momentOf, sampleWords, stateWords, verdictMark, verdictWords, whole } from '../pieces/format'
 import MarkSign from '../pieces/MarkSign.vue'
 import TabLinks from '../pieces/TabLinks.vue'
+import { narrowingOf } from './narrowing'
+import QueueFacets from './QueueFacets.vue'
+import RecordNav from './RecordNav.vue'
 
-/** The queue of the bench: to do, started, done today; and everything there ever was. */
+/** The queue of the bench over all operations: to do, started, done today, and everything there ever was; narrowed down by links. */
 const { record } = endpoints
 const route = useRoute()
 const dayStart = startOfPlantDay(plantDay(new Date()))
 const tabs = [
-  { key: 'todo', words: 'To do', title: 'To do', query: { state: 'toDo' }, empty: 'Nothing is waiting for the bench.' },
+  { key: 'todo', words: 'To do', title: 'To do', query: { state: 'toDo' }, facets: 'toDo', empty: 'Nothing is waiting for the bench.' },
+  { key: 'open', words: 'Open', title: 'To do and started', query: { state: 'open' }, facets: 'open', empty: 'Nothing is open.' },
   {
     key: 'late',
     words: 'Late',
     title: 'Open and late',
-    query: { state: 'open', dueBefore: new Date().toISOString(), sort: 'dueAt' },
+    query: { state: 'open', due: 'late', sort: 'dueAt' },
+    facets: null,
     empty: 'Nothing is late.',
   },
-  { key: 'started', words: 'Started', title: 'Started', query: { state: 'started' }, empty: 'Nothing has been started and left.' },
+  { key: 'started', words: 'Started', title: 'Started', query: { state: 'started' }, facets: 'started', empty: 'Nothing has been started and left.' },
   {
     key: 'done',
     words: 'Done today',
     title: 'Done today',
     query: { finishedSince: dayStart },
+    facets: null,
     empty: 'Nothing was finished today yet.',
   },
   {
@@ -68,30 +88,44 @@ const tabs = [
     words: 'Waiting for a decision',
     title: 'Waiting for a decision',
     query: { state: 'finished' },
+    facets: 'finished',
     empty: 'Nothing waits for a decision.',
   },
-  { key: 'all', words: 'All', title: 'All inspections', query: {}, empty: 'Inspections open when something comes to a control point.' },
+  { key: 'all', words: 'All', title: 'All inspections', query: {}, facets: null, empty: 'Inspections open when something comes to a control point.' },
 ] as const
 const chosen = computed(() => tabs.find((tab) => tab.key === route.query['tab']) ?? tabs[0])
+/** What the tab says, and how the address narrows it down. */
+const onlyNotAcceptable = computed(() => route.query['verdict'] === 'notAcceptable')
+const asked = computed(() => ({
+  ...narrowingOf(route.query),
+  ...(onlyNotAcceptable.value ? { verdict: 'notAcceptable' } : {}),
+  ...chosen.value.query,
+}))
 const links = computed(() => tabs.map((tab) => ({ words: tab.words, to: { path: '/record', query: { tab: tab.key } }, isOn: tab === chosen.value })))
 useCrumbs(() => [{ words: 'Record', to: '/record' }, { words: chosen.value.words }])
-const columns: ListColumn[] = [
-  { key: 'code', title: 'Inspection' },
-  { key: 'planName', title: 'Plan' },
-  { key: 'partCode', title: 'Part' },
-  { key: 'partName', title: 'Name', isHidden: true },
-  { key: 'operationName', title: 'Operation' },
-  { key: 'lotCode', title: 'Lot', isMono: true },
-  { key: 'responsible', title: 'Responsible', isHidden: true },
-  { key: 'dueAt', title: 'Due', format: (value: string | null) => (value === null ? '–' : momentOf(value)) },
-  { key: 'supplierName', title: 'Supplier', isHidden: true },
-  { key: 'lotSize', title: 'Lot size', isNumber: true, isHidden: true },
-  { key: 'sampleMost', title: 'Sample size n' },
-  { key: 'answered', title: 'Answered' },
-  { key: 'isGate', title: 'Gate' },
-  { key: 'verdict', title: 'Finding' },
-  { key: 'openedAt', title: 'Opened', format: (value: string) => momentOf(value) },
-]
+/** What is open is not found yet, and what is closed is planned for nobody. */
+const columns = computed<ListColumn[]>(() => {
+  const isOpen = ['todo', 'open', 'late', 'started'].includes(chosen.value.key)
+  return [
+    { key: 'code', title: 'Inspection' },
+    { key: 'planName', title: 'Plan' },
+    { key: 'partCode', title: 'Part' },
+    { key: 'partName', title: 'Name', isHidden: true },
+    { key: 'operationName', title: 'Operation' },
+    { key: 'lotCode', title: 'Lot', isMono: true },
+    { key: 'responsible', title: 'Responsible', isHidden: true },
+    { key: 'assignedName', title: 'For', isHidden: !isOpen },
+    { key: 'minutes', title: 'Min', isNumber: true, isHidden: !isOpen, format: (value: number | null) => (value === null ? '–' : whole(value)) },
+    { key: 'dueAt', title: 'Due', isHidden: !isOpen, format: (value: string | null) => (value === null ? '–' : momentOf(value)) },
+    { key: 'supplierName', title: 'Supplier', isHidden: true },
+    { key: 'lotSize', title: 'Lot size', isNumber: true, isHidden: true },
+    { key: 'sampleMost', title: 'Sample size n' },
+    { key: 'answered', title: 'Answered' },
+    { key: 'isGate', title: 'Gate', isHidden: isOpen },
+    { key: 'verdict', title: 'Finding', isHidden: isOpen },
+    { key: 'openedAt', title: 'Opened', isHidden: isOpen, format: (value: string) => momentOf(value) },
+  ]
+})
 const share = (row: { [key: string]: unknown }) => (Number(row['asked']) === 0 ? 0 : (100 * Number(row['answered'])) / Number(row['asked']))
 const sampleOf = (row: object) => sampleWords(row as InspectionRow)
 </script>
@@ -103,12 +137,21 @@ const sampleOf = (row: object) => sampleWords(row as InspectionRow)
   flex-direction: column;
   background: var(--sheet);
 }
-.queue > .list {
+.both {
+  display: flex;
   flex: 1;
+  min-height: 0;
+}
+.both > .list {
+  flex: 1;
+  min-width: 0;
+}
+.of {
+  margin-left: 6px;
 }
 .progress {
   display: inline-block;
-  width: 70px;
+  width: 44px;
   height: 8px;
   border: 1px solid var(--rule);
   background: var(--paper);

@@ -60,6 +60,8 @@ const line = (change: Partial<InspectionLine>): InspectionLine => ({
   samplingReasoning: '',
   isRequired: true,
   isDecisive: false,
+  alsoFor: [],
+  adaptedFrom: null,
   ...change,
 })
 const inspection = {

@@ -4,7 +4,8 @@
       <template v-if="due.isDue">
         <b :class="isGate ? 'hold' : ''">{{ planName }}</b> <span v-if="isGate" class="hold">gate</span>
         <span v-for="line in lines" :key="line.name">
-          · {{ line.name }} <b class="m">n {{ line.sampleSize }}, Ac {{ line.accept }}</b></span
+          · {{ line.name }} <span v-if="line.askedBy" class="soft">asked with {{ line.askedBy }}</span
+          ><b v-else class="m">n {{ line.sampleSize }}, Ac {{ line.accept }}</b></span
         >
       </template>
       <span v-else class="soft">– {{ planName }}: not looked at, {{ sayDue(due) }}</span>

@@ -2,12 +2,18 @@
   <div class="today">
     <section class="work" aria-label="Work">
       <h1>{{ date }}</h1>
-      <p class="soft">{{ summary }}</p>
+      <p v-if="today" class="soft" data-test="summary">
+        <router-link to="/record?tab=open">{{ count(today.started + today.toDo, 'inspection') }}</router-link> for the bench,
+        <router-link to="/record?tab=done">{{ today.finishedToday }}</router-link> finished today,
+        <router-link to="/record?tab=done&verdict=notAcceptable">{{ today.notAcceptableToday }}</router-link> of them not acceptable.
+      </p>
+      <p v-else class="soft">…</p>
       <ErrorNote :failure="failure" />
       <FirstSteps v-if="mayBegin" />
       <template v-for="group in groups" :key="group.title">
         <h2>
-          {{ group.title }} <span class="soft">{{ group.total }}</span>
+          {{ group.title }}
+          <router-link class="total" :to="group.all" :aria-label="`All ${group.total}: ${group.title}`">{{ group.total }}</router-link>
         </h2>
         <p v-if="group.entries.length === 0" class="soft none">{{ group.empty }}</p>
         <router-link v-for="entry in group.entries" :key="entry.id" class="entry" :to="entry.to">
@@ -87,11 +93,6 @@ const ageWords = ({ fromDays, untilDays }: Today['heldByAge'][number]) =>
 const today = ref<Today | null>(null)
 const failure = ref<Failure | null>(null)
 const groups = ref<TodayGroup[]>([])
-const summary = computed(() =>
-  today.value
-    ? `${count(today.value.started + today.value.toDo, 'inspection')} for the bench, ${today.value.finishedToday} finished today, ${today.value.notAcceptableToday} of them not acceptable.`
-    : '…',
-)
 const mostHeld = computed(() => Math.max(1, ...(today.value?.heldByAge.map((age) => age.lots) ?? [])))
 const months = computed(() =>
   (today.value?.notAcceptedByMonth ?? []).map((month) => ({ ...month, share: (100 * month.notAcceptable) / month.decided })),
@@ -128,6 +129,9 @@ onMounted(async () => {
   margin-top: 22px;
   padding-bottom: 6px;
   border-bottom: 1px solid var(--rule);
+}
+.total {
+  color: var(--soft);
 }
 .work .none {
   padding: 8px 0;

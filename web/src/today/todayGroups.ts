@@ -192,11 +192,25 @@ const waiting = inspections('Waits for a decision', { state: 'finished' }, 8, 'N
 })
 const started = inspections('Started', { state: 'started' }, 6, 'Nothing is started and left.', '/record?tab=started')
 const toDo = inspections('To do', { state: 'toDo' }, 8, 'Nothing waits for the bench.', '/record?tab=todo')
+/** The own day of whoever works at the bench: what they are at, what is planned for them, and what nobody has yet. */
+const begun = inspections('Taken or begun by you', { own: 'begun' }, 6, 'You have taken nothing yet.', '/record?tab=open&own=begun')
+const planned = inspections('Planned for you', { own: 'planned' }, 6, 'Nothing is planned for you today.', '/record?tab=open&own=planned')
+const free = inspections(
+  'Nobody has these yet',
+  { own: 'free' },
+  8,
+  'Everything that waits for the bench has somebody.',
+  '/record?tab=open&own=free',
+  {
+    sort: 'dueAt',
+    dir: 'asc',
+  },
+)
 const doneToday: Load = () =>
   inspections('Done today', { finishedSince: startOfPlantDay(plantDay(new Date())) }, 6, 'Nothing yet.', '/record?tab=done')()
 
 const late: Load = () =>
-  inspections('Late', { state: 'open', dueBefore: new Date().toISOString() }, 6, 'Nothing is late.', '/record?tab=late', {
+  inspections('Late', { state: 'open', due: 'late' }, 6, 'Nothing is late.', '/record?tab=late', {
     sort: 'dueAt',
     dir: 'asc',
   })()
@@ -206,7 +220,7 @@ const byRole: readonly (readonly [Role, readonly Load[]])[] = [
   ['qualityManager', [stops, waiting, late, held, started]],
   ['qualityEngineer', [stops, late, drafts, waiting, started, toDo]],
   ['receivingClerk', [deliveries, atTheDoor, toDo]],
-  ['inspector', [late, started, toDo, doneToday]],
+  ['inspector', [late, begun, planned, free, doneToday]],
   ['productionOperator', [onTheLine, late]],
   ['auditor', [lots, waiting]],
 ]

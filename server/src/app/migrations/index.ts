@@ -8,12 +8,14 @@ import { LedgerGuards1795567700000 } from './LedgerGuards1795567700000'
 import { Library1795579617776 } from './Library1795579617776'
 import { LibrarySearch1795610000000 } from './LibrarySearch1795610000000'
 import { Mended1795700000000 } from './Mended1795700000000'
+import { Planning1797100000000 } from './Planning1797100000000'
 import { PlanReach1795612000000 } from './PlanReach1795612000000'
 import { Recast1795900000000 } from './Recast1795900000000'
 import { SampleWords1795614000000 } from './SampleWords1795614000000'
 import { Schema1795567637219 } from './Schema1795567637219'
 import { Begin1796000000000 } from './server/Begin1796000000000'
 import { EveryOperationThere1796700000000 } from './server/EveryOperationThere1796700000000'
+import { PlanningThere1797100000000 } from './server/PlanningThere1797100000000'
 import { StopsAndLoadsThere1796900000000 } from './server/StopsAndLoadsThere1796900000000'
 import { FeedThere1797000000000 } from './server/FeedThere1797000000000'
 import { SnakeCase1796000000000 } from './SnakeCase1796000000000'
@@ -37,6 +39,7 @@ export const migrations = [
   EveryOperation1796700000000,
   StopsAndLoads1796900000000,
   Feed1797000000000,
+  Planning1797100000000,
 ]
 
 /** The same on a server, in the order in which they are run. */
@@ -46,4 +49,5 @@ export const serverMigrations = [
   EveryOperationThere1796700000000,
   StopsAndLoadsThere1796900000000,
   FeedThere1797000000000,
+  PlanningThere1797100000000,
 ]

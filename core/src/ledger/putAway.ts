@@ -1,0 +1,113 @@
+import { CoreError } from '../errors'
+import type { Standing } from './standings'
+
+/** When a rule is asked: as pieces arrive, whenever else they lie somewhere, or both. */
+export const putAwayMoments = ['always', 'arrival', 'later'] as const
+export type PutAwayMoment = (typeof putAwayMoments)[number]
+export const putAwayMomentWords: Readonly<Record<PutAwayMoment, string>> = {
+  always: 'whenever',
+  arrival: 'when they arrive',
+  later: 'once they are in the plant',
+}
+
+/** What a place is for. */
+export const placePurposes = ['dock', 'inspection', 'store', 'quarantine', 'scrap', 'outside', 'production', 'shipping'] as const
+export type PlacePurpose = (typeof placePurposes)[number]
+
+/** Standings in which pieces may be taken to a place, by its purpose. Common practice: what is not free is neither stored nor shipped. */
+export const mayLieAt: Readonly<Record<PlacePurpose, readonly Standing[]>> = {
+  dock: ['onHold', 'released', 'quarantined', 'inRework', 'rejected'],
+  inspection: ['onHold', 'released', 'quarantined', 'inRework', 'rejected'],
+  store: ['released'],
+  quarantine: ['onHold', 'quarantined', 'inRework', 'rejected'],
+  scrap: ['scrapped'],
+  outside: [],
+  production: ['onHold', 'released', 'inRework'],
+  shipping: ['released'],
+}
+
+/** One rule of the ordered list; null stands for every one. */
+export interface PutAwayRule {
+  readonly id: string
+  readonly partId: string | null
+  readonly familyId: string | null
+  readonly supplierId: string | null
+  readonly standing: Standing | null
+  readonly moment: PutAwayMoment
+  readonly fromPlaceId: string | null
+  readonly toPlaceId: string
+}
+
+/** Pieces that lie somewhere, or come in (place null). */
+export interface Piece {
+  readonly partId: string
+  readonly familyId: string | null
+  readonly supplierId: string | null
+  readonly standing: Standing
+  readonly placeId: string | null
+}
+
+/** Why a rule does not match: the first of its conditions that the pieces do not meet. */
+export type RuleMiss = 'part' | 'family' | 'supplier' | 'standing' | 'moment' | 'place'
+
+export function missOf(rule: PutAwayRule, piece: Piece): RuleMiss | null {
+  if (rule.partId !== null && rule.partId !== piece.partId) return 'part'
+  if (rule.familyId !== null && rule.familyId !== piece.familyId) return 'family'
+  if (rule.supplierId !== null && rule.supplierId !== piece.supplierId) return 'supplier'
+  if (rule.standing !== null && rule.standing !== piece.standing) return 'standing'
+  if (rule.moment !== 'always' && (rule.moment === 'arrival') !== (piece.placeId === null)) return 'moment'
+  if (rule.fromPlaceId !== null && rule.fromPlaceId !== piece.placeId) return 'place'
+  return null
+}
+
+/** The rule that says where the pieces belong: the first of the list that matches; null where none does. */
+export function ruleFor<R extends PutAwayRule>(rules: readonly R[], piece: Piece): R | null {
+  return rules.find((rule) => missOf(rule, piece) === null) ?? null
+}
+
+/** Pieces that rules can tell apart: the parts, families, suppliers and standings that they name, and one that none names. */
+function kindsOf(rules: readonly PutAwayRule[], familyOf: ReadonlyMap<string, string | null>): Omit<Piece, 'placeId'>[] {
+  const named = <T>(of: (rule: PutAwayRule) => T | null): T[] => [...new Set(rules.flatMap((rule) => of(rule) ?? []))] as T[]
+  const parts = [
+    ...named((rule) => rule.partId).map((partId) => ({ partId, familyId: familyOf.get(partId) ?? null })),
+    ...named((rule) => rule.familyId).map((familyId) => ({ partId: 'another', familyId: familyId as string | null })),
+    { partId: 'another', familyId: null },
+  ]
+  const suppliers = [...named((rule) => rule.supplierId), null]
+  const standings = [...new Set<Standing>([...named((rule) => rule.standing), 'released', 'onHold', 'quarantined'])]
+  return parts.flatMap((part) => suppliers.flatMap((supplierId) => standings.map((standing) => ({ ...part, supplierId, standing }))))
+}
+
+/**
+ * Refuses rules that would send the same pieces round and round: from each place the list is followed until it says nothing more, or
+ * that they are where they belong. A place that comes up a second time is a circle.
+ * @param familyOf the family of each part that a rule names
+ * @throws {CoreError} `rules_in_a_circle` with the places, in the order in which pieces would go round.
+ */
+export function checkNoCircle(rules: readonly PutAwayRule[], familyOf: ReadonlyMap<string, string | null>): void {
+  const places = [...new Set(rules.flatMap(({ fromPlaceId, toPlaceId }) => [toPlaceId, ...(fromPlaceId === null ? [] : [fromPlaceId])]))]
+  for (const kind of kindsOf(rules, familyOf)) {
+    for (const start of places) {
+      const way = [start]
+      for (;;) {
+        const here = way.at(-1) as string
+        const rule = ruleFor(rules, { ...kind, placeId: here })
+        if (rule === null || rule.toPlaceId === here) break
+        const before = way.indexOf(rule.toPlaceId)
+        if (before >= 0) {
+          const circle = [...way.slice(before), rule.toPlaceId]
+          throw new CoreError(
+            'rules_in_a_circle',
+            `Received rules that send the same pieces round: ${circle.length - 1} places, and back to the first.`,
+            {
+              places: circle,
+              standing: kind.standing,
+              partId: kind.partId === 'another' ? null : kind.partId,
+            },
+          )
+        }
+        way.push(rule.toPlaceId)
+      }
+    }
+  }
+}

@@ -1,0 +1,340 @@
+<template>
+  <div class="planning">
+    <RecordNav current="/record/planning" />
+    <ErrorNote :failure="refused ?? failure" />
+    <p class="sr-only" aria-live="assertive">{{ told }}</p>
+    <div v-if="board" class="board">
+      <section class="shelf" aria-label="Planned for nobody" @dragover.prevent @drop.prevent="drop({ personId: null, day: null })">
+        <h1>
+          Planned for nobody
+          <router-link class="m" :to="{ path: '/record', query: { tab: 'open', assignedTo: '-' } }">{{ board.unplannedTotal }}</router-link>
+        </h1>
+        <input v-model="words" type="search" class="filter" aria-label="Filter what is planned for nobody" placeholder="Filter" />
+        <PlanningCard
+          v-for="card in board.unplanned"
+          :key="card.id"
+          :card="card"
+          :is-held="held?.id === card.id"
+          @pick="pick(card)"
+          @key="keyOn($event, card)"
+        />
+        <p v-if="board.unplanned.length === 0" class="soft small">
+          {{ words ? `Nothing matches "${words}".` : 'Everything open is planned for somebody.' }}
+        </p>
+        <p v-else-if="board.unplanned.length < board.unplannedTotal && !words" class="soft small">
+          The first {{ board.unplanned.length }} by due; filter to find others.
+        </p>
+      </section>
+      <table>
+        <thead>
+          <tr>
+            <th>
+              <span class="row"
+                ><button aria-label="Days before" @click="page(-1)">←</button><button aria-label="Days after" @click="page(1)">→</button>
+                <button v-if="from" @click="from = null">today</button></span
+              >
+            </th>
+            <th v-for="day in board.days" :key="day" :class="{ today: day === board.today }">{{ weekday(day) }} {{ dayWords(day) }}</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="person in board.people" :key="person.id">
+            <th scope="row">
+              <b>{{ person.name }}</b>
+              <span v-if="undated(person.id).length > 0" class="soft small">{{ count(undated(person.id).length, 'inspection') }} without a day</span>
+              <PlanningCard
+                v-for="card in undated(person.id)"
+                :key="card.id"
+                :card="card"
+                :is-held="held?.id === card.id"
+                @pick="pick(card)"
+                @key="keyOn($event, card)"
+              />
+            </th>
+            <td
+              v-for="day in board.days"
+              :key="day"
+              :class="{ target: target?.personId === person.id && target.day === day }"
+              :data-cell="`${person.name} ${day}`"
+              @dragover.prevent="target = { personId: person.id, day }"
+              @drop.prevent="drop({ personId: person.id, day })"
+              @click="held && drop({ personId: person.id, day })"
+            >
+              <router-link
+                v-if="cellOf(person.id, day).length > 0"
+                class="sum small"
+                :class="{ over: sumOf(person.id, day) > person.dayMinutes }"
+                :to="{ path: '/record', query: { tab: 'open', assignedTo: person.id, [day === board.today ? 'dayUntil' : 'day']: day } }"
+                :aria-label="`${person.name}, ${dayWords(day)}: ${cellOf(person.id, day).length} inspections, ${sumOf(person.id, day)} of ${person.dayMinutes} minutes`"
+                ><span class="bar"
+                  ><span :style="{ width: `${Math.min(100, (100 * sumOf(person.id, day)) / Math.max(1, person.dayMinutes))}%` }"
+                /></span>
+                <span class="m">{{ sumOf(person.id, day) }} / {{ person.dayMinutes }} min</span></router-link
+              >
+              <PlanningCard
+                v-for="card in cellOf(person.id, day)"
+                :key="card.id"
+                :card="card"
+                :today="board.today"
+                :is-held="held?.id === card.id"
+                @pick="pick(card)"
+                @key="keyOn($event, card)"
+              />
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
+    <EmptyState v-else title="Planning" :text="isLoading ? 'Loading …' : 'Nothing here.'" />
+  </div>
+</template>
+
+<script setup lang="ts">
+import { endpoints, type PlannedInspection } from '@nemawashi/contract'
+import { computed, nextTick, ref, shallowRef, watch } from 'vue'
+import { useRouter } from 'vue-router'
+import { asFailure, call, type Failure } from '../frame/api'
+import { useCrumbs } from '../frame/crumbs'
+import { useKeys } from '../frame/keys'
+import { notify } from '../frame/notify'
+import { useThing } from '../frame/queries'
+import EmptyState from '../pieces/EmptyState.vue'
+import ErrorNote from '../pieces/ErrorNote.vue'
+import { count, dayWords } from '../pieces/format'
+import PlanningCard from './PlanningCard.vue'
+import RecordNav from './RecordNav.vue'
+
+/** Who does what on which day: cards that are dragged, or picked up with Space and moved with the arrows. */
+const { record } = endpoints
+useCrumbs(() => [{ words: 'Record', to: '/record' }, { words: 'Planning' }])
+const router = useRouter()
+const words = ref('')
+const from = ref<string | null>(null)
+const asked = computed(() => ({
+  ...(from.value === null ? {} : { from: from.value }),
+  ...(words.value.trim() === '' ? {} : { q: words.value.trim() }),
+}))
+const { data, failure, isLoading, reload } = useThing(record.getPlanning, () => ({ query: asked.value }))
+/** The board that was there stays while the next one is on its way. */
+const board = shallowRef<typeof data.value>()
+watch(data, (now) => now && (board.value = now), { immediate: true })
+const refused = ref<Failure | null>(null)
+
+const weekday = (day: string) => new Date(`${day}T12:00:00Z`).toLocaleDateString('en-GB', { weekday: 'short', timeZone: 'UTC' })
+/** Days further on, or back: from the day after the last, or so many before the first. */
+function page(by: 1 | -1): void {
+  const days = board.value?.days ?? []
+  const day = new Date(`${by > 0 ? (days.at(-1) ?? '') : (days[0] ?? '')}T12:00:00Z`)
+  do day.setUTCDate(day.getUTCDate() + (by > 0 ? 1 : -1))
+  while (day.getUTCDay() % 6 === 0)
+  if (by < 0) day.setUTCDate(day.getUTCDate() - 6)
+  from.value = day.toISOString().slice(0, 10)
+}
+
+const planned = computed(() => board.value?.planned ?? [])
+const undated = (personId: string) => planned.value.filter((card) => card.personId === personId && card.day === null)
+/** What was left of earlier days stands in today's. */
+const shownOn = ({ day }: PlannedInspection) =>
+  day !== null && board.value && day < board.value.today && board.value.days.includes(board.value.today) ? board.value.today : day
+const cellOf = (personId: string, day: string) => planned.value.filter((card) => card.personId === personId && shownOn(card) === day)
+const sumOf = (personId: string, day: string) => cellOf(personId, day).reduce((sum, { minutes }) => sum + (minutes ?? 0), 0)
+
+interface Place {
+  readonly personId: string | null
+  readonly day: string | null
+}
+const held = ref<PlannedInspection | null>(null)
+const target = ref<Place | null>(null)
+const told = ref('')
+function pick(card: PlannedInspection): void {
+  held.value = card
+  target.value = { personId: card.personId, day: shownOn(card) }
+}
+const nameOf = (personId: string | null) => board.value?.people.find(({ id }) => id === personId)?.name ?? 'nobody'
+const placeWords = ({ personId, day }: Place) =>
+  personId === null ? 'for nobody' : `for ${nameOf(personId)}${day === null ? '' : ` on ${dayWords(day)}`}`
+
+async function drop({ personId, day }: Place): Promise<void> {
+  const card = held.value
+  held.value = null
+  target.value = null
+  if (!card || (card.personId === personId && card.day === day)) return
+  refused.value = null
+  try {
+    await call(record.assignInspection, { params: { id: card.id }, body: { personId, day, version: card.version } })
+    told.value = `${card.code} is planned ${placeWords({ personId, day })}.`
+    notify(told.value)
+  } catch (error) {
+    refused.value = asFailure(error)
+  }
+  await reload()
+  await nextTick()
+  document.querySelector<HTMLElement>(`[data-card="${card.code}"]`)?.focus()
+}
+
+/** Space picks up and puts down, arrows go from day to day and from person to person, Escape leaves it where it was. */
+function keyOn(event: KeyboardEvent, card: PlannedInspection): void {
+  const here = board.value
+  if (!here) return
+  if (event.key === 'Enter') return void router.push(`/record/${card.id}`)
+  if (event.key === ' ') {
+    event.preventDefault()
+    if (held.value === null) {
+      pick(card)
+      told.value = `${card.code} picked up. Arrows choose person and day, Space puts it down, Escape leaves it.`
+    } else void drop(target.value ?? { personId: null, day: null })
+    return
+  }
+  if (held.value === null) return
+  if (event.key === 'Escape') {
+    held.value = null
+    target.value = null
+    told.value = `${card.code} stays where it was.`
+    return
+  }
+  const { people, days } = here
+  const at = target.value ?? { personId: null, day: null }
+  const row = people.findIndex(({ id }) => id === at.personId)
+  const column = at.day === null ? -1 : days.indexOf(at.day)
+  const moved = { ArrowDown: [1, 0], ArrowUp: [-1, 0], ArrowRight: [0, 1], ArrowLeft: [0, -1] }[event.key]
+  if (!moved) return
+  event.preventDefault()
+  const [down = 0, right = 0] = moved
+  const person = people[Math.max(0, Math.min(people.length - 1, row === -1 ? 0 : row + down))]
+  // Left of the first day is: for nobody.
+  const next = row === -1 ? 0 : column + right
+  target.value = next < 0 ? { personId: null, day: null } : { personId: person?.id ?? null, day: days[Math.min(days.length - 1, next)] ?? null }
+  told.value = placeWords(target.value)
+}
+useKeys([
+  { key: 'Space', words: 'pick up the card, put it down' },
+  { key: '←, →, ↑, ↓', words: 'with a card picked up: another day, another person' },
+])
+</script>
+
+<style scoped>
+.planning {
+  height: 100%;
+  display: flex;
+  flex-direction: column;
+  background: var(--paper);
+}
+.board {
+  flex: 1;
+  min-height: 0;
+  display: flex;
+}
+.shelf {
+  width: 270px;
+  flex: none;
+  overflow: auto;
+  padding: 12px 14px 20px;
+  border-right: 1px solid var(--rule);
+}
+.shelf h1 {
+  font: 600 15px/20px var(--words);
+}
+.filter {
+  width: 100%;
+  height: 30px;
+  border: 1px solid #8d8a80;
+  border-radius: 4px;
+  padding: 2px 8px;
+  margin: 8px 0;
+  background: var(--sheet);
+  color: var(--ink);
+  font: 14px var(--words);
+}
+table {
+  flex: 1;
+  border-collapse: collapse;
+  table-layout: fixed;
+  background: var(--sheet);
+  display: table;
+  height: min-content;
+  width: 100%;
+}
+th,
+td {
+  border: 1px solid var(--rule);
+  border-top: 0;
+  vertical-align: top;
+  padding: 6px;
+  text-align: left;
+}
+thead th {
+  font: 600 12.5px/18px var(--words);
+  color: var(--soft);
+  position: sticky;
+  top: 0;
+  background: var(--sheet);
+  z-index: 1;
+}
+thead th.today {
+  color: var(--indigo);
+  box-shadow: inset 0 -2px 0 var(--indigo);
+}
+tbody th {
+  font-weight: 400;
+}
+tbody th span {
+  display: block;
+}
+td {
+  height: 84px;
+}
+td.target {
+  background: var(--wash);
+  outline: 2px solid var(--indigo);
+  outline-offset: -2px;
+}
+thead button {
+  border: 0;
+  background: none;
+  color: var(--indigo);
+  font: 600 13px var(--words);
+  cursor: pointer;
+  padding: 0 4px;
+}
+.sum {
+  display: flex;
+  align-items: center;
+  gap: 6px;
+  color: var(--soft);
+  text-decoration: none;
+  margin-bottom: 4px;
+  white-space: nowrap;
+}
+.sum.over {
+  color: var(--nonconforming);
+  font-weight: 600;
+}
+.bar {
+  flex: 1;
+  height: 6px;
+  border: 1px solid var(--rule);
+}
+.bar span {
+  display: block;
+  height: 100%;
+  background: var(--indigo);
+}
+.over .bar span {
+  background: var(--nonconforming);
+}
+@media (max-width: 900px) {
+  .board {
+    flex-direction: column;
+    overflow: auto;
+  }
+  .shelf {
+    width: auto;
+    max-height: 40vh;
+    border-right: 0;
+    border-bottom: 1px solid var(--rule);
+  }
+  table {
+    min-width: 760px;
+  }
+}
+</style>
