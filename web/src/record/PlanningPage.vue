@@ -65,7 +65,7 @@
                 class="sum small"
                 :class="{ over: sumOf(person.id, day) > person.dayMinutes }"
                 :to="{ path: '/record', query: { tab: 'open', assignedTo: person.id, [day === board.today ? 'dayUntil' : 'day']: day } }"
-                :aria-label="`${person.name}, ${dayWords(day)}: ${cellOf(person.id, day).length} inspections, ${sumOf(person.id, day)} of ${person.dayMinutes} minutes`"
+                ><span class="sr-only">{{ person.name }}, {{ dayWords(day) }}: {{ count(cellOf(person.id, day).length, 'inspection') }}, </span
                 ><span class="bar"
                   ><span :style="{ width: `${Math.min(100, (100 * sumOf(person.id, day)) / Math.max(1, person.dayMinutes))}%` }"
                 /></span>
