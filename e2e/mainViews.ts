@@ -100,6 +100,8 @@ export const mainViews: readonly MainView[] = [
     path: async (api) => `/run/dispatches/${(await api.call(run.listDispatches, { query: { sort: 'returned', dir: 'desc' } })).rows[0]?.id}`,
     ready: '[data-test=returns]',
   },
+  { name: 'run-transfers', who: 'dario', path: at('/run/transfers'), ready: '[data-test=move]', isUnpictured: true },
+  { name: 'run-places', who: 'ilse', path: at('/run/places'), ready: '[data-rule]', isUnpictured: true },
   { name: 'run-stock', who: 'dario', path: at('/run/stock'), ready: 'tbody tr', isUnpictured: true, isForTablet: true },
   {
     name: 'run-feed',

@@ -9,6 +9,7 @@ import { feed } from './feed'
 import { orders } from './orders'
 import { Due } from './sampling'
 import { BalanceRow, InspectionState } from './stock'
+import { transfers } from './transfers'
 
 const Short = words(60)
 
@@ -135,6 +136,7 @@ export const run = {
   ...orders,
   ...dispatches,
   ...feed,
+  ...transfers,
   listDeliveries: listEndpoint('/api/deliveries', 'Deliveries, newest first', DeliveryRow),
   getDelivery: endpoint('GET', '/api/deliveries/:id', {
     access: 'signedIn',

@@ -13,6 +13,7 @@ import { decideOn, finishOnly, startOnly } from './judging'
 import { planMaking } from './making'
 import { putAway } from './puttingAway'
 import { seedMaster } from './seedMaster'
+import { placeThings } from './placing'
 import { planTheBench } from './planning'
 import { planSprings } from './springs'
 import { day, hour, type Happening, type Stage } from './stage'
@@ -154,6 +155,7 @@ async function history(stage: Stage, [shop, springs]: readonly [Side, Side], pro
     if (done % 20 === 0) progress(0.2 + 0.8 * Math.min(1, done / (done + agenda.length)), 'deliveries, readings, decisions')
   }
   await planTheBench(stage)
+  await placeThings(stage)
 }
 
 /** Receiving and inspecting happen between 6 and 20 o'clock. */

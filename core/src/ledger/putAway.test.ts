@@ -12,6 +12,7 @@ const rule = (id: string, toPlaceId: string, more: Partial<PutAwayRule> = {}): P
   standing: null,
   moment: 'always',
   fromPlaceId: null,
+  toPurpose: 'dock',
   ...more,
 })
 const bars: Piece = { partId: 'bar', familyId: 'steel', supplierId: 'ridge', standing: 'released', placeId: 'dock' }
@@ -40,6 +41,7 @@ describe('rules of where pieces belong', () => {
     expect(missOf(rule('a', 'x', { fromPlaceId: 'rack' }), bars)).toBe('place')
     expect(missOf(rule('a', 'x', { moment: 'arrival' }), bars)).toBe('moment')
     expect(missOf(rule('a', 'x', { moment: 'arrival' }), { ...bars, placeId: null })).toBeNull()
+    expect(missOf(rule('a', 'x', { toPurpose: 'store' }), { ...bars, standing: 'onHold' })).toBe('purpose')
   })
 
   it('that send the same pieces round are refused, with the places', () => {
@@ -64,6 +66,7 @@ describe('rules of where pieces belong', () => {
       id: fc.uuid(),
       toPlaceId: place,
       fromPlaceId: some(['dock', 'rack', 'bay']),
+      toPurpose: fc.constantFrom('dock' as const, 'store' as const, 'quarantine' as const),
       partId: some(['bar']),
       familyId: some(['steel']),
       supplierId: some(['ridge']),

@@ -14,16 +14,24 @@ export const putAwayMomentWords: Readonly<Record<PutAwayMoment, string>> = {
 export const placePurposes = ['dock', 'inspection', 'store', 'quarantine', 'scrap', 'outside', 'production', 'shipping'] as const
 export type PlacePurpose = (typeof placePurposes)[number]
 
-/** Standings in which pieces may be taken to a place, by its purpose. Common practice: what is not free is neither stored nor shipped. */
+/**
+ * Standings in which pieces may be taken to a place, by its purpose. Common practice: what is not free is not stored. What is on the line,
+ * at the door, outside or scrapped moves with its order, its dispatch or a decision, and with nothing else.
+ */
 export const mayLieAt: Readonly<Record<PlacePurpose, readonly Standing[]>> = {
   dock: ['onHold', 'released', 'quarantined', 'inRework', 'rejected'],
   inspection: ['onHold', 'released', 'quarantined', 'inRework', 'rejected'],
   store: ['released'],
   quarantine: ['onHold', 'quarantined', 'inRework', 'rejected'],
-  scrap: ['scrapped'],
+  scrap: [],
   outside: [],
-  production: ['onHold', 'released', 'inRework'],
-  shipping: ['released'],
+  production: [],
+  shipping: [],
+}
+
+/** Whether pieces that lie at a place of this purpose are moved by hand or by rule at all. */
+export function movesFrom(purpose: PlacePurpose): boolean {
+  return mayLieAt[purpose].length > 0
 }
 
 /** One rule of the ordered list; null stands for every one. */
@@ -36,6 +44,7 @@ export interface PutAwayRule {
   readonly moment: PutAwayMoment
   readonly fromPlaceId: string | null
   readonly toPlaceId: string
+  readonly toPurpose: PlacePurpose
 }
 
 /** Pieces that lie somewhere, or come in (place null). */
@@ -48,7 +57,16 @@ export interface Piece {
 }
 
 /** Why a rule does not match: the first of its conditions that the pieces do not meet. */
-export type RuleMiss = 'part' | 'family' | 'supplier' | 'standing' | 'moment' | 'place'
+export type RuleMiss = 'part' | 'family' | 'supplier' | 'standing' | 'moment' | 'place' | 'purpose'
+export const ruleMissWords: Readonly<Record<RuleMiss, string>> = {
+  part: 'only for another part',
+  family: 'only for another family',
+  supplier: 'only for another supplier',
+  standing: 'only for another standing',
+  moment: 'only at another moment',
+  place: 'only from another place',
+  purpose: 'its place takes no pieces of this standing',
+}
 
 export function missOf(rule: PutAwayRule, piece: Piece): RuleMiss | null {
   if (rule.partId !== null && rule.partId !== piece.partId) return 'part'
@@ -57,7 +75,7 @@ export function missOf(rule: PutAwayRule, piece: Piece): RuleMiss | null {
   if (rule.standing !== null && rule.standing !== piece.standing) return 'standing'
   if (rule.moment !== 'always' && (rule.moment === 'arrival') !== (piece.placeId === null)) return 'moment'
   if (rule.fromPlaceId !== null && rule.fromPlaceId !== piece.placeId) return 'place'
-  return null
+  return mayLieAt[rule.toPurpose].includes(piece.standing) ? null : 'purpose'
 }
 
 /** The rule that says where the pieces belong: the first of the list that matches; null where none does. */

@@ -9,7 +9,10 @@ import { lotsLookedAt, lotsToDecide } from '../record/repository'
 import { InspectionEntity, type InspectionRow } from '../record/entities'
 import { closeHolds } from '../stock/holds'
 import { postMovement } from '../stock/ledger'
+import { PartEntity } from '../define/entities'
+import { LotEntity } from '../stock/entities'
 import { placeFor } from '../stock/placeFor'
+import { placeByRule } from '../stock/putAwayRules'
 import { loadDecisions } from '../stock/repository'
 import { placePurpose, rowProblems } from './decisionProblems'
 import { DecisionEntity, DecisionPartEntity } from '../stock/decisionEntities'
@@ -60,6 +63,14 @@ export function refuse(problems: readonly DecisionProblem[]): void {
   })
 }
 
+/** Where the list of rules sends what is decided so; null where it says nothing of it. */
+async function ruledPlace(work: Work, lotId: string, placeId: string, disposition: DecisionRowInput['disposition']): Promise<string | null> {
+  const lot = await work.manager.findOneByOrFail(LotEntity, { id: lotId })
+  const { familyId } = await work.manager.findOneByOrFail(PartEntity, { id: lot.partId })
+  const { partId, supplierId } = lot
+  return (await placeByRule(work.manager, { partId, familyId, supplierId, standing: standingAfter[disposition], placeId }))?.toPlaceId ?? null
+}
+
 /** Takes a quantity of a container from where its pieces on hold are. */
 async function post(
   work: Work,
@@ -73,7 +84,10 @@ async function post(
   for (const spot of await loadBalances(work.manager, lotId)) {
     if (spot.standing !== 'onHold' || spot.containerId !== row.containerId || left === 0) continue
     const quantity = Math.min(left, spot.quantity)
-    const placeId = purpose === undefined ? spot.placeId : (await placeFor(work.manager, purpose)).id
+    const placeId =
+      purpose === undefined
+        ? spot.placeId
+        : ((await ruledPlace(work, lotId, spot.placeId, row.disposition)) ?? (await placeFor(work.manager, purpose)).id)
     const from = { placeId: spot.placeId, standing: spot.standing }
     await postMovement(
       work,

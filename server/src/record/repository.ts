@@ -219,3 +219,12 @@ export async function plansFollowing(reader: Reader, inspectionId: string): Prom
   ])) as { planId: string }[]
   return rows.map(({ planId }) => planId)
 }
+
+/** Inspections that an occasion opened. */
+export async function openedAt(reader: Reader, occasionId: string): Promise<{ id: string; code: string; planName: string }[]> {
+  return (await reader.query(
+    `SELECT i.id, i.code, p.name AS plan_name FROM inspection i JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan p ON p.id = r.plan_id
+     WHERE i.occasion_id = ? ORDER BY i.code`,
+    [occasionId],
+  )) as { id: string; code: string; planName: string }[]
+}

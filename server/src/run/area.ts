@@ -1,6 +1,7 @@
 import { dispatchesFound } from './dispatchRepository'
 import { ordersFound } from './orderRepository'
 import { deliveriesFound } from './repository'
+import { transfersFound } from './transferRepository'
 import type { Area } from '../kernel/area'
 import {
   CustomerReturnEntity,
@@ -10,7 +11,6 @@ import {
   DispatchPickEntity,
   OrderStepEntity,
   ProductionOrderEntity,
-  PutAwayRuleEntity,
   TransferEntity,
 } from './entities'
 import { FeedEventEntity, NoticeEntity } from './feedEntities'
@@ -28,7 +28,6 @@ export const run: Area = {
     DispatchEntity,
     DispatchPickEntity,
     CustomerReturnEntity,
-    PutAwayRuleEntity,
     TransferEntity,
     FeedEventEntity,
     NoticeEntity,
@@ -40,11 +39,10 @@ export const run: Area = {
     dispatch: { table: 'dispatch', column: 'code' },
     'feed event': { table: 'feed_event', column: 'key' },
     transfer: { table: 'transfer', column: 'code' },
-    'put-away rule': { table: 'put_away_rule', column: 'name' },
     notice: { table: 'notice', column: 'about' },
     'customer return': { table: 'customer_return', column: 'code' },
   },
   hears: hearForNotices,
   jobs: [telling()],
-  finds: [deliveriesFound, ordersFound, dispatchesFound],
+  finds: [deliveriesFound, ordersFound, dispatchesFound, transfersFound],
 }

@@ -2,12 +2,13 @@ import { correctionsOf } from './correctionRepository'
 import { decidedOnLoad, inspectionsOf, deliveryHead, lotsOf } from './repository'
 import { gateWords } from './checks'
 import { namedBalances } from '../stock/repository'
-import { isSettled } from '@nemawashi/core'
+import { isSettled, ruleFor } from '@nemawashi/core'
 import type { DeliveredLot, Delivery } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
 import { passedByOn } from '../record/considerRepository'
 import { linesAsked } from '../record/inspections'
+import { rulesInForce } from '../stock/putAwayRuleRepository'
 
 /** Why put-away of a lot is refused: gates on it, or on the load it came with, that hold all of it and are not decided, in words. */
 function gateReasons(inspections: DeliveredLot['inspections']): string[] {
@@ -42,13 +43,19 @@ export async function loadDelivery(reader: Reader, id: string): Promise<Delivery
   const heads = await lotsOf(reader, id)
   const load = await inspectionsAsked(reader, { subjectId: id })
   const lots: DeliveredLot[] = []
-  for (const lot of heads) {
+  const rules = await rulesInForce(reader)
+  for (const { familyId, supplierId, ...lot } of heads) {
     const inspections = await inspectionsAsked(reader, { lotId: lot.id })
     const passedBy = (await passedByOn(reader, lot.id)).map(({ id: of, planName, due }) => ({ id: of, planName, due }))
+    const balances = await namedBalances(reader, lot.id)
+    const placeId = balances.find(({ standing }) => standing === 'released')?.placeId ?? null
+    const rule = ruleFor(rules, { partId: lot.partId, familyId, supplierId, standing: 'released', placeId })
     lots.push({
       ...lot,
+      // Where the rules send what is free, where that is a store; else the usual place of the part.
+      putAwayPlaceId: rule?.toPurpose === 'store' ? rule.toPlaceId : lot.putAwayPlaceId,
       passedBy,
-      balances: await namedBalances(reader, lot.id),
+      balances,
       inspections,
       gateReasons: gateReasons([...inspections, ...(await onLoad(reader, id, lot.id, load))]),
     })

@@ -1,4 +1,4 @@
-import type { CorrectedField, PutAwayMoment, Standing } from '@nemawashi/core'
+import type { CorrectedField, Standing } from '@nemawashi/core'
 import { EntitySchema } from 'typeorm'
 import { id, int, mayReference, maybeText, references, text, uniqueText } from '../kernel/columns'
 
@@ -196,40 +196,6 @@ export const CustomerReturnEntity = new EntitySchema<CustomerReturnRow>({
     reason: text,
   },
   indices: [{ name: 'customer_return_dispatch', columns: ['dispatchId'] }],
-})
-
-export interface PutAwayRuleRow {
-  id: string
-  /** Its place in the list: the first that matches counts. */
-  position: number
-  name: string
-  /** What it is for; null for every one. */
-  partId: string | null
-  familyId: string | null
-  supplierId: string | null
-  standing: Standing | null
-  moment: PutAwayMoment
-  /** Where the pieces have to be; null for anywhere. */
-  fromPlaceId: string | null
-  toPlaceId: string
-  version: number
-}
-/** The ordered list that says where pieces belong. */
-export const PutAwayRuleEntity = new EntitySchema<PutAwayRuleRow>({
-  name: 'put_away_rule',
-  columns: {
-    id,
-    position: int,
-    name: text,
-    partId: mayReference('part'),
-    familyId: mayReference('family'),
-    supplierId: mayReference('partner'),
-    standing: maybeText,
-    moment: text,
-    fromPlaceId: mayReference('place'),
-    toPlaceId: references('place'),
-    version: int,
-  },
 })
 
 export interface TransferRow {

@@ -46,7 +46,7 @@ export async function previewDelivery(reader: Reader, { supplierId, lines }: Que
   const found: Preview['lines'] = []
   for (const line of arriving) {
     const asked = await receiptOf(reader, line, v7)
-    const { placeId } = await whereTo(reader, [...asked, ...load])
+    const { placeId } = await whereTo(reader, [...asked, ...load], line)
     const place = await reader.findOneByOrFail(PlaceEntity, { id: placeId })
     found.push({ placeName: place.name, asked: await shown(reader, asked, played) })
   }

@@ -2,6 +2,7 @@ import type { PartRow } from '../define/entities'
 import type { Reader } from '../kernel/database'
 import { considerAt, type Coming, type ConsideredPoint } from '../record/consider'
 import { placeFor } from '../stock/placeFor'
+import { placeByRule } from '../stock/putAwayRules'
 import { looksAtLoads, operationsOf } from './repository'
 
 export interface Asked {
@@ -34,12 +35,23 @@ function holdsAll({ considered: { point, due } }: Asked): boolean {
   return point.isGate && point.holds === 'all' && due?.isDue === true
 }
 
-/** What comes on hold as a whole goes where a gate says, else to the inspection place; what is free waits at the dock. */
-export async function whereTo(reader: Reader, asked: readonly Asked[]): Promise<{ placeId: string; standing: 'onHold' | 'released' }> {
+/**
+ * What comes on hold as a whole goes where a gate says; else, as what is free, where the list of rules says; else what is held to the
+ * inspection place, and what is free to the dock.
+ */
+export async function whereTo(
+  reader: Reader,
+  asked: readonly Asked[],
+  arriving: Pick<Arriving, 'part' | 'supplierId'> | null,
+): Promise<{ placeId: string; standing: 'onHold' | 'released' }> {
   const holding = asked.filter(holdsAll)
   const named = holding.find(({ considered: { point } }) => point.holdPlaceId !== null)?.considered.point.holdPlaceId
   const isHeld = holding.length > 0
-  return { placeId: named ?? (await placeFor(reader, isHeld ? 'inspection' : 'dock')).id, standing: isHeld ? 'onHold' : 'released' }
+  const standing = isHeld ? 'onHold' : 'released'
+  if (named != null) return { placeId: named, standing }
+  const { part, supplierId } = arriving ?? { part: null, supplierId: null }
+  const rule = part === null ? null : await placeByRule(reader, { partId: part.id, familyId: part.familyId, supplierId, standing, placeId: null })
+  return { placeId: rule?.toPlaceId ?? (await placeFor(reader, isHeld ? 'inspection' : 'dock')).id, standing }
 }
 
 /**

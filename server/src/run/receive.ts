@@ -99,7 +99,7 @@ async function bookIn(
 ): Promise<string> {
   const part = await work.manager.findOneByOrFail(PartEntity, { id: line.partId })
   const asked = await receiptOf(work.manager, { part, supplierId, quantity: line.quantity, at: work.now }, work.newId)
-  const to = await whereTo(work.manager, [...asked, ...load])
+  const to = await whereTo(work.manager, [...asked, ...load], { part, supplierId })
   const lot = {
     id: work.newId(),
     code: await work.nextCode('L'),
@@ -156,7 +156,8 @@ export async function bookDelivery(work: Work, { load: facts, ...body }: Deliver
   const lotIds: string[] = []
   for (const line of lines) lotIds.push(await bookIn(work, { occasionId, supplierId, load }, line))
   const ofLoad: ToOpen[] = []
-  for (const asked of load) ofLoad.push({ ...asked, opening: { lotIds, holdPlaceId: (await whereTo(work.manager, [asked])).placeId, occasionId } })
+  for (const asked of load)
+    ofLoad.push({ ...asked, opening: { lotIds, holdPlaceId: (await whereTo(work.manager, [asked], null)).placeId, occasionId } })
   await openTogether(work, ofLoad)
   await work.happened('delivered', { deliveryId: occasionId })
   return { id: occasionId, code }

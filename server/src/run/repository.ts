@@ -12,7 +12,10 @@ export const deliveriesFound: Finds = {
           WHERE d.code LIKE ? ESCAPE '\\' OR o.order_number LIKE ? ESCAPE '\\' ORDER BY o.at DESC LIMIT 6`,
 }
 
-export type LotHead = Omit<DeliveredLot, 'balances' | 'inspections' | 'gateReasons' | 'passedBy'>
+export type LotHead = Omit<DeliveredLot, 'balances' | 'inspections' | 'gateReasons' | 'passedBy'> & {
+  familyId: string | null
+  supplierId: string | null
+}
 
 export type InspectionHead = Omit<DeliveredLot['inspections'][number], 'lines' | 'isGate'> & { isGate: number }
 
@@ -51,7 +54,7 @@ export async function deliveryHead(reader: Reader, id: string): Promise<Delivery
 /** Lots that came to be at an occasion. */
 export async function lotsOf(reader: Reader, occasionId: string): Promise<LotHead[]> {
   return (await reader.query(
-    `SELECT l.id, l.code, l.part_id, t.code AS part_code, t.name AS part_name, t.unit, l.supplier_lot, ${arrivedQuantity} AS quantity, t.put_away_place_id
+    `SELECT l.id, l.code, l.part_id, t.code AS part_code, t.name AS part_name, t.unit, l.supplier_lot, ${arrivedQuantity} AS quantity, t.put_away_place_id, t.family_id, l.supplier_id
      FROM lot l JOIN part t ON t.id = l.part_id WHERE l.origin_id = ? ORDER BY l.code`,
     [occasionId],
   )) as LotHead[]

@@ -18,9 +18,12 @@ import { orderFilters, orderList } from './orderRepository'
 import { loadOrder } from './orders'
 import { LotEntity } from '../stock/entities'
 import { postMovement } from '../stock/ledger'
+import { loadRules, movesDue, saveRules } from '../stock/putAwayRules'
 import { previewDelivery } from './preview'
 import { receiveDelivery } from './receive'
 import { rehearse } from './rehearse'
+import { movementFilters, movementList, transferList } from './transferRepository'
+import { transfer } from './transfers'
 import { tryFrequency } from './tryFrequency'
 
 const { attach, run } = endpoints
@@ -51,6 +54,15 @@ function feedRoutes(routes: Routes): void {
   routes.change(run.dismissEvent, (work, { params, body }) => dismissEvent(work, params.id, body))
 }
 
+function transferRoutes(routes: Routes): void {
+  routes.list(run.listTransfers, transferList)
+  routes.list(run.listMovements, movementList, movementFilters)
+  routes.read(run.getPutAwayRules, (reader) => loadRules(reader))
+  routes.change(run.savePutAwayRules, (work, { body }) => saveRules(work, body))
+  routes.read(run.getMovesDue, (reader) => movesDue(reader))
+  routes.change(run.transfer, (work, { body }) => transfer(work, body))
+}
+
 function dispatchRoutes(routes: Routes): void {
   routes.list(run.listStock, stockList, stockFilters)
   routes.list(run.listPickable, pickableList)
@@ -65,6 +77,7 @@ function dispatchRoutes(routes: Routes): void {
 export function runRoutes(routes: Routes, { clock }: Pick<Kernel, 'clock'>): void {
   orderRoutes(routes)
   dispatchRoutes(routes)
+  transferRoutes(routes)
   feedRoutes(routes)
   routes.list(run.listDeliveries, deliveryList)
   routes.read(run.getDelivery, (reader, { params }) => loadDelivery(reader, params.id))

@@ -1,15 +1,27 @@
 import { lotsFound } from './repository'
 import type { Area } from '../kernel/area'
 import { DecisionEntity, DecisionPartEntity } from './decisionEntities'
-import { BalanceEntity, ContainerEntity, HoldEntity, LotEntity, LotUseEntity, MovementEntity, OccasionEntity } from './entities'
+import { BalanceEntity, ContainerEntity, HoldEntity, LotEntity, LotUseEntity, MovementEntity, OccasionEntity, PutAwayRuleEntity } from './entities'
 import { verifyLedger } from './ledgerRepository'
 
 /** Lots, containers, and the ledger of what is where in which standing. */
 export const stock: Area = {
   name: 'stock',
-  entities: [OccasionEntity, LotEntity, LotUseEntity, ContainerEntity, MovementEntity, BalanceEntity, HoldEntity, DecisionEntity, DecisionPartEntity],
+  entities: [
+    OccasionEntity,
+    LotEntity,
+    LotUseEntity,
+    ContainerEntity,
+    MovementEntity,
+    BalanceEntity,
+    HoldEntity,
+    DecisionEntity,
+    DecisionPartEntity,
+    PutAwayRuleEntity,
+  ],
   subjects: {
     lot: { table: 'lot', column: 'code' },
+    'put-away rule': { table: 'put_away_rule', column: 'name' },
   },
   finds: [lotsFound],
   verify: verifyLedger,

@@ -1,4 +1,4 @@
-import type { MovementKind, OccasionKind, Standing } from '@nemawashi/core'
+import type { MovementKind, OccasionKind, PutAwayMoment, Standing } from '@nemawashi/core'
 import { EntitySchema } from 'typeorm'
 import { id, int, mayReference, maybeText, references, text, uniqueText } from '../kernel/columns'
 
@@ -214,4 +214,41 @@ export const HoldEntity = new EntitySchema<HoldRow>({
     { name: 'hold_lot', columns: ['lotId'] },
     { name: 'hold_cause', columns: ['causeId'] },
   ],
+})
+
+export interface PutAwayRuleRow {
+  id: string
+  /** Its place in the list: the first that matches counts. */
+  position: number
+  name: string
+  /** What it is for; null for every one. */
+  partId: string | null
+  familyId: string | null
+  supplierId: string | null
+  standing: Standing | null
+  moment: PutAwayMoment
+  /** Where the pieces have to be; null for anywhere. */
+  fromPlaceId: string | null
+  toPlaceId: string
+  /** Retired ones stay, for the transfers that they sent. */
+  state: 'active' | 'retired'
+  version: number
+}
+/** The ordered list that says where pieces belong. */
+export const PutAwayRuleEntity = new EntitySchema<PutAwayRuleRow>({
+  name: 'put_away_rule',
+  columns: {
+    id,
+    position: int,
+    name: text,
+    partId: mayReference('part'),
+    familyId: mayReference('family'),
+    supplierId: mayReference('partner'),
+    standing: maybeText,
+    moment: text,
+    fromPlaceId: mayReference('place'),
+    toPlaceId: references('place'),
+    state: text,
+    version: int,
+  },
 })

@@ -6,16 +6,23 @@
 import AreaNav from '../pieces/AreaNav.vue'
 
 /** What happens to lots on their way, in the order in which it does. */
-defineProps<{ current: '/run' | '/run/orders' | '/run/dispatches' | '/run/stock' | '/run/feed' }>()
+defineProps<{ current: '/run' | '/run/orders' | '/run/dispatches' | '/run/transfers' | '/run/stock' | '/run/places' | '/run/feed' }>()
 const groups = [
   {
     links: [
       { to: '/run', words: 'Deliveries' },
       { to: '/run/orders', words: 'Production orders' },
       { to: '/run/dispatches', words: 'Dispatches and returns' },
+      { to: '/run/transfers', words: 'Transfers' },
       { to: '/run/stock', words: 'Stock' },
     ],
   },
-  { words: 'From and to another system', links: [{ to: '/run/feed', words: 'Order feed' }] },
+  {
+    words: 'Rules, and another system',
+    links: [
+      { to: '/run/places', words: 'Where things go' },
+      { to: '/run/feed', words: 'Order feed' },
+    ],
+  },
 ]
 </script>

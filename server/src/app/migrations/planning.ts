@@ -63,6 +63,7 @@ export const planning: readonly Table[] = [
       column('moment'),
       key('from_place_id', 'place', '89dbd034d4eb256baa955aa2043', true),
       key('to_place_id', 'place', '9fe4f41128f8c306e89c1a43af1'),
+      column('state'),
       column('version', 'integer'),
     ],
     uniques: {},
