@@ -1,6 +1,6 @@
 import { standings, stockUnits } from '@nemawashi/core'
 import { z } from 'zod'
-import { ById, endpoint, Id, Instant, listEndpoint, Quantity, Version, words } from './endpoint'
+import { ById, endpoint, file, Id, Instant, listEndpoint, Quantity, Version, words } from './endpoint'
 import { OpenedCheck } from './orders'
 import { BalanceRow } from './stock'
 
@@ -106,6 +106,12 @@ export const dispatches = {
     summary: 'A dispatch: what was picked, what is checked before it leaves, and what came back',
     params: ById,
     reply: Dispatch,
+  }),
+  getNotePdf: endpoint('GET', '/api/dispatches/:id/note.pdf', {
+    access: 'signedIn',
+    summary: 'The delivery note of a dispatch as PDF',
+    params: ById,
+    reply: file('PDF'),
   }),
   pickDispatch: endpoint('POST', '/api/dispatches', {
     access: clerk,

@@ -62,6 +62,8 @@ export function words(most: number, least = 1) {
 }
 /** A whole or broken number that somebody types. */
 export const Quantity = z.number('write a number')
+/** The reply of an address that sends a file. */
+export const file = (words: string) => z.string().describe(words)
 export const Nothing = z.strictObject({})
 export const Id = z.uuid('choose one from the list')
 export const ById = z.strictObject({ id: Id })

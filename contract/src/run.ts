@@ -4,7 +4,7 @@ import { clerk } from './access'
 import { LineAsked } from './attach'
 import { ContainerInput, LoadFacts } from './deliveryInput'
 import { dispatches } from './dispatches'
-import { ById, endpoint, Id, Instant, listEndpoint, Quantity, words } from './endpoint'
+import { ById, endpoint, file, Id, Instant, listEndpoint, Quantity, words } from './endpoint'
 import { feed } from './feed'
 import { orders } from './orders'
 import { Due } from './sampling'
@@ -182,6 +182,12 @@ export const run = {
     params: ById,
     body: z.strictObject({ correction: Correction, reason: words(500) }),
     reply: Delivery,
+  }),
+  getLabelsPdf: endpoint('GET', '/api/deliveries/:id/labels.pdf', {
+    access: 'signedIn',
+    summary: 'Labels of the containers of a delivery as PDF, each with its number as Code 128',
+    params: ById,
+    reply: file('PDF'),
   }),
   putAway: endpoint('POST', '/api/lots/:id/put-away', {
     access: clerk,

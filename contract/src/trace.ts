@@ -1,6 +1,6 @@
 import { movementKinds, occasionKinds, sealMeanings, standings, stockUnits } from '@nemawashi/core'
 import { z } from 'zod'
-import { ById, endpoint, Id, Instant, listEndpoint } from './endpoint'
+import { ById, endpoint, file, Id, Instant, listEndpoint } from './endpoint'
 import { BalanceRow } from './stock'
 
 export const LotRow = z.strictObject({
@@ -82,8 +82,6 @@ export const Today = z.strictObject({
   notAcceptedByMonth: z.array(z.strictObject({ month: z.string(), decided: z.int(), notAcceptable: z.int() })),
 })
 export type Today = z.infer<typeof Today>
-
-const file = (words: string) => z.string().describe(words)
 
 export const trace = {
   listLots: listEndpoint('/api/lots', 'Lots, newest first', LotRow),

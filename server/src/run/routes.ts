@@ -18,6 +18,9 @@ import { orderFilters, orderList } from './orderRepository'
 import { loadOrder } from './orders'
 import { LotEntity } from '../stock/entities'
 import { postMovement } from '../stock/ledger'
+import { printingNow } from '../kernel/printing'
+import { labelsPdf } from './labelsPdf'
+import { notePdf } from './notePdf'
 import { loadRules, movesDue, saveRules } from '../stock/putAwayRules'
 import { previewDelivery } from './preview'
 import { receiveDelivery } from './receive'
@@ -74,7 +77,8 @@ function dispatchRoutes(routes: Routes): void {
   routes.change(run.takeBack, (work, { params, body }) => takeBack(work, params.id, body))
 }
 
-export function runRoutes(routes: Routes, { clock }: Pick<Kernel, 'clock'>): void {
+export function runRoutes(routes: Routes, kernel: Kernel): void {
+  const { clock } = kernel
   orderRoutes(routes)
   dispatchRoutes(routes)
   transferRoutes(routes)
@@ -93,6 +97,16 @@ export function runRoutes(routes: Routes, { clock }: Pick<Kernel, 'clock'>): voi
   }))
   routes.change(run.correctDelivery, (work, { params, body }) => correctDelivery(work, params.id, body.correction, body.reason))
 
+  routes.stream(run.getLabelsPdf, async (reader, { params, response }) => {
+    const delivery = await loadDelivery(reader, params.id)
+    response.type('application/pdf').setHeader('Content-Disposition', `inline; filename="${delivery.code}-labels.pdf"`)
+    await labelsPdf(delivery, await printingNow(kernel), response)
+  })
+  routes.stream(run.getNotePdf, async (reader, { params, response }) => {
+    const dispatch = await loadDispatch(reader, params.id)
+    response.type('application/pdf').setHeader('Content-Disposition', `inline; filename="${dispatch.code}.pdf"`)
+    await notePdf(dispatch, await printingNow(kernel), response)
+  })
   routes.change(run.putAway, async (work, { params, body }) => {
     const lot = await work.manager.findOneBy(LotEntity, { id: params.id })
     if (!lot) throw new ServerError('not_found', `There is no lot with the id ${params.id}.`)

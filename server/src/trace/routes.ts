@@ -1,6 +1,7 @@
 import { lotList } from './repository'
 import { endpoints } from '@nemawashi/contract'
 import type { Kernel } from '../kernel/kernel'
+import { printingNow } from '../kernel/printing'
 import type { Routes } from '../kernel/routes'
 import { loadInspection } from '../record/inspections'
 import { loadPassport } from './passport'
@@ -13,7 +14,7 @@ const { trace } = endpoints
 
 export function traceRoutes(routes: Routes, kernel: Kernel): void {
   const now = () => kernel.clock.now()
-  const printing = async () => ({ at: now(), timeZone: kernel.config.timeZone, head: await kernel.chain.head() })
+  const printing = () => printingNow(kernel)
   routes.list(trace.listLots, lotList)
   routes.read(trace.getPassport, (reader, { params }) => loadPassport(reader, params.id))
   routes.read(trace.getToday, (reader) => loadToday(reader, kernel.config.timeZone, now()))

@@ -6,7 +6,10 @@
       </h1>
       <b :class="delivery.isFree ? 'conforming' : 'hold'" data-test="free">{{ delivery.isFree ? '○ free' : `${open} of ${all} inspections open` }}</b>
     </div>
-    <p class="soft">Received {{ momentOf(delivery.receivedAt) }} by {{ delivery.receivedByName }}{{ loadWords ? ` · ${loadWords}` : '' }}</p>
+    <p class="soft">
+      Received {{ momentOf(delivery.receivedAt) }} by {{ delivery.receivedByName }}{{ loadWords ? ` · ${loadWords}` : '' }} ·
+      <a :href="`/api/deliveries/${delivery.id}/labels.pdf`" target="_blank" data-test="labels">Labels, PDF</a>
+    </p>
     <p v-for="correction in delivery.corrections" :key="correction.id" class="small" data-test="corrected">
       <b>Put right:</b> {{ correction.lotCode ?? '' }} {{ sayCorrection(correction) }}; {{ correction.reason }}
       <span class="soft">{{ correction.byName }}, {{ momentOf(correction.at) }}</span>

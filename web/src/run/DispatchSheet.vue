@@ -9,7 +9,8 @@
       }}</b>
     </div>
     <p class="soft">
-      Picked {{ momentOf(dispatch.pickedAt) }} by {{ dispatch.pickedByName }}{{ dispatch.sentAt ? `, left ${momentOf(dispatch.sentAt)}` : '' }}
+      Picked {{ momentOf(dispatch.pickedAt) }} by {{ dispatch.pickedByName }}{{ dispatch.sentAt ? `, left ${momentOf(dispatch.sentAt)}` : '' }} ·
+      <a :href="`/api/dispatches/${dispatch.id}/note.pdf`" target="_blank" data-test="note">Delivery note, PDF</a>
     </p>
     <ErrorNote :failure="saver.failure.value" />
     <div v-if="dispatch.gates.length > 0" class="gate"><b class="hold">It may not leave yet.</b> {{ dispatch.gates.join('; ') }}.</div>
