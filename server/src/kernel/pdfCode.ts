@@ -1,5 +1,5 @@
 import codes from 'bwip-js/node'
-import { inks, type PdfPaper } from './pdfPaper'
+import type { PdfPaper } from './pdfPaper'
 
 /**
  * Draws a text as Code 128 (ISO/IEC 15417), which every hand scanner reads, with the quiet zone of ten modules left and right that the
@@ -17,7 +17,7 @@ export function drawCode(
   const modules = widths.reduce((sum, of) => sum + of, 0) + 20
   const size = Math.min(module, width / modules)
   let at = x + 10 * size
-  doc.fillColor(inks.ink)
+  doc.fillColor('#000000')
   widths.forEach((of, i) => {
     if (i % 2 === 0) doc.rect(at, y, of * size, height).fill()
     at += of * size
