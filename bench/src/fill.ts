@@ -122,6 +122,7 @@ export function multiply(folder: string, inspections: number, readings: number):
         id,
         code: `IX-${i}`,
         lot_id: lotId,
+        subject_id: lotId,
         state: isOpen ? (i % 4 === 0 ? 'started' : 'toDo') : 'decided',
         opened_at: at,
         finished_at: isOpen ? null : at,

@@ -9,6 +9,7 @@ import { benchLists } from './lists'
 import type { Row } from './measure'
 import { endAll } from './processes'
 import { benchOpening } from './opening'
+import { benchQueue } from './queue'
 import { benchReadings } from './readings'
 import { benchStockTable } from './stockTable'
 import { benchWorkshop } from './workshop'
@@ -25,6 +26,7 @@ const all = {
   lists: benchLists,
   opening: benchOpening,
   stock: benchStockTable,
+  queue: benchQueue,
   feed: benchFeeding,
   firstLoad: benchFirstLoad,
 }
