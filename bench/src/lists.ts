@@ -67,7 +67,6 @@ function fillPlant(folder: string): void {
         code: `IX-${i}`,
         lot_id: id,
         subject_id: id,
-        subject_id: id,
         state,
         opened_at: at,
         finished_at: state === 'toDo' ? null : at,
