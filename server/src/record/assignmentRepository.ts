@@ -2,7 +2,7 @@ import type { Assignment, Facet, Planning, PlannedInspection, QueueFacets } from
 import { dueGroups, dueWords, type ListQuery } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
 import { matching, type Filter } from '../kernel/lists'
-import { dueBounds, dueSql, holderSql, type Asking } from './queueRepository'
+import { dueBounds, dueSql, holderSql, isPlannedSql, type Asking } from './queueRepository'
 import { inspectionList } from './repository'
 
 const assignmentSql = `a.person_id, ap.name AS person_name, a.day, i.minutes, ${holderSql} AS holder_id, hp.name AS holder_name,
@@ -30,7 +30,7 @@ const facets = {
     `CASE i.responsible WHEN '' THEN 'nobody named' ELSE i.responsible END`,
   ],
   gate: [`CASE WHEN i.is_gate THEN 'yes' ELSE 'no' END`, `CASE WHEN i.is_gate THEN 'gate' ELSE 'no gate' END`],
-  assignedTo: [`COALESCE(a.person_id, '-')`, `COALESCE(ap.name, 'nobody yet')`],
+  assignedTo: [`CASE WHEN ap.is_active THEN a.person_id ELSE '-' END`, `CASE WHEN ap.is_active THEN ap.name ELSE 'nobody yet' END`],
 } as const
 
 /** How many are left when the queue is narrowed down further, by each way; those with the most first. */
@@ -64,42 +64,41 @@ export async function facetsOf(reader: Reader, query: Query, filters: readonly F
 const planned = `i.id, i.code, i.state, p.name AS plan_name, COALESCE(t.code, '') AS part_code, COALESCE(l.code, 'load ' || d.code) AS lot_code, o.name AS operation_name,
   i.is_gate, i.due_at, ${assignmentSql}`
 
-async function plannedWhere(reader: Reader, query: Query, conditions: string, values: readonly string[], limit: number) {
+async function plannedWhere(reader: Reader, query: Query, conditions: string, values: readonly string[], limit: number | null) {
   const found = matching(inspectionList, query, [{ sql: conditions, values }])
   const rows = (await reader.query(
-    `SELECT ${planned} FROM ${inspectionList.from} WHERE ${found.sql.join(' AND ')} ORDER BY COALESCE(i.due_at, '9'), i.code LIMIT ?`,
-    [...found.values, limit],
+    `SELECT ${planned} FROM ${inspectionList.from} WHERE ${found.sql.join(' AND ')} ORDER BY COALESCE(i.due_at, '9'), i.code ${limit === null ? '' : `LIMIT ${limit}`}`,
+    found.values,
   )) as (Omit<PlannedInspection, 'isGate'> & { isGate: number })[]
   return rows.map((row) => ({ ...row, isGate: row.isGate === 1 }))
 }
 
 const isOpenSql = `i.state IN ('toDo', 'started')`
-/** Cards of one board: more are not planned by hand. */
-const mostPlanned = 2000
 const mostUnplanned = 100
+/** Who can be planned for: those who work at the bench and may sign in. */
+const atBench = (person: string) => `${person}.is_active AND (${person}.roles LIKE '%"inspector"%' OR ${person}.roles LIKE '%"qualityEngineer"%')`
+
+/** People whom an inspection can be planned for, of those named. */
+export async function isAtBench(reader: Reader, personId: string): Promise<boolean> {
+  return ((await reader.query(`SELECT 1 FROM person p WHERE p.id = ? AND ${atBench('p')}`, [personId])) as unknown[]).length > 0
+}
 
 /** Who works at the bench, what is planned for whom, and what for nobody. */
 export async function planningOf(reader: Reader, query: Query, days: readonly string[], today: string): Promise<Planning> {
   const people = (await reader.query(
-    `SELECT id, name, initials, day_minutes FROM person WHERE is_active AND (roles LIKE '%"inspector"%' OR roles LIKE '%"qualityEngineer"%') ORDER BY name`,
+    `SELECT p.id, p.name, p.initials, p.day_minutes FROM person p WHERE ${atBench('p')} ORDER BY p.name`,
     [],
   )) as Planning['people']
   const [{ total } = { total: 0 }] = (await reader.query(
-    `SELECT COUNT(*) AS total FROM inspection i WHERE ${isOpenSql} AND i.id NOT IN (SELECT id FROM assignment WHERE person_id IS NOT NULL)`,
+    `SELECT COUNT(*) AS total FROM inspection i WHERE ${isOpenSql} AND NOT ${isPlannedSql}`,
     [],
   )) as { total: number }[]
   return {
     days: [...days],
     today,
     people,
-    planned: await plannedWhere(
-      reader,
-      {},
-      `${isOpenSql} AND a.person_id IS NOT NULL AND (a.day IS NULL OR a.day <= ?)`,
-      [days.at(-1) ?? today],
-      mostPlanned,
-    ),
-    unplanned: await plannedWhere(reader, query, `${isOpenSql} AND a.person_id IS NULL`, [], mostUnplanned),
+    planned: await plannedWhere(reader, {}, `${isOpenSql} AND ${isPlannedSql} AND (a.day IS NULL OR a.day <= ?)`, [days.at(-1) ?? today], null),
+    unplanned: await plannedWhere(reader, query, `${isOpenSql} AND NOT ${isPlannedSql}`, [], mostUnplanned),
     unplannedTotal: total,
   }
 }

@@ -106,6 +106,28 @@ describe('the own day', () => {
   })
 })
 
+describe('somebody who comes no more', () => {
+  it('is planned for nothing, and what was planned for them is planned for nobody', async () => {
+    const id = await arrive()
+    const engineer = await plant.as('qualityEngineer')
+    const assign = (personId: string, version: number) =>
+      engineer.call(record.assignInspection, { params: { id }, body: { personId, day: '2026-03-04', version } })
+    const input = { name: 'Ada', initials: 'AD', signInName: 'ada', roles: ['inspector' as const] }
+    const ada = await plant.administrator.call(people.createPerson, { body: { ...input, password: 'long enough it is' } })
+    await assign(ada.id, 0)
+    expect(await ids({ assignedTo: '-' })).not.toContain(id)
+    await plant.administrator.call(people.updatePerson, {
+      params: { id: ada.id },
+      body: { ...input, isActive: false, password: null, version: ada.version },
+    })
+    expect(await ids({ assignedTo: '-' })).toContain(id)
+    expect((await engineer.call(record.getPlanning, { query: {} })).unplanned.map((card) => card.id)).toContain(id)
+    const facets = await engineer.call(record.getFacets, { query: { state: 'open' } })
+    expect(facets.assignedTo.map(({ value }) => value)).not.toContain(ada.id)
+    expect((await refusal(assign(ada.id, 1)))?.code).toBe('reference_unknown')
+  })
+})
+
 describe('the queue', () => {
   it('says how many are left of it by each way to narrow it down: exactly as many as the list has then', async () => {
     plant.clock.time += 3 * 3_600_000

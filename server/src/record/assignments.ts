@@ -2,9 +2,7 @@ import { isOpen, takingOf } from '@nemawashi/core'
 import type { Assignment, Person } from '@nemawashi/contract'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
-import { requireReference } from '../kernel/versioned'
-import { PersonEntity } from '../people/entities'
-import { assignmentOf } from './assignmentRepository'
+import { assignmentOf, isAtBench } from './assignmentRepository'
 import { AssignmentEntity, InspectionEntity, type AssignmentRow, type InspectionRow } from './entities'
 
 /** Engineers and quality managers plan for everybody, and put back what others have. */
@@ -56,7 +54,11 @@ export async function assign(
     throw new ServerError('role_missing', 'An inspector plans their own work; that of others is planned by an engineer or a quality manager.', {
       needed: ['qualityEngineer', 'qualityManager'],
     })
-  await requireReference(work, PersonEntity, 'person', personId, 'personId')
+  if (personId !== null && !(await isAtBench(work.manager, personId)))
+    throw new ServerError('reference_unknown', 'An inspection is planned for somebody who works at the bench and may sign in.', {
+      field: 'personId',
+      received: personId,
+    })
   return keep(work, inspection, 'planned', { personId, day: personId === null ? null : day })
 }
 

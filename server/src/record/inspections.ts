@@ -27,7 +27,7 @@ import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
 import { InspectionEntity, type InspectionLineRow } from './entities'
 import { assignmentOf } from './assignmentRepository'
-import { sampleWords } from './sampleWords'
+import { sampleStory, sampleWords } from './sampleWords'
 
 /** The lines of an inspection in order, with the characteristic revision that each was made from. */
 export async function loadInspectionLines(reader: Reader, inspectionId: string): Promise<InspectionLine[]> {
@@ -36,6 +36,9 @@ export async function loadInspectionLines(reader: Reader, inspectionId: string):
   return rows.map(({ details, scheme, detached, severity, alsoFor, lineInstruction, sampling, lotSize, ...row }) => {
     const got = severityFrom(severity)
     const limits = detached === null ? null : (JSON.parse(detached) as DetachedLimits)
+    const others = alsoFor === null ? [] : (JSON.parse(alsoFor) as AlsoFor[])
+    const adapted = adaptedFrom(adaptations.filter(({ lineId }) => lineId === row.id))
+    const opened = { severity: got, sampleSize: adapted?.sampleSize ?? row.sampleSize, accept: adapted?.accept ?? row.accept }
     const { stages, variables, counting } = scheme === null ? plain : (JSON.parse(scheme) as NonNullable<InspectionLineRow['scheme']>)
     return {
       ...row,
@@ -43,10 +46,10 @@ export async function loadInspectionLines(reader: Reader, inspectionId: string):
       // What the library tells for every plan, then what this plan's line adds.
       instruction: [row.instruction, lineInstruction].filter((words) => words !== '').join('\n\n'),
       details: detailsOf(details),
-      samplingReasoning: sampleWords(ruleOf(sampling), lotSize, { ...row, severity: got }),
+      samplingReasoning: sampleStory(sampleWords(ruleOf(sampling), lotSize, opened), { ...row, alsoFor: others, adaptedFrom: adapted }),
       severity: got,
-      alsoFor: alsoFor === null ? [] : (JSON.parse(alsoFor) as AlsoFor[]),
-      adaptedFrom: adaptedFrom(adaptations.filter(({ lineId }) => lineId === row.id)),
+      alsoFor: others,
+      adaptedFrom: adapted,
       stages,
       variables,
       counting,

@@ -22,7 +22,8 @@ export function daysFrom({ now, timeZone }: Asking) {
 }
 
 const isOpenSql = `i.state IN ('toDo', 'started')`
-const isPlannedSql = 'i.id IN (SELECT id FROM assignment WHERE person_id IS NOT NULL)'
+/** Planned for somebody who may still come: what was planned for people who do not is planned for nobody. */
+export const isPlannedSql = '(i.id IN (SELECT y.id FROM assignment y JOIN person z ON z.id = y.person_id WHERE z.is_active))'
 /** Whoever took it has it; as long as nobody took it or put it back, whoever began it. */
 export const holderSql = '(CASE WHEN a.held_at IS NULL THEN i.started_by_id ELSE a.holder_id END)'
 const isHeldSql =

@@ -1,3 +1,4 @@
+import type { AlsoFor, InspectionLine } from '@nemawashi/contract'
 import { describeSamplingRule, ruleUnder, sampleFor, saySeverity, type SamplingRule, type SeverityNow } from '@nemawashi/core'
 
 /**
@@ -15,4 +16,19 @@ export function sampleWords(
   if (rule === null) return numbers
   const now = sampleFor(rule, lotSize)
   return now.sampleSize === asked.sampleSize && now.accept === asked.accept ? now.reasoning : `${describeSamplingRule(rule)}: ${numbers}`
+}
+
+/** The same with what came of it since: asked for others too, and changed by hand. */
+export function sampleStory(
+  said: string,
+  {
+    sampleSize,
+    accept,
+    alsoFor,
+    adaptedFrom,
+  }: { sampleSize: number; accept: number; alsoFor: readonly AlsoFor[]; adaptedFrom: InspectionLine['adaptedFrom'] },
+): string {
+  const others = alsoFor.map((of) => `${of.planName} (n ${of.sampleSize})`).join(', ')
+  const shared = others === '' ? said : `${said}; asked once, with the larger sample, also for ${others}`
+  return adaptedFrom === null ? shared : `${shared}; changed to n ${sampleSize}, Ac ${accept} by ${adaptedFrom.byName}: ${adaptedFrom.reason}`
 }

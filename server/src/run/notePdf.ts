@@ -32,8 +32,7 @@ export async function notePdf(dispatch: Dispatch, printing: Printing, out: Writa
   }
   const said = stateWords[dispatch.state]
   if (said !== '') paper.y += paper.write(said, left, paper.y + 6, { font: 'strong', size: 11, color: inks.nonconforming, width: right - left }) + 8
-  for (const gate of dispatch.gates)
-    paper.y += paper.write(gate, left, paper.y, { size: 9, color: inks.nonconforming, width: right - left })
+  for (const gate of dispatch.gates) paper.y += paper.write(gate, left, paper.y, { size: 9, color: inks.nonconforming, width: right - left })
   paper.y += 16
   const column = { part: left, lot: left + 230, container: left + 320, quantity: right }
   const rule = () => paper.doc.lineWidth(0.5).strokeColor(inks.rule).moveTo(left, paper.y).lineTo(right, paper.y).stroke()

@@ -160,7 +160,7 @@ export async function loadPassport(reader: Reader, lotId: string): Promise<Passp
 }
 
 /** What happens to pieces on their way, without a decision. */
-const onTheWay = ['putAway', 'made', 'scrappedAtStep', 'setAsideAtStep', 'issued', 'picked', 'shipped', 'cameBack'] as const
+const onTheWay = ['putAway', 'transferred', 'made', 'scrappedAtStep', 'setAsideAtStep', 'issued', 'picked', 'shipped', 'cameBack'] as const
 const isOnTheWay = (kind: MovementKind) => (onTheWay as readonly MovementKind[]).includes(kind)
 
 function wayEvent(movement: MovementRow, names: { toName: string; byName: string; containerLabel: string | null } | undefined): Draft {

@@ -89,6 +89,8 @@ const inspection = (lines: InspectionLine[], answers: Reading[], change: Partial
       })),
     },
     balances: [{ standing: 'onHold', quantity: 500 }],
+    leftOut: [],
+    dropped: [],
     skips: [],
     decision: null,
     decisions: [],

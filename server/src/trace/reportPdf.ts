@@ -97,6 +97,21 @@ function nonconformingPart(paper: PdfPaper, line: InspectionLine, readings: read
   }
 }
 
+/** Lines of the plan that were not asked here: another inspection asks them, or somebody dropped them. */
+function notAskedPart(paper: PdfPaper, { leftOut, dropped }: Inspection, { timeZone }: Printing): void {
+  const words = [
+    ...leftOut.map(({ name, code }) => `${name}: asked once, with ${code}`),
+    ...dropped.map(
+      ({ name, sampleSize, byName, at, reason }) => `${name} (n ${sampleSize}): dropped by ${byName}, ${momentIn(timeZone, at)}: ${reason}`,
+    ),
+  ]
+  if (words.length === 0) return
+  paper.room(30 + 14 * words.length)
+  rule(paper)
+  paper.y += paper.write('Not asked here', paper.left, paper.y, { font: 'strong', size: 11 })
+  for (const line of words) paper.y += paper.write(line, paper.left, paper.y, { size: 8.5, width: 500 })
+}
+
 function linePart(paper: PdfPaper, inspection: Inspection, line: InspectionLine, index: number): void {
   paper.room(92)
   rule(paper)
@@ -176,6 +191,7 @@ export async function reportPdf(inspection: Inspection, printing: Printing, out:
   head(paper, inspection, printing)
   findingPart(paper, inspection)
   inspection.lines.forEach((line, index) => linePart(paper, inspection, line, index))
+  notAskedPart(paper, inspection, printing)
   decisionPart(paper, inspection, printing)
   paper.feet(`${inspection.code} · lot ${inspection.lotCode}`, printing)
   await paper.sendTo(out)
