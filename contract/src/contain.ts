@@ -113,7 +113,11 @@ export const contain = {
     body: z.strictObject({ version: Version, reason: words(500) }),
     reply: StopHistory,
   }),
-  listHeld: listEndpoint('/api/held', 'Lots with quantity on hold or quarantined, longest first', HeldRow),
+  listHeld: listEndpoint('/api/held', 'Lots with quantity on hold or quarantined, longest first', HeldRow, {
+    /** Held for so many days at least, and for fewer than so many. */
+    fromDays: z.coerce.number().int().min(0).max(10_000).optional(),
+    untilDays: z.coerce.number().int().min(1).max(10_000).optional(),
+  }),
   decide: endpoint('POST', '/api/inspections/:id/decision', {
     access: ['qualityManager', 'inspector'],
     summary: 'Decide on what the inspection holds, quantity by quantity, signed with the password',

@@ -98,7 +98,11 @@ export type StockRow = z.infer<typeof StockRow>
 const clerk = ['receivingClerk', 'productionOperator', 'qualityEngineer', 'administrator'] as const
 
 export const dispatches = {
-  listStock: listEndpoint('/api/stock', 'Stock: what is where, and what may be done with it', StockRow, { standing: z.enum(standings).optional() }),
+  listStock: listEndpoint('/api/stock', 'Stock: what is where, and what may be done with it', StockRow, {
+    standing: z.enum(standings).optional(),
+    /** As it was then; without it, as it is now. */
+    at: Instant.optional(),
+  }),
   listPickable: listEndpoint('/api/pickable', 'Released pieces in stores, oldest first', Pickable),
   listDispatches: listEndpoint('/api/dispatches', 'Dispatches, newest first', DispatchRow, { state: z.enum(dispatchStates).optional() }),
   getDispatch: endpoint('GET', '/api/dispatches/:id', {

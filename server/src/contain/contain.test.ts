@@ -257,3 +257,17 @@ describe('the same lot of the same order', () => {
     expect(await refusal(clerk.call(run.receiveDelivery, { body: body(true) }))).toBeNull()
   })
 })
+
+describe('what is held', () => {
+  it('is found by how long it has been: each lot in one of the groups that the first page counts', async () => {
+    await points({ code: 'PL-AGE' })
+    await receive(plant, goods, { quantity: 3 })
+    await plant.later(new Date(plant.clock.time + 2 * 86_400_000).toISOString())
+    await receive(plant, goods, { quantity: 4 })
+    const held = async (query: object) => (await (await manager()).call(contain.listHeld, { query })).total
+    const { heldByAge } = await (await manager()).call(trace.getToday, {})
+    for (const { fromDays, untilDays, lots } of heldByAge) expect(await held({ fromDays, ...(untilDays === null ? {} : { untilDays }) })).toBe(lots)
+    expect(heldByAge.reduce((sum, { lots }) => sum + lots, 0)).toBe(await held({}))
+    expect(heldByAge.find(({ fromDays }) => fromDays === 1)?.lots).toBeGreaterThan(0)
+  })
+})

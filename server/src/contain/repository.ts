@@ -1,6 +1,15 @@
-import type { ListSpec } from '../kernel/lists'
+import type { Filter, ListSpec } from '../kernel/lists'
 
 const inStanding = (standing: string) => `SUM(CASE WHEN b.standing = '${standing}' THEN b.quantity ELSE 0 END)`
+
+/** Held for so many days at least, and for fewer than so many. */
+export function heldFilters({ fromDays, untilDays }: { fromDays?: number | undefined; untilDays?: number | undefined }, now: Date): Filter[] {
+  const ago = (days: number) => new Date(now.getTime() - days * 86_400_000).toISOString()
+  return [
+    ...(fromDays === undefined || fromDays === 0 ? [] : [{ sql: 'l.created_at <= ?', values: [ago(fromDays)] }]),
+    ...(untilDays === undefined ? [] : [{ sql: 'l.created_at > ?', values: [ago(untilDays)] }]),
+  ]
+}
 
 export const heldList: ListSpec = {
   from: `(SELECT b.lot_id, ${inStanding('onHold')} AS on_hold, ${inStanding('quarantined')} AS quarantined

@@ -1,6 +1,6 @@
 import { hasLotFailed } from '../record/repository'
 import { answerStop } from '../record/stops'
-import { heldList } from './repository'
+import { heldFilters, heldList } from './repository'
 import { endpoints, type Person } from '@nemawashi/contract'
 import type { House } from '../people/house'
 import type { Routes } from '../kernel/routes'
@@ -21,7 +21,7 @@ export function containRoutes(routes: Routes, kernel: House): void {
     await checkSeal(reader, attempts, person, password)
     return person
   }
-  routes.list(contain.listHeld, heldList)
+  routes.list(contain.listHeld, heldList, (query) => heldFilters(query, kernel.clock.now()))
   routes.list(contain.listStops, stopList, stopFilters)
   routes.read(contain.getStop, (reader, { params }) => loadStop(reader, params.id))
   routes.change(contain.answerStop, async (work, { params, body }) => {

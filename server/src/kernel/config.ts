@@ -31,6 +31,7 @@ const Environment = z
       .optional(),
     NEMAWASHI_WEBHOOK: z.url({ protocol: /^https?$/, error: 'is no address; write it like https://host/path' }).optional(),
     NEMAWASHI_WEBHOOK_SECRET: z.string().min(16, 'has fewer than 16 characters').optional(),
+    NEMAWASHI_INBOX: path,
     NEMAWASHI_CHAIN_KEY: path,
     NEMAWASHI_CHAIN_HEAD: path,
   })
@@ -59,6 +60,8 @@ export interface Config {
   readonly trustedProxy: string | null
   /** Where another system is told what became of lots, and what the words are signed with; null: nobody is told. */
   readonly webhook: { readonly url: string; readonly secret: string } | null
+  /** A folder that another system drops files of events in; null: none is looked at. */
+  readonly inbox: string | null
   /** The key that heads of the audit chain are sealed with, and where the latest head is said; both outside the database. */
   readonly chainKeyFile: string
   readonly chainHeadFile: string
@@ -94,6 +97,7 @@ export function readConfig(environment: Record<string, string | undefined>): Con
       all.NEMAWASHI_WEBHOOK !== undefined && all.NEMAWASHI_WEBHOOK_SECRET !== undefined
         ? { url: all.NEMAWASHI_WEBHOOK, secret: all.NEMAWASHI_WEBHOOK_SECRET }
         : null,
+    inbox: all.NEMAWASHI_INBOX === undefined ? null : resolve(all.NEMAWASHI_INBOX),
     chainKeyFile: resolve(all.NEMAWASHI_CHAIN_KEY ?? join(dataFolder, 'chain.key')),
     chainHeadFile: resolve(all.NEMAWASHI_CHAIN_HEAD ?? join(dataFolder, 'chain.head')),
   }

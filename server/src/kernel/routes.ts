@@ -127,15 +127,23 @@ export class Routes {
     })
   }
 
-  /** Registers a list and its CSV. */
-  list<E extends Endpoint>(endpoint: E, spec: ListSpec, filters: (query: AskedOf<E>['query'], person: Person | null) => Filter[] = () => []): void {
+  /** Registers a list and its CSV. @param spec what it is made of, where that depends on what is asked as a function of it */
+  list<E extends Endpoint>(
+    endpoint: E,
+    spec: ListSpec | ((query: AskedOf<E>['query']) => ListSpec),
+    filters: (query: AskedOf<E>['query'], person: Person | null) => Filter[] = () => [],
+  ): void {
     type Query = AskedOf<E>['query'] & ListQuery
-    this.read(endpoint, async (reader, { query, person }) => (await listPage(reader, spec, query as Query, filters(query, person))) as ReplyOf<E>)
+    const specOf = (query: AskedOf<E>['query']) => (typeof spec === 'function' ? spec(query) : spec)
+    this.read(
+      endpoint,
+      async (reader, { query, person }) => (await listPage(reader, specOf(query), query as Query, filters(query, person))) as ReplyOf<E>,
+    )
     this.register(endpoint, `${endpoint.path}.csv`, async ({ query, person, response }) => {
       // Refused before anything was sent.
-      sortColumn(spec, query as Query)
+      sortColumn(specOf(query as Query), query as Query)
       response.type('text/csv').attachment(`${endpoint.path.split('/').at(-1)}.csv`)
-      for await (const chunk of listCsv(this.kernel.database.longReader, spec, query as Query, filters(query as Query, person))) {
+      for await (const chunk of listCsv(this.kernel.database.longReader, specOf(query as Query), query as Query, filters(query as Query, person))) {
         if (response.closed) return
         if (!response.write(chunk)) await Promise.race([once(response, 'drain'), once(response, 'close')])
       }

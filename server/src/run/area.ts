@@ -14,6 +14,7 @@ import {
   TransferEntity,
 } from './entities'
 import { FeedEventEntity, NoticeEntity } from './feedEntities'
+import { emptyingInbox } from './inbox'
 import { hearForNotices, telling } from './notices'
 import { runRoutes } from './routes'
 
@@ -43,6 +44,6 @@ export const run: Area = {
     'customer return': { table: 'customer_return', column: 'code' },
   },
   hears: hearForNotices,
-  jobs: [telling()],
+  jobs: [telling(), emptyingInbox()],
   finds: [deliveriesFound, ordersFound, dispatchesFound, transfersFound],
 }

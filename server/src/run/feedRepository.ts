@@ -49,3 +49,11 @@ export async function dueNotices(reader: Reader, now: string, most: number): Pro
   const rows = (await reader.query('SELECT id FROM notice WHERE next_at <= ? ORDER BY next_at, at, id LIMIT ?', [now, most])) as { id: string }[]
   return rows.map(({ id }) => id)
 }
+
+/** In whose name dropped files are taken: the first who may send events; null where nobody may. */
+export async function feedPerson(reader: Reader): Promise<string | null> {
+  const [person] = (await reader.query(`SELECT id FROM person WHERE is_active AND roles LIKE '%"orderFeed"%' ORDER BY sign_in_key LIMIT 1`, [])) as {
+    id: string
+  }[]
+  return person?.id ?? null
+}

@@ -13,7 +13,7 @@ import { dispatchFilters, dispatchList, pickableList } from './dispatchRepositor
 import { dismissEvent, loadEvent, playAgain, takeEvents } from './feed'
 import { feedFilters, feedList, noticeList } from './feedRepository'
 import { confirmStep, finishOrder, issueComponent, planOrder, releaseOrder, startStep } from './orderActs'
-import { stockFilters, stockList } from './stockRepository'
+import { stockAt, stockFilters, stockList } from './stockRepository'
 import { orderFilters, orderList } from './orderRepository'
 import { loadOrder } from './orders'
 import { LotEntity } from '../stock/entities'
@@ -67,7 +67,7 @@ function transferRoutes(routes: Routes): void {
 }
 
 function dispatchRoutes(routes: Routes): void {
-  routes.list(run.listStock, stockList, stockFilters)
+  routes.list(run.listStock, ({ at }) => (at === undefined ? stockList : stockAt(new Date(at))), stockFilters)
   routes.list(run.listPickable, pickableList)
   routes.list(run.listDispatches, dispatchList, dispatchFilters)
   routes.read(run.getDispatch, (reader, { params }) => loadDispatch(reader, params.id))

@@ -34,6 +34,21 @@ export const stockList: ListSpec = {
   sort: ['partCode', 'asc'],
 }
 
+/**
+ * The same as it was at an instant: the sum of the movements until then. The reading that a past day needs; today's comes from the balances.
+ * The instant is written into the text as the server formats it, so that nothing else can stand there.
+ */
+export function stockAt(instant: Date): ListSpec {
+  const at = `'${instant.toISOString()}'`
+  const then = `(SELECT lot_id, container_id, place_id, standing, SUM(quantity) AS quantity, MIN(seq) AS since_seq FROM (
+      SELECT lot_id, COALESCE(container_id, '') AS container_id, to_place_id AS place_id, to_standing AS standing, quantity, seq FROM movement WHERE at <= ${at}
+      UNION ALL SELECT lot_id, COALESCE(container_id, ''), from_place_id, from_standing, -quantity, NULL FROM movement WHERE at <= ${at} AND from_place_id IS NOT NULL
+    ) moved GROUP BY lot_id, container_id, place_id, standing)`
+  const { countFrom: _, ...spec } = stockList
+  const columns = { ...spec.columns, looksLike: { sql: 'NULL', isNullable: true } }
+  return { ...spec, from: spec.from.replace('balance b', `${then} b`), columns }
+}
+
 export function stockFilters({ standing }: { standing?: string | undefined }): Filter[] {
   return standing === undefined ? [] : [{ sql: 'b.standing = ?', values: [standing] }]
 }

@@ -134,3 +134,26 @@ describe('pieces', () => {
     expect((await refusal(move({ ...of, placeId: line.id, toPlaceId: goods.places.dock.id, ruleId: null as never })))?.code).toBe('place_not_for')
   })
 })
+
+describe('the stock on a past day', () => {
+  it('is what lay where then; at this moment it is what the balances say', async () => {
+    const clerk = await plant.as('receivingClerk')
+    const now = () => new Date(plant.clock.time).toISOString()
+    const at = async (lotCode: string, instant?: string) =>
+      (await clerk.call(run.listStock, { query: { q: lotCode, ...(instant === undefined ? {} : { at: instant }) } })).rows.map(
+        ({ quantity, standing, placeName }) => `${quantity} ${standing} ${placeName}`,
+      )
+    const before = now()
+    const [lot] = (await receive(plant, goods, { quantity: 50 })).lots
+    const code = lot?.code ?? ''
+    const arrived = now()
+    const of = { lotId: lot?.id ?? '', containerId: null, placeId: goods.places.dock.id, standing: 'released', quantity: 20 } as MoveDue
+    await move({ ...of, toPlaceId: goods.places.bay.id, ruleId: null as never })
+    expect(await at(code, before)).toEqual([])
+    expect(await at(code, arrived)).toEqual(['50 released DOCK'])
+    expect((await at(code)).sort()).toEqual(['20 released BAY', '30 released DOCK'])
+    const all = async (query: object) =>
+      (await clerk.call(run.listStock, { query: { sort: 'lotCode', limit: 200, ...query } })).rows.map(({ looksLike: _, ...row }) => row)
+    expect(await all({ at: now() })).toEqual(await all({}))
+  })
+})

@@ -7,7 +7,8 @@
         name="held"
         :endpoint="contain.listHeld"
         :columns="columns"
-        title="Held now"
+        :title="ageTitle"
+        :query="age"
         :selected-id="lotId ?? inspection?.lotId ?? null"
         empty-text="Nothing is held."
         :to="
@@ -116,6 +117,14 @@ import LotDecisions from './LotDecisions.vue'
 
 const { contain, record } = endpoints
 const route = useRoute()
+/** How long they are held, where a count of the first page was followed: it is part of the address. */
+const days = (name: string) => (/^\d{1,4}$/.test(String(route.query[name] ?? '')) ? String(route.query[name]) : undefined)
+const age = computed(() => ({ fromDays: days('fromDays'), untilDays: days('untilDays') }))
+const ageTitle = computed(() => {
+  const { fromDays, untilDays } = age.value
+  if (fromDays === undefined && untilDays === undefined) return 'Held now'
+  return untilDays === undefined ? `Held ${fromDays} days and longer` : `Held ${fromDays ?? 0} to ${untilDays} days`
+})
 const list = ref<{ reload: () => Promise<void> }>()
 const param = (name: string) => computed(() => (typeof route.params[name] === 'string' && route.params[name] !== '' ? route.params[name] : null))
 const id = param('id')

@@ -44,6 +44,7 @@
       </p>
       <PutAway v-if="movable(lot).length > 0" :lot-id="lot.id" :spots="movable(lot)" :usual="lot.putAwayPlaceId" @moved="moved" />
     </section>
+    <TodaysRules v-if="mayCorrect" :key="delivery.id" :delivery="delivery" />
   </div>
   <EmptyState v-else title="Delivery" :text="failure?.message ?? 'Loading …'" />
 </template>
@@ -61,6 +62,7 @@ import QuantityBar from '../pieces/QuantityBar.vue'
 import AskedTable from './AskedTable.vue'
 import CorrectionForm from './CorrectionForm.vue'
 import PutAway from './PutAway.vue'
+import TodaysRules from './TodaysRules.vue'
 
 /** A delivery: where its pieces stand, where they are to be taken, what is inspected and how much, and put-away. */
 const { id, mayPutAway } = defineProps<{ id: string; mayPutAway: boolean }>()

@@ -3,16 +3,27 @@
     <RunNav current="/run/stock" />
     <TabLinks label="Which standing" :tabs="links" />
     <DataList
-      :key="standing ?? 'all'"
+      :key="`${standing ?? 'all'} ${day ?? ''}`"
       :name="`stock ${standing ?? 'all'}`"
       :endpoint="run.listStock"
       :columns="columns"
       is-main
-      title="Stock"
-      :query="standing ? { standing } : {}"
+      :title="day ? `Stock at the end of ${dayWords(day)}` : 'Stock'"
+      :query="asked"
       empty-text="Nothing is there. Pieces come with a delivery, or are made with an order."
       :to="(row: StockRow) => `/trace/${row.lotId}`"
     >
+      <template #head
+        ><label class="day small"
+          >As it stood on
+          <input
+            :value="day ?? ''"
+            type="date"
+            :max="today"
+            data-test="stock-day"
+            @change="setDay(($event.target as HTMLInputElement).value)" /></label
+        ><button v-if="day" class="now" @click="setDay('')">now</button></template
+      >
       <template #standing="{ row }"
         ><span :class="row['standing'] === 'onHold' ? 'hold' : ''">{{ standingWords[row['standing'] as StockRow['standing']] }}</span></template
       >
@@ -25,12 +36,13 @@
 
 <script setup lang="ts">
 import { standings, standingWords, type Standing } from '@nemawashi/core'
-import { endpoints, type StockRow } from '@nemawashi/contract'
+import { Day, endpoints, type StockRow } from '@nemawashi/contract'
 import { computed } from 'vue'
-import { useRoute } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 import { useCrumbs } from '../frame/crumbs'
+import { plantDay, startOfPlantDay } from '../frame/plantTime'
 import DataList from '../pieces/DataList.vue'
-import { momentOf } from '../pieces/format'
+import { dayWords, momentOf } from '../pieces/format'
 import type { ListColumn } from '../pieces/listColumn'
 import TabLinks from '../pieces/TabLinks.vue'
 import RunNav from './RunNav.vue'
@@ -38,6 +50,7 @@ import RunNav from './RunNav.vue'
 /** What is where, and what may be done with it: every lot with its full number, by container, place and standing. */
 const { run } = endpoints
 const route = useRoute()
+const router = useRouter()
 const standing = computed<Standing | null>(() => standings.find((entry) => entry === route.query['standing']) ?? null)
 const tabs: readonly { words: string; standing: Standing | null }[] = [
   { words: 'All', standing: null },
@@ -46,10 +59,23 @@ const tabs: readonly { words: string; standing: Standing | null }[] = [
     standing: entry,
   })),
 ]
+const today = plantDay(new Date())
+/** A past day of the plant: the stock as it stood when it ended. */
+const day = computed(() => {
+  const asDay = Day.safeParse(route.query['day'])
+  return asDay.success && asDay.data < today ? asDay.data : null
+})
+function endOf(of: string): string {
+  const next = new Date(`${of}T12:00:00Z`)
+  next.setUTCDate(next.getUTCDate() + 1)
+  return new Date(Date.parse(startOfPlantDay(next.toISOString().slice(0, 10))) - 1).toISOString()
+}
+const asked = computed(() => ({ ...(standing.value ? { standing: standing.value } : {}), ...(day.value ? { at: endOf(day.value) } : {}) }))
+const setDay = (to: string) => router.replace({ query: { ...route.query, day: to === '' || to >= today ? undefined : to } })
 const links = computed(() =>
   tabs.map((tab) => ({
     words: tab.words,
-    to: { path: '/run/stock', query: tab.standing ? { standing: tab.standing } : {} },
+    to: { path: '/run/stock', query: { ...(tab.standing ? { standing: tab.standing } : {}), ...(day.value ? { day: day.value } : {}) } },
     isOn: tab.standing === standing.value,
   })),
 )
@@ -78,5 +104,20 @@ const columns: ListColumn[] = [
 }
 .stock > .list {
   flex: 1;
+}
+.day input {
+  border: 1px solid #8d8a80;
+  border-radius: 4px;
+  padding: 2px 6px;
+  background: var(--sheet);
+  color: var(--ink);
+  font: 13px var(--mono);
+}
+.now {
+  border: 0;
+  background: none;
+  color: var(--indigo);
+  font: 600 13px var(--words);
+  cursor: pointer;
 }
 </style>

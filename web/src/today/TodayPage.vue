@@ -37,7 +37,15 @@
       <h3>Lots held, by how long</h3>
       <div v-for="age in today.heldByAge" :key="age.fromDays" class="age">
         <span class="soft">{{ ageWords(age) }}</span><span class="bar"><span :style="{ width: `${(100 * age.lots) / mostHeld}%` }" /></span
-        ><b class="m">{{ age.lots }}</b>
+        ><router-link
+          class="m"
+          :to="{
+            path: '/contain',
+            query: { fromDays: String(age.fromDays), ...(age.untilDays === null ? {} : { untilDays: String(age.untilDays) }) },
+          }"
+          :aria-label="`${age.lots} lots held ${ageWords(age)}`"
+          >{{ age.lots }}</router-link
+        >
       </div>
       <hr />
       <h3>Inspections not acceptable, of 100</h3>

@@ -1,0 +1,98 @@
+import { endpoints } from '@nemawashi/contract'
+import { mkdtemp, readdir, readFile, rm, utimes, writeFile } from 'node:fs/promises'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { startPlant, stock, type Plant } from '../testing/plant'
+import { eventsIn, Unreadable } from './droppedFiles'
+import { emptyingInbox } from './inbox'
+
+const { people, run } = endpoints
+let plant: Plant
+let folder: string
+
+beforeAll(async () => {
+  plant = await startPlant()
+  await stock(plant)
+  folder = await mkdtemp(join(tmpdir(), 'nemawashi-inbox-'))
+})
+afterAll(async () => {
+  await plant.stop()
+  await rm(folder, { recursive: true })
+})
+
+const table = (key: string, part = 'P-1') =>
+  `key,supplier,orderNumber,part,supplierLot,quantity,container,containerQuantity\n${key},SUP,77,${part},S-1,100,B-${key}-1,60\n${key},SUP,77,${part},S-1,100,,40\n`
+/** As it lies there a moment after it was written. */
+async function drop(name: string, text: string): Promise<void> {
+  await writeFile(join(folder, name), text)
+  await utimes(join(folder, name), new Date(), new Date(Date.now() - 60_000))
+}
+const job = emptyingInbox()
+const empty = () => {
+  const { config, database, work, clock } = plant.kernel
+  return job.run(work, clock.now(), { config: { ...config, inbox: folder }, database })
+}
+const lying = async () => (await readdir(folder)).sort()
+const noteOf = async (where: string, name: string) => {
+  const [note] = (await readdir(join(folder, where))).filter((entry) => entry.endsWith(`${name}.txt`))
+  return readFile(join(folder, where, note ?? ''), 'utf8')
+}
+const deliveries = async () => (await (await plant.as('auditor')).call(run.listDeliveries, { query: {} })).total
+
+describe('a file that is dropped', () => {
+  it('waits until somebody may send events, and is then taken once, however often it comes', async () => {
+    await drop('a.csv', table('d1'))
+    await empty()
+    expect(await lying()).toEqual(['a.csv'])
+    const input = { name: 'Orders', initials: 'OS', signInName: 'orders', roles: ['orderFeed' as const], password: 'long enough it is' }
+    await plant.administrator.call(people.createPerson, { body: input })
+    await empty()
+    expect(await lying()).toEqual(['taken'])
+    expect(await noteOf('taken', 'a.csv')).toBe('d1: taken as D-000001\n')
+    const [lot] = (await plant.kernel.database.reader.query('SELECT quantity, supplier_lot FROM lot')) as { quantity: number; supplierLot: string }[]
+    expect(lot).toEqual({ quantity: 100, supplierLot: 'S-1' })
+    await drop('again.csv', table('d1'))
+    await empty()
+    expect(await noteOf('taken', 'again.csv')).toBe('d1: known as D-000001\n')
+    expect(await deliveries()).toBe(1)
+  })
+
+  it('has its refused events kept aside, to be mended, and the others taken', async () => {
+    const event = (key: string, part: string) => ({
+      key,
+      kind: 'delivery',
+      body: { supplier: 'SUP', orderNumber: '78', lines: [{ part, supplierLot: key, quantity: 5 }] },
+    })
+    await drop('b.json', JSON.stringify({ events: [event('d2', 'P-1'), event('d3', 'NOBODY-KNOWS')] }))
+    await empty()
+    expect(await noteOf('taken', 'b.json')).toMatch(/^d2: taken as D-000002\nd3: aside. There is no part NOBODY-KNOWS/)
+    const { rows } = await (await plant.as('receivingClerk')).call(run.listFeedEvents, { query: { state: 'aside' } })
+    expect(rows).toMatchObject([{ key: 'd3', code: 'reference_unknown' }])
+  })
+
+  it('that breaks off in the middle or makes no sense is put apart with what is wrong, and nothing of it is taken', async () => {
+    const before = await deliveries()
+    await drop('c.json', '{"events": [{"key": "d4", "kind": "deli')
+    await drop('d.csv', 'key,supplier\nd5,SUP\n')
+    await drop('e.csv', table('d6').replace('100', 'many'))
+    await empty()
+    expect(await noteOf('unreadable', 'c.json')).toMatch(/It is no JSON/)
+    expect(await noteOf('unreadable', 'd.csv')).toMatch(/Row 2: .*The columns are key, supplier, orderNumber/)
+    expect(await noteOf('unreadable', 'e.csv')).toMatch(/Row 2: .*is no number/)
+    expect(await deliveries()).toBe(before)
+  })
+
+  it('that is still being written to is left alone, and so is anything else in the folder', async () => {
+    await writeFile(join(folder, 'f.csv'), table('d7').slice(0, 90))
+    await drop('readme.txt', 'not for the plant')
+    await empty()
+    expect(await lying()).toEqual(['f.csv', 'readme.txt', 'taken', 'unreadable'])
+  })
+
+  it('is a list of events, or says that it is none', () => {
+    expect(() => eventsIn('x.json', '[]')).toThrow(Unreadable)
+    expect(() => eventsIn('x.json', '"words"')).toThrow(/neither a list of events/)
+    expect(eventsIn('x.csv', table('k')).map(({ key, body }) => [key, (body as { lines: unknown[] }).lines.length])).toEqual([['k', 1]])
+  })
+})
