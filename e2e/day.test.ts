@@ -148,4 +148,16 @@ describe('an engineer', () => {
     const { lines: asked } = await (await api('rosa')).call(record.getInspection, { params: { id } })
     expect(asked.find((line) => line.alsoFor.length > 0)).toMatchObject({ sampleSize: 3, accept: 0 })
   })
+
+  it('leaves a stop open on purpose, and says why', async () => {
+    const hand = await seat('ilse')
+    await hand.open(`/attach/${await partId('SD-26')}`)
+    await press(hand, '[data-test=leave-open]')
+    await hand.confirm('looked at when it is assembled')
+    await hand.sees(/Left open: looked at when it is assembled/)
+    await hand.page.reload()
+    await hand.sees(/Left open: looked at when it is assembled/)
+    await press(hand, '[data-test=left-open] button')
+    await hand.sees('is no longer left open')
+  })
 })

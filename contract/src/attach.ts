@@ -2,7 +2,7 @@ import { gateSteps, holdExtents, moments, needs, onFailures, pointSubjects, prec
 import { z } from 'zod'
 import { revisionStates } from '@nemawashi/core'
 import { PlanLine } from './define'
-import { ById, endpoint, Id, Instant, listEndpoint, Version } from './endpoint'
+import { ById, endpoint, Id, Instant, listEndpoint, Nothing, Version, words } from './endpoint'
 import { operationKinds } from './masters'
 import { Due, FrequencyRule } from './sampling'
 
@@ -61,7 +61,17 @@ const FlowPoint = ControlPoint.extend({
 export type FlowPoint = z.infer<typeof FlowPoint>
 
 export const Flow = z.strictObject({
-  stops: z.array(z.strictObject({ operationId: Id, code: z.string(), name: z.string(), kind: z.enum(operationKinds), points: z.array(FlowPoint) })),
+  stops: z.array(
+    z.strictObject({
+      operationId: Id,
+      code: z.string(),
+      name: z.string(),
+      kind: z.enum(operationKinds),
+      points: z.array(FlowPoint),
+      /** Why nothing is checked here, where somebody looked and left it open. */
+      leftOpen: z.strictObject({ reason: z.string(), byName: z.string(), at: Instant }).nullable(),
+    }),
+  ),
 })
 export type Flow = z.infer<typeof Flow>
 
@@ -125,6 +135,13 @@ export type FrequencyPast = z.infer<typeof FrequencyPast>
 const engineer = ['qualityEngineer', 'administrator'] as const
 
 export const attach = {
+  leaveOpen: endpoint('PUT', '/api/parts/:id/open-stops', {
+    access: engineer,
+    summary: 'Say why nothing is checked at an operation of a part, or take it back (null)',
+    params: ById,
+    body: z.strictObject({ operationId: Id, reason: words(200, 3).nullable() }),
+    reply: Nothing,
+  }),
   listControlPoints: listEndpoint('/api/control-points', 'Control points', ControlPoint, { state: z.enum(pointStates).optional() }),
   getFlow: endpoint('GET', '/api/parts/:id/flow', {
     access: 'signedIn',

@@ -52,6 +52,7 @@ const own: Readonly<Record<string, readonly ErrorCode[]>> = {
   'POST /api/library/release': ['not_found', 'stale_version', 'not_a_draft', 'nothing_released'],
   'POST /api/plan-exchange/import': ['import_has_errors', 'table_unreadable'],
   'POST /api/plan-exchange/imports/:id/undo': ['import_moved_on'],
+  'PUT /api/parts/:id/open-stops': ['not_on_the_way'],
   'POST /api/control-points': ['already_exists', 'moment_not_there', 'nothing_released', 'not_on_the_way', 'reference_unknown', ...computed],
   'POST /api/frequency-past': computed,
   'GET /api/rehearsal': ['nothing_released', 'quantity_invalid', 'not_found', 'reference_unknown', ...computed],

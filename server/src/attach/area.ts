@@ -1,11 +1,11 @@
 import type { Area } from '../kernel/area'
-import { ControlPointEntity } from './entities'
+import { ControlPointEntity, OpenStopEntity } from './entities'
 import { attachRoutes } from './routes'
 
 /** Where on a part's way which plan is asked for. */
 export const attach: Area = {
   name: 'attach',
-  entities: [ControlPointEntity],
+  entities: [ControlPointEntity, OpenStopEntity],
   routes: attachRoutes,
   subjects: {
     'control point': { table: 'control_point', column: 'code' },

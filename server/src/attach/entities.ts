@@ -64,3 +64,18 @@ export const ControlPointEntity = new EntitySchema<ControlPointRow>({
     { name: 'control_point_operation', columns: ['operationId', 'moment', 'partId', 'familyId'] },
   ],
 })
+
+export interface OpenStopRow {
+  id: string
+  partId: string
+  operationId: string
+  reason: string
+  at: string
+  personId: string
+}
+/** Why nothing is checked at an operation of a part: somebody looked, and left it open. */
+export const OpenStopEntity = new EntitySchema<OpenStopRow>({
+  name: 'open_stop',
+  columns: { id, partId: references('part'), operationId: references('operation'), reason: text, at: text, personId: references('person') },
+  uniques: [{ name: 'open_stop_place', columns: ['partId', 'operationId'] }],
+})

@@ -108,3 +108,12 @@ export async function isOnTheWay(reader: Reader, { operationId, partId, familyId
   )) as unknown[]
   return rows.length > 0
 }
+
+/** Operations of a part at which nothing is checked on purpose. */
+export async function leftOpenOf(reader: Reader, partId: string): Promise<Map<string, { reason: string; byName: string; at: string }>> {
+  const rows = (await reader.query(
+    'SELECT s.operation_id, s.reason, s.at, p.name AS by_name FROM open_stop s JOIN person p ON p.id = s.person_id WHERE s.part_id = ?',
+    [partId],
+  )) as { operationId: string; reason: string; byName: string; at: string }[]
+  return new Map(rows.map(({ operationId, ...said }) => [operationId, said]))
+}

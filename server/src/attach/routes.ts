@@ -1,4 +1,4 @@
-import { isOnTheWay, pointById, releasedRevision, samePoint, pointList, pointFilters, routingOf, pointsOn } from './repository'
+import { isOnTheWay, leftOpenOf, pointById, releasedRevision, samePoint, pointList, pointFilters, routingOf, pointsOn } from './repository'
 import { checkFrequencyRule, considerPoints, isMomentOf, momentWords, sayApplied, type Applied } from '@nemawashi/core'
 import { endpoints, type ControlPoint, type Flow, type FlowPoint } from '@nemawashi/contract'
 import { FamilyEntity, OperationEntity, PartEntity, PartnerEntity, PlaceEntity, PlanEntity } from '../define/entities'
@@ -9,7 +9,7 @@ import type { Routes } from '../kernel/routes'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
 import { loadAt, requireReference, saveNext } from '../kernel/versioned'
-import { ControlPointEntity, type ControlPointRow } from './entities'
+import { ControlPointEntity, OpenStopEntity, type ControlPointRow, type OpenStopRow } from './entities'
 
 const { attach } = endpoints
 const words = 'control point'
@@ -88,6 +88,7 @@ export function attachRoutes(routes: Routes): void {
     const part = await loadPart(reader, params.id)
     const operations = await routingOf(reader, part.id)
     const points = await pointsOn(reader, part.id, part.familyId)
+    const leftOpen = await leftOpenOf(reader, part.id)
     const stops: Flow['stops'] = []
     for (const { id, ...operation } of operations) {
       const here = points.filter((point) => point.operationId === id)
@@ -110,9 +111,33 @@ export function attachRoutes(routes: Routes): void {
           why: entry === undefined ? '' : whyOf(entry),
         })
       }
-      stops.push({ operationId: id, ...operation, points: full })
+      stops.push({ operationId: id, ...operation, points: full, leftOpen: leftOpen.get(id) ?? null })
     }
     return { stops }
+  })
+
+  routes.change(attach.leaveOpen, async (work, { params, body }) => {
+    const part = await loadPart(work.manager, params.id)
+    const { operationId, reason } = body
+    const on = (await routingOf(work.manager, part.id)).find(({ id }) => id === operationId)
+    if (!on) throw new ServerError('not_on_the_way', `${part.code} does not pass this operation.`, { field: 'operationId', received: operationId })
+    const before = await work.manager.findOneBy(OpenStopEntity, { partId: part.id, operationId })
+    if (reason === null && !before) work.nothingChanged()
+    if (before) await work.manager.delete(OpenStopEntity, { id: before.id })
+    if (reason !== null) {
+      const row: OpenStopRow = { id: work.newId(), partId: part.id, operationId, reason, at: work.now, personId: work.personId ?? '' }
+      await work.manager.insert(OpenStopEntity, { ...row })
+    }
+    if (reason !== null || before)
+      work.audit({
+        action: reason === null ? 'no longer left open' : 'left open',
+        subject: 'part',
+        subjectId: part.id,
+        before: before ? { operation: on.code, reason: before.reason } : null,
+        after: { operation: on.code, reason },
+        ...(reason === null ? {} : { why: reason }),
+      })
+    return {}
   })
 
   routes.change(attach.createControlPoint, async (work, { body }) => {

@@ -21,7 +21,7 @@
         </div>
       </header>
       <ErrorNote :failure="saver.note.value" />
-      <FlowLine :flow="flow" :selected-id="selected?.id ?? null" :can-attach="isEngineer" @choose="choose" @attach="begin" />
+      <FlowLine :flow="flow" :selected-id="selected?.id ?? null" :can-attach="isEngineer" @choose="choose" @attach="begin" @leave="leave" />
       <p v-if="flow.stops.length === 0" class="soft">
         This part has no routing yet. <router-link :to="`/define/parts/${part.id}`">Give it its operations</router-link>, receiving first.
       </p>
@@ -127,6 +127,25 @@ function choose(point: FlowPoint): void {
   selected.value = point
   draft.value = draftOf(point)
 }
+/** Nothing is to be checked at a stop: that is an answer too, with its reason. */
+async function leave(stop: Flow['stops'][number], isLeft: boolean): Promise<void> {
+  const of = part.value
+  if (!of) return
+  const reason = isLeft
+    ? await ask({
+        title: `Leave ${stop.name} open?`,
+        text: `Nothing is checked on ${of.code} there, on purpose. The reason stands at the stop and in the audit chain.`,
+        yes: 'Leave it open',
+        needsReason: true,
+      })
+    : null
+  if (isLeft && reason === null) return
+  await saver.save(async () => {
+    await call(attach.leaveOpen, { params: { id: of.id }, body: { operationId: stop.operationId, reason } })
+    await loadFlow()
+    notify(isLeft ? `${stop.name} is left open.` : `${stop.name} is no longer left open.`)
+  })
+}
 function begin(operationId: string, planId: string | null): void {
   if (!isEngineer || !part.value) return
   saver.clear()
@@ -214,9 +233,7 @@ useKeys([
     key: 'A',
     words: 'attach a plan to the stop that has the focus',
     run: () => {
-      const stop =
-        document.activeElement?.closest<HTMLElement>('[data-stop]')?.dataset['stop'] ??
-        flow.value?.stops.find((entry) => entry.kind !== 'transfer')?.operationId
+      const stop = document.activeElement?.closest<HTMLElement>('[data-stop]')?.dataset['stop'] ?? flow.value?.stops[0]?.operationId
       if (stop) begin(stop, null)
     },
   },

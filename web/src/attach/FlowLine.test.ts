@@ -26,6 +26,7 @@ const stop = (kind: Flow['stops'][number]['kind'], points: FlowPoint[] = []) => 
   name: kind,
   kind,
   points,
+  leftOpen: null as Flow['stops'][number]['leftOpen'],
 })
 const show = (stops: Flow['stops'], canAttach = true) => mount(FlowLine, { props: { flow: { stops }, selectedId: null, canAttach } })
 const drop = (planId: string) => {
@@ -57,11 +58,24 @@ describe('the flow line of a part', () => {
   })
 
   it('points out a stop where nothing is checked', () => {
-    expect(show([stop('receiving'), stop('production'), stop('transfer')]).findAll('.tag.empty')).toHaveLength(2)
+    expect(show([stop('receiving'), stop('production'), stop('transfer')]).findAll('.tag.empty')).toHaveLength(3)
     expect(show([stop('receiving')], false).text()).not.toContain('Press A')
   })
 
-  it('attaches a plan that is dropped on any stop that opens inspections, and nothing else', async () => {
+  it('lets a stop be left open on purpose, with the reason in its place, and takes that back', async () => {
+    const left = { ...stop('production'), leftOpen: { reason: 'measured at the next step', byName: 'Ilse', at: '2026-03-02T06:00:00.000Z' } }
+    const flow = show([stop('receiving'), left])
+    expect(flow.findAll('.tag.empty')).toHaveLength(1)
+    expect(flow.find('[data-test=left-open]').text()).toContain('Left open: measured at the next step')
+    await flow.find('[data-test=leave-open]').trigger('click')
+    await flow.find('[data-test=left-open] button').trigger('click')
+    expect(flow.emitted('leave')?.map(([of, isLeft]) => [(of as Flow['stops'][number]).name, isLeft])).toEqual([
+      ['receiving', true],
+      ['production', false],
+    ])
+  })
+
+  it('attaches a plan that is dropped on any stop, and nothing else', async () => {
     const flow = show([stop('receiving'), stop('production'), stop('transfer')])
     const [receiving, production, transfer] = flow.findAll('.stop')
     await receiving?.trigger('drop', drop('plan-1'))
@@ -71,6 +85,7 @@ describe('the flow line of a part', () => {
     expect(flow.emitted('attach')).toEqual([
       ['receiving', 'plan-1'],
       ['production', 'plan-1'],
+      ['transfer', 'plan-1'],
     ])
   })
 

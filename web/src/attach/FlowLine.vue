@@ -12,10 +12,10 @@
       <b>{{ stop.name }}</b>
       <span class="soft small">{{ stop.code }}</span>
       <button
-        v-if="canAttach && takesPoints(stop)"
+        v-if="canAttach"
         type="button"
         class="ring"
-        :class="{ bare: stop.points.length === 0 }"
+        :class="{ bare: stop.points.length === 0 && !stop.leftOpen }"
         :aria-label="`${stop.name}: attach a plan`"
         @click="emit('attach', stop.operationId, null)"
       />
@@ -44,9 +44,26 @@
           >its plan is {{ point.planState }}: {{ stop.kind === 'receiving' ? 'deliveries are' : 'the step is' }} refused</span
         >
       </button>
-      <p v-if="stop.points.length === 0 && takesPoints(stop)" class="tag empty small">
-        Nothing is checked here. {{ canAttach ? 'Press A, or the ring, to attach a plan.' : '' }}
-      </p>
+      <div v-if="stop.points.length === 0 && stop.leftOpen" class="tag open small" data-test="left-open">
+        <span><b>Left open:</b> {{ stop.leftOpen.reason }}</span>
+        <span class="soft">{{ stop.leftOpen.byName }}, {{ dayOf(stop.leftOpen.at) }}</span>
+        <button v-if="canAttach" type="button" class="plain" :aria-label="`${stop.name}: no longer left open`" @click="emit('leave', stop, false)">
+          Take it back
+        </button>
+      </div>
+      <div v-else-if="stop.points.length === 0" class="tag empty small">
+        <span>Nothing is checked here. {{ canAttach ? 'Press A, or the ring, to attach a plan, or' : '' }}</span>
+        <button
+          v-if="canAttach"
+          type="button"
+          class="plain"
+          data-test="leave-open"
+          :aria-label="`${stop.name}: leave it open, because …`"
+          @click="emit('leave', stop, true)"
+        >
+          leave it open, because …
+        </button>
+      </div>
     </div>
   </div>
 </template>
@@ -54,19 +71,23 @@
 <script setup lang="ts">
 import { describeFrequencyRule, describeSamplingRule, momentsOf, momentWords } from '@nemawashi/core'
 import type { Flow, FlowPoint } from '@nemawashi/contract'
+import { dayOf } from '../pieces/format'
 
 /** The part's operations as stops on one line; control points hang below their stop and say what is checked, how many, and whether it is a gate. */
 defineProps<{ flow: Flow; selectedId: string | null; canAttach: boolean }>()
-const emit = defineEmits<{ choose: [point: FlowPoint]; attach: [operationId: string, planId: string | null] }>()
-/** Transfers between places open nothing so far. */
-const takesPoints = (stop: Flow['stops'][number]) => stop.kind !== 'transfer'
+const emit = defineEmits<{
+  choose: [point: FlowPoint]
+  attach: [operationId: string, planId: string | null]
+  /** Somebody wants to say why nothing is checked at a stop, or to take that back. */
+  leave: [stop: Flow['stops'][number], isLeft: boolean]
+}>()
 function reachOf({ partCode, familyName, supplierName, customerName }: FlowPoint): string {
   const goods = partCode ?? (familyName === null ? 'every part' : `family ${familyName}`)
   return [goods, supplierName, customerName].filter(Boolean).join(', ')
 }
 function drop(event: DragEvent, stop: Flow['stops'][number]): void {
   const planId = event.dataTransfer?.getData('text/plan')
-  if (planId && takesPoints(stop)) emit('attach', stop.operationId, planId)
+  if (planId) emit('attach', stop.operationId, planId)
 }
 </script>
 
@@ -155,6 +176,19 @@ button.ring {
 .tag.empty {
   border: 1px dashed var(--marginal);
   cursor: default;
+}
+.tag.open {
+  border-left-color: var(--rule);
+  cursor: default;
+}
+.plain {
+  border: 0;
+  background: none;
+  padding: 0;
+  text-align: left;
+  color: var(--indigo);
+  font: 600 13px var(--words);
+  cursor: pointer;
 }
 .gate {
   font-weight: 600;

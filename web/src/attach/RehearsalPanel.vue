@@ -78,7 +78,7 @@ import { useSaver } from '../pieces/useSaver'
 const { flow, part } = defineProps<{ flow: Flow; part: Part }>()
 const { attach, define } = endpoints
 
-const stops = computed(() => flow.stops.filter((stop) => stop.kind !== 'transfer'))
+const stops = computed(() => flow.stops)
 const operationId = ref<string | null>(null)
 const partnerId = ref<string | null>(null)
 const quantity = ref(500)

@@ -69,6 +69,20 @@ export const planning: readonly Table[] = [
     uniques: {},
     indices: {},
   },
+  {
+    name: 'open_stop',
+    primary: 'PK_bffd410a528caf2fc45a108c091',
+    columns: [
+      column('id'),
+      key('part_id', 'part', 'fa8dcd9af4f1da37e712e1b57e3'),
+      key('operation_id', 'operation', '6d54f7662cafad89e41b96e2c01'),
+      column('reason'),
+      column('at'),
+      key('person_id', 'person', 'f60b77dc7912aab2633f9949f11'),
+    ],
+    uniques: { open_stop_place: ['part_id', 'operation_id'] },
+    indices: {},
+  },
 ]
 
 /** Columns that tables get in addition: table, column, type, and what they begin with, as SQL. */
