@@ -15,13 +15,49 @@ async function sit(signInName: string): Promise<Hand> {
 const idOf = async (list: typeof define.families.list, q: string) =>
   ((await (await api('ilse')).call(list, { query: { q } })).rows[0] as { id: string }).id
 
-/** What the day has brought differs with its hour, and the point that asks for this one is retired below: it comes first. */
+/** What the day has brought differs with its hour, and so does what is asked together: these come now, and ask what nothing else asks. */
 let bars = ''
+let tooSoft = ''
+const deliver = async (supplier: string, part: string, orderNumber: string) => {
+  const [supplierId, partId] = [await idOf(define.partners.list as never, supplier), await idOf(define.parts.list as never, part)]
+  const lines = [{ partId, supplierLot: orderNumber, quantity: 60, containers: [] }]
+  return (await (await api('dario')).call(run.receiveDelivery, { body: { supplierId, orderNumber, lines } })).lots[0]?.inspections ?? []
+}
 beforeAll(async () => {
-  const [supplierId, partId] = [await idOf(define.partners.list as never, 'Hollin Brook'), await idOf(define.parts.list as never, 'BS-STEEL-10')]
-  const lines = [{ partId, supplierLot: 'BARS-1', quantity: 60, containers: [] }]
-  const { lots } = await (await api('dario')).call(run.receiveDelivery, { body: { supplierId, orderNumber: 'BARS', lines } })
-  bars = lots[0]?.inspections.find(({ planName }) => planName === 'Steel bars, every bar by eye')?.id ?? ''
+  const engineer = await api('ilse')
+  const characteristicId = await idOf(define.listCharacteristics as never, 'C-TURN')
+  const lines = [{ characteristicId, sampling: { kind: 'fixedNumber' as const, sampleSize: 6, accept: 0 }, isRequired: true, isDecisive: false }]
+  const plan = await engineer.call(define.createPlan, { body: { code: 'RP-79', name: 'Bars that turn', lines } })
+  await engineer.call(define.releasePlan, { params: { id: plan.id }, body: { version: plan.version } })
+  const { rows } = await engineer.call(attach.listControlPoints, { query: { q: 'RP-02' } })
+  const partId = await idOf(define.parts.list as never, 'BS-STEEL-10')
+  const hung = {
+    operationId: rows[0]?.operationId ?? '',
+    planId: plan.id,
+    partId,
+    familyId: null,
+    supplierId: null,
+    holdPlaceId: null,
+    isGate: false,
+  }
+  const point = await engineer.call(attach.createControlPoint, { body: hung })
+  bars = (await deliver('Hollin Brook', 'BS-STEEL-10', 'BARS')).find(({ planName }) => planName === 'Bars that turn')?.id ?? ''
+  await engineer.call(attach.retireControlPoint, { params: { id: point.id }, body: { version: point.version } })
+  // One lot that is not acceptable, all of it in one place.
+  tooSoft = (await deliver('Elder Bank', 'SD-26', 'SOFT')).find(({ planName }) => planName === 'Side plates')?.id ?? ''
+  const inspector = await api('rosa')
+  const params = { id: tooSoft }
+  const { lines: asked } = await inspector.call(record.getInspection, { params })
+  const readings = asked.flatMap((line, at) =>
+    Array.from({ length: line.sampleSize }, (_, i) => {
+      const good = line.kind === 'measured' ? (line.nominal ?? line.lower) : line.kind === 'judged' ? 'O' : '0'
+      const isBad = at === 0 && i < 3
+      const of = { id: crypto.randomUUID(), lineId: line.id, piece: i + 1, typedAt: new Date().toISOString(), corrects: null }
+      return { ...of, value: isBad && line.kind === 'measured' ? '9.99' : good, isConfirmedOutside: isBad }
+    }),
+  )
+  const { version } = await inspector.call(record.recordReadings, { params, body: { readings } })
+  await inspector.call(record.finishInspection, { params, body: { version } })
 })
 
 describe('an engineer', () => {
@@ -71,7 +107,7 @@ describe('an engineer', () => {
     await hand.confirm()
     await hand.sees(/is retired. Inspections that are open go on/)
     expect(await hand.page.$$eval('.tag', (tags) => tags.length)).toBe(points - 1)
-    const { rows } = await (await api('ilse')).call(attach.listControlPoints, { query: { state: 'retired' } })
+    const { rows } = await (await api('ilse')).call(attach.listControlPoints, { query: { state: 'retired', q: 'RP-02' } })
     expect(rows).toMatchObject([{ planCode: 'RP-02' }])
   })
 
@@ -243,9 +279,8 @@ describe('an inspector', () => {
 
 describe('a manager', () => {
   it('is told what the decision does, and needs a reason for a concession', async () => {
-    const { rows } = await (await api('anja')).call(record.listInspections, { query: { state: 'finished', sort: 'verdict', dir: 'desc' } })
     const hand = await sit('anja')
-    await hand.open(`/contain/${rows[0]?.id}`)
+    await hand.open(`/contain/${tooSoft}`)
     await hand.select('[data-field=disposition0]', 'use as is')
     await press(hand, '[data-test=decide]')
     // Everything is checked before the password is asked for.

@@ -32,4 +32,7 @@ it('a stop is left open with a reason, another reason takes its place, and it is
     body: { operationId: goods.assembly.id, reason: 'who says' },
   })
   expect((await refusal(inspector))?.code).toBe('role_missing')
+  // What was nothing before is said as nothing: the chain prints.
+  const auditor = await plant.as('auditor')
+  expect((await fetch(`${plant.base}/api/audit.pdf`, { headers: { cookie: auditor.cookies } })).status).toBe(200)
 })

@@ -4,7 +4,7 @@ import type { Head } from './chainHead'
 import type { Connection } from './dialect/connection'
 import type { RowSeals } from './rowSeals'
 
-/** What is said of one change. `before` and `after` hold what differs. */
+/** What is said of one change. `before` and `after` hold what differs; without one of them, or with null, nothing is said of it. */
 export interface Change {
   readonly action: string
   readonly subject: string
@@ -62,8 +62,8 @@ export class ChainWriter {
     for (const [i, change] of changes.entries()) {
       const { action, subject, subjectId } = change
       const who = change.personId ?? personId
-      const before = change.before === undefined ? null : JSON.stringify(change.before)
-      const after = change.after === undefined ? null : JSON.stringify(change.after)
+      const before = change.before == null ? null : JSON.stringify(change.before)
+      const after = change.after == null ? null : JSON.stringify(change.after)
       const why = change.why ?? null
       const sealed = rows !== null && i === changes.length - 1 ? JSON.stringify(rows) : null
       const previousHash = hash
