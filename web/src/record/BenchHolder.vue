@@ -1,13 +1,9 @@
 <template>
   <div class="holder small" data-test="holder">
     <p>
-      <b v-if="assignment.holderId === me">You have it</b>
-      <b v-else-if="assignment.holderName" class="marginal">{{ assignment.holderName }} has it{{ since }}</b>
-      <template v-else>Nobody has it yet</template>
-      <span v-if="assignment.personName" class="soft"
-        >; planned for {{ assignment.personId === me ? 'you' : assignment.personName
-        }}{{ assignment.day ? `, ${dayWords(assignment.day)}` : '' }}</span
-      ><span v-if="assignment.minutes !== null" class="soft">; {{ assignment.minutes }} min</span>.
+      <b :class="assignment.holderId !== null && assignment.holderId !== me ? 'marginal' : ''">{{ holderWords }}</b><span class="soft">{{
+        plannedWords
+      }}</span>
     </p>
     <template v-if="mayTake">
       <button v-if="assignment.holderId === me" type="button" data-test="put-back" @click="back">Put it back</button>
@@ -32,6 +28,18 @@ const session = useSession()
 const me = computed(() => session.person?.id ?? '')
 const mayTake = session.may(endpoints.record.takeInspection)
 const since = computed(() => (assignment.heldSince === null ? '' : ` since ${momentOf(assignment.heldSince)}`))
+const holderWords = computed(() =>
+  assignment.holderId === me.value
+    ? 'You have it'
+    : assignment.holderName === null
+      ? 'Nobody has it yet'
+      : `${assignment.holderName} has it${since.value}`,
+)
+const plannedWords = computed(() => {
+  const { personId, personName, day, minutes } = assignment
+  const planned = personName === null ? '' : `; planned for ${personId === me.value ? 'you' : personName}${day === null ? '' : `, ${dayWords(day)}`}`
+  return `${planned}${minutes === null ? '' : `; ${minutes} min`}.`
+})
 const failure = ref<Failure | null>(null)
 const { take, putBack } = useTaking((problem) => (failure.value = problem))
 function show(changed: Assignment | null): void {

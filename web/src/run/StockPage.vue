@@ -120,4 +120,7 @@ const columns: ListColumn[] = [
   font: 600 13px var(--words);
   cursor: pointer;
 }
+:deep(thead th) {
+  background: var(--sheet);
+}
 </style>
