@@ -107,7 +107,9 @@ async function doIt(asked: Wish, { delivery, inspection, passport }: Story): Pro
       const picks = [{ lotId, containerId: null, placeId: goods.places.store.id, quantity: partOf(at(goods.places.store.id), asked.share) }]
       return clerk.call(run.pickDispatch, { body: { customerId, orderNumber: code, picks } })
     }
-    default:
+    case 'send':
+    case 'callOff':
+    case 'takeBack':
       return onTheWay(asked, code)
   }
 }
