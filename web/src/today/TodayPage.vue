@@ -30,7 +30,7 @@
     </section>
     <aside v-if="today" aria-label="What needs eyes">
       <h3>Waits for a decision</h3>
-      <router-link to="/contain" class="big"
+      <router-link to="/record?tab=deciding" class="big"
         ><b class="m">{{ today.waitingForDecision }}</b> {{ today.waitingForDecision === 1 ? 'inspection' : 'inspections' }}</router-link
       >
       <hr />
