@@ -2,7 +2,7 @@ import type { AcceptanceStop, StopHistory } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
 import type { Filter, ListSpec } from '../kernel/lists'
 import { ServerError } from '../kernel/serverError'
-import { AcceptanceStopEntity } from '../record/entities'
+import { AcceptanceStopEntity } from '../record/stopEntities'
 import { judgedLots } from '../record/severity'
 
 export const stopList: ListSpec = {

@@ -3,7 +3,8 @@ import { ControlPointEntity } from '../attach/entities'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
 import { loadAt, saveNext } from '../kernel/versioned'
-import { AdaptationEntity, InspectionEntity } from './entities'
+import { AdaptationEntity } from './assignmentEntities'
+import { InspectionEntity } from './entities'
 import { loadInspectionLines, loadReadings } from './inspections'
 
 /**

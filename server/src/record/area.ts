@@ -1,17 +1,10 @@
 import { inspectionsFound } from './repository'
 import type { Area } from '../kernel/area'
-import {
-  AcceptanceStopEntity,
-  AdaptationEntity,
-  AssignmentEntity,
-  ConsiderationEntity,
-  InspectionEntity,
-  InspectionLineEntity,
-  ReadingEntity,
-  SeriesEntity,
-} from './entities'
+import { AdaptationEntity, AssignmentEntity } from './assignmentEntities'
+import { ConsiderationEntity, InspectionEntity, InspectionLineEntity, ReadingEntity, SeriesEntity } from './entities'
 import { openFollowUps } from './followUps'
 import { recordRoutes } from './routes'
+import { AcceptanceStopEntity } from './stopEntities'
 import { noteStops, withdrawStops } from './stops'
 
 /** Inspections: opened, recorded, judged. */

@@ -2,7 +2,7 @@ import type { Assignment, Facet, Planning, PlannedInspection, QueueFacets } from
 import { dueGroups, dueWords, type ListQuery } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
 import { matching, type Filter } from '../kernel/lists'
-import { dueBounds, dueSql, holderSql, isPlannedSql, type Asking } from './queueRepository'
+import { dueBounds, dueSql, holderSql, isOpenSql, isPlannedSql, type Asking } from './queueRepository'
 import { inspectionList } from './repository'
 
 const assignmentSql = `a.person_id, ap.name AS person_name, a.day, i.minutes, ${holderSql} AS holder_id, hp.name AS holder_name,
@@ -73,7 +73,6 @@ async function plannedWhere(reader: Reader, query: Query, conditions: string, va
   return rows.map((row) => ({ ...row, isGate: row.isGate === 1 }))
 }
 
-const isOpenSql = `i.state IN ('toDo', 'started')`
 const mostUnplanned = 100
 /** Who can be planned for: those who work at the bench and may sign in. */
 const atBench = (person: string) => `${person}.is_active AND (${person}.roles LIKE '%"inspector"%' OR ${person}.roles LIKE '%"qualityEngineer"%')`

@@ -3,7 +3,8 @@ import type { Assignment, Person } from '@nemawashi/contract'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
 import { assignmentOf, isAtBench } from './assignmentRepository'
-import { AssignmentEntity, InspectionEntity, type AssignmentRow, type InspectionRow } from './entities'
+import { AssignmentEntity, type AssignmentRow } from './assignmentEntities'
+import { InspectionEntity, type InspectionRow } from './entities'
 
 /** Engineers and quality managers plan for everybody, and put back what others have. */
 const leads = (person: Person) => person.roles.includes('qualityEngineer') || person.roles.includes('qualityManager')

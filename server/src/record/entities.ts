@@ -1,5 +1,5 @@
 import type { AlsoFor, DetachedLimits, Finding, LeftOut, LineSkip, SeverityNow } from '@nemawashi/contract'
-import type { Counting, DueReason, InspectionState, Mark, OnFailure, Stage, SubjectKind, SwitchReason, VariablesPlan } from '@nemawashi/core'
+import type { Counting, DueReason, InspectionState, Mark, OnFailure, Stage, SubjectKind, VariablesPlan } from '@nemawashi/core'
 import { EntitySchema } from 'typeorm'
 import { flag, id, int, json, mayReference, maybeJson, maybeText, references, text, uniqueText } from '../kernel/columns'
 
@@ -94,34 +94,6 @@ export const InspectionEntity = new EntitySchema<InspectionRow>({
     { name: 'inspection_finished', columns: ['finishedAt'] },
     { name: 'inspection_follows', columns: ['followsId'] },
     { name: 'inspection_subject', columns: ['subjectId'] },
-  ],
-})
-
-export interface AssignmentRow {
-  /** The inspection's own. */
-  id: string
-  /** For whom it is planned, and for which day of the plant. */
-  personId: string | null
-  day: string | null
-  /** Who took it; null with a moment where it was put back, null without where nobody ever took it: whoever began it has it then. */
-  holderId: string | null
-  heldAt: string | null
-  version: number
-}
-/** For whom an inspection is planned and who has it: beside it, as planning changes nothing of the inspection itself. */
-export const AssignmentEntity = new EntitySchema<AssignmentRow>({
-  name: 'assignment',
-  columns: {
-    id: { ...id, foreignKey: { target: 'inspection' } },
-    personId: mayReference('person'),
-    day: maybeText,
-    holderId: mayReference('person'),
-    heldAt: maybeText,
-    version: int,
-  },
-  indices: [
-    { name: 'assignment_person', columns: ['personId', 'day'] },
-    { name: 'assignment_holder', columns: ['holderId'] },
   ],
 })
 
@@ -264,82 +236,5 @@ export const ConsiderationEntity = new EntitySchema<ConsiderationRow>({
   indices: [
     { name: 'consideration_history', columns: ['planId', 'operationId', 'partId', 'at'] },
     { name: 'consideration_lot', columns: ['lotId'] },
-  ],
-})
-
-export interface AcceptanceStopRow {
-  id: string
-  planId: string
-  operationId: string
-  partId: string
-  partnerId: string | null
-  characteristicId: string
-  /** The inspection that led to it, when, and what it rests on. */
-  inspectionId: string
-  at: string
-  because: SwitchReason
-  /** Null while it stands: a person let acceptance begin again, or the inspection was opened again. */
-  endedAs: 'answered' | 'reopened' | null
-  endedAt: string | null
-  endedById: string | null
-  reason: string
-  version: number
-}
-/** Inspection of a line is discontinued by its history: nothing is accepted by sample until a person answers. */
-export const AcceptanceStopEntity = new EntitySchema<AcceptanceStopRow>({
-  name: 'acceptance_stop',
-  columns: {
-    id,
-    planId: references('plan'),
-    operationId: references('operation'),
-    partId: references('part'),
-    partnerId: mayReference('partner'),
-    characteristicId: references('characteristic'),
-    inspectionId: references('inspection'),
-    at: text,
-    because: json,
-    endedAs: maybeText,
-    endedAt: maybeText,
-    endedById: mayReference('person'),
-    reason: text,
-    version: int,
-  },
-  indices: [
-    { name: 'acceptance_stop_history', columns: ['planId', 'operationId', 'partId', 'characteristicId'] },
-    { name: 'acceptance_stop_open', columns: ['endedAt', 'at', 'id'] },
-  ],
-})
-
-export interface AdaptationRow {
-  id: string
-  inspectionId: string
-  lineId: string
-  beforeSize: number
-  beforeAccept: number
-  /** 0 where the line was dropped. */
-  afterSize: number
-  afterAccept: number
-  reason: string
-  at: string
-  personId: string
-}
-/** Samples that somebody changed, or lines that somebody dropped, where the control point allows it: with the reason. Only added to. */
-export const AdaptationEntity = new EntitySchema<AdaptationRow>({
-  name: 'adaptation',
-  columns: {
-    id,
-    inspectionId: references('inspection'),
-    lineId: references('inspection_line'),
-    beforeSize: int,
-    beforeAccept: int,
-    afterSize: int,
-    afterAccept: int,
-    reason: text,
-    at: text,
-    personId: references('person'),
-  },
-  indices: [
-    { name: 'adaptation_inspection', columns: ['inspectionId', 'at'] },
-    { name: 'adaptation_line', columns: ['lineId', 'at'] },
   ],
 })

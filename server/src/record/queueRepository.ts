@@ -21,7 +21,10 @@ export function daysFrom({ now, timeZone }: Asking) {
   return { today, tomorrow: after(1), inAWeek: after(7) }
 }
 
-const isOpenSql = `i.state IN ('toDo', 'started')`
+/** Inspections that look at a lot, itself or with its load; asks for the lot's id twice. */
+export const looksAtLot = `(i.lot_id = ? OR (i.subject_kind = 'load' AND i.subject_id = (SELECT origin_id FROM lot WHERE id = ?)))`
+
+export const isOpenSql = `i.state IN ('toDo', 'started')`
 /** Planned for somebody who may still come: what was planned for people who do not is planned for nobody. */
 export const isPlannedSql = '(i.id IN (SELECT y.id FROM assignment y JOIN person z ON z.id = y.person_id WHERE z.is_active))'
 /** Whoever took it has it; as long as nobody took it or put it back, whoever began it. */
@@ -102,7 +105,6 @@ export function queueFilters(
   else if (day !== undefined) add('i.id IN (SELECT id FROM assignment WHERE day = ?)', day)
   if (dayUntil !== undefined) add('i.id IN (SELECT id FROM assignment WHERE day <= ?)', dayUntil)
   if (own !== undefined) filters.push(ownFilter(own, asking))
-  if (lotId !== undefined)
-    add(`(i.lot_id = ? OR (i.subject_kind = 'load' AND i.subject_id = (SELECT origin_id FROM lot WHERE id = ?)))`, lotId, lotId)
+  if (lotId !== undefined) add(looksAtLot, lotId, lotId)
   return filters
 }

@@ -3,7 +3,7 @@ import type { Inspection, InspectionLine, Reading } from '@nemawashi/contract'
 import type { ListSpec } from '../kernel/lists'
 import type { Finds } from '../kernel/area'
 import type { Reader } from '../kernel/database'
-import { holderSql } from './queueRepository'
+import { holderSql, looksAtLot } from './queueRepository'
 
 /** Whether any inspection of the lot was not acceptable. */
 export async function hasLotFailed(reader: Reader, lotId: string): Promise<boolean> {
@@ -33,9 +33,6 @@ export async function lotsToDecide(reader: Reader, inspectionId: string): Promis
     [inspectionId],
   )) as { id: string; code: string }[]
 }
-
-/** Inspections that look at a lot, itself or with its load; asks for the lot's id twice. */
-export const looksAtLot = `(i.lot_id = ? OR (i.subject_kind = 'load' AND i.subject_id = (SELECT origin_id FROM lot WHERE id = ?)))`
 
 /** Inspections by their number, or the name of their plan. */
 export const inspectionsFound: Finds = {

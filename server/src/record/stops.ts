@@ -3,7 +3,7 @@ import { ServerError } from '../kernel/serverError'
 import type { Happened } from '../kernel/happenings'
 import type { Work } from '../kernel/unitOfWork'
 import { loadAt, saveNext } from '../kernel/versioned'
-import { AcceptanceStopEntity, type AcceptanceStopRow } from './entities'
+import { AcceptanceStopEntity, type AcceptanceStopRow } from './stopEntities'
 import { severityOf } from './severity'
 import { historyOf, standingStop, stopsBy, switchingLines } from './severityRepository'
 

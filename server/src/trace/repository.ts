@@ -3,7 +3,7 @@ import type { Delivery, Passport } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
 import type { InspectionRow } from '../record/entities'
 import type { ListSpec } from '../kernel/lists'
-import { looksAtLot } from '../record/repository'
+import { looksAtLot } from '../record/queueRepository'
 import { arrivedQuantity } from '../stock/repository'
 
 export const lotList: ListSpec = {

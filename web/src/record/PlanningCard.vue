@@ -6,6 +6,7 @@
     :data-card="card.code"
     :aria-pressed="isHeld"
     @dragstart="emit('pick')"
+    @dragend="emit('letGo')"
     @keydown="emit('key', $event)"
     @click.stop
     @dblclick="router.push(`/record/${card.id}`)"
@@ -24,7 +25,7 @@ import { dayWords, momentOf } from '../pieces/format'
 
 /** One inspection on the planning board. */
 const { card, isHeld, today = '' } = defineProps<{ card: PlannedInspection; isHeld: boolean; today?: string }>()
-const emit = defineEmits<{ pick: []; key: [event: KeyboardEvent] }>()
+const emit = defineEmits<{ pick: []; letGo: []; key: [event: KeyboardEvent] }>()
 const router = useRouter()
 const isLate = computed(() => (card.dueAt !== null && Date.parse(card.dueAt) < Date.now()) || (card.day !== null && card.day < today))
 const minutesWords = computed(() => (card.minutes === null ? '? min' : `${card.minutes} min`))

@@ -16,6 +16,7 @@
           :card="card"
           :is-held="held?.id === card.id"
           @pick="pick(card)"
+          @let-go="letGo"
           @key="keyOn($event, card)"
         />
         <p v-if="board.unplanned.length === 0" class="soft small">
@@ -48,6 +49,7 @@
                 :card="card"
                 :is-held="held?.id === card.id"
                 @pick="pick(card)"
+                @let-go="letGo"
                 @key="keyOn($event, card)"
               />
             </th>
@@ -78,6 +80,7 @@
                 :today="board.today"
                 :is-held="held?.id === card.id"
                 @pick="pick(card)"
+                @let-go="letGo"
                 @key="keyOn($event, card)"
               />
             </td>
@@ -150,14 +153,18 @@ function pick(card: PlannedInspection): void {
   held.value = card
   target.value = { personId: card.personId, day: shownOn(card) }
 }
+/** A card that is let go anywhere else stays where it was. */
+function letGo(): void {
+  held.value = null
+  target.value = null
+}
 const nameOf = (personId: string | null) => board.value?.people.find(({ id }) => id === personId)?.name ?? 'nobody'
 const placeWords = ({ personId, day }: Place) =>
   personId === null ? 'for nobody' : `for ${nameOf(personId)}${day === null ? '' : ` on ${dayWords(day)}`}`
 
 async function drop({ personId, day }: Place): Promise<void> {
   const card = held.value
-  held.value = null
-  target.value = null
+  letGo()
   if (!card || (card.personId === personId && card.day === day)) return
   refused.value = null
   try {
@@ -187,8 +194,7 @@ function keyOn(event: KeyboardEvent, card: PlannedInspection): void {
   }
   if (held.value === null) return
   if (event.key === 'Escape') {
-    held.value = null
-    target.value = null
+    letGo()
     told.value = `${card.code} stays where it was.`
     return
   }

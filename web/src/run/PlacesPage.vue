@@ -23,7 +23,7 @@
         <li
           v-for="(rule, i) in draft"
           :key="rule.key"
-          :class="{ on: i === chosen, match: tried?.[i] === null && firstMatch === i, faded: tried !== null && firstMatch !== i }"
+          :class="{ on: i === chosen, match: tried?.[i] === null && firstMatch === i }"
           :draggable="mayEdit"
           @dragstart="dragged = i"
           @dragover.prevent
