@@ -104,6 +104,7 @@ import { useThing } from '../frame/queries'
 import EmptyState from '../pieces/EmptyState.vue'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import { count, dayWords } from '../pieces/format'
+import { pageAfter, placeAfter, type BoardPlace } from './boardMoves'
 import PlanningCard from './PlanningCard.vue'
 import RecordNav from './RecordNav.vue'
 
@@ -124,15 +125,7 @@ watch(data, (now) => now && (board.value = now), { immediate: true })
 const refused = ref<Failure | null>(null)
 
 const weekday = (day: string) => new Date(`${day}T12:00:00Z`).toLocaleDateString('en-GB', { weekday: 'short', timeZone: 'UTC' })
-/** Days further on, or back: from the day after the last, or so many before the first. */
-function page(by: 1 | -1): void {
-  const days = board.value?.days ?? []
-  const day = new Date(`${by > 0 ? (days.at(-1) ?? '') : (days[0] ?? '')}T12:00:00Z`)
-  do day.setUTCDate(day.getUTCDate() + (by > 0 ? 1 : -1))
-  while (day.getUTCDay() % 6 === 0)
-  if (by < 0) day.setUTCDate(day.getUTCDate() - 6)
-  from.value = day.toISOString().slice(0, 10)
-}
+const page = (by: 1 | -1) => (from.value = pageAfter(by, board.value?.days ?? []))
 
 const planned = computed(() => board.value?.planned ?? [])
 const undated = (personId: string) => planned.value.filter((card) => card.personId === personId && card.day === null)
@@ -142,12 +135,8 @@ const shownOn = ({ day }: PlannedInspection) =>
 const cellOf = (personId: string, day: string) => planned.value.filter((card) => card.personId === personId && shownOn(card) === day)
 const sumOf = (personId: string, day: string) => cellOf(personId, day).reduce((sum, { minutes }) => sum + (minutes ?? 0), 0)
 
-interface Place {
-  readonly personId: string | null
-  readonly day: string | null
-}
 const held = ref<PlannedInspection | null>(null)
-const target = ref<Place | null>(null)
+const target = ref<BoardPlace | null>(null)
 const told = ref('')
 function pick(card: PlannedInspection): void {
   held.value = card
@@ -159,10 +148,10 @@ function letGo(): void {
   target.value = null
 }
 const nameOf = (personId: string | null) => board.value?.people.find(({ id }) => id === personId)?.name ?? 'nobody'
-const placeWords = ({ personId, day }: Place) =>
+const placeWords = ({ personId, day }: BoardPlace) =>
   personId === null ? 'for nobody' : `for ${nameOf(personId)}${day === null ? '' : ` on ${dayWords(day)}`}`
 
-async function drop({ personId, day }: Place): Promise<void> {
+async function drop({ personId, day }: BoardPlace): Promise<void> {
   const card = held.value
   letGo()
   if (!card || (card.personId === personId && card.day === day)) return
@@ -198,18 +187,10 @@ function keyOn(event: KeyboardEvent, card: PlannedInspection): void {
     told.value = `${card.code} stays where it was.`
     return
   }
-  const { people, days } = here
-  const at = target.value ?? { personId: null, day: null }
-  const row = people.findIndex(({ id }) => id === at.personId)
-  const column = at.day === null ? -1 : days.indexOf(at.day)
-  const moved = { ArrowDown: [1, 0], ArrowUp: [-1, 0], ArrowRight: [0, 1], ArrowLeft: [0, -1] }[event.key]
-  if (!moved) return
+  const next = placeAfter(event.key, target.value ?? { personId: null, day: null }, here)
+  if (!next) return
   event.preventDefault()
-  const [down = 0, right = 0] = moved
-  const person = people[Math.max(0, Math.min(people.length - 1, row === -1 ? 0 : row + down))]
-  // Left of the first day is: for nobody.
-  const next = row === -1 ? 0 : column + right
-  target.value = next < 0 ? { personId: null, day: null } : { personId: person?.id ?? null, day: days[Math.min(days.length - 1, next)] ?? null }
+  target.value = next
   told.value = placeWords(target.value)
 }
 useKeys([
