@@ -33,6 +33,7 @@ const house = [
       ),
       'ledger',
       'precedence',
+      'rehearsal',
       'states',
     ],
     '|acceptance|testdata',

@@ -11,6 +11,7 @@ import { endAll } from './processes'
 import { benchOpening } from './opening'
 import { benchQueue } from './queue'
 import { benchReadings } from './readings'
+import { benchRehearsal } from './rehearsal'
 import { benchStockTable } from './stockTable'
 import { benchWorkshop } from './workshop'
 import { benchWriters } from './writers'
@@ -25,6 +26,7 @@ const all = {
   large: benchLarge,
   lists: benchLists,
   opening: benchOpening,
+  rehearsal: benchRehearsal,
   stock: benchStockTable,
   queue: benchQueue,
   feed: benchFeeding,

@@ -8,34 +8,49 @@ import { Due, FrequencyRule } from './sampling'
 
 export const pointStates = ['active', 'retired'] as const
 
-const ControlPointInput = z.strictObject({
+const pointShape = {
   operationId: Id,
   /** When at the operation it asks. */
-  moment: z.enum(moments).default('arrival'),
+  moment: z.enum(moments),
   planId: Id,
   /** A part, a family, or neither: every part that passes the operation. */
   partId: Id.nullable(),
   familyId: Id.nullable(),
   supplierId: Id.nullable(),
-  customerId: Id.nullable().default(null),
+  customerId: Id.nullable(),
   /** What is looked at: each lot, or once the load that they come on. */
-  subject: z.enum(pointSubjects).default('lot'),
+  subject: z.enum(pointSubjects),
   /** What a gate holds: all that came, or no more than the sample. */
-  holds: z.enum(holdExtents).default('all'),
+  holds: z.enum(holdExtents),
   /** Which arrivals are looked at at all. */
-  frequency: FrequencyRule.default({ kind: 'everyArrival' }),
+  frequency: FrequencyRule,
   /** Who is to do it, and within how many hours of the occasion; empty and null: nobody by name, no day. */
-  responsible: z.string().trim().max(80, 'at most 80 characters').default(''),
-  dueHours: z.number('write a number').gt(0, 'more than 0').max(10_000, 'at most 10000 hours').nullable().default(null),
+  responsible: z.string().trim().max(80, 'at most 80 characters'),
+  dueHours: z.number('write a number').gt(0, 'more than 0').max(10_000, 'at most 10000 hours').nullable(),
   holdPlaceId: Id.nullable(),
   isGate: z.boolean(),
   /** What becomes of the pieces when an inspection that is no gate fails. */
-  onFailure: z.enum(onFailures).default('hold'),
+  onFailure: z.enum(onFailures),
   /** Whether a person with the right may change its samples or drop its lines, with a reason. */
-  need: z.enum(needs).default('fixed'),
+  need: z.enum(needs),
+}
+
+/** What is left out when one is hung is what mostly is wanted; an answer leaves nothing out. */
+const ControlPointInput = z.strictObject({
+  ...pointShape,
+  moment: pointShape.moment.default('arrival'),
+  customerId: pointShape.customerId.default(null),
+  subject: pointShape.subject.default('lot'),
+  holds: pointShape.holds.default('all'),
+  frequency: pointShape.frequency.default({ kind: 'everyArrival' }),
+  responsible: pointShape.responsible.default(''),
+  dueHours: pointShape.dueHours.default(null),
+  onFailure: pointShape.onFailure.default('hold'),
+  need: pointShape.need.default('fixed'),
 })
 
-export const ControlPoint = ControlPointInput.extend({
+export const ControlPoint = z.strictObject({
+  ...pointShape,
   id: Id,
   code: z.string(),
   state: z.enum(pointStates),
@@ -115,22 +130,68 @@ export const Rehearsal = z.strictObject({
 })
 export type Rehearsal = z.infer<typeof Rehearsal>
 
-/** What a frequency rule would have done with the arrivals of the past, a week a row, oldest first. */
-export const FrequencyPast = z.strictObject({
-  days: z.int(),
-  weeks: z.array(
+/** What happened in the past, and the control points in force, for playing the one under the other; the page plays it. */
+export const PastOccasions = z.strictObject({
+  /** The first day that is asked about; what came before it is there for the histories that rules look back on. */
+  from: z.iso.date(),
+  until: z.iso.date(),
+  points: z.array(
     z.strictObject({
-      /** Monday of the week. */
-      from: z.iso.date(),
-      arrivals: z.int(),
-      before: z.int(),
-      after: z.int(),
+      id: Id,
+      code: z.string(),
+      planId: Id,
+      planName: z.string(),
+      operationId: Id,
+      operationName: z.string(),
+      moment: z.enum(moments),
+      subject: z.enum(pointSubjects),
+      partId: Id.nullable(),
+      familyId: Id.nullable(),
+      supplierId: Id.nullable(),
+      customerId: Id.nullable(),
+      frequency: FrequencyRule,
+      isGate: z.boolean(),
+      holds: z.enum(holdExtents),
     }),
   ),
-  /** Whether arrivals further back were left out. */
+  plans: z.array(
+    z.strictObject({
+      id: Id,
+      lines: z.array(
+        z.strictObject({
+          characteristicId: Id,
+          sampling: PlanLine.shape.sampling,
+          minutesPerPiece: z.number().nullable(),
+          isRequired: z.boolean(),
+          isDecisive: z.boolean(),
+          targets: PlanLine.shape.targets,
+          detached: PlanLine.shape.detached,
+        }),
+      ),
+    }),
+  ),
+  /** Oldest first. */
+  occasions: z.array(
+    z.strictObject({
+      id: z.string(),
+      occasionId: Id,
+      day: z.iso.date(),
+      atHours: z.number(),
+      operationId: Id,
+      moment: z.enum(moments),
+      partId: Id,
+      familyId: Id.nullable(),
+      supplierId: Id.nullable(),
+      customerId: Id.nullable(),
+      quantity: z.int(),
+      failed: z.array(Id),
+      opened: z.int(),
+    }),
+  ),
+  /** Whether occasions further back were left out. */
   isCut: z.boolean(),
 })
-export type FrequencyPast = z.infer<typeof FrequencyPast>
+export type PastOccasions = z.infer<typeof PastOccasions>
 
 const engineer = ['qualityEngineer', 'administrator'] as const
 
@@ -164,20 +225,17 @@ export const attach = {
     }),
     reply: Rehearsal,
   }),
-  tryFrequency: endpoint('POST', '/api/frequency-past', {
-    access: ['qualityEngineer', 'qualityManager', 'administrator'],
-    summary: 'What a frequency rule would have looked at among the arrivals of the past, beside what was looked at; writes nothing',
-    body: z.strictObject({
-      operationId: Id,
-      planId: Id,
-      partId: Id.nullable(),
-      familyId: Id.nullable(),
-      supplierId: Id.nullable(),
-      customerId: Id.nullable(),
-      frequency: FrequencyRule,
-      days: z.int().min(1).max(400).default(90),
+  getPastOccasions: endpoint('GET', '/api/past-occasions', {
+    access: 'signedIn',
+    summary: 'What happened in the last days to a part, a family or every part, with the control points in force, for playing other rules on it',
+    query: z.strictObject({
+      partId: Id.optional(),
+      familyId: Id.optional(),
+      /** A plan whose lines are wanted though it hangs nowhere yet. */
+      planId: Id.optional(),
+      days: z.coerce.number().int('write a whole number').min(1, 'at least 1').max(400, 'at most 400').default(365),
     }),
-    reply: FrequencyPast,
+    reply: PastOccasions,
   }),
   createControlPoint: endpoint('POST', '/api/control-points', {
     access: engineer,

@@ -54,7 +54,6 @@ const own: Readonly<Record<string, readonly ErrorCode[]>> = {
   'POST /api/plan-exchange/imports/:id/undo': ['import_moved_on'],
   'PUT /api/parts/:id/open-stops': ['not_on_the_way'],
   'POST /api/control-points': ['already_exists', 'moment_not_there', 'nothing_released', 'not_on_the_way', 'reference_unknown', ...computed],
-  'POST /api/frequency-past': computed,
   'GET /api/rehearsal': ['nothing_released', 'quantity_invalid', 'not_found', 'reference_unknown', ...computed],
   'PUT /api/control-points/:id': [
     'already_exists',

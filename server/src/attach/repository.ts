@@ -1,6 +1,6 @@
 import type { RevisionState } from '@nemawashi/core'
 import type { ControlPointRow } from './entities'
-import type { ControlPoint, Flow } from '@nemawashi/contract'
+import type { ControlPoint, Flow, PastOccasions } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
 import type { Column, ListSpec, Filter } from '../kernel/lists'
 
@@ -20,6 +20,8 @@ export const pointList: ListSpec = {
     familyId: nullable('c.family_id'),
     supplierId: nullable('c.supplier_id'),
     customerId: nullable('c.customer_id'),
+    subject: { sql: 'c.subject' },
+    holds: { sql: 'c.holds' },
     frequency: { sql: 'c.frequency', kind: 'json' },
     responsible: { sql: 'c.responsible' },
     dueHours: { sql: 'c.due_hours', kind: 'number', isNullable: true },
@@ -69,6 +71,17 @@ export async function pointsOn(reader: Reader, partId: string, familyId: string 
     partId,
     familyId ?? '',
   ])
+}
+
+/** Every control point in force, as far as it decides on what opens. */
+export async function pointsInForce(reader: Reader): Promise<PastOccasions['points']> {
+  const rows = (await reader.query(
+    `SELECT c.id, c.code, c.plan_id, p.name AS plan_name, c.operation_id, o.name AS operation_name, c.moment, c.subject, c.part_id, c.family_id, c.supplier_id,
+       c.customer_id, c.frequency, c.is_gate, c.holds
+     FROM control_point c JOIN plan p ON p.id = c.plan_id JOIN operation o ON o.id = c.operation_id WHERE c.state = 'active' ORDER BY c.code`,
+    [],
+  )) as (Omit<PastOccasions['points'][number], 'isGate' | 'frequency'> & { isGate: number; frequency: string })[]
+  return rows.map((row) => ({ ...row, isGate: row.isGate === 1, frequency: JSON.parse(row.frequency) as ControlPoint['frequency'] }))
 }
 
 /** An active control point that hangs the same plan in the same place for the same. */

@@ -1,5 +1,15 @@
-import { cellCount, plannedMinutes, ruleUnder, sampleFor, type PointLine, type Sample, type SamplingRule } from '@nemawashi/core'
-import type { AlsoFor, DetachedLimits, LeftOut, PlanLine } from '@nemawashi/contract'
+import {
+  cellCount,
+  ownLimits,
+  plannedMinutes,
+  questionOf,
+  ruleUnder,
+  sampleFor,
+  type PointLine,
+  type Sample,
+  type SamplingRule,
+} from '@nemawashi/core'
+import type { AlsoFor, DetachedLimits, LeftOut } from '@nemawashi/contract'
 import type { ControlPointRow } from '../attach/entities'
 import { detailsOf } from '../define/checkedFields'
 import { CharacteristicRevisionEntity, PlanEntity, PlanRevisionEntity, type CharacteristicRevisionRow } from '../define/entities'
@@ -37,14 +47,6 @@ export interface OpenedInspection {
   readonly id: string
   readonly code: string
   readonly sampleMost: number
-}
-
-/** The limits that a line keeps for itself: those of the part before those of the line; null where it follows the library. */
-export function ownLimits(line: PlanLine, partId: string | null, fromRevision: number): DetachedLimits | null {
-  const target = line.targets.find((entry) => entry.partId === partId)
-  if (!target) return line.detached
-  const { nominal, lower, upper } = target
-  return { nominal, lower, upper, fromRevision }
 }
 
 type Point = Pick<ControlPointRow, 'id' | 'code' | 'planId' | 'operationId' | 'isGate' | 'onFailure' | 'dueHours' | 'responsible'>
@@ -93,7 +95,7 @@ export async function whatIsAsked(work: Work, point: Point, { lotId, lotSize, hi
     const detached = ownLimits(line, partId, characteristic.revision)
     const { characteristicId, name, isRequired, isDecisive, minutesPerPiece } = line
     lines.push({
-      question: `${point.operationId} ${characteristicId} ${JSON.stringify(detached)}`,
+      question: questionOf(point.operationId, characteristicId, detached),
       characteristicId,
       name,
       revision: characteristic,

@@ -1,4 +1,14 @@
-import { judgedLotOf, severityNow, type JudgedLot, type SamplingRule, type SchemeRule, type SeverityNow, type SwitchEvent } from '@nemawashi/core'
+import {
+  judgedLotOf,
+  severityNow,
+  switches,
+  switchingOf,
+  type JudgedLot,
+  type SamplingRule,
+  type SchemeRule,
+  type SeverityNow,
+  type SwitchEvent,
+} from '@nemawashi/core'
 import type { StopHistory } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
 import { answersOf, judgedBefore, type JudgedRow } from './severityRepository'
@@ -10,11 +20,6 @@ export interface LineHistory {
   readonly partId: string
   readonly partnerId: string | null
   readonly characteristicId: string
-}
-
-/** A rule whose severity follows the history by itself. */
-function switches(rule: SamplingRule): rule is SchemeRule {
-  return rule.kind === 'attributesScheme' && rule.switching !== undefined
 }
 
 /** Another level, AQL, form or way of counting is another scheme: its lots say nothing of this one's switching. */
@@ -50,7 +55,8 @@ export async function severityOf(
   history: LineHistory,
   played: readonly SwitchEvent[] = [],
 ): Promise<SeverityNow | null> {
-  if (!switches(rule)) return null
+  const options = switchingOf(rule)
+  if (options === null || !switches(rule)) return null
   const rows = await judgedBefore(reader, history)
   const lots = rows.flatMap((row) => {
     const past = judged(row)
@@ -63,6 +69,5 @@ export async function severityOf(
     .filter((at) => first !== undefined && at >= first.at)
     .map((at) => ({ at, event: { kind: 'answered' } satisfies SwitchEvent }))
   const events = [...lots, ...answers].sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : 0)).map(({ event }) => event)
-  const options = { allowsReduced: rule.switching === 'withReduced', isStaged: rule.form === 'double' || rule.form === 'multiple' }
-  return severityNow([...events, ...played], { ...options, start: first?.severity.state ?? rule.severity ?? 'normal' })
+  return severityNow([...events, ...played], first === undefined ? options : { ...options, start: first.severity.state })
 }

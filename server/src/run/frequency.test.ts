@@ -111,36 +111,3 @@ it('a control point on an operation that nothing of its reach passes, or with a 
   expect((await refusal(goods.point(planId, { operationId: apart.id, moment: 'end' })))?.code).toBe('not_on_the_way')
   expect((await refusal(goods.point(planId, { frequency: { kind: 'oneIn', k: 0 } })))?.code).toBe('input_invalid')
 })
-
-it('a rule can be tried on what came before it goes live, week by week, and nothing is written', async () => {
-  const before = await plant.kernel.database.reader.query('SELECT COUNT(*) AS n FROM audit')
-  const of = { operationId: goods.receiving.id, planId, partId: goods.part.id, familyId: null, supplierId: goods.supplier.id, customerId: null }
-  const tried = async (frequency: FrequencyRule, days = 90) => {
-    const { weeks } = await goods.engineer.call(attach.tryFrequency, { body: { ...of, frequency, days } })
-    const sum = (name: 'arrivals' | 'before' | 'after') => weeks.reduce((total, week) => total + week[name], 0)
-    return [sum('arrivals'), sum('before'), sum('after')] as const
-  }
-  const [arrivals, looked, all] = await tried({ kind: 'everyArrival' })
-  expect([all, looked < arrivals]).toEqual([arrivals, true])
-  expect((await tried({ kind: 'oneIn', k: 4 }))[2]).toBe(Math.ceil(arrivals / 4))
-  expect(await plant.kernel.database.reader.query('SELECT COUNT(*) AS n FROM audit')).toEqual(before)
-  await plant.later('2027-03-02T06:00:00Z')
-  expect(await tried({ kind: 'everyArrival' })).toEqual([0, 0, 0])
-})
-
-it('weeks in which nothing came stand among the others', async () => {
-  await plant.later('2027-06-01T06:00:00Z')
-  const point = await goods.point(planId, { supplierId: goods.supplier.id })
-  await arrive(goods.supplier.id)
-  await plant.later('2027-06-22T06:00:00Z')
-  await arrive(goods.supplier.id)
-  const of = { operationId: goods.receiving.id, planId, partId: goods.part.id, familyId: null, supplierId: goods.supplier.id, customerId: null }
-  const { weeks } = await goods.engineer.call(attach.tryFrequency, { body: { ...of, frequency: { kind: 'everyArrival' }, days: 60 } })
-  expect(weeks.map(({ from, arrivals }) => [from, arrivals])).toEqual([
-    ['2027-05-31', 1],
-    ['2027-06-07', 0],
-    ['2027-06-14', 0],
-    ['2027-06-21', 1],
-  ])
-  await goods.engineer.call(attach.retireControlPoint, { params: { id: point.id }, body: { version: point.version } })
-})

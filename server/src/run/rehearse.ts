@@ -3,6 +3,8 @@ import {
   type Ask,
   checkLotSize,
   momentsOf,
+  ownLimits,
+  questionOf,
   ruleUnder,
   sampleFor,
   saySeverity,
@@ -22,7 +24,6 @@ import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
 import { considerAt, type Coming, type ConsideredPoint } from '../record/consider'
 import { arrivalAt } from '../record/considerRepository'
-import { ownLimits } from '../record/openInspection'
 import { severityOf } from '../record/severity'
 
 type Query = z.output<(typeof endpoints.attach.rehearse)['query']>
@@ -53,7 +54,7 @@ async function linesOf(reader: Reader, { point }: ConsideredPoint, coming: Comin
     }
     const { name, characteristicId, isRequired, isDecisive } = line
     lines.push({
-      question: `${characteristicId} ${JSON.stringify(ownLimits(line, isLoad ? null : coming.part.id, 0))}`,
+      question: questionOf(coming.operationId, characteristicId, ownLimits(line, isLoad ? null : coming.part.id, 0)),
       name,
       sampleSize,
       accept,

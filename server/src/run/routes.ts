@@ -16,6 +16,7 @@ import { confirmStep, finishOrder, issueComponent, planOrder, releaseOrder, star
 import { stockAt, stockFilters, stockList } from './stockRepository'
 import { orderFilters, orderList } from './orderRepository'
 import { loadOrder } from './orders'
+import { pastOccasions } from './pastOccasions'
 import { LotEntity } from '../stock/entities'
 import { postMovement } from '../stock/ledger'
 import { printingNow } from '../kernel/printing'
@@ -27,7 +28,6 @@ import { receiveDelivery } from './receive'
 import { rehearse } from './rehearse'
 import { movementFilters, movementList, transferList } from './transferRepository'
 import { transfer } from './transfers'
-import { tryFrequency } from './tryFrequency'
 
 const { attach, run } = endpoints
 
@@ -87,7 +87,7 @@ export function runRoutes(routes: Routes, kernel: Kernel): void {
   routes.read(run.getDelivery, (reader, { params }) => loadDelivery(reader, params.id))
 
   routes.read(attach.rehearse, (reader, { query }) => rehearse(reader, query, clock.now()))
-  routes.read(attach.tryFrequency, (reader, { body }) => tryFrequency(reader, body, clock.now()))
+  routes.read(attach.getPastOccasions, (reader, { query }) => pastOccasions(reader, query, clock.now()))
 
   routes.read(run.previewDelivery, (reader, { body }) => previewDelivery(reader, body, clock.now()))
   routes.change(run.receiveDelivery, (work, { body }) => receiveDelivery(work, body))

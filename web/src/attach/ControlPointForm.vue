@@ -72,7 +72,6 @@
       />
     </div>
     <FrequencyFields v-model="draft.frequency" :is-fixed="isFixed" />
-    <FrequencyPast :asked="draft" />
     <div class="row top">
       <v-text-field v-model="draft.responsible" class="grow" label="Responsible: team or person" :disabled="isFixed" data-field="responsible" />
       <v-text-field
@@ -100,6 +99,7 @@
       <v-radio v-for="need in needs" :key="need" :value="need" :label="needWords[need]" />
     </v-radio-group>
     <p class="soft small">{{ reachWords }}</p>
+    <ChangeOnPast v-if="!isFixed && draft.planId" :draft="draft" :point="point" :part="part" />
     <div v-if="!isFixed" class="row">
       <v-btn type="submit" color="primary" :loading="isBusy" :disabled="!draft.planId">{{ point ? 'Save' : 'Attach' }}</v-btn>
       <v-btn v-if="point" variant="text" data-test="retire" @click="emit('retire')">Retire</v-btn>
@@ -129,8 +129,8 @@ import {
 import { endpoints, type FlowPoint, type Part, type Partner, type Place } from '@nemawashi/contract'
 import { computed } from 'vue'
 import PickOne from '../pieces/PickOne.vue'
+import ChangeOnPast from './ChangeOnPast.vue'
 import FrequencyFields from './FrequencyFields.vue'
-import FrequencyPast from './FrequencyPast.vue'
 
 /** What a control point says: which plan, when, for which part or family, from or for whom, how often, by whom, and whether it is a gate. */
 export interface PointDraft {

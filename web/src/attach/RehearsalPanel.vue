@@ -61,6 +61,7 @@
     <p v-if="result && result.lots.every((lot) => lot.considered.length === 0)" class="marginal">
       Nothing is asked at {{ result.operationName }}: it passes unseen.
     </p>
+    <YearPanel :part="part" />
   </section>
 </template>
 
@@ -73,6 +74,7 @@ import ErrorNote from '../pieces/ErrorNote.vue'
 import { momentOf, whole } from '../pieces/format'
 import PickOne from '../pieces/PickOne.vue'
 import { useSaver } from '../pieces/useSaver'
+import YearPanel from './YearPanel.vue'
 
 /** Plays what could come to a stop of the flow line: what would open, with which samples, and what would not, and why. */
 const { flow, part } = defineProps<{ flow: Flow; part: Part }>()

@@ -1,36 +1,5 @@
 <template>
-  <figure>
-    <VChart
-      ref="chart"
-      class="chart"
-      :style="{ height: `${height}px` }"
-      :option="option"
-      :update-options="{ notMerge: true }"
-      autoresize
-      aria-hidden="true"
-    />
-    <figcaption class="row small">
-      <span class="soft grow">{{ caption }}</span>
-      <button type="button" :aria-pressed="isTableShown" @click="isTableShown = !isTableShown">Numbers</button>
-      <button type="button" @click="savePicture">PNG</button>
-      <a :href="csv" :download="`${view}.csv`">CSV</a>
-    </figcaption>
-    <div v-if="isTableShown" class="numbers" tabindex="0" aria-label="The numbers behind the chart">
-      <table class="plain m">
-        <thead>
-          <tr>
-            <th class="right">quality, %</th>
-            <th v-for="line in lines" :key="line.letter" class="right">{{ lines.length > 1 ? line.letter : axis.name }}</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="row in table" :key="row[0]">
-            <td v-for="(value, i) in row" :key="i" class="right">{{ value }}</td>
-          </tr>
-        </tbody>
-      </table>
-    </div>
-  </figure>
+  <ChartFrame :option="option" :head="head" :rows="table" :csv-head="csvHead" :name="view" :caption="caption" :height="height" />
 </template>
 
 <script lang="ts">
@@ -47,15 +16,14 @@ export interface RiskLine {
 
 <script setup lang="ts">
 import { LineChart } from 'echarts/charts'
-import { GridComponent, MarkPointComponent, TooltipComponent } from 'echarts/components'
+import { MarkPointComponent } from 'echarts/components'
 import { use } from 'echarts/core'
-import { CanvasRenderer } from 'echarts/renderers'
-import { computed, ref } from 'vue'
-import VChart from 'vue-echarts'
-import { isDark } from '../frame/night'
+import { computed } from 'vue'
+import ChartFrame from '../pieces/ChartFrame.vue'
+import { useChartInks } from '../pieces/chartInks'
 
 /** Curves over the quality of a lot: how often it is accepted, what goes out, how many pieces it costs. */
-use([LineChart, GridComponent, TooltipComponent, MarkPointComponent, CanvasRenderer])
+use([LineChart, MarkPointComponent])
 const {
   lines,
   view = 'accepted',
@@ -73,8 +41,6 @@ const {
   caption: string
   height?: number
 }>()
-const chart = ref<InstanceType<typeof VChart>>()
-const isTableShown = ref(false)
 
 const axes: Readonly<Record<RiskView, { name: string; unit: string }>> = {
   accepted: { name: 'accepted, of 100 lots', unit: 'of 100 accepted' },
@@ -112,13 +78,8 @@ function valueAt(points: readonly (readonly [number, number])[], percent: number
   if (!before || right[0] === percent) return right[1]
   return before[1] + ((right[1] - before[1]) * (percent - before[0])) / (right[0] - before[0])
 }
-const csv = computed(() => {
-  const rows = [
-    ['quality_percent', ...lines.map((line) => `${line.letter} ${line.assessment.words}`)].map((cell) => `"${cell.replaceAll('"', '""')}"`).join(','),
-    ...table.value.map((row) => row.join(',')),
-  ]
-  return `data:text/csv;charset=utf-8,${encodeURIComponent(rows.join('\r\n'))}`
-})
+const head = computed(() => ['quality, %', ...lines.map((line) => (lines.length > 1 ? line.letter : axis.value.name))])
+const csvHead = computed(() => ['quality_percent', ...lines.map((line) => `${line.letter} ${line.assessment.words}`)])
 
 /** The letter of a curve, where curves lie apart: half-way down, or at the end where they do not come down. */
 function letterOn(letter: string, color: string, points: readonly (readonly [number, number])[]) {
@@ -127,13 +88,7 @@ function letterOn(letter: string, color: string, points: readonly (readonly [num
   const label = { ...words.value, color, fontWeight: 700, fontSize: 13, formatter: letter, position: 'right', distance: 6 }
   return { markPoint: { symbol: 'circle', symbolSize: 7, itemStyle: { color }, label, data: [{ coord: at }] } }
 }
-const isNight = isDark(false)
-const inks = computed(() =>
-  isNight.value
-    ? { words: '#A9B4C2', grid: '#2C3743', pointer: '#8B97A5', sheet: '#1A222C' }
-    : { words: '#5B6675', grid: '#ece7da', pointer: '#8d8a80', sheet: '#FFFDF8' },
-)
-const words = computed(() => ({ fontFamily: 'Atkinson Hyperlegible Mono Variable', color: inks.value.words, fontSize: 12 }))
+const { inks, words } = useChartInks()
 const round = (value: number) => Number(value.toPrecision(2))
 const option = computed(() => ({
   animation: false,
@@ -187,33 +142,4 @@ const option = computed(() => ({
       : {}),
   })),
 }))
-
-function savePicture(): void {
-  const url = chart.value?.getDataURL({ pixelRatio: 2, backgroundColor: inks.value.sheet })
-  if (!url) return
-  const link = document.createElement('a')
-  link.href = url
-  link.download = `${view}.png`
-  link.click()
-}
 </script>
-
-<style scoped>
-figure {
-  margin: 0;
-}
-button,
-figcaption a {
-  border: 0;
-  background: none;
-  color: var(--indigo);
-  font-weight: 600;
-  cursor: pointer;
-  text-decoration: none;
-}
-.numbers {
-  max-height: 220px;
-  overflow: auto;
-  max-width: 480px;
-}
-</style>

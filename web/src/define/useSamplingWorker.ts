@@ -1,15 +1,7 @@
 import type { Assessment, AssessmentOptions, Limits, PastLot, ReplayChange, ReplayedLot, ReplaySummary, SamplingChoice } from '@nemawashi/core'
-import { onScopeDispose, ref, shallowRef, watch } from 'vue'
-import type { Outcome, SamplingTask } from '../workers/sampling.worker'
-
-interface Reply {
-  readonly id: number
-  readonly done?: number
-  readonly outcome?: Outcome<unknown>
-}
-
-/** A worker that cannot be loaded or breaks off says nothing itself. */
-const brokenOff = 'The computing broke off. Reload the page; if it stays, the server was updated or the page is too old.'
+import { onScopeDispose, shallowRef, watch } from 'vue'
+import { brokenOff, useLongTask, type Outcome, type Reply } from '../workers/longTask'
+import type { SamplingTask } from '../workers/sampling.worker'
 
 let counter = 0
 function startWorker(): Worker {
@@ -53,36 +45,9 @@ export interface Replayed {
 
 /** Runs replays off the page, one at a time, with progress and a stop. */
 export function useReplay() {
-  const worker = startWorker()
-  const replayed = shallowRef<Replayed | null>(null)
-  const done = ref<number | null>(null)
-  const problem = ref('')
-  let current = 0
-  worker.addEventListener('message', ({ data }: MessageEvent<Reply>) => {
-    if (data.id !== current) return
-    if (data.done !== undefined) return void (done.value = data.done)
-    done.value = null
-    const outcome = data.outcome as Outcome<Replayed>
-    problem.value = 'problem' in outcome ? outcome.problem : ''
-    if ('value' in outcome) replayed.value = outcome.value
-  })
-  worker.addEventListener('error', () => {
-    done.value = null
-    problem.value = brokenOff
-  })
+  const { result: replayed, done, problem, run: begin, stop } = useLongTask<Replayed>(startWorker)
   function run(lots: readonly PastLot[], change: ReplayChange, limitsBefore: Limits | null, poorPercent: number): void {
-    stop()
-    current = ++counter
-    done.value = 0
-    problem.value = ''
-    const task: SamplingTask = { id: current, kind: 'replay', lots, change, limitsBefore, poorPercent }
-    worker.postMessage(JSON.parse(JSON.stringify(task)))
+    begin({ kind: 'replay', lots, change, limitsBefore, poorPercent })
   }
-  function stop(): void {
-    if (done.value === null) return
-    const task: SamplingTask = { id: current, kind: 'stop' }
-    worker.postMessage(task)
-  }
-  onScopeDispose(() => worker.terminate())
   return { replayed, done, problem, run, stop }
 }

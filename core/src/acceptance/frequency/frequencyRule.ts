@@ -1,4 +1,5 @@
 import { CoreError } from '../../errors'
+import { mondayOf } from '../../numeric/calendar'
 
 /** Which arrivals, runs or intervals are looked at at all; how many pieces then is the sampling rule's matter. */
 export type FrequencyRule = { readonly fullAfterFailure?: number | undefined } & (
@@ -83,6 +84,9 @@ export function checkFrequencyRule(rule: FrequencyRule): void {
   }
 }
 
+/** Arrivals that a rule looks back on; its numbers are no larger than half of it. */
+export const frequencyLookBack = 1000
+
 /** Whether what came before bears on the rule at all: every arrival and a random share ask nothing of it, unless failures bring back all. */
 export function looksBack({ kind, fullAfterFailure = 0 }: FrequencyRule): boolean {
   return fullAfterFailure > 0 || (kind !== 'everyArrival' && kind !== 'randomShare')
@@ -97,21 +101,11 @@ function draw(id: string): number {
   return ((hash ^ (hash >>> 16)) >>> 0) / 0x100000000
 }
 
-/** Days since 1970-01-01 of a calendar day. Source: proleptic Gregorian calendar, years counted from March. */
-function dayNumber(day: string): number {
-  const [year = 1970, month = 1, date = 1] = day.split('-').map(Number)
-  const y = month <= 2 ? year - 1 : year
-  const era = Math.floor(y / 400)
-  const yearOfEra = y - era * 400
-  const dayOfYear = Math.floor((153 * (month + (month > 2 ? -3 : 9)) + 2) / 5) + date - 1
-  return era * 146_097 + yearOfEra * 365 + Math.floor(yearOfEra / 4) - Math.floor(yearOfEra / 100) + dayOfYear - 719_468
-}
-
 /** Monday-based weeks, months by the calendar. */
 function periodOf(day: string, period: 'day' | 'week' | 'month'): string {
   if (period === 'day') return day
   if (period === 'month') return day.slice(0, 7)
-  return String(Math.floor((dayNumber(day) + 3) / 7))
+  return mondayOf(day)
 }
 
 /** Accepted lots in a row up to now; what was not inspected neither counts nor breaks. */
@@ -158,7 +152,8 @@ export function isDue(rule: FrequencyRule, arrival: Arrival, before: readonly Pa
       return { isDue: draw(arrival.id) * 100 < rule.percent, because: { kind: 'drawn', percent: rule.percent } }
     case 'oncePer': {
       const here = periodOf(arrival.day, rule.period)
-      const isFirst = !before.some((past) => past.isInspected && periodOf(past.day, rule.period) === here)
+      const last = before.findLast((past) => past.isInspected)
+      const isFirst = last === undefined || periodOf(last.day, rule.period) !== here
       return { isDue: isFirst, because: { kind: 'period', period: rule.period } }
     }
     case 'perPieces': {

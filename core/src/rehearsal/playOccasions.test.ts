@@ -1,0 +1,145 @@
+import { describe, expect, it } from 'vitest'
+import { playOccasions, type PastOccasion, type RuledLine, type RuledPoint, type Rules } from './playOccasions'
+import { LoadTally, totalLoad } from './weeklyLoad'
+
+const line = (characteristicId: string, change: Partial<RuledLine> = {}): RuledLine => ({
+  characteristicId,
+  sampling: { kind: 'fixedNumber', sampleSize: 5, accept: 0 },
+  minutesPerPiece: 2,
+  isRequired: true,
+  isDecisive: false,
+  targets: [],
+  detached: null,
+  ...change,
+})
+const point = (id: string, change: Partial<RuledPoint> = {}): RuledPoint => ({
+  id,
+  planId: 'plan',
+  operationId: 'receiving',
+  moment: 'arrival',
+  subject: 'lot',
+  partId: null,
+  familyId: null,
+  supplierId: null,
+  customerId: null,
+  frequency: { kind: 'everyArrival' },
+  isGate: true,
+  holds: 'all',
+  ...change,
+})
+let number = 0
+const occasion = (change: Partial<PastOccasion> = {}): PastOccasion => {
+  const id = `O-${++number}`
+  const subject = { partId: 'bolt', familyId: 'fasteners', supplierId: 'ridge', customerId: null }
+  const at = { day: '2026-03-02', atHours: number, quantity: 100, operationId: 'receiving', moment: 'arrival' } as const
+  return { id, occasionId: id, ...at, ...subject, failed: [], opened: 0, ...change }
+}
+const rules = (points: readonly RuledPoint[], plans: Record<string, readonly RuledLine[]> = { plan: [line('length')] }): Rules => ({
+  points,
+  plans: new Map(Object.entries(plans)),
+})
+const opened = (of: Rules, occasions: readonly PastOccasion[]) =>
+  [...playOccasions(of, occasions)].map(({ inspections }) => inspections.map(({ pointId, pieces }) => `${pointId} ${pieces}`).join(', '))
+const times = <T>(count: number, make: () => T): T[] => Array.from({ length: count }, make)
+
+describe('what happened, played under control points', () => {
+  it('opens the narrowest of those that ask the same plan, where and when they hang', () => {
+    const all = rules([point('wide'), point('family', { familyId: 'fasteners' }), point('part', { partId: 'bolt', supplierId: 'other' })])
+    expect(opened(all, [occasion(), occasion({ familyId: null }), occasion({ supplierId: 'other' }), occasion({ operationId: 'forge' })])).toEqual([
+      'family 5',
+      'wide 5',
+      'part 5',
+      '',
+    ])
+  })
+
+  it('follows a frequency over the history of its part and partner, with what was not accepted then', () => {
+    const oneInThree = rules([point('p', { frequency: { kind: 'oneIn', k: 3, fullAfterFailure: 2 } })])
+    const shown = (occasions: PastOccasion[]) =>
+      opened(oneInThree, occasions)
+        .map((words) => (words === '' ? '.' : 'L'))
+        .join('')
+    expect(shown(times(7, occasion))).toBe('L..L..L')
+    expect(shown([occasion(), occasion({ supplierId: 'other' }), occasion(), occasion({ partId: 'nut' })])).toBe('LL.L')
+    const failing = times(8, occasion).map((entry, i) => (i === 3 ? { ...entry, failed: ['plan'] } : entry))
+    expect(shown(failing)).toBe('L..LLL..')
+    // One that passes by says nothing of itself, however it would have been.
+    expect(shown(times(7, occasion).map((entry, i) => (i === 1 ? { ...entry, failed: ['plan'] } : entry)))).toBe('L..L..L')
+  })
+
+  it('asks a line once that two plans ask, with the larger sample, and opens none that is left nothing to ask', () => {
+    const more = line('length', { sampling: { kind: 'fixedNumber', sampleSize: 8, accept: 0 } })
+    const both = rules([point('a'), point('b', { planId: 'other', isGate: false })], { plan: [line('length')], other: [more, line('width')] })
+    expect(opened(both, [occasion()])).toEqual(['a 8, b 5'])
+    expect(
+      opened(
+        {
+          ...both,
+          plans: new Map([
+            ['plan', [line('length')]],
+            ['other', [more]],
+          ]),
+        },
+        [occasion()],
+      ),
+    ).toEqual(['a 8'])
+    const own = line('length', { targets: [{ partId: 'bolt', nominal: null, lower: '1', upper: null }] })
+    expect(
+      opened(
+        {
+          ...both,
+          plans: new Map([
+            ['plan', [line('length')]],
+            ['other', [own]],
+          ]),
+        },
+        [occasion()],
+      ),
+    ).toEqual(['a 5, b 5'])
+  })
+
+  it('looks at a load once for all lines of a delivery, as one thing', () => {
+    const load = rules([point('seal', { subject: 'load' }), point('lot', { partId: 'nut' })])
+    const lines = ['bolt', 'nut', 'nut'].map((partId) => occasion({ occasionId: 'D-1', partId }))
+    expect(opened(load, [...lines, occasion({ occasionId: 'D-2' })])).toEqual(['seal 1', 'lot 5', 'lot 5', 'seal 1'])
+  })
+
+  it('switches the severity of a line by its own history; a stop is taken to be answered', () => {
+    const scheme = { kind: 'attributesScheme', level: 'II', aqlPercent: 1, switching: 'withoutReduced' } as const
+    const switching = rules([point('p')], { plan: [line('length', { sampling: scheme })] })
+    // Lots of 500 at level II are letter H: 50 pieces at 1 %, tightened 80. Source: MIL-STD-105E, Tables I, II-A and II-B (from memory).
+    const lots = times(9, () => occasion({ quantity: 500 })).map((entry, i) => (i < 2 ? { ...entry, failed: ['plan'] } : entry))
+    const sizes = [...playOccasions(switching, lots)].map(({ inspections }) => inspections[0]?.pieces)
+    expect(sizes).toEqual([50, 50, 80, 80, 80, 80, 80, 50, 50])
+    expect(() =>
+      opened(
+        switching,
+        times(20, () => occasion({ failed: ['plan'] })),
+      ),
+    ).not.toThrow()
+  })
+
+  it('says where no sample can be worked out, and goes on', () => {
+    const beyond = rules([point('p')], { plan: [line('length', { sampling: { kind: 'fixedNumber', sampleSize: 0, accept: 0 } })] })
+    const played = [...playOccasions(beyond, [occasion(), occasion()])]
+    expect(played.map(({ inspections }) => inspections[0]?.problem)).toEqual([expect.stringContaining('0'), expect.stringContaining('0')])
+  })
+})
+
+describe('a load by week', () => {
+  it('counts what was played from its first day on, with weeks in which nothing came', () => {
+    const days = ['2026-02-27', '2026-03-02', '2026-03-04', '2026-03-17']
+    const occasions = days.map((day) => occasion({ day, opened: 2 }))
+    const tally = new LoadTally('2026-03-01', '2026-03-20')
+    const lines = { plan: [line('length'), line('width', { minutesPerPiece: null })] }
+    for (const played of playOccasions(rules([point('p')], lines), occasions)) tally.add(played)
+    expect(tally.weeks.map(({ from, occasions: came, inspections, pieces, minutes }) => [from, came, inspections, pieces, minutes])).toEqual([
+      ['2026-02-23', 0, 0, 0, 0],
+      ['2026-03-02', 2, 2, 20, 20],
+      ['2026-03-09', 0, 0, 0, 0],
+      ['2026-03-16', 1, 1, 10, 10],
+    ])
+    expect(totalLoad(tally.weeks)).toEqual({ occasions: 3, inFact: 6, inspections: 3, pieces: 30, minutes: 30, untimed: 0 })
+    expect([...tally.byPoint]).toEqual([['p', { inspections: 3, pieces: 30, minutes: 30 }]])
+  })
+})

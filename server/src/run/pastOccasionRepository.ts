@@ -1,0 +1,75 @@
+import type { Moment } from '@nemawashi/core'
+import type { Reader } from '../kernel/database'
+
+export interface HappenedRow {
+  occasionId: string
+  lotId: string
+  at: string
+  operationId: string
+  moment: Moment
+  partId: string
+  familyId: string | null
+  supplierId: string | null
+  customerId: string | null
+  quantity: number
+}
+
+/** Where the way of a part passes operations of a kind. */
+const passing = (part: string, kind: string) =>
+  `JOIN routing_step r ON r.part_id = ${part} JOIN operation op ON op.id = r.operation_id AND op.kind = '${kind}'`
+
+/** One select for each kind of happening: the pieces that it was about, at each operation that it passes. */
+const happenings = [
+  `SELECT o.id AS occasion_id, l.id AS lot_id, o.at AS at, op.id AS operation_id, 'arrival' AS moment, l.part_id AS part_id,
+     l.supplier_id AS supplier_id, NULL AS customer_id, l.quantity AS quantity
+   FROM occasion o JOIN lot l ON l.origin_id = o.id ${passing('l.part_id', 'receiving')} WHERE o.kind = 'delivery'`,
+  `SELECT o.id, w.lot_id, o.at, s.operation_id, 'start', w.part_id, NULL, w.customer_id,
+     COALESCE((SELECT b.good FROM order_step b WHERE b.order_id = s.order_id AND b.position = s.position - 1), w.quantity)
+   FROM order_step s JOIN occasion o ON o.id = s.start_id JOIN production_order w ON w.id = s.order_id`,
+  `SELECT o.id, w.lot_id, o.at, s.operation_id, 'end', w.part_id, NULL, w.customer_id, s.good
+   FROM order_step s JOIN occasion o ON o.id = s.end_id JOIN production_order w ON w.id = s.order_id WHERE s.good > 0`,
+  `SELECT o.id, l.id, o.at, op.id, 'arrival', l.part_id, NULL, NULL, t.quantity
+   FROM transfer t JOIN occasion o ON o.id = t.id JOIN lot l ON l.id = t.lot_id ${passing('l.part_id', 'transfer')} WHERE t.standing = 'released'`,
+  `SELECT o.id, l.id, o.at, op.id, 'beforeDispatch', l.part_id, NULL, o.partner_id, SUM(k.quantity)
+   FROM dispatch_pick k JOIN occasion o ON o.id = k.dispatch_id JOIN lot l ON l.id = k.lot_id ${passing('l.part_id', 'shipping')}
+   GROUP BY o.id, l.id, o.at, op.id, l.part_id, o.partner_id`,
+  `SELECT o.id, l.id, o.at, op.id, 'arrival', l.part_id, NULL, o.partner_id, b.quantity
+   FROM customer_return b JOIN occasion o ON o.id = b.id JOIN lot l ON l.id = b.lot_id ${passing('l.part_id', 'return')}`,
+]
+
+/** What happened to pieces of a part, a family or every part (both null), newest first, `most` of it. */
+export async function happened(
+  reader: Reader,
+  { partId, familyId }: { partId: string | null; familyId: string | null },
+  most: number,
+): Promise<HappenedRow[]> {
+  const [condition, value] = partId !== null ? ['h.part_id = ?', partId] : ['t.family_id = ?', familyId]
+  const isAll = value === null
+  return (await reader.query(
+    `SELECT h.*, t.family_id FROM (${happenings.join(' UNION ALL ')}) h JOIN part t ON t.id = h.part_id ${isAll ? '' : `WHERE ${condition}`}
+     ORDER BY h.at DESC, h.occasion_id DESC, h.lot_id DESC, h.operation_id LIMIT ?`,
+    [...(isAll ? [] : [value]), most],
+  )) as HappenedRow[]
+}
+
+/** What a plan had looked at: the inspection that asked for it, which several may share, and what became of it. */
+export interface OpenedRow {
+  occasionId: string
+  /** Empty for a load. */
+  lotId: string
+  operationId: string
+  planId: string
+  inspectionId: string
+  /** Null while nobody has finished it, and where it was called off. */
+  verdict: string | null
+}
+
+/** What was opened since an instant. */
+export async function openedSince(reader: Reader, at: string): Promise<OpenedRow[]> {
+  return (await reader.query(
+    `SELECT c.occasion_id, COALESCE(c.lot_id, '') AS lot_id, c.operation_id, c.plan_id, i.id AS inspection_id,
+       CASE WHEN i.state = 'cancelled' THEN NULL ELSE i.verdict END AS verdict
+     FROM consideration c JOIN inspection i ON i.id = c.inspection_id WHERE c.at >= ? AND c.occasion_id IS NOT NULL`,
+    [at],
+  )) as OpenedRow[]
+}

@@ -1,0 +1,71 @@
+import type { endpoints, PastOccasions } from '@nemawashi/contract'
+import type { z } from 'zod'
+import { pointsInForce, releasedRevision } from '../attach/repository'
+import { loadLines } from '../define/planLines'
+import { dayOf } from '../define/planSchedule'
+import type { Reader } from '../kernel/database'
+import { happened, openedSince, type HappenedRow } from './pastOccasionRepository'
+
+type Query = z.output<(typeof endpoints.attach.getPastOccasions)['query']>
+
+/** Happenings that are played at most; the page says when there were more. */
+const mostOccasions = 20_000
+
+/** What the plans ask, as far as it is released. */
+async function plansOf(reader: Reader, planIds: ReadonlySet<string>): Promise<PastOccasions['plans']> {
+  const plans: PastOccasions['plans'] = []
+  for (const id of planIds) {
+    const revision = await releasedRevision(reader, id)
+    const lines = revision?.state === 'released' ? await loadLines(reader, revision.id) : []
+    plans.push({
+      id,
+      lines: lines.map(({ characteristicId, sampling, minutesPerPiece, isRequired, isDecisive, targets, detached }) => {
+        return { characteristicId, sampling, minutesPerPiece, isRequired, isDecisive, targets, detached }
+      }),
+    })
+  }
+  return plans
+}
+
+const keyOf = ({ occasionId, lotId, operationId }: Pick<HappenedRow, 'occasionId' | 'lotId' | 'operationId'>) =>
+  `${occasionId} ${lotId} ${operationId}`
+
+/** What became of it then: how many inspections were opened, and which plans were not accepted. What the load was asked counts with its first line. */
+async function outcomesOf(reader: Reader, rows: readonly HappenedRow[]): Promise<(row: HappenedRow) => { opened: number; failed: string[] }> {
+  const found = new Map<string, { inspections: Set<string>; failed: string[] }>()
+  for (const { planId, inspectionId, verdict, ...of } of await openedSince(reader, rows[0]?.at ?? '')) {
+    const known = found.get(keyOf(of)) ?? { inspections: new Set<string>(), failed: [] }
+    known.inspections.add(inspectionId)
+    if (verdict !== null && verdict !== 'acceptable') known.failed.push(planId)
+    found.set(keyOf(of), known)
+  }
+  const counted = new Set<string>()
+  return (row) => {
+    const own = found.get(keyOf(row))
+    const loadKey = keyOf({ ...row, lotId: '' })
+    const load = found.get(loadKey)
+    const ofLoad = counted.has(loadKey) ? 0 : (load?.inspections.size ?? 0)
+    counted.add(loadKey)
+    return { opened: (own?.inspections.size ?? 0) + ofLoad, failed: [...(own?.failed ?? []), ...(load?.failed ?? [])] }
+  }
+}
+
+/** What happened in the last days, oldest first, and what is in force now: what a rehearsal of the past plays. */
+export async function pastOccasions(reader: Reader, { partId, familyId, planId, days }: Query, now: Date): Promise<PastOccasions> {
+  const rows = await happened(reader, { partId: partId ?? null, familyId: familyId ?? null }, mostOccasions + 1)
+  const isCut = rows.length > mostOccasions
+  const kept = rows.slice(0, mostOccasions).reverse()
+  const outcomeOf = await outcomesOf(reader, kept)
+  const points = await pointsInForce(reader)
+  return {
+    from: dayOf(new Date(now.getTime() - (days - 1) * 86_400_000).toISOString()),
+    until: dayOf(now.toISOString()),
+    points,
+    plans: await plansOf(reader, new Set([...points.map((point) => point.planId), ...(planId === undefined ? [] : [planId])])),
+    occasions: kept.map((row) => {
+      const { at, lotId, ...of } = row
+      return { ...of, id: `${of.occasionId} ${lotId}`, day: dayOf(at), atHours: Date.parse(at) / 3_600_000, ...outcomeOf(row) }
+    }),
+    isCut,
+  }
+}
