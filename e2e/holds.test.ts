@@ -2,32 +2,8 @@ import { endpoints } from '@nemawashi/contract'
 import { expect, it } from 'vitest'
 import { press, standing } from './stand'
 
-const { attach, define, run } = endpoints
-const { api, sit, partId } = standing()
-
-/** A plan of one judged line, hung at the receiving of a part that asks for nothing else of the kind; gives what takes it off again. */
-async function hang(code: string, name: string, part: string, change: object): Promise<() => Promise<unknown>> {
-  const engineer = await api('ilse')
-  const { rows } = await engineer.call(define.listCharacteristics, { query: { q: 'C-TURN' } })
-  const sampling = { kind: 'fixedNumber' as const, sampleSize: 5, accept: 0 }
-  const lines = [{ characteristicId: rows[0]?.id ?? '', sampling, isRequired: true, isDecisive: false }]
-  const plan = await engineer.call(define.createPlan, { body: { code, name, lines } })
-  await engineer.call(define.releasePlan, { params: { id: plan.id }, body: { version: plan.version } })
-  const flow = await engineer.call(attach.getFlow, { params: { id: await partId(part) } })
-  const operationId = flow.stops.find(({ kind }) => kind === 'receiving')?.operationId ?? ''
-  const reach = { partId: await partId(part), familyId: null, supplierId: null, holdPlaceId: null }
-  const { id, version } = await engineer.call(attach.createControlPoint, {
-    body: { operationId, planId: plan.id, isGate: true, ...reach, ...change },
-  })
-  return () => engineer.call(attach.retireControlPoint, { params: { id }, body: { version } })
-}
-async function arrive(supplier: string, part: string, supplierLot: string): Promise<{ id: string; lotCode: string }> {
-  const clerk = await api('dario')
-  const { rows } = await clerk.call(define.partners.list, { query: { q: supplier } })
-  const lines = [{ partId: await partId(part), supplierLot, quantity: 100, containers: [] }]
-  const { id, lots } = await clerk.call(run.receiveDelivery, { body: { supplierId: rows[0]?.id ?? '', orderNumber: supplierLot, lines } })
-  return { id, lotCode: lots[0]?.code ?? '' }
-}
+const { run } = endpoints
+const { api, sit, hang, arrive } = standing()
 
 it('a gate that holds its sample only lets the rest be put away at once', async () => {
   const takeOff = await hang('RP-91', 'Cartons, a few', 'BX-02', { holds: 'sample' })

@@ -1,4 +1,5 @@
-import { endpoints } from '@nemawashi/contract'
+import type { SamplingRule } from '@nemawashi/core'
+import { endpoints, type Delivery } from '@nemawashi/contract'
 import { ApiClient } from '@nemawashi/contract/client'
 import { password } from '@nemawashi/demo'
 import { afterAll, beforeAll } from 'vitest'
@@ -6,7 +7,7 @@ import { launch } from './browser'
 import { Hand } from './hand'
 import { demoFolder, Installation } from './installation'
 
-const { contain, define, people, record } = endpoints
+const { attach, contain, define, people, record, run } = endpoints
 
 /** Reaches something by key and presses it. */
 export const press = async (hand: Hand, selector: string): Promise<void> => {
@@ -15,6 +16,8 @@ export const press = async (hand: Hand, selector: string): Promise<void> => {
 }
 /** The number of the first inspection that a text names. */
 export const codeIn = (text: string): string => /I-\d{6}/.exec(text)?.[0] ?? ''
+
+const five: SamplingRule = { kind: 'fixedNumber', sampleSize: 5, accept: 0 }
 
 /** The demo's plant for one file of tests: started before them, gone after them, with people who sit at it or ask it by themselves. */
 export function standing() {
@@ -45,7 +48,7 @@ export function standing() {
     return (await (await api('ilse')).call(define.parts.list, { query: { q: code } })).rows[0]?.id ?? ''
   }
   /** Answers what a check asks for and lets go what it holds, lot by lot: the bench and the decision have tests of their own. */
-  async function settle(code: string): Promise<void> {
+  async function settle(code: string, isGood = true): Promise<void> {
     const inspector = await api('rosa')
     const manager = await api('anja')
     const [row] = (await inspector.call(record.listInspections, { query: { q: code } })).rows
@@ -56,7 +59,7 @@ export function standing() {
         id: crypto.randomUUID(),
         lineId: line.id,
         piece: i + 1,
-        value: line.kind === 'measured' ? (line.nominal ?? line.lower) : line.kind === 'judged' ? 'O' : '0',
+        value: line.kind === 'measured' ? (line.nominal ?? line.lower) : line.kind === 'judged' ? (isGood ? 'O' : 'X') : '0',
         typedAt: new Date().toISOString(),
         isConfirmedOutside: false,
         corrects: null,
@@ -73,5 +76,27 @@ export function standing() {
       await manager.call(contain.decide, { params, body: { version: finished.version, password, lotId: of, rows } })
     }
   }
-  return { api, sit, settle, partId, plant: () => installation, chromium: () => chromium }
+  /** A plan of one judged line, hung at the receiving of a part; gives what takes it off again. */
+  async function hang(code: string, name: string, part: string, change: object, sampling: SamplingRule = five): Promise<() => Promise<unknown>> {
+    const engineer = await api('ilse')
+    const { rows } = await engineer.call(define.listCharacteristics, { query: { q: 'C-TURN' } })
+    const lines = [{ characteristicId: rows[0]?.id ?? '', sampling, isRequired: true, isDecisive: false }]
+    const plan = await engineer.call(define.createPlan, { body: { code, name, lines } })
+    await engineer.call(define.releasePlan, { params: { id: plan.id }, body: { version: plan.version } })
+    const flow = await engineer.call(attach.getFlow, { params: { id: await partId(part) }, query: {} })
+    const operationId = flow.stops.find(({ kind }) => kind === 'receiving')?.operationId ?? ''
+    const reach = { partId: await partId(part), familyId: null, supplierId: null, holdPlaceId: null }
+    const { id, version } = await engineer.call(attach.createControlPoint, {
+      body: { operationId, planId: plan.id, isGate: true, ...reach, ...change },
+    })
+    return () => engineer.call(attach.retireControlPoint, { params: { id }, body: { version } })
+  }
+  /** A delivery of one lot. */
+  async function arrive(supplier: string, part: string, supplierLot: string, quantity = 100): Promise<Delivery> {
+    const clerk = await api('dario')
+    const { rows } = await clerk.call(define.partners.list, { query: { q: supplier } })
+    const lines = [{ partId: await partId(part), supplierLot, quantity, containers: [] }]
+    return clerk.call(run.receiveDelivery, { body: { supplierId: rows[0]?.id ?? '', orderNumber: supplierLot, lines } })
+  }
+  return { api, sit, settle, partId, hang, arrive, plant: () => installation, chromium: () => chromium }
 }

@@ -74,7 +74,7 @@ describe('the machine side', () => {
     await hand.page.reload()
     await hand.sees('Next: Machine, 45 pieces.')
     await press(hand, '[data-test=act]')
-    await hand.sees("You can't confirm Machine yet.")
+    await hand.sees("You can't go on with Machine yet.")
     await settle(codeIn(await hand.textOf('[data-test=next]')))
     await hand.page.reload()
     for (const step of ['Machine', 'Anodise']) {

@@ -40,7 +40,16 @@ function plantOf(): { points: RuledPoint[]; plans: Map<string, RuledLine[]>; pas
       detached: null,
     }))
   const plans = new Map(Array.from({ length: 40 }, (_, plan) => [`PL-${plan}`, lines(plan)]))
-  const at = { operationId: 'receiving', moment: 'arrival', subject: 'lot', supplierId: null, customerId: null, isGate: true, holds: 'all' } as const
+  const at = {
+    operationId: 'receiving',
+    moment: 'arrival',
+    subject: 'lot',
+    every: null,
+    supplierId: null,
+    customerId: null,
+    isGate: true,
+    holds: 'all',
+  } as const
   const points = Array.from({ length: 300 }, (_, i): RuledPoint => {
     const ofFamily = { partId: null, familyId: i < 295 ? `F-${i % families}` : null, supplierId: `S-${i % suppliers}` }
     const reach = i < parts ? { partId: `P-${i}`, familyId: null } : ofFamily
@@ -60,6 +69,7 @@ function plantOf(): { points: RuledPoint[]; plans: Map<string, RuledLine[]>; pas
       familyId: `F-${part % families}`,
       supplierId: `S-${(i * 31) % suppliers}`,
       customerId: null,
+      counted: null,
       failed: i % 37 === 0 ? [`PL-${part % 40}`] : [],
       opened: 0,
     }

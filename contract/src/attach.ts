@@ -12,6 +12,8 @@ const pointShape = {
   operationId: Id,
   /** When at the operation it asks. */
   moment: z.enum(moments),
+  /** After how many pieces or minutes it asks again, where its moment has an interval. */
+  every: z.int('write a whole number').min(1, 'at least 1').max(1_000_000, 'at most 1000000').nullable(),
   planId: Id,
   /** A part, a family, or neither: every part that passes the operation. */
   partId: Id.nullable(),
@@ -33,12 +35,16 @@ const pointShape = {
   onFailure: z.enum(onFailures),
   /** Whether a person with the right may change its samples or drop its lines, with a reason. */
   need: z.enum(needs),
+  /** The first and the last day on which it is in force; null for no such day. */
+  validFrom: z.iso.date().nullable(),
+  validUntil: z.iso.date().nullable(),
 }
 
 /** What is left out when one is hung is what mostly is wanted; an answer leaves nothing out. */
 const ControlPointInput = z.strictObject({
   ...pointShape,
   moment: pointShape.moment.default('arrival'),
+  every: pointShape.every.default(null),
   customerId: pointShape.customerId.default(null),
   subject: pointShape.subject.default('lot'),
   holds: pointShape.holds.default('all'),
@@ -47,6 +53,8 @@ const ControlPointInput = z.strictObject({
   dueHours: pointShape.dueHours.default(null),
   onFailure: pointShape.onFailure.default('hold'),
   need: pointShape.need.default('fixed'),
+  validFrom: pointShape.validFrom.default(null),
+  validUntil: pointShape.validUntil.default(null),
 })
 
 export const ControlPoint = z.strictObject({
@@ -70,6 +78,8 @@ const FlowPoint = ControlPoint.extend({
   planRevision: z.int().nullable(),
   planState: z.enum(revisionStates),
   lines: z.array(PlanLine),
+  /** Whether it is in force today; one that is not opens nothing. */
+  isInForce: z.boolean(),
   opens: z.boolean(),
   why: z.string(),
 })
@@ -83,6 +93,8 @@ export const Flow = z.strictObject({
       name: z.string(),
       kind: z.enum(operationKinds),
       points: z.array(FlowPoint),
+      /** Days on which a plan that is asked before and after is not asked, for the same part and partner. */
+      gaps: z.array(z.strictObject({ planCode: z.string(), from: z.iso.date(), until: z.iso.date() })),
       /** Why nothing is checked here, where somebody looked and left it open. */
       leftOpen: z.strictObject({ reason: z.string(), byName: z.string(), at: Instant }).nullable(),
     }),
@@ -106,6 +118,7 @@ export const Considered = z.strictObject({
   pointId: Id,
   code: z.string(),
   moment: z.enum(moments),
+  every: z.int().nullable(),
   planName: z.string(),
   level: z.enum(precedence),
   givesWayTo: z.enum(precedence).nullable(),
@@ -144,6 +157,7 @@ export const PastOccasions = z.strictObject({
       operationId: Id,
       operationName: z.string(),
       moment: z.enum(moments),
+      every: z.int().nullable(),
       subject: z.enum(pointSubjects),
       partId: Id.nullable(),
       familyId: Id.nullable(),
@@ -184,6 +198,7 @@ export const PastOccasions = z.strictObject({
       supplierId: Id.nullable(),
       customerId: Id.nullable(),
       quantity: z.int(),
+      counted: z.strictObject({ before: z.number(), after: z.number() }).nullable(),
       failed: z.array(Id),
       opened: z.int(),
     }),
@@ -192,6 +207,15 @@ export const PastOccasions = z.strictObject({
   isCut: z.boolean(),
 })
 export type PastOccasions = z.infer<typeof PastOccasions>
+
+/** A change of a control point: what was done, and which of its fields said what before and after. */
+const PointChange = z.strictObject({
+  at: Instant,
+  byName: z.string(),
+  action: z.string(),
+  fields: z.array(z.strictObject({ field: z.string(), before: z.string(), after: z.string() })),
+})
+export type PointChange = z.infer<typeof PointChange>
 
 const engineer = ['qualityEngineer', 'administrator'] as const
 
@@ -249,6 +273,19 @@ export const attach = {
     params: ById,
     body: ControlPointInput.extend({ version: Version }),
     reply: ControlPoint,
+  }),
+  replaceControlPoint: endpoint('POST', '/api/control-points/:id/successor', {
+    access: engineer,
+    summary: 'Change a control point from a day on: it ends the day before, and its successor begins',
+    params: ById,
+    body: ControlPointInput.omit({ validFrom: true }).extend({ version: Version, validFrom: z.iso.date() }),
+    reply: ControlPoint,
+  }),
+  getControlPointPast: endpoint('GET', '/api/control-points/:id/past', {
+    access: 'signedIn',
+    summary: 'What a control point has said before: each change of it, by whom and when, newest first; retired ones too',
+    params: ById,
+    reply: z.strictObject({ changes: z.array(PointChange) }),
   }),
   retireControlPoint: endpoint('POST', '/api/control-points/:id/retire', {
     access: engineer,

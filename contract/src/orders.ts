@@ -1,6 +1,6 @@
-import { moments, stockUnits } from '@nemawashi/core'
+import { moments, reportKinds, stockUnits } from '@nemawashi/core'
 import { z } from 'zod'
-import { ById, endpoint, Id, Instant, listEndpoint, Quantity, Version } from './endpoint'
+import { ById, endpoint, Id, Instant, listEndpoint, Quantity, Version, words } from './endpoint'
 import { BalanceRow, InspectionState } from './stock'
 
 export const orderStates = ['planned', 'released', 'finished', 'cancelled'] as const
@@ -18,8 +18,37 @@ export const OpenedCheck = z.strictObject({
   responsible: z.string(),
   dueAt: Instant.nullable(),
   lotCode: z.string(),
+  /** How far the step was when it came up, where it came up while it ran: pieces made, minutes run. */
+  after: z.strictObject({ pieces: z.int(), minutes: z.int() }).nullable(),
 })
 export type OpenedCheck = z.infer<typeof OpenedCheck>
+
+/** What a running step told of itself. */
+export const StepReport = z.strictObject({
+  id: Id,
+  kind: z.enum(reportKinds),
+  good: z.int(),
+  scrapped: z.int(),
+  setAside: z.int(),
+  /** Pieces of the step that were made up to then, and whole minutes that it had run. */
+  done: z.int(),
+  minutes: z.int(),
+  note: z.string(),
+  at: Instant,
+  byName: z.string(),
+})
+export type StepReport = z.infer<typeof StepReport>
+
+const note = words(200, 3)
+/** What a machine side can tell; time passes by itself. */
+export const StepReportInput = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('pieces'), good: Quantity, scrapped: Quantity, setAside: Quantity }),
+  z.strictObject({ kind: z.literal('setUp'), note }),
+  z.strictObject({ kind: z.literal('lastPiece') }),
+  z.strictObject({ kind: z.literal('paused'), note }),
+  z.strictObject({ kind: z.literal('resumed') }),
+])
+export type StepReportInput = z.output<typeof StepReportInput>
 
 export const OrderStep = z.strictObject({
   id: Id,
@@ -32,6 +61,9 @@ export const OrderStep = z.strictObject({
   good: z.int(),
   scrapped: z.int(),
   setAside: z.int(),
+  reports: z.array(StepReport),
+  /** Whether it stands still. */
+  isPaused: z.boolean(),
   checks: z.array(OpenedCheck),
 })
 export type OrderStep = z.infer<typeof OrderStep>
@@ -40,7 +72,7 @@ export type OrderStep = z.infer<typeof OrderStep>
 export const NextStep = z.strictObject({
   act: z.enum(['release', 'start', 'confirm', 'finish']),
   stepId: Id.nullable(),
-  /** Pieces that the step can account for. */
+  /** Pieces that the step can still account for. */
   quantity: z.int(),
   /** Gates that are not decided: the checks that are waited for. */
   gates: z.array(z.strictObject({ id: Id, code: z.string(), planName: z.string(), state: InspectionState })),
@@ -128,6 +160,13 @@ export const orders = {
     summary: 'Start the next step; refused while a gate before it is not decided',
     params: ById,
     body: byVersion,
+    reply: ProductionOrder,
+  }),
+  reportStep: endpoint('POST', '/api/production-orders/:id/report', {
+    access: planner,
+    summary: 'Tell of the running step: pieces made, a set-up change, the last piece, a pause or its end; opens what comes up by it',
+    params: ById,
+    body: z.strictObject({ version: Version, report: StepReportInput }),
     reply: ProductionOrder,
   }),
   confirmStep: endpoint('POST', '/api/production-orders/:id/confirm', {

@@ -26,6 +26,18 @@ const deciding: readonly ErrorCode[] = [
 /** What opens inspections and moves pieces can meet these. */
 const opening: readonly ErrorCode[] = ['nothing_released', 'place_missing', 'quantity_invalid', 'lot_size_invalid', ...computed]
 
+/** What a control point can be refused for. */
+const attaching: readonly ErrorCode[] = [
+  'already_exists',
+  'moment_not_there',
+  'interval_missing',
+  'days_reversed',
+  'nothing_released',
+  'not_on_the_way',
+  'reference_unknown',
+  ...computed,
+]
+
 const own: Readonly<Record<string, readonly ErrorCode[]>> = {
   'POST /api/session': ['sign_in_failed', 'too_many_attempts'],
   'PUT /api/session/password': ['password_wrong', 'too_many_attempts'],
@@ -53,17 +65,10 @@ const own: Readonly<Record<string, readonly ErrorCode[]>> = {
   'POST /api/plan-exchange/import': ['import_has_errors', 'table_unreadable'],
   'POST /api/plan-exchange/imports/:id/undo': ['import_moved_on'],
   'PUT /api/parts/:id/open-stops': ['not_on_the_way'],
-  'POST /api/control-points': ['already_exists', 'moment_not_there', 'nothing_released', 'not_on_the_way', 'reference_unknown', ...computed],
+  'POST /api/control-points': attaching,
+  'POST /api/control-points/:id/successor': [...attaching, 'already_retired', 'day_past'],
   'GET /api/rehearsal': ['nothing_released', 'quantity_invalid', 'not_found', 'reference_unknown', ...computed],
-  'PUT /api/control-points/:id': [
-    'already_exists',
-    'already_retired',
-    'moment_not_there',
-    'nothing_released',
-    'not_on_the_way',
-    'reference_unknown',
-    ...computed,
-  ],
+  'PUT /api/control-points/:id': [...attaching, 'already_retired'],
   'POST /api/control-points/:id/retire': ['already_retired'],
   'POST /api/production-orders': ['reference_unknown', 'nothing_to_make', 'quantity_invalid', 'lot_size_invalid'],
   'POST /api/production-orders/:id/release': ['order_not_so_far'],
@@ -75,7 +80,16 @@ const own: Readonly<Record<string, readonly ErrorCode[]>> = {
     'movement_not_allowed',
   ],
   'POST /api/production-orders/:id/start': ['order_not_so_far', 'gate_closed', ...opening],
-  'POST /api/production-orders/:id/confirm': ['order_not_so_far', 'gate_closed', 'step_does_not_add_up', ...opening],
+  'POST /api/production-orders/:id/report': [
+    'order_not_so_far',
+    'gate_closed',
+    'step_does_not_add_up',
+    'step_paused',
+    'step_not_paused',
+    'movement_exceeds_balance',
+    ...opening,
+  ],
+  'POST /api/production-orders/:id/confirm': ['order_not_so_far', 'gate_closed', 'step_does_not_add_up', 'step_paused', ...opening],
   'POST /api/production-orders/:id/finish': ['order_not_so_far', 'gate_closed', 'place_missing', 'quantity_invalid'],
   'POST /api/dispatches': ['reference_unknown', 'movement_exceeds_balance', 'movement_not_allowed', ...opening],
   'POST /api/dispatches/:id/send': ['already_sent', 'gate_closed', 'place_missing', 'quantity_invalid', 'movement_exceeds_balance'],

@@ -1,4 +1,4 @@
-import { endpoints, type ProductionOrder } from '@nemawashi/contract'
+import { endpoints, type ProductionOrder, type StepReportInput } from '@nemawashi/contract'
 import type { Trouble } from './inspecting'
 import { decideOn, finishOnly } from './judging'
 import { day, hour, type Happening, type Stage } from './stage'
@@ -90,15 +90,36 @@ async function goOn(stage: Stage, agenda: Happening[], seed: OrderSeed, id: stri
     return void agenda.push({ at: stage.morning + hour, do: () => goOn(stage, agenda, seed, id) })
   if (next.act === 'start') order = await hana.call(run.startStep, { params: { id }, body: { version } })
   if (next.act === 'finish') order = await hana.call(run.finishOrder, { params: { id }, body: { version } })
+  if (next.act === 'confirm' && stepOf(order)?.operationName === 'Machine' && stepOf(order)?.reports.length === 0)
+    return void (await runAMachine(stage, agenda, seed, order))
   if (next.act === 'confirm') {
     const scrapped = Math.min(next.quantity, stage.chance.whole(0, Math.ceil(seed.quantity / 100)))
     const body = { version, good: next.quantity - scrapped, scrapped, setAside: 0 }
     order = await hana.call(run.confirmStep, { params: { id }, body })
   }
-  // The last check of an order that is still on its way is left for whoever comes to the machine.
-  if (seed.steps === confirmed && next.act === 'start') return
   await settle(stage, order, seed.trouble ?? null)
   agenda.push({ at: stage.now() + hour * stage.chance.whole(1, 5), do: () => goOn(stage, agenda, seed, id) })
+}
+
+const stepOf = ({ steps, next }: ProductionOrder) => steps.find(({ id }) => id === next?.stepId)
+
+/** A step that is told of while it runs: pieces in portions, for some a change of the set-up; what comes up is looked at. */
+async function runAMachine(stage: Stage, agenda: Happening[], seed: OrderSeed, order: ProductionOrder): Promise<void> {
+  const hana = stage.by('hana')
+  const tell = async (report: StepReportInput) => {
+    const { version } = await reload(stage, order.id)
+    return hana.call(run.reportStep, { params: { id: order.id }, body: { version, report } })
+  }
+  const part = Math.floor((order.next?.quantity ?? 0) * 0.35)
+  const scrapped = stage.chance.whole(0, 3)
+  const told = await tell({ kind: 'pieces', good: part - scrapped, scrapped, setAside: 0 })
+  // The check of an order that is still on its way is left for whoever comes to the machine.
+  if (seed.steps !== undefined) return
+  await settle(stage, told, null)
+  if (stage.chance.next() < 0.4) await settle(stage, await tell({ kind: 'setUp', note: 'cutter changed' }), null)
+  stage.advance(stage.now() + hour)
+  await settle(stage, await tell({ kind: 'pieces', good: part, scrapped: 0, setAside: 0 }), null)
+  agenda.push({ at: stage.now() + hour, do: () => goOn(stage, agenda, seed, order.id) })
 }
 
 async function ship(stage: Stage, agenda: Happening[], seed: OrderSeed, order: ProductionOrder): Promise<void> {
@@ -117,6 +138,11 @@ async function ship(stage: Stage, agenda: Happening[], seed: OrderSeed, order: P
     await finishOnly(stage, id, null)
     await decideOn(stage, id)
   }
+  // What a check kept back does not leave.
+  const { balances } = await dario.call(run.getOrder, { params: { id: order.id } })
+  const kept = balances.some(({ standing }) => standing === 'quarantined' || standing === 'onHold')
+  if (kept && !balances.some(({ standing }) => standing === 'released'))
+    return void (await dario.call(run.cancelDispatch, { params: { id: picked.id }, body: { version: picked.version } }))
   const sent = await dario.call(run.sendDispatch, { params: { id: picked.id }, body: { version: picked.version } })
   const [pick] = sent.picks
   if (back === 0 || !pick) return

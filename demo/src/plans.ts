@@ -12,6 +12,7 @@ export interface PointSeed {
   readonly bay?: string
   readonly operation?: string
   readonly moment?: Moment
+  readonly every?: number
   readonly frequency?: FrequencyRule
   readonly responsible?: string
   readonly dueHours?: number
@@ -149,7 +150,16 @@ export const plans: readonly PlanSeed[] = [
     code: 'MP-30',
     name: 'First piece, gate gap',
     lines: [['C-GATE', { kind: 'fixedNumber', sampleSize: 3, accept: 0 }]],
-    at: [{ family: 'CONNECTORS', operation: 'MCH', moment: 'start', responsible: 'Machine shop', dueHours: 1 }],
+    at: [
+      { family: 'CONNECTORS', operation: 'MCH', moment: 'start', responsible: 'Machine shop', dueHours: 1 },
+      { family: 'CONNECTORS', operation: 'MCH', moment: 'setUp', responsible: 'Machine shop', dueHours: 1 },
+    ],
+  },
+  {
+    code: 'MP-35',
+    name: 'Gate gap in the run',
+    lines: [['C-GATE', { kind: 'fixedNumber', sampleSize: 3, accept: 0 }]],
+    at: [{ family: 'CONNECTORS', operation: 'MCH', moment: 'everyPieces', every: 200, isGate: false, responsible: 'Machine shop', dueHours: 1 }],
   },
   {
     code: 'MP-40',

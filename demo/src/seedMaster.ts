@@ -129,6 +129,7 @@ export async function seedMaster(engineer: ApiClient): Promise<MasterData> {
       bay,
       operation = 'RCV',
       moment = 'arrival',
+      every = null,
       frequency,
       responsible,
       dueHours = null,
@@ -139,6 +140,7 @@ export async function seedMaster(engineer: ApiClient): Promise<MasterData> {
         body: {
           operationId: id(operation),
           moment,
+          every,
           ...(frequency ? { frequency } : {}),
           ...(responsible ? { responsible } : {}),
           ...(subject ? { subject } : {}),

@@ -1,5 +1,5 @@
 /** What can happen to lots on their way. */
-export const occasionKinds = ['delivery', 'orderReleased', 'stepStarted', 'stepConfirmed', 'transfer', 'dispatch', 'return'] as const
+export const occasionKinds = ['delivery', 'orderReleased', 'stepStarted', 'stepReported', 'stepConfirmed', 'transfer', 'dispatch', 'return'] as const
 export type OccasionKind = (typeof occasionKinds)[number]
 
 /** Where a lot came from: what happened, its number, and what others call it. */

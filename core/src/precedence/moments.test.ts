@@ -1,11 +1,11 @@
 import { expect, it } from 'vitest'
-import { isMomentOf, moments, momentsOf, stepBlocked, type OperationKind } from './moments'
+import { intervalOf, isMomentOf, moments, momentsOf, sayMoment, stepBlocked, type OperationKind } from './moments'
 
 it('every kind of operation has its moments, and no other', () => {
   const found = (Object.keys(momentsOf) as OperationKind[]).map((kind) => [kind, moments.filter((moment) => isMomentOf(kind, moment))])
   expect(found).toEqual([
     ['receiving', ['arrival']],
-    ['production', ['start', 'end']],
+    ['production', ['start', 'everyPieces', 'everyMinutes', 'setUp', 'lastPiece', 'end']],
     ['transfer', ['arrival']],
     ['shipping', ['beforeDispatch']],
     ['return', ['arrival']],
@@ -19,5 +19,14 @@ it('a gate blocks the step that comes after it', () => {
     stepBlocked('production', 'end'),
     stepBlocked('shipping', 'beforeDispatch'),
     stepBlocked('return', 'arrival'),
-  ]).toEqual(['putAway', 'confirmStep', 'nextStep', 'dispatch', 'putAway'])
+  ]).toEqual(['putAway', 'goOn', 'nextStep', 'dispatch', 'putAway'])
+})
+
+it('a moment that comes again says after how many pieces or minutes', () => {
+  expect(moments.filter((moment) => intervalOf(moment) !== null)).toEqual(['everyPieces', 'everyMinutes'])
+  expect([sayMoment('everyPieces', 50), sayMoment('everyMinutes', 30), sayMoment('start', null)]).toEqual([
+    'every 50 pieces while it runs',
+    'every 30 minutes while it runs',
+    'when the step is started (first piece)',
+  ])
 })

@@ -1,13 +1,13 @@
 /** When at an operation a control point asks, by the operation's kind; the first is the usual one. */
 export const momentsOf = {
   receiving: ['arrival'],
-  production: ['end', 'start'],
+  production: ['end', 'start', 'everyPieces', 'everyMinutes', 'setUp', 'lastPiece'],
   transfer: ['arrival'],
   shipping: ['beforeDispatch'],
   return: ['arrival'],
 } as const
 export type OperationKind = keyof typeof momentsOf
-export const moments = ['arrival', 'start', 'end', 'beforeDispatch'] as const
+export const moments = ['arrival', 'start', 'everyPieces', 'everyMinutes', 'setUp', 'lastPiece', 'end', 'beforeDispatch'] as const
 export type Moment = (typeof moments)[number]
 
 export function isMomentOf(kind: OperationKind, moment: Moment): boolean {
@@ -17,22 +17,37 @@ export function isMomentOf(kind: OperationKind, moment: Moment): boolean {
 export const momentWords: Readonly<Record<Moment, string>> = {
   arrival: 'when it arrives',
   start: 'when the step is started (first piece)',
+  everyPieces: 'every so many pieces while it runs',
+  everyMinutes: 'every so many minutes while it runs',
+  setUp: 'after a set-up change',
+  lastPiece: 'at the last piece',
   end: 'when the step is confirmed',
   beforeDispatch: 'once it is picked, before it leaves',
 }
 
+/** What the interval of a moment counts; null where it has none. */
+export function intervalOf(moment: Moment): 'pieces' | 'minutes' | null {
+  return moment === 'everyPieces' ? 'pieces' : moment === 'everyMinutes' ? 'minutes' : null
+}
+
+/** The moment with its interval: `every 50 pieces while it runs`. */
+export function sayMoment(moment: Moment, every: number | null): string {
+  const unit = intervalOf(moment)
+  return unit === null || every === null ? momentWords[moment] : `every ${every} ${unit} while it runs`
+}
+
 /** What a gate keeps from happening: the later step that it blocks, by where and when it stands. */
-export const gateSteps = ['putAway', 'confirmStep', 'nextStep', 'dispatch'] as const
+export const gateSteps = ['putAway', 'goOn', 'nextStep', 'dispatch'] as const
 export type GateStep = (typeof gateSteps)[number]
 
 export function stepBlocked(kind: OperationKind, moment: Moment): GateStep {
-  if (kind === 'production') return moment === 'start' ? 'confirmStep' : 'nextStep'
+  if (kind === 'production') return moment === 'end' ? 'nextStep' : 'goOn'
   return kind === 'shipping' ? 'dispatch' : 'putAway'
 }
 
 export const gateWords: Readonly<Record<GateStep, string>> = {
   putAway: 'put-away waits for its decision',
-  confirmStep: 'the step cannot be confirmed before its decision',
+  goOn: 'no more pieces can be reported, nor the step confirmed, before its decision',
   nextStep: 'the next step cannot start, nor the order finish, before its decision',
   dispatch: 'the goods cannot leave before its decision',
 }

@@ -17,6 +17,7 @@ const point = (id: string, change: Partial<RuledPoint> = {}): RuledPoint => ({
   planId: 'plan',
   operationId: 'receiving',
   moment: 'arrival',
+  every: null,
   subject: 'lot',
   partId: null,
   familyId: null,
@@ -32,7 +33,7 @@ const occasion = (change: Partial<PastOccasion> = {}): PastOccasion => {
   const id = `O-${++number}`
   const subject = { partId: 'bolt', familyId: 'fasteners', supplierId: 'ridge', customerId: null }
   const at = { day: '2026-03-02', atHours: number, quantity: 100, operationId: 'receiving', moment: 'arrival' } as const
-  return { id, occasionId: id, ...at, ...subject, failed: [], opened: 0, ...change }
+  return { id, occasionId: id, ...at, ...subject, counted: null, failed: [], opened: 0, ...change }
 }
 const rules = (points: readonly RuledPoint[], plans: Record<string, readonly RuledLine[]> = { plan: [line('length')] }): Rules => ({
   points,
@@ -102,6 +103,29 @@ describe('what happened, played under control points', () => {
     const load = rules([point('seal', { subject: 'load' }), point('lot', { partId: 'nut' })])
     const lines = ['bolt', 'nut', 'nut'].map((partId) => occasion({ occasionId: 'D-1', partId }))
     expect(opened(load, [...lines, occasion({ occasionId: 'D-2' })])).toEqual(['seal 1', 'lot 5', 'lot 5', 'seal 1'])
+  })
+
+  it('looks at a step that runs every so many pieces, and with its confirmation at what was not told before', () => {
+    const at = { operationId: 'machine', frequency: { kind: 'everyArrival' } } as const
+    const machine = rules(
+      [
+        point('every', { ...at, moment: 'everyPieces', every: 50 }),
+        point('last', { ...at, planId: 'other', moment: 'lastPiece' }),
+        point('end', { ...at, moment: 'end' }),
+        point('clock', { ...at, moment: 'everyMinutes', every: 30 }),
+      ],
+      { plan: [line('length', { sampling: { kind: 'percentage', percent: 10, rounding: 'up', accept: 0 } })], other: [line('width')] },
+    )
+    const told = (moment: PastOccasion['moment'], before: number, after: number, quantity: number) =>
+      occasion({ operationId: 'machine', moment, counted: { before, after }, quantity })
+    expect(
+      opened(machine, [
+        told('everyPieces', 0, 40, 40),
+        told('everyPieces', 40, 120, 80),
+        told('end', 120, 160, 150),
+        told('everyMinutes', 0, 31, 90),
+      ]),
+    ).toEqual(['', 'every 10', 'every 5, last 1, end 15', 'clock 9'])
   })
 
   it('switches the severity of a line by its own history; a stop is taken to be answered', () => {

@@ -10,6 +10,7 @@ import type { HoldExtent, PointSubject } from '../ledger/occasions'
 import { askOnce, type PointLine } from '../precedence/askOnce'
 import type { Moment } from '../precedence/moments'
 import { ownLimits, questionOf, type LimitedLine } from '../precedence/question'
+import { intervalPassed } from '../states/stepRun'
 import { considerPoints, type Reach, type Subject } from '../precedence/whichApply'
 
 /** A line of a plan, as far as it decides on pieces and minutes. */
@@ -26,6 +27,8 @@ export interface RuledPoint extends Reach {
   readonly operationId: string
   readonly moment: Moment
   readonly subject: PointSubject
+  /** After how many pieces or minutes it asks again, where its moment has an interval. */
+  readonly every: number | null
   readonly frequency: FrequencyRule
   readonly isGate: boolean
   readonly holds: HoldExtent
@@ -43,6 +46,8 @@ export interface PastOccasion extends Subject, Arrival {
   readonly occasionId: string
   readonly operationId: string
   readonly moment: Moment
+  /** Of a step that runs or is confirmed: pieces (or minutes, where time came up) of it before and after; null elsewhere. */
+  readonly counted: { readonly before: number; readonly after: number } | null
   /** Plans that were not accepted there; whatever else was asked is taken to have been. */
   readonly failed: readonly string[]
   /** Inspections that were opened for it in fact. */
@@ -78,6 +83,22 @@ interface Here {
 }
 
 const placeKey = (operationId: string, moment: Moment, subject: PointSubject) => `${operationId} ${moment} ${subject}`
+
+/** At which moments something asks when it happens, and for how many pieces; null where a point's interval has not come up. */
+function momentsAt({ moment, quantity, counted }: PastOccasion): readonly (readonly [Moment, (point: RuledPoint) => number | null])[] {
+  const all = () => quantity
+  const passed = ({ every }: RuledPoint) =>
+    every === null || counted === null ? null : (intervalPassed(counted.before, counted.after, every)?.since ?? null)
+  if (moment === 'everyPieces') return [['everyPieces', passed]]
+  if (moment === 'everyMinutes') return [['everyMinutes', (point) => (passed(point) === null ? null : quantity)]]
+  if (moment === 'end')
+    return [
+      ['everyPieces', passed],
+      ['lastPiece', () => 1],
+      ['end', all],
+    ]
+  return [[moment, all]]
+}
 
 /** Control points by where they hang and what they are for, so that an occasion meets only those that could reach it. */
 function indexed(points: readonly RuledPoint[]): (occasion: PastOccasion, subject: PointSubject) => readonly RuledPoint[] {
@@ -261,8 +282,14 @@ export function* playOccasions(rules: Rules, occasions: readonly PastOccasion[])
   for (const group of together(occasions)) {
     const load = opened(dueOfLoad(group, at, histories), linesOf, histories)
     for (const [i, occasion] of group.entries()) {
-      const due = dueOf(reaching(occasion, 'lot', at), histories)
-      const inspections = due.length === 0 ? [] : opened(due, linesOf, histories)
+      const inspections = momentsAt(occasion).flatMap(([moment, quantityOf]) => {
+        const here = reaching({ ...occasion, moment }, 'lot', at).flatMap((entry) => {
+          const quantity = quantityOf(entry.point)
+          return quantity === null ? [] : [{ ...entry, occasion: { ...entry.occasion, quantity } }]
+        })
+        const due = dueOf(here, histories)
+        return due.length === 0 ? [] : opened(due, linesOf, histories)
+      })
       yield { occasion, inspections: i === 0 ? [...load, ...inspections] : inspections }
     }
   }

@@ -1,6 +1,6 @@
 import type { FrequencyRule, HoldExtent, Moment, Need, OnFailure, PointSubject } from '@nemawashi/core'
 import { EntitySchema } from 'typeorm'
-import { flag, id, int, json, mayReference, references, text, uniqueText } from '../kernel/columns'
+import { flag, id, int, json, mayReference, maybeText, references, text, uniqueText } from '../kernel/columns'
 
 export interface ControlPointRow {
   id: string
@@ -8,6 +8,8 @@ export interface ControlPointRow {
   operationId: string
   /** When at the operation it asks. */
   moment: Moment
+  /** After how many pieces or minutes it asks again, where its moment has an interval. */
+  every: number | null
   planId: string
   partId: string | null
   familyId: string | null
@@ -29,6 +31,9 @@ export interface ControlPointRow {
   onFailure: OnFailure
   /** Whether somebody may change its samples or drop its lines, with a reason. */
   need: Need
+  /** The first and the last day on which it is in force; null for no such day. */
+  validFrom: string | null
+  validUntil: string | null
   state: 'active' | 'retired'
   version: number
 }
@@ -40,6 +45,7 @@ export const ControlPointEntity = new EntitySchema<ControlPointRow>({
     code: uniqueText,
     operationId: references('operation'),
     moment: { type: 'text', default: 'arrival' },
+    every: { type: 'integer', nullable: true },
     planId: references('plan'),
     partId: mayReference('part'),
     familyId: mayReference('family'),
@@ -54,6 +60,8 @@ export const ControlPointEntity = new EntitySchema<ControlPointRow>({
     isGate: flag,
     onFailure: { type: 'text', default: 'hold' },
     need: { type: 'text', default: 'fixed' },
+    validFrom: maybeText,
+    validUntil: maybeText,
     state: text,
     version: int,
   },

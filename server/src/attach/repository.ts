@@ -1,4 +1,4 @@
-import type { RevisionState } from '@nemawashi/core'
+import type { Moment, RevisionState } from '@nemawashi/core'
 import type { ControlPointRow } from './entities'
 import type { ControlPoint, Flow, PastOccasions } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
@@ -15,6 +15,7 @@ export const pointList: ListSpec = {
     code: { sql: 'c.code' },
     operationId: { sql: 'c.operation_id' },
     moment: { sql: 'c.moment' },
+    every: { sql: 'c.every', kind: 'number', isNullable: true },
     planId: { sql: 'c.plan_id' },
     partId: nullable('c.part_id'),
     familyId: nullable('c.family_id'),
@@ -29,6 +30,8 @@ export const pointList: ListSpec = {
     isGate: { sql: 'c.is_gate', kind: 'flag' },
     onFailure: { sql: 'c.on_failure' },
     need: { sql: 'c.need' },
+    validFrom: nullable('c.valid_from'),
+    validUntil: nullable('c.valid_until'),
     state: { sql: 'c.state' },
     version: { sql: 'c.version', kind: 'number' },
     operationName: { sql: 'o.name' },
@@ -73,27 +76,49 @@ export async function pointsOn(reader: Reader, partId: string, familyId: string 
   ])
 }
 
-/** Every control point in force, as far as it decides on what opens. */
-export async function pointsInForce(reader: Reader): Promise<PastOccasions['points']> {
+/** In force on a day, which the statement takes twice. */
+const inForceSql = `state = 'active' AND (valid_from IS NULL OR valid_from <= ?) AND (valid_until IS NULL OR valid_until >= ?)`
+
+/** Intervals of the control points that are in force on a day at an operation, at a moment that has one. */
+export async function intervalsAt(reader: Reader, operationId: string, moment: Moment, day: string): Promise<number[]> {
   const rows = (await reader.query(
-    `SELECT c.id, c.code, c.plan_id, p.name AS plan_name, c.operation_id, o.name AS operation_name, c.moment, c.subject, c.part_id, c.family_id, c.supplier_id,
+    `SELECT DISTINCT every FROM control_point WHERE operation_id = ? AND moment = ? AND ${inForceSql} AND every IS NOT NULL ORDER BY every`,
+    [operationId, moment, day, day],
+  )) as { every: number }[]
+  return rows.map(({ every }) => every)
+}
+
+/** Whether any control point that is in force on a day asks at a moment of an operation. */
+export async function asksAt(reader: Reader, operationId: string, moment: Moment, day: string): Promise<boolean> {
+  const rows = (await reader.query(`SELECT 1 FROM control_point WHERE operation_id = ? AND moment = ? AND ${inForceSql} LIMIT 1`, [
+    operationId,
+    moment,
+    day,
+    day,
+  ])) as unknown[]
+  return rows.length > 0
+}
+
+/** Every control point that is in force on a day, as far as it decides on what opens. */
+export async function pointsInForce(reader: Reader, day: string): Promise<PastOccasions['points']> {
+  const rows = (await reader.query(
+    `SELECT c.id, c.code, c.plan_id, p.name AS plan_name, c.operation_id, o.name AS operation_name, c.moment, c.every, c.subject, c.part_id, c.family_id, c.supplier_id,
        c.customer_id, c.frequency, c.is_gate, c.holds
-     FROM control_point c JOIN plan p ON p.id = c.plan_id JOIN operation o ON o.id = c.operation_id WHERE c.state = 'active' ORDER BY c.code`,
-    [],
+     FROM control_point c JOIN plan p ON p.id = c.plan_id JOIN operation o ON o.id = c.operation_id WHERE c.id IN (SELECT id FROM control_point WHERE ${inForceSql}) ORDER BY c.code`,
+    [day, day],
   )) as (Omit<PastOccasions['points'][number], 'isGate' | 'frequency'> & { isGate: number; frequency: string })[]
   return rows.map((row) => ({ ...row, isGate: row.isGate === 1, frequency: JSON.parse(row.frequency) as ControlPoint['frequency'] }))
 }
 
-/** An active control point that hangs the same plan in the same place for the same. */
-export async function samePoint(
+/** Active control points that hang the same plan in the same place for the same, with the days on which they are in force. */
+export async function samePoints(
   reader: Reader,
   input: Pick<ControlPointRow, 'operationId' | 'moment' | 'subject' | 'planId' | 'partId' | 'familyId' | 'supplierId' | 'customerId'>,
-) {
-  const [same] = (await reader.query(
-    `SELECT id, code FROM control_point WHERE state = 'active' AND operation_id = ? AND moment = ? AND subject = ? AND plan_id = ? AND part_id IS NOT DISTINCT FROM ? AND family_id IS NOT DISTINCT FROM ? AND supplier_id IS NOT DISTINCT FROM ? AND customer_id IS NOT DISTINCT FROM ?`,
+): Promise<Pick<ControlPointRow, 'id' | 'code' | 'validFrom' | 'validUntil'>[]> {
+  return (await reader.query(
+    `SELECT id, code, valid_from, valid_until FROM control_point WHERE state = 'active' AND operation_id = ? AND moment = ? AND subject = ? AND plan_id = ? AND part_id IS NOT DISTINCT FROM ? AND family_id IS NOT DISTINCT FROM ? AND supplier_id IS NOT DISTINCT FROM ? AND customer_id IS NOT DISTINCT FROM ? ORDER BY code`,
     [input.operationId, input.moment, input.subject, input.planId, input.partId, input.familyId, input.supplierId, input.customerId],
-  )) as { id: string; code: string }[]
-  return same ?? null
+  )) as Pick<ControlPointRow, 'id' | 'code' | 'validFrom' | 'validUntil'>[]
 }
 
 /** Operations of a part in the order of its routing. */
@@ -129,4 +154,27 @@ export async function leftOpenOf(reader: Reader, partId: string): Promise<Map<st
     [partId],
   )) as { operationId: string; reason: string; byName: string; at: string }[]
   return new Map(rows.map(({ operationId, ...said }) => [operationId, said]))
+}
+
+/** What the chain says of changes of a control point, newest first. */
+export async function changesOf(
+  reader: Reader,
+  pointId: string,
+): Promise<{ at: string; byName: string; action: string; before: string | null; after: string | null }[]> {
+  return (await reader.query(
+    `SELECT a.at, COALESCE(p.name, '') AS by_name, a.action, a.before, a.after FROM audit a LEFT JOIN person p ON p.id = a.person_id
+     WHERE a.subject_id = ? AND a.subject = 'control point' ORDER BY a.seq DESC`,
+    [pointId],
+  )) as { at: string; byName: string; action: string; before: string | null; after: string | null }[]
+}
+
+const named = ['operation', 'plan', 'part', 'family', 'partner', 'place']
+
+/** What the things that a control point names are called, by id. */
+export async function namesOf(reader: Reader, ids: readonly string[]): Promise<Map<string, string>> {
+  const rows = (await reader.query(
+    named.map((table) => `SELECT id, code || ' ' || name AS name FROM ${table} WHERE id IN (SELECT value FROM json_each(?))`).join(' UNION ALL '),
+    named.map(() => JSON.stringify(ids)),
+  )) as { id: string; name: string }[]
+  return new Map(rows.map(({ id, name }) => [id, name]))
 }

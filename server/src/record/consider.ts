@@ -1,7 +1,18 @@
-import { considerPoints, isDue, looksBack, type Applied, type Due, type Moment, type PastArrival, type PointSubject } from '@nemawashi/core'
+import {
+  considerPoints,
+  isDue,
+  isInForce,
+  looksBack,
+  type Applied,
+  type Due,
+  type Moment,
+  type PastArrival,
+  type PointSubject,
+} from '@nemawashi/core'
 import { IsNull } from 'typeorm'
 import { ControlPointEntity, type ControlPointRow } from '../attach/entities'
 import type { PartRow } from '../define/entities'
+import { dayOf } from '../define/planSchedule'
 import type { Reader } from '../kernel/database'
 import type { Work } from '../kernel/unitOfWork'
 import { arrivalAt, arrivalsBefore } from './considerRepository'
@@ -54,7 +65,8 @@ export async function considerAt(
   rehearsed: Rehearsed | null = null,
 ): Promise<ConsideredPoint[]> {
   const { operationId, part, supplierId, customerId, quantity, at } = coming
-  const points = await pointsAt(reader, coming, rehearsed !== null)
+  const day = dayOf(at)
+  const points = (await pointsAt(reader, coming, rehearsed !== null)).filter((point) => isInForce(point, day))
   points.sort((a, b) => (a.code < b.code ? -1 : 1))
   const considered: ConsideredPoint[] = []
   for (const applied of considerPoints(points, { partId: part.id, familyId: part.familyId, supplierId, customerId })) {

@@ -11,12 +11,14 @@ import {
   DispatchPickEntity,
   OrderStepEntity,
   ProductionOrderEntity,
+  StepReportEntity,
   TransferEntity,
 } from './entities'
 import { FeedEventEntity, NoticeEntity } from './feedEntities'
 import { emptyingInbox } from './inbox'
 import { hearForNotices, telling } from './notices'
 import { runRoutes } from './routes'
+import { lookingAtTheClock } from './stepClock'
 
 /** What happens to lots on their way. */
 export const run: Area = {
@@ -26,6 +28,7 @@ export const run: Area = {
     DeliveryEntity,
     ProductionOrderEntity,
     OrderStepEntity,
+    StepReportEntity,
     DispatchEntity,
     DispatchPickEntity,
     CustomerReturnEntity,
@@ -44,6 +47,6 @@ export const run: Area = {
     'customer return': { table: 'customer_return', column: 'code' },
   },
   hears: hearForNotices,
-  jobs: [telling(), emptyingInbox()],
+  jobs: [telling(), emptyingInbox(), lookingAtTheClock()],
   finds: [deliveriesFound, ordersFound, dispatchesFound, transfersFound],
 }

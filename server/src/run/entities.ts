@@ -1,4 +1,4 @@
-import type { CorrectedField, Standing } from '@nemawashi/core'
+import type { CorrectedField, ReportKind, Standing } from '@nemawashi/core'
 import { EntitySchema } from 'typeorm'
 import { id, int, mayReference, maybeText, references, text, uniqueText } from '../kernel/columns'
 
@@ -130,6 +130,36 @@ export const OrderStepEntity = new EntitySchema<OrderStepRow>({
     setAside: int,
   },
   uniques: [{ name: 'order_step_position', columns: ['orderId', 'position'] }],
+})
+
+export interface StepReportRow {
+  id: string
+  stepId: string
+  kind: ReportKind
+  /** Pieces that it tells of; zero where it tells of none. */
+  good: number
+  scrapped: number
+  setAside: number
+  /** Pieces of the step that were made up to then, good or not, and whole minutes that it had run. */
+  done: number
+  minutes: number
+  note: string
+}
+/** What an occasion has in addition when a running step tells of itself. Only added to. */
+export const StepReportEntity = new EntitySchema<StepReportRow>({
+  name: 'step_report',
+  columns: {
+    id: { type: 'text', primary: true, foreignKey: { target: 'occasion' } },
+    stepId: references('order_step'),
+    kind: text,
+    good: int,
+    scrapped: int,
+    setAside: int,
+    done: int,
+    minutes: int,
+    note: text,
+  },
+  indices: [{ name: 'step_report_step', columns: ['stepId'] }],
 })
 
 export interface DispatchRow {

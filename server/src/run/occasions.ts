@@ -6,8 +6,8 @@ import { OccasionEntity, type OccasionRow } from '../stock/entities'
 export async function noteOccasion(
   work: Work,
   kind: OccasionKind,
-  moment: Moment,
-  of: Partial<Pick<OccasionRow, 'operationId' | 'partnerId' | 'orderNumber' | 'placeId' | 'fromPlaceId'>>,
+  moment: Moment | 'paused' | 'resumed',
+  of: Partial<Pick<OccasionRow, 'operationId' | 'partnerId' | 'orderNumber' | 'placeId' | 'fromPlaceId' | 'personId'>>,
 ): Promise<string> {
   const row: OccasionRow = {
     id: work.newId(),

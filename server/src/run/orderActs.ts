@@ -1,30 +1,23 @@
-import { checkLotSize, type Moment } from '@nemawashi/core'
+import { checkLotSize } from '@nemawashi/core'
 import type { ProductionOrder } from '@nemawashi/contract'
-import { PartEntity, PartnerEntity, type PartRow } from '../define/entities'
+import { asksAt } from '../attach/repository'
+import { PartEntity, PartnerEntity } from '../define/entities'
+import { dayOf } from '../define/planSchedule'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
 import { loadAt, requireReference, saveNext } from '../kernel/versioned'
-import { considerAt, type Coming } from '../record/consider'
 import { LotEntity, LotUseEntity, type LotRow } from '../stock/entities'
-import { holdLot } from '../stock/holds'
 import { postMovement } from '../stock/ledger'
 import { placeFor } from '../stock/placeFor'
 import { loadBalances } from '../stock/repository'
-import { requireGates } from './checks'
 import { OrderStepEntity, ProductionOrderEntity, type ProductionOrderRow } from './entities'
 import { noteOccasion } from './occasions'
-import { openTogether } from './openTogether'
+import { comesUp, freeOf, noteReport, openAtStep, openEveryMinutes, openEveryPieces, type StepOf } from './openAtStep'
+import { atAct, orderWords, stepAt } from './orderAt'
 import { loadOrder } from './orders'
 import { operationsOf } from './repository'
-
-const words = 'production order'
-type Act = 'release' | 'start' | 'confirm' | 'finish'
-const actWords: Readonly<Record<Act, string>> = {
-  release: 'be released',
-  start: 'have a step started',
-  confirm: 'have a step confirmed',
-  finish: 'be finished',
-}
+import { reportsOf } from './stepReportRepository'
+import { bookPieces, doneOf, requirePieces, timesOf, type Pieces } from './stepReports'
 
 /** Plans an order; its steps are the production operations on the way of the part. @throws {ServerError} `nothing_to_make`. */
 export async function planOrder(
@@ -64,24 +57,8 @@ export async function planOrder(
       scrapped: 0,
       setAside: 0,
     })
-  work.audit({ action: 'planned', subject: words, subjectId: order.id, after: order })
+  work.audit({ action: 'planned', subject: orderWords, subjectId: order.id, after: order })
   return loadOrder(work.manager, order.id)
-}
-
-interface At {
-  readonly row: ProductionOrderRow
-  readonly order: ProductionOrder
-  readonly part: PartRow
-}
-
-/** The order, where this act comes next and no gate stands before it. @throws {ServerError} `order_not_so_far`, `gate_closed`. */
-async function atAct(work: Work, id: string, version: number, act: Act): Promise<At> {
-  const row = await loadAt(work, ProductionOrderEntity, words, id, version)
-  const order = await loadOrder(work.manager, id)
-  if (order.next?.act !== act)
-    throw new ServerError('order_not_so_far', `${order.code} cannot ${actWords[act]} now.`, { state: order.state, next: order.next?.act ?? null })
-  requireGates(`${order.code} cannot ${actWords[act]} yet`, order.next.gates)
-  return { row, order, part: await work.manager.findOneByOrFail(PartEntity, { id: row.partId }) }
 }
 
 /** Releases an order: the lot that its pieces will be is there before the first check. */
@@ -100,75 +77,62 @@ export async function releaseOrder(work: Work, id: string, version: number): Pro
   }
   await work.manager.insert(LotEntity, { ...lot })
   work.audit({ action: 'given', subject: 'lot', subjectId: lot.id, after: lot })
-  await saveNext(work, ProductionOrderEntity, words, 'released', row, { state: 'released', lotId: lot.id, releasedAt: work.now })
+  await saveNext(work, ProductionOrderEntity, orderWords, 'released', row, { state: 'released', lotId: lot.id, releasedAt: work.now })
   return loadOrder(work.manager, id)
-}
-
-/** Opens what a step asks for at a moment; a gate holds what of the lot is free. */
-async function openAt(
-  work: Work,
-  { row, part }: At,
-  of: { operationId: string; moment: Moment; quantity: number; occasionId: string },
-): Promise<void> {
-  const coming: Coming = { ...of, part, subject: 'lot', supplierId: null, customerId: row.customerId, at: work.now }
-  const lotId = row.lotId ?? ''
-  const line = await placeFor(work.manager, 'production')
-  const entries = (await considerAt(work.manager, coming, work.newId)).map((considered) => ({
-    coming,
-    considered,
-    opening: { lotIds: [lotId], holdPlaceId: considered.point.holdPlaceId ?? line.id, occasionId: of.occasionId },
-  }))
-  await openTogether(work, entries, holdLot)
 }
 
 export async function startStep(work: Work, id: string, version: number): Promise<ProductionOrder> {
   const at = await atAct(work, id, version, 'start')
-  const step = await work.manager.findOneByOrFail(OrderStepEntity, { id: at.order.next?.stepId ?? '' })
+  const step = await stepAt(work, at)
   const { operationId } = step
   const occasionId = await noteOccasion(work, 'stepStarted', 'start', { operationId, partnerId: at.row.customerId, orderNumber: at.row.code })
   await work.manager.update(OrderStepEntity, { id: step.id }, { state: 'running', startId: occasionId })
-  await openAt(work, at, { operationId, moment: 'start', quantity: at.order.next?.quantity ?? 0, occasionId })
-  await saveNext(work, ProductionOrderEntity, words, 'step started', at.row, {})
+  await openAtStep(work, { ...at, step }, 'start', occasionId, at.order.next?.quantity ?? 0)
+  await saveNext(work, ProductionOrderEntity, orderWords, 'step started', at.row, {})
   return loadOrder(work.manager, id)
 }
 
+/** What was not told while the step ran comes up with its confirmation: the pieces and minutes since the last time, and the last piece. */
+async function catchUp(work: Work, of: StepOf, before: number, after: number): Promise<void> {
+  const { minutes, lookedAt } = await timesOf(work, of.step)
+  const noted = { done: after, minutes: Math.floor(minutes) }
+  if (await comesUp(work, of, 'everyPieces', before, after)) {
+    const occasionId = await noteReport(work, of, { ...noted, kind: 'pieces' })
+    await openEveryPieces(work, of, occasionId, before, after)
+  }
+  await openEveryMinutes(work, of, { before: lookedAt, after: minutes, done: after })
+  const isTold = (await reportsOf(work.manager, of.step.id)).some(({ kind }) => kind === 'lastPiece')
+  if (!isTold && (await asksAt(work.manager, of.step.operationId, 'lastPiece', dayOf(work.now))))
+    await openAtStep(work, of, 'lastPiece', await noteReport(work, of, { ...noted, kind: 'lastPiece' }), 1)
+}
+
 /**
- * Confirms the running step: at the first one its good pieces come to be, at a later one all that is free is accounted for.
- * @throws {ServerError} `step_does_not_add_up`, `order_not_so_far`, `gate_closed`.
+ * Confirms the running step with what was not reported yet: at the first one its good pieces come to be, at a later one all that is free is
+ * accounted for.
+ * @throws {ServerError} `step_does_not_add_up`, `step_paused`, `order_not_so_far`, `gate_closed`.
  */
-export async function confirmStep(
-  work: Work,
-  id: string,
-  version: number,
-  { good, scrapped, setAside }: { good: number; scrapped: number; setAside: number },
-): Promise<ProductionOrder> {
+export async function confirmStep(work: Work, id: string, version: number, pieces: Pieces): Promise<ProductionOrder> {
   const at = await atAct(work, id, version, 'confirm')
-  const step = await work.manager.findOneByOrFail(OrderStepEntity, { id: at.order.next?.stepId ?? '' })
+  const step = await stepAt(work, at)
+  const of: StepOf = { ...at, step }
+  if ((await timesOf(work, step)).isPaused)
+    throw new ServerError('step_paused', `${at.order.code} stands still: resume the step first.`, { order: at.order.code })
   const isFirst = step.position === 1
   const there = at.order.next?.quantity ?? 0
-  const together = good + scrapped + setAside
-  const isWhole = [good, scrapped, setAside].every((value) => Number.isSafeInteger(value) && value >= 0)
-  if (!isWhole || (isFirst ? together < 1 || together > there : together !== there))
-    throw new ServerError(
-      'step_does_not_add_up',
-      `Received ${good} good, ${scrapped} scrapped and ${setAside} set aside, ${together} together; ${isFirst ? `the order is for ${there}` : `${there} came to the step`}.`,
-      { field: 'good', together, there },
-    )
+  const before = doneOf(step)
+  const after = before + doneOf(pieces)
+  const isEnough = (together: number) => (isFirst ? after >= 1 && together <= there : together === there)
+  requirePieces(pieces, isEnough, isFirst ? `the order is for ${there}${before > 0 ? ' more' : ''}` : `${there} came to the step`, there)
   const { operationId } = step
   const occasionId = await noteOccasion(work, 'stepConfirmed', 'end', { operationId, partnerId: at.row.customerId, orderNumber: at.row.code })
-  await work.manager.update(OrderStepEntity, { id: step.id }, { state: 'confirmed', endId: occasionId, good, scrapped, setAside })
-  const lotId = at.row.lotId ?? ''
-  const line = { placeId: (await placeFor(work.manager, 'production')).id, standing: 'released' } as const
-  if (isFirst) await postMovement(work, lotId, { containerId: null, quantity: together, from: null, to: line }, 'made', { occasionId })
-  const lose = async (quantity: number, to: 'scrapped' | 'quarantined') => {
-    const kind = to === 'scrapped' ? 'scrappedAtStep' : 'setAsideAtStep'
-    const placeId = (await placeFor(work.manager, to === 'scrapped' ? 'scrap' : 'quarantine')).id
-    await postMovement(work, lotId, { containerId: null, quantity, from: line, to: { placeId, standing: to } }, kind, { occasionId })
-  }
-  if (scrapped > 0) await lose(scrapped, 'scrapped')
-  if (setAside > 0) await lose(setAside, 'quarantined')
-  if (good > 0) await openAt(work, at, { operationId, moment: 'end', quantity: good, occasionId })
-  await saveNext(work, ProductionOrderEntity, words, 'step confirmed', at.row, {})
+  const good = step.good + pieces.good
+  const sum = { good, scrapped: step.scrapped + pieces.scrapped, setAside: step.setAside + pieces.setAside }
+  await work.manager.update(OrderStepEntity, { id: step.id }, { state: 'confirmed', endId: occasionId, ...sum })
+  await bookPieces(work, at, step, pieces, occasionId)
+  const free = await freeOf(work, at.row)
+  await catchUp(work, of, before, after)
+  if (free > 0) await openAtStep(work, of, 'end', occasionId, free)
+  await saveNext(work, ProductionOrderEntity, orderWords, 'step confirmed', at.row, {})
   return loadOrder(work.manager, id)
 }
 
@@ -184,7 +148,7 @@ export async function issueComponent(
     quantity,
   }: { version: number; lotId: string; containerId: string | null; placeId: string; quantity: number },
 ): Promise<ProductionOrder> {
-  const row = await loadAt(work, ProductionOrderEntity, words, id, version)
+  const row = await loadAt(work, ProductionOrderEntity, orderWords, id, version)
   if (row.state !== 'released' || row.lotId === null)
     throw new ServerError('order_not_so_far', `${row.code} is ${row.state}: pieces are issued to a released order.`, { state: row.state })
   const lot = await work.manager.findOneBy(LotEntity, { id: lotId })
@@ -195,7 +159,7 @@ export async function issueComponent(
   const to = { placeId: (await placeFor(work.manager, 'production')).id, standing: 'used' } as const
   await postMovement(work, lotId, { containerId, quantity, from, to }, 'issued', { occasionId })
   await work.manager.insert(LotUseEntity, { id: work.newId(), fromLotId: lotId, toLotId: row.lotId, quantity, occasionId, at: work.now })
-  await saveNext(work, ProductionOrderEntity, words, 'component issued', row, {})
+  await saveNext(work, ProductionOrderEntity, orderWords, 'component issued', row, {})
   return loadOrder(work.manager, id)
 }
 
@@ -208,6 +172,6 @@ export async function finishOrder(work: Work, id: string, version: number): Prom
     const to = { placeId: toPlaceId, standing } as const
     await postMovement(work, row.lotId ?? '', { containerId, quantity, from: { placeId, standing }, to }, 'putAway', {})
   }
-  await saveNext(work, ProductionOrderEntity, words, 'finished', row, { state: 'finished', finishedAt: work.now })
+  await saveNext(work, ProductionOrderEntity, orderWords, 'finished', row, { state: 'finished', finishedAt: work.now })
   return loadOrder(work.manager, id)
 }

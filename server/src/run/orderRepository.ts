@@ -12,7 +12,9 @@ export const ordersFound: Finds = {
 }
 
 const checksOf = (condition: string) =>
-  `(SELECT COUNT(*) FROM order_step s JOIN inspection i ON i.occasion_id IN (s.start_id, s.end_id) WHERE s.order_id = w.id AND ${condition})`
+  `(SELECT COUNT(*) FROM inspection i WHERE ${condition} AND i.occasion_id IN (
+     SELECT s.start_id FROM order_step s WHERE s.order_id = w.id UNION ALL SELECT s.end_id FROM order_step s WHERE s.order_id = w.id
+     UNION ALL SELECT r.id FROM step_report r JOIN order_step s ON s.id = r.step_id WHERE s.order_id = w.id))`
 
 export const orderList: ListSpec = {
   from: 'production_order w JOIN part t ON t.id = w.part_id LEFT JOIN lot l ON l.id = w.lot_id',
@@ -54,7 +56,7 @@ export async function orderHead(reader: Reader, id: string): Promise<Head | null
   return head ?? null
 }
 
-type StepRow = Omit<ProductionOrder['steps'][number], 'checks'> & { startId: string | null; endId: string | null }
+type StepRow = Omit<ProductionOrder['steps'][number], 'checks' | 'reports' | 'isPaused'> & { startId: string | null; endId: string | null }
 
 /** The steps of an order, in order. */
 export async function stepsOf(reader: Reader, orderId: string): Promise<StepRow[]> {
@@ -67,18 +69,27 @@ export async function stepsOf(reader: Reader, orderId: string): Promise<StepRow[
   )) as StepRow[]
 }
 
-type CheckRow = Omit<OpenedCheck, 'isGate'> & { isGate: number; occasionId: string; moment: Moment }
+type CheckRow = Omit<OpenedCheck, 'isGate' | 'after'> & {
+  isGate: number
+  occasionId: string
+  moment: Moment
+  pieces: number | null
+  minutes: number | null
+}
 
 /** Checks that were opened for occasions, by occasion; those that follow from an answer are among them. */
 export async function checksOn(reader: Reader, occasionIds: readonly string[]): Promise<Map<string, OpenedCheck[]>> {
   const rows = (await reader.query(
-    `SELECT i.id, i.code, p.name AS plan_name, v.moment, i.state, i.verdict, i.is_gate, i.responsible, i.due_at, l.code AS lot_code, i.occasion_id
+    `SELECT i.id, i.code, p.name AS plan_name, v.moment, i.state, i.verdict, i.is_gate, i.responsible, i.due_at, l.code AS lot_code, i.occasion_id, k.done AS pieces, k.minutes
      FROM inspection i JOIN occasion v ON v.id = i.occasion_id JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan p ON p.id = r.plan_id
-     JOIN lot l ON l.id = i.lot_id WHERE i.occasion_id IN (SELECT value FROM json_each(?)) ORDER BY i.code`,
+     JOIN lot l ON l.id = i.lot_id LEFT JOIN step_report k ON k.id = i.occasion_id WHERE i.occasion_id IN (SELECT value FROM json_each(?)) ORDER BY i.code`,
     [JSON.stringify(occasionIds)],
   )) as CheckRow[]
   const found = new Map<string, OpenedCheck[]>()
-  for (const { occasionId, isGate, ...check } of rows) found.set(occasionId, [...(found.get(occasionId) ?? []), { ...check, isGate: isGate === 1 }])
+  for (const { occasionId, isGate, pieces, minutes, ...check } of rows) {
+    const after = pieces === null || minutes === null ? null : { pieces, minutes }
+    found.set(occasionId, [...(found.get(occasionId) ?? []), { ...check, isGate: isGate === 1, after }])
+  }
   return found
 }
 

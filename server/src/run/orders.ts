@@ -1,15 +1,17 @@
+import { isPaused } from '@nemawashi/core'
 import type { NextStep, ProductionOrder } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
 import { namedBalances } from '../stock/repository'
 import { openGates } from './checks'
 import { checksOn, componentsOf, orderHead, stepsOf } from './orderRepository'
+import { reportsOfOrder } from './stepReportRepository'
 
 type Known = Omit<ProductionOrder, 'next'>
 
 /**
  * What comes next on an order, and which gates stand before it. The machine side shows it, and every act is refused by it.
- * A gate of a step's start blocks its confirmation; one of its end blocks the next start, and the finish.
+ * A gate of a step that runs blocks its reports and its confirmation; one of a step that is confirmed blocks the next start, and the finish.
  */
 export function nextStep({ state, quantity, steps, balances }: Known): NextStep | null {
   if (state === 'planned') return { act: 'release', stepId: null, quantity, gates: [] }
@@ -20,7 +22,9 @@ export function nextStep({ state, quantity, steps, balances }: Known): NextStep 
     openGates(checks).map(({ id, code, planName, state: at }) => ({ id, code, planName, state: at }))
   const before = steps.filter((step) => step.state === 'confirmed').flatMap(({ checks }) => checks)
   if (!current) return { act: 'finish', stepId: null, quantity: free, gates: shown(before) }
-  const here = current.position === 1 ? quantity : free
+  const { good, scrapped, setAside } = current
+  // Good pieces of a later step stay on the line; what it lost has left it.
+  const here = current.position === 1 ? quantity - good - scrapped - setAside : Math.max(0, free - good)
   if (current.state === 'waiting') return { act: 'start', stepId: current.id, quantity: here, gates: shown(before) }
   return { act: 'confirm', stepId: current.id, quantity: here, gates: shown(current.checks) }
 }
@@ -29,14 +33,17 @@ export async function loadOrder(reader: Reader, id: string): Promise<ProductionO
   const head = await orderHead(reader, id)
   if (!head) throw new ServerError('not_found', `There is no production order with the id ${id}.`)
   const rows = await stepsOf(reader, id)
+  const reports = await reportsOfOrder(reader, id)
+  const occasions = [...rows.flatMap(({ startId, endId }) => [startId, endId]), ...reports.map((report) => report.id)]
   const checks = await checksOn(
     reader,
-    rows.flatMap(({ startId, endId }) => [startId, endId].filter((occasion) => occasion !== null)),
+    occasions.filter((occasion) => occasion !== null),
   )
-  const steps = rows.map(({ startId, endId, ...step }) => ({
-    ...step,
-    checks: [...(checks.get(startId ?? '') ?? []), ...(checks.get(endId ?? '') ?? [])],
-  }))
+  const steps = rows.map(({ startId, endId, ...step }) => {
+    const own = reports.filter(({ stepId }) => stepId === step.id).map(({ stepId: _, ...report }) => report)
+    const told = [startId ?? '', ...own.map((report) => report.id), endId ?? '']
+    return { ...step, reports: own, isPaused: isPaused(own), checks: told.flatMap((occasion) => checks.get(occasion) ?? []) }
+  })
   const known: Known = {
     ...head,
     steps,

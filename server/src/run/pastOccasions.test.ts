@@ -43,7 +43,7 @@ async function make(quantity: number, good: number): Promise<void> {
 }
 
 it('the past, played under the control points that were in force, opens what it opened in fact, at every kind of occasion', async () => {
-  const questions = []
+  const questions: string[] = []
   for (const code of ['C-1', 'C-2', 'C-3']) questions.push((await goods.characteristic(code, burr)).id)
   const plan = async (code: string, of: readonly number[]) =>
     (

@@ -56,15 +56,16 @@ export async function pastOccasions(reader: Reader, { partId, familyId, planId, 
   const isCut = rows.length > mostOccasions
   const kept = rows.slice(0, mostOccasions).reverse()
   const outcomeOf = await outcomesOf(reader, kept)
-  const points = await pointsInForce(reader)
+  const points = await pointsInForce(reader, dayOf(now.toISOString()))
   return {
     from: dayOf(new Date(now.getTime() - (days - 1) * 86_400_000).toISOString()),
     until: dayOf(now.toISOString()),
     points,
     plans: await plansOf(reader, new Set([...points.map((point) => point.planId), ...(planId === undefined ? [] : [planId])])),
     occasions: kept.map((row) => {
-      const { at, lotId, ...of } = row
-      return { ...of, id: `${of.occasionId} ${lotId}`, day: dayOf(at), atHours: Date.parse(at) / 3_600_000, ...outcomeOf(row) }
+      const { at, lotId, countedBefore, countedAfter, ...of } = row
+      const counted = countedBefore === null || countedAfter === null ? null : { before: countedBefore, after: countedAfter }
+      return { ...of, counted, id: `${of.occasionId} ${lotId}`, day: dayOf(at), atHours: Date.parse(at) / 3_600_000, ...outcomeOf(row) }
     }),
     isCut,
   }

@@ -98,6 +98,7 @@ async function shown(reader: Reader, operation: Operation, coming: Coming, consi
     pointId: point.id,
     code: point.code,
     moment: point.moment,
+    every: point.every,
     planName: plan?.name ?? '',
     level,
     givesWayTo,
@@ -113,6 +114,12 @@ async function shown(reader: Reader, operation: Operation, coming: Coming, consi
     dueAt: opens && point.dueHours !== null ? new Date(Date.parse(coming.at) + point.dueHours * 3_600_000).toISOString() : null,
     lines: [] as LineAsked[],
   } satisfies Considered
+}
+
+/** How many pieces of a lot a control point is asked about each time: an interval's, the last one, or all. */
+function quantityAt({ moment, every }: ConsideredPoint['point'], quantity: number): number {
+  if (moment === 'lastPiece') return 1
+  return moment === 'everyPieces' && every !== null ? Math.min(every, quantity) : quantity
 }
 
 /**
@@ -150,7 +157,10 @@ export async function rehearse(reader: Reader, query: Query, now: Date): Promise
       }
       const entries = await considerAt(reader, coming, v7, before)
       const here = []
-      for (const entry of entries) here.push({ considered: entry, coming, told: await shown(reader, operation, coming, entry) })
+      for (const entry of entries) {
+        const of = { ...coming, quantity: quantityAt(entry.point, quantity) }
+        here.push({ considered: entry, coming: of, told: await shown(reader, operation, of, entry) })
+      }
       const due = here.filter(({ told }) => told.opens).map((entry) => ({ ...entry, planName: entry.told.planName }))
       for (const [i, lines] of (await linesAskedBy(reader, due, played)).entries()) due[i]?.told.lines.push(...lines)
       considered.push(...here.map(({ told }) => told))

@@ -26,6 +26,7 @@ import { loadRules, movesDue, saveRules } from '../stock/putAwayRules'
 import { previewDelivery } from './preview'
 import { receiveDelivery } from './receive'
 import { rehearse } from './rehearse'
+import { reportStep } from './stepReports'
 import { movementFilters, movementList, transferList } from './transferRepository'
 import { transfer } from './transfers'
 
@@ -38,6 +39,7 @@ function orderRoutes(routes: Routes): void {
   routes.change(run.releaseOrder, (work, { params, body }) => releaseOrder(work, params.id, body.version))
   routes.change(run.issueComponent, (work, { params, body }) => issueComponent(work, params.id, body))
   routes.change(run.startStep, (work, { params, body }) => startStep(work, params.id, body.version))
+  routes.change(run.reportStep, (work, { params, body }) => reportStep(work, params.id, body.version, body.report))
   routes.change(run.confirmStep, (work, { params, body }) => confirmStep(work, params.id, body.version, body))
   routes.change(run.finishOrder, (work, { params, body }) => finishOrder(work, params.id, body.version))
 }

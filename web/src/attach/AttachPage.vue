@@ -62,7 +62,6 @@
 </template>
 
 <script setup lang="ts">
-import { momentsOf } from '@nemawashi/core'
 import { endpoints, type ControlPoint, type Flow, type FlowPoint } from '@nemawashi/contract'
 import { computed, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
@@ -80,10 +79,12 @@ import EmptyState from '../pieces/EmptyState.vue'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import PickOne from '../pieces/PickOne.vue'
 import SheetSplit from '../pieces/SheetSplit.vue'
+import { dayWords } from '../pieces/format'
 import StaleChange from '../pieces/StaleChange.vue'
 import { useSaver } from '../pieces/useSaver'
-import ControlPointForm, { type PointDraft } from './ControlPointForm.vue'
+import ControlPointForm from './ControlPointForm.vue'
 import FlowLine from './FlowLine.vue'
+import { draftOf, newDraft, pointFields, type PointDraft } from './pointDraft'
 import PlanShelf from './PlanShelf.vue'
 import RehearsalPanel from './RehearsalPanel.vue'
 
@@ -116,12 +117,6 @@ useCrumbs(() => [{ words: 'Attach', to: '/attach' }, ...(part.value ? [{ words: 
 
 watch(id, close)
 
-function draftOf(point: ControlPoint): PointDraft {
-  const { operationId, moment, planId, partId, familyId, supplierId, customerId, subject } = point
-  const { frequency, responsible, dueHours, holdPlaceId, holds, isGate, onFailure, need } = point
-  const where = { operationId, moment, planId, partId, familyId, supplierId, customerId, subject }
-  return { ...where, frequency, responsible, dueHours, holdPlaceId, holds, isGate, onFailure, need }
-}
 function choose(point: FlowPoint): void {
   saver.clear()
   selected.value = point
@@ -150,24 +145,7 @@ function begin(operationId: string, planId: string | null): void {
   if (!isEngineer || !part.value) return
   saver.clear()
   selected.value = null
-  draft.value = {
-    operationId,
-    moment: momentsOf[kindOf(operationId)][0],
-    planId,
-    partId: part.value.id,
-    familyId: null,
-    supplierId: null,
-    customerId: null,
-    subject: 'lot',
-    holds: 'all',
-    frequency: { kind: 'everyArrival' },
-    responsible: '',
-    dueHours: null,
-    holdPlaceId: null,
-    isGate: true,
-    onFailure: 'hold',
-    need: 'fixed',
-  }
+  draft.value = newDraft(operationId, kindOf(operationId), part.value.id, planId)
 }
 useUnsaved(
   () =>
@@ -178,17 +156,22 @@ useUnsaved(
 function close(): void {
   selected.value = draft.value = null
 }
-async function submit(): Promise<void> {
+async function send(wanted: PointDraft, point: FlowPoint | null, from: string | null): Promise<ControlPoint> {
+  const body = { ...wanted, planId: wanted.planId ?? '' }
+  if (point === null) return call(attach.createControlPoint, { body })
+  const { id, version } = point
+  if (from !== null) return call(attach.replaceControlPoint, { params: { id }, body: { ...body, version, validFrom: from } })
+  return call(attach.updateControlPoint, { params: { id }, body: { ...body, version } })
+}
+/** @param from the day from which a change counts; null: at once */
+async function submit(from: string | null = null): Promise<void> {
   const wanted = draft.value
   if (!wanted) return
   const done = await saver.save(async () => {
-    const body = { ...wanted, planId: wanted.planId ?? '' }
-    const saved = selected.value
-      ? await call(attach.updateControlPoint, { params: { id: selected.value.id }, body: { ...body, version: selected.value.version } })
-      : await call(attach.createControlPoint, { body })
+    const saved = await send(wanted, selected.value, from)
     await loadFlow()
     close()
-    notify(`${saved.code}: ${saved.planName} hangs at ${saved.operationName}.`)
+    notify(`${saved.code}: ${saved.planName} hangs at ${saved.operationName}${from === null ? '' : ` from ${dayWords(from)}`}.`)
   })
   if (!done && saver.isStale.value && selected.value) {
     await loadFlow()
@@ -214,7 +197,7 @@ async function retire(): Promise<void> {
 }
 const compared = computed(() =>
   Object.keys(draft.value ?? {}).map((key) => ({
-    label: key,
+    label: pointFields[key] ?? key,
     mine: String(draft.value?.[key as keyof PointDraft] ?? ''),
     theirs: String(theirs.value?.[key as keyof PointDraft] ?? ''),
   })),

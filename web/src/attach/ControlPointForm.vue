@@ -1,5 +1,5 @@
 <template>
-  <form class="point stack" @submit.prevent="emit('save')">
+  <form class="point stack" @submit.prevent="emit('save', changesFrom || null)">
     <div class="row">
       <h2 class="grow">{{ point ? `Control point ${point.code}` : 'Attach a plan' }}</h2>
       <v-btn variant="text" @click="emit('close')">Close</v-btn>
@@ -14,9 +14,22 @@
       :is-disabled="isFixed"
       field="planId"
     />
-    <v-radio-group v-if="momentsOf[kind].length > 1" v-model="draft.moment" inline label="When" :disabled="isFixed" data-field="moment">
-      <v-radio v-for="moment in momentsOf[kind]" :key="moment" :value="moment" :label="momentWords[moment]" />
-    </v-radio-group>
+    <div v-if="momentsOf[kind].length > 1" class="row top">
+      <v-select v-model="moment" class="grow" :items="momentItems" label="When" :disabled="isFixed" data-field="moment" />
+      <v-text-field
+        v-if="interval"
+        :model-value="draft.every ?? ''"
+        class="hours"
+        type="number"
+        min="1"
+        label="Every"
+        :suffix="interval"
+        :disabled="isFixed"
+        :error-messages="errors['every']"
+        data-field="every"
+        @update:model-value="draft.every = $event === '' || $event === null ? null : Number($event)"
+      />
+    </div>
     <v-radio-group
       v-if="kind === 'receiving'"
       v-model="draft.subject"
@@ -98,18 +111,34 @@
     <v-radio-group v-model="draft.need" inline label="Need" :disabled="isFixed" data-field="need">
       <v-radio v-for="need in needs" :key="need" :value="need" :label="needWords[need]" />
     </v-radio-group>
+    <div class="row days">
+      <label>In force from <input v-model="validFrom" type="date" :disabled="isFixed" data-field="validFrom" /></label>
+      <label>until <input v-model="validUntil" type="date" :min="draft.validFrom ?? undefined" :disabled="isFixed" data-field="validUntil" /></label>
+      <span class="soft small">both days count; empty: without end</span>
+    </div>
+    <p v-if="errors['validUntil']" class="nonconforming small" role="alert">{{ errors['validUntil'] }}</p>
     <p class="soft small">{{ reachWords }}</p>
     <ChangeOnPast v-if="!isFixed && draft.planId" :draft="draft" :point="point" :part="part" />
+    <div v-if="point && !isFixed" class="row days">
+      <label>This change counts from <input v-model="changesFrom" type="date" :min="tomorrow" data-field="changesFrom" /></label>
+      <span class="soft small">{{
+        changesFrom ? `until then it stays as it is; from that day another one asks in its place` : 'empty: at once'
+      }}</span>
+    </div>
+    <p v-if="changesFrom && errors['validFrom']" class="nonconforming small" role="alert">{{ errors['validFrom'] }}</p>
     <div v-if="!isFixed" class="row">
       <v-btn type="submit" color="primary" :loading="isBusy" :disabled="!draft.planId">{{ point ? 'Save' : 'Attach' }}</v-btn>
       <v-btn v-if="point" variant="text" data-test="retire" @click="emit('retire')">Retire</v-btn>
     </div>
+    <PointPast v-if="point" :point-id="point.id" />
   </form>
 </template>
 
 <script setup lang="ts">
 import {
+  dayBeside,
   gateWords,
+  intervalOf,
   levelOf,
   levelWords,
   momentsOf,
@@ -118,41 +147,21 @@ import {
   needWords,
   precedence,
   stepBlocked,
-  type FrequencyRule,
-  type HoldExtent,
   type Moment,
-  type Need,
-  type OnFailure,
   type OperationKind,
-  type PointSubject,
 } from '@nemawashi/core'
 import { endpoints, type FlowPoint, type Part, type Partner, type Place } from '@nemawashi/contract'
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
+import { plantDay } from '../frame/plantTime'
 import PickOne from '../pieces/PickOne.vue'
 import ChangeOnPast from './ChangeOnPast.vue'
 import FrequencyFields from './FrequencyFields.vue'
+import type { PointDraft } from './pointDraft'
+import PointPast from './PointPast.vue'
 
-/** What a control point says: which plan, when, for which part or family, from or for whom, how often, by whom, and whether it is a gate. */
-export interface PointDraft {
-  operationId: string
-  moment: Moment
-  planId: string | null
-  partId: string | null
-  familyId: string | null
-  supplierId: string | null
-  customerId: string | null
-  frequency: FrequencyRule
-  responsible: string
-  dueHours: number | null
-  holdPlaceId: string | null
-  subject: PointSubject
-  holds: HoldExtent
-  isGate: boolean
-  onFailure: OnFailure
-  need: Need
-}
+/** What a control point says, written field by field, with what it would have changed in the last 90 days. */
 const draft = defineModel<PointDraft>({ required: true })
-const { part } = defineProps<{
+const { part, kind } = defineProps<{
   point: FlowPoint | null
   part: Part
   kind: OperationKind
@@ -160,8 +169,26 @@ const { part } = defineProps<{
   errors: Record<string, string>
   isBusy: boolean
 }>()
-const emit = defineEmits<{ save: []; retire: []; close: [] }>()
+const emit = defineEmits<{ save: [from: string | null]; retire: []; close: [] }>()
 const { define } = endpoints
+
+/** The day from which a change counts; empty: at once. */
+const changesFrom = ref('')
+const tomorrow = dayBeside(plantDay(new Date()), 1)
+const momentItems = computed(() => momentsOf[kind].map((value) => ({ value, title: momentWords[value] })))
+const interval = computed(() => intervalOf(draft.value.moment))
+const moment = computed({
+  get: () => draft.value.moment,
+  set: (value: Moment) => {
+    draft.value.moment = value
+    draft.value.every = intervalOf(value) === null ? null : intervalOf(value) === 'pieces' ? 50 : 30
+  },
+})
+/** A day as its field has it: empty where there is none. */
+const dayField = (of: 'validFrom' | 'validUntil') =>
+  computed({ get: () => draft.value[of] ?? '', set: (value: string) => (draft.value[of] = value || null) })
+const validFrom = dayField('validFrom')
+const validUntil = dayField('validUntil')
 
 const isSupplier = (row: Partner) => row.kind === 'supplier'
 const isCustomer = (row: Partner) => row.kind === 'customer'
@@ -180,6 +207,17 @@ const reachWords = computed(
 </script>
 
 <style scoped>
+.days label {
+  white-space: nowrap;
+}
+.days input {
+  font: inherit;
+  color: inherit;
+  background: var(--sheet);
+  border: 1px solid var(--rule);
+  border-radius: 4px;
+  padding: 4px 8px;
+}
 .hours {
   max-width: 140px;
 }

@@ -14,6 +14,10 @@ const point = (change: Partial<FlowPoint>): FlowPoint =>
     supplierName: null,
     customerName: null,
     moment: 'arrival',
+    every: null,
+    validFrom: null,
+    validUntil: null,
+    isInForce: true,
     frequency: { kind: 'everyArrival' },
     planState: 'released',
     opens: true,
@@ -26,6 +30,7 @@ const stop = (kind: Flow['stops'][number]['kind'], points: FlowPoint[] = []) => 
   name: kind,
   kind,
   points,
+  gaps: [] as Flow['stops'][number]['gaps'],
   leftOpen: null as Flow['stops'][number]['leftOpen'],
 })
 const show = (stops: Flow['stops'], canAttach = true) => mount(FlowLine, { props: { flow: { stops }, selectedId: null, canAttach } })

@@ -36,14 +36,18 @@
         <span v-for="line in point.lines" :key="line.characteristicId" class="small">{{ line.name }}: {{ describeSamplingRule(line.sampling) }}</span>
         <span v-if="point.subject === 'load'" class="soft small">looks at the load, once</span>
         <span v-if="point.isGate && point.holds === 'sample'" class="soft small">holds the sample only</span>
-        <span v-if="momentsOf[stop.kind].length > 1" class="soft small">{{ momentWords[point.moment] }}</span>
+        <span v-if="momentsOf[stop.kind].length > 1" class="soft small">{{ sayMoment(point.moment, point.every) }}</span>
         <span v-if="point.frequency.kind !== 'everyArrival'" class="small">{{ describeFrequencyRule(point.frequency) }}</span>
         <span class="soft small">{{ reachOf(point) }}</span>
+        <span v-if="point.isInForce && sayValidity(point)" class="soft small">in force {{ sayValidity(point) }}</span>
         <span class="small" :class="point.opens ? 'conforming' : 'soft'">{{ point.opens ? 'opens' : 'does not open' }}: {{ point.why }}</span>
         <span v-if="point.planState !== 'released'" class="nonconforming small"
           >its plan is {{ point.planState }}: {{ stop.kind === 'receiving' ? 'deliveries are' : 'the step is' }} refused</span
         >
       </button>
+      <span v-for="gap in stop.gaps" :key="`${gap.planCode} ${gap.from}`" class="marginal small" data-test="gap"
+        >△ nobody asks {{ gap.planCode }} from {{ gap.from }} until {{ gap.until }}</span
+      >
       <div v-if="stop.points.length === 0 && stop.leftOpen" class="tag open small" data-test="left-open">
         <span><b>Left open:</b> {{ stop.leftOpen.reason }}</span>
         <span class="soft">{{ stop.leftOpen.byName }}, {{ dayOf(stop.leftOpen.at) }}</span>
@@ -69,7 +73,7 @@
 </template>
 
 <script setup lang="ts">
-import { describeFrequencyRule, describeSamplingRule, momentsOf, momentWords } from '@nemawashi/core'
+import { describeFrequencyRule, describeSamplingRule, momentsOf, sayMoment, sayValidity } from '@nemawashi/core'
 import type { Flow, FlowPoint } from '@nemawashi/contract'
 import { dayOf } from '../pieces/format'
 

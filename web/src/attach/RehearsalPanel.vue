@@ -35,7 +35,7 @@
             <td>
               {{ entry.planName }} <span class="soft m small">{{ entry.code }}</span>
               <span v-if="entry.subject === 'load'" class="soft small"> the load, once</span>
-              <span v-if="momentsHere > 1" class="soft small"> {{ momentWords[entry.moment] }}</span>
+              <span v-if="momentsHere > 1" class="soft small"> {{ sayMoment(entry.moment, entry.every) }}</span>
             </td>
             <td :class="entry.opens ? 'conforming' : 'soft'">
               <b>{{ entry.opens ? '○ opens' : '– does not open' }}</b> <span class="soft">{{ whyOf(entry) }}</span>
@@ -66,7 +66,7 @@
 </template>
 
 <script setup lang="ts">
-import { gateWords, momentWords, momentsOf, sayApplied, sayDue } from '@nemawashi/core'
+import { gateWords, momentsOf, sayApplied, sayDue, sayMoment } from '@nemawashi/core'
 import { endpoints, type Considered, type Flow, type Part, type Partner, type Rehearsal } from '@nemawashi/contract'
 import { computed, ref, watch } from 'vue'
 import { call } from '../frame/api'

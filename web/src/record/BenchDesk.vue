@@ -9,6 +9,7 @@
         </h1>
         <RichText v-if="line.instruction" :text="line.instruction" class="soft told" />
         <p v-else class="soft">{{ line.method }}</p>
+        <p v-if="line.samplingReasoning" class="soft small" data-test="sampling">{{ line.samplingReasoning }}</p>
         <p v-if="line.alsoFor.length > 0" class="small" data-test="also-for">
           Asked once, also for {{ line.alsoFor.map(({ planName, sampleSize }) => `${planName} (n ${sampleSize})`).join(', ') }}.
         </p>

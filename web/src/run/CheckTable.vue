@@ -5,7 +5,7 @@
         <td class="mark"><MarkSign :mark="markOf(check)" /></td>
         <td>
           <router-link :to="wayTo(check)">{{ check.planName }}</router-link> <span class="soft m small">{{ check.code }}</span>
-          <span class="soft small"> {{ momentWords[check.moment] }}</span>
+          <span class="soft small"> {{ whenWords(check) }}</span>
         </td>
         <td class="small">
           <b v-if="check.isGate" class="hold">gate</b> {{ stateWords[check.state] }}{{ check.responsible ? ` · ${check.responsible}` : '' }}
@@ -19,14 +19,19 @@
 </template>
 
 <script setup lang="ts">
-import { isOpen, isSettled, momentWords, type Mark } from '@nemawashi/core'
+import { intervalOf, isOpen, isSettled, momentWords, type Mark } from '@nemawashi/core'
 import type { OpenedCheck } from '@nemawashi/contract'
-import { momentOf, stateWords, verdictMark } from '../pieces/format'
+import { momentOf, stateWords, verdictMark, whole } from '../pieces/format'
 import MarkSign from '../pieces/MarkSign.vue'
 
 /** Checks that something opened: what they say, how far they are, and whether anything waits for them. */
 const { now = Date.now() } = defineProps<{ checks: readonly OpenedCheck[]; now?: number }>()
 
+/** When it came up: after so many pieces or minutes where the step ran. */
+function whenWords({ moment, after }: OpenedCheck): string {
+  if (after === null || intervalOf(moment) === null) return momentWords[moment]
+  return intervalOf(moment) === 'pieces' ? `after ${whole(after.pieces)} pieces` : `after ${whole(after.minutes)} minutes`
+}
 const markOf = ({ verdict }: OpenedCheck): Mark => verdictMark(verdict)
 const isLate = ({ dueAt }: OpenedCheck) => dueAt !== null && Date.parse(dueAt) < now
 /** To the bench while it is recorded, to the decision once it waits for one. */

@@ -20,37 +20,21 @@
     </ol>
     <ErrorNote :failure="saver.note.value" />
     <section v-if="order.next" class="next stack" :class="{ shut: order.next.gates.length > 0 }" data-test="next">
-      <template v-if="order.next.gates.length > 0">
+      <StepRun
+        v-if="order.next.act === 'confirm' && stepNow"
+        :step="stepNow"
+        :remaining="order.next.quantity"
+        :gates="order.next.gates"
+        :may-act="mayAct"
+        :is-busy="saver.isBusy.value"
+        :error="saver.fieldErrors.value['good']"
+        @tell="tell"
+        @confirm="confirm"
+      />
+      <template v-else-if="order.next.gates.length > 0">
         <h2 class="hold">You can't {{ actWords }} yet.</h2>
-        <ul>
-          <li v-for="gate in order.next.gates" :key="gate.id">
-            <router-link :to="isOpen(gate.state) ? `/record/${gate.id}` : `/contain/${gate.id}`">{{ gate.planName }}</router-link>
-            <span class="m small soft"> {{ gate.code }}</span> {{ isOpen(gate.state) ? 'is to be done: take the check.' : 'waits for a decision.' }}
-          </li>
-        </ul>
+        <GateList :gates="order.next.gates" />
       </template>
-      <form v-else-if="order.next.act === 'confirm'" class="stack" @submit.prevent="confirm">
-        <h2>{{ stepNow?.operationName }} is running. Confirm it when it is done.</h2>
-        <div class="row top">
-          <v-text-field
-            v-for="field in quantities"
-            :key="field.key"
-            v-model="typed[field.key]"
-            class="number mono"
-            :label="field.label"
-            inputmode="numeric"
-            :disabled="!mayAct"
-            :error-messages="field.key === 'good' ? saver.fieldErrors.value['good'] : undefined"
-            :data-field="field.key"
-          />
-          <p class="sum" :class="isComplete ? 'conforming' : 'marginal'" data-test="sum">
-            {{ together }} of {{ order.next.quantity }}{{ isComplete ? ' ○' : '' }}
-          </p>
-        </div>
-        <div v-if="mayAct">
-          <v-btn type="submit" size="large" color="primary" :loading="saver.isBusy.value" data-test="act">Confirm {{ stepNow?.operationName }}</v-btn>
-        </div>
-      </form>
       <template v-else>
         <h2>{{ nextWords }}</h2>
         <div v-if="mayAct">
@@ -59,9 +43,10 @@
       </template>
     </section>
     <p v-else class="soft">This order is {{ order.state }}.</p>
-    <section v-for="step in order.steps.filter((entry) => entry.checks.length > 0)" :key="step.id">
-      <h2>Checks at {{ step.operationName }}</h2>
+    <section v-for="step in order.steps.filter((entry) => entry.checks.length + entry.reports.length > 0).toReversed()" :key="step.id">
+      <h2>{{ step.checks.length > 0 ? 'Checks at' : 'Reports of' }} {{ step.operationName }}</h2>
       <CheckTable :checks="step.checks" />
+      <StepStory :step="step" />
     </section>
     <section v-if="order.balances.length > 0">
       <h2>Where its pieces are</h2>
@@ -88,9 +73,8 @@
 </template>
 
 <script setup lang="ts">
-import { isOpen } from '@nemawashi/core'
-import { endpoints, type OpenedCheck, type OrderStep, type ProductionOrder } from '@nemawashi/contract'
-import { computed, reactive, watch } from 'vue'
+import { endpoints, type OpenedCheck, type OrderStep, type ProductionOrder, type StepReportInput } from '@nemawashi/contract'
+import { computed } from 'vue'
 import { call } from '../frame/api'
 import { useCrumbs } from '../frame/crumbs'
 import { notify } from '../frame/notify'
@@ -102,7 +86,10 @@ import { amount, momentOf, whole } from '../pieces/format'
 import QuantityBar from '../pieces/QuantityBar.vue'
 import { useSaver } from '../pieces/useSaver'
 import CheckTable from './CheckTable.vue'
+import GateList from './GateList.vue'
 import IssueComponent from './IssueComponent.vue'
+import StepRun from './StepRun.vue'
+import StepStory from './StepStory.vue'
 
 /** The machine side: the next step, whether a check is due, whether it can go on, and what to press. */
 const { id } = defineProps<{ id: string }>()
@@ -113,21 +100,7 @@ const mayAct = useSession().may(run.startStep)
 const { data: order, failure, put, reload } = useThing(run.getOrder, () => ({ params: { id } }))
 useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'Production orders', to: '/run/orders' }, { words: order.value?.code ?? '…' }])
 
-const quantities = [
-  { key: 'good', label: 'Good' },
-  { key: 'scrapped', label: 'Scrapped' },
-  { key: 'setAside', label: 'To rework' },
-] as const
-const typed = reactive({ good: '', scrapped: '0', setAside: '0' })
-const numberOf = (text: string) => (text.trim() === '' ? Number.NaN : Number(text.replaceAll(/\s/g, '')))
-const together = computed(() => quantities.reduce((sum, { key }) => sum + (numberOf(typed[key]) || 0), 0))
-const isComplete = computed(() => together.value === order.value?.next?.quantity)
 const stepNow = computed(() => order.value?.steps.find((step) => step.id === order.value?.next?.stepId))
-watch(
-  () => order.value?.next?.stepId,
-  () => Object.assign(typed, { good: String(order.value?.next?.quantity ?? ''), scrapped: '0', setAside: '0' }),
-  { immediate: true },
-)
 
 const actWords = computed(() => {
   const step = stepNow.value?.operationName ?? ''
@@ -145,7 +118,7 @@ function hasFailed(check: OpenedCheck): boolean {
   return check.verdict === 'notAcceptable' && check.state !== 'cancelled'
 }
 function stepWords(step: OrderStep): string {
-  if (step.state === 'running') return `running since ${momentOf(step.startedAt ?? '')}`
+  if (step.state === 'running') return step.isPaused ? 'stands still' : `running since ${momentOf(step.startedAt ?? '')}`
   if (step.state === 'waiting') return ''
   const lost = [step.scrapped > 0 ? `${whole(step.scrapped)} scrapped` : '', step.setAside > 0 ? `${whole(step.setAside)} to rework` : '']
   return [`${whole(step.good)} good`, ...lost].filter(Boolean).join(', ')
@@ -170,10 +143,16 @@ function go(): void {
   const act = { release: run.releaseOrder, start: run.startStep, confirm: run.startStep, finish: run.finishOrder }[now.next.act]
   void change(() => call(act, { params: { id }, body: { version: now.version } }))
 }
-function confirm(): void {
+function tell(report: StepReportInput): void {
   const version = order.value?.version ?? 1
-  const body = { version, good: numberOf(typed.good), scrapped: numberOf(typed.scrapped), setAside: numberOf(typed.setAside) }
-  void change(() => call(run.confirmStep, { params: { id }, body }))
+  const opened = () => order.value?.steps.flatMap(({ checks }) => checks).length ?? 0
+  const before = opened()
+  void change(() => call(run.reportStep, { params: { id }, body: { version, report } })).then(() => {
+    if (opened() > before) notify('A check has come up.')
+  })
+}
+function confirm(pieces: { good: number; scrapped: number; setAside: number }): void {
+  void change(() => call(run.confirmStep, { params: { id }, body: { version: order.value?.version ?? 1, ...pieces } }))
 }
 </script>
 
@@ -239,16 +218,5 @@ function confirm(): void {
 .next h2,
 .next ul {
   margin: 0;
-}
-.number {
-  max-width: 150px;
-}
-:deep(.mono input) {
-  font-family: var(--mono);
-  font-size: 20px;
-}
-.sum {
-  margin: 12px 0 0;
-  font-weight: 600;
 }
 </style>

@@ -11,11 +11,13 @@ import { Mended1795700000000 } from './Mended1795700000000'
 import { Planning1797100000000 } from './Planning1797100000000'
 import { PlanReach1795612000000 } from './PlanReach1795612000000'
 import { Recast1795900000000 } from './Recast1795900000000'
+import { Running1797200000000 } from './Running1797200000000'
 import { SampleWords1795614000000 } from './SampleWords1795614000000'
 import { Schema1795567637219 } from './Schema1795567637219'
 import { Begin1796000000000 } from './server/Begin1796000000000'
 import { EveryOperationThere1796700000000 } from './server/EveryOperationThere1796700000000'
 import { PlanningThere1797100000000 } from './server/PlanningThere1797100000000'
+import { RunningThere1797200000000 } from './server/RunningThere1797200000000'
 import { StopsAndLoadsThere1796900000000 } from './server/StopsAndLoadsThere1796900000000'
 import { FeedThere1797000000000 } from './server/FeedThere1797000000000'
 import { SnakeCase1796000000000 } from './SnakeCase1796000000000'
@@ -40,6 +42,7 @@ export const migrations = [
   StopsAndLoads1796900000000,
   Feed1797000000000,
   Planning1797100000000,
+  Running1797200000000,
 ]
 
 /** The same on a server, in the order in which they are run. */
@@ -50,4 +53,5 @@ export const serverMigrations = [
   StopsAndLoadsThere1796900000000,
   FeedThere1797000000000,
   PlanningThere1797100000000,
+  RunningThere1797200000000,
 ]

@@ -1,0 +1,134 @@
+import { checkFrequencyRule, dayBeside, intervalOf, isMomentOf, momentWords, overlapOf, sayValidity } from '@nemawashi/core'
+import type { ControlPoint } from '@nemawashi/contract'
+import { FamilyEntity, OperationEntity, PartEntity, PartnerEntity, PlaceEntity, PlanEntity } from '../define/entities'
+import { dayOf } from '../define/planSchedule'
+import type { Reader } from '../kernel/database'
+import { ServerError } from '../kernel/serverError'
+import type { Work } from '../kernel/unitOfWork'
+import { loadAt, requireReference, saveNext } from '../kernel/versioned'
+import { ControlPointEntity, type ControlPointRow } from './entities'
+import { isOnTheWay, pointById, releasedRevision, samePoints } from './repository'
+
+const words = 'control point'
+
+async function loadPoint(reader: Reader, id: string): Promise<ControlPoint> {
+  const point = await pointById(reader, id)
+  if (!point) throw new ServerError('not_found', `There is no control point with the id ${id}.`)
+  return point
+}
+
+type PointInput = Omit<ControlPointRow, 'id' | 'code' | 'state' | 'version'>
+
+/** Refuses a control point that could never be carried out, or that names what is not there. */
+async function check(work: Work, input: PointInput): Promise<void> {
+  if (input.partId !== null && input.familyId !== null) {
+    throw new ServerError('input_invalid', 'A control point is for one part, for one family, or for every part: give one of the two, or none.', {
+      field: 'partId',
+    })
+  }
+  checkFrequencyRule(input.frequency)
+  if (input.subject === 'load' && input.holds === 'sample')
+    throw new ServerError('input_invalid', 'A load has no sample that could be held: a gate on it holds all that it brought.', { field: 'holds' })
+  await requireReference(work, PartEntity, 'part', input.partId, 'partId')
+  await requireReference(work, FamilyEntity, 'family', input.familyId, 'familyId')
+  await requireReference(work, PartnerEntity, 'supplier', input.supplierId, 'supplierId')
+  await requireReference(work, PartnerEntity, 'customer', input.customerId, 'customerId')
+  await requireReference(work, PlaceEntity, 'place', input.holdPlaceId, 'holdPlaceId')
+  const operation = await work.manager.findOneBy(OperationEntity, { id: input.operationId })
+  if (!operation) throw new ServerError('reference_unknown', `The operation ${input.operationId} does not exist.`, { field: 'operationId' })
+  if (!isMomentOf(operation.kind, input.moment)) {
+    throw new ServerError('moment_not_there', `${operation.name} has no moment "${momentWords[input.moment]}".`, {
+      field: 'moment',
+      kind: operation.kind,
+      received: input.moment,
+    })
+  }
+  if ((intervalOf(input.moment) === null) !== (input.every === null)) {
+    const unit = intervalOf(input.moment)
+    throw new ServerError(
+      'interval_missing',
+      unit === null ? `"${momentWords[input.moment]}" has no interval: leave it out.` : `Say after how many ${unit} it asks again.`,
+      { field: 'every', received: input.every },
+    )
+  }
+  if (input.validFrom !== null && input.validUntil !== null && input.validUntil < input.validFrom)
+    throw new ServerError('days_reversed', `Received ${input.validFrom} to ${input.validUntil}: it would end before it begins.`, {
+      field: 'validUntil',
+    })
+  if (input.subject === 'load' && operation.kind !== 'receiving')
+    throw new ServerError('moment_not_there', `${operation.name} sees no load: loads come at receiving.`, { field: 'subject', kind: operation.kind })
+  if (!(await isOnTheWay(work.manager, input))) {
+    throw new ServerError('not_on_the_way', `Nothing that this control point is for passes ${operation.name}: it would never open.`, {
+      field: 'operationId',
+      operation: operation.name,
+    })
+  }
+  const plan = await work.manager.findOneBy(PlanEntity, { id: input.planId })
+  if (!plan) throw new ServerError('reference_unknown', `The plan ${input.planId} does not exist.`, { field: 'planId' })
+  const revision = await releasedRevision(work.manager, input.planId)
+  if (revision?.state !== 'released') {
+    throw new ServerError('nothing_released', `The plan ${plan.code} has no released revision (it is ${revision?.state ?? 'empty'}).`, {
+      field: 'planId',
+      plan: plan.code,
+    })
+  }
+}
+
+/** Two that hang the same plan for the same would both ask, on every day from today on that both are in force. */
+async function requireUnattached(work: Work, input: PointInput, exceptId: string | null): Promise<void> {
+  for (const same of await samePoints(work.manager, input)) {
+    const ahead = same.id === exceptId ? null : overlapOf(same, { validFrom: dayOf(work.now), validUntil: null })
+    const both = ahead === null || overlapOf(input, ahead) === null ? null : overlapOf(input, same)
+    if (both === null) continue
+    const days = sayValidity(both)
+    throw new ServerError(
+      'already_exists',
+      `${same.code} hangs this plan there already, for the same part, partner and moment${days === '' ? '' : `; both would ask ${days}`}.`,
+      { code: same.code, ...both },
+    )
+  }
+}
+
+/** Hangs a plan on an operation. @throws {ServerError} as `check`, `already_exists`. */
+export async function hangPoint(work: Work, input: PointInput, from: string | null = null): Promise<ControlPoint> {
+  await check(work, input)
+  await requireUnattached(work, input, null)
+  const row: ControlPointRow = { ...input, id: work.newId(), code: await work.nextCode('CP'), state: 'active', version: 1 }
+  await work.manager.insert(ControlPointEntity, { ...row })
+  work.audit({ action: 'attached', subject: words, subjectId: row.id, after: { ...row, ...(from === null ? {} : { inPlaceOf: from }) } })
+  return loadPoint(work.manager, row.id)
+}
+
+async function loadActive(work: Work, id: string, version: number): Promise<ControlPointRow> {
+  const current = await loadAt(work, ControlPointEntity, words, id, version)
+  if (current.state === 'retired') throw new ServerError('already_retired', `${current.code} is retired.`)
+  return current
+}
+
+export async function changePoint(work: Work, id: string, version: number, input: PointInput): Promise<ControlPoint> {
+  const current = await loadActive(work, id, version)
+  await check(work, input)
+  await requireUnattached(work, input, id)
+  await saveNext(work, ControlPointEntity, words, 'changed', current, input)
+  return loadPoint(work.manager, id)
+}
+
+/** From a day on another one asks in its stead: it ends the day before. @throws {ServerError} `day_past`, and as `hangPoint`. */
+export async function replacePoint(work: Work, id: string, version: number, input: PointInput & { validFrom: string }): Promise<ControlPoint> {
+  const current = await loadActive(work, id, version)
+  const today = dayOf(work.now)
+  if (input.validFrom <= today || (current.validFrom !== null && input.validFrom <= current.validFrom))
+    throw new ServerError('day_past', `Received ${input.validFrom}. Another one follows ${current.code} on a day after today and after it began.`, {
+      field: 'validFrom',
+      received: input.validFrom,
+      today,
+    })
+  await saveNext(work, ControlPointEntity, words, 'followed by another', current, { validUntil: dayBeside(input.validFrom, -1) })
+  return hangPoint(work, input, current.code)
+}
+
+export async function retirePoint(work: Work, id: string, version: number): Promise<ControlPoint> {
+  const current = await loadActive(work, id, version)
+  await saveNext(work, ControlPointEntity, words, 'retired', current, { state: 'retired' })
+  return loadPoint(work.manager, id)
+}
