@@ -4,6 +4,7 @@ import { ControlPointEntity } from '../attach/entities'
 import type { Happened } from '../kernel/happenings'
 import type { Work } from '../kernel/unitOfWork'
 import type { InspectionRow } from './entities'
+import { LotEntity } from '../stock/entities'
 import { openHold } from '../stock/holds'
 import { openInspection, whatIsAsked } from './openInspection'
 
@@ -44,6 +45,7 @@ export async function openFollowUps(work: Work, { inspection, lines, readings }:
     const following = { ...point, planId, isGate: inspection.isGate }
     const of = {
       lotId: inspection.lotId,
+      partId: (await work.manager.findOneByOrFail(LotEntity, { id: inspection.lotId })).partId,
       lotSize: inspection.lotSize,
       holdPlaceId: inspection.holdPlaceId,
       occasionId: inspection.occasionId,

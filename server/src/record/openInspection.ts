@@ -9,16 +9,16 @@ import {
   type Sample,
   type SamplingRule,
 } from '@nemawashi/core'
-import type { AlsoFor, DetachedLimits, LeftOut } from '@nemawashi/contract'
+import type { AlsoFor, DetachedLimits, LeftOut, PlanLine } from '@nemawashi/contract'
 import type { ControlPointRow } from '../attach/entities'
 import { detailsOf } from '../define/checkedFields'
 import { CharacteristicRevisionEntity, PlanEntity, PlanRevisionEntity, type CharacteristicRevisionRow } from '../define/entities'
 import { loadLines } from '../define/planLines'
 import { takeEffect } from '../define/planSchedule'
 import { releasedOf } from '../define/revisions'
+import { onceIn } from '../kernel/onceIn'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
-import { LotEntity } from '../stock/entities'
 import { InspectionEntity, InspectionLineEntity, type InspectionLineRow, type InspectionRow } from './entities'
 import { seriesOf } from './series'
 import { severityOf, type LineHistory } from './severity'
@@ -34,6 +34,8 @@ function schemeOf({ stages, variables, counting, reject, accept }: Sample): Insp
 export interface OpeningOf {
   /** The lot; null where the load of the occasion is looked at, as one thing. */
   readonly lotId: string | null
+  /** The part that it is of; null for a load. */
+  readonly partId: string | null
   readonly lotSize: number
   readonly holdPlaceId: string | null
   readonly occasionId: string | null
@@ -69,26 +71,38 @@ export interface Asking {
 }
 
 /**
- * What a control point asks of a lot: its lines keep the revisions that are released now, and the samples are worked out.
- * @throws {ServerError} `nothing_released` when the plan or a characteristic has no released revision: a gate never opens by omission.
+ * What a plan asks now, whatever it is asked of: its released revision, and that of each characteristic of it.
+ * @throws {ServerError} `nothing_released`.
  */
-export async function whatIsAsked(work: Work, point: Point, { lotId, lotSize, history }: OpeningOf): Promise<Asking> {
-  await takeEffect(work, point.planId)
-  const revision = await releasedOf(work, PlanRevisionEntity, { planId: point.planId })
-  const plan = await work.manager.findOneByOrFail(PlanEntity, { id: point.planId })
+async function releasedNow(work: Work, { code, planId }: Pick<Point, 'code' | 'planId'>) {
+  await takeEffect(work, planId)
+  const revision = await releasedOf(work, PlanRevisionEntity, { planId })
+  const plan = await work.manager.findOneByOrFail(PlanEntity, { id: planId })
   if (!revision) {
     throw new ServerError(
       'nothing_released',
-      `The control point ${point.code} asks for the plan ${plan.code}, which has no released revision. Release one, or retire the control point.`,
-      { controlPoint: point.code, plan: plan.code },
+      `The control point ${code} asks for the plan ${plan.code}, which has no released revision. Release one, or retire the control point.`,
+      { controlPoint: code, plan: plan.code },
     )
   }
-  const partId = lotId === null ? null : (await work.manager.findOneByOrFail(LotEntity, { id: lotId })).partId
-  const lines: LineToAsk[] = []
+  const lines: { line: PlanLine; characteristic: CharacteristicRevisionRow }[] = []
   for (const line of await loadLines(work.manager, revision.id)) {
     const characteristic = await releasedOf(work, CharacteristicRevisionEntity, { characteristicId: line.characteristicId })
     if (!characteristic)
       throw new ServerError('nothing_released', `The characteristic ${line.code} has no released revision.`, { characteristic: line.code })
+    lines.push({ line, characteristic })
+  }
+  return { revision, plan, lines }
+}
+
+/**
+ * What a control point asks of a lot: its lines keep the revisions that are released now, and the samples are worked out.
+ * @throws {ServerError} `nothing_released` when the plan or a characteristic has no released revision: a gate never opens by omission.
+ */
+export async function whatIsAsked(work: Work, point: Point, { partId, lotSize, history }: OpeningOf): Promise<Asking> {
+  const { revision, plan, lines: released } = await onceIn(work, `released ${point.planId}`, () => releasedNow(work, point))
+  const lines: LineToAsk[] = []
+  for (const { line, characteristic } of released) {
     const sampling = line.sampling as SamplingRule
     const severity = history === null ? null : await severityOf(work.manager, sampling, { ...history, characteristicId: line.characteristicId })
     const sample = sampleFor(severity === null ? sampling : ruleUnder(sampling, severity.state), lotSize)
@@ -123,12 +137,11 @@ export interface Shared {
 export async function openInspection(
   work: Work,
   point: Point,
-  { lotId, lotSize, holdPlaceId, occasionId, followsId = null }: OpeningOf,
+  { lotId, partId, lotSize, holdPlaceId, occasionId, followsId = null }: OpeningOf,
   { planRevisionId, lines: asked }: Asking,
   { alsoFor, leftOut }: Shared = { alsoFor: new Map(), leftOut: [] },
 ): Promise<OpenedInspection> {
   const id = work.newId()
-  const partId = lotId === null ? null : (await work.manager.findOneByOrFail(LotEntity, { id: lotId })).partId
   const lines: InspectionLineRow[] = []
   for (const [position, line] of asked.entries()) {
     const { sampleSize, accept, isRequired, isDecisive, severity, scheme, detached, revision } = line

@@ -42,6 +42,7 @@ function openingOf(entry: ToOpen): OpeningOf {
   const isLoad = coming.subject === 'load'
   return {
     lotId: lotOf(entry),
+    partId: isLoad ? null : coming.part.id,
     // A load is one thing, whatever is on it.
     lotSize: isLoad ? 1 : coming.quantity,
     holdPlaceId: opening.holdPlaceId,

@@ -2,7 +2,7 @@ import { lotWithLabel, receivedBefore } from './repository'
 import { checkLotSize, CoreError } from '@nemawashi/core'
 import type { Delivery, DeliveryLineInput, endpoints } from '@nemawashi/contract'
 import type { z } from 'zod'
-import { PartEntity, PartnerEntity } from '../define/entities'
+import { PartEntity, PartnerEntity, type PartRow } from '../define/entities'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
 import { requireReference } from '../kernel/versioned'
@@ -96,8 +96,8 @@ async function bookIn(
   work: Work,
   { occasionId, supplierId, load }: { occasionId: string; supplierId: string; load: readonly Asked[] },
   line: DeliveryLineInput,
+  part: PartRow,
 ): Promise<string> {
-  const part = await work.manager.findOneByOrFail(PartEntity, { id: line.partId })
   const asked = await receiptOf(work.manager, { part, supplierId, quantity: line.quantity, at: work.now }, work.newId)
   const to = await whereTo(work.manager, [...asked, ...load], { part, supplierId })
   const lot = {
@@ -130,6 +130,12 @@ async function bookIn(
   return lot.id
 }
 
+async function partOf(work: Work, { partId }: DeliveryLineInput, index: number): Promise<PartRow> {
+  const part = await work.manager.findOneBy(PartEntity, { id: partId })
+  if (part) return part
+  throw new ServerError('reference_unknown', `The part ${partId} does not exist.`, { field: `lines.${index}.partId`, received: partId })
+}
+
 type DeliveryInput = z.output<(typeof endpoints.run.receiveDelivery)['body']>
 
 /**
@@ -140,21 +146,21 @@ export async function bookDelivery(work: Work, { load: facts, ...body }: Deliver
   const { supplierId, orderNumber, lines } = body
   await requireReference(work, PartnerEntity, 'supplier', supplierId, 'supplierId')
   if (!body.isAnother) await refuseSecond(work, body)
+  const parts: PartRow[] = []
   for (const [index, line] of lines.entries()) {
     checkLine(line, index)
-    await requireReference(work, PartEntity, 'part', line.partId, `lines.${index}.partId`)
+    parts.push(await partOf(work, line, index))
   }
   await requireFreeLabels(work, lines)
   const occasionId = await noteOccasion(work, 'delivery', 'arrival', { partnerId: supplierId, orderNumber })
   const code = await work.nextCode('D')
   await work.manager.insert(DeliveryEntity, { id: occasionId, code, ...facts })
   work.audit({ action: 'received', subject: 'delivery', subjectId: occasionId, after: { ...body, load: facts } })
-  const arriving = []
-  for (const { partId, quantity } of lines)
-    arriving.push({ part: await work.manager.findOneByOrFail(PartEntity, { id: partId }), supplierId, quantity, at: work.now })
+  const booked = lines.map((line, i) => ({ line, part: parts[i] as PartRow }))
+  const arriving = booked.map(({ line: { quantity }, part }) => ({ part, supplierId, quantity, at: work.now }))
   const load = await loadOf(work.manager, arriving, work.newId)
   const lotIds: string[] = []
-  for (const line of lines) lotIds.push(await bookIn(work, { occasionId, supplierId, load }, line))
+  for (const { line, part } of booked) lotIds.push(await bookIn(work, { occasionId, supplierId, load }, line, part))
   const ofLoad: ToOpen[] = []
   for (const asked of load)
     ofLoad.push({ ...asked, opening: { lotIds, holdPlaceId: (await whereTo(work.manager, [asked], null)).placeId, occasionId } })

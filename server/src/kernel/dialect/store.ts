@@ -1,5 +1,6 @@
-import type { EntityManager } from 'typeorm'
-import type { Connection } from './connection'
+import { EntityNotFoundError, type EntityManager, type EntitySchema } from 'typeorm'
+import type { Connection, Value } from './connection'
+import { countOf, insertOf, selectOf, updateOf } from './plainly'
 
 const reading = ['find', 'findBy', 'findOne', 'findOneBy', 'findOneOrFail', 'findOneByOrFail', 'countBy', 'existsBy'] as const
 const writing = ['insert', 'update', 'delete'] as const
@@ -12,13 +13,51 @@ export interface Reader extends Pick<EntityManager, (typeof reading)[number]> {
 /** The same, and what changes it. Only a unit of work has one. */
 export interface Store extends Reader, Pick<EntityManager, (typeof writing)[number]> {}
 
+interface Now {
+  readonly manager: EntityManager
+  readonly connection: Pick<Connection, 'query'>
+}
+const nothing = { identifiers: [], generatedMaps: [], raw: [] }
+
+/**
+ * The questions that are asked the most, in the mapper's words and by its entities, without the statement being built anew each time: rows
+ * whose columns equal values, rows put in and changed. Null where a question is more than that, and the mapper's.
+ */
+function plainly({ manager, connection }: Now, name: string, [entity, where, row]: readonly unknown[]): Promise<unknown> | null {
+  const of = entity as EntitySchema
+  if (name === 'insert' || name === 'update') {
+    const asked = name === 'insert' ? insertOf(manager, of, where) : updateOf(manager, of, where, row)
+    return asked && connection.query(asked.sql, asked.values).then(() => nothing)
+  }
+  if (name === 'countBy' || name === 'existsBy') {
+    const counted = countOf(manager, of, where)
+    return (
+      counted &&
+      connection.query(counted.sql, counted.values).then((rows) => {
+        const { n } = (rows as { n: number }[])[0] ?? { n: 0 }
+        return name === 'existsBy' ? n > 0 : n
+      })
+    )
+  }
+  if (name !== 'findBy' && name !== 'findOneBy' && name !== 'findOneByOrFail') return null
+  const isOne = name !== 'findBy'
+  const asked = selectOf(manager, of, where, isOne)
+  if (asked === null) return null
+  return connection.query(asked.sql, asked.values).then((rows) => {
+    const found = (rows as Record<string, Value>[]).map(asked.entityOf)
+    if (!isOne) return found
+    if (name === 'findOneByOrFail' && found.length === 0) throw new EntityNotFoundError(of, where)
+    return found[0] ?? null
+  })
+}
+
 /** @param current the manager and its connection as they are now: a lost connection is made anew */
-export function storeOf(current: () => { manager: EntityManager; connection: Pick<Connection, 'query'> }): Store {
+export function storeOf(current: () => Now): Store {
   const methods = [...reading, ...writing].map((name) => [
     name,
     (...given: unknown[]) => {
-      const { manager } = current()
-      return (manager[name] as (...given: unknown[]) => unknown).apply(manager, given)
+      const now = current()
+      return plainly(now, name, given) ?? (now.manager[name] as (...given: unknown[]) => unknown).apply(now.manager, given)
     },
   ])
   return { ...Object.fromEntries(methods), query: (sql: string, values?: readonly unknown[]) => current().connection.query(sql, values) } as Store
