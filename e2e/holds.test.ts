@@ -3,7 +3,7 @@ import { expect, it } from 'vitest'
 import { press, standing } from './stand'
 
 const { run } = endpoints
-const { api, sit, hang, arrive } = standing()
+const { api, sit, settle, hang, arrive } = standing()
 
 it('a gate that holds its sample only lets the rest be put away at once', async () => {
   const takeOff = await hang('RP-91', 'Cartons, a few', 'BX-02', { holds: 'sample' })
@@ -22,7 +22,7 @@ it('a gate that holds its sample only lets the rest be put away at once', async 
 })
 
 it('a failure holds what is there also where no gate stands', async () => {
-  await hang('RP-92', 'Cartons, looked at', 'BX-02', { isGate: false })
+  const takeOff = await hang('RP-92', 'Cartons, looked at', 'BX-02', { isGate: false })
   const { id } = await arrive('Saltmere', 'BX-02', 'SEEN-1')
   const inspector = await api('rosa')
   const delivery = await inspector.call(run.getDelivery, { params: { id } })
@@ -43,4 +43,38 @@ it('a failure holds what is there also where no gate stands', async () => {
   const clerk = await sit('dario')
   await clerk.open(`/run/${id}`)
   await clerk.sees(/100\s+on hold/)
+  await takeOff()
+})
+
+it('a second part of an order gets an inspection of its own; of two of one part in one place, deciding one leaves the other held', async () => {
+  const takeOff = await hang('RP-93', 'Cartons, each time', 'BX-02', {})
+  const clerk = await sit('dario')
+  const receive = async (lot: string, quantity: string) => {
+    await clerk.open('/run/new')
+    await clerk.pick('[data-field=supplierId]', 'Saltmere')
+    await clerk.fill('[data-field=orderNumber]', '5501')
+    await clerk.pick('[data-line="0"] [data-field=partId]', 'BX-02')
+    await clerk.fill('[data-line="0"] [data-field=supplierLot]', lot)
+    await clerk.fill('[data-line="0"] [data-field=quantity]', quantity)
+    await clerk.sees(/Cartons, each time\s+gate · Turns freely n 5/)
+    await press(clerk, 'button[type=submit]')
+    await clerk.sees('Cartons, each time')
+    await clerk.page.waitForFunction(() => /\/run\/[0-9a-f-]{36}/.test(location.pathname))
+    const id = /\/run\/([0-9a-f-]{36})/.exec(clerk.page.url())?.[1] ?? ''
+    const { lots } = await (await api('dario')).call(run.getDelivery, { params: { id } })
+    return lots[0]?.inspections.find(({ planName }) => planName === 'Cartons, each time')?.code ?? ''
+  }
+  const first = await receive('PART-1', '60')
+  const second = await receive('PART-2', '40')
+  expect([first === second, first, second]).toEqual([false, expect.stringMatching(/^I-/), expect.stringMatching(/^I-/)])
+  await settle(first)
+  const hand = await sit('anja')
+  await hand.open(`/run/stock?q=BX-02`)
+  await hand.sees('BX-02')
+  const { rows } = await (await api('anja')).call(run.listStock, { query: { q: 'PART-' } })
+  expect(rows.map(({ supplierLot, standing, quantity }) => `${supplierLot} ${quantity} ${standing}`).sort()).toEqual([
+    'PART-1 60 released',
+    'PART-2 40 onHold',
+  ])
+  await takeOff()
 })
