@@ -105,6 +105,28 @@ describe('what happened, played under control points', () => {
     expect(opened(load, [...lines, occasion({ occasionId: 'D-2' })])).toEqual(['seal 1', 'lot 5', 'lot 5', 'seal 1'])
   })
 
+  it('counts a load once in its history, and opens it for the first line that it is due for', () => {
+    const every = point('bolts', { subject: 'load', partId: 'bolt', frequency: { kind: 'oneIn', k: 2 } })
+    const load = rules([every, point('nuts', { subject: 'load', partId: 'nut', planId: 'plan' })])
+    const delivery = (id: string, ...parts: string[]) => parts.map((partId) => occasion({ occasionId: id, partId }))
+    // The first delivery of bolts is looked at; the second is not, but what comes for nuts with it asks the same.
+    const all = [
+      ...delivery('D-1', 'bolt', 'bolt'),
+      ...delivery('D-2', 'bolt', 'bolt'),
+      ...delivery('D-3', 'bolt', 'nut'),
+      ...delivery('D-4', 'bolt'),
+    ]
+    expect(opened(load, all)).toEqual(['bolts 1', '', '', '', 'bolts 1', '', ''])
+    const mixed = [...delivery('E-1', 'bolt'), ...delivery('E-2', 'bolt', 'nut')]
+    expect(opened(load, mixed)).toEqual(['bolts 1', 'nuts 1', ''])
+  })
+
+  it('looks back on a thousand arrivals, as in earnest: a standing that rests on older ones is earned anew', () => {
+    const once = rules([point('p', { frequency: { kind: 'certificateOnly', clearance: 3 } })])
+    const looked = opened(once, times(1500, occasion)).flatMap((words, i) => (words === '' ? [] : [i]))
+    expect(looked).toEqual([0, 1, 2, 1001, 1002, 1003])
+  })
+
   it('looks at a step that runs every so many pieces, and with its confirmation at what was not told before', () => {
     const at = { operationId: 'machine', frequency: { kind: 'everyArrival' } } as const
     const machine = rules(
@@ -165,5 +187,26 @@ describe('a load by week', () => {
     ])
     expect(totalLoad(tally.weeks)).toEqual({ occasions: 3, inFact: 6, inspections: 3, pieces: 30, minutes: 30, untimed: 0 })
     expect([...tally.byPoint]).toEqual([['p', { inspections: 3, pieces: 30, minutes: 30 }]])
+    expect([...tally.problems]).toEqual([])
+  })
+
+  it('counts its first and its last day, inspections that nobody timed, and samples that could not be worked out', () => {
+    const tally = new LoadTally('2026-03-02', '2026-03-09')
+    const lines = {
+      plan: [line('width', { minutesPerPiece: null })],
+      bad: [line('x', { sampling: { kind: 'fixedNumber', sampleSize: 0, accept: 0 } })],
+    }
+    const both = rules([point('p'), point('q', { planId: 'bad' })], lines)
+    for (const played of playOccasions(
+      both,
+      ['2026-03-01', '2026-03-02', '2026-03-09'].map((day) => occasion({ day })),
+    ))
+      tally.add(played)
+    expect(tally.weeks.map(({ from, occasions: came, inspections, untimed }) => [from, came, inspections, untimed])).toEqual([
+      ['2026-03-02', 1, 2, 2],
+      ['2026-03-09', 1, 2, 2],
+    ])
+    expect([...tally.problems.values()]).toEqual([2])
+    expect([...tally.byPoint.keys()]).toEqual(['p', 'q'])
   })
 })

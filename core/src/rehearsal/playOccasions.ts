@@ -188,7 +188,7 @@ class Histories {
     const before = this.#arrivals.get(key) ?? []
     const { id, day, atHours, quantity } = occasion
     before.push({ id, day, atHours, quantity, isInspected, isAccepted: isInspected ? !occasion.failed.includes(point.planId) : null })
-    if (before.length > 2 * frequencyLookBack) before.splice(0, before.length - frequencyLookBack)
+    if (before.length > frequencyLookBack) before.shift()
     this.#arrivals.set(key, before)
   }
 

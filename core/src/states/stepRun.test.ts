@@ -9,6 +9,10 @@ describe('a step that runs', () => {
     expect(runningMinutes(0, [], 30 * minute)).toBe(30)
     expect(runningMinutes(0, [at('pieces', 5), at('paused', 10), at('setUp', 12), at('resumed', 25)], 30 * minute)).toBe(15)
     expect(runningMinutes(0, [at('paused', 10)], 30 * minute)).toBe(10)
+    // A second pause within one, or an end of none, changes nothing.
+    expect(runningMinutes(0, [at('paused', 10), at('paused', 12), at('resumed', 20)], 30 * minute)).toBe(20)
+    expect(runningMinutes(0, [at('resumed', 5)], 30 * minute)).toBe(30)
+    expect(isPaused([])).toBe(false)
     // A clock that was set back does not run backwards.
     expect(runningMinutes(30 * minute, [], 0)).toBe(0)
     expect([isPaused([at('paused', 1)]), isPaused([at('paused', 1), at('pieces', 2)]), isPaused([at('paused', 1), at('resumed', 2)])]).toEqual([
