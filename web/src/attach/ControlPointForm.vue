@@ -207,6 +207,9 @@ const reachWords = computed(
 </script>
 
 <style scoped>
+:deep(.v-selection-control-group--inline) {
+  gap: 0 18px;
+}
 .days label {
   white-space: nowrap;
 }

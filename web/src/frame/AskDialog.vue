@@ -1,18 +1,16 @@
 <template>
-  <v-dialog :model-value="asked.question !== null" width="460" :aria-label="asked.question?.title" @update:model-value="asked.answer(null)">
+  <v-dialog
+    :model-value="asked.question !== null"
+    width="460"
+    :aria-label="asked.question?.title"
+    @update:model-value="asked.answer(null)"
+    @after-enter="takeCursor"
+  >
     <v-card v-if="asked.question" :title="asked.question.title">
       <v-card-text>
-        <form id="ask" class="stack" @submit.prevent="confirm">
+        <form id="ask" ref="form" v-first-focus class="stack" @submit.prevent="confirm">
           <p data-test="consequence">{{ asked.question.text }}</p>
-          <v-combobox
-            v-if="asked.question.needsReason"
-            v-model="reason"
-            :items="kept"
-            label="Reason"
-            autofocus
-            maxlength="500"
-            data-field="ask-reason"
-          />
+          <v-combobox v-if="asked.question.needsReason" v-model="reason" :items="kept" label="Reason" maxlength="500" data-field="ask-reason" />
         </form>
       </v-card-text>
       <v-card-actions>
@@ -26,16 +24,20 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { asked } from './ask'
+import { focusFirst, vFirstFocus } from './firstFocus'
 import { useReasons } from './useReasons'
 
 /** Says what will happen before it does, and takes the reason where one is needed. */
 const reason = ref<string | null>('')
 const kept = useReasons('correction', () => asked.question?.needsReason === true)
 const isReady = computed(() => !asked.question?.needsReason || (reason.value ?? '').trim().length >= 3)
+const form = ref<HTMLFormElement>()
 watch(
   () => asked.question,
   () => (reason.value = ''),
 )
+/** The dialog takes the cursor once it is there, unless something in it has it by then. */
+const takeCursor = () => focusFirst(form.value)
 function confirm(): void {
   if (isReady.value) asked.answer((reason.value ?? '').trim())
 }
