@@ -60,6 +60,9 @@ describe('control points over time', () => {
     await press(hand, '[data-test=point-past] summary')
     await hand.sees(/followed by another[\s\S]*in force until: –/)
     await takeOffAll('Cartons, all')
+    await hand.page.reload()
+    await press(hand, '[data-test=points-before] summary')
+    await hand.sees(/Cartons, all CP-\d+ at Receiving retired/)
   })
 })
 

@@ -99,6 +99,17 @@ export const Flow = z.strictObject({
       leftOpen: z.strictObject({ reason: z.string(), byName: z.string(), at: Instant }).nullable(),
     }),
   ),
+  /** What hung there before: retired, or ended with its day. */
+  before: z.array(
+    z.strictObject({
+      id: Id,
+      code: z.string(),
+      planName: z.string(),
+      operationName: z.string(),
+      state: z.enum(pointStates),
+      validUntil: z.string().nullable(),
+    }),
+  ),
 })
 export type Flow = z.infer<typeof Flow>
 

@@ -76,6 +76,10 @@ it('is changed from a day on: it ends the day before, and its successor asks fro
   ])
   const held = await opened('5')
   await plant.later('2026-03-20T08:00:00Z')
+  // What has ended hangs there no longer, and stays readable.
+  const flow = await goods.engineer.call(attach.getFlow, { params: { id: goods.part.id }, query: {} })
+  expect(flow.stops[0]?.points.map(({ code }) => code)).toEqual([next.code])
+  expect(flow.before.find(({ code }) => code === point.code)).toMatchObject({ state: 'active', validUntil: '2026-03-19' })
   expect([held, await opened('6')]).toEqual([1, 1])
   await retire(next)
 })

@@ -68,12 +68,20 @@ export async function pointById(reader: Reader, id: string): Promise<ControlPoin
   return (await pointsWhere(reader, 'c.id = ?', [id]))[0] ?? null
 }
 
-/** Active control points of a part: its own, those of its family, and those of every part. */
-export async function pointsOn(reader: Reader, partId: string, familyId: string | null): Promise<ControlPoint[]> {
-  return pointsWhere(reader, `c.state = 'active' AND (c.part_id = ? OR c.family_id = ? OR (c.part_id IS NULL AND c.family_id IS NULL))`, [
-    partId,
-    familyId ?? '',
-  ])
+const reaching = '(c.part_id = ? OR c.family_id = ? OR (c.part_id IS NULL AND c.family_id IS NULL))'
+
+/** Control points of a part that are in force on a day or will be: its own, those of its family, and those of every part. */
+export async function pointsOn(reader: Reader, { id, familyId }: { id: string; familyId: string | null }, day: string): Promise<ControlPoint[]> {
+  return pointsWhere(reader, `c.state = 'active' AND (c.valid_until IS NULL OR c.valid_until >= ?) AND ${reaching}`, [day, id, familyId ?? ''])
+}
+
+/** Those that were in force once and will not be any more. */
+export async function pointsBefore(reader: Reader, { id, familyId }: { id: string; familyId: string | null }, day: string): Promise<Flow['before']> {
+  const points = await pointsWhere(reader, `(c.state = 'retired' OR c.valid_until < ?) AND ${reaching}`, [day, id, familyId ?? ''])
+  return points.map((point) => {
+    const { id: pointId, code, planName, operationName, state, validUntil } = point
+    return { id: pointId, code, planName, operationName, state, validUntil }
+  })
 }
 
 /** In force on a day, which the statement takes twice. */

@@ -9,7 +9,7 @@ import { ServerError } from '../kernel/serverError'
 import { OpenStopEntity, type OpenStopRow } from './entities'
 import { pastOf } from './pointPast'
 import { changePoint, hangPoint, replacePoint, retirePoint } from './points'
-import { leftOpenOf, pointFilters, pointList, pointsOn, releasedRevision, routingOf } from './repository'
+import { leftOpenOf, pointFilters, pointList, pointsBefore, pointsOn, releasedRevision, routingOf } from './repository'
 
 const { attach } = endpoints
 /** A partner is a supplier where things come from one, and a customer where they go to one. */
@@ -40,9 +40,9 @@ export function attachRoutes(routes: Routes, { clock }: Kernel): void {
   routes.read(attach.getFlow, async (reader, { params, query }): Promise<Flow> => {
     const part = await loadPart(reader, params.id)
     const operations = await routingOf(reader, part.id)
-    const points = await pointsOn(reader, part.id, part.familyId)
-    const leftOpen = await leftOpenOf(reader, part.id)
     const today = dayOf(clock.now().toISOString())
+    const points = await pointsOn(reader, part, today)
+    const leftOpen = await leftOpenOf(reader, part.id)
     const stops: Flow['stops'] = []
     for (const { id, ...operation } of operations) {
       const here = points.filter((point) => point.operationId === id)
@@ -68,7 +68,7 @@ export function attachRoutes(routes: Routes, { clock }: Kernel): void {
       }
       stops.push({ operationId: id, ...operation, points: full, gaps: gapsAt(here), leftOpen: leftOpen.get(id) ?? null })
     }
-    return { stops }
+    return { stops, before: await pointsBefore(reader, part, today) }
   })
 
   routes.change(attach.leaveOpen, async (work, { params, body }) => {

@@ -48,6 +48,7 @@
         @take="takeTheirs"
       />
       <RehearsalPanel v-if="!draft && flow.stops.length > 0" :flow="flow" :part="part" />
+      <PointsBefore v-if="!draft" :points="flow.before" />
     </div>
     <EmptyState
       v-else
@@ -86,6 +87,7 @@ import ControlPointForm from './ControlPointForm.vue'
 import FlowLine from './FlowLine.vue'
 import { draftOf, newDraft, pointFields, type PointDraft } from './pointDraft'
 import PlanShelf from './PlanShelf.vue'
+import PointsBefore from './PointsBefore.vue'
 import RehearsalPanel from './RehearsalPanel.vue'
 
 const { define, attach } = endpoints
