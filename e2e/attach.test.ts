@@ -108,6 +108,11 @@ describe('a step that runs', () => {
     await press(hand, '.story summary')
     await hand.sees('set-up changed: new die')
     await hand.sees('15 good; 15 made')
+    // What happened is played under the rules of today.
+    await press(hand, '[data-test=asked-today]')
+    await hand.page.waitForSelector('[data-test=rehearsed]')
+    expect(await hand.textOf('[data-test=rehearsed]')).toMatch(/every 20 pieces while it runs[\s\S]*○ opens/)
+    expect(await hand.page.$eval('[data-test=rehearsal] [data-field=quantity] input', (field) => (field as HTMLInputElement).value)).toBe('60')
   })
 })
 
@@ -136,6 +141,12 @@ describe('how often', () => {
     expect(codeOf(passed, 'On certificate')).toBe('')
     await (await shown(passed.id)).sees('On certificate, in good standing, 2 accepted in a row: the certificate is enough')
     await off()
+    // Today nothing of the kind would be asked of it any more.
+    const clerk = await seat('ilse')
+    await clerk.open(`/run/${passed.id}`)
+    await press(clerk, '[data-test=todays-rules]')
+    await clerk.page.waitForSelector('[data-test=under-todays-rules]')
+    expect(await clerk.textOf('[data-test=under-todays-rules]')).not.toContain('On certificate')
   })
 
   it('a random share, and skipping that is earned: what passes by is free, and says on what that rests', async () => {

@@ -12,6 +12,7 @@ export type PickInput = z.infer<typeof PickInput>
 export const Dispatch = z.strictObject({
   id: Id,
   code: z.string(),
+  customerId: Id,
   customerName: z.string(),
   orderNumber: z.string(),
   state: z.enum(dispatchStates),
@@ -24,6 +25,7 @@ export const Dispatch = z.strictObject({
       id: Id,
       lotId: Id,
       lotCode: z.string(),
+      partId: Id,
       partCode: z.string(),
       partName: z.string(),
       unit: z.enum(stockUnits),
@@ -39,7 +41,7 @@ export const Dispatch = z.strictObject({
   checks: z.array(OpenedCheck),
   /** Checks that keep it here: their gates are not decided. */
   gates: z.array(z.string()),
-  returns: z.array(z.strictObject({ id: Id, code: z.string(), lotCode: z.string(), quantity: z.int(), reason: z.string(), at: Instant })),
+  returns: z.array(z.strictObject({ id: Id, code: z.string(), lotCode: z.string(), partId: Id, quantity: z.int(), reason: z.string(), at: Instant })),
 })
 export type Dispatch = z.infer<typeof Dispatch>
 

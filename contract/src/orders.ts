@@ -88,6 +88,7 @@ export const ProductionOrder = z.strictObject({
   unit: z.enum(stockUnits),
   quantity: z.int(),
   orderNumber: z.string(),
+  customerId: Id.nullable(),
   customerName: z.string().nullable(),
   lotId: Id.nullable(),
   lotCode: z.string().nullable(),

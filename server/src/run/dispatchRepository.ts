@@ -69,7 +69,7 @@ export type DispatchHead = Omit<Dispatch, 'picks' | 'checks' | 'gates' | 'return
 
 export async function dispatchHead(reader: Reader, id: string): Promise<DispatchHead | null> {
   const [head] = (await reader.query(
-    `SELECT d.id, d.code, c.name AS customer_name, o.order_number, d.state, o.at AS picked_at, p.name AS picked_by_name, d.sent_at, d.version
+    `SELECT d.id, d.code, c.id AS customer_id, c.name AS customer_name, o.order_number, d.state, o.at AS picked_at, p.name AS picked_by_name, d.sent_at, d.version
      FROM dispatch d JOIN occasion o ON o.id = d.id JOIN partner c ON c.id = o.partner_id JOIN person p ON p.id = o.person_id WHERE d.id = ?`,
     [id],
   )) as DispatchHead[]
@@ -78,7 +78,7 @@ export async function dispatchHead(reader: Reader, id: string): Promise<Dispatch
 
 export async function picksOf(reader: Reader, dispatchId: string): Promise<Omit<Dispatch['picks'][number], 'backAndFree'>[]> {
   return (await reader.query(
-    `SELECT p.id, p.lot_id, l.code AS lot_code, t.code AS part_code, t.name AS part_name, t.unit, t.put_away_place_id, c.label AS container_label, p.quantity,
+    `SELECT p.id, p.lot_id, l.code AS lot_code, t.id AS part_id, t.code AS part_code, t.name AS part_name, t.unit, t.put_away_place_id, c.label AS container_label, p.quantity,
             (SELECT COALESCE(SUM(r.quantity), 0) FROM customer_return r WHERE r.dispatch_id = p.dispatch_id AND r.lot_id = p.lot_id) AS returned
      FROM dispatch_pick p JOIN lot l ON l.id = p.lot_id JOIN part t ON t.id = l.part_id LEFT JOIN container c ON c.id = p.container_id
      WHERE p.dispatch_id = ? ORDER BY p.id`,
@@ -88,7 +88,7 @@ export async function picksOf(reader: Reader, dispatchId: string): Promise<Omit<
 
 export async function returnsOf(reader: Reader, dispatchId: string): Promise<Dispatch['returns']> {
   return (await reader.query(
-    `SELECT r.id, r.code, l.code AS lot_code, r.quantity, r.reason, o.at FROM customer_return r JOIN occasion o ON o.id = r.id JOIN lot l ON l.id = r.lot_id
+    `SELECT r.id, r.code, l.code AS lot_code, l.part_id, r.quantity, r.reason, o.at FROM customer_return r JOIN occasion o ON o.id = r.id JOIN lot l ON l.id = r.lot_id
      WHERE r.dispatch_id = ? ORDER BY r.id`,
     [dispatchId],
   )) as Dispatch['returns']

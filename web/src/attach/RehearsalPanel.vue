@@ -1,5 +1,5 @@
 <template>
-  <section class="rehearsal stack" aria-labelledby="rehearsal-title">
+  <section ref="section" class="rehearsal stack" aria-labelledby="rehearsal-title">
     <h2 id="rehearsal-title">Rehearsal <span class="soft small">plays it without writing anything</span></h2>
     <form class="row top" data-test="rehearsal" @submit.prevent="play">
       <v-select v-model="operationId" class="field" :items="stops" item-title="name" item-value="operationId" label="At" data-field="operation" />
@@ -68,7 +68,8 @@
 <script setup lang="ts">
 import { gateWords, momentsOf, sayApplied, sayDue, sayMoment } from '@nemawashi/core'
 import { endpoints, type Considered, type Flow, type Part, type Partner, type Rehearsal } from '@nemawashi/contract'
-import { computed, ref, watch } from 'vue'
+import { computed, nextTick, onMounted, ref, watch } from 'vue'
+import { useRoute } from 'vue-router'
 import { call } from '../frame/api'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import { momentOf, whole } from '../pieces/format'
@@ -80,6 +81,8 @@ import YearPanel from './YearPanel.vue'
 const { flow, part } = defineProps<{ flow: Flow; part: Part }>()
 const { attach, define } = endpoints
 
+const route = useRoute()
+const section = ref<HTMLElement>()
 const stops = computed(() => flow.stops)
 const operationId = ref<string | null>(null)
 const partnerId = ref<string | null>(null)
@@ -102,6 +105,22 @@ watch(
 )
 // What was rehearsed under other rules says nothing of these.
 watch([() => flow, operationId, partnerId, quantity, lots], () => (result.value = null))
+
+/** What an address asks for: something that happened, under the rules of today. */
+async function playAsked(): Promise<void> {
+  const { rehearse, quantity: wanted, partner } = route.query
+  const stop = flow.stops.find(({ operationId: id, kind: of }) => id === rehearse || of === rehearse)
+  if (!stop) return
+  operationId.value = stop.operationId
+  partnerId.value = typeof partner === 'string' ? partner : null
+  if (Number(wanted) > 0) quantity.value = Number(wanted)
+  lots.value = 1
+  // What was chosen just now clears what was played before.
+  await nextTick()
+  await play()
+  section.value?.scrollIntoView({ block: 'start' })
+}
+onMounted(playAsked)
 
 function whyOf(entry: Considered): string {
   if (entry.due === null) return sayApplied(entry)

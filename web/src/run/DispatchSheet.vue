@@ -30,7 +30,10 @@
           <td>
             <router-link class="m" :to="`/trace/${pick.lotId}`">{{ pick.lotCode }}</router-link>
           </td>
-          <td>{{ pick.partCode }} {{ pick.partName }}</td>
+          <td>
+            {{ pick.partCode }} {{ pick.partName }}
+            <AskedToday :part-id="pick.partId" at="shipping" :partner-id="dispatch.customerId" :quantity="pick.quantity" />
+          </td>
           <td class="m">{{ pick.containerLabel ?? 'loose' }}</td>
           <td class="right m">{{ amount(pick.quantity, pick.unit) }}</td>
           <td class="right m">{{ pick.returned || '–' }}</td>
@@ -75,7 +78,7 @@
             <td class="m">{{ of.code }}</td>
             <td class="m">{{ of.lotCode }}</td>
             <td class="right m">{{ whole(of.quantity) }}</td>
-            <td>{{ of.reason }}</td>
+            <td>{{ of.reason }} <AskedToday :part-id="of.partId" at="return" :partner-id="dispatch.customerId" :quantity="of.quantity" /></td>
             <td class="soft small">{{ momentOf(of.at) }}</td>
           </tr>
         </tbody>
@@ -98,6 +101,7 @@ import EmptyState from '../pieces/EmptyState.vue'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import { amount, dispatchWords, momentOf, whole } from '../pieces/format'
 import { useSaver } from '../pieces/useSaver'
+import AskedToday from './AskedToday.vue'
 import CheckTable from './CheckTable.vue'
 import PutAway from './PutAway.vue'
 

@@ -47,6 +47,7 @@
       <h2>{{ step.checks.length > 0 ? 'Checks at' : 'Reports of' }} {{ step.operationName }}</h2>
       <CheckTable :checks="step.checks" />
       <StepStory :step="step" />
+      <AskedToday :part-id="order.partId" :at="step.operationId" :partner-id="order.customerId" :quantity="order.quantity" />
     </section>
     <section v-if="order.balances.length > 0">
       <h2>Where its pieces are</h2>
@@ -85,6 +86,7 @@ import ErrorNote from '../pieces/ErrorNote.vue'
 import { amount, momentOf, whole } from '../pieces/format'
 import QuantityBar from '../pieces/QuantityBar.vue'
 import { useSaver } from '../pieces/useSaver'
+import AskedToday from './AskedToday.vue'
 import CheckTable from './CheckTable.vue'
 import GateList from './GateList.vue'
 import IssueComponent from './IssueComponent.vue'
