@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { playOccasions, type PastOccasion, type RuledLine, type RuledPoint, type Rules } from './playOccasions'
+import type { PastOccasion, RuledLine, RuledPoint, Rules } from './pastOccasion'
+import { playOccasions } from './playOccasions'
 import { LoadTally, totalLoad } from './weeklyLoad'
 
 const line = (characteristicId: string, change: Partial<RuledLine> = {}): RuledLine => ({

@@ -1,58 +1,13 @@
 import { CoreError } from '../errors'
-import { frequencyLookBack, isDue, type Arrival, type FrequencyRule, type PastArrival } from '../acceptance/frequency/frequencyRule'
 import { plannedMinutes } from '../acceptance/plans/plannedMinutes'
-import { sampleFor, type Sample } from '../acceptance/rules/sampleFor'
-import type { SamplingRule } from '../acceptance/rules/samplingRule'
-import { ruleUnder } from '../acceptance/switching/ruleUnder'
-import { switching, type SwitchingOptions, type SwitchState } from '../acceptance/switching/switching'
-import { switchingOf } from '../acceptance/switching/switchingOf'
-import type { HoldExtent, PointSubject } from '../ledger/occasions'
-import { askOnce, type PointLine } from '../precedence/askOnce'
+import type { PointSubject } from '../ledger/occasions'
+import { askOnce } from '../precedence/askOnce'
 import type { Moment } from '../precedence/moments'
-import { ownLimits, questionOf, type LimitedLine } from '../precedence/question'
+import { considerPoints } from '../precedence/whichApply'
 import { intervalPassed } from '../states/stepRun'
-import { considerPoints, type Reach, type Subject } from '../precedence/whichApply'
-
-/** A line of a plan, as far as it decides on pieces and minutes. */
-export interface RuledLine extends LimitedLine {
-  readonly characteristicId: string
-  readonly sampling: SamplingRule
-  readonly minutesPerPiece: number | null
-  readonly isRequired: boolean
-  readonly isDecisive: boolean
-}
-
-/** A control point as a rehearsal sees it. */
-export interface RuledPoint extends Reach {
-  readonly operationId: string
-  readonly moment: Moment
-  readonly subject: PointSubject
-  /** After how many pieces or minutes it asks again, where its moment has an interval. */
-  readonly every: number | null
-  readonly frequency: FrequencyRule
-  readonly isGate: boolean
-  readonly holds: HoldExtent
-}
-
-/** Control points, and what the plans ask that hang at them. */
-export interface Rules {
-  readonly points: readonly RuledPoint[]
-  readonly plans: ReadonlyMap<string, readonly RuledLine[]>
-}
-
-/** Something that happened to pieces at an operation; the id is what a random share is drawn from. */
-export interface PastOccasion extends Subject, Arrival {
-  /** The happening: the lines of a delivery share it, and the load is looked at once for them. */
-  readonly occasionId: string
-  readonly operationId: string
-  readonly moment: Moment
-  /** Of a step that runs or is confirmed: pieces (or minutes, where time came up) of it before and after; null elsewhere. */
-  readonly counted: { readonly before: number; readonly after: number } | null
-  /** Plans that were not accepted there; whatever else was asked is taken to have been. */
-  readonly failed: readonly string[]
-  /** Inspections that were opened for it in fact. */
-  readonly opened: number
-}
+import { Histories } from './histories'
+import { linesAsked, type PlayedLine } from './linesAsked'
+import type { Here, PastOccasion, RuledPoint, Rules } from './pastOccasion'
 
 export interface PlayedInspection {
   readonly pointId: string
@@ -65,21 +20,6 @@ export interface PlayedInspection {
 export interface PlayedOccasion {
   readonly occasion: PastOccasion
   readonly inspections: readonly PlayedInspection[]
-}
-
-interface LineState {
-  readonly step: ReturnType<typeof switching>
-  readonly state: SwitchState
-}
-interface PlayedLine extends PointLine {
-  readonly characteristicId: string
-  readonly minutesPerPiece: number | null
-}
-/** A control point that reaches an occasion, and none that asks the same is narrower. */
-interface Here {
-  readonly point: RuledPoint
-  readonly occasion: PastOccasion
-  readonly subject: PointSubject
 }
 
 const placeKey = (operationId: string, moment: Moment, subject: PointSubject) => `${operationId} ${moment} ${subject}`
@@ -112,98 +52,6 @@ function indexed(points: readonly RuledPoint[]): (occasion: PastOccasion, subjec
   return ({ operationId, moment, partId, familyId }, subject) => {
     const key = placeKey(operationId, moment, subject)
     return [partId, ...(familyId === null ? [] : [familyId]), ''].flatMap((of) => found.get(`${key} ${of}`) ?? [])
-  }
-}
-
-type SampleOf = (lotSize: number, state: SwitchState | null) => Pick<Sample, 'sampleSize' | 'accept'>
-
-/** Samples, worked out once for a rule (whoever asks by it), the inspection in force (null where it does not switch) and a size. */
-function samples(): (rule: SamplingRule) => SampleOf {
-  const byRule = new Map<string, SampleOf>()
-  return (rule) => {
-    const key = JSON.stringify(rule)
-    const known = byRule.get(key)
-    if (known) return known
-    const worked = new Map<SwitchState | null, Map<number, ReturnType<SampleOf>>>()
-    const sampleOf: SampleOf = (lotSize, state) => {
-      const bySize = worked.get(state) ?? new Map<number, ReturnType<SampleOf>>()
-      worked.set(state, bySize)
-      const found = bySize.get(lotSize)
-      if (found) return found
-      const { sampleSize, accept } = sampleFor(state === null ? rule : ruleUnder(rule, state), lotSize)
-      bySize.set(lotSize, { sampleSize, accept })
-      return { sampleSize, accept }
-    }
-    byRule.set(key, sampleOf)
-    return sampleOf
-  }
-}
-
-/** A line of a plan as a control point asks it of a part: what does not depend on the lot is worked out once. */
-interface LineOfPart extends Omit<PlayedLine, 'sampleSize' | 'accept'> {
-  readonly sampleOf: SampleOf
-  /** How its severity switches; null where it stays. */
-  readonly options: SwitchingOptions | null
-}
-
-/** What control points ask of parts; parts without limits of their own share their lines. */
-function linesAsked({ plans }: Rules): (here: Here) => readonly LineOfPart[] {
-  const sampleOf = samples()
-  const known = new Map<string, readonly LineOfPart[]>()
-  const withTargets = new Set([...plans].flatMap(([id, lines]) => (lines.some(({ targets }) => targets.length > 0) ? [id] : [])))
-  return ({ point: { planId, operationId }, occasion, subject }) => {
-    const partId = subject === 'load' ? null : occasion.partId
-    const key = `${planId} ${operationId} ${subject} ${withTargets.has(planId) ? (partId ?? '') : ''}`
-    const found = known.get(key)
-    if (found) return found
-    const lines = (plans.get(planId) ?? []).map((line): LineOfPart => {
-      const { characteristicId, sampling, minutesPerPiece, isRequired, isDecisive } = line
-      const options = subject === 'load' ? null : switchingOf(sampling)
-      const question = questionOf(operationId, characteristicId, ownLimits(line, partId, 0))
-      const asked = { question, characteristicId, minutesPerPiece, isRequired, isDecisive }
-      return { ...asked, isByHistory: options !== null, options, sampleOf: sampleOf(sampling) }
-    })
-    known.set(key, lines)
-    return lines
-  }
-}
-
-/** The histories that frequencies and severities look back on while the past is played. */
-class Histories {
-  readonly #arrivals = new Map<string, PastArrival[]>()
-  readonly #severities = new Map<string, LineState>()
-
-  #keyOf({ planId, operationId }: RuledPoint, { partId, supplierId, customerId }: PastOccasion, subject: PointSubject): string {
-    return [planId, operationId, subject === 'load' ? '' : partId, supplierId ?? customerId ?? ''].join(' ')
-  }
-
-  /** Whether a point looks at it, by what came before. */
-  isDue({ point, occasion, subject }: Here): boolean {
-    return isDue(point.frequency, occasion, this.#arrivals.get(this.#keyOf(point, occasion, subject)) ?? []).isDue
-  }
-
-  /** What a point did with it is history for the next. */
-  note({ point, occasion, subject }: Here, isInspected: boolean): void {
-    const key = this.#keyOf(point, occasion, subject)
-    const before = this.#arrivals.get(key) ?? []
-    const { id, day, atHours, quantity } = occasion
-    before.push({ id, day, atHours, quantity, isInspected, isAccepted: isInspected ? !occasion.failed.includes(point.planId) : null })
-    if (before.length > frequencyLookBack) before.shift()
-    this.#arrivals.set(key, before)
-  }
-
-  /** What a line asks, under the severity of its own history; a stop is taken to be answered at once. */
-  lineOf({ point, occasion, subject }: Here, { sampleOf, options, ...line }: LineOfPart): PlayedLine {
-    const lotSize = subject === 'load' ? 1 : occasion.quantity
-    if (options === null) return { ...line, ...sampleOf(lotSize, null) }
-    const key = `${this.#keyOf(point, occasion, subject)} ${line.characteristicId}`
-    const known = this.#severities.get(key) ?? { step: switching(options), state: options.start ?? 'normal' }
-    const sample = sampleOf(lotSize, known.state)
-    const isAccepted = !occasion.failed.includes(point.planId)
-    const { next } = known.step({ isAccepted, isAcceptedTighter: isAccepted, isAcceptedEarly: isAccepted, accept: sample.accept })
-    const answered = { step: switching({ ...options, start: 'tightened' }), state: 'tightened' } as const
-    this.#severities.set(key, next === 'discontinued' ? answered : { ...known, state: next })
-    return { ...line, ...sample }
   }
 }
 

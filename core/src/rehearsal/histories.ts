@@ -1,0 +1,48 @@
+import { frequencyLookBack, isDue, type PastArrival } from '../acceptance/frequency/frequencyRule'
+import { switching, type SwitchState } from '../acceptance/switching/switching'
+import type { PointSubject } from '../ledger/occasions'
+import type { LineOfPart, PlayedLine } from './linesAsked'
+import type { Here, PastOccasion, RuledPoint } from './pastOccasion'
+
+interface LineState {
+  readonly step: ReturnType<typeof switching>
+  readonly state: SwitchState
+}
+/** The histories that frequencies and severities look back on while the past is played. */
+export class Histories {
+  readonly #arrivals = new Map<string, PastArrival[]>()
+  readonly #severities = new Map<string, LineState>()
+
+  #keyOf({ planId, operationId }: RuledPoint, { partId, supplierId, customerId }: PastOccasion, subject: PointSubject): string {
+    return [planId, operationId, subject === 'load' ? '' : partId, supplierId ?? customerId ?? ''].join(' ')
+  }
+
+  /** Whether a point looks at it, by what came before. */
+  isDue({ point, occasion, subject }: Here): boolean {
+    return isDue(point.frequency, occasion, this.#arrivals.get(this.#keyOf(point, occasion, subject)) ?? []).isDue
+  }
+
+  /** What a point did with it is history for the next. */
+  note({ point, occasion, subject }: Here, isInspected: boolean): void {
+    const key = this.#keyOf(point, occasion, subject)
+    const before = this.#arrivals.get(key) ?? []
+    const { id, day, atHours, quantity } = occasion
+    before.push({ id, day, atHours, quantity, isInspected, isAccepted: isInspected ? !occasion.failed.includes(point.planId) : null })
+    if (before.length > frequencyLookBack) before.shift()
+    this.#arrivals.set(key, before)
+  }
+
+  /** What a line asks, under the severity of its own history; a stop is taken to be answered at once. */
+  lineOf({ point, occasion, subject }: Here, { sampleOf, options, ...line }: LineOfPart): PlayedLine {
+    const lotSize = subject === 'load' ? 1 : occasion.quantity
+    if (options === null) return { ...line, ...sampleOf(lotSize, null) }
+    const key = `${this.#keyOf(point, occasion, subject)} ${line.characteristicId}`
+    const known = this.#severities.get(key) ?? { step: switching(options), state: options.start ?? 'normal' }
+    const sample = sampleOf(lotSize, known.state)
+    const isAccepted = !occasion.failed.includes(point.planId)
+    const { next } = known.step({ isAccepted, isAcceptedTighter: isAccepted, isAcceptedEarly: isAccepted, accept: sample.accept })
+    const answered = { step: switching({ ...options, start: 'tightened' }), state: 'tightened' } as const
+    this.#severities.set(key, next === 'discontinued' ? answered : { ...known, state: next })
+    return { ...line, ...sample }
+  }
+}
