@@ -31,7 +31,7 @@ export default defineConfig({
           globalSetup: 'e2e/firstStart.ts',
           testTimeout: 300_000,
           hookTimeout: 300_000,
-          maxWorkers: 3,
+          maxWorkers: 2,
         },
       },
     ],

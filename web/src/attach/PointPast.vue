@@ -38,6 +38,7 @@ async function load(event: Event): Promise<void> {
 
 <style scoped>
 summary {
+  padding: 4px 0;
   cursor: pointer;
   color: var(--indigo);
   font-weight: 600;

@@ -27,6 +27,7 @@ defineProps<{ points: Flow['before'] }>()
   padding-top: 14px;
 }
 summary {
+  padding: 4px 0;
   cursor: pointer;
   color: var(--soft);
 }

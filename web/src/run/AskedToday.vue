@@ -22,6 +22,8 @@ const to = computed(() => ({
 <style scoped>
 .today {
   display: block;
+  width: fit-content;
+  padding: 4px 0;
   text-decoration: none;
 }
 </style>

@@ -35,6 +35,7 @@ function wordsOf({ kind, good, scrapped, setAside, done, minutes, note }: StepRe
 
 <style scoped>
 summary {
+  padding: 4px 0;
   cursor: pointer;
   color: var(--soft);
 }
