@@ -3,17 +3,8 @@ import { ordersFound } from './orderRepository'
 import { deliveriesFound } from './repository'
 import { transfersFound } from './transferRepository'
 import type { Area } from '../kernel/area'
-import {
-  CustomerReturnEntity,
-  DeliveryCorrectionEntity,
-  DeliveryEntity,
-  DispatchEntity,
-  DispatchPickEntity,
-  OrderStepEntity,
-  ProductionOrderEntity,
-  StepReportEntity,
-  TransferEntity,
-} from './entities'
+import { CustomerReturnEntity, DeliveryCorrectionEntity, DeliveryEntity, DispatchEntity, DispatchPickEntity, TransferEntity } from './entities'
+import { OrderStepEntity, ProductionOrderEntity, StepReportEntity } from './orderEntities'
 import { FeedEventEntity, NoticeEntity } from './feedEntities'
 import { emptyingInbox } from './inbox'
 import { hearForNotices, telling } from './notices'

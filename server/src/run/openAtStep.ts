@@ -8,7 +8,7 @@ import { holdLot } from '../stock/holds'
 import { placeFor } from '../stock/placeFor'
 import { loadBalances } from '../stock/repository'
 import { intervalsAt } from '../attach/repository'
-import { StepReportEntity, type OrderStepRow, type ProductionOrderRow, type StepReportRow } from './entities'
+import { StepReportEntity, type OrderStepRow, type ProductionOrderRow, type StepReportRow } from './orderEntities'
 import { noteOccasion } from './occasions'
 import { openTogether } from './openTogether'
 

@@ -4,7 +4,7 @@ import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
 import { loadAt } from '../kernel/versioned'
 import { requireGates } from './checks'
-import { OrderStepEntity, ProductionOrderEntity, type OrderStepRow, type ProductionOrderRow } from './entities'
+import { OrderStepEntity, ProductionOrderEntity, type OrderStepRow, type ProductionOrderRow } from './orderEntities'
 import { loadOrder } from './orders'
 
 export const orderWords = 'production order'

@@ -165,8 +165,10 @@ async function send(wanted: PointDraft, point: FlowPoint | null, from: string | 
   if (from !== null) return call(attach.replaceControlPoint, { params: { id }, body: { ...body, version, validFrom: from } })
   return call(attach.updateControlPoint, { params: { id }, body: { ...body, version } })
 }
-/** @param from the day from which a change counts; null: at once */
-async function submit(from: string | null = null): Promise<void> {
+/** The day from which the change that was sent last counts; null: at once. Kept for when it meets another one. */
+let countsFrom: string | null = null
+async function submit(from: string | null): Promise<void> {
+  countsFrom = from
   const wanted = draft.value
   if (!wanted) return
   const done = await saver.save(async () => {
@@ -207,7 +209,7 @@ const compared = computed(() =>
 async function keepMine(): Promise<void> {
   selected.value = theirs.value as FlowPoint
   theirs.value = null
-  await submit()
+  await submit(countsFrom)
 }
 function takeTheirs(): void {
   if (theirs.value) choose(theirs.value as FlowPoint)

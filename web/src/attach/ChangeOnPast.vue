@@ -1,5 +1,13 @@
 <template>
-  <LoadView v-if="played" class="past" data-test="change-on-past" :played="played" :done="done" :problem="problem" :is-cut="past?.isCut ?? false">
+  <LoadView
+    v-if="played || problem || done !== null"
+    class="past"
+    data-test="change-on-past"
+    :played="played ?? []"
+    :done="done"
+    :problem="problem"
+    :is-cut="past?.isCut ?? false"
+  >
     <template v-if="occasions === 0">Nothing has happened in the last {{ days }} days to try this on.</template>
     <template v-else>
       Of {{ count(occasions, 'occasion') }} in the last {{ days }} days: <b>{{ loadWords(after, days) }}</b>{{

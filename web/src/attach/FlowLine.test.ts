@@ -80,6 +80,18 @@ describe('the flow line of a part', () => {
     ])
   })
 
+  it('says in which days a point is in force, and on which days nobody asks between two of them', () => {
+    const ending = point({ validUntil: '2026-04-10' })
+    const coming = point({ id: 'p2', validFrom: '2026-04-15', isInForce: false, opens: false, why: 'in force from 2026-04-15' })
+    const gaps = [{ planCode: 'RP-01', from: '2026-04-11', until: '2026-04-14' }]
+    const flow = show([{ ...stop('receiving', [ending, coming]), gaps }, stop('production', [point({ moment: 'everyPieces', every: 50 })])])
+    const [first, second, third] = flow.findAll('.tag').map((tag) => tag.text())
+    expect(first).toContain('in force until 2026-04-10')
+    expect([second?.match(/in force from 2026-04-15/g)?.length, second?.includes('does not open')]).toEqual([1, true])
+    expect(third).toContain('every 50 pieces while it runs')
+    expect(flow.findAll('[data-test=gap]').map((gap) => gap.text())).toEqual(['△ nobody asks RP-01 from 2026-04-11 until 2026-04-14'])
+  })
+
   it('attaches a plan that is dropped on any stop, and nothing else', async () => {
     const flow = show([stop('receiving'), stop('production'), stop('transfer')])
     const [receiving, production, transfer] = flow.findAll('.stop')

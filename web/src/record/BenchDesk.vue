@@ -3,23 +3,16 @@
     <BenchLines v-model:direction="direction" :lines="lines" :finding="finding" :current="at.line" @line="toLine" />
 
     <section class="centre" aria-label="Reading">
-      <header>
-        <h1>
-          {{ line.name }} <span class="soft">· {{ placeWords }}</span>
-        </h1>
-        <RichText v-if="line.instruction" :text="line.instruction" class="soft told" />
-        <p v-else class="soft">{{ line.method }}</p>
-        <p v-if="line.samplingReasoning" class="soft small" data-test="sampling">{{ line.samplingReasoning }}</p>
-        <p v-if="line.alsoFor.length > 0" class="small" data-test="also-for">
-          Asked once, also for {{ line.alsoFor.map(({ planName, sampleSize }) => `${planName} (n ${sampleSize})`).join(', ') }}.
-        </p>
-        <p v-if="line.adaptedFrom" class="small marginal" data-test="adapted">
-          Sample changed from n {{ line.adaptedFrom.sampleSize }}, Ac {{ line.adaptedFrom.accept }} by {{ line.adaptedFrom.byName }}:
-          {{ line.adaptedFrom.reason }}
-        </p>
-        <v-btn v-if="mayAdapt" class="adapt" variant="text" size="small" data-test="adapt" @click="isAdapting = true">Change the sample …</v-btn>
-        <DocumentShelf v-if="line.details.documentIds.length > 0" :key="line.id" :ids="line.details.documentIds" @closed="focusEntry" />
-      </header>
+      <BenchHead
+        :inspection="inspection"
+        :line="line"
+        :piece="at.piece"
+        :asked="asked"
+        :cells="cells"
+        :may-adapt="mayAdapt"
+        @adapted="adapted"
+        @closed="focusEntry"
+      />
       <BenchEntry
         v-if="isOpen"
         ref="entry"
@@ -71,7 +64,6 @@
       @take-out="benchOutbox.takeOut($event)"
       @assigned="assigned"
     />
-    <AdaptDialog v-if="mayAdapt" v-model="isAdapting" :inspection="inspection" :line="line" :answered="answered" @changed="adapted" />
     <SkipDialog v-model="isSkipping" :skipped="skipped" @finish="finish" />
   </div>
   <EmptyState v-else title="Inspection" :text="failure?.message ?? 'Loading …'" />
@@ -88,12 +80,10 @@ import { toggleNight } from '../frame/night'
 import { notify } from '../frame/notify'
 import { useSession } from '../frame/session'
 import EmptyState from '../pieces/EmptyState.vue'
-import DocumentShelf from '../pieces/DocumentShelf.vue'
-import RichText from '../pieces/RichText.vue'
 import ToleranceStrip from '../pieces/ToleranceStrip.vue'
-import AdaptDialog from './AdaptDialog.vue'
 import BenchEntry from './BenchEntry.vue'
 import BenchGrid from './BenchGrid.vue'
+import BenchHead from './BenchHead.vue'
 import BenchLines from './BenchLines.vue'
 import BenchSide from './BenchSide.vue'
 import SkipDialog, { type SkippedLine } from './SkipDialog.vue'
@@ -145,14 +135,6 @@ const session = useSession()
 const mayAdapt = computed(
   () => isUnfinished.value && session.may(endpoints.record.adaptLine).value && inspection.value?.need === 'adaptable' && lines.value.length > 0,
 )
-const isAdapting = ref(false)
-/** The last piece of the line that has an answer: no sample can be smaller. */
-const answered = computed(() => {
-  const of = line.value
-  if (!of) return 0
-  const pieces = Array.from({ length: of.sampleSize }, (_, i) => i + 1)
-  return pieces.findLast((piece) => cells.value.get(cellKey(of.id, piece))?.value != null) ?? 0
-})
 function assigned(assignment: Assignment): void {
   if (inspection.value) inspection.value = { ...inspection.value, assignment }
 }
@@ -180,15 +162,6 @@ const stripReadings = computed(() => {
   return liveMark.value && isOwnUnit ? [...kept, { value: typed.value.replace(',', '.'), mark: liveMark.value }] : kept
 })
 
-/** `piece 3 of 20`, `stage 2, piece 9 of 16`, `one summary of 50 pieces`. */
-const placeWords = computed(() => {
-  const of = line.value
-  if (!of) return ''
-  if (of.details.recording === 'summary') return `one summary of ${of.sampleSize} pieces`
-  let end = 0
-  const stage = of.stages && of.stages.length > 1 ? of.stages.findIndex((entryOf) => (end += entryOf.sampleSize) >= at.value.piece) + 1 : 0
-  return `${stage > 0 ? `stage ${stage}, ` : ''}piece ${at.value.piece} of ${asked.value}`
-})
 const focusEntry = () => entry.value?.focus()
 onMounted(async () => {
   await begin()
@@ -275,12 +248,6 @@ useKeys([
   flex-direction: column;
   gap: 12px;
   min-height: 0;
-}
-header p {
-  margin: 2px 0 0;
-}
-.adapt {
-  margin-left: -12px;
 }
 .rest {
   margin: -6px 0;

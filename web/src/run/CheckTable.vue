@@ -9,8 +9,8 @@
         </td>
         <td class="small">
           <b v-if="check.isGate" class="hold">gate</b> {{ stateWords[check.state] }}{{ check.responsible ? ` · ${check.responsible}` : '' }}
-          <span v-if="check.dueAt && !isSettled(check.state)" :class="isLate(check) ? 'nonconforming' : 'soft'">
-            · due {{ momentOf(check.dueAt) }}{{ isLate(check) ? ', late' : '' }}</span
+          <span v-if="check.dueAt && !isSettled(check.state)" :class="isLate(check, now) ? 'nonconforming' : 'soft'">
+            · due {{ momentOf(check.dueAt) }}{{ isLate(check, now) ? ', late' : '' }}</span
           >
         </td>
       </tr>
@@ -19,10 +19,11 @@
 </template>
 
 <script setup lang="ts">
-import { intervalOf, isOpen, isSettled, momentWords, type Mark } from '@nemawashi/core'
+import { intervalOf, isSettled, momentWords, type Mark } from '@nemawashi/core'
 import type { OpenedCheck } from '@nemawashi/contract'
 import { momentOf, stateWords, verdictMark, whole } from '../pieces/format'
 import MarkSign from '../pieces/MarkSign.vue'
+import { isLate, wayTo } from './checkWay'
 
 /** Checks that something opened: what they say, how far they are, and whether anything waits for them. */
 const { now = Date.now() } = defineProps<{ checks: readonly OpenedCheck[]; now?: number }>()
@@ -33,9 +34,6 @@ function whenWords({ moment, after }: OpenedCheck): string {
   return intervalOf(moment) === 'pieces' ? `after ${whole(after.pieces)} pieces` : `after ${whole(after.minutes)} minutes`
 }
 const markOf = ({ verdict }: OpenedCheck): Mark => verdictMark(verdict)
-const isLate = ({ dueAt }: OpenedCheck) => dueAt !== null && Date.parse(dueAt) < now
-/** To the bench while it is recorded, to the decision once it waits for one. */
-const wayTo = ({ id, state }: OpenedCheck) => (isOpen(state) ? `/record/${id}` : `/contain/${id}`)
 </script>
 
 <style scoped>

@@ -1,7 +1,7 @@
 <template>
   <ul>
     <li v-for="gate in gates" :key="gate.id">
-      <router-link :to="isOpen(gate.state) ? `/record/${gate.id}` : `/contain/${gate.id}`">{{ gate.planName }}</router-link>
+      <router-link :to="wayTo(gate)">{{ gate.planName }}</router-link>
       <span class="m small soft"> {{ gate.code }}</span> {{ isOpen(gate.state) ? 'is to be done: take the check.' : 'waits for a decision.' }}
     </li>
   </ul>
@@ -10,8 +10,9 @@
 <script setup lang="ts">
 import { isOpen } from '@nemawashi/core'
 import type { NextStep } from '@nemawashi/contract'
+import { wayTo } from './checkWay'
 
-/** What stands in the way, each with the way to it: to the bench while it is recorded, to the decision once it waits for one. */
+/** What stands in the way, each with the way to it. */
 defineProps<{ gates: NextStep['gates'] }>()
 </script>
 

@@ -20,8 +20,8 @@
     </template>
     <form v-else class="stack" @submit.prevent="send">
       <h2>{{ step.operationName }} is running.</h2>
-      <p v-for="check in due" :key="check.id" :class="isLate(check) ? 'nonconforming' : 'marginal'" data-test="due">
-        {{ isLate(check) ? '△ late:' : '△ due:' }} <router-link :to="`/record/${check.id}`">{{ check.planName }}</router-link>, take the check{{
+      <p v-for="check in due" :key="check.id" :class="isLate(check, now) ? 'nonconforming' : 'marginal'" data-test="due">
+        {{ isLate(check, now) ? '△ late:' : '△ due:' }} <router-link :to="wayTo(check)">{{ check.planName }}</router-link>, take the check{{
           check.dueAt ? `, until ${momentOf(check.dueAt)}` : ''
         }}
       </p>
@@ -58,10 +58,11 @@
 
 <script setup lang="ts">
 import { isOpen } from '@nemawashi/core'
-import type { NextStep, OpenedCheck, OrderStep, StepReportInput } from '@nemawashi/contract'
+import type { NextStep, OrderStep, StepReportInput } from '@nemawashi/contract'
 import { computed, reactive, watch } from 'vue'
 import { ask } from '../frame/ask'
 import { momentOf, whole } from '../pieces/format'
+import { isLate, wayTo } from './checkWay'
 import GateList from './GateList.vue'
 
 /** A step that runs: what was made so far, what can be told of it, and whether it can go on. */
@@ -87,7 +88,7 @@ const together = computed(() => counts.reduce((sum, { key }) => sum + (numberOf(
 const isComplete = computed(() => together.value === remaining)
 /** Checks that wait for somebody and keep nothing from going on. */
 const due = computed(() => step.checks.filter((check) => isOpen(check.state)))
-const isLate = ({ dueAt }: OpenedCheck) => dueAt !== null && Date.parse(dueAt) < Date.now()
+const now = Date.now()
 const isLastTold = computed(() => step.reports.some(({ kind }) => kind === 'lastPiece'))
 const lastNote = (kind: 'paused') => step.reports.findLast((report) => report.kind === kind)?.note ?? ''
 // What is left is what mostly is confirmed; a report of fewer is typed over it.

@@ -1,6 +1,6 @@
 import type { MigrationInterface, QueryRunner } from 'typeorm'
 import { plannedColumns, planning } from './planning'
-import { statementsFor } from './tables'
+import { appendOnlyGuards, statementsFor } from './tables'
 
 /** Who does what on which day, samples that are adapted, lines asked once for several control points, transfers and where pieces belong. */
 export class Planning1797100000000 implements MigrationInterface {
@@ -8,11 +8,7 @@ export class Planning1797100000000 implements MigrationInterface {
     for (const statement of statementsFor('sqlite', planning)) await runner.query(statement)
     for (const [table, column, type, start] of plannedColumns)
       await runner.query(`ALTER TABLE "${table}" ADD COLUMN "${column}" ${type}${start === null ? '' : ` NOT NULL DEFAULT (${start})`}`)
-    for (const change of ['UPDATE', 'DELETE'])
-      await runner.query(`CREATE TRIGGER "adaptation_no_${change.toLowerCase()}" BEFORE ${change} ON "adaptation"
-        BEGIN SELECT RAISE(ABORT, 'adaptation is append-only'); END`)
-    await runner.query(`CREATE TRIGGER "adaptation_no_replace" BEFORE INSERT ON "adaptation" WHEN EXISTS (SELECT 1 FROM "adaptation" WHERE "id" = NEW."id")
-      BEGIN SELECT RAISE(ABORT, 'adaptation is append-only: the key is taken'); END`)
+    for (const guard of appendOnlyGuards('sqlite', 'adaptation')) await runner.query(guard)
   }
 
   async down(): Promise<void> {

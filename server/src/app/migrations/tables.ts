@@ -44,3 +44,19 @@ export function statementsFor(kind: 'sqlite' | 'postgres', tables: readonly Tabl
   const keys = isFile ? [] : tables.flatMap((table) => keysOf(table).map((of) => `ALTER TABLE "${table.name}" ADD ${keySql(of)}`))
   return [...made, ...keys]
 }
+
+/** The guards of a table that is only added to: rows are neither changed, deleted nor put in anew under a key that is taken. */
+export function appendOnlyGuards(kind: 'sqlite' | 'postgres', table: string): string[] {
+  const words = `${table} is append-only`
+  const refusing = (change: string, each: string) =>
+    kind === 'sqlite'
+      ? `CREATE TRIGGER "${table}_no_${change.toLowerCase()}" BEFORE ${change} ON "${table}" BEGIN SELECT RAISE(ABORT, '${words}'); END`
+      : `CREATE TRIGGER ${table}_no_${change.toLowerCase()} BEFORE ${change} ON ${table} ${each}EXECUTE FUNCTION refuse('${words}')`
+  const rows = ['UPDATE', 'DELETE'].map((change) => refusing(change, 'FOR EACH ROW '))
+  if (kind === 'postgres') return [...rows, refusing('TRUNCATE', '')]
+  return [
+    ...rows,
+    `CREATE TRIGGER "${table}_no_replace" BEFORE INSERT ON "${table}" WHEN EXISTS (SELECT 1 FROM "${table}" WHERE "id" = NEW."id")
+      BEGIN SELECT RAISE(ABORT, '${words}: the key is taken'); END`,
+  ]
+}

@@ -1,6 +1,6 @@
 import type { MigrationInterface, QueryRunner } from 'typeorm'
 import { plannedColumns, planning } from '../planning'
-import { statementsFor } from '../tables'
+import { appendOnlyGuards, statementsFor } from '../tables'
 
 /** Who does what on which day, samples that are adapted, lines asked once for several control points, transfers and where pieces belong. */
 export class PlanningThere1797100000000 implements MigrationInterface {
@@ -12,11 +12,7 @@ export class PlanningThere1797100000000 implements MigrationInterface {
       )
     for (const { name } of planning)
       await runner.query(`CREATE TRIGGER touch AFTER INSERT OR UPDATE OR DELETE ON "${name}" FOR EACH ROW EXECUTE FUNCTION touch()`)
-    for (const change of ['UPDATE', 'DELETE'])
-      await runner.query(
-        `CREATE TRIGGER adaptation_no_${change.toLowerCase()} BEFORE ${change} ON adaptation FOR EACH ROW EXECUTE FUNCTION refuse('adaptation is append-only')`,
-      )
-    await runner.query(`CREATE TRIGGER adaptation_no_truncate BEFORE TRUNCATE ON adaptation EXECUTE FUNCTION refuse('adaptation is append-only')`)
+    for (const guard of appendOnlyGuards('postgres', 'adaptation')) await runner.query(guard)
   }
 
   async down(): Promise<void> {

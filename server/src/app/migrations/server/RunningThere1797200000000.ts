@@ -1,6 +1,6 @@
 import type { MigrationInterface, QueryRunner } from 'typeorm'
 import { running, runningColumns } from '../running'
-import { statementsFor } from '../tables'
+import { appendOnlyGuards, statementsFor } from '../tables'
 
 /** Reports of a running step, and days from and until which a control point is in force. */
 export class RunningThere1797200000000 implements MigrationInterface {
@@ -10,11 +10,7 @@ export class RunningThere1797200000000 implements MigrationInterface {
       await runner.query(`ALTER TABLE "${table}" ADD "${column}" ${type === 'text' ? 'text COLLATE "C"' : type}`)
     for (const { name } of running)
       await runner.query(`CREATE TRIGGER touch AFTER INSERT OR UPDATE OR DELETE ON "${name}" FOR EACH ROW EXECUTE FUNCTION touch()`)
-    for (const change of ['UPDATE', 'DELETE'])
-      await runner.query(
-        `CREATE TRIGGER step_report_no_${change.toLowerCase()} BEFORE ${change} ON step_report FOR EACH ROW EXECUTE FUNCTION refuse('step_report is append-only')`,
-      )
-    await runner.query(`CREATE TRIGGER step_report_no_truncate BEFORE TRUNCATE ON step_report EXECUTE FUNCTION refuse('step_report is append-only')`)
+    for (const guard of appendOnlyGuards('postgres', 'step_report')) await runner.query(guard)
   }
 
   async down(): Promise<void> {
