@@ -6,6 +6,8 @@ const unit = (name: string, include: string[]) => ({ name, include, testTimeout:
 
 export default defineConfig({
   test: {
+    // By default one processor is left to whoever watches.
+    maxWorkers: 2,
     reporters: process.env['CI'] ? ['dot', './scripts/closingLine.ts'] : ['default', './scripts/closingLine.ts'],
     projects: [
       {
@@ -18,6 +20,8 @@ export default defineConfig({
             'scripts/**/*.test.ts',
           ]),
           globalSetup: 'server/src/testing/template.ts',
+          // Each keeps to itself by what it makes: loading everything anew for each file took longer than the tests.
+          isolate: false,
         },
       },
       {
@@ -31,7 +35,6 @@ export default defineConfig({
           globalSetup: 'e2e/firstStart.ts',
           testTimeout: 300_000,
           hookTimeout: 300_000,
-          maxWorkers: 2,
         },
       },
     ],

@@ -2,6 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import puppeteer, { type Browser } from 'puppeteer-core'
+import { chromium } from '../scripts/setup.mjs'
 
 const flags = [
   '--no-sandbox',
@@ -20,7 +21,7 @@ export const coldMs = 180_000
 export async function launch(more: readonly string[] = []): Promise<{ browser: Browser; close: () => Promise<void> }> {
   const profile = mkdtempSync(join(tmpdir(), 'nemawashi-chromium-'))
   const browser = await puppeteer.launch({
-    executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
+    executablePath: chromium() ?? '/usr/bin/chromium',
     headless: true,
     args: [...flags, ...more],
     userDataDir: profile,

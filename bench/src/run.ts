@@ -1,4 +1,4 @@
-import { existsSync } from 'node:fs'
+import { chromium } from '../../scripts/setup.mjs'
 import { benchCurve } from './curve'
 import { benchFeeding } from './feeding'
 import { benchExporting } from './exporting'
@@ -49,7 +49,7 @@ print({ what: 'what', ours: 'ours', bare: 'bare', ratio: 'ratio', before: 'befor
 const rows: Row[] = []
 for (const name of names) {
   if (wanted.length > 0 && !wanted.includes(name)) continue
-  if (name === 'firstLoad' && !existsSync('/usr/bin/chromium')) {
+  if (name === 'firstLoad' && chromium() === null) {
     console.log('firstLoad is left out: Chromium is not installed (npm test installs it).')
     continue
   }

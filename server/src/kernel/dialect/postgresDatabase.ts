@@ -2,6 +2,7 @@ import { Client, type Pool, type PoolClient } from 'pg'
 import { DataSource, EntitySchema, type EntityManager, type EntitySchemaColumnOptions, type QueryRunner } from 'typeorm'
 import { sealWhatStands } from '../sealWhatStands'
 import { watchRows } from '../rowSeals'
+import { expectedOnce } from './expectedOnce'
 import { SnakeNames } from './connection'
 import type { Database, Schema, Snapshot } from './database'
 import { apartLock, migrationLock, PostgresConnection, readingPool, shownAddress } from './postgres'
@@ -211,7 +212,7 @@ export async function snapshotOfServer(address: string, schema: Schema): Promise
     // Pages are checked by the server itself, where it was made with checksums; references it keeps at any time.
     damage: async () => [],
     found: () => schemaOf(connection),
-    expected: () => expectedSchema(address, schema, had),
+    expected: () => expectedOnce(schema, [new URL(address).host, ...had], () => expectedSchema(address, schema, had)),
     written: async () => null,
     close: () => client.end(),
   }

@@ -5,6 +5,7 @@ import { DataSource } from 'typeorm'
 import type { Database, Schema, Snapshot } from './database'
 import { sealWhatStands } from '../sealWhatStands'
 import { watchRows } from '../rowSeals'
+import { expectedOnce } from './expectedOnce'
 import { SnakeNames } from './connection'
 import { ReaderThread } from './readerThread'
 import { SqliteConnection, type RawDatabase } from './sqlite'
@@ -187,7 +188,7 @@ export async function snapshotOfFile(file: string, schema: Schema): Promise<Snap
       ]
     },
     found: async () => schemaOf(raw),
-    expected: () => expectedSchema(schema, had),
+    expected: () => expectedOnce(schema, had, () => expectedSchema(schema, had)),
     written: async () => (raw.prepare(`SELECT seq FROM sqlite_sequence WHERE name = 'audit'`).pluck().get() as number | undefined) ?? 0,
     close: async () => void raw.close(),
   }
