@@ -1,5 +1,7 @@
+import { holdExtents, onFailures } from '@nemawashi/core'
 import { z } from 'zod'
-import { Quantity, words } from './endpoint'
+import { Id, Quantity, words } from './endpoint'
+import { InspectionState } from './stock'
 
 /** Without a label a container gets the plant's next number. */
 export const ContainerInput = z.strictObject({ label: words(60).nullable(), quantity: Quantity })
@@ -8,3 +10,17 @@ export const ContainerInput = z.strictObject({ label: words(60).nullable(), quan
 const said = z.string().trim().max(60, 'at most 60 characters').default('')
 export const LoadFacts = z.strictObject({ carrier: said, vehicle: said, driver: said, seal: said, loadNumber: said })
 export type LoadFacts = z.output<typeof LoadFacts>
+
+/** An inspection as it stands beside what it is asked of. */
+export const AskedOf = z.strictObject({
+  id: Id,
+  code: z.string(),
+  planName: z.string(),
+  state: InspectionState,
+  isGate: z.boolean(),
+  /** What is, or was, on hold for it, null for nothing; and what happens when it fails without being a gate. */
+  holds: z.enum(holdExtents).nullable(),
+  onFailure: z.enum(onFailures),
+  holdPlaceName: z.string().nullable(),
+  lines: z.array(z.strictObject({ name: z.string(), sampleSize: z.int(), accept: z.int(), reasoning: z.string() })),
+})

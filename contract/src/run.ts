@@ -1,14 +1,16 @@
-import { correctedFields, holdExtents, onFailures, stockUnits } from '@nemawashi/core'
+import { correctedFields, holdExtents, stockUnits } from '@nemawashi/core'
 import { z } from 'zod'
 import { clerk } from './access'
 import { LineAsked } from './attach'
-import { ContainerInput, LoadFacts } from './deliveryInput'
+import { AskedOf, ContainerInput, LoadFacts } from './deliveryInput'
 import { dispatches } from './dispatches'
 import { ById, endpoint, file, Id, Instant, listEndpoint, Quantity, words } from './endpoint'
+import { expected } from './expected'
 import { feed } from './feed'
 import { orders } from './orders'
+import { purchases } from './purchases'
 import { Due } from './sampling'
-import { BalanceRow, InspectionState } from './stock'
+import { BalanceRow } from './stock'
 import { transfers } from './transfers'
 
 const Short = words(60)
@@ -20,19 +22,6 @@ export const DeliveryLineInput = z.strictObject({
   containers: z.array(ContainerInput).max(200, 'at most 200 containers'),
 })
 export type DeliveryLineInput = z.infer<typeof DeliveryLineInput>
-
-const AskedOf = z.strictObject({
-  id: Id,
-  code: z.string(),
-  planName: z.string(),
-  state: InspectionState,
-  isGate: z.boolean(),
-  /** What is, or was, on hold for it, null for nothing; and what happens when it fails without being a gate. */
-  holds: z.enum(holdExtents).nullable(),
-  onFailure: z.enum(onFailures),
-  holdPlaceName: z.string().nullable(),
-  lines: z.array(z.strictObject({ name: z.string(), sampleSize: z.int(), accept: z.int(), reasoning: z.string() })),
-})
 
 export const DeliveredLot = z.strictObject({
   id: Id,
@@ -133,6 +122,8 @@ const AskedLine = z.strictObject({
 export type AskedLine = z.infer<typeof AskedLine>
 
 export const run = {
+  ...purchases,
+  ...expected,
   ...orders,
   ...dispatches,
   ...feed,
@@ -164,6 +155,8 @@ export const run = {
       orderNumber: Short,
       load: LoadFacts.default({ carrier: '', vehicle: '', driver: '', seal: '', loadNumber: '' }),
       lines: z.array(DeliveryLineInput).min(1, 'enter at least one lot').max(500, 'at most 500 lots'),
+      /** The delivery that it is, where it was announced or registered before. */
+      expectedId: Id.nullable().default(null),
       /** Says that the same supplier, order and lot has come once more. */
       isAnother: z.boolean().default(false),
     }),

@@ -1,5 +1,16 @@
 /** What can happen to lots on their way. */
-export const occasionKinds = ['delivery', 'orderReleased', 'stepStarted', 'stepReported', 'stepConfirmed', 'transfer', 'dispatch', 'return'] as const
+export const occasionKinds = [
+  'deliveryAnnounced',
+  'deliveryRegistered',
+  'delivery',
+  'orderReleased',
+  'stepStarted',
+  'stepReported',
+  'stepConfirmed',
+  'transfer',
+  'dispatch',
+  'return',
+] as const
 export type OccasionKind = (typeof occasionKinds)[number]
 
 /** Where a lot came from: what happened, its number, and what others call it. */
@@ -14,6 +25,7 @@ export interface Origin {
 /** In words: `D-000004 from Ridge Metals, their lot 7-12, order 4711`, `made with W-000002, order 88`. */
 export function sayOrigin({ originKind, originCode, supplierName, supplierLot, orderNumber }: Origin): string {
   const order = orderNumber === '' ? '' : `, order ${orderNumber}`
+  if (originKind === 'deliveryAnnounced' || originKind === 'deliveryRegistered') return `${originCode} from ${supplierName}${order}, not received yet`
   return originKind === 'delivery' ? `${originCode} from ${supplierName}, their lot ${supplierLot}${order}` : `made with ${originCode}${order}`
 }
 

@@ -1,10 +1,10 @@
 import { expect, it } from 'vitest'
-import { intervalOf, isMomentOf, moments, momentsOf, sayMoment, stepBlocked, type OperationKind } from './moments'
+import { intervalOf, isMomentOf, looksAt, moments, momentsOf, sayMoment, stepBlocked, type OperationKind } from './moments'
 
 it('every kind of operation has its moments, and no other', () => {
   const found = (Object.keys(momentsOf) as OperationKind[]).map((kind) => [kind, moments.filter((moment) => isMomentOf(kind, moment))])
   expect(found).toEqual([
-    ['receiving', ['arrival']],
+    ['receiving', ['announced', 'registered', 'arrival']],
     ['production', ['start', 'everyPieces', 'everyMinutes', 'setUp', 'lastPiece', 'end']],
     ['transfer', ['arrival']],
     ['shipping', ['beforeDispatch']],
@@ -14,12 +14,14 @@ it('every kind of operation has its moments, and no other', () => {
 
 it('a gate blocks the step that comes after it', () => {
   expect([
+    stepBlocked('receiving', 'announced'),
+    stepBlocked('receiving', 'registered'),
     stepBlocked('receiving', 'arrival'),
     stepBlocked('production', 'start'),
     stepBlocked('production', 'end'),
     stepBlocked('shipping', 'beforeDispatch'),
     stepBlocked('return', 'arrival'),
-  ]).toEqual(['putAway', 'goOn', 'nextStep', 'dispatch', 'putAway'])
+  ]).toEqual(['receive', 'receive', 'putAway', 'goOn', 'nextStep', 'dispatch', 'putAway'])
 })
 
 it('a moment that comes again says after how many pieces or minutes', () => {
@@ -29,4 +31,14 @@ it('a moment that comes again says after how many pieces or minutes', () => {
     'every 30 minutes while it runs',
     'when the step is started (first piece)',
   ])
+})
+
+it('a load is looked at before what it brings, and before the receipt there is nothing else to look at', () => {
+  expect(looksAt('receiving').map(({ moment, subject }) => `${moment} ${subject}`)).toEqual([
+    'announced load',
+    'registered load',
+    'arrival load',
+    'arrival lot',
+  ])
+  expect(looksAt('shipping')).toEqual([{ moment: 'beforeDispatch', subject: 'lot' }])
 })

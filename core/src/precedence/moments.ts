@@ -1,21 +1,47 @@
+import type { PointSubject } from '../ledger/occasions'
+
 /** When at an operation a control point asks, by the operation's kind; the first is the usual one. */
 export const momentsOf = {
-  receiving: ['arrival'],
+  receiving: ['arrival', 'announced', 'registered'],
   production: ['end', 'start', 'everyPieces', 'everyMinutes', 'setUp', 'lastPiece'],
   transfer: ['arrival'],
   shipping: ['beforeDispatch'],
   return: ['arrival'],
 } as const
 export type OperationKind = keyof typeof momentsOf
-export const moments = ['arrival', 'start', 'everyPieces', 'everyMinutes', 'setUp', 'lastPiece', 'end', 'beforeDispatch'] as const
+export const moments = [
+  'announced',
+  'registered',
+  'arrival',
+  'start',
+  'everyPieces',
+  'everyMinutes',
+  'setUp',
+  'lastPiece',
+  'end',
+  'beforeDispatch',
+] as const
 export type Moment = (typeof moments)[number]
 
 export function isMomentOf(kind: OperationKind, moment: Moment): boolean {
   return (momentsOf[kind] as readonly Moment[]).includes(moment)
 }
 
+/** Before a receipt is posted there are no lots: what is asked then is asked of the load. */
+const beforeReceipt: readonly Moment[] = ['announced', 'registered']
+
+/** What is looked at when at an operation, in the order in which it happens: a load before the lots that it brings. */
+export function looksAt(kind: OperationKind): readonly { readonly moment: Moment; readonly subject: PointSubject }[] {
+  if (kind !== 'receiving') return momentsOf[kind].map((moment) => ({ moment, subject: 'lot' }))
+  return [...beforeReceipt, 'arrival' as const]
+    .map((moment) => ({ moment, subject: 'load' as PointSubject }))
+    .concat({ moment: 'arrival', subject: 'lot' })
+}
+
 export const momentWords: Readonly<Record<Moment, string>> = {
-  arrival: 'when it arrives',
+  announced: 'when it is announced',
+  registered: 'when the vehicle is registered at the dock',
+  arrival: 'when it arrives (receipt posted)',
   start: 'when the step is started (first piece)',
   everyPieces: 'every so many pieces while it runs',
   everyMinutes: 'every so many minutes while it runs',
@@ -37,15 +63,17 @@ export function sayMoment(moment: Moment, every: number | null): string {
 }
 
 /** What a gate keeps from happening: the later step that it blocks, by where and when it stands. */
-export const gateSteps = ['putAway', 'goOn', 'nextStep', 'dispatch'] as const
+export const gateSteps = ['receive', 'putAway', 'goOn', 'nextStep', 'dispatch'] as const
 export type GateStep = (typeof gateSteps)[number]
 
 export function stepBlocked(kind: OperationKind, moment: Moment): GateStep {
   if (kind === 'production') return moment === 'end' ? 'nextStep' : 'goOn'
+  if (beforeReceipt.includes(moment)) return 'receive'
   return kind === 'shipping' ? 'dispatch' : 'putAway'
 }
 
 export const gateWords: Readonly<Record<GateStep, string>> = {
+  receive: 'the receipt cannot be posted before it is finished; what is not acceptable comes in on hold',
   putAway: 'put-away waits for its decision',
   goOn: 'no more pieces can be reported, nor the step confirmed, before its decision',
   nextStep: 'the next step cannot start, nor the order finish, before its decision',

@@ -1,4 +1,4 @@
-import { checkFrequencyRule, dayBeside, intervalOf, isMomentOf, momentWords, overlapOf, sayValidity } from '@nemawashi/core'
+import { checkFrequencyRule, dayBeside, intervalOf, isMomentOf, looksAt, momentWords, overlapOf, sayValidity } from '@nemawashi/core'
 import type { ControlPoint } from '@nemawashi/contract'
 import { FamilyEntity, OperationEntity, PartEntity, PartnerEntity, PlaceEntity, PlanEntity } from '../define/entities'
 import { dayOf } from '../define/planSchedule'
@@ -57,6 +57,12 @@ async function check(work: Work, input: PointInput): Promise<void> {
     })
   if (input.subject === 'load' && operation.kind !== 'receiving')
     throw new ServerError('moment_not_there', `${operation.name} sees no load: loads come at receiving.`, { field: 'subject', kind: operation.kind })
+  if (!looksAt(operation.kind).some(({ moment, subject }) => moment === input.moment && subject === input.subject))
+    throw new ServerError(
+      'moment_not_there',
+      `"${momentWords[input.moment]}" there are no lots yet: a control point of that moment looks at the load, once.`,
+      { field: 'subject', kind: operation.kind, received: input.subject },
+    )
   if (!(await isOnTheWay(work.manager, input))) {
     throw new ServerError('not_on_the_way', `Nothing that this control point is for passes ${operation.name}: it would never open.`, {
       field: 'operationId',

@@ -61,7 +61,7 @@ export async function facetsOf(reader: Reader, query: Query, filters: readonly F
   }
 }
 
-const planned = `i.id, i.code, i.state, p.name AS plan_name, COALESCE(t.code, '') AS part_code, COALESCE(l.code, 'load ' || d.code) AS lot_code, o.name AS operation_name,
+const planned = `i.id, i.code, i.state, p.name AS plan_name, COALESCE(t.code, '') AS part_code, COALESCE(l.code, 'load ' || COALESCE(d.code, e.code)) AS lot_code, o.name AS operation_name,
   i.is_gate, i.due_at, ${assignmentSql}`
 
 async function plannedWhere(reader: Reader, query: Query, conditions: string, values: readonly string[], limit: number | null) {

@@ -39,6 +39,8 @@ export interface OpeningOf {
   readonly lotSize: number
   readonly holdPlaceId: string | null
   readonly occasionId: string | null
+  /** The load that it looks at, where it is of no lot. */
+  readonly loadId?: string | null
   readonly followsId?: string | null
   /** Where its lines have their history; null where it has none, as one that follows another. */
   readonly history: Omit<LineHistory, 'characteristicId'> | null
@@ -137,7 +139,7 @@ export interface Shared {
 export async function openInspection(
   work: Work,
   point: Point,
-  { lotId, partId, lotSize, holdPlaceId, occasionId, followsId = null }: OpeningOf,
+  { lotId, partId, lotSize, holdPlaceId, occasionId, loadId = occasionId, followsId = null }: OpeningOf,
   { planRevisionId, lines: asked }: Asking,
   { alsoFor, leftOut }: Shared = { alsoFor: new Map(), leftOut: [] },
 ): Promise<OpenedInspection> {
@@ -168,7 +170,7 @@ export async function openInspection(
     planRevisionId,
     operationId: point.operationId,
     subjectKind: lotId === null ? 'load' : 'lot',
-    subjectId: lotId ?? occasionId ?? '',
+    subjectId: lotId ?? loadId ?? '',
     lotId,
     occasionId,
     state: 'toDo',

@@ -93,7 +93,7 @@ export function queueFilters(
   if (partId !== undefined) add('i.lot_id IN (SELECT id FROM lot WHERE part_id = ?)', partId)
   if (supplierId !== undefined)
     add(
-      `(i.lot_id IN (SELECT id FROM lot WHERE supplier_id = ?) OR (i.subject_kind = 'load' AND i.subject_id IN (SELECT id FROM occasion WHERE partner_id = ?)))`,
+      `(i.lot_id IN (SELECT id FROM lot WHERE supplier_id = ?) OR (i.subject_kind = 'load' AND i.occasion_id IN (SELECT id FROM occasion WHERE partner_id = ?)))`,
       supplierId,
       supplierId,
     )

@@ -8,10 +8,11 @@ import { dayIn } from '../kernel/plantTime'
 import type { Routes } from '../kernel/routes'
 import { ServerError } from '../kernel/serverError'
 import { loadAt, saveNext } from '../kernel/versioned'
-import { callOff, holdLot } from '../stock/holds'
+import { holdLot } from '../stock/holds'
 import { adaptLine } from './adapt'
 import { assign, putBack, take } from './assignments'
 import { facetsOf, planningOf } from './assignmentRepository'
+import { cancelInspection } from './cancel'
 import { InspectionEntity } from './entities'
 import { findingOf, loadInspection, loadInspectionLines, loadReadings } from './inspections'
 import { queueFilters, type Asking } from './queueRepository'
@@ -83,8 +84,11 @@ export function recordRoutes(routes: Routes, kernel: Kernel): void {
     // What a gate holds of a sample only is held whole.
     const isHolding = await hasHeldAll(work.manager, current.id)
     const isToHold = !isHolding && finding.verdict === 'notAcceptable' && (current.isGate || current.onFailure === 'hold')
+    const lotIds = await lotsLookedAt(work.manager, current)
+    // A load that is found good before its goods are here leaves nothing to decide.
+    const isDone = lotIds.length === 0 && finding.verdict === 'acceptable'
     await saveNext(work, InspectionEntity, words, 'finished', current, {
-      state: inspectionLife.finish.to,
+      state: (isDone ? inspectionLife.decide : inspectionLife.finish).to,
       skips: skips.length > 0 ? skips : null,
       startedAt: current.startedAt ?? work.now,
       startedById: current.startedById ?? work.personId,
@@ -93,7 +97,7 @@ export function recordRoutes(routes: Routes, kernel: Kernel): void {
       verdict: finding.verdict,
       finding,
     })
-    if (isToHold) for (const lotId of await lotsLookedAt(work.manager, current)) await holdLot(work, lotId, current)
+    if (isToHold) for (const lotId of lotIds) await holdLot(work, lotId, current)
     await work.happened('inspectionFinished', { inspection: current, lines, readings })
     return loadInspection(work.manager, params.id)
   })
@@ -129,16 +133,7 @@ export function recordRoutes(routes: Routes, kernel: Kernel): void {
     if (isHolding && !person?.roles.includes('qualityManager')) {
       throw new ServerError('role_missing', `${current.code} holds pieces: a quality manager cancels it.`, { needed: ['qualityManager'] })
     }
-    await saveNext(
-      work,
-      InspectionEntity,
-      words,
-      'cancelled',
-      current,
-      { state: inspectionLife.cancel.to, cancelledAt: work.now, cancelledById: work.personId, cancelReason: body.reason },
-      body.reason,
-    )
-    for (const lotId of await lotsLookedAt(work.manager, current)) await callOff(work, lotId, current.id)
+    await cancelInspection(work, current, body.reason)
     return loadInspection(work.manager, params.id)
   })
 }

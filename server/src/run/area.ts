@@ -4,6 +4,10 @@ import { deliveriesFound } from './repository'
 import { transfersFound } from './transferRepository'
 import type { Area } from '../kernel/area'
 import { CustomerReturnEntity, DeliveryCorrectionEntity, DeliveryEntity, DispatchEntity, DispatchPickEntity, TransferEntity } from './entities'
+import { ExpectedDeliveryEntity, ExpectedLineEntity } from './expectedEntities'
+import { expectedFound } from './expectedRepository'
+import { PurchaseLineEntity, PurchaseOrderEntity } from './purchaseEntities'
+import { purchasesFound } from './purchaseRepository'
 import { OrderStepEntity, ProductionOrderEntity, StepReportEntity } from './orderEntities'
 import { FeedEventEntity, NoticeEntity } from './feedEntities'
 import { emptyingInbox } from './inbox'
@@ -17,6 +21,10 @@ export const run: Area = {
   entities: [
     DeliveryCorrectionEntity,
     DeliveryEntity,
+    ExpectedDeliveryEntity,
+    ExpectedLineEntity,
+    PurchaseOrderEntity,
+    PurchaseLineEntity,
     ProductionOrderEntity,
     OrderStepEntity,
     StepReportEntity,
@@ -30,6 +38,8 @@ export const run: Area = {
   routes: runRoutes,
   subjects: {
     delivery: { table: 'delivery', column: 'code' },
+    'expected delivery': { table: 'expected_delivery', column: 'code' },
+    'purchase order': { table: 'purchase_order', column: 'order_number' },
     'production order': { table: 'production_order', column: 'code' },
     dispatch: { table: 'dispatch', column: 'code' },
     'feed event': { table: 'feed_event', column: 'key' },
@@ -39,5 +49,5 @@ export const run: Area = {
   },
   hears: hearForNotices,
   jobs: [telling(), emptyingInbox(), lookingAtTheClock()],
-  finds: [deliveriesFound, ordersFound, dispatchesFound, transfersFound],
+  finds: [deliveriesFound, expectedFound, purchasesFound, ordersFound, dispatchesFound, transfersFound],
 }

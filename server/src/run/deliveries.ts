@@ -28,7 +28,7 @@ export async function putAwayReasons(reader: Reader, { id, originId }: { id: str
 }
 
 /** Inspections of a lot, or of a load, with what they ask for. */
-async function inspectionsAsked(reader: Reader, of: { lotId: string } | { subjectId: string }): Promise<DeliveredLot['inspections']> {
+export async function inspectionsAsked(reader: Reader, of: { lotId: string } | { subjectId: string }): Promise<DeliveredLot['inspections']> {
   const heads = await inspectionsOf(reader, of)
   const found = []
   for (const head of heads) {

@@ -31,7 +31,7 @@ const acts: { readonly [K in FeedKind]: (work: Work, body: z.output<(typeof Feed
       known.push({ ...line, partId: await idOf(work, PartEntity, 'part', part, `lines.${i}.part`) })
     const facts = load ?? { carrier: '', vehicle: '', driver: '', seal: '', loadNumber: '' }
     // Its key says whether it came before.
-    const { id, code } = await bookDelivery(work, { supplierId, orderNumber, load: facts, lines: known, isAnother: true })
+    const { id, code } = await bookDelivery(work, { supplierId, orderNumber, load: facts, lines: known, expectedId: null, isAnother: true })
     return { subjectKind: 'delivery', subjectId: id, subjectCode: code }
   },
 

@@ -2,15 +2,19 @@ import type { Moment, OccasionKind } from '@nemawashi/core'
 import type { Work } from '../kernel/unitOfWork'
 import { OccasionEntity, type OccasionRow } from '../stock/entities'
 
-/** Notes that something happened; what is not said about it is not known. Gives its id. */
+/**
+ * Notes that something happened; what is not said about it is not known. Gives its id.
+ * @param known its id, where it was told of before it happened
+ */
 export async function noteOccasion(
   work: Work,
   kind: OccasionKind,
   moment: Moment | 'paused' | 'resumed',
   of: Partial<Pick<OccasionRow, 'operationId' | 'partnerId' | 'orderNumber' | 'placeId' | 'fromPlaceId' | 'personId'>>,
+  known?: string,
 ): Promise<string> {
   const row: OccasionRow = {
-    id: work.newId(),
+    id: known ?? work.newId(),
     kind,
     moment,
     operationId: null,

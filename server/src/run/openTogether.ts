@@ -10,6 +10,8 @@ import type { HoldCause } from '../stock/repository'
 /** Where an inspection opens, and what it looks at. */
 export interface Opening {
   readonly lotIds: readonly string[]
+  /** The load that it looks at, where its goods are not here yet; else the occasion's. */
+  readonly loadId?: string
   readonly holdPlaceId: string | null
   readonly occasionId: string | null
 }
@@ -47,6 +49,7 @@ function openingOf(entry: ToOpen): OpeningOf {
     lotSize: isLoad ? 1 : coming.quantity,
     holdPlaceId: opening.holdPlaceId,
     occasionId: opening.occasionId,
+    loadId: opening.loadId ?? opening.occasionId,
     history: isLoad ? null : { planId, operationId: coming.operationId, partId: coming.part.id, partnerId: coming.supplierId ?? coming.customerId },
   }
 }

@@ -36,6 +36,10 @@ const happenings = [
   `SELECT o.id AS occasion_id, l.id AS lot_id, o.at AS at, op.id AS operation_id, 'arrival' AS moment, l.part_id AS part_id,
      l.supplier_id AS supplier_id, NULL AS customer_id, l.quantity AS quantity, ${none} AS counted_before, ${none} AS counted_after
    FROM occasion o JOIN lot l ON l.origin_id = o.id ${passing('l.part_id', 'receiving')} WHERE o.kind = 'delivery'`,
+  ...(['announced', 'registered'] as const).map(
+    (moment) => `SELECT o.id, '', o.at, op.id, '${moment}', n.part_id, e.supplier_id, NULL, n.quantity, ${none}, ${none}
+   FROM expected_delivery e JOIN occasion o ON o.id = e.${moment}_id JOIN expected_line n ON n.delivery_id = e.id ${passing('n.part_id', 'receiving')}`,
+  ),
   `SELECT o.id, w.lot_id, o.at, s.operation_id, 'start', w.part_id, NULL, w.customer_id,
      COALESCE((SELECT b.good FROM order_step b WHERE b.order_id = s.order_id AND b.position = s.position - 1), w.quantity), ${none}, ${none}
    FROM order_step s JOIN occasion o ON o.id = s.start_id ${ofStep}`,

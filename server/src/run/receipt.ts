@@ -16,10 +16,15 @@ export interface Arriving {
   readonly at: string
 }
 
-async function askedAt(reader: Reader, arriving: Arriving, subject: Coming['subject'], newId: () => string): Promise<Asked[]> {
+async function askedAt(
+  reader: Reader,
+  arriving: Arriving,
+  { subject, moment }: Pick<Coming, 'subject' | 'moment'>,
+  newId: () => string,
+): Promise<Asked[]> {
   const asked: Asked[] = []
   for (const operationId of await operationsOf(reader, arriving.part.id, 'receiving')) {
-    const coming: Coming = { ...arriving, operationId, moment: 'arrival', customerId: null, subject }
+    const coming: Coming = { ...arriving, operationId, moment, customerId: null, subject }
     for (const considered of await considerAt(reader, coming, newId)) asked.push({ coming, considered })
   }
   return asked
@@ -27,7 +32,7 @@ async function askedAt(reader: Reader, arriving: Arriving, subject: Coming['subj
 
 /** What the receiving operations of a part ask of a lot from a supplier, operation by operation. */
 export function receiptOf(reader: Reader, arriving: Arriving, newId: () => string): Promise<Asked[]> {
-  return askedAt(reader, arriving, 'lot', newId)
+  return askedAt(reader, arriving, { subject: 'lot', moment: 'arrival' }, newId)
 }
 
 /** Whether pieces of it are to come on hold as a whole. */
@@ -38,15 +43,17 @@ function holdsAll({ considered: { point, due } }: Asked): boolean {
 /**
  * What comes on hold as a whole goes where a gate says; else, as what is free, where the list of rules says; else what is held to the
  * inspection place, and what is free to the dock.
+ * @param before inspections of the load, from before its receipt, that hold all that it brings
  */
 export async function whereTo(
   reader: Reader,
   asked: readonly Asked[],
   arriving: Pick<Arriving, 'part' | 'supplierId'> | null,
+  before: readonly { readonly holdPlaceId: string | null }[] = [],
 ): Promise<{ placeId: string; standing: 'onHold' | 'released' }> {
   const holding = asked.filter(holdsAll)
-  const named = holding.find(({ considered: { point } }) => point.holdPlaceId !== null)?.considered.point.holdPlaceId
-  const isHeld = holding.length > 0
+  const named = [...holding.map(({ considered: { point } }) => point), ...before].find(({ holdPlaceId }) => holdPlaceId !== null)?.holdPlaceId
+  const isHeld = holding.length > 0 || before.length > 0
   const standing = isHeld ? 'onHold' : 'released'
   if (named != null) return { placeId: named, standing }
   const { part, supplierId } = arriving ?? { part: null, supplierId: null }
@@ -58,11 +65,16 @@ export async function whereTo(
  * What is asked of a load, once for all that is on it: a control point that several of its lines reach is asked for the first of them that
  * it opens for, and a question that one line brings up is answered for the load.
  */
-export async function loadOf(reader: Reader, lines: readonly Arriving[], newId: () => string): Promise<Asked[]> {
+export async function loadOf(
+  reader: Reader,
+  lines: readonly Arriving[],
+  newId: () => string,
+  moment: 'announced' | 'registered' | 'arrival' = 'arrival',
+): Promise<Asked[]> {
   if (!(await looksAtLoads(reader))) return []
   const byQuestion = new Map<string, Asked>()
   for (const line of lines) {
-    for (const asked of await askedAt(reader, line, 'load', newId)) {
+    for (const asked of await askedAt(reader, line, { subject: 'load', moment }, newId)) {
       const { due, point } = asked.considered
       if (due === null) continue
       const question = `${point.planId} ${asked.coming.operationId}`

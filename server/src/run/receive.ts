@@ -7,10 +7,12 @@ import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
 import { requireReference } from '../kernel/versioned'
 import { ContainerEntity, LotEntity } from '../stock/entities'
+import { openHold } from '../stock/holds'
 import { postMovement } from '../stock/ledger'
 import { placeFor } from '../stock/placeFor'
 import { loadDelivery } from './deliveries'
 import { DeliveryEntity } from './entities'
+import { receiveExpected, type Foreseen } from './expected'
 import { noteOccasion } from './occasions'
 import { openTogether, type ToOpen } from './openTogether'
 import { loadOf, receiptOf, whereTo, type Asked } from './receipt'
@@ -94,12 +96,13 @@ async function refuseSecond(
 /** Books one line of a delivery in: lot, containers, inspections, and the arrival in the ledger, on hold where a gate asks for it. Gives the lot's id. */
 async function bookIn(
   work: Work,
-  { occasionId, supplierId, load }: { occasionId: string; supplierId: string; load: readonly Asked[] },
+  { occasionId, supplierId, load, foreseen }: { occasionId: string; supplierId: string; load: readonly Asked[]; foreseen: Foreseen | null },
   line: DeliveryLineInput,
   part: PartRow,
 ): Promise<string> {
   const asked = await receiptOf(work.manager, { part, supplierId, quantity: line.quantity, at: work.now }, work.newId)
-  const to = await whereTo(work.manager, [...asked, ...load], { part, supplierId })
+  const holding = foreseen?.holding ?? []
+  const to = await whereTo(work.manager, [...asked, ...load], { part, supplierId }, holding)
   const lot = {
     id: work.newId(),
     code: await work.nextCode('L'),
@@ -127,6 +130,7 @@ async function bookIn(
     entries.push({ coming, considered, opening: { lotIds: [lot.id], holdPlaceId: apart, occasionId } })
   }
   await openTogether(work, entries)
+  for (const inspection of holding) await openHold(work, lot.id, inspection)
   return lot.id
 }
 
@@ -140,9 +144,10 @@ type DeliveryInput = z.output<(typeof endpoints.run.receiveDelivery)['body']>
 
 /**
  * Enters a delivery: its lots, what its receiving operations ask of each, and what they ask of the load as one.
- * @throws {ServerError} `reference_unknown`, `already_received`, `already_exists` (labels), `containers_do_not_add_up`; {CoreError} `quantity_invalid`.
+ * @throws {ServerError} `reference_unknown`, `already_received`, `already_exists` (labels), `containers_do_not_add_up`, `not_expected`,
+ *   `gate_closed` (its load, before the receipt); {CoreError} `quantity_invalid`.
  */
-export async function bookDelivery(work: Work, { load: facts, ...body }: DeliveryInput): Promise<{ id: string; code: string }> {
+export async function bookDelivery(work: Work, { load: facts, expectedId, ...body }: DeliveryInput): Promise<{ id: string; code: string }> {
   const { supplierId, orderNumber, lines } = body
   await requireReference(work, PartnerEntity, 'supplier', supplierId, 'supplierId')
   if (!body.isAnother) await refuseSecond(work, body)
@@ -152,15 +157,16 @@ export async function bookDelivery(work: Work, { load: facts, ...body }: Deliver
     parts.push(await partOf(work, line, index))
   }
   await requireFreeLabels(work, lines)
-  const occasionId = await noteOccasion(work, 'delivery', 'arrival', { partnerId: supplierId, orderNumber })
-  const code = await work.nextCode('D')
+  const foreseen = expectedId === null ? null : await receiveExpected(work, expectedId, supplierId)
+  const occasionId = await noteOccasion(work, 'delivery', 'arrival', { partnerId: supplierId, orderNumber }, foreseen?.id)
+  const code = foreseen?.code ?? (await work.nextCode('D'))
   await work.manager.insert(DeliveryEntity, { id: occasionId, code, ...facts })
   work.audit({ action: 'received', subject: 'delivery', subjectId: occasionId, after: { ...body, load: facts } })
   const booked = lines.map((line, i) => ({ line, part: parts[i] as PartRow }))
   const arriving = booked.map(({ line: { quantity }, part }) => ({ part, supplierId, quantity, at: work.now }))
   const load = await loadOf(work.manager, arriving, work.newId)
   const lotIds: string[] = []
-  for (const { line, part } of booked) lotIds.push(await bookIn(work, { occasionId, supplierId, load }, line, part))
+  for (const { line, part } of booked) lotIds.push(await bookIn(work, { occasionId, supplierId, load, foreseen }, line, part))
   const ofLoad: ToOpen[] = []
   for (const asked of load)
     ofLoad.push({ ...asked, opening: { lotIds, holdPlaceId: (await whereTo(work.manager, [asked], null)).placeId, occasionId } })

@@ -2,7 +2,7 @@ import {
   askOnce,
   type Ask,
   checkLotSize,
-  momentsOf,
+  looksAt,
   ownLimits,
   questionOf,
   ruleUnder,
@@ -142,9 +142,7 @@ export async function rehearse(reader: Reader, query: Query, now: Date): Promise
   const rehearsed: Rehearsal['lots'] = []
   for (let number = 1; number <= lots; number++) {
     const considered: Considered[] = []
-    const moments = momentsOf[operation.kind].map((moment) => ({ moment, subject: 'lot' as const }))
-    // A load is looked at before what is on it.
-    for (const { moment, subject } of isBought ? [{ moment: 'arrival' as const, subject: 'load' as const }, ...moments] : moments) {
+    for (const { moment, subject } of looksAt(operation.kind)) {
       const coming: Coming = {
         operationId: operation.id,
         moment,

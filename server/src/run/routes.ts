@@ -10,6 +10,8 @@ import { loadDelivery, putAwayReasons } from './deliveries'
 import { namedBalances } from '../stock/repository'
 import { cancelDispatch, loadDispatch, pickDispatch, sendDispatch, takeBack } from './dispatches'
 import { dispatchFilters, dispatchList, pickableList } from './dispatchRepository'
+import { announce, loadExpected, register, turnAway } from './expected'
+import { expectedFilters, expectedList } from './expectedRepository'
 import { dismissEvent, loadEvent, playAgain, takeEvents } from './feed'
 import { feedFilters, feedList, noticeList } from './feedRepository'
 import { confirmStep, finishOrder, issueComponent, planOrder, releaseOrder, startStep } from './orderActs'
@@ -24,6 +26,8 @@ import { labelsPdf } from './labelsPdf'
 import { notePdf } from './notePdf'
 import { loadRules, movesDue, saveRules } from '../stock/putAwayRules'
 import { previewDelivery } from './preview'
+import { closePurchaseOrder, createPurchaseOrder, loadPurchaseOrder } from './purchaseOrders'
+import { purchaseFilters, purchaseList } from './purchaseRepository'
 import { receiveDelivery } from './receive'
 import { rehearse } from './rehearse'
 import { reportStep } from './stepReports'
@@ -31,6 +35,18 @@ import { movementFilters, movementList, transferList } from './transferRepositor
 import { transfer } from './transfers'
 
 const { attach, run } = endpoints
+
+function expectedRoutes(routes: Routes): void {
+  routes.list(run.listPurchaseOrders, purchaseList, purchaseFilters)
+  routes.read(run.getPurchaseOrder, (reader, { params }) => loadPurchaseOrder(reader, params.id))
+  routes.change(run.createPurchaseOrder, (work, { body }) => createPurchaseOrder(work, body))
+  routes.change(run.closePurchaseOrder, (work, { params, body }) => closePurchaseOrder(work, params.id, body.version, body.isClosed))
+  routes.list(run.listExpected, expectedList, expectedFilters)
+  routes.read(run.getExpected, (reader, { params }) => loadExpected(reader, params.id))
+  routes.change(run.announce, (work, { body }) => announce(work, body))
+  routes.change(run.register, (work, { params, body }) => register(work, params.id, body.version, body.load))
+  routes.change(run.turnAway, (work, { params, body }) => turnAway(work, params.id, body.version, body.reason))
+}
 
 function orderRoutes(routes: Routes): void {
   routes.list(run.listOrders, orderList, orderFilters)
@@ -81,6 +97,7 @@ function dispatchRoutes(routes: Routes): void {
 
 export function runRoutes(routes: Routes, kernel: Kernel): void {
   const { clock } = kernel
+  expectedRoutes(routes)
   orderRoutes(routes)
   dispatchRoutes(routes)
   transferRoutes(routes)

@@ -1,0 +1,20 @@
+import { inspectionLife } from '@nemawashi/core'
+import type { Work } from '../kernel/unitOfWork'
+import { saveNext } from '../kernel/versioned'
+import { callOff } from '../stock/holds'
+import { InspectionEntity, type InspectionRow } from './entities'
+import { lotsLookedAt } from './repository'
+
+/** Calls an inspection off, with the reason; what only it holds is free where it stands. */
+export async function cancelInspection(work: Work, current: InspectionRow, reason: string): Promise<void> {
+  await saveNext(
+    work,
+    InspectionEntity,
+    'inspection',
+    'cancelled',
+    current,
+    { state: inspectionLife.cancel.to, cancelledAt: work.now, cancelledById: work.personId, cancelReason: reason },
+    reason,
+  )
+  for (const lotId of await lotsLookedAt(work.manager, current)) await callOff(work, lotId, current.id)
+}
