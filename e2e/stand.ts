@@ -47,10 +47,9 @@ export function standing() {
   async function partId(code: string): Promise<string> {
     return (await (await api('ilse')).call(define.parts.list, { query: { q: code } })).rows[0]?.id ?? ''
   }
-  /** Answers what a check asks for and lets go what it holds, lot by lot: the bench and the decision have tests of their own. */
-  async function settle(code: string, isGood = true): Promise<void> {
+  /** Answers what a check asks for: the bench has tests of its own. */
+  async function answer(code: string, isGood = true): Promise<void> {
     const inspector = await api('rosa')
-    const manager = await api('anja')
     const [row] = (await inspector.call(record.listInspections, { query: { q: code } })).rows
     const params = { id: row?.id ?? '' }
     const { lines } = await inspector.call(record.getInspection, { params })
@@ -66,7 +65,14 @@ export function standing() {
       })),
     )
     const { version } = await inspector.call(record.recordReadings, { params, body: { readings } })
-    const { lotId, toDecide, finding } = await inspector.call(record.finishInspection, { params, body: { version } })
+    await inspector.call(record.finishInspection, { params, body: { version } })
+  }
+  /** Lets go what a finished check holds, lot by lot: the decision has tests of its own. */
+  async function decide(code: string): Promise<void> {
+    const manager = await api('anja')
+    const [row] = (await manager.call(record.listInspections, { query: { q: code } })).rows
+    const params = { id: row?.id ?? '' }
+    const { lotId, toDecide, finding } = await manager.call(record.getInspection, { params })
     for (const of of lotId === null ? toDecide.map(({ id }) => id) : [lotId]) {
       const finished = await manager.call(record.getInspection, { params, query: { lotId: of } })
       const disposition = finding.verdict === 'acceptable' ? ('release' as const) : ('concession' as const)
@@ -75,6 +81,10 @@ export function standing() {
         .map(({ containerId, quantity }) => ({ containerId, quantity, disposition, reason: 'looked at, good' }))
       await manager.call(contain.decide, { params, body: { version: finished.version, password, lotId: of, rows } })
     }
+  }
+  async function settle(code: string, isGood = true): Promise<void> {
+    await answer(code, isGood)
+    await decide(code)
   }
   /** A plan of one judged line, hung at the receiving of a part; gives what takes it off again. */
   async function hang(code: string, name: string, part: string, change: object, sampling: SamplingRule = five): Promise<() => Promise<unknown>> {
@@ -98,5 +108,5 @@ export function standing() {
     const lines = [{ partId: await partId(part), supplierLot, quantity, containers: [] }]
     return clerk.call(run.receiveDelivery, { body: { supplierId: rows[0]?.id ?? '', orderNumber: supplierLot, lines } })
   }
-  return { api, sit, settle, partId, hang, arrive, plant: () => installation, chromium: () => chromium }
+  return { api, sit, settle, decide, partId, hang, arrive, plant: () => installation, chromium: () => chromium }
 }

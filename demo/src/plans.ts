@@ -67,6 +67,21 @@ export const plans: readonly PlanSeed[] = [
     at: [{ part: 'SP-50', supplier: 'TFS', bay: 'BAY-2', subject: 'load', responsible: 'Dock', dueHours: 1 }],
   },
   {
+    code: 'LP-05',
+    name: 'Papers ahead of the bars',
+    lines: [['C-PAPER', { kind: 'everyPiece', accept: 0 }]],
+    at: [{ family: 'BARS', moment: 'announced', subject: 'load', isGate: false, responsible: 'Purchasing', dueHours: 24 }],
+  },
+  {
+    code: 'LP-20',
+    name: 'Bars at the dock: packing dry, seal whole',
+    lines: [
+      ['C-DRY', { kind: 'everyPiece', accept: 0 }],
+      ['C-SEAL', { kind: 'everyPiece', accept: 0 }],
+    ],
+    at: [{ family: 'BARS', moment: 'registered', subject: 'load', responsible: 'Dock', dueHours: 1 }],
+  },
+  {
     code: 'RP-41',
     name: 'Pins',
     lines: [

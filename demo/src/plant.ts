@@ -145,6 +145,7 @@ export const judged: readonly Judged[] = [
   ['C-PACK', 'Label, count, certificate', 'major', 'Label, count and certificate agree with the order', 0.004],
   ['C-ENDS', 'Spring ends', 'major', 'Both ends closed and ground, no wire stands out', 0],
   ['C-SEAL', 'Seal', 'major', 'Seal unbroken, its number is the one on the note', 0],
+  ['C-PAPER', 'Mill certificate', 'major', 'The certificate came ahead: this melt, this order', 0],
   ['C-DRY', 'Packing', 'minor', 'Packing dry and whole', 0],
   ['C-GATEOPEN', 'Gate opens and locks', 'critical', 'Opens with one finger, closes by itself, locks', 0],
 ]

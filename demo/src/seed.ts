@@ -7,6 +7,7 @@ import { buildApp, startHouse, type Config } from '@nemawashi/server'
 import { v7 } from 'uuid'
 import { ApiClient } from '@nemawashi/contract/client'
 import { Chance } from './chance'
+import { expectThings } from './expecting'
 import { Bench, type Trouble } from './inspecting'
 import { parts, partners, password, people } from './plant'
 import { decideOn, finishOnly, startOnly } from './judging'
@@ -154,6 +155,7 @@ async function history(stage: Stage, [shop, springs]: readonly [Side, Side], pro
     done += 1
     if (done % 20 === 0) progress(0.2 + 0.8 * Math.min(1, done / (done + agenda.length)), 'deliveries, readings, decisions')
   }
+  await expectThings(stage)
   await planTheBench(stage)
   await placeThings(stage)
 }

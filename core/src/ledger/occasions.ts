@@ -13,6 +13,9 @@ export const occasionKinds = [
 ] as const
 export type OccasionKind = (typeof occasionKinds)[number]
 
+/** Whether a delivery is only told of: nothing of it is in stock. */
+export const isBeforeReceipt = (kind: OccasionKind) => kind === 'deliveryAnnounced' || kind === 'deliveryRegistered'
+
 /** Where a lot came from: what happened, its number, and what others call it. */
 export interface Origin {
   readonly originKind: OccasionKind
@@ -25,7 +28,7 @@ export interface Origin {
 /** In words: `D-000004 from Ridge Metals, their lot 7-12, order 4711`, `made with W-000002, order 88`. */
 export function sayOrigin({ originKind, originCode, supplierName, supplierLot, orderNumber }: Origin): string {
   const order = orderNumber === '' ? '' : `, order ${orderNumber}`
-  if (originKind === 'deliveryAnnounced' || originKind === 'deliveryRegistered') return `${originCode} from ${supplierName}${order}, not received yet`
+  if (isBeforeReceipt(originKind)) return `${originCode} from ${supplierName}${order}, not received yet`
   return originKind === 'delivery' ? `${originCode} from ${supplierName}, their lot ${supplierLot}${order}` : `made with ${originCode}${order}`
 }
 

@@ -39,7 +39,7 @@
       data-field="subject"
       @update:model-value="draft.holds = 'all'"
     >
-      <v-radio value="lot" label="each lot that arrives" />
+      <v-radio value="lot" label="each lot that arrives" :disabled="!subjects.includes('lot')" />
       <v-radio value="load" label="the load, once (vehicle, seal, packing)" />
     </v-radio-group>
     <v-radio-group v-model="reach" inline label="For" :disabled="isFixed">
@@ -141,6 +141,7 @@ import {
   intervalOf,
   levelOf,
   levelWords,
+  looksAt,
   momentsOf,
   momentWords,
   needs,
@@ -176,12 +177,15 @@ const { define } = endpoints
 const changesFrom = ref('')
 const tomorrow = dayBeside(plantDay(new Date()), 1)
 const momentItems = computed(() => momentsOf[kind].map((value) => ({ value, title: momentWords[value] })))
+/** What can be looked at at its moment: before a receipt there are no lots. */
+const subjects = computed(() => looksAt(kind).flatMap((of) => (of.moment === draft.value.moment ? [of.subject] : [])))
 const interval = computed(() => intervalOf(draft.value.moment))
 const moment = computed({
   get: () => draft.value.moment,
   set: (value: Moment) => {
     draft.value.moment = value
     draft.value.every = intervalOf(value) === null ? null : intervalOf(value) === 'pieces' ? 50 : 30
+    if (!subjects.value.includes(draft.value.subject)) draft.value.subject = subjects.value[0] ?? 'lot'
   },
 })
 /** A day as its field has it: empty where there is none. */

@@ -55,6 +55,8 @@ const addresses: Record<string, (id: string) => string> = {
   lot: (id) => `/trace/${id}`,
   inspection: (id) => `/record/${id}`,
   delivery: (id) => `/run/${id}`,
+  expected: (id) => `/run/expected/${id}`,
+  purchaseOrder: (id) => `/run/purchase-orders/${id}`,
   order: (id) => `/run/orders/${id}`,
   dispatch: (id) => `/run/dispatches/${id}`,
   plan: (id) => `/define/plans/${id}`,

@@ -5,6 +5,8 @@ export function pageOf(subject: string, id: string): string | null {
     lot: '/trace/',
     inspection: '/record/',
     delivery: '/run/',
+    'expected delivery': '/run/expected/',
+    'purchase order': '/run/purchase-orders/',
     plan: '/define/plans/',
     characteristic: '/define/characteristics/',
     part: '/define/parts/',

@@ -12,7 +12,12 @@ import { computed } from 'vue'
 /** Where a lot came from, with the way to it: the delivery it came with, or the order it was made with. */
 const { origin } = defineProps<{ origin: Origin & { readonly originId: string } }>()
 
-const to = computed(() => (origin.originKind === 'delivery' ? `/run/${origin.originId}` : `/run/orders/${origin.originId}`))
+const pages: Partial<Record<Origin['originKind'], string>> = {
+  delivery: '/run/',
+  deliveryAnnounced: '/run/expected/',
+  deliveryRegistered: '/run/expected/',
+}
+const to = computed(() => (pages[origin.originKind] ?? '/run/orders/') + origin.originId)
 /** The words up to and with the number, which is the link, and the rest. */
 const words = computed(() => {
   const said = sayOrigin(origin)

@@ -31,6 +31,9 @@ export function dayWords(day: string): string {
   return `${Number(date)} ${months[Number(month) - 1]}${year === plantDay(new Date()).slice(0, 4) ? '' : ` ${year}`}`
 }
 
+/** Whether a calendar day lies before today, in the plant. */
+export const isPast = (day: string) => day < plantDay(new Date())
+
 /** `5 Nov 16:03`; today's only `16:03`. */
 export function momentOf(instant: string): string {
   return plantDay(instant) === plantDay(new Date()) ? plantClock(instant) : `${dayOf(instant)} ${plantClock(instant)}`

@@ -15,9 +15,7 @@
     </template>
     <hr />
     <h3>Held for this inspection</h3>
-    <p v-if="inspection.subjectKind === 'load'" class="small">
-      The load of <OriginLine :origin="inspection" />. {{ inspection.isGate ? 'Gate: put-away of all its lots waits for the decision.' : holdWords }}
-    </p>
+    <p v-if="inspection.subjectKind === 'load'" class="small">The load of <OriginLine :origin="inspection" />. {{ loadWords }}</p>
     <QuantityBar v-else :balances="inspection.balances" :unit="inspection.unit" />
     <p v-if="inspection.subjectKind !== 'load'" class="small">
       Lot <router-link class="m" :to="`/trace/${inspection.lotId}`">{{ inspection.lotCode }}</router-link> · <OriginLine :origin="inspection" />.
@@ -67,7 +65,7 @@
       </template>
       <template v-else-if="inspection.state === 'finished'">
         <v-btn v-if="mayRecord" variant="outlined" color="primary" data-test="reopen" @click="emit('reopen')">Reopen</v-btn>
-        <v-btn color="primary" :to="`/contain/${inspection.id}`" data-test="to-decision">To the decision</v-btn>
+        <v-btn v-if="!isBefore" color="primary" :to="`/contain/${inspection.id}`" data-test="to-decision">To the decision</v-btn>
       </template>
       <template v-else-if="inspection.decision">
         <SealStamp
@@ -83,7 +81,7 @@
 </template>
 
 <script setup lang="ts">
-import { isOpen as isStillOpen, isSettled, sayFinding, sayLine, sealWords } from '@nemawashi/core'
+import { isBeforeReceipt, isOpen as isStillOpen, isSettled, sayFinding, sayLine, sealWords } from '@nemawashi/core'
 import type { Assignment, Finding, Inspection } from '@nemawashi/contract'
 import { computed } from 'vue'
 import type { Failure } from '../frame/api'
@@ -118,6 +116,17 @@ const dropped = computed(() => inspection.dropped)
 const mayCancel = computed(
   () => !isSettled(inspection.state) && (session.person?.roles.includes('qualityManager') || (mayRecord && !inspection.holds)),
 )
+const isBefore = computed(() => isBeforeReceipt(inspection.originKind))
+/** What hangs on the look at a load: its goods, where they are here; else its receipt. */
+const loadWords = computed(() => {
+  const { state, isGate, finding } = inspection
+  const isHolding = isGate || inspection.onFailure === 'hold'
+  if (!isBefore.value) return isSettled(state) ? '' : isGate ? 'Gate: put-away of all its lots waits for the decision.' : holdWords.value
+  if (state === 'decided') return 'Nothing is left to decide: its goods are not here yet.'
+  if (state === 'finished')
+    return isHolding && finding.verdict === 'notAcceptable' ? 'What comes of it is decided once its goods are here, on hold.' : ''
+  return `${isGate ? 'Gate: its receipt waits until this is finished. ' : ''}${isHolding ? 'If it is not acceptable, its goods come in on hold.' : 'A failure is only noted.'}`
+})
 const holdWords = computed(() => {
   if (isSettled(inspection.state)) return ''
   if (inspection.holds) return inspection.isGate ? 'Gate: put-away waits for the decision.' : 'It failed: put-away waits for the decision.'

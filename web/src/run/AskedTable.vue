@@ -15,6 +15,7 @@
           <td>
             <template v-if="i === 0"
               ><router-link :to="`/record/${inspection.id}`">{{ inspection.code }}</router-link>
+              {{ inspection.planName }}
               <span class="soft">{{ stateWords[inspection.state] }}{{ inspection.holds === 'sample' ? ', holds its sample' : '' }}</span></template
             >
           </td>

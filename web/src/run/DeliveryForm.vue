@@ -1,14 +1,18 @@
 <template>
-  <form class="form stack" @submit.prevent="submit()" @focusout="leave">
+  <form class="form stack" @submit.prevent="send()" @focusout="leave">
     <h1>What has arrived?</h1>
+    <p v-if="expected" class="soft" data-test="of-expected">
+      {{ expected.code }}, {{ expectedStateWords[expected.state] }}: filled in from what was announced. Put right what is otherwise on the note.
+    </p>
     <ErrorNote :failure="saver.note.value" />
-    <div class="row top">
+    <div v-if="!isWaiting" class="row top">
       <PickOne
         v-model="supplierId"
         class="grow"
         :endpoint="define.partners.list"
         label="Supplier"
         :filter="isSupplier"
+        :initial="given"
         :error="errors['supplierId']"
         field="supplierId"
       />
@@ -20,49 +24,22 @@
         data-field="orderNumber"
       />
     </div>
-    <fieldset>
-      <legend>How it came <span class="small">(what is known)</span></legend>
-      <div class="row top load">
-        <v-text-field
-          v-for="{ name, label } in loadFields"
-          :key="name"
-          v-model="load[name]"
-          :label="label"
-          :error-messages="errors[`load.${name}`]"
-          :data-field="name"
-        />
-      </div>
+    <OpenOrders :orders="orders" :more="more" :order-number="orderNumber" @chosen="choose" />
+    <LoadFields v-model="load" :errors="errors">
       <LineAsks v-if="preview && preview.load.length > 0" of="load" :asked="preview.load" />
-    </fieldset>
-    <fieldset v-for="(line, i) in lines" :key="line.key" :data-line="i">
-      <legend>{{ lines.length > 1 ? `Line ${i + 1}` : 'Goods' }}</legend>
-      <div class="row top">
-        <PickOne
-          v-model="line.partId"
-          class="grow"
-          :endpoint="define.parts.list"
-          label="Part"
-          :error="errors[`lines.${i}.partId`]"
-          field="partId"
-          @chosen="line.unit = String($event?.['unit'] ?? '')"
-        />
-        <v-text-field
-          v-model="line.supplierLot"
-          label="Supplier's lot"
-          style="max-width: 180px"
-          :error-messages="errors[`lines.${i}.supplierLot`]"
-          data-field="supplierLot"
-        />
-        <v-text-field
-          v-model="line.quantity"
-          :label="line.unit ? `Quantity, ${line.unit}` : 'Quantity'"
-          inputmode="numeric"
-          class="mono"
-          style="max-width: 140px"
-          :error-messages="errors[`lines.${i}.quantity`]"
-          data-field="quantity"
-        />
-      </div>
+    </LoadFields>
+    <GoodsLineFields
+      v-for="(line, i) in lines"
+      :key="line.key"
+      v-model="lines[i]!"
+      :index="i"
+      :errors="errors"
+      :is-one-of-many="lines.length > 1"
+      asks="lot"
+      :hint="hints[i] ?? ''"
+      @another="lines.splice(i + 1, 0, goodsLine({ partId: line.partId, partWords: line.partWords, unit: line.unit }))"
+      @out="lines.splice(i, 1)"
+    >
       <v-text-field
         v-model="line.containers"
         label="Containers: how much is in each, e.g. 120 120 96 (empty: loose)"
@@ -73,11 +50,10 @@
         data-field="containers"
       />
       <LineAsks v-if="previewOf(line)" of="line" :asked="previewOf(line)!.asked" :place-name="previewOf(line)!.placeName" />
-      <v-btn v-if="lines.length > 1" variant="text" size="small" @click="lines.splice(i, 1)">Take this line out</v-btn>
-    </fieldset>
+    </GoodsLineFields>
     <div class="row">
       <v-btn type="submit" color="primary" :loading="saver.isBusy.value">Book it in</v-btn>
-      <v-btn variant="text" @click="addLine">Add a line</v-btn>
+      <v-btn variant="text" @click="lines.push(goodsLine())">Add a line</v-btn>
     </div>
     <p class="soft small">
       Its inspections open by themselves. Where a gate asks for it, the pieces go on hold, and the next screen says where to take them.
@@ -86,74 +62,85 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type Delivery, type LoadFacts, type Partner } from '@nemawashi/contract'
-import { ref } from 'vue'
-import { call, newKey } from '../frame/api'
+import { expectedStateWords } from '@nemawashi/core'
+import { endpoints, type Delivery, type ExpectedDelivery, type Partner, type PurchaseOrder, type PurchaseOrderRow } from '@nemawashi/contract'
+import { computed, ref } from 'vue'
+import { call } from '../frame/api'
 import { ask } from '../frame/ask'
-import { useUnsaved } from '../frame/unsaved'
 import { useCrumbs } from '../frame/crumbs'
 import ErrorNote from '../pieces/ErrorNote.vue'
+import { whole } from '../pieces/format'
 import PickOne from '../pieces/PickOne.vue'
-import { useSaver } from '../pieces/useSaver'
-import { useTyped } from '../pieces/useTyped'
+import { useEntry } from '../pieces/useEntry'
 import { parseContainers } from './containers'
+import GoodsLineFields from './GoodsLineFields.vue'
+import { againstOrder, goodsLine, isBlankLine, knownLine, quantityOf, type GoodsLine } from './goodsLine'
 import LineAsks from './LineAsks.vue'
+import LoadFields from './LoadFields.vue'
+import { noLoad } from './loadWords'
+import OpenOrders from './OpenOrders.vue'
 import { useDeliveryPreview } from './useDeliveryPreview'
+import { useOpenOrders } from './useOpenOrders'
+import { usePrefilled } from './usePrefilled'
 
-/** Enters a delivery, as it stands on the delivery note. */
+/** Enters a delivery, as it stands on the delivery note: from nothing, from what was announced, or from what was ordered. */
+const { expectedId = null, orderId = null } = defineProps<{ expectedId?: string | null; orderId?: string | null }>()
 const emit = defineEmits<{ saved: [delivery: Delivery] }>()
 const { define, run } = endpoints
-const saver = useSaver()
 const isSupplier = (row: Partner) => row.kind === 'supplier' && row.isActive
 useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'New delivery' }])
 
-interface Line {
-  key: number
-  partId: string | null
-  supplierLot: string
-  quantity: string
-  containers: string
-  unit: string
-}
-let nextKey = 0
-const blank = (): Line => ({ key: nextKey++, partId: null, supplierLot: '', quantity: '', containers: '', unit: '' })
 const supplierId = ref<string | null>(null)
 const orderNumber = ref('')
-const load = ref<LoadFacts>({ carrier: '', vehicle: '', driver: '', seal: '', loadNumber: '' })
-const loadFields: readonly { name: keyof LoadFacts; label: string }[] = [
-  { name: 'carrier', label: 'Carrier' },
-  { name: 'vehicle', label: 'Vehicle' },
-  { name: 'driver', label: 'Driver' },
-  { name: 'seal', label: 'Seal' },
-  { name: 'loadNumber', label: 'Load number' },
-]
-const lines = ref<Line[]>([blank()])
-const key = ref(newKey())
-
-let isSaved = false
-const isBlank = () =>
-  supplierId.value === null &&
-  orderNumber.value === '' &&
-  Object.values(load.value).every((words) => words === '') &&
-  lines.value.every(({ partId, supplierLot, quantity }) => !partId && !supplierLot && !quantity)
-useUnsaved(
-  () => !isSaved && !isBlank(),
-  () => 'this delivery',
+const load = ref(noLoad())
+const lines = ref<GoodsLine[]>([goodsLine()])
+const expected = ref<ExpectedDelivery | null>(null)
+const { given, isWaiting } = usePrefilled(
+  { expectedId, orderId },
+  {
+    fromExpected(of) {
+      expected.value = of
+      const { carrier, vehicle, driver, seal, loadNumber } = of.load
+      supplierId.value = of.supplierId
+      orderNumber.value = of.orderNumber
+      load.value = { carrier, vehicle, driver, seal, loadNumber }
+      lines.value = of.lines.map((line) => knownLine(line, line.quantity, line.supplierLot))
+    },
+    fromOrder,
+  },
+)
+function fromOrder(of: PurchaseOrder): void {
+  supplierId.value = of.supplierId
+  orderNumber.value = of.orderNumber
+  const open = of.lines.filter((line) => line.open > 0)
+  if (open.length > 0) lines.value = open.map((line) => knownLine(line, line.open))
+}
+const { orders, more, order } = useOpenOrders(
+  () => supplierId.value,
+  () => orderNumber.value,
+)
+async function choose({ orderNumber: chosen, id }: PurchaseOrderRow): Promise<void> {
+  orderNumber.value = chosen
+  if (lines.value.every(isBlankLine)) fromOrder(await call(run.getPurchaseOrder, { params: { id } }))
+}
+const hints = computed(() =>
+  againstOrder(
+    lines.value.map((line) => ({ partId: line.partId, quantity: quantityOf(line) })),
+    order.value,
+  ).map((of) => (of === null ? '' : of.beyond > 0 ? `${whole(of.beyond)} more than is open` : `${whole(of.open)} open on the order`)),
 )
 
-function containerWords(line: Line): string {
+function containerWords(line: GoodsLine): string {
   const amounts = parseContainers(line.containers)
   if (amounts.length === 0) return ''
   const together = amounts.reduce((sum, amount) => sum + amount, 0)
   return `${amounts.length} containers, together ${together}${line.quantity && together !== Number(line.quantity) ? `: not the ${line.quantity} of the note` : ''}`
 }
-function addLine(): void {
-  lines.value.push(blank())
-}
 const bodyOf = () => ({
   supplierId: supplierId.value ?? '',
   orderNumber: orderNumber.value,
   load: load.value,
+  expectedId,
   lines: lines.value.map((line) => ({
     partId: line.partId ?? '',
     supplierLot: line.supplierLot,
@@ -161,52 +148,38 @@ const bodyOf = () => ({
     containers: parseContainers(line.containers).map((quantity) => ({ label: null, quantity })),
   })),
 })
-const quantityOf = ({ quantity }: Line) => (quantity.trim() === '' ? NaN : Number(quantity.replaceAll(/\s/g, '')))
 const { preview, previewOf } = useDeliveryPreview(() => ({
   supplierId: supplierId.value,
   lines: lines.value.map((line) => ({ key: line.key, partId: line.partId, quantity: quantityOf(line) })),
 }))
-const { errors, leave } = useTyped(saver, () => run.receiveDelivery.body, bodyOf)
-async function submit(isAnother = false): Promise<void> {
-  const body = bodyOf()
-  // A refused request leaves nothing behind; the corrected one is another request.
-  const done = await saver.save(async () => {
-    const delivery = await call(run.receiveDelivery, { body: { ...body, isAnother } }, { key: key.value })
-    isSaved = true
-    emit('saved', delivery)
-  })
-  if (done) return
-  const code = saver.failure.value?.code
-  if (code !== 'unreachable') key.value = newKey()
-  if (code !== 'already_received') return
+const { saver, errors, leave, submit } = useEntry({
+  endpoint: run.receiveDelivery,
+  bodyOf,
+  isBlank: () =>
+    supplierId.value === null &&
+    orderNumber.value === '' &&
+    Object.values(load.value).every((words) => words === '') &&
+    lines.value.every(isBlankLine),
+  words: 'this delivery',
+  saved: (delivery) => emit('saved', delivery),
+})
+async function send(): Promise<void> {
+  if (await submit()) return
+  if (saver.failure.value?.code !== 'already_received') return
   const answer = await ask({
     title: 'Has it come once more?',
     text: `${saver.failure.value?.message} If this is another delivery of the same lot, it is booked in as a lot of its own.`,
     yes: 'Yes, another delivery',
     no: 'No, look again',
   })
-  if (answer !== null) await submit(true)
+  if (answer !== null) await submit({ isAnother: true })
 }
 </script>
 
 <style scoped>
-.load > * {
-  flex: 1 1 120px;
-}
 .form {
   padding: 20px 28px 40px;
   max-width: 860px;
-}
-fieldset {
-  border: 1px solid var(--rule);
-  padding: 8px 14px 14px;
-}
-legend {
-  padding: 0 6px;
-  color: var(--soft);
-}
-fieldset .row {
-  margin-bottom: 10px;
 }
 :deep(.mono input) {
   font-family: var(--mono);

@@ -61,6 +61,7 @@ import { momentOf } from '../pieces/format'
 import QuantityBar from '../pieces/QuantityBar.vue'
 import AskedTable from './AskedTable.vue'
 import CorrectionForm from './CorrectionForm.vue'
+import { sayLoad } from './loadWords'
 import PutAway from './PutAway.vue'
 import TodaysRules from './TodaysRules.vue'
 
@@ -73,13 +74,7 @@ const inspections = computed(() =>
   delivery.value ? [...delivery.value.load.inspections, ...delivery.value.lots.flatMap((lot) => lot.inspections)] : [],
 )
 const loadIsOpen = computed(() => delivery.value?.load.inspections.some(({ holds, state }) => holds !== null && !isSettled(state)) ?? false)
-const loadWords = computed(() => {
-  const { carrier = '', vehicle = '', driver = '', seal = '', loadNumber = '' } = delivery.value?.load ?? {}
-  const named = { '': carrier, vehicle, driver, seal, load: loadNumber }
-  return Object.entries(named)
-    .flatMap(([name, words]) => (words === '' ? [] : [`${name} ${words}`.trim()]))
-    .join(', ')
-})
+const loadWords = computed(() => (delivery.value ? sayLoad(delivery.value.load) : ''))
 const all = computed(() => inspections.value.length)
 const open = computed(() => inspections.value.filter((inspection) => !isSettled(inspection.state)).length)
 useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: delivery.value?.code ?? '…' }])

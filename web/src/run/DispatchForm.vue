@@ -1,5 +1,5 @@
 <template>
-  <form class="form stack" @submit.prevent="submit" @focusout="leave">
+  <form class="form stack" @submit.prevent="submit()" @focusout="leave">
     <h1>What is to leave?</h1>
     <ErrorNote :failure="saver.note.value" />
     <div class="row top">
@@ -48,18 +48,14 @@
 <script setup lang="ts">
 import { endpoints, type Dispatch, type Partner, type Pickable } from '@nemawashi/contract'
 import { ref } from 'vue'
-import { call, newKey } from '../frame/api'
-import { useUnsaved } from '../frame/unsaved'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import { whole } from '../pieces/format'
 import PickOne from '../pieces/PickOne.vue'
-import { useSaver } from '../pieces/useSaver'
-import { useTyped } from '../pieces/useTyped'
+import { useEntry } from '../pieces/useEntry'
 
 /** Picks released pieces for a customer. */
 const emit = defineEmits<{ saved: [dispatch: Dispatch] }>()
 const { define, run } = endpoints
-const saver = useSaver()
 interface Pick {
   readonly key: number
   id: string | null
@@ -71,7 +67,6 @@ const blank = (): Pick => ({ key: nextKey++, id: null, from: null, quantity: '' 
 const customerId = ref<string | null>(null)
 const orderNumber = ref('')
 const picks = ref<Pick[]>([blank()])
-const key = ref(newKey())
 const isCustomer = (row: Partner) => row.kind === 'customer' && row.isActive
 const bodyOf = () => ({
   customerId: customerId.value ?? '',
@@ -83,26 +78,18 @@ const bodyOf = () => ({
     quantity: quantity.trim() === '' ? Number.NaN : Number(quantity),
   })),
 })
-const { errors, leave } = useTyped(saver, () => run.pickDispatch.body, bodyOf)
-let isSaved = false
-useUnsaved(
-  () => !isSaved && (customerId.value !== null || orderNumber.value !== '' || picks.value.some(({ id }) => id !== null)),
-  () => 'the new dispatch',
-)
+const { saver, errors, leave, submit } = useEntry({
+  endpoint: run.pickDispatch,
+  bodyOf,
+  isBlank: () => customerId.value === null && orderNumber.value === '' && picks.value.every(({ id }) => id === null),
+  words: 'the new dispatch',
+  saved: (dispatch) => emit('saved', dispatch),
+})
 function choose(pick: Pick, from: Pickable | null): void {
   pick.from = from
   if (from && pick.quantity === '') pick.quantity = String(from.quantity)
 }
 const hintOf = ({ from }: Pick) => (from ? `of ${whole(from.quantity)}` : '')
-
-async function submit(): Promise<void> {
-  const done = await saver.save(async () => {
-    const dispatch = await call(run.pickDispatch, { body: bodyOf() }, { key: key.value })
-    isSaved = true
-    emit('saved', dispatch)
-  })
-  if (!done && saver.failure.value?.code !== 'unreachable') key.value = newKey()
-}
 </script>
 
 <style scoped>

@@ -1,5 +1,5 @@
 <template>
-  <form class="form stack" @submit.prevent="submit" @focusout="leave">
+  <form class="form stack" @submit.prevent="submit()" @focusout="leave">
     <h1>What is to be made?</h1>
     <ErrorNote :failure="saver.note.value" />
     <PickOne v-model="partId" :endpoint="define.parts.list" label="Part" :error="errors['partId']" field="partId" />
@@ -30,17 +30,13 @@
 <script setup lang="ts">
 import { endpoints, type Partner, type ProductionOrder } from '@nemawashi/contract'
 import { ref } from 'vue'
-import { call, newKey } from '../frame/api'
-import { useUnsaved } from '../frame/unsaved'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import PickOne from '../pieces/PickOne.vue'
-import { useSaver } from '../pieces/useSaver'
-import { useTyped } from '../pieces/useTyped'
+import { useEntry } from '../pieces/useEntry'
 
 /** Plans a production order. */
 const emit = defineEmits<{ saved: [order: ProductionOrder] }>()
 const { define, run } = endpoints
-const saver = useSaver()
 const partId = ref<string | null>(null)
 const quantity = ref('')
 const orderNumber = ref('')
@@ -52,23 +48,13 @@ const bodyOf = () => ({
   orderNumber: orderNumber.value,
   customerId: customerId.value,
 })
-const { errors, leave } = useTyped(saver, () => run.createOrder.body, bodyOf)
-const key = ref(newKey())
-let isSaved = false
-useUnsaved(
-  () => !isSaved && (partId.value !== null || quantity.value !== ''),
-  () => 'the new order',
-)
-
-async function submit(): Promise<void> {
-  const done = await saver.save(async () => {
-    const order = await call(run.createOrder, { body: bodyOf() }, { key: key.value })
-    isSaved = true
-    emit('saved', order)
-  })
-  // A refused request leaves nothing behind; the corrected one is another request.
-  if (!done && saver.failure.value?.code !== 'unreachable') key.value = newKey()
-}
+const { saver, errors, leave, submit } = useEntry({
+  endpoint: run.createOrder,
+  bodyOf,
+  isBlank: () => partId.value === null && quantity.value === '',
+  words: 'the new order',
+  saved: (order) => emit('saved', order),
+})
 </script>
 
 <style scoped>

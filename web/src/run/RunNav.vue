@@ -6,10 +6,23 @@
 import AreaNav from '../pieces/AreaNav.vue'
 
 /** What happens to lots on their way, in the order in which it does. */
-defineProps<{ current: '/run' | '/run/orders' | '/run/dispatches' | '/run/transfers' | '/run/stock' | '/run/places' | '/run/feed' }>()
+defineProps<{
+  current:
+    | '/run/purchase-orders'
+    | '/run/expected'
+    | '/run'
+    | '/run/orders'
+    | '/run/dispatches'
+    | '/run/transfers'
+    | '/run/stock'
+    | '/run/places'
+    | '/run/feed'
+}>()
 const groups = [
   {
     links: [
+      { to: '/run/purchase-orders', words: 'Purchase orders' },
+      { to: '/run/expected', words: 'Expected' },
       { to: '/run', words: 'Deliveries' },
       { to: '/run/orders', words: 'Production orders' },
       { to: '/run/dispatches', words: 'Dispatches and returns' },

@@ -22,7 +22,13 @@
         >
       </DataList>
     </template>
-    <DeliveryForm v-if="id === 'new' && mayReceive" @saved="saved" />
+    <DeliveryForm
+      v-if="id === 'new' && mayReceive"
+      :key="`${String(route.query['expected'])} ${String(route.query['order'])}`"
+      :expected-id="word(route.query['expected'])"
+      :order-id="word(route.query['order'])"
+      @saved="saved"
+    />
     <DeliverySheet v-else-if="id" :id="id" :key="id" :may-put-away="mayReceive" @changed="list?.reload()" />
     <EmptyState v-else title="Deliveries" text="Choose one to see where its pieces stand and what holds them, or enter what has just arrived." />
   </SheetSplit>
@@ -51,7 +57,8 @@ const router = useRouter()
 const session = useSession()
 const mayReceive = session.may(run.receiveDelivery)
 const list = ref<{ reload: () => Promise<void> }>()
-const id = computed(() => (typeof route.params['id'] === 'string' && route.params['id'] !== '' ? route.params['id'] : null))
+const word = (value: unknown) => (typeof value === 'string' && value !== '' ? value : null)
+const id = computed(() => word(route.params['id']))
 const columns: ListColumn[] = [
   { key: 'code', title: 'Delivery', isHidden: true },
   { key: 'partCodes', title: 'Parts' },

@@ -1,0 +1,130 @@
+<template>
+  <form class="form stack" @submit.prevent="submit()" @focusout="leave">
+    <h1>What is to come?</h1>
+    <ErrorNote :failure="saver.note.value" />
+    <div v-if="!isWaiting" class="row top">
+      <PickOne
+        v-model="supplierId"
+        class="grow"
+        :endpoint="define.partners.list"
+        label="Supplier"
+        :filter="isSupplier"
+        :initial="given"
+        :error="errors['supplierId']"
+        field="supplierId"
+      />
+      <v-text-field
+        v-model="orderNumber"
+        label="Order number"
+        style="max-width: 200px"
+        :error-messages="errors['orderNumber']"
+        data-field="orderNumber"
+      />
+      <v-text-field
+        v-model="expectedOn"
+        type="date"
+        label="Expected on (empty: no day)"
+        style="max-width: 210px"
+        :error-messages="errors['expectedOn']"
+        data-field="expectedOn"
+      />
+    </div>
+    <OpenOrders :orders="orders" :more="more" :order-number="orderNumber" @chosen="choose" />
+    <LoadFields v-model="load" :errors="errors" />
+    <GoodsLineFields
+      v-for="(line, i) in lines"
+      :key="line.key"
+      v-model="lines[i]!"
+      :index="i"
+      :errors="errors"
+      :is-one-of-many="lines.length > 1"
+      asks="lotIfKnown"
+      :hint="hints[i] ?? ''"
+      @another="lines.splice(i + 1, 0, goodsLine({ partId: line.partId, partWords: line.partWords, unit: line.unit }))"
+      @out="lines.splice(i, 1)"
+    />
+    <v-checkbox v-model="isHere" label="It stands at the dock already: nobody announced it" data-field="isHere" />
+    <div class="row">
+      <v-btn type="submit" color="primary" :loading="saver.isBusy.value">{{ isHere ? 'Register it' : 'Announce it' }}</v-btn>
+      <v-btn variant="text" @click="lines.push(goodsLine())">Add a line</v-btn>
+    </div>
+    <p class="soft small">
+      Nothing is in stock yet. What is asked of the load when it is announced or registered opens by itself; a gate keeps its receipt from being
+      posted.
+    </p>
+  </form>
+</template>
+
+<script setup lang="ts">
+import { endpoints, type ExpectedDelivery, type Partner, type PurchaseOrder, type PurchaseOrderRow } from '@nemawashi/contract'
+import { computed, ref } from 'vue'
+import { call } from '../frame/api'
+import { useCrumbs } from '../frame/crumbs'
+import ErrorNote from '../pieces/ErrorNote.vue'
+import { whole } from '../pieces/format'
+import PickOne from '../pieces/PickOne.vue'
+import { useEntry } from '../pieces/useEntry'
+import GoodsLineFields from './GoodsLineFields.vue'
+import { againstOrder, goodsLine, isBlankLine, knownLine, quantityOf, type GoodsLine } from './goodsLine'
+import LoadFields from './LoadFields.vue'
+import { noLoad } from './loadWords'
+import OpenOrders from './OpenOrders.vue'
+import { useOpenOrders } from './useOpenOrders'
+import { usePrefilled } from './usePrefilled'
+
+/** Announces a delivery, or registers one that stands at the dock. */
+const { orderId = null } = defineProps<{ orderId?: string | null }>()
+const emit = defineEmits<{ saved: [expected: ExpectedDelivery] }>()
+const { define, run } = endpoints
+const isSupplier = (row: Partner) => row.kind === 'supplier' && row.isActive
+useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'Expected', to: '/run/expected' }, { words: 'New' }])
+
+const supplierId = ref<string | null>(null)
+const orderNumber = ref('')
+const expectedOn = ref('')
+const load = ref(noLoad())
+const lines = ref<GoodsLine[]>([goodsLine()])
+const isHere = ref(false)
+function fromOrder(of: PurchaseOrder): void {
+  supplierId.value = of.supplierId
+  orderNumber.value = of.orderNumber
+  const open = of.lines.filter((line) => line.open > 0)
+  if (open.length > 0) lines.value = open.map((line) => knownLine(line, line.open))
+}
+const { given, isWaiting } = usePrefilled({ orderId }, { fromOrder })
+const { orders, more, order } = useOpenOrders(
+  () => supplierId.value,
+  () => orderNumber.value,
+)
+async function choose({ orderNumber: chosen, id }: PurchaseOrderRow): Promise<void> {
+  orderNumber.value = chosen
+  if (lines.value.every(isBlankLine)) fromOrder(await call(run.getPurchaseOrder, { params: { id } }))
+}
+const hints = computed(() =>
+  againstOrder(
+    lines.value.map((line) => ({ partId: line.partId, quantity: quantityOf(line) })),
+    order.value,
+  ).map((of) => (of === null ? '' : of.beyond > 0 ? `${whole(of.beyond)} more than is open` : `${whole(of.open)} open on the order`)),
+)
+const { saver, errors, leave, submit } = useEntry({
+  endpoint: run.announce,
+  bodyOf: () => ({
+    supplierId: supplierId.value ?? '',
+    orderNumber: orderNumber.value,
+    expectedOn: expectedOn.value === '' ? null : expectedOn.value,
+    load: load.value,
+    lines: lines.value.map((line) => ({ partId: line.partId ?? '', quantity: quantityOf(line), supplierLot: line.supplierLot })),
+    isHere: isHere.value,
+  }),
+  isBlank: () => supplierId.value === null && orderNumber.value === '' && lines.value.every(isBlankLine),
+  words: 'this delivery',
+  saved: (made) => emit('saved', made),
+})
+</script>
+
+<style scoped>
+.form {
+  padding: 20px 28px 40px;
+  max-width: 860px;
+}
+</style>

@@ -1,0 +1,95 @@
+<template>
+  <fieldset :data-line="index">
+    <legend>{{ isOneOfMany ? `Line ${index + 1}` : 'Goods' }}</legend>
+    <div class="row top">
+      <PickOne
+        v-model="line.partId"
+        class="grow"
+        :endpoint="define.parts.list"
+        label="Part"
+        :initial="line.partWords && line.partId ? { id: line.partId, title: line.partWords } : null"
+        :error="errorOf('partId')"
+        field="partId"
+        @chosen="chosen"
+      />
+      <v-text-field
+        v-if="asks !== 'due'"
+        v-model="line.supplierLot"
+        :label="asks === 'lot' ? `Supplier's lot` : `Supplier's lot (if known)`"
+        style="max-width: 180px"
+        :error-messages="errorOf('supplierLot')"
+        data-field="supplierLot"
+      />
+      <v-text-field
+        v-model="line.quantity"
+        :label="line.unit ? `Quantity, ${line.unit}` : 'Quantity'"
+        inputmode="numeric"
+        class="mono"
+        style="max-width: 160px"
+        :error-messages="errorOf('quantity')"
+        :hint="hint"
+        :persistent-hint="hint !== ''"
+        data-field="quantity"
+      />
+      <v-text-field
+        v-if="asks === 'due'"
+        v-model="line.dueOn"
+        type="date"
+        label="Due on (empty: no day)"
+        style="max-width: 190px"
+        :error-messages="errorOf('dueOn')"
+        data-field="dueOn"
+      />
+    </div>
+    <slot />
+    <div class="row">
+      <v-btn v-if="asks !== 'due'" variant="text" size="small" data-test="another-lot" @click="emit('another')">Another lot of it</v-btn>
+      <v-btn v-if="isOneOfMany" variant="text" size="small" @click="emit('out')">Take this line out</v-btn>
+    </div>
+  </fieldset>
+</template>
+
+<script setup lang="ts">
+import { endpoints, type Part } from '@nemawashi/contract'
+import PickOne from '../pieces/PickOne.vue'
+import type { GoodsLine } from './goodsLine'
+
+/** A line of goods: which part, how many, and the supplier's lot of it (wanted or not) or the day that it is due. */
+const {
+  index,
+  errors,
+  isOneOfMany,
+  hint = '',
+} = defineProps<{
+  index: number
+  errors: Readonly<Record<string, string>>
+  isOneOfMany: boolean
+  asks: 'lot' | 'lotIfKnown' | 'due'
+  hint?: string
+}>()
+const line = defineModel<GoodsLine>({ required: true })
+const emit = defineEmits<{ another: []; out: [] }>()
+const { define } = endpoints
+function chosen(part: Pick<Part, 'code' | 'name' | 'unit'> | null): void {
+  line.value.unit = part?.unit ?? ''
+  line.value.partWords = part === null ? '' : `${part.code} · ${part.name}`
+}
+const errorOf = (field: string) => errors[`lines.${index}.${field}`] ?? ''
+</script>
+
+<style scoped>
+fieldset {
+  border: 1px solid var(--rule);
+  padding: 8px 14px 10px;
+}
+legend {
+  padding: 0 6px;
+  color: var(--soft);
+}
+fieldset .row {
+  margin-bottom: 6px;
+}
+:deep(.mono input) {
+  font-family: var(--mono);
+}
+</style>
