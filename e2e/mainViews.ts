@@ -85,6 +85,20 @@ export const mainViews: readonly MainView[] = [
       `/run/${(await api.call(run.listDeliveries, { query: { q: 'BS-7075-16', sort: 'openInspections', dir: 'desc' } })).rows[0]?.id}`,
     ready: '.lot .bar',
   },
+  {
+    name: 'run-expected',
+    who: 'dario',
+    path: async (api) => `/run/expected/${(await api.call(run.listExpected, { query: { state: 'registered' } })).rows[0]?.id}`,
+    ready: '[data-test=gate]',
+  },
+  { name: 'run-expected-new', who: 'dario', path: at('/run/expected/new'), ready: '[data-field=supplierId]', isUnpictured: true },
+  {
+    name: 'run-purchase-order',
+    who: 'dario',
+    path: async (api) => `/run/purchase-orders/${(await api.call(run.listPurchaseOrders, { query: { q: 'K-26-04' } })).rows[0]?.id}`,
+    ready: '[data-test=deliveries]',
+    isUnpictured: true,
+  },
   { name: 'run-new', who: 'dario', path: at('/run/new'), ready: '[data-field=supplierId]' },
   {
     name: 'run-order',

@@ -5,20 +5,41 @@ import { clerk } from './access'
 import { ContainerInput, LoadFacts } from './deliveryInput'
 
 /*
- * What another system tells of: deliveries that came, orders, what was confirmed and what was picked. It knows things by their codes.
+ * What another system tells of: what was ordered and announced, deliveries that came, orders, what was confirmed and what was picked. It knows things by their codes.
  */
 
 const Code = words(40)
 const Short = words(60)
 
-export const feedKinds = ['delivery', 'order', 'confirmation', 'dispatch'] as const
+export const feedKinds = ['purchaseOrder', 'announcement', 'delivery', 'order', 'confirmation', 'dispatch'] as const
 export type FeedKind = (typeof feedKinds)[number]
 
 /** What each kind of event says. Parts, partners, operations, places and lots are named by their codes, an order by its number there. */
 export const FeedBodies = {
+  purchaseOrder: z.strictObject({
+    supplier: Code,
+    number: Short,
+    contract: z.string().trim().max(60).default(''),
+    lines: z
+      .array(z.strictObject({ part: Code, quantity: Quantity, dueOn: z.iso.date().nullable().default(null) }))
+      .min(1, 'enter at least one line')
+      .max(200, 'at most 200 lines'),
+  }),
+  announcement: z.strictObject({
+    supplier: Code,
+    orderNumber: Short,
+    expectedOn: z.iso.date().nullable().default(null),
+    load: LoadFacts.optional(),
+    lines: z
+      .array(z.strictObject({ part: Code, quantity: Quantity, supplierLot: z.string().trim().max(60).default('') }))
+      .min(1, 'enter at least one line')
+      .max(500, 'at most 500 lines'),
+  }),
   delivery: z.strictObject({
     supplier: Code,
     orderNumber: Short,
+    /** The key of the event that announced it; null where none did. */
+    announcedAs: words(80).nullable().default(null),
     load: LoadFacts.optional(),
     lines: z
       .array(z.strictObject({ part: Code, supplierLot: Short, quantity: Quantity, containers: z.array(ContainerInput).max(200).default([]) }))
@@ -66,7 +87,7 @@ export const FeedRow = z.strictObject({
   state: z.enum(feedStates),
   receivedAt: Instant,
   takenAt: Instant.nullable(),
-  subjectKind: z.enum(['delivery', 'order', 'dispatch']).nullable(),
+  subjectKind: z.enum(['purchaseOrder', 'expected', 'delivery', 'order', 'dispatch']).nullable(),
   subjectId: Id.nullable(),
   subjectCode: z.string().nullable(),
   /** Why it is kept aside. */

@@ -82,6 +82,28 @@ describe('the key of another system', () => {
   })
 })
 
+describe('what is ordered and announced', () => {
+  it('comes by the feed, too; a delivery names the event that announced it, and is that delivery', async () => {
+    const lines = [{ part: 'P-1', quantity: 20 }]
+    const ordered = { key: 'PO-1', kind: 'purchaseOrder', body: { supplier: 'SUP', number: '900', lines } }
+    const announced = { key: 'A-1', kind: 'announcement', body: { supplier: 'SUP', orderNumber: '900', expectedOn: '2026-03-05', lines } }
+    const { answers } = await post([ordered, announced])
+    expect(answers).toMatchObject([
+      { state: 'taken', subjectCode: '900' },
+      { state: 'taken', subjectCode: expect.stringMatching(/^D-/) },
+    ])
+    const came = delivery()
+    const of = { ...came, body: { ...came.body, orderNumber: '900', announcedAs: 'A-1' } }
+    expect((await post([of])).answers).toMatchObject([{ state: 'taken', subjectCode: answers[1]?.subjectCode }])
+    const { rows } = await (await clerk()).call(run.listPurchaseOrders, { query: { q: '900' } })
+    expect(rows).toMatchObject([{ ordered: 20, received: 20 }])
+    const other = delivery()
+    expect((await post([{ ...other, body: { ...other.body, announcedAs: 'A-2' } }])).answers).toMatchObject([
+      { state: 'aside', code: 'reference_unknown' },
+    ])
+  })
+})
+
 describe('events', () => {
   it('are taken in their order: an order, its confirmations, and what they open', async () => {
     const confirmation = (good: number): FeedEventInput => ({

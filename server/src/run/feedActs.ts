@@ -1,5 +1,5 @@
 import { CoreError } from '@nemawashi/core'
-import { FeedBodies, placeWords, type FeedKind } from '@nemawashi/contract'
+import { FeedBodies, placeWords, type FeedKind, type LoadFacts } from '@nemawashi/contract'
 import type { z } from 'zod'
 import { OperationEntity, PartEntity, PartnerEntity, PlaceEntity } from '../define/entities'
 import { ServerError } from '../kernel/serverError'
@@ -7,8 +7,10 @@ import type { Work } from '../kernel/unitOfWork'
 import { ContainerEntity, LotEntity } from '../stock/entities'
 import { pickDispatch } from './dispatches'
 import { OrderStepEntity, ProductionOrderEntity } from './orderEntities'
-import type { FeedEventRow } from './feedEntities'
+import { announce } from './expected'
+import { FeedEventEntity, type FeedEventRow } from './feedEntities'
 import { confirmStep, planOrder, releaseOrder, startStep } from './orderActs'
+import { createPurchaseOrder } from './purchaseOrders'
 import { bookDelivery } from './receive'
 
 /** What came of an event. */
@@ -23,15 +25,47 @@ async function idOf(work: Work, entity: Named, name: string, code: string, field
   return found.id
 }
 
+const noLoad: LoadFacts = { carrier: '', vehicle: '', driver: '', seal: '', loadNumber: '' }
+
+/** Lines with the ids of their parts. */
+async function ofKnownParts<L extends { readonly part: string }>(work: Work, lines: readonly L[]): Promise<(Omit<L, 'part'> & { partId: string })[]> {
+  const known = []
+  for (const [i, { part, ...line }] of lines.entries()) known.push({ ...line, partId: await idOf(work, PartEntity, 'part', part, `lines.${i}.part`) })
+  return known
+}
+
+/** What came of the event that announced a delivery. @throws {ServerError} `reference_unknown` where none of this key did. */
+async function announcedBy(work: Work, key: string): Promise<string> {
+  const event = await work.manager.findOneBy(FeedEventEntity, { key })
+  if (event?.subjectKind === 'expected' && event.subjectId !== null) return event.subjectId
+  throw new ServerError('reference_unknown', `No delivery was announced as ${key}.`, { field: 'announcedAs', received: key })
+}
+
 const acts: { readonly [K in FeedKind]: (work: Work, body: z.output<(typeof FeedBodies)[K]>) => Promise<Subject> } = {
-  async delivery(work, { supplier, orderNumber, load, lines }) {
+  async purchaseOrder(work, { supplier, number, contract, lines }) {
     const supplierId = await idOf(work, PartnerEntity, 'supplier', supplier, 'supplier')
-    const known = []
-    for (const [i, { part, ...line }] of lines.entries())
-      known.push({ ...line, partId: await idOf(work, PartEntity, 'part', part, `lines.${i}.part`) })
-    const facts = load ?? { carrier: '', vehicle: '', driver: '', seal: '', loadNumber: '' }
+    const { id } = await createPurchaseOrder(work, { supplierId, orderNumber: number, contract, lines: await ofKnownParts(work, lines) })
+    return { subjectKind: 'purchaseOrder', subjectId: id, subjectCode: number }
+  },
+
+  async announcement(work, { supplier, load = noLoad, lines, ...of }) {
+    const supplierId = await idOf(work, PartnerEntity, 'supplier', supplier, 'supplier')
+    const { id, code } = await announce(work, { ...of, supplierId, load, lines: await ofKnownParts(work, lines), isHere: false })
+    return { subjectKind: 'expected', subjectId: id, subjectCode: code }
+  },
+
+  async delivery(work, { supplier, announcedAs, load = noLoad, lines, ...of }) {
+    const supplierId = await idOf(work, PartnerEntity, 'supplier', supplier, 'supplier')
+    const expectedId = announcedAs === null ? null : await announcedBy(work, announcedAs)
     // Its key says whether it came before.
-    const { id, code } = await bookDelivery(work, { supplierId, orderNumber, load: facts, lines: known, expectedId: null, isAnother: true })
+    const { id, code } = await bookDelivery(work, {
+      ...of,
+      supplierId,
+      load,
+      lines: await ofKnownParts(work, lines),
+      expectedId,
+      isAnother: true,
+    })
     return { subjectKind: 'delivery', subjectId: id, subjectCode: code }
   },
 

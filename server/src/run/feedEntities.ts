@@ -14,7 +14,7 @@ export interface FeedEventRow {
   code: ErrorCode | null
   facts: Record<string, unknown>
   reason: string
-  subjectKind: 'delivery' | 'order' | 'dispatch' | null
+  subjectKind: 'purchaseOrder' | 'expected' | 'delivery' | 'order' | 'dispatch' | null
   subjectId: string | null
   subjectCode: string | null
   receivedAt: string

@@ -21,7 +21,7 @@
       />
       <span v-else class="ring" aria-hidden="true" />
       <button
-        v-for="point in stop.points"
+        v-for="point in byMoment(stop)"
         :key="point.id"
         type="button"
         class="tag"
@@ -36,7 +36,9 @@
         <span v-for="line in point.lines" :key="line.characteristicId" class="small">{{ line.name }}: {{ describeSamplingRule(line.sampling) }}</span>
         <span v-if="point.subject === 'load'" class="soft small">looks at the load, once</span>
         <span v-if="point.isGate && point.holds === 'sample'" class="soft small">holds the sample only</span>
-        <span v-if="momentsOf[stop.kind].length > 1" class="soft small">{{ sayMoment(point.moment, point.every) }}</span>
+        <span v-if="stop.kind === 'production' || point.moment !== momentsOf[stop.kind][0]" class="soft small">{{
+          sayMoment(point.moment, point.every)
+        }}</span>
         <span v-if="point.frequency.kind !== 'everyArrival'" class="small">{{ describeFrequencyRule(point.frequency) }}</span>
         <span class="soft small">{{ reachOf(point) }}</span>
         <span v-if="point.isInForce && sayValidity(point)" class="soft small">in force {{ sayValidity(point) }}</span>
@@ -73,7 +75,7 @@
 </template>
 
 <script setup lang="ts">
-import { describeFrequencyRule, describeSamplingRule, momentsOf, sayMoment, sayValidity } from '@nemawashi/core'
+import { describeFrequencyRule, describeSamplingRule, moments, momentsOf, sayMoment, sayValidity } from '@nemawashi/core'
 import type { Flow, FlowPoint } from '@nemawashi/contract'
 import { dayOf } from '../pieces/format'
 
@@ -89,6 +91,8 @@ function reachOf({ partCode, familyName, supplierName, customerName }: FlowPoint
   const goods = partCode ?? (familyName === null ? 'every part' : `family ${familyName}`)
   return [goods, supplierName, customerName].filter(Boolean).join(', ')
 }
+/** What asks earlier stands above what asks later. */
+const byMoment = ({ points }: Flow['stops'][number]) => points.toSorted((a, b) => moments.indexOf(a.moment) - moments.indexOf(b.moment))
 function drop(event: DragEvent, stop: Flow['stops'][number]): void {
   const planId = event.dataTransfer?.getData('text/plan')
   if (planId) emit('attach', stop.operationId, planId)

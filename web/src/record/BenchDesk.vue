@@ -150,7 +150,7 @@ const skipped = ref<SkippedLine[]>([])
 useCrumbs(() => [
   { words: 'Record', to: '/record' },
   { words: inspection.value?.planName ?? '…' },
-  { words: inspection.value ? `${inspection.value.code}, lot ${inspection.value.lotCode}` : '…' },
+  { words: inspection.value ? `${inspection.value.code}, ${inspection.value.subjectKind === 'load' ? '' : 'lot '}${inspection.value.lotCode}` : '…' },
 ])
 const stripReadings = computed(() => {
   const of = line.value

@@ -1,5 +1,5 @@
 <template>
-  <SheetSplit list-words="Expected deliveries" left="minmax(360px, 36%)">
+  <SheetSplit list-words="Expected deliveries" left="minmax(400px, 40%)">
     <template #list>
       <RunNav current="/run/expected" />
       <DataList

@@ -1,6 +1,8 @@
 import { errorCatalogue, placeWords, upperFirst, type ErrorCode, type FeedKind } from '@nemawashi/contract'
 
 export const feedKindWords: Readonly<Record<FeedKind, string>> = {
+  purchaseOrder: 'Purchase order',
+  announcement: 'Announcement',
   delivery: 'Delivery',
   order: 'Order',
   confirmation: 'Confirmation',
@@ -28,6 +30,11 @@ function placeAndReceived(code: ErrorCode | null, facts: Readonly<Record<string,
 /** Where what came of an event is seen. */
 export function wayToSubject({ subjectKind, subjectId }: { subjectKind: string | null; subjectId: string | null }): string | null {
   if (subjectId === null) return null
-  if (subjectKind === 'order') return `/run/orders/${subjectId}`
-  return subjectKind === 'dispatch' ? `/run/dispatches/${subjectId}` : `/run/${subjectId}`
+  const pages: Readonly<Record<string, string>> = {
+    purchaseOrder: '/run/purchase-orders/',
+    expected: '/run/expected/',
+    order: '/run/orders/',
+    dispatch: '/run/dispatches/',
+  }
+  return `${pages[subjectKind ?? ''] ?? '/run/'}${subjectId}`
 }
