@@ -202,6 +202,7 @@ export const PastOccasions = z.strictObject({
       occasionId: Id,
       day: z.iso.date(),
       atHours: z.number(),
+      order: z.string(),
       operationId: Id,
       moment: z.enum(moments),
       partId: Id,

@@ -140,6 +140,7 @@ export const run = {
     summary: 'What the lines of a delivery would ask for, and where they would be taken; writes nothing',
     body: z.strictObject({
       supplierId: Id,
+      orderNumber: z.string().max(60).default(''),
       lines: z
         .array(z.strictObject({ partId: Id, quantity: Quantity }))
         .min(1, 'enter at least one line')

@@ -26,8 +26,8 @@ export class Histories {
   note({ point, occasion, subject }: Here, isInspected: boolean): void {
     const key = this.#keyOf(point, occasion, subject)
     const before = this.#arrivals.get(key) ?? []
-    const { id, day, atHours, quantity } = occasion
-    before.push({ id, day, atHours, quantity, isInspected, isAccepted: isInspected ? !occasion.failed.includes(point.planId) : null })
+    const { id, day, atHours, quantity, order } = occasion
+    before.push({ id, day, atHours, quantity, order, isInspected, isAccepted: isInspected ? !occasion.failed.includes(point.planId) : null })
     if (before.length > frequencyLookBack) before.shift()
     this.#arrivals.set(key, before)
   }

@@ -28,6 +28,8 @@ export interface Coming {
   readonly supplierId: string | null
   readonly customerId: string | null
   readonly quantity: number
+  /** The order that it belongs to; empty where there is none. */
+  readonly orderNumber?: string
   readonly at: string
 }
 
@@ -64,7 +66,7 @@ export async function considerAt(
   newId: () => string,
   rehearsed: Rehearsed | null = null,
 ): Promise<ConsideredPoint[]> {
-  const { operationId, part, supplierId, customerId, quantity, at } = coming
+  const { operationId, part, supplierId, customerId, quantity, orderNumber = '', at } = coming
   const day = dayOf(at)
   const points = (await pointsAt(reader, coming, rehearsed !== null)).filter((point) => isInForce(point, day))
   points.sort((a, b) => (a.code < b.code ? -1 : 1))
@@ -79,7 +81,7 @@ export async function considerAt(
     const before = !looksBack(point.frequency)
       ? []
       : await arrivalsBefore(reader, { planId: point.planId, operationId, partId: partOf(coming), partnerId: supplierId ?? customerId })
-    const arrival = arrivalAt(drawId, at, quantity)
+    const arrival = arrivalAt(drawId, at, quantity, orderNumber)
     considered.push({ ...applied, due: isDue(point.frequency, arrival, [...before, ...(rehearsed?.get(point.id) ?? [])]), drawId })
   }
   return considered

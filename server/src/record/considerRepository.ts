@@ -3,16 +3,16 @@ import { dayOf } from '../define/planSchedule'
 import type { Reader } from '../kernel/database'
 import type { ConsiderationRow } from './entities'
 
-type Row = Pick<ConsiderationRow, 'id' | 'at' | 'quantity'> & { state: string | null; verdict: string | null }
+type Row = Pick<ConsiderationRow, 'id' | 'at' | 'quantity'> & { order: string; state: string | null; verdict: string | null }
 
 /** What comes, as a frequency rule sees it. @param id what a random share is drawn from */
-export function arrivalAt(id: string, at: string, quantity: number): Arrival {
-  return { id, day: dayOf(at), atHours: Date.parse(at) / 3_600_000, quantity }
+export function arrivalAt(id: string, at: string, quantity: number, order: string): Arrival {
+  return { id, day: dayOf(at), atHours: Date.parse(at) / 3_600_000, quantity, order }
 }
 
-function arrivalOf({ id, at, quantity, state, verdict }: Row): PastArrival {
+function arrivalOf({ id, at, quantity, order, state, verdict }: Row): PastArrival {
   return {
-    ...arrivalAt(id, at, quantity),
+    ...arrivalAt(id, at, quantity, order),
     // One that was called off has looked at nothing.
     isInspected: state !== null && state !== 'cancelled',
     isAccepted: state === 'cancelled' || verdict === null ? null : verdict === 'acceptable',
@@ -25,7 +25,8 @@ export async function arrivalsBefore(
   { planId, operationId, partId, partnerId }: Pick<ConsiderationRow, 'planId' | 'operationId' | 'partId' | 'partnerId'>,
 ): Promise<PastArrival[]> {
   const rows = (await reader.query(
-    `SELECT c.id, c.at, c.quantity, i.state, i.verdict FROM consideration c LEFT JOIN inspection i ON i.id = c.inspection_id
+    `SELECT c.id, c.at, c.quantity, COALESCE(o.order_number, '') AS "order", i.state, i.verdict FROM consideration c LEFT JOIN inspection i ON i.id = c.inspection_id
+     LEFT JOIN occasion o ON o.id = c.occasion_id
      WHERE c.plan_id = ? AND c.operation_id = ? AND c.part_id IS NOT DISTINCT FROM ? AND c.partner_id IS NOT DISTINCT FROM ? ORDER BY c.at DESC, c.id DESC LIMIT ${frequencyLookBack}`,
     [planId, operationId, partId, partnerId],
   )) as Row[]

@@ -89,7 +89,8 @@ async function otherSamples(reader: Reader, lot: LotRow, quantity: number): Prom
 /** What the receiving of a lot asks for from another supplier, beside what has opened. */
 async function askedOf(reader: Reader, lot: LotRow, supplierId: string, work: Pick<Work, 'newId' | 'now'>) {
   const part = await reader.findOneByOrFail(PartEntity, { id: lot.partId })
-  const asked = await receiptOf(reader, { part, supplierId, quantity: lot.quantity, at: work.now }, work.newId)
+  const { orderNumber } = await reader.findOneByOrFail(OccasionEntity, { id: lot.originId })
+  const asked = await receiptOf(reader, { part, supplierId, quantity: lot.quantity, orderNumber, at: work.now }, work.newId)
   const standing = await standingOn(reader, lot.id)
   const opens = asked.filter(
     ({ considered: { point, due } }) => due?.isDue === true && !standing.some(({ controlPointId }) => controlPointId === point.id),

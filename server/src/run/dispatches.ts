@@ -57,6 +57,7 @@ async function openAt(
   of: { kind: 'shipping' | 'return'; customerId: string; quantity: number; occasionId: string; placeId: string },
 ): Promise<void> {
   const part = await work.manager.findOneByOrFail(PartEntity, { id: lot.partId })
+  const { orderNumber } = await work.manager.findOneByOrFail(OccasionEntity, { id: of.occasionId })
   const moment = of.kind === 'shipping' ? 'beforeDispatch' : 'arrival'
   for (const operationId of await operationsOf(work.manager, part.id, of.kind)) {
     const coming: Coming = {
@@ -67,6 +68,7 @@ async function openAt(
       supplierId: null,
       customerId: of.customerId,
       quantity: of.quantity,
+      orderNumber,
       at: work.now,
     }
     const entries = (await considerAt(work.manager, coming, work.newId)).map((considered) => ({

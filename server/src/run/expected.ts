@@ -35,10 +35,15 @@ export async function loadExpected(reader: Reader, id: string): Promise<Expected
 }
 
 /** Opens what is asked of its load at a moment before the receipt. */
-async function openFor(work: Work, { id, supplierId }: ExpectedDeliveryRow, moment: 'announced' | 'registered', occasionId: string): Promise<void> {
+async function openFor(
+  work: Work,
+  { id, supplierId, orderNumber }: ExpectedDeliveryRow,
+  moment: 'announced' | 'registered',
+  occasionId: string,
+): Promise<void> {
   const lines: Arriving[] = []
   for (const { partId, quantity } of await work.manager.findBy(ExpectedLineEntity, { deliveryId: id }))
-    lines.push({ part: await work.manager.findOneByOrFail(PartEntity, { id: partId }), supplierId, quantity, at: work.now })
+    lines.push({ part: await work.manager.findOneByOrFail(PartEntity, { id: partId }), supplierId, quantity, orderNumber, at: work.now })
   const asked = await loadOf(work.manager, lines, work.newId, moment)
   const entries = []
   for (const entry of asked)

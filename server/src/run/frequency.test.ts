@@ -55,6 +55,25 @@ it('one in three opens at the first arrival and every third after it; what passe
   })
 })
 
+it('once for an order line looks at its first part delivery; the next order is looked at again', async () => {
+  await under({ kind: 'oncePerOrder' }, async (supplierId) => {
+    expect((await rehearsed(supplierId, 3)).map(([entry]) => entry?.opens)).toEqual([true, false, false])
+    const seen = []
+    for (const orderNumber of ['A', 'A', 'B', 'A']) {
+      const lines = [{ partId: goods.part.id, supplierLot: `S-${++orders}`, quantity: 20, containers: [] }]
+      const { lots } = await (await plant.as('receivingClerk')).call(run.receiveDelivery, { body: { supplierId, orderNumber, lines } })
+      const [passed] = lots[0]?.passedBy ?? []
+      seen.push([lots[0]?.inspections.length, passed ? sayDue(passed.due) : ''])
+    }
+    expect(seen).toEqual([
+      [1, ''],
+      [0, 'one of order A was inspected'],
+      [1, ''],
+      [0, 'one of order A was inspected'],
+    ])
+  })
+})
+
 it('another supplier has a history of its own', async () => {
   await under({ kind: 'oneIn', k: 3 }, async () => {
     expect((await arrive(goods.other.id)).inspections).toHaveLength(1)

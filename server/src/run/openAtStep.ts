@@ -39,6 +39,7 @@ export async function openAtStep(
     supplierId: null,
     customerId: row.customerId,
     quantity,
+    orderNumber: row.orderNumber,
     at: work.now,
   }
   const line = await placeFor(work.manager, 'production')

@@ -12,6 +12,8 @@ export interface HappenedRow {
   supplierId: string | null
   customerId: string | null
   quantity: number
+  /** The order that it belongs to; empty where there is none. */
+  order: string
   countedBefore: number | null
   countedAfter: number | null
 }
@@ -72,7 +74,7 @@ export async function happened(
   const [condition, value] = partId !== null ? ['h.part_id = ?', partId] : ['t.family_id = ?', familyId]
   const isAll = value === null
   return (await reader.query(
-    `SELECT h.*, t.family_id FROM (${happenings.join(' UNION ALL ')}) h JOIN part t ON t.id = h.part_id ${isAll ? '' : `WHERE ${condition}`}
+    `SELECT h.*, t.family_id, x.order_number AS "order" FROM (${happenings.join(' UNION ALL ')}) h JOIN part t ON t.id = h.part_id JOIN occasion x ON x.id = h.occasion_id ${isAll ? '' : `WHERE ${condition}`}
      ORDER BY h.at DESC, h.occasion_id DESC, h.lot_id DESC, h.operation_id LIMIT ?`,
     [...(isAll ? [] : [value]), most],
   )) as HappenedRow[]

@@ -31,7 +31,7 @@ async function shown(reader: Reader, asked: readonly Asked[], played: Played): P
  * What the lines of a delivery would ask for, by the rules that a booking follows, and where they would be taken. Writes nothing.
  * @throws {ServerError} `reference_unknown`, `place_missing`; {CoreError} `lot_size_invalid` and as `sampleFor`.
  */
-export async function previewDelivery(reader: Reader, { supplierId, lines }: Query, now: Date): Promise<Preview> {
+export async function previewDelivery(reader: Reader, { supplierId, orderNumber, lines }: Query, now: Date): Promise<Preview> {
   if ((await reader.findOneBy(PartnerEntity, { id: supplierId }))?.kind !== 'supplier')
     throw new ServerError('reference_unknown', `The supplier ${supplierId} does not exist.`, { field: 'supplierId' })
   const arriving: Arriving[] = []
@@ -39,7 +39,7 @@ export async function previewDelivery(reader: Reader, { supplierId, lines }: Que
     checkLotSize(quantity)
     const part = await reader.findOneBy(PartEntity, { id: partId })
     if (!part) throw new ServerError('reference_unknown', `The part ${partId} does not exist.`, { field: `lines.${index}.partId` })
-    arriving.push({ part, supplierId, quantity, at: now.toISOString() })
+    arriving.push({ part, supplierId, quantity, orderNumber, at: now.toISOString() })
   }
   const load = await loadOf(reader, arriving, v7)
   const played: Played = new Map()

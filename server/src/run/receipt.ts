@@ -13,6 +13,8 @@ export interface Arriving {
   readonly part: PartRow
   readonly supplierId: string
   readonly quantity: number
+  /** The order that it belongs to; empty where none was said. */
+  readonly orderNumber: string
   readonly at: string
 }
 

@@ -96,11 +96,17 @@ async function refuseSecond(
 /** Books one line of a delivery in: lot, containers, inspections, and the arrival in the ledger, on hold where a gate asks for it. Gives the lot's id. */
 async function bookIn(
   work: Work,
-  { occasionId, supplierId, load, foreseen }: { occasionId: string; supplierId: string; load: readonly Asked[]; foreseen: Foreseen | null },
+  {
+    occasionId,
+    supplierId,
+    orderNumber,
+    load,
+    foreseen,
+  }: { occasionId: string; supplierId: string; orderNumber: string; load: readonly Asked[]; foreseen: Foreseen | null },
   line: DeliveryLineInput,
   part: PartRow,
 ): Promise<string> {
-  const asked = await receiptOf(work.manager, { part, supplierId, quantity: line.quantity, at: work.now }, work.newId)
+  const asked = await receiptOf(work.manager, { part, supplierId, quantity: line.quantity, orderNumber, at: work.now }, work.newId)
   const holding = foreseen?.holding ?? []
   const to = await whereTo(work.manager, [...asked, ...load], { part, supplierId }, holding)
   const lot = {
@@ -163,10 +169,10 @@ export async function bookDelivery(work: Work, { load: facts, expectedId, ...bod
   await work.manager.insert(DeliveryEntity, { id: occasionId, code, ...facts })
   work.audit({ action: 'received', subject: 'delivery', subjectId: occasionId, after: { ...body, load: facts } })
   const booked = lines.map((line, i) => ({ line, part: parts[i] as PartRow }))
-  const arriving = booked.map(({ line: { quantity }, part }) => ({ part, supplierId, quantity, at: work.now }))
+  const arriving = booked.map(({ line: { quantity }, part }) => ({ part, supplierId, quantity, orderNumber, at: work.now }))
   const load = await loadOf(work.manager, arriving, work.newId)
   const lotIds: string[] = []
-  for (const { line, part } of booked) lotIds.push(await bookIn(work, { occasionId, supplierId, load, foreseen }, line, part))
+  for (const { line, part } of booked) lotIds.push(await bookIn(work, { occasionId, supplierId, orderNumber, load, foreseen }, line, part))
   const ofLoad: ToOpen[] = []
   for (const asked of load)
     ofLoad.push({ ...asked, opening: { lotIds, holdPlaceId: (await whereTo(work.manager, [asked], null)).placeId, occasionId } })

@@ -151,6 +151,8 @@ export async function rehearse(reader: Reader, query: Query, now: Date): Promise
         supplierId: isBought ? partnerId : null,
         customerId: isBought ? null : partnerId,
         quantity,
+        // The lots of a rehearsal are parts of one order.
+        orderNumber: 'rehearsed',
         at,
       }
       const entries = await considerAt(reader, coming, v7, before)
@@ -165,7 +167,7 @@ export async function rehearse(reader: Reader, query: Query, now: Date): Promise
       for (const entry of entries) {
         if (entry.due === null) continue
         const { isDue } = entry.due
-        const arrival = arrivalAt(entry.drawId, at, quantity)
+        const arrival = arrivalAt(entry.drawId, at, quantity, coming.orderNumber ?? '')
         before.set(entry.point.id, [...(before.get(entry.point.id) ?? []), { ...arrival, isInspected: isDue, isAccepted: isDue ? true : null }])
       }
     }

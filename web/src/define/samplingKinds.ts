@@ -179,6 +179,7 @@ export const frequencyKinds: Readonly<
     start: { kind: 'oncePer', period: 'week' },
     fields: [choice('period', 'Once a', ['day', 'week', 'month'])],
   },
+  oncePerOrder: { title: 'once for an order line', start: { kind: 'oncePerOrder' }, fields: [] },
   perPieces: { title: 'once per number of pieces', start: { kind: 'perPieces', pieces: 5000 }, fields: [whole('pieces', 'Once per pieces', 1)] },
   perHours: { title: 'once per time', start: { kind: 'perHours', hours: 24 }, fields: [number('hours', 'Once per hours')] },
   certificateOnly: {

@@ -150,6 +150,7 @@ const bodyOf = () => ({
 })
 const { preview, previewOf } = useDeliveryPreview(() => ({
   supplierId: supplierId.value,
+  orderNumber: orderNumber.value.trim(),
   lines: lines.value.map((line) => ({ key: line.key, partId: line.partId, quantity: quantityOf(line) })),
 }))
 const { saver, errors, leave, submit } = useEntry({

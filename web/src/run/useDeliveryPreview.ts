@@ -4,6 +4,7 @@ import { call } from '../frame/api'
 
 interface Typed {
   readonly supplierId: string | null
+  readonly orderNumber: string
   readonly lines: readonly { readonly key: number; readonly partId: string | null; readonly quantity: number }[]
 }
 interface Preview {
@@ -23,13 +24,13 @@ export function useDeliveryPreview(typed: () => Typed) {
   let timer: ReturnType<typeof setTimeout> | undefined
   let asked = ''
 
-  async function ask({ supplierId, lines }: Typed, words: string): Promise<void> {
+  async function ask({ supplierId, orderNumber, lines }: Typed, words: string): Promise<void> {
     const whole = lines.flatMap(({ key, partId, quantity }) =>
       partId !== null && Number.isSafeInteger(quantity) && quantity > 0 ? [{ key, partId, quantity }] : [],
     )
     if (supplierId === null || whole.length === 0) return void (preview.value = null)
     try {
-      const body = { supplierId, lines: whole.map(({ partId, quantity }) => ({ partId, quantity })) }
+      const body = { supplierId, orderNumber, lines: whole.map(({ partId, quantity }) => ({ partId, quantity })) }
       const answer = await call(endpoints.run.previewDelivery, { body })
       if (words !== asked) return
       preview.value = { load: answer.load, byLine: new Map(whole.map(({ key }, i) => [key, answer.lines[i] as (typeof answer.lines)[number]])) }

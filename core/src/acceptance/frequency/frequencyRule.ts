@@ -7,6 +7,7 @@ export type FrequencyRule = { readonly fullAfterFailure?: number | undefined } &
   | { readonly kind: 'oneIn'; readonly k: number }
   | { readonly kind: 'randomShare'; readonly percent: number }
   | { readonly kind: 'oncePer'; readonly period: 'day' | 'week' | 'month' }
+  | { readonly kind: 'oncePerOrder' }
   | { readonly kind: 'perPieces'; readonly pieces: number }
   | { readonly kind: 'perHours'; readonly hours: number }
   | { readonly kind: 'certificateOnly'; readonly clearance: number }
@@ -20,6 +21,8 @@ export interface Arrival {
   readonly day: string
   readonly atHours: number
   readonly quantity: number
+  /** The order that it belongs to, as it is called there; empty or left out where there is none. */
+  readonly order?: string | undefined
 }
 
 /** An arrival of the past; accepted is null where it was not inspected or is not judged yet. */
@@ -36,6 +39,7 @@ export type DueReason =
   | { readonly kind: 'interval'; readonly since: number; readonly k: number }
   | { readonly kind: 'drawn'; readonly percent: number }
   | { readonly kind: 'period'; readonly period: 'day' | 'week' | 'month' }
+  | { readonly kind: 'order'; readonly order: string }
   | { readonly kind: 'pieces'; readonly since: number; readonly pieces: number }
   | { readonly kind: 'hours'; readonly since: number; readonly hours: number }
   | { readonly kind: 'standing'; readonly row: number; readonly clearance: number }
@@ -156,6 +160,12 @@ export function isDue(rule: FrequencyRule, arrival: Arrival, before: readonly Pa
       const isFirst = last === undefined || periodOf(last.day, rule.period) !== here
       return { isDue: isFirst, because: { kind: 'period', period: rule.period } }
     }
+    case 'oncePerOrder': {
+      // Without a number nobody can say that it is the same order.
+      const { order = '' } = arrival
+      const isFirst = order === '' || !before.some((past) => past.isInspected && past.order === order)
+      return { isDue: isFirst, because: { kind: 'order', order } }
+    }
     case 'perPieces': {
       const last = before.findLastIndex((past) => past.isInspected)
       if (last < 0) return { isDue: true, because: { kind: 'first' } }
@@ -197,6 +207,8 @@ export function describeFrequencyRule(rule: FrequencyRule): string {
         return `${rule.percent} % of the arrivals, drawn`
       case 'oncePer':
         return periods[rule.period]
+      case 'oncePerOrder':
+        return 'once for an order line'
       case 'perPieces':
         return `once per ${rule.pieces} pieces`
       case 'perHours':
@@ -224,6 +236,7 @@ export function expectedShare(rule: FrequencyRule, accepted = 1): number | null 
       return 1 / rule.k / (1 / rule.k + (1 - 1 / rule.k) * earned)
     }
     case 'oncePer':
+    case 'oncePerOrder':
     case 'perPieces':
     case 'perHours':
     case 'certificateOnly':

@@ -18,6 +18,9 @@ export function sayDue({ isDue, because }: Due): string {
       return `${isDue ? '' : 'not '}drawn, ${because.percent} % of the arrivals are`
     case 'period':
       return isDue ? `the first of the ${because.period}` : `one was inspected this ${because.period}`
+    case 'order':
+      if (because.order === '') return 'it belongs to no order'
+      return isDue ? `the first of order ${because.order}` : `one of order ${because.order} was inspected`
     case 'pieces':
       return `${because.since} of ${because.pieces} pieces since the last one`
     case 'hours':
