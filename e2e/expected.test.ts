@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { codeIn, press, standing } from './stand'
 
 const { record } = endpoints
-const { api, sit, decide, hang } = standing()
+const { api, sit, arrive, decide, hang, partId } = standing()
 const once = { kind: 'everyPiece', accept: 0 } as const
 
 describe('a delivery before its receipt', () => {
@@ -106,6 +106,46 @@ describe('a delivery before its receipt', () => {
     await hand.page.reload()
     await hand.sees('1 of 2 inspections open')
     expect(await hand.textOf('[data-test=take-to]')).not.toContain('Covered and dry')
+    await takeOff()
+  })
+})
+
+describe('a quick question', () => {
+  it('hung by an engineer is answered by the clerk where the goods arrive: yes frees them, no holds them and says what to do', async () => {
+    const takeOff = await hang('PL-WRAP', 'Wrapping whole', 'LB-01', { advice: 'Call the supplier' }, once)
+    const engineer = await sit('ilse')
+    await engineer.open(`/attach/${await partId('LB-01')}`)
+    await engineer.sees('Wrapping whole')
+    await engineer.page.$$eval('.tag', (tags) => (tags.find((tag) => tag.textContent?.includes('Wrapping whole')) as HTMLElement).focus())
+    await engineer.press('Enter')
+    for (const [field, value] of [
+      ['whenConforming', 'free'],
+      ['answeredAt', 'spot'],
+    ]) {
+      const radio = `[data-field=${field}] input[value=${value}]`
+      await engineer.page.focus(radio)
+      await engineer.press('Space')
+    }
+    await press(engineer, 'form button[type=submit]')
+    await engineer.sees('a quick question, answered on the spot')
+    await engineer.sees('what conforms is free at once')
+
+    const hand = await sit('dario')
+    for (const [supplierLot, answer] of [
+      ['W-1', 'spot-yes'],
+      ['W-2', 'spot-no'],
+    ] as const) {
+      const { id } = await arrive('SMP', 'LB-01', supplierLot)
+      await hand.open(`/run/${id}`)
+      await hand.sees('Wrapping whole')
+      await hand.page.focus(`[data-test=${answer}]`)
+      await hand.press('Space')
+      await press(hand, '[data-test=answer]')
+      if (answer === 'spot-no') await hand.sees(/I-\d{6} is not acceptable\. Call the supplier/)
+      else await hand.sees(/I-\d{6} is answered: acceptable\./)
+      await hand.page.waitForSelector('[data-test=spot]', { hidden: true })
+      await hand.sees(answer === 'spot-no' ? /Wrapping whole \(I-\d{6}\) waits for a decision/ : '1 of 2 inspections open')
+    }
     await takeOff()
   })
 })

@@ -96,10 +96,15 @@ export function standing() {
     const flow = await engineer.call(attach.getFlow, { params: { id: await partId(part) }, query: {} })
     const operationId = flow.stops.find(({ kind }) => kind === 'receiving')?.operationId ?? ''
     const reach = { partId: await partId(part), familyId: null, supplierId: null, holdPlaceId: null }
-    const { id, version } = await engineer.call(attach.createControlPoint, {
+    const made = await engineer.call(attach.createControlPoint, {
       body: { operationId, planId: plan.id, isGate: true, ...reach, ...change },
     })
-    return () => engineer.call(attach.retireControlPoint, { params: { id }, body: { version } })
+    return async () => {
+      // As it is by then: a test may have changed it.
+      const { rows } = await engineer.call(attach.listControlPoints, { query: { q: made.code } })
+      const { id, version } = rows.find((row) => row.id === made.id) ?? made
+      await engineer.call(attach.retireControlPoint, { params: { id }, body: { version } })
+    }
   }
   /** A delivery of one lot. */
   async function arrive(supplier: string, part: string, supplierLot: string, quantity = 100): Promise<Delivery> {

@@ -1,4 +1,4 @@
-import { gateSteps, holdExtents, moments, needs, onFailures, pointSubjects, precedence } from '@nemawashi/core'
+import { answerPlaces, gateSteps, holdExtents, moments, needs, onFailures, pointSubjects, precedence, whenConformings } from '@nemawashi/core'
 import { z } from 'zod'
 import { revisionStates } from '@nemawashi/core'
 import { PlanLine } from './define'
@@ -33,6 +33,13 @@ const pointShape = {
   isGate: z.boolean(),
   /** What becomes of the pieces when an inspection that is no gate fails. */
   onFailure: z.enum(onFailures),
+  /** What becomes of what it finds conforming. */
+  whenConforming: z.enum(whenConformings),
+  /** What to do when it is not acceptable, and the plan that is asked then in addition; empty and null for none. */
+  advice: z.string().trim().max(500, 'at most 500 characters'),
+  followPlanId: Id.nullable(),
+  /** Where its lines are answered: at the bench, or as quick questions where the goods arrive. */
+  answeredAt: z.enum(answerPlaces),
   /** Whether a person with the right may change its samples or drop its lines, with a reason. */
   need: z.enum(needs),
   /** The first and the last day on which it is in force; null for no such day. */
@@ -52,6 +59,10 @@ const ControlPointInput = z.strictObject({
   responsible: pointShape.responsible.default(''),
   dueHours: pointShape.dueHours.default(null),
   onFailure: pointShape.onFailure.default('hold'),
+  whenConforming: pointShape.whenConforming.default('decide'),
+  advice: pointShape.advice.default(''),
+  followPlanId: pointShape.followPlanId.default(null),
+  answeredAt: pointShape.answeredAt.default('bench'),
   need: pointShape.need.default('fixed'),
   validFrom: pointShape.validFrom.default(null),
   validUntil: pointShape.validUntil.default(null),
@@ -71,6 +82,7 @@ export const ControlPoint = z.strictObject({
   supplierName: z.string().nullable(),
   customerName: z.string().nullable(),
   holdPlaceName: z.string().nullable(),
+  followPlanName: z.string().nullable(),
 })
 export type ControlPoint = z.infer<typeof ControlPoint>
 

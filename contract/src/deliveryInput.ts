@@ -1,4 +1,4 @@
-import { holdExtents, onFailures } from '@nemawashi/core'
+import { answerPlaces, holdExtents, onFailures } from '@nemawashi/core'
 import { z } from 'zod'
 import { Id, Quantity, words } from './endpoint'
 import { InspectionState } from './stock'
@@ -21,6 +21,8 @@ export const AskedOf = z.strictObject({
   /** What is, or was, on hold for it, null for nothing; and what happens when it fails without being a gate. */
   holds: z.enum(holdExtents).nullable(),
   onFailure: z.enum(onFailures),
+  /** Where it is answered: at the bench, or by whoever receives. */
+  answeredAt: z.enum(answerPlaces),
   holdPlaceName: z.string().nullable(),
   lines: z.array(z.strictObject({ name: z.string(), sampleSize: z.int(), accept: z.int(), reasoning: z.string() })),
 })

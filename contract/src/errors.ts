@@ -88,6 +88,8 @@ export const errorCatalogue = {
   day_past: { status: 422, help: 'Choose today or a day to come: what was asked before stays as it was.' },
   already_sent: { status: 409, help: 'A dispatch that has left, or was called off, stays as it is.' },
   not_expected: { status: 409, help: 'Load it again: it was received or turned away meanwhile, or another supplier announced it.' },
+  not_quick: { status: 422, help: 'Choose a plan of judged lines at receiving, or let it be answered at the bench.' },
+  not_on_spot: { status: 409, help: 'Record it at the bench, piece by piece.' },
   not_sent: { status: 409, help: 'Only what has left can come back.' },
   place_missing: { status: 409, help: 'Create a place with that purpose under Define, Places.' },
   inspection_closed: { status: 409, help: 'A finished inspection takes no readings; reopen it while it is undecided.' },

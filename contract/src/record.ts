@@ -1,4 +1,15 @@
-import { characteristicKinds, countings, inspectionStates, needs, occasionKinds, onFailures, stockUnits, subjectKinds } from '@nemawashi/core'
+import {
+  answerPlaces,
+  characteristicKinds,
+  countings,
+  inspectionStates,
+  needs,
+  occasionKinds,
+  onFailures,
+  stockUnits,
+  subjectKinds,
+  whenConformings,
+} from '@nemawashi/core'
 import { z } from 'zod'
 import { Assignment, assignments, Day, QueueFilters } from './assignments'
 import { Decision } from './contain'
@@ -138,6 +149,10 @@ export const Inspection = z.strictObject({
   isGate: z.boolean(),
   holds: z.boolean(),
   onFailure: z.enum(onFailures),
+  /** What follows from its finding, beside the hold. */
+  whenConforming: z.enum(whenConformings),
+  advice: z.string(),
+  answeredAt: z.enum(answerPlaces),
   openedAt: Instant,
   startedAt: Instant.nullable(),
   startedByName: z.string().nullable(),
@@ -237,6 +252,19 @@ export const record = {
     summary: 'Judge the lot from the readings; blanks on required lines block, blanks on others want a reason',
     params: ById,
     body: z.strictObject({ version: Version, skips: z.array(LineSkip).max(100).default([]) }),
+    reply: Inspection,
+  }),
+  answerOnSpot: endpoint('POST', '/api/inspections/:id/spot', {
+    access: [...bench, 'receivingClerk'],
+    summary: 'Answer the quick questions of an inspection where its goods arrive, each for all pieces of its sample, and judge it',
+    params: ById,
+    body: z.strictObject({
+      version: Version,
+      answers: z
+        .array(z.strictObject({ lineId: Id, isConforming: z.boolean() }))
+        .min(1)
+        .max(50),
+    }),
     reply: Inspection,
   }),
   reopenInspection: endpoint('POST', '/api/inspections/:id/reopen', {

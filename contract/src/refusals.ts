@@ -28,6 +28,7 @@ const opening: readonly ErrorCode[] = ['nothing_released', 'place_missing', 'qua
 
 /** What a control point can be refused for. */
 const attaching: readonly ErrorCode[] = [
+  'not_quick',
   'already_exists',
   'moment_not_there',
   'interval_missing',
@@ -106,6 +107,7 @@ const own: Readonly<Record<string, readonly ErrorCode[]>> = {
     'not_expected',
     'gate_closed',
   ],
+  'POST /api/inspections/:id/spot': ['not_on_spot', 'answers_missing', 'inspection_closed', 'nothing_released'],
   'POST /api/expected-deliveries': ['reference_unknown', ...opening],
   'POST /api/expected-deliveries/:id/register': ['not_expected', ...opening],
   'POST /api/expected-deliveries/:id/turn-away': ['not_expected'],

@@ -1,4 +1,4 @@
-import { correctedFields, holdExtents, stockUnits } from '@nemawashi/core'
+import { answerPlaces, correctedFields, holdExtents, stockUnits } from '@nemawashi/core'
 import { z } from 'zod'
 import { clerk } from './access'
 import { LineAsked } from './attach'
@@ -117,6 +117,7 @@ const AskedLine = z.strictObject({
   due: Due,
   isGate: z.boolean(),
   holds: z.enum(holdExtents),
+  answeredAt: z.enum(answerPlaces),
   lines: z.array(LineAsked),
 })
 export type AskedLine = z.infer<typeof AskedLine>

@@ -1,5 +1,5 @@
 import type { PlanLineInput } from '@nemawashi/contract'
-import type { FrequencyRule, Moment, PointSubject, SamplingRule } from '@nemawashi/core'
+import type { AnswerPlace, FrequencyRule, Moment, PointSubject, SamplingRule, WhenConforming } from '@nemawashi/core'
 import type { FamilyCode } from './plant'
 
 const scheme = (level: 'S-2' | 'S-3' | 'S-4' | 'I' | 'II', aqlPercent: number): SamplingRule => ({ kind: 'attributesScheme', level, aqlPercent })
@@ -18,6 +18,9 @@ export interface PointSeed {
   readonly dueHours?: number
   readonly isGate?: boolean
   readonly subject?: PointSubject
+  readonly answeredAt?: AnswerPlace
+  readonly whenConforming?: WhenConforming
+  readonly advice?: string
 }
 export interface PlanSeed {
   readonly code: string
@@ -121,6 +124,20 @@ export const plans: readonly PlanSeed[] = [
       ['C-CERT', { kind: 'fixedNumber', sampleSize: 1, accept: 0 }],
     ],
     at: [{ family: 'COATED', bay: 'BAY-2' }],
+  },
+  {
+    code: 'QP-10',
+    name: 'Cartons: dry and whole',
+    lines: [['C-DRY', { kind: 'everyPiece', accept: 0 }]],
+    at: [
+      {
+        part: 'BX-02',
+        subject: 'load',
+        answeredAt: 'spot',
+        whenConforming: 'free',
+        advice: 'Leave the pallet at the dock, take a picture and call the supplier',
+      },
+    ],
   },
   {
     code: 'RP-81',

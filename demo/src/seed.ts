@@ -19,7 +19,7 @@ import { planTheBench } from './planning'
 import { planSprings } from './springs'
 import { day, hour, type Happening, type Stage } from './stage'
 
-const { people: gate, run } = endpoints
+const { people: gate, record, run } = endpoints
 const pastDeliveries = 72
 const firstDay = 126
 
@@ -197,6 +197,7 @@ async function deliver(stage: Stage, agenda: Happening[], index: number, when: '
       lines: [{ partId: master.id(part), supplierLot: `${supplier}-${chance.whole(10_000, 99_999)}`, quantity, containers }],
     },
   })
+  if (when === 'past') await answerOnSpot(stage, delivery)
   const inspections = delivery.lots.flatMap((lot) => lot.inspections)
   const trouble = when === 'today' ? (index % 10 === 4 ? { code: 'C-BURR', share: 0.4 } : null) : (story?.trouble ?? null)
   if (inspections.length === 0) {
@@ -209,6 +210,15 @@ async function deliver(stage: Stage, agenda: Happening[], index: number, when: '
     agenda.push({ at: stage.now() + hour / 2, do: () => startOnly(stage, inspections[0]?.id ?? '', trouble) })
   } else if (index % 10 === 4 || index % 10 === 7) {
     agenda.push({ at: stage.now() + hour / 2, do: async () => void (await finishOnly(stage, inspections[0]?.id ?? '', trouble)) })
+  }
+}
+
+/** Quick questions, answered by the clerk beside the goods. */
+async function answerOnSpot({ by }: Stage, { load }: Delivery): Promise<void> {
+  for (const { id } of load.inspections.filter(({ answeredAt }) => answeredAt === 'spot')) {
+    const { version, lines } = await by('dario').call(record.getInspection, { params: { id } })
+    const answers = lines.map((line) => ({ lineId: line.id, isConforming: true }))
+    await by('dario').call(record.answerOnSpot, { params: { id }, body: { version, answers } })
   }
 }
 

@@ -135,6 +135,7 @@ export async function seedMaster(engineer: ApiClient): Promise<MasterData> {
       dueHours = null,
       isGate = true,
       subject,
+      ...consequence
     } of at) {
       await engineer.call(attach.createControlPoint, {
         body: {
@@ -151,6 +152,7 @@ export async function seedMaster(engineer: ApiClient): Promise<MasterData> {
           supplierId: supplier === undefined ? null : id(supplier),
           holdPlaceId: bay === undefined ? null : id(bay),
           isGate,
+          ...consequence,
         },
       })
     }

@@ -1,4 +1,4 @@
-import type { FrequencyRule, HoldExtent, Moment, Need, OnFailure, PointSubject } from '@nemawashi/core'
+import type { AnswerPlace, FrequencyRule, HoldExtent, Moment, Need, OnFailure, PointSubject, WhenConforming } from '@nemawashi/core'
 import { EntitySchema } from 'typeorm'
 import { flag, id, int, json, mayReference, maybeText, references, text, uniqueText } from '../kernel/columns'
 
@@ -29,6 +29,13 @@ export interface ControlPointRow {
   isGate: boolean
   /** What becomes of the pieces when the inspection fails: they are held, or it is only noted. */
   onFailure: OnFailure
+  /** What becomes of what it finds conforming. */
+  whenConforming: WhenConforming
+  /** What to do when it is not acceptable; and the plan that is asked then in addition. */
+  advice: string
+  followPlanId: string | null
+  /** Where its lines are answered. */
+  answeredAt: AnswerPlace
   /** Whether somebody may change its samples or drop its lines, with a reason. */
   need: Need
   /** The first and the last day on which it is in force; null for no such day. */
@@ -59,6 +66,10 @@ export const ControlPointEntity = new EntitySchema<ControlPointRow>({
     holdPlaceId: mayReference('place'),
     isGate: flag,
     onFailure: { type: 'text', default: 'hold' },
+    whenConforming: { type: 'text', default: 'decide' },
+    advice: { type: 'text', default: '' },
+    followPlanId: maybeText,
+    answeredAt: { type: 'text', default: 'bench' },
     need: { type: 'text', default: 'fixed' },
     validFrom: maybeText,
     validUntil: maybeText,

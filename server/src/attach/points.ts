@@ -1,6 +1,17 @@
-import { checkFrequencyRule, dayBeside, intervalOf, isMomentOf, looksAt, momentWords, overlapOf, sayValidity } from '@nemawashi/core'
+import {
+  checkFrequencyRule,
+  dayBeside,
+  intervalOf,
+  isMomentOf,
+  looksAt,
+  momentWords,
+  overlapOf,
+  sayValidity,
+  type OperationKind,
+} from '@nemawashi/core'
 import type { ControlPoint } from '@nemawashi/contract'
 import { FamilyEntity, OperationEntity, PartEntity, PartnerEntity, PlaceEntity, PlanEntity } from '../define/entities'
+import { loadLines } from '../define/planLines'
 import { dayOf } from '../define/planSchedule'
 import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
@@ -34,6 +45,7 @@ async function check(work: Work, input: PointInput): Promise<void> {
   await requireReference(work, PartnerEntity, 'supplier', input.supplierId, 'supplierId')
   await requireReference(work, PartnerEntity, 'customer', input.customerId, 'customerId')
   await requireReference(work, PlaceEntity, 'place', input.holdPlaceId, 'holdPlaceId')
+  await requireReference(work, PlanEntity, 'plan', input.followPlanId, 'followPlanId')
   const operation = await work.manager.findOneBy(OperationEntity, { id: input.operationId })
   if (!operation) throw new ServerError('reference_unknown', `The operation ${input.operationId} does not exist.`, { field: 'operationId' })
   if (!isMomentOf(operation.kind, input.moment)) {
@@ -78,6 +90,21 @@ async function check(work: Work, input: PointInput): Promise<void> {
       plan: plan.code,
     })
   }
+  if (input.followPlanId !== null && (await releasedRevision(work.manager, input.followPlanId))?.state !== 'released')
+    throw new ServerError('nothing_released', 'The plan that is asked when it fails has no released revision.', { field: 'followPlanId' })
+  if (input.answeredAt === 'spot') await requireQuick(work, input, operation.kind, revision.id)
+}
+
+/** Quick questions are asked where goods arrive, and answered with yes or no. */
+async function requireQuick(work: Work, { moment }: PointInput, kind: OperationKind, revisionId: string): Promise<void> {
+  const lines = await loadLines(work.manager, revisionId)
+  const other = lines.find((line) => line.kind !== 'judged')
+  if (kind === 'receiving' && moment === 'arrival' && other === undefined) return
+  throw new ServerError(
+    'not_quick',
+    other ? `${other.name} is ${other.kind}: a quick question is judged, conforming or not.` : 'Quick questions are asked where goods arrive.',
+    { field: 'answeredAt', ...(other ? { line: other.name, kind: other.kind } : {}) },
+  )
 }
 
 /** Two that hang the same plan for the same would both ask, on every day from today on that both are in force. */

@@ -1,14 +1,15 @@
-import { concededBefore, hasHeld, isMadeHere, openHolds, loadBalances } from '../stock/repository'
+import { concededBefore, hasHeld, isMadeHere, openHoldOf, openHolds, loadBalances } from '../stock/repository'
 import { checkSplit, concededOf, CoreError, frees, inspectionLife, may, standingAfter, type Balance, type MovementKind } from '@nemawashi/core'
 import type { Decision, DecisionProblem, DecisionRowInput, Person } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
+import type { Happened } from '../kernel/happenings'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
 import { loadAt, saveNext } from '../kernel/versioned'
 import { lotsLookedAt, lotsToDecide } from '../record/repository'
 import { InspectionEntity, type InspectionRow } from '../record/entities'
 import { closeHolds } from '../stock/holds'
-import { postMovement } from '../stock/ledger'
+import { postMovement, type MovementCause } from '../stock/ledger'
 import { PartEntity } from '../define/entities'
 import { LotEntity } from '../stock/entities'
 import { placeFor } from '../stock/placeFor'
@@ -77,7 +78,7 @@ async function post(
   lotId: string,
   row: Pick<DecisionRowInput, 'containerId' | 'quantity' | 'disposition'>,
   kind: MovementKind,
-  decisionId: string,
+  cause: MovementCause,
 ): Promise<void> {
   const purpose = placePurpose[row.disposition]
   let left = row.quantity
@@ -94,20 +95,35 @@ async function post(
       lotId,
       { containerId: row.containerId, quantity, from, to: { placeId, standing: standingAfter[row.disposition] } },
       kind,
-      { decisionId },
+      cause,
     )
     left -= quantity
   }
 }
 
+/** Pieces of a container. */
+type Freed = Pick<DecisionRowInput, 'containerId' | 'quantity'>
+
 /** Frees what the last open hold lets go, container by container; what any decision conceded goes as a concession. */
-async function free(work: Work, lotId: string, rows: readonly DecisionRowInput[], decisionId: string): Promise<void> {
-  for (const containerId of new Set(rows.map((row) => row.containerId))) {
-    const freed = rows.filter((row) => row.containerId === containerId && frees(row.disposition)).reduce((sum, row) => sum + row.quantity, 0)
+async function free(work: Work, lotId: string, pieces: readonly Freed[], cause: MovementCause): Promise<void> {
+  for (const containerId of new Set(pieces.map((of) => of.containerId))) {
+    const freed = pieces.filter((of) => of.containerId === containerId).reduce((sum, { quantity }) => sum + quantity, 0)
     const conceded = concededOf(freed, await concededBefore(work.manager, lotId, containerId))
-    if (conceded > 0) await post(work, lotId, { containerId, quantity: conceded, disposition: 'concession' }, 'concession', decisionId)
-    if (freed > conceded) await post(work, lotId, { containerId, quantity: freed - conceded, disposition: 'release' }, 'release', decisionId)
+    if (conceded > 0) await post(work, lotId, { containerId, quantity: conceded, disposition: 'concession' }, 'concession', cause)
+    if (freed > conceded) await post(work, lotId, { containerId, quantity: freed - conceded, disposition: 'release' }, 'release', cause)
   }
+}
+
+/** Lets go what an inspection holds of a lot, without a decision: its finding frees it. What another one holds stays on hold. */
+export async function freeByFinding(work: Work, { lotId, inspection }: Happened['freedByFinding']): Promise<void> {
+  const holdId = await openHoldOf(work.manager, lotId, inspection.id)
+  if (holdId === null) return
+  await closeHolds(work, lotId, inspection.id, null)
+  if ((await openHolds(work.manager, lotId, null)).length === 0) {
+    const held = (await loadBalances(work.manager, lotId)).filter(({ standing }) => standing === 'onHold')
+    await free(work, lotId, held, { holdId })
+  }
+  await work.happened('lotDecided', { lotId })
 }
 
 /**
@@ -132,9 +148,15 @@ export async function decide(
     await work.manager.insert(DecisionPartEntity, { ...row, decisionId: decision.id, position, placeId: null, standing: null })
   }
   work.audit({ action: 'decided', subject: 'inspection', subjectId: inspectionId, after: { rows } })
-  for (const row of rows) if (!frees(row.disposition)) await post(work, inspection.lotId, row, row.disposition, decision.id)
+  for (const row of rows) if (!frees(row.disposition)) await post(work, inspection.lotId, row, row.disposition, { decisionId: decision.id })
   await closeHolds(work, inspection.lotId, inspectionId, decision.id)
-  if (others.length === 0) await free(work, inspection.lotId, rows, decision.id)
+  if (others.length === 0)
+    await free(
+      work,
+      inspection.lotId,
+      rows.filter(({ disposition }) => frees(disposition)),
+      { decisionId: decision.id },
+    )
   // A load is decided lot by lot, and then it is decided.
   const { subjectKind, ...row } = await work.manager.findOneByOrFail(InspectionEntity, { id: inspectionId })
   if (subjectKind === 'lot' || (await lotsToDecide(work.manager, inspectionId)).length === 0)

@@ -78,7 +78,10 @@ export async function characteristicOf(reader: Reader, characteristicId: string)
 }
 
 export async function pointsUsing(reader: Reader, planId: string): Promise<string[]> {
-  const rows = (await reader.query(`SELECT code FROM control_point WHERE plan_id = ? AND state = 'active' ORDER BY code`, [planId])) as {
+  const rows = (await reader.query(`SELECT code FROM control_point WHERE (plan_id = ? OR follow_plan_id = ?) AND state = 'active' ORDER BY code`, [
+    planId,
+    planId,
+  ])) as {
     code: string
   }[]
   return rows.map((row) => row.code)
@@ -86,16 +89,18 @@ export async function pointsUsing(reader: Reader, planId: string): Promise<strin
 
 /** Control points that name a plan, the retired ones too. */
 export async function pointsEver(reader: Reader, planId: string): Promise<string[]> {
-  const rows = (await reader.query('SELECT code FROM control_point WHERE plan_id = ? ORDER BY code', [planId])) as { code: string }[]
+  const rows = (await reader.query('SELECT code FROM control_point WHERE plan_id = ? OR follow_plan_id = ? ORDER BY code', [planId, planId])) as {
+    code: string
+  }[]
   return rows.map((row) => row.code)
 }
 
 /** Whether a control point hangs on the plan, or an answer asks for it: then it cannot go. */
 export async function isPlanUsed(reader: Reader, planId: string): Promise<boolean> {
   const rows = (await reader.query(
-    `SELECT 1 FROM control_point WHERE plan_id = ? UNION ALL
+    `SELECT 1 FROM control_point WHERE plan_id = ? OR follow_plan_id = ? UNION ALL
      SELECT 1 FROM characteristic_revision r, json_each(r.details, '$.answers') a WHERE json_extract(a.value, '$.followUpPlanId') = ? LIMIT 1`,
-    [planId, planId],
+    [planId, planId, planId],
   )) as unknown[]
   return rows.length > 0
 }

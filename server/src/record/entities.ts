@@ -1,5 +1,5 @@
 import type { AlsoFor, DetachedLimits, Finding, LeftOut, LineSkip, SeverityNow } from '@nemawashi/contract'
-import type { Counting, DueReason, InspectionState, Mark, OnFailure, Stage, SubjectKind, VariablesPlan } from '@nemawashi/core'
+import type { Consequence, Counting, DueReason, InspectionState, Mark, OnFailure, Stage, SubjectKind, VariablesPlan } from '@nemawashi/core'
 import { EntitySchema } from 'typeorm'
 import { flag, id, int, json, mayReference, maybeJson, maybeText, references, text, uniqueText } from '../kernel/columns'
 
@@ -18,6 +18,8 @@ export interface InspectionRow {
   state: InspectionState
   isGate: boolean
   onFailure: OnFailure
+  /** What follows from its finding, beside the hold; null where it is the usual. */
+  consequence: Consequence | null
   holdPlaceId: string | null
   lotSize: number
   asked: number
@@ -63,6 +65,7 @@ export const InspectionEntity = new EntitySchema<InspectionRow>({
     state: text,
     isGate: flag,
     onFailure: { type: 'text', default: 'hold' },
+    consequence: maybeJson,
     holdPlaceId: mayReference('place'),
     lotSize: int,
     asked: int,

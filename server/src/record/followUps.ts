@@ -1,4 +1,5 @@
 import { plansFollowing } from './repository'
+import { usualConsequence } from '@nemawashi/core'
 import type { InspectionLine, Reading } from '@nemawashi/contract'
 import { ControlPointEntity } from '../attach/entities'
 import type { Happened } from '../kernel/happenings'
@@ -11,15 +12,24 @@ import { openInspection, whatIsAsked } from './openInspection'
 declare module '../kernel/happenings' {
   interface Happened {
     /** An inspection was judged; `inspection` is as it was before. */
-    inspectionFinished: { readonly inspection: InspectionRow; readonly lines: readonly InspectionLine[]; readonly readings: readonly Reading[] }
+    inspectionFinished: {
+      readonly inspection: InspectionRow
+      readonly lines: readonly InspectionLine[]
+      readonly readings: readonly Reading[]
+      readonly verdict: 'acceptable' | 'notAcceptable'
+    }
+    /** A finding lets what it holds of a lot go without a decision, as its control point says; `inspection` is as it was before. */
+    freedByFinding: { readonly lotId: string; readonly inspection: InspectionRow }
     /** One that was judged is open again. */
     inspectionReopened: { readonly inspection: InspectionRow }
   }
 }
 
-/** Plans that the answers which stand ask for, each once. */
-function plansAskedFor(lines: readonly InspectionLine[], readings: readonly Reading[]): string[] {
+/** Plans that the finding, and the answers which stand, ask for, each once. */
+function plansAskedFor({ inspection, lines, readings, verdict }: Happened['inspectionFinished']): string[] {
   const plans = new Set<string>()
+  const { followPlanId } = inspection.consequence ?? usualConsequence
+  if (verdict === 'notAcceptable' && followPlanId !== null) plans.add(followPlanId)
   for (const line of lines) {
     for (const { code, followUpPlanId } of line.details.answers) {
       if (followUpPlanId === null) continue
@@ -30,19 +40,20 @@ function plansAskedFor(lines: readonly InspectionLine[], readings: readonly Read
 }
 
 /**
- * Opens what the answers of an inspection ask for in addition, on the same lot and with the same gate. What it opened before, at an
+ * Opens what the finding and the answers of an inspection ask for in addition, on the same lot and with the same gate. What it opened before, at an
  * earlier finish, is not opened again.
  * @throws {ServerError} `nothing_released` when such a plan has no released revision.
  */
-export async function openFollowUps(work: Work, { inspection, lines, readings }: Happened['inspectionFinished']): Promise<void> {
-  const asked = plansAskedFor(lines, readings)
+export async function openFollowUps(work: Work, finished: Happened['inspectionFinished']): Promise<void> {
+  const { inspection } = finished
+  const asked = plansAskedFor(finished)
   if (asked.length === 0) return
   const open = await plansFollowing(work.manager, inspection.id)
   const point = await work.manager.findOneByOrFail(ControlPointEntity, { id: inspection.controlPointId })
   for (const planId of asked) {
     if (open.includes(planId)) continue
     if (inspection.lotId === null) continue
-    const following = { ...point, planId, isGate: inspection.isGate }
+    const following = { ...point, ...usualConsequence, planId, isGate: inspection.isGate }
     const of = {
       lotId: inspection.lotId,
       partId: (await work.manager.findOneByOrFail(LotEntity, { id: inspection.lotId })).partId,

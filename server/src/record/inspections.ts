@@ -10,7 +10,7 @@ import {
   inspectionHead,
   namedInspections,
 } from './repository'
-import { isOpen, judgeLot, type SamplingRule, type SeverityNow } from '@nemawashi/core'
+import { isOpen, judgeLot, usualConsequence, type Consequence, type SamplingRule, type SeverityNow } from '@nemawashi/core'
 import {
   marksOf,
   type AlsoFor,
@@ -107,15 +107,19 @@ export async function loadInspection(reader: Reader, id: string, ofLot: string |
   const lines = await loadInspectionLines(reader, id)
   const readings = await loadReadings(reader, id)
   const stored = isOpen(head.state) ? null : await reader.findOneBy(InspectionEntity, { id })
-  const { followsId, subjectId, leftOut, ...shown } = head
+  const { followsId, subjectId, leftOut, consequence, ...shown } = head
   const dropped = (await adaptationsOf(reader, id)).filter(({ afterSize }) => afterSize === 0)
   const { lotId } = head
   if (ofLot !== null && (lotId !== ofLot || !(await lotsLookedAt(reader, { subjectKind: head.subjectKind, subjectId, lotId }, ofLot)).length))
     throw new ServerError('not_found', `${head.code} does not look at this lot.`, { lotId: ofLot })
   const others = lotId === null ? [] : await openHolds(reader, lotId, id)
   const decisions = lotId === null ? [] : await loadDecisions(reader, lotId)
+  const { whenConforming, advice, answeredAt } = consequence === null ? usualConsequence : (JSON.parse(consequence) as Consequence)
   return {
     ...shown,
+    whenConforming,
+    advice,
+    answeredAt,
     skips: stored?.skips ?? [],
     follows: followsId === null ? null : ((await namedInspections(reader, 'i.id = ?', followsId))[0] ?? null),
     followUps: await namedInspections(reader, 'i.follows_id = ?', id),

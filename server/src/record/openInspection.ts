@@ -5,6 +5,8 @@ import {
   questionOf,
   ruleUnder,
   sampleFor,
+  usualConsequence,
+  type Consequence,
   type PointLine,
   type Sample,
   type SamplingRule,
@@ -53,7 +55,13 @@ export interface OpenedInspection {
   readonly sampleMost: number
 }
 
-type Point = Pick<ControlPointRow, 'id' | 'code' | 'planId' | 'operationId' | 'isGate' | 'onFailure' | 'dueHours' | 'responsible'>
+type Point = Pick<ControlPointRow, 'id' | 'code' | 'planId' | 'operationId' | 'isGate' | 'onFailure' | 'dueHours' | 'responsible' | keyof Consequence>
+
+/** What follows from its finding; null where that is the usual. */
+function consequenceOf({ whenConforming, advice, followPlanId, answeredAt }: Point): Consequence | null {
+  const of: Consequence = { whenConforming, advice, followPlanId, answeredAt }
+  return JSON.stringify(of) === JSON.stringify(usualConsequence) ? null : of
+}
 
 /** A line as it is about to be asked. */
 export interface LineToAsk extends PointLine {
@@ -176,6 +184,7 @@ export async function openInspection(
     state: 'toDo',
     isGate: point.isGate,
     onFailure: point.onFailure,
+    consequence: consequenceOf(point),
     holdPlaceId: point.isGate ? holdPlaceId : null,
     lotSize,
     asked: cellsAsked(asked),

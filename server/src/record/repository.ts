@@ -99,6 +99,9 @@ export const inspectionList: ListSpec = {
 type Head = Omit<
   Inspection,
   | 'isGate'
+  | 'whenConforming'
+  | 'advice'
+  | 'answeredAt'
   | 'holds'
   | 'lines'
   | 'readings'
@@ -115,6 +118,7 @@ type Head = Omit<
   | 'leftOut'
   | 'dropped'
 > & {
+  consequence: string | null
   subjectId: string
   isGate: number
   holds: number
@@ -205,7 +209,7 @@ export async function inspectionHead(reader: Reader, id: string, ofLot: string |
             COALESCE(t.revision, '') AS part_revision, COALESCE(t.unit, 'piece') AS unit,
             l.id AS lot_id, COALESCE(l.code, 'load ' || COALESCE(d.code, e.code)) AS lot_code, COALESCE(l.supplier_lot, '') AS supplier_lot, COALESCE(s.name, '') AS supplier_name, v.kind AS origin_kind, COALESCE(d.id, w.id, e.id) AS origin_id, COALESCE(d.code, w.code, e.code) AS origin_code, v.order_number,
             p.code AS plan_code, p.name AS plan_name, r.revision AS plan_revision, o.name AS operation_name, i.lot_size, i.is_gate, EXISTS (SELECT 1 FROM hold h WHERE h.cause_id = i.id) AS holds, i.on_failure, i.cancelled_at, x.name AS cancelled_by_name, i.cancel_reason,
-            i.opened_at, i.started_at, a.name AS started_by_name, i.finished_at, b.name AS finished_by_name, i.follows_id, i.left_out, g.need
+            i.opened_at, i.started_at, a.name AS started_by_name, i.finished_at, b.name AS finished_by_name, i.follows_id, i.left_out, i.consequence, g.need
      FROM inspection i LEFT JOIN lot l ON l.id = COALESCE(i.lot_id, ?) LEFT JOIN part t ON t.id = l.part_id LEFT JOIN expected_delivery e ON e.id = i.subject_id
      JOIN occasion v ON v.id = COALESCE(l.origin_id, CASE WHEN e.state = 'received' OR e.id IS NULL THEN i.subject_id ELSE i.occasion_id END)
      LEFT JOIN partner s ON s.id = COALESCE(l.supplier_id, v.partner_id) LEFT JOIN delivery d ON d.id = v.id LEFT JOIN production_order w ON w.lot_id = l.id

@@ -22,8 +22,8 @@ async function shown(reader: Reader, asked: readonly Asked[], played: Played): P
   const due = entries.filter((entry) => entry.due.isDue)
   const lines = await linesAskedBy(reader, due, played)
   return entries.map((entry) => {
-    const { id, isGate, holds } = entry.considered.point
-    return { pointId: id, planName: entry.planName, due: entry.due, isGate, holds, lines: lines[due.indexOf(entry)] ?? [] }
+    const { id, isGate, holds, answeredAt } = entry.considered.point
+    return { pointId: id, planName: entry.planName, due: entry.due, isGate, holds, answeredAt, lines: lines[due.indexOf(entry)] ?? [] }
   })
 }
 

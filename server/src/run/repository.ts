@@ -23,7 +23,7 @@ export type InspectionHead = Omit<DeliveredLot['inspections'][number], 'lines' |
 export async function inspectionsOf(reader: Reader, of: { lotId: string } | { subjectId: string }): Promise<InspectionHead[]> {
   const [condition, value] = 'lotId' in of ? ['i.lot_id = ?', of.lotId] : [`i.subject_id = ? AND i.subject_kind = 'load'`, of.subjectId]
   return (await reader.query(
-    `SELECT i.id, i.code, p.name AS plan_name, i.state, i.is_gate, (SELECT CASE WHEN COUNT(*) > COUNT(o.quantity) THEN 'all' WHEN COUNT(*) > 0 THEN 'sample' END FROM hold o WHERE o.cause_id = i.id) AS holds, i.on_failure, h.name AS hold_place_name FROM inspection i
+    `SELECT i.id, i.code, p.name AS plan_name, i.state, i.is_gate, (SELECT CASE WHEN COUNT(*) > COUNT(o.quantity) THEN 'all' WHEN COUNT(*) > 0 THEN 'sample' END FROM hold o WHERE o.cause_id = i.id) AS holds, i.on_failure, COALESCE(json_extract(i.consequence, '$.answeredAt'), 'bench') AS answered_at, h.name AS hold_place_name FROM inspection i
      JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan p ON p.id = r.plan_id LEFT JOIN place h ON h.id = i.hold_place_id
      WHERE ${condition} ORDER BY i.code`,
     [value],

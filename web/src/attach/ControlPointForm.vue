@@ -108,6 +108,35 @@
       <v-radio value="hold" label="hold what is still there" />
       <v-radio value="note" label="only note it" />
     </v-radio-group>
+    <v-radio-group v-model="draft.whenConforming" inline label="When it conforms" :disabled="isFixed" data-field="whenConforming">
+      <v-radio v-for="when in whenConformings" :key="when" :value="when" :label="whenConformingWords[when]" />
+    </v-radio-group>
+    <div class="row top">
+      <v-text-field
+        v-model="draft.advice"
+        class="grow"
+        label="Advice when it fails (empty: none)"
+        :disabled="isFixed"
+        :error-messages="errors['advice']"
+        data-field="advice"
+      />
+      <PickOne
+        v-model="draft.followPlanId"
+        class="grow"
+        :endpoint="define.listPlans"
+        label="Asked in addition when it fails (empty: nothing)"
+        is-clearable
+        :query="{ state: 'released' }"
+        :initial="point?.followPlanId ? { id: point.followPlanId, title: point.followPlanName ?? '' } : null"
+        :is-disabled="isFixed"
+        :error="errors['followPlanId']"
+        field="followPlanId"
+      />
+    </div>
+    <v-radio-group v-if="mayBeQuick" v-model="draft.answeredAt" inline label="Answered" :disabled="isFixed" data-field="answeredAt">
+      <v-radio v-for="place in answerPlaces" :key="place" :value="place" :label="answerPlaceWords[place]" />
+    </v-radio-group>
+    <p v-if="errors['answeredAt']" class="nonconforming small" role="alert">{{ errors['answeredAt'] }}</p>
     <v-radio-group v-model="draft.need" inline label="Need" :disabled="isFixed" data-field="need">
       <v-radio v-for="need in needs" :key="need" :value="need" :label="needWords[need]" />
     </v-radio-group>
@@ -136,6 +165,8 @@
 
 <script setup lang="ts">
 import {
+  answerPlaces,
+  answerPlaceWords,
   dayBeside,
   gateWords,
   intervalOf,
@@ -148,6 +179,8 @@ import {
   needWords,
   precedence,
   stepBlocked,
+  whenConformings,
+  whenConformingWords,
   type Moment,
   type OperationKind,
 } from '@nemawashi/core'
@@ -179,12 +212,14 @@ const tomorrow = dayBeside(plantDay(new Date()), 1)
 const momentItems = computed(() => momentsOf[kind].map((value) => ({ value, title: momentWords[value] })))
 /** What can be looked at at its moment: before a receipt there are no lots. */
 const subjects = computed(() => looksAt(kind).flatMap((of) => (of.moment === draft.value.moment ? [of.subject] : [])))
+const mayBeQuick = computed(() => kind === 'receiving' && draft.value.moment === 'arrival')
 const interval = computed(() => intervalOf(draft.value.moment))
 const moment = computed({
   get: () => draft.value.moment,
   set: (value: Moment) => {
     draft.value.moment = value
     draft.value.every = intervalOf(value) === null ? null : intervalOf(value) === 'pieces' ? 50 : 30
+    if (!mayBeQuick.value) draft.value.answeredAt = 'bench'
     if (!subjects.value.includes(draft.value.subject)) draft.value.subject = subjects.value[0] ?? 'lot'
   },
 })

@@ -39,6 +39,9 @@
         <span v-if="stop.kind === 'production' || point.moment !== momentsOf[stop.kind][0]" class="soft small">{{
           sayMoment(point.moment, point.every)
         }}</span>
+        <span v-if="point.answeredAt === 'spot'" class="soft small">a quick question, answered on the spot</span>
+        <span v-if="point.whenConforming === 'free'" class="soft small">what conforms is free at once</span>
+        <span v-if="point.followPlanName" class="soft small">a failure asks for {{ point.followPlanName }}</span>
         <span v-if="point.frequency.kind !== 'everyArrival'" class="small">{{ describeFrequencyRule(point.frequency) }}</span>
         <span class="soft small">{{ reachOf(point) }}</span>
         <span v-if="point.isInForce && sayValidity(point)" class="soft small">in force {{ sayValidity(point) }}</span>

@@ -1,5 +1,7 @@
 import {
   momentsOf,
+  usualConsequence,
+  type AnswerPlace,
   type FrequencyRule,
   type HoldExtent,
   type Moment,
@@ -7,6 +9,7 @@ import {
   type OnFailure,
   type OperationKind,
   type PointSubject,
+  type WhenConforming,
 } from '@nemawashi/core'
 import type { ControlPoint } from '@nemawashi/contract'
 
@@ -28,6 +31,10 @@ export interface PointDraft {
   holds: HoldExtent
   isGate: boolean
   onFailure: OnFailure
+  whenConforming: WhenConforming
+  advice: string
+  followPlanId: string | null
+  answeredAt: AnswerPlace
   need: Need
   validFrom: string | null
   validUntil: string | null
@@ -37,8 +44,10 @@ export interface PointDraft {
 export function draftOf(point: ControlPoint): PointDraft {
   const { operationId, moment, every, planId, partId, familyId, supplierId, customerId, subject } = point
   const { frequency, responsible, dueHours, holdPlaceId, holds, isGate, onFailure, need, validFrom, validUntil } = point
+  const { whenConforming, advice, followPlanId, answeredAt } = point
+  const consequence = { onFailure, whenConforming, advice, followPlanId, answeredAt }
   const where = { operationId, moment, every, planId, partId, familyId, supplierId, customerId, subject }
-  return { ...where, frequency, responsible, dueHours, holdPlaceId, holds, isGate, onFailure, need, validFrom, validUntil }
+  return { ...where, ...consequence, frequency, responsible, dueHours, holdPlaceId, holds, isGate, need, validFrom, validUntil }
 }
 
 /** A new one: what mostly is wanted at an operation of this kind. */
@@ -60,6 +69,7 @@ export function newDraft(operationId: string, kind: OperationKind, partId: strin
     holdPlaceId: null,
     isGate: true,
     onFailure: 'hold',
+    ...usualConsequence,
     need: 'fixed',
     validFrom: null,
     validUntil: null,
@@ -84,6 +94,10 @@ export const pointFields: Readonly<Record<string, string>> = {
   holds: 'holds',
   isGate: 'gate',
   onFailure: 'when it fails',
+  whenConforming: 'when it conforms',
+  advice: 'advice when it fails',
+  followPlanId: 'asked when it fails',
+  answeredAt: 'answered',
   need: 'need',
   validFrom: 'in force from',
   validUntil: 'in force until',

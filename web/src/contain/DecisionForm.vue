@@ -1,6 +1,9 @@
 <template>
   <form v-if="mayDecide" class="stack" @submit.prevent="begin">
     <h2>Decide on what is held</h2>
+    <p v-if="inspection.advice && inspection.finding.verdict === 'notAcceptable'" class="hold" data-test="advice">
+      {{ inspection.advice }}
+    </p>
     <p v-if="inspection.otherOpenInspections.length > 0" class="hold">
       What you free stays on hold until {{ inspection.otherOpenInspections.join(', ') }}
       {{ inspection.otherOpenInspections.length === 1 ? 'is' : 'are' }} decided too.

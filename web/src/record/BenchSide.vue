@@ -9,6 +9,7 @@
       :verdict="entry.verdict"
       :reasoning="`${entry.name}: ${sayLine(entry)}`"
     />
+    <p v-for="words in advice" :key="words" class="small advice" data-test="advice"><b>What to do now:</b> {{ words }}</p>
     <template v-if="isUnfinished">
       <hr />
       <BenchHolder :id="inspection.id" :code="inspection.code" :assignment="inspection.assignment" @changed="emit('assigned', $event)" />
@@ -96,7 +97,7 @@ import BenchHolder from './BenchHolder.vue'
 import type { WaitingReading } from './outbox'
 
 /** What the readings say so far, what is held, whether everything typed is stored, and what can be done next. */
-const { inspection, mayRecord } = defineProps<{
+const { inspection, finding, mayRecord } = defineProps<{
   inspection: Inspection
   finding: Omit<Finding, 'lines'> & { readonly lines: readonly Finding['lines'][number][] }
   failure: Failure | null
@@ -113,6 +114,12 @@ const emit = defineEmits<{ finish: []; reopen: []; cancel: []; takeOut: [id: str
 const session = useSession()
 const isUnfinished = computed(() => isStillOpen(inspection.state))
 const dropped = computed(() => inspection.dropped)
+/** What the control point says to do when it is not acceptable, and what the characteristics of its lines say that are not. */
+const advice = computed(() => {
+  const isFailed = ({ verdict }: { verdict: string }) => verdict === 'notAcceptable'
+  const ofLines = inspection.lines.filter((_, i) => isFailed(finding.lines[i] ?? { verdict: '' })).map(({ details }) => details.adviceOnFailure)
+  return [...(isFailed(finding) ? [inspection.advice] : []), ...ofLines].filter((words) => words !== '')
+})
 const mayCancel = computed(
   () => !isSettled(inspection.state) && (session.person?.roles.includes('qualityManager') || (mayRecord && !inspection.holds)),
 )
@@ -128,7 +135,10 @@ const loadWords = computed(() => {
   return `${isGate ? 'Gate: its receipt waits until this is finished. ' : ''}${isHolding ? 'If it is not acceptable, its goods come in on hold.' : 'A failure is only noted.'}`
 })
 const holdWords = computed(() => {
-  if (isSettled(inspection.state)) return ''
+  if (isSettled(inspection.state))
+    return inspection.decision === null && inspection.whenConforming === 'free' ? 'What it held went free with its finding.' : ''
+  if (inspection.whenConforming === 'free' && isUnfinished.value)
+    return `${inspection.isGate ? 'Gate: put-away waits until this is finished. ' : ''}What conforms is free at once.`
   if (inspection.holds) return inspection.isGate ? 'Gate: put-away waits for the decision.' : 'It failed: put-away waits for the decision.'
   return inspection.onFailure === 'hold' ? 'No gate; a failure holds what is still there.' : 'No gate; a failure is only noted.'
 })
@@ -151,6 +161,10 @@ hr {
   border-top: 1px solid var(--rule);
   width: 100%;
   margin: 4px 0;
+}
+.advice {
+  border-left: 4px solid var(--nonconforming);
+  padding-left: 10px;
 }
 .refused {
   border-left: 4px solid var(--nonconforming);

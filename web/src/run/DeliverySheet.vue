@@ -4,7 +4,9 @@
       <h1 class="grow">
         {{ delivery.code }} <span class="soft">· {{ delivery.supplierName }}, order {{ delivery.orderNumber }}</span>
       </h1>
-      <b :class="delivery.isFree ? 'conforming' : 'hold'" data-test="free">{{ delivery.isFree ? '○ free' : `${open} of ${all} inspections open` }}</b>
+      <b :class="delivery.isFree ? 'conforming' : 'hold'" data-test="free">{{
+        delivery.isFree ? '○ free' : `${stillOpen} of ${all} inspections open`
+      }}</b>
     </div>
     <p class="soft">
       Received {{ momentOf(delivery.receivedAt) }} by {{ delivery.receivedByName }}{{ loadWords ? ` · ${loadWords}` : '' }} ·
@@ -24,6 +26,7 @@
         <b class="hold">All that it brought stays on hold</b> until the load is decided, also where the goods themselves are free.
       </p>
       <AskedTable :inspections="delivery.load.inspections" />
+      <SpotQuestions v-for="of in onSpot(delivery.load.inspections)" :id="of.id" :key="of.id" @answered="moved" />
     </section>
     <section v-for="lot in delivery.lots" :key="lot.id" class="lot">
       <div class="row">
@@ -38,7 +41,10 @@
         <b class="hold">Take {{ placesHeld(lot) }}.</b> It stays there on hold: {{ lot.gateReasons.join('; ') }}.
       </div>
       <AskedTable v-if="lot.inspections.length > 0" :inspections="lot.inspections" />
-      <p v-else-if="lot.passedBy.length === 0" class="soft">Nothing is inspected at receiving for this part.</p>
+      <p v-else-if="lot.passedBy.length === 0 && delivery.load.inspections.length === 0" class="soft">
+        Nothing is inspected at receiving for this part.
+      </p>
+      <SpotQuestions v-for="of in onSpot(lot.inspections)" :id="of.id" :key="of.id" @answered="moved" />
       <p v-for="entry in lot.passedBy" :key="entry.id" class="small" data-test="passed-by">
         <span class="soft">– not looked at:</span> {{ entry.planName }}, {{ sayDue(entry.due) }}
       </p>
@@ -50,7 +56,7 @@
 </template>
 
 <script setup lang="ts">
-import { isSettled, sayCorrection, sayDue } from '@nemawashi/core'
+import { isOpen, isSettled, sayCorrection, sayDue } from '@nemawashi/core'
 import { endpoints, type BalanceRow, type DeliveredLot, type Delivery } from '@nemawashi/contract'
 import { computed, ref, watch } from 'vue'
 import { useCrumbs } from '../frame/crumbs'
@@ -63,6 +69,7 @@ import AskedTable from './AskedTable.vue'
 import CorrectionForm from './CorrectionForm.vue'
 import { sayLoad } from './loadWords'
 import PutAway from './PutAway.vue'
+import SpotQuestions from './SpotQuestions.vue'
 import TodaysRules from './TodaysRules.vue'
 
 /** A delivery: where its pieces stand, where they are to be taken, what is inspected and how much, and put-away. */
@@ -76,9 +83,11 @@ const inspections = computed(() =>
 const loadIsOpen = computed(() => delivery.value?.load.inspections.some(({ holds, state }) => holds !== null && !isSettled(state)) ?? false)
 const loadWords = computed(() => (delivery.value ? sayLoad(delivery.value.load) : ''))
 const all = computed(() => inspections.value.length)
-const open = computed(() => inspections.value.filter((inspection) => !isSettled(inspection.state)).length)
+const stillOpen = computed(() => inspections.value.filter((inspection) => !isSettled(inspection.state)).length)
 useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: delivery.value?.code ?? '…' }])
 
+/** What is answered here, beside the goods. */
+const onSpot = (of: DeliveredLot['inspections']) => of.filter(({ answeredAt, state }) => answeredAt === 'spot' && isOpen(state))
 function placesHeld(lot: DeliveredLot): string {
   const held = lot.balances.filter((balance) => balance.standing === 'onHold')
   const places = [...new Set(held.map((balance) => balance.placeName))].join(', ')

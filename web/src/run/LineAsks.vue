@@ -1,8 +1,9 @@
 <template>
   <div class="asks small" data-test="asks">
-    <p v-for="{ pointId, planName, due, isGate, lines } in asked" :key="pointId">
+    <p v-for="{ pointId, planName, due, isGate, answeredAt, lines } in asked" :key="pointId">
       <template v-if="due.isDue">
-        <b :class="isGate ? 'hold' : ''">{{ planName }}</b> <span v-if="isGate" class="hold">gate</span>
+        <b :class="isGate ? 'hold' : ''">{{ planName }}</b> <span v-if="isGate" class="hold">gate</span
+        ><span v-if="answeredAt === 'spot'" class="soft"> answered here</span>
         <span v-for="line in lines" :key="line.name">
           · {{ line.name }} <span v-if="line.askedBy" class="soft">asked with {{ line.askedBy }}</span
           ><b v-else class="m">n {{ line.sampleSize }}, Ac {{ line.accept }}</b></span

@@ -1,11 +1,13 @@
 import type { MigrationInterface, QueryRunner } from 'typeorm'
-import { expected } from './expected'
+import { consequenceColumns, expected } from './expected'
 import { statementsFor } from './tables'
 
-/** Purchase orders, and deliveries that are told of before their receipt. */
+/** Purchase orders, deliveries that are told of before their receipt, and what follows from a finding. */
 export class Expected1797300000000 implements MigrationInterface {
   async up(runner: QueryRunner): Promise<void> {
     for (const statement of statementsFor('sqlite', expected)) await runner.query(statement)
+    for (const [table, column, start] of consequenceColumns)
+      await runner.query(`ALTER TABLE "${table}" ADD COLUMN "${column}" text${start === null ? '' : ` NOT NULL DEFAULT (${start})`}`)
   }
 
   async down(): Promise<void> {

@@ -1,5 +1,14 @@
 import { column, key, maybe, type Table } from './tables'
 
+/** Columns that tables get in addition, for what follows from a finding: table, column, and what stands in it at first; null for nothing. */
+export const consequenceColumns: readonly (readonly [table: string, column: string, start: string | null])[] = [
+  ['control_point', 'when_conforming', `'decide'`],
+  ['control_point', 'advice', `''`],
+  ['control_point', 'follow_plan_id', null],
+  ['control_point', 'answered_at', `'bench'`],
+  ['inspection', 'consequence', null],
+]
+
 /** What came with purchase orders and with deliveries before their receipt: the same in a file and on a server. */
 export const expected: readonly Table[] = [
   {

@@ -1,0 +1,36 @@
+/** What becomes of what an inspection finds conforming: somebody decides and seals it, or it is free with the finding. */
+export const whenConformings = ['decide', 'free'] as const
+export type WhenConforming = (typeof whenConformings)[number]
+export const whenConformingWords: Readonly<Record<WhenConforming, string>> = {
+  decide: 'somebody decides, and seals it',
+  free: 'free at once, without a decision',
+}
+
+/** Where its lines are answered: at the bench, or by whoever receives, as quick questions beside the goods. */
+export const answerPlaces = ['bench', 'spot'] as const
+export type AnswerPlace = (typeof answerPlaces)[number]
+export const answerPlaceWords: Readonly<Record<AnswerPlace, string>> = {
+  bench: 'at the bench',
+  spot: 'on the spot by whoever receives (quick question)',
+}
+
+/** What follows from the finding of an inspection, as its control point says and it was opened with. */
+export interface Consequence {
+  readonly whenConforming: WhenConforming
+  /** What to do when it is not acceptable; empty where nothing is said. */
+  readonly advice: string
+  /** The plan that is asked in addition when it is not acceptable; null for none. */
+  readonly followPlanId: string | null
+  readonly answeredAt: AnswerPlace
+}
+
+/** What is meant where nothing is said. */
+export const usualConsequence: Consequence = { whenConforming: 'decide', advice: '', followPlanId: null, answeredAt: 'bench' }
+
+/**
+ * Whether a finding lets its pieces go by itself: it is acceptable, its control point says so, and nothing was skipped that somebody would
+ * have to answer for.
+ */
+export function freesItself({ whenConforming }: Pick<Consequence, 'whenConforming'>, verdict: string, skips: number): boolean {
+  return whenConforming === 'free' && verdict === 'acceptable' && skips === 0
+}

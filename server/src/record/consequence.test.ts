@@ -1,0 +1,120 @@
+import { endpoints, type Delivery } from '@nemawashi/contract'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { burr, decideAll, inspect, receive, refusal, startPlant, stock, type Plant } from '../testing/plant'
+
+const { attach, record, run, trace } = endpoints
+let plant: Plant
+let goods: Awaited<ReturnType<typeof stock>>
+let quick = ''
+let other = ''
+let more = ''
+beforeAll(async () => {
+  plant = await startPlant()
+  goods = await stock(plant)
+  quick = (await goods.plan('PL-QUICK', [{ characteristicId: goods.judged.id }])).id
+  other = (await goods.plan('PL-OTHER', [{ characteristicId: goods.measured.id }])).id
+  more = (await goods.plan('PL-MORE', [{ characteristicId: (await goods.characteristic('C-MORE', burr)).id }])).id
+})
+afterAll(() => plant.stop())
+
+async function under(points: { planId: string; change?: object }[], work: () => Promise<void>): Promise<void> {
+  const made: { id: string; version: number }[] = []
+  for (const { planId, change } of points) made.push(await goods.point(planId, change))
+  await work().finally(async () => {
+    for (const { id, version } of made) await goods.engineer.call(attach.retireControlPoint, { params: { id }, body: { version } })
+  })
+}
+const of = ({ lots }: Delivery, planName: string) => lots[0]?.inspections.find((entry) => entry.planName === planName)?.id ?? ''
+const now = async ({ id }: Delivery) => (await plant.as('receivingClerk')).call(run.getDelivery, { params: { id } })
+const standings = ({ lots }: Delivery) => lots[0]?.balances.map(({ standing, quantity }) => `${quantity} ${standing}`)
+const seen = async (id: string) => (await plant.as('inspector')).call(record.getInspection, { params: { id } })
+
+describe('what conforms', () => {
+  it('is free with its finding where the control point says so: nobody seals it, and it can be put away', async () => {
+    await under([{ planId: quick, change: { whenConforming: 'free' } }], async () => {
+      const delivery = await receive(plant, goods)
+      expect(standings(delivery)).toEqual(['100 onHold'])
+      const done = await inspect(plant, of(delivery, 'Plan PL-QUICK'))
+      expect(done).toMatchObject({ state: 'decided', decision: null, whenConforming: 'free', finding: { verdict: 'acceptable' } })
+      const after = await now(delivery)
+      expect([standings(after), after.lots[0]?.gateReasons, after.isFree]).toEqual([['100 released'], [], true])
+      const passport = await (await plant.as('auditor')).call(trace.getPassport, { params: { id: after.lots[0]?.id ?? '' } })
+      expect(passport.movements.at(-1)).toMatchObject({ kind: 'release', quantity: 100 })
+      expect(passport.events.map(({ kind }) => kind)).toContain('inspectionFinished')
+    })
+  })
+
+  it('stays on hold while another inspection holds it, and keeps a concession that was made meanwhile', async () => {
+    await under([{ planId: quick, change: { whenConforming: 'free' } }, { planId: other }], async () => {
+      const delivery = await receive(plant, goods, { quantity: 40 })
+      await decideAll(plant, await inspect(plant, of(delivery, 'Plan PL-OTHER'), 1), 'concession')
+      expect(standings(await now(delivery))).toEqual(['40 onHold'])
+      await inspect(plant, of(delivery, 'Plan PL-QUICK'))
+      const after = await now(delivery)
+      expect(standings(after)).toEqual(['40 released'])
+      const passport = await (await plant.as('auditor')).call(trace.getPassport, { params: { id: after.lots[0]?.id ?? '' } })
+      expect(passport.underConcession).toBe(40)
+    })
+    await under([{ planId: quick, change: { whenConforming: 'free' } }, { planId: other }], async () => {
+      const delivery = await receive(plant, goods, { quantity: 40 })
+      await inspect(plant, of(delivery, 'Plan PL-QUICK'))
+      expect(standings(await now(delivery))).toEqual(['40 onHold'])
+    })
+  })
+
+  it('waits for a decision when it does not conform', async () => {
+    await under([{ planId: quick, change: { whenConforming: 'free', advice: 'Set the whole box aside' } }], async () => {
+      const delivery = await receive(plant, goods)
+      const failed = await inspect(plant, of(delivery, 'Plan PL-QUICK'), 1)
+      expect(failed).toMatchObject({ state: 'finished', advice: 'Set the whole box aside' })
+      expect(standings(await now(delivery))).toEqual(['100 onHold'])
+    })
+  })
+})
+
+it('what fails is asked more of, where the control point names a plan for it: with a hold of its own, once', async () => {
+  await under([{ planId: quick, change: { followPlanId: more } }], async () => {
+    const good = await receive(plant, goods)
+    await inspect(plant, of(good, 'Plan PL-QUICK'))
+    expect((await now(good)).lots[0]?.inspections).toHaveLength(1)
+    const delivery = await receive(plant, goods)
+    const failed = await inspect(plant, of(delivery, 'Plan PL-QUICK'), 1)
+    expect(failed.followUps).toMatchObject([{ planName: 'Plan PL-MORE', state: 'toDo' }])
+    await decideAll(plant, failed, 'concession')
+    expect(standings(await now(delivery))).toEqual(['100 onHold'])
+    await decideAll(plant, await inspect(plant, failed.followUps[0]?.id ?? ''), 'release')
+    expect(standings(await now(delivery))).toEqual(['100 released'])
+  })
+})
+
+describe('a quick question', () => {
+  it('is answered by the clerk where the goods arrive, for all of its sample; a failure holds as any', async () => {
+    await under([{ planId: quick, change: { answeredAt: 'spot', whenConforming: 'free' } }], async () => {
+      const clerk = await plant.as('receivingClerk')
+      const answer = async (delivery: Delivery, isConforming: boolean) => {
+        const { id, version, lines } = await seen(of(delivery, 'Plan PL-QUICK'))
+        const answers = lines.map((line) => ({ lineId: line.id, isConforming }))
+        return clerk.call(record.answerOnSpot, { params: { id }, body: { version, answers } })
+      }
+      const good = await receive(plant, goods)
+      expect(good.lots[0]?.inspections[0]?.answeredAt).toBe('spot')
+      expect(await answer(good, true)).toMatchObject({ state: 'decided', finishedByName: 'receivingClerk' })
+      expect(standings(await now(good))).toEqual(['100 released'])
+      const bad = await receive(plant, goods)
+      expect(await answer(bad, false)).toMatchObject({ state: 'finished', finding: { verdict: 'notAcceptable' } })
+      expect((await refusal(answer(bad, true)))?.code).toBe('inspection_closed')
+      expect(standings(await now(bad))).toEqual(['100 onHold'])
+    })
+  })
+
+  it('is judged, at receiving, and nothing else; what belongs to the bench is not answered on the spot', async () => {
+    expect(await refusal(goods.point(other, { answeredAt: 'spot' }))).toMatchObject({ code: 'not_quick', facts: { field: 'answeredAt' } })
+    expect((await refusal(goods.point(quick, { answeredAt: 'spot', operationId: goods.assembly.id, moment: 'end' })))?.code).toBe('not_quick')
+    await under([{ planId: quick }], async () => {
+      const delivery = await receive(plant, goods)
+      const { id, version, lines } = await seen(of(delivery, 'Plan PL-QUICK'))
+      const body = { version, answers: lines.map((line) => ({ lineId: line.id, isConforming: true })) }
+      expect((await refusal((await plant.as('receivingClerk')).call(record.answerOnSpot, { params: { id }, body })))?.code).toBe('not_on_spot')
+    })
+  })
+})

@@ -1,0 +1,68 @@
+import { freesItself, inspectionLife, inspectionStateWords, may, sayFinding, usualConsequence } from '@nemawashi/core'
+import type { Finding, InspectionLine, LineSkip } from '@nemawashi/contract'
+import { ServerError } from '../kernel/serverError'
+import type { Work } from '../kernel/unitOfWork'
+import { loadAt, saveNext } from '../kernel/versioned'
+import { holdLot } from '../stock/holds'
+import { hasHeldAll } from '../stock/repository'
+import { InspectionEntity } from './entities'
+import { findingOf, loadInspectionLines, loadReadings } from './inspections'
+import { lotsLookedAt } from './repository'
+
+const words = 'inspection'
+
+/** The reasons that count: one for each line with a blank, none for a line that was answered. */
+function checkedSkips(code: string, lines: readonly InspectionLine[], finding: Finding, given: readonly LineSkip[]): LineSkip[] {
+  const blank = lines.flatMap(({ id, name, isRequired }, i) => {
+    const left = finding.lines[i]?.blank ?? 0
+    return !isRequired && left > 0 ? [{ lineId: id, line: name, blank: left }] : []
+  })
+  const unexplained = blank.filter(({ lineId }) => !given.some((skip) => skip.lineId === lineId))
+  if (unexplained.length > 0) {
+    throw new ServerError('skip_reason_missing', `${code}: ${unexplained.map(({ line }) => line).join(', ')} left blank without a reason.`, {
+      skipped: unexplained,
+    })
+  }
+  return given.filter((skip) => blank.some(({ lineId }) => lineId === skip.lineId))
+}
+
+/**
+ * Judges an inspection from its readings. A failure has a consequence also where it is no gate: what is still there is held, unless the
+ * control point says to note it only; what a gate holds of a sample only is held whole. What conforms waits for a decision, unless the
+ * control point says that the finding frees it.
+ * @throws {ServerError} `stale_version`, `inspection_closed`, `answers_missing`, `skip_reason_missing`.
+ */
+export async function finishInspection(work: Work, id: string, version: number, given: readonly LineSkip[]): Promise<void> {
+  const current = await loadAt(work, InspectionEntity, words, id, version)
+  if (!may(inspectionLife, 'finish', current.state))
+    throw new ServerError('inspection_closed', `${current.code} is ${inspectionStateWords[current.state]} already.`)
+  const lines = await loadInspectionLines(work.manager, id)
+  const readings = await loadReadings(work.manager, id)
+  const finding = findingOf(lines, readings)
+  const { verdict } = finding
+  if (verdict === 'notJudged') {
+    const missing = finding.lines.filter((line, i) => line.blank > 0 && lines[i]?.isRequired).map((line) => ({ line: line.name, blank: line.blank }))
+    throw new ServerError('answers_missing', `${current.code} cannot be judged: ${sayFinding(finding)}.`, { missing })
+  }
+  const skips = checkedSkips(current.code, lines, finding, given)
+  const isHolding = await hasHeldAll(work.manager, current.id)
+  const isToHold = !isHolding && verdict === 'notAcceptable' && (current.isGate || current.onFailure === 'hold')
+  const lotIds = await lotsLookedAt(work.manager, current)
+  const isFreeing = freesItself(current.consequence ?? usualConsequence, verdict, skips.length)
+  // A load that is found good before its goods are here leaves nothing to decide.
+  const isDone = isFreeing || (lotIds.length === 0 && verdict === 'acceptable')
+  await saveNext(work, InspectionEntity, words, 'finished', current, {
+    state: (isDone ? inspectionLife.decide : inspectionLife.finish).to,
+    skips: skips.length > 0 ? skips : null,
+    startedAt: current.startedAt ?? work.now,
+    startedById: current.startedById ?? work.personId,
+    finishedAt: work.now,
+    finishedById: work.personId,
+    verdict,
+    finding,
+  })
+  if (isToHold) for (const lotId of lotIds) await holdLot(work, lotId, current)
+  await work.happened('inspectionFinished', { inspection: current, lines, readings, verdict })
+  // What it asks for in addition holds the pieces by then.
+  if (isFreeing) for (const lotId of lotIds) await work.happened('freedByFinding', { lotId, inspection: current })
+}
