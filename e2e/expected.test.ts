@@ -1,9 +1,12 @@
+import { writeFileSync } from 'node:fs'
+import { join } from 'node:path'
 import { endpoints } from '@nemawashi/contract'
+import type { ElementHandle } from 'puppeteer-core'
 import { describe, expect, it } from 'vitest'
 import { codeIn, press, standing } from './stand'
 
 const { record } = endpoints
-const { api, sit, arrive, decide, hang, partId } = standing()
+const { api, sit, arrive, decide, hang, partId, plant } = standing()
 const once = { kind: 'everyPiece', accept: 0 } as const
 
 describe('a delivery before its receipt', () => {
@@ -57,6 +60,14 @@ describe('a delivery before its receipt', () => {
     await press(hand, 'button[type=submit]')
     await hand.sees(/supplier's lot R-1[\s\S]*supplier's lot R-2/)
     expect(await hand.textOf('h1')).toContain(code)
+    await hand.sees('None yet. A certificate or a delivery note')
+    const paper = join(plant().folder, 'rolls 0815.pdf')
+    writeFileSync(paper, '%PDF-1.4\n% rolls 0815\n')
+    const field = (await hand.page.$('[data-field=paper]')) as ElementHandle<HTMLInputElement>
+    await field.uploadFile(paper)
+    await hand.sees(/rolls 0815\.pdf[\s\S]*supplier's certificate, Dario Petz/)
+    await press(hand, 'h2 + a.m, .lot a.m')
+    await hand.sees(/Registered at the dock[\s\S]*Supplier's certificate\s+rolls 0815\.pdf/)
     await hand.open(new URL(order).pathname)
     await hand.sees(/500 pieces\s+450\s+50/)
     expect(await hand.textOf('[data-test=deliveries]')).toContain(code)

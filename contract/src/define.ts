@@ -183,8 +183,8 @@ export const define = {
     reply: Past,
   }),
   addDocument: endpoint('POST', '/api/documents', {
-    access: ['inspector', ...engineer],
-    summary: 'Keep a picture, a PDF or a 3D model that definitions show or answers name; at most 10 MB',
+    access: ['inspector', 'receivingClerk', ...engineer],
+    summary: 'Keep a picture, a PDF or a 3D model that definitions show, answers name or goods came with; at most 10 MB',
     body: FileDocument,
     reply: DocumentHead,
   }),

@@ -11,6 +11,15 @@ const said = z.string().trim().max(60, 'at most 60 characters').default('')
 export const LoadFacts = z.strictObject({ carrier: said, vehicle: said, driver: said, seal: said, loadNumber: said })
 export type LoadFacts = z.output<typeof LoadFacts>
 
+/** What comes with goods on paper. */
+export const paperKinds = ['certificate', 'deliveryNote', 'other'] as const
+export type PaperKind = (typeof paperKinds)[number]
+export const paperWords: Readonly<Record<PaperKind, string>> = {
+  certificate: "supplier's certificate",
+  deliveryNote: 'delivery note',
+  other: 'other paper',
+}
+
 /** An inspection as it stands beside what it is asked of. */
 export const AskedOf = z.strictObject({
   id: Id,

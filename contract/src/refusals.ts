@@ -112,6 +112,7 @@ const own: Readonly<Record<string, readonly ErrorCode[]>> = {
   'POST /api/expected-deliveries/:id/register': ['not_expected', ...opening],
   'POST /api/expected-deliveries/:id/turn-away': ['not_expected'],
   'POST /api/purchase-orders': ['already_exists', 'reference_unknown', 'quantity_invalid'],
+  'POST /api/deliveries/:id/papers': ['reference_unknown'],
   'POST /api/people/:id/token': ['not_a_feed'],
   'POST /api/feed/events/:id/again': ['event_not_aside'],
   'POST /api/feed/events/:id/dismiss': ['event_not_aside'],

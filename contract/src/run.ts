@@ -2,7 +2,7 @@ import { answerPlaces, correctedFields, holdExtents, stockUnits } from '@nemawas
 import { z } from 'zod'
 import { clerk } from './access'
 import { LineAsked } from './attach'
-import { AskedOf, ContainerInput, LoadFacts } from './deliveryInput'
+import { AskedOf, ContainerInput, LoadFacts, paperKinds } from './deliveryInput'
 import { dispatches } from './dispatches'
 import { ById, endpoint, file, Id, Instant, listEndpoint, Quantity, words } from './endpoint'
 import { expected } from './expected'
@@ -92,6 +92,19 @@ export const Delivery = z.strictObject({
   isFree: z.boolean(),
   /** What was written down of the load, and what is asked of it as one. */
   load: z.strictObject({ ...LoadFacts.shape, inspections: z.array(AskedOf) }),
+  /** What came with it on paper, oldest first. */
+  papers: z.array(
+    z.strictObject({
+      id: Id,
+      documentId: Id,
+      kind: z.enum(paperKinds),
+      /** The lot that it is about; null for the whole delivery. */
+      lotId: Id.nullable(),
+      lotCode: z.string().nullable(),
+      at: Instant,
+      byName: z.string(),
+    }),
+  ),
   /** What was entered wrongly and put right, oldest first. */
   corrections: z.array(CorrectionDone),
   lots: z.array(DeliveredLot),
@@ -176,6 +189,13 @@ export const run = {
     summary: 'Put right what was entered wrongly, with a reason; what was entered first is kept, in the ledger and in the chain',
     params: ById,
     body: z.strictObject({ correction: Correction, reason: words(500) }),
+    reply: Delivery,
+  }),
+  addPaper: endpoint('POST', '/api/deliveries/:id/papers', {
+    access: [...clerk, 'inspector'],
+    summary: 'Put a document to a delivery, or to one of its lots: a certificate, a delivery note. It stays',
+    params: ById,
+    body: z.strictObject({ documentId: Id, kind: z.enum(paperKinds), lotId: Id.nullable().default(null) }),
     reply: Delivery,
   }),
   getLabelsPdf: endpoint('GET', '/api/deliveries/:id/labels.pdf', {

@@ -17,7 +17,9 @@ export const LotRow = z.strictObject({
 export type LotRow = z.infer<typeof LotRow>
 
 export const eventKinds = [
+  'announced',
   'received',
+  'paper',
   'corrected',
   'passedBy',
   'inspectionOpened',
@@ -26,6 +28,7 @@ export const eventKinds = [
   'decided',
   'decidedAgain',
   'moved',
+  'freed',
   'held',
   'cancelled',
 ] as const
@@ -39,6 +42,8 @@ export const LotEvent = z.strictObject({
   byName: z.string().nullable(),
   verdict: z.enum(['acceptable', 'notAcceptable']).nullable(),
   inspectionId: Id.nullable(),
+  /** What came on paper. */
+  documentId: Id.nullable(),
   seal: z.strictObject({ initials: z.string(), meaning: z.enum(sealMeanings), signedAt: Instant }).nullable(),
   standingsAfter: z.partialRecord(z.enum(standings), z.int()),
 })

@@ -40,7 +40,8 @@ describe('what conforms', () => {
       expect([standings(after), after.lots[0]?.gateReasons, after.isFree]).toEqual([['100 released'], [], true])
       const passport = await (await plant.as('auditor')).call(trace.getPassport, { params: { id: after.lots[0]?.id ?? '' } })
       expect(passport.movements.at(-1)).toMatchObject({ kind: 'release', quantity: 100 })
-      expect(passport.events.map(({ kind }) => kind)).toContain('inspectionFinished')
+      expect(passport.events.map(({ kind }) => kind)).toEqual(['received', 'inspectionOpened', 'inspectionStarted', 'inspectionFinished', 'freed'])
+      expect(passport.events.at(-1)).toMatchObject({ title: 'Free, 100', standingsAfter: { released: 100 } })
     })
   })
 

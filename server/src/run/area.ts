@@ -6,6 +6,7 @@ import type { Area } from '../kernel/area'
 import { CustomerReturnEntity, DeliveryCorrectionEntity, DeliveryEntity, DispatchEntity, DispatchPickEntity, TransferEntity } from './entities'
 import { ExpectedDeliveryEntity, ExpectedLineEntity } from './expectedEntities'
 import { expectedFound } from './expectedRepository'
+import { DeliveryPaperEntity } from './paperEntities'
 import { PurchaseLineEntity, PurchaseOrderEntity } from './purchaseEntities'
 import { purchasesFound } from './purchaseRepository'
 import { OrderStepEntity, ProductionOrderEntity, StepReportEntity } from './orderEntities'
@@ -21,6 +22,7 @@ export const run: Area = {
   entities: [
     DeliveryCorrectionEntity,
     DeliveryEntity,
+    DeliveryPaperEntity,
     ExpectedDeliveryEntity,
     ExpectedLineEntity,
     PurchaseOrderEntity,

@@ -1,4 +1,5 @@
 import { correctionsOf } from './correctionRepository'
+import { papersOf } from './paperRepository'
 import { decidedOnLoad, inspectionsOf, deliveryHead, lotsOf } from './repository'
 import { gateWords } from './checks'
 import { namedBalances } from '../stock/repository'
@@ -66,6 +67,7 @@ export async function loadDelivery(reader: Reader, id: string): Promise<Delivery
   return {
     ...shown,
     load: { ...facts, inspections: load },
+    papers: await papersOf(reader, id),
     corrections: await correctionsOf(reader, id),
     lots,
     isFree: all.every(({ state }) => isSettled(state)),

@@ -2,7 +2,7 @@ import { endpoints, type ExpectedDelivery } from '@nemawashi/contract'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { burr, decideAll, inspect, refusal, startPlant, stock, type Plant } from '../testing/plant'
 
-const { attach, record, run, trace } = endpoints
+const { attach, define, record, run, trace } = endpoints
 let plant: Plant
 let goods: Awaited<ReturnType<typeof stock>>
 let papers = ''
@@ -83,6 +83,10 @@ describe('a delivery before its receipt', () => {
     await decideAll(plant, inspection, 'concession')
     const passport = await (await clerk()).call(trace.getPassport, { params: { id: lot?.id ?? '' } })
     expect(passport.balances).toMatchObject([{ standing: 'released', quantity: 40 }])
+    expect(passport.events.filter(({ kind }) => kind === 'announced').map(({ title, detail }) => [title, detail])).toEqual([
+      ['Announced', `order ${there.orderNumber}`],
+      ['Registered at the dock', `order ${there.orderNumber}`],
+    ])
   })
 
   it('stands at the dock unannounced, and is turned away with a reason: what was open is called off, and it is not received any more', async () => {
@@ -165,5 +169,26 @@ describe('a purchase order', () => {
     expect(closed.isClosed).toBe(true)
     const open = await (await clerk()).call(run.closePurchaseOrder, { params: { id }, body: { version: closed.version, isClosed: false } })
     expect(open.isClosed).toBe(false)
+  })
+})
+
+describe('papers', () => {
+  it('stay with the delivery or one of its lots, and are read on the passport', async () => {
+    const delivery = await received(await announced())
+    const [lot] = delivery.lots
+    const content = Buffer.from('%PDF-1.4 melt 7').toString('base64')
+    const { id: documentId } = await (await clerk()).call(define.addDocument, { body: { name: 'melt.pdf', mediaType: 'application/pdf', content } })
+    const add = async (body: { documentId: string; kind: 'certificate'; lotId?: string }) =>
+      (await clerk()).call(run.addPaper, { params: { id: delivery.id }, body })
+    const { papers } = await add({ documentId, kind: 'certificate', lotId: lot?.id ?? '' })
+    expect(papers).toMatchObject([{ documentId, kind: 'certificate', lotCode: lot?.code, byName: 'receivingClerk' }])
+    const passport = await (await plant.as('auditor')).call(trace.getPassport, { params: { id: lot?.id ?? '' } })
+    expect(passport.events).toContainEqual(
+      expect.objectContaining({ kind: 'paper', title: "Supplier's certificate", detail: 'melt.pdf', documentId }),
+    )
+    const strange = '01900000-0000-7000-8000-000000000000'
+    expect((await refusal(add({ documentId: strange, kind: 'certificate' })))?.facts).toMatchObject({ field: 'documentId' })
+    expect((await refusal(add({ documentId, kind: 'certificate', lotId: strange })))?.facts).toMatchObject({ field: 'lotId' })
+    await expect(plant.kernel.database.writer.query('UPDATE delivery_paper SET kind = ?', ['other'])).rejects.toThrow(/append-only/)
   })
 })

@@ -23,6 +23,7 @@ import { LotEntity } from '../stock/entities'
 import { postMovement } from '../stock/ledger'
 import { printingNow } from '../kernel/printing'
 import { labelsPdf } from './labelsPdf'
+import { addPaper } from './papers'
 import { notePdf } from './notePdf'
 import { loadRules, movesDue, saveRules } from '../stock/putAwayRules'
 import { previewDelivery } from './preview'
@@ -116,6 +117,7 @@ export function runRoutes(routes: Routes, kernel: Kernel): void {
   }))
   routes.change(run.correctDelivery, (work, { params, body }) => correctDelivery(work, params.id, body.correction, body.reason))
 
+  routes.change(run.addPaper, (work, { params, body }) => addPaper(work, params.id, body))
   routes.stream(run.getLabelsPdf, async (reader, { params, response }) => {
     const delivery = await loadDelivery(reader, params.id)
     response.type('application/pdf').setHeader('Content-Disposition', `inline; filename="${delivery.code}-labels.pdf"`)

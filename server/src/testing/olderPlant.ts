@@ -11,12 +11,13 @@ export function unpackOlderPlant(folder: string): string {
 
 /**
  * As the earlier release told it: labels that stood on several containers have the number of their lot before them since, and where a lot
- * came from was always a delivery.
+ * came from was always a delivery. Papers were not kept then.
  */
 export function asBefore<T>(value: T): T {
   const told = JSON.stringify(value)
     .replaceAll(/L-\d{6}\/(?=K-)/g, '')
     .replaceAll('"originKind":"delivery",', '')
+    .replaceAll('"documentId":null,', '')
     .replaceAll('"originId"', '"deliveryId"')
     .replaceAll('"originCode"', '"deliveryCode"')
   return JSON.parse(told) as T

@@ -1,4 +1,4 @@
-import { correctionsOn, inspectionsOnLot, lotHead, namedMovements, causesOfHolds } from './repository'
+import { beforeReceipt, causesOfHolds, correctionsOn, inspectionsOnLot, lotHead, namedMovements, papersOn } from './repository'
 import { loadMovements, namedBalances } from '../stock/repository'
 import {
   dispositionWords,
@@ -14,7 +14,7 @@ import {
   standingWords,
   type MovementKind,
 } from '@nemawashi/core'
-import { upperFirst, type Decision, type Finding, type LotEvent, type Passport } from '@nemawashi/contract'
+import { paperWords, upperFirst, type Decision, type Finding, type LotEvent, type Passport } from '@nemawashi/contract'
 import { loadDecisions } from '../stock/repository'
 import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
@@ -26,7 +26,7 @@ import { balancesAt } from '../stock/ledger'
 type Draft = Omit<LotEvent, 'standingsAfter'>
 
 function event(draft: Pick<Draft, 'at' | 'kind' | 'title' | 'detail'> & Partial<Draft>): Draft {
-  return { byName: null, verdict: null, inspectionId: null, seal: null, ...draft }
+  return { byName: null, verdict: null, inspectionId: null, documentId: null, seal: null, ...draft }
 }
 
 async function inspectionEvents(reader: Reader, lotId: string): Promise<Draft[]> {
@@ -84,19 +84,37 @@ function decisionEvent({ rows, initials, meaning, signedAt, signedByName, inspec
   })
 }
 
-/** Pieces that an inspection took back when it opened or failed, in one line a hold. */
-function heldEvents(
-  movements: readonly MovementRow[],
-  names: ReadonlyMap<number, { byName: string }>,
-  causeOf: ReadonlyMap<string, { causeId: string; causeCode: string }>,
-): Draft[] {
-  const causes = new Map<string, MovementRow[]>()
+type Names = ReadonlyMap<number, { byName: string }>
+type Causes = ReadonlyMap<string, { causeId: string; causeCode: string }>
+
+/** Movements of a kind that belong to a hold, hold by hold: the first of them, what holds or held, and how many pieces together. */
+function byHold(movements: readonly MovementRow[], causeOf: Causes, isOfKind: (movement: MovementRow) => boolean) {
+  const holds = new Map<string, MovementRow[]>()
   for (const movement of movements)
-    if (movement.kind === 'held') causes.set(movement.holdId ?? '', [...(causes.get(movement.holdId ?? '') ?? []), movement])
-  return [...causes.values()].map((of) => {
-    const [first] = of as [MovementRow]
-    const cause = causeOf.get(first.holdId ?? '')
+    if (movement.holdId !== null && isOfKind(movement)) holds.set(movement.holdId, [...(holds.get(movement.holdId) ?? []), movement])
+  return [...holds].map(([holdId, of]) => {
     const quantity = of.reduce((sum, movement) => sum + movement.quantity, 0)
+    return { first: of[0] as MovementRow, cause: causeOf.get(holdId), quantity }
+  })
+}
+
+/** Pieces that a finding let go without a decision, in one line a hold. */
+function freedEvents(movements: readonly MovementRow[], names: Names, causeOf: Causes): Draft[] {
+  return byHold(movements, causeOf, ({ kind }) => kind === 'release' || kind === 'concession').map(({ first, cause, quantity }) =>
+    event({
+      at: first.at,
+      kind: 'freed',
+      title: `Free, ${quantity}`,
+      detail: `with the finding of ${cause?.causeCode ?? 'an inspection'}, as its control point says: nobody had to decide`,
+      byName: names.get(first.seq ?? 0)?.byName ?? null,
+      inspectionId: cause?.causeId ?? null,
+    }),
+  )
+}
+
+/** Pieces that an inspection took back when it opened or failed, in one line a hold. */
+function heldEvents(movements: readonly MovementRow[], names: Names, causeOf: Causes): Draft[] {
+  return byHold(movements, causeOf, ({ kind }) => kind === 'held').map(({ first, cause, quantity }) => {
     return event({
       at: first.at,
       kind: 'held',
@@ -127,6 +145,18 @@ export async function loadPassport(reader: Reader, lotId: string): Promise<Passp
       detail: `${sayOrigin(lot)}${containers > 0 ? ` · ${containers} container${containers === 1 ? '' : 's'}` : ''}${lot.originKind === 'delivery' ? ` · ${nameOf.get(movements[0]?.seq ?? 0)?.toName ?? ''}` : ''}`,
       byName: receivedByName,
     }),
+    ...(await beforeReceipt(reader, lotId)).map(({ kind, at, byName, orderNumber }) =>
+      event({
+        at,
+        kind: 'announced',
+        title: kind === 'deliveryAnnounced' ? 'Announced' : 'Registered at the dock',
+        detail: `order ${orderNumber}`,
+        byName,
+      }),
+    ),
+    ...(await papersOn(reader, lotId)).map(({ kind, name, at, byName, documentId }) =>
+      event({ at, kind: 'paper', title: upperFirst(paperWords[kind]), detail: name, byName, documentId }),
+    ),
     ...(await passedByOn(reader, lotId)).map(({ planName, at, due }) =>
       event({ at, kind: 'passedBy', title: `Not looked at: ${planName}`, detail: sayDue(due) }),
     ),
@@ -136,6 +166,7 @@ export async function loadPassport(reader: Reader, lotId: string): Promise<Passp
     ...(await inspectionEvents(reader, lotId)),
     ...(await loadDecisions(reader, lotId)).map(decisionEvent),
     ...heldEvents(movements, nameOf, causeOf),
+    ...freedEvents(movements, nameOf, causeOf),
     ...movements.flatMap((movement) => (isOnTheWay(movement.kind) ? [wayEvent(movement, nameOf.get(movement.seq ?? 0))] : [])),
   ]
   const order = drafts.map((draft, index) => ({ draft, index })).sort((a, b) => a.draft.at.localeCompare(b.draft.at) || a.index - b.index)

@@ -1,5 +1,5 @@
-import type { InspectionState } from '@nemawashi/core'
-import type { Delivery, Passport } from '@nemawashi/contract'
+import type { InspectionState, OccasionKind } from '@nemawashi/core'
+import type { Delivery, PaperKind, Passport } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
 import type { InspectionRow } from '../record/entities'
 import type { ListSpec } from '../kernel/lists'
@@ -66,6 +66,24 @@ export async function correctionsOn(reader: Reader, lotId: string) {
      WHERE c.lot_id = ? OR (c.lot_id IS NULL AND c.delivery_id = (SELECT origin_id FROM lot WHERE id = ?)) ORDER BY c.at, c.id`,
     [lotId, lotId],
   )) as (Pick<Delivery['corrections'][number], 'field' | 'before' | 'after' | 'reason' | 'at'> & { byName: string })[]
+}
+
+/** What was told of a lot's delivery before its receipt. */
+export async function beforeReceipt(reader: Reader, lotId: string) {
+  return (await reader.query(
+    `SELECT o.kind, o.at, p.name AS by_name, o.order_number FROM lot l JOIN expected_delivery e ON e.id = l.origin_id
+     JOIN occasion o ON o.id IN (e.announced_id, e.registered_id) JOIN person p ON p.id = o.person_id WHERE l.id = ? ORDER BY o.at, o.id`,
+    [lotId],
+  )) as { kind: OccasionKind; at: string; byName: string; orderNumber: string }[]
+}
+
+/** Papers of a lot, and of the whole delivery that it came with. */
+export async function papersOn(reader: Reader, lotId: string) {
+  return (await reader.query(
+    `SELECT a.kind, d.name, a.at, p.name AS by_name, a.document_id FROM delivery_paper a JOIN document d ON d.id = a.document_id JOIN person p ON p.id = a.person_id
+     WHERE a.delivery_id = (SELECT origin_id FROM lot WHERE id = ?) AND (a.lot_id IS NULL OR a.lot_id = ?) ORDER BY a.at, a.id`,
+    [lotId, lotId],
+  )) as { kind: PaperKind; name: string; at: string; byName: string; documentId: string }[]
 }
 
 /** Movements of a lot with the names of places, containers and people. */

@@ -50,6 +50,7 @@
       </p>
       <PutAway v-if="movable(lot).length > 0" :lot-id="lot.id" :spots="movable(lot)" :usual="lot.putAwayPlaceId" @moved="moved" />
     </section>
+    <DeliveryPapers :delivery="delivery" @added="put" />
     <TodaysRules v-if="mayCorrect" :key="delivery.id" :delivery="delivery" />
   </div>
   <EmptyState v-else title="Delivery" :text="failure?.message ?? 'Loading …'" />
@@ -68,6 +69,7 @@ import QuantityBar from '../pieces/QuantityBar.vue'
 import AskedTable from './AskedTable.vue'
 import CorrectionForm from './CorrectionForm.vue'
 import { sayLoad } from './loadWords'
+import DeliveryPapers from './DeliveryPapers.vue'
 import PutAway from './PutAway.vue'
 import SpotQuestions from './SpotQuestions.vue'
 import TodaysRules from './TodaysRules.vue'

@@ -29,6 +29,9 @@
           <b>{{ event.title }}</b>
           <MarkSign v-if="event.verdict" :mark="verdictMark(event.verdict)" :class="verdictMark(event.verdict)" />
           <p v-if="event.detail" class="small" :class="event.verdict ? verdictMark(event.verdict) : 'soft'">{{ event.detail }}</p>
+          <p v-if="event.documentId" class="small">
+            <a :href="`/api/documents/${event.documentId}/content`" target="_blank" data-test="paper">Open it</a>
+          </p>
           <p v-if="event.byName" class="small soft">by {{ event.byName }}</p>
           <InspectionReadings v-if="event.kind === 'inspectionFinished' && event.inspectionId" :id="event.inspectionId" />
           <p v-if="event.kind === 'inspectionFinished' && event.inspectionId" class="small">

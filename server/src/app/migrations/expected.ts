@@ -78,4 +78,19 @@ export const expected: readonly Table[] = [
     uniques: {},
     indices: { expected_line_delivery: ['delivery_id'] },
   },
+  {
+    name: 'delivery_paper',
+    primary: 'PK_70dec13b186daf386ab30508c00',
+    columns: [
+      column('id'),
+      key('delivery_id', 'delivery', 'c8df17e0014ae6a903efa2766d9'),
+      key('lot_id', 'lot', '1a08866b59e11d027ae8db4f785', true),
+      key('document_id', 'document', 'e4dcc97560786a959dcdb963b57'),
+      column('kind'),
+      column('at'),
+      key('person_id', 'person', '4ff197e7d861873fa47b06a77aa'),
+    ],
+    uniques: {},
+    indices: { delivery_paper_delivery: ['delivery_id', 'at'], delivery_paper_document: ['document_id'] },
+  },
 ]

@@ -1,6 +1,6 @@
 import type { MigrationInterface, QueryRunner } from 'typeorm'
 import { consequenceColumns, expected } from '../expected'
-import { statementsFor } from '../tables'
+import { appendOnlyGuards, statementsFor } from '../tables'
 
 /** Purchase orders, deliveries that are told of before their receipt, and what follows from a finding. */
 export class ExpectedThere1797300000000 implements MigrationInterface {
@@ -10,6 +10,7 @@ export class ExpectedThere1797300000000 implements MigrationInterface {
       await runner.query(`ALTER TABLE "${table}" ADD "${column}" text COLLATE "C"${start === null ? '' : ` NOT NULL DEFAULT ${start}`}`)
     for (const { name } of expected)
       await runner.query(`CREATE TRIGGER touch AFTER INSERT OR UPDATE OR DELETE ON "${name}" FOR EACH ROW EXECUTE FUNCTION touch()`)
+    for (const guard of appendOnlyGuards('postgres', 'delivery_paper')) await runner.query(guard)
   }
 
   async down(): Promise<void> {
