@@ -90,6 +90,7 @@ export const mainViews: readonly MainView[] = [
     who: 'dario',
     path: async (api) => `/run/expected/${(await api.call(run.listExpected, { query: { state: 'registered' } })).rows[0]?.id}`,
     ready: '[data-test=gate]',
+    isUnpictured: true,
   },
   { name: 'run-expected-new', who: 'dario', path: at('/run/expected/new'), ready: '[data-field=supplierId]', isUnpictured: true },
   {

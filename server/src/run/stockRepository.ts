@@ -7,10 +7,13 @@ const lookAlikes = `(SELECT string_agg(q.code, ', ' ORDER BY q.code) FROM (SELEC
   WHERE y.place_id = b.place_id AND y.quantity > 0 AND x.part_id = l.part_id AND x.id <> l.id
     AND (${ending('x.code')} = ${ending('l.code')} OR (x.supplier_lot <> '' AND ${ending('x.supplier_lot')} = ${ending('l.supplier_lot')}))) q)`
 
-/** Everything that is anywhere, by lot, container, place and standing, as the balances have it. */
+/**
+ * Everything that is anywhere, by lot, container, place and standing, as the balances have it. The movement is always there; joined from the
+ * left it is read for the rows of a page only, and not for every balance that is sorted.
+ */
 export const stockList: ListSpec = {
   from: `balance b JOIN lot l ON l.id = b.lot_id JOIN part t ON t.id = l.part_id JOIN place p ON p.id = b.place_id
-    LEFT JOIN container c ON c.id = b.container_id JOIN movement m ON m.seq = b.since_seq`,
+    LEFT JOIN container c ON c.id = b.container_id LEFT JOIN movement m ON m.seq = b.since_seq`,
   countFrom: 'balance b',
   where: 'b.quantity > 0',
   id: `b.lot_id || ' ' || b.container_id || ' ' || b.place_id || ' ' || b.standing`,

@@ -1,8 +1,10 @@
+import { expectedStateWords } from '@nemawashi/core'
 import {
   endpoints,
   type AcceptanceStop,
   type DeliveryRow,
   type DispatchRow,
+  type ExpectedRow,
   type HeldRow,
   type InspectionRow,
   type LotRow,
@@ -11,7 +13,7 @@ import {
 } from '@nemawashi/contract'
 import { call } from '../frame/api'
 import { plantDay, startOfPlantDay } from '../frame/plantTime'
-import { amount, momentOf, sampleWords, since, verdictMark, verdictWords } from '../pieces/format'
+import { amount, count, dayWords, momentOf, sampleWords, since, verdictMark, verdictWords } from '../pieces/format'
 
 /** One thing to look at, and where it is done. */
 export interface TodayEntry {
@@ -76,10 +78,26 @@ const deliveries: Load = async () => {
     title: row.partCodes,
     of: row.supplierName,
     detail: `${row.code} · order ${row.orderNumber}`,
-    state: row.openInspections > 0 ? `${row.openInspections} inspections open` : 'free: may be put away',
+    state: row.openInspections > 0 ? `${count(row.openInspections, 'inspection')} open` : 'free: may be put away',
     tone: row.openInspections > 0 ? 'hold' : 'conforming',
   }))
   return { title: 'What has arrived', entries, total: page.total, empty: 'Nothing has arrived yet.', all: '/run' }
+}
+
+const expected: Load = async () => {
+  const page = await call(run.listExpected, { query: { state: 'toCome', sort: 'expectedOn', dir: 'asc', limit: 6 } })
+  const entries = (page.rows as ExpectedRow[]).map((row) => ({
+    ...plain,
+    id: row.id,
+    to: `/run/expected/${row.id}`,
+    when: row.expectedOn === null ? '' : dayWords(row.expectedOn),
+    title: row.partCodes,
+    of: row.supplierName,
+    detail: `${row.code} · order ${row.orderNumber}`,
+    state: `${expectedStateWords[row.state]}${row.openInspections > 0 ? `, ${count(row.openInspections, 'inspection')} open` : ''}`,
+    tone: row.openInspections > 0 ? 'hold' : 'soft',
+  }))
+  return { title: 'To come, and at the dock', entries, total: page.total, empty: 'Nothing is announced.', all: '/run/expected' }
 }
 
 const onTheLine: Load = async () => {
@@ -219,7 +237,7 @@ const late: Load = () =>
 const byRole: readonly (readonly [Role, readonly Load[]])[] = [
   ['qualityManager', [stops, waiting, late, held, started]],
   ['qualityEngineer', [stops, late, drafts, waiting, started, toDo]],
-  ['receivingClerk', [deliveries, atTheDoor, toDo]],
+  ['receivingClerk', [expected, deliveries, atTheDoor, toDo]],
   ['inspector', [late, begun, planned, free, doneToday]],
   ['productionOperator', [onTheLine, late]],
   ['auditor', [lots, waiting]],
