@@ -40,6 +40,8 @@ const pointShape = {
   followPlanId: Id.nullable(),
   /** Where its lines are answered: at the bench, or as quick questions where the goods arrive. */
   answeredAt: z.enum(answerPlaces),
+  /** People who are told when it is not acceptable. */
+  tells: z.array(Id).max(20, 'at most 20 people'),
   /** Whether a person with the right may change its samples or drop its lines, with a reason. */
   need: z.enum(needs),
   /** The first and the last day on which it is in force; null for no such day. */
@@ -63,6 +65,7 @@ const ControlPointInput = z.strictObject({
   advice: pointShape.advice.default(''),
   followPlanId: pointShape.followPlanId.default(null),
   answeredAt: pointShape.answeredAt.default('bench'),
+  tells: pointShape.tells.default([]),
   need: pointShape.need.default('fixed'),
   validFrom: pointShape.validFrom.default(null),
   validUntil: pointShape.validUntil.default(null),

@@ -90,9 +90,9 @@ describe('every endpoint', () => {
     }
   })
 
-  it('that changes something is closed to people without a role, but for signing in', () => {
+  it('that changes something is closed to people without a role, but for signing in, and what somebody does with what is theirs', () => {
     const open = allEndpoints().filter(({ endpoint: entry }) => entry.method !== 'GET' && typeof entry.access === 'string')
-    expect(open.map(({ name }) => name).sort()).toEqual(['changePassword', 'createFirstAdministrator', 'endSession', 'signIn', 'signOut'])
+    expect(open.map(({ name }) => name).sort()).toEqual(['changePassword', 'createFirstAdministrator', 'endSession', 'seeTold', 'signIn', 'signOut'])
   })
 
   it('without an access statement does not compile', () => {

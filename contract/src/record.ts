@@ -14,7 +14,7 @@ import { z } from 'zod'
 import { Assignment, assignments, Day, QueueFilters } from './assignments'
 import { Decision } from './contain'
 import { CharacteristicDetails, ClassCode } from './characteristic'
-import { ById, endpoint, Id, Instant, listEndpoint, Version, words } from './endpoint'
+import { ById, endpoint, Id, Instant, listEndpoint, Nothing, Version, words } from './endpoint'
 import { LineReason, SeverityNow, Stage, VariablesPlan } from './sampling'
 import { BalanceRow, InspectionState, verdicts } from './stock'
 
@@ -221,6 +221,19 @@ export type InspectionRow = z.infer<typeof InspectionRow>
 
 const bench = ['inspector', 'qualityEngineer'] as const
 
+/** An inspection that is not acceptable, as somebody is told of it. */
+export const ToldRow = z.strictObject({
+  id: Id,
+  inspectionId: Id,
+  code: z.string(),
+  planName: z.string(),
+  partName: z.string(),
+  lotCode: z.string(),
+  advice: z.string(),
+  at: Instant,
+})
+export type ToldRow = z.infer<typeof ToldRow>
+
 export const record = {
   ...assignments,
   listInspections: listEndpoint('/api/inspections', 'Inspections: the queue of the bench and the list of what waits for a decision', InspectionRow, {
@@ -253,6 +266,13 @@ export const record = {
     params: ById,
     body: z.strictObject({ version: Version, skips: z.array(LineSkip).max(100).default([]) }),
     reply: Inspection,
+  }),
+  listTold: listEndpoint('/api/told', 'What you were told and have not looked at: inspections that are not acceptable, latest first', ToldRow),
+  seeTold: endpoint('POST', '/api/told/:id/seen', {
+    access: 'signedIn',
+    summary: 'Say that you have looked at what you were told',
+    params: ById,
+    reply: Nothing,
   }),
   answerOnSpot: endpoint('POST', '/api/inspections/:id/spot', {
     access: [...bench, 'receivingClerk'],

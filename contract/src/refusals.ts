@@ -107,7 +107,7 @@ const own: Readonly<Record<string, readonly ErrorCode[]>> = {
     'not_expected',
     'gate_closed',
   ],
-  'POST /api/inspections/:id/spot': ['not_on_spot', 'answers_missing', 'inspection_closed', 'nothing_released'],
+  'POST /api/inspections/:id/spot': ['not_on_spot', 'answers_missing', 'inspection_closed', 'nothing_released', 'cell_already_answered'],
   'POST /api/expected-deliveries': ['reference_unknown', ...opening],
   'POST /api/expected-deliveries/:id/register': ['not_expected', ...opening],
   'POST /api/expected-deliveries/:id/turn-away': ['not_expected'],

@@ -127,15 +127,15 @@ export const plans: readonly PlanSeed[] = [
   },
   {
     code: 'QP-10',
-    name: 'Cartons: dry and whole',
+    name: 'Bushings: bags dry and whole',
     lines: [['C-DRY', { kind: 'everyPiece', accept: 0 }]],
     at: [
       {
-        part: 'BX-02',
+        part: 'BU-10',
         subject: 'load',
         answeredAt: 'spot',
         whenConforming: 'free',
-        advice: 'Leave the pallet at the dock, take a picture and call the supplier',
+        advice: 'Leave the bags at the dock, take a picture and call the supplier',
       },
     ],
   },

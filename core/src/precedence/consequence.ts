@@ -22,10 +22,12 @@ export interface Consequence {
   /** The plan that is asked in addition when it is not acceptable; null for none. */
   readonly followPlanId: string | null
   readonly answeredAt: AnswerPlace
+  /** People, by their ids, who are told when it is not acceptable. */
+  readonly tells: readonly string[]
 }
 
 /** What is meant where nothing is said. */
-export const usualConsequence: Consequence = { whenConforming: 'decide', advice: '', followPlanId: null, answeredAt: 'bench' }
+export const usualConsequence: Consequence = { whenConforming: 'decide', advice: '', followPlanId: null, answeredAt: 'bench', tells: [] }
 
 /**
  * Whether a finding lets its pieces go by itself: it is acceptable, its control point says so, and nothing was skipped that somebody would

@@ -36,6 +36,8 @@ export interface ControlPointRow {
   followPlanId: string | null
   /** Where its lines are answered. */
   answeredAt: AnswerPlace
+  /** People who are told when it is not acceptable. */
+  tells: readonly string[]
   /** Whether somebody may change its samples or drop its lines, with a reason. */
   need: Need
   /** The first and the last day on which it is in force; null for no such day. */
@@ -70,6 +72,7 @@ export const ControlPointEntity = new EntitySchema<ControlPointRow>({
     advice: { type: 'text', default: '' },
     followPlanId: maybeText,
     answeredAt: { type: 'text', default: 'bench' },
+    tells: { ...json, default: '[]' },
     need: { type: 'text', default: 'fixed' },
     validFrom: maybeText,
     validUntil: maybeText,

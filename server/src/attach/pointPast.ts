@@ -14,6 +14,7 @@ function saying(names: ReadonlyMap<string, string>): (value: unknown) => string 
   return (value) => {
     if (value === null || value === undefined || value === '') return ''
     if (typeof value === 'boolean') return value ? 'yes' : 'no'
+    if (Array.isArray(value)) return value.map((entry) => names.get(String(entry)) ?? String(entry)).join(', ')
     if (typeof value === 'object') return describeFrequencyRule(value as FrequencyRule)
     const text = String(value as string | number)
     return names.get(text) ?? text
@@ -23,7 +24,10 @@ function saying(names: ReadonlyMap<string, string>): (value: unknown) => string 
 /** What a control point has said before, newest first: the chain is its memory, so that nothing is kept twice. */
 export async function pastOf(reader: Reader, pointId: string): Promise<PointChange[]> {
   const rows = (await changesOf(reader, pointId)).map(({ before, after, ...row }) => ({ ...row, before: saidIn(before), after: saidIn(after) }))
-  const ids = rows.flatMap(({ before, after }) => [...Object.values(before), ...Object.values(after)]).filter((value) => typeof value === 'string')
+  const ids = rows
+    .flatMap(({ before, after }) => [...Object.values(before), ...Object.values(after)])
+    .flat()
+    .filter((value) => typeof value === 'string')
   const say = saying(await namesOf(reader, ids))
   return rows.map(({ at, byName, action, before, after }) => {
     const fields = [...new Set([...Object.keys(before), ...Object.keys(after)])]

@@ -13,6 +13,7 @@ import type { ControlPoint } from '@nemawashi/contract'
 import { FamilyEntity, OperationEntity, PartEntity, PartnerEntity, PlaceEntity, PlanEntity } from '../define/entities'
 import { loadLines } from '../define/planLines'
 import { dayOf } from '../define/planSchedule'
+import { PersonEntity } from '../people/entities'
 import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
@@ -90,6 +91,9 @@ async function check(work: Work, input: PointInput): Promise<void> {
       plan: plan.code,
     })
   }
+  for (const [i, personId] of input.tells.entries())
+    if (!(await work.manager.existsBy(PersonEntity, { id: personId })))
+      throw new ServerError('reference_unknown', `The person ${personId} does not exist.`, { field: `tells.${i}`, received: personId })
   if (input.followPlanId !== null && (await releasedRevision(work.manager, input.followPlanId))?.state !== 'released')
     throw new ServerError('nothing_released', 'The plan that is asked when it fails has no released revision.', { field: 'followPlanId' })
   if (input.answeredAt === 'spot') await requireQuick(work, input, operation.kind, revision.id)

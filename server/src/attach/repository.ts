@@ -34,6 +34,7 @@ export const pointList: ListSpec = {
     followPlanId: nullable('c.follow_plan_id'),
     followPlanName: nullable('y.name'),
     answeredAt: { sql: 'c.answered_at' },
+    tells: { sql: 'c.tells', kind: 'json' },
     need: { sql: 'c.need' },
     validFrom: nullable('c.valid_from'),
     validUntil: nullable('c.valid_until'),
@@ -61,12 +62,18 @@ export function pointFilters({ state }: { state?: string | undefined }): Filter[
 async function pointsWhere(reader: Reader, condition: string, values: string[]): Promise<ControlPoint[]> {
   const rows = (await reader.query(`SELECT ${selected.join(', ')} FROM ${pointList.from} WHERE ${condition} ORDER BY c.code`, values)) as (Omit<
     ControlPoint,
-    'isGate' | 'frequency'
+    'isGate' | 'frequency' | 'tells'
   > & {
     isGate: number
     frequency: string
+    tells: string
   })[]
-  return rows.map((row) => ({ ...row, isGate: row.isGate === 1, frequency: JSON.parse(row.frequency) as ControlPoint['frequency'] }))
+  return rows.map((row) => ({
+    ...row,
+    isGate: row.isGate === 1,
+    frequency: JSON.parse(row.frequency) as ControlPoint['frequency'],
+    tells: JSON.parse(row.tells) as string[],
+  }))
 }
 
 export async function pointById(reader: Reader, id: string): Promise<ControlPoint | null> {
@@ -186,8 +193,11 @@ const named = ['operation', 'plan', 'part', 'family', 'partner', 'place']
 /** What the things that a control point names are called, by id. */
 export async function namesOf(reader: Reader, ids: readonly string[]): Promise<Map<string, string>> {
   const rows = (await reader.query(
-    named.map((table) => `SELECT id, code || ' ' || name AS name FROM ${table} WHERE id IN (SELECT value FROM json_each(?))`).join(' UNION ALL '),
-    named.map(() => JSON.stringify(ids)),
+    [
+      ...named.map((table) => `SELECT id, code || ' ' || name AS name FROM ${table} WHERE id IN (SELECT value FROM json_each(?))`),
+      'SELECT id, name FROM person WHERE id IN (SELECT value FROM json_each(?))',
+    ].join(' UNION ALL '),
+    [...named, 'person'].map(() => JSON.stringify(ids)),
   )) as { id: string; name: string }[]
   return new Map(rows.map(({ id, name }) => [id, name]))
 }

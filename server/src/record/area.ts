@@ -6,6 +6,7 @@ import { openFollowUps } from './followUps'
 import { recordRoutes } from './routes'
 import { AcceptanceStopEntity } from './stopEntities'
 import { noteStops, withdrawStops } from './stops'
+import { tellPeople, ToldEntity } from './told'
 
 /** Inspections: opened, recorded, judged. */
 export const record: Area = {
@@ -19,6 +20,7 @@ export const record: Area = {
     AcceptanceStopEntity,
     AssignmentEntity,
     AdaptationEntity,
+    ToldEntity,
   ],
   routes: recordRoutes,
   subjects: {
@@ -29,6 +31,7 @@ export const record: Area = {
   hears: (happenings) => {
     happenings.on('inspectionFinished', openFollowUps)
     happenings.on('inspectionFinished', noteStops)
+    happenings.on('inspectionFinished', tellPeople)
     happenings.on('inspectionReopened', withdrawStops)
   },
 }

@@ -88,6 +88,28 @@ it('what fails is asked more of, where the control point names a plan for it: wi
   })
 })
 
+it('what fails is told to whom the control point names, on their first page, until they have looked at it', async () => {
+  const manager = await plant.as('qualityManager')
+  const { rows: people } = await manager.call(endpoints.people.listPeople, { query: { q: 'qualityManager' } })
+  const tells = [people[0]?.id ?? '']
+  await under([{ planId: quick, change: { tells, advice: 'Call the supplier' } }], async () => {
+    await inspect(plant, of(await receive(plant, goods), 'Plan PL-QUICK'))
+    expect((await manager.call(record.listTold, { query: {} })).total).toBe(0)
+    const { code, id } = await inspect(plant, of(await receive(plant, goods), 'Plan PL-QUICK'), 1)
+    const { rows } = await manager.call(record.listTold, { query: {} })
+    expect(rows).toMatchObject([{ inspectionId: id, code, planName: 'Plan PL-QUICK', advice: 'Call the supplier' }])
+    const params = { id: rows[0]?.id ?? '' }
+    const inspector = await plant.as('inspector')
+    expect((await inspector.call(record.listTold, { query: {} })).total).toBe(0)
+    expect((await refusal(inspector.call(record.seeTold, { params })))?.code).toBe('not_found')
+    await manager.call(record.seeTold, { params })
+    await manager.call(record.seeTold, { params })
+    expect((await manager.call(record.listTold, { query: {} })).total).toBe(0)
+  })
+  const nobody = '01900000-0000-7000-8000-000000000000'
+  expect((await refusal(goods.point(quick, { tells: [nobody] })))?.facts).toMatchObject({ field: 'tells.0' })
+})
+
 describe('a quick question', () => {
   it('is answered by the clerk where the goods arrive, for all of its sample; a failure holds as any', async () => {
     await under([{ planId: quick, change: { answeredAt: 'spot', whenConforming: 'free' } }], async () => {

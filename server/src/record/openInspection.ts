@@ -58,8 +58,8 @@ export interface OpenedInspection {
 type Point = Pick<ControlPointRow, 'id' | 'code' | 'planId' | 'operationId' | 'isGate' | 'onFailure' | 'dueHours' | 'responsible' | keyof Consequence>
 
 /** What follows from its finding; null where that is the usual. */
-function consequenceOf({ whenConforming, advice, followPlanId, answeredAt }: Point): Consequence | null {
-  const of: Consequence = { whenConforming, advice, followPlanId, answeredAt }
+function consequenceOf({ whenConforming, advice, followPlanId, answeredAt, tells }: Point): Consequence | null {
+  const of: Consequence = { whenConforming, advice, followPlanId, answeredAt, tells }
   return JSON.stringify(of) === JSON.stringify(usualConsequence) ? null : of
 }
 

@@ -18,6 +18,8 @@ import { finishInspection } from './finish'
 import { loadInspection } from './inspections'
 import { queueFilters, type Asking } from './queueRepository'
 import { LineCache, recordReadings } from './recordReadings'
+import { seeTold } from './told'
+import { toldList, unseenBy } from './toldRepository'
 
 const { record } = endpoints
 const words = 'inspection'
@@ -46,6 +48,12 @@ export function recordRoutes(routes: Routes, kernel: Kernel): void {
   routes.change(record.assignInspection, (work, { params, body, person }) => assign(work, params.id, body, person as Person))
   routes.change(record.takeInspection, (work, { params, body, person }) => take(work, params.id, body.isTakingOver, person as Person))
   routes.change(record.putBackInspection, (work, { params, person }) => putBack(work, params.id, person as Person))
+
+  routes.list(record.listTold, toldList, (_query, person) => unseenBy(person?.id ?? ''))
+  routes.change(record.seeTold, async (work, { params }) => {
+    await seeTold(work, params.id)
+    return {}
+  })
 
   routes.read(endpoints.define.getPast, (reader, { params, query }) => pastOf(reader, params.id, query))
   routes.read(record.getInspection, (reader, { params, query }) => loadInspection(reader, params.id, query.lotId ?? null))

@@ -133,6 +133,7 @@
         field="followPlanId"
       />
     </div>
+    <PickPeople v-model="draft.tells" label="Told when it fails (on their first page)" :is-disabled="isFixed" field="tells" />
     <v-radio-group v-if="mayBeQuick" v-model="draft.answeredAt" inline label="Answered" :disabled="isFixed" data-field="answeredAt">
       <v-radio v-for="place in answerPlaces" :key="place" :value="place" :label="answerPlaceWords[place]" />
     </v-radio-group>
@@ -188,6 +189,7 @@ import { endpoints, type FlowPoint, type Part, type Partner, type Place } from '
 import { computed, ref } from 'vue'
 import { plantDay } from '../frame/plantTime'
 import PickOne from '../pieces/PickOne.vue'
+import PickPeople from '../pieces/PickPeople.vue'
 import ChangeOnPast from './ChangeOnPast.vue'
 import FrequencyFields from './FrequencyFields.vue'
 import type { PointDraft } from './pointDraft'

@@ -35,6 +35,7 @@ export interface PointDraft {
   advice: string
   followPlanId: string | null
   answeredAt: AnswerPlace
+  tells: string[]
   need: Need
   validFrom: string | null
   validUntil: string | null
@@ -44,8 +45,8 @@ export interface PointDraft {
 export function draftOf(point: ControlPoint): PointDraft {
   const { operationId, moment, every, planId, partId, familyId, supplierId, customerId, subject } = point
   const { frequency, responsible, dueHours, holdPlaceId, holds, isGate, onFailure, need, validFrom, validUntil } = point
-  const { whenConforming, advice, followPlanId, answeredAt } = point
-  const consequence = { onFailure, whenConforming, advice, followPlanId, answeredAt }
+  const { whenConforming, advice, followPlanId, answeredAt, tells } = point
+  const consequence = { onFailure, whenConforming, advice, followPlanId, answeredAt, tells }
   const where = { operationId, moment, every, planId, partId, familyId, supplierId, customerId, subject }
   return { ...where, ...consequence, frequency, responsible, dueHours, holdPlaceId, holds, isGate, need, validFrom, validUntil }
 }
@@ -70,6 +71,7 @@ export function newDraft(operationId: string, kind: OperationKind, partId: strin
     isGate: true,
     onFailure: 'hold',
     ...usualConsequence,
+    tells: [],
     need: 'fixed',
     validFrom: null,
     validUntil: null,
@@ -98,6 +100,7 @@ export const pointFields: Readonly<Record<string, string>> = {
   advice: 'advice when it fails',
   followPlanId: 'asked when it fails',
   answeredAt: 'answered',
+  tells: 'told when it fails',
   need: 'need',
   validFrom: 'in force from',
   validUntil: 'in force until',

@@ -63,24 +63,22 @@
 
 <script setup lang="ts">
 import { expectedStateWords } from '@nemawashi/core'
-import { endpoints, type Delivery, type ExpectedDelivery, type Partner, type PurchaseOrder, type PurchaseOrderRow } from '@nemawashi/contract'
-import { computed, ref } from 'vue'
-import { call } from '../frame/api'
+import { endpoints, type Delivery, type ExpectedDelivery, type Partner } from '@nemawashi/contract'
+import { ref } from 'vue'
 import { ask } from '../frame/ask'
 import { useCrumbs } from '../frame/crumbs'
 import ErrorNote from '../pieces/ErrorNote.vue'
-import { whole } from '../pieces/format'
 import PickOne from '../pieces/PickOne.vue'
 import { useEntry } from '../pieces/useEntry'
 import { parseContainers } from './containers'
 import GoodsLineFields from './GoodsLineFields.vue'
-import { againstOrder, goodsLine, isBlankLine, knownLine, quantityOf, type GoodsLine } from './goodsLine'
+import { goodsLine, isBlankLine, knownLine, quantityOf, type GoodsLine } from './goodsLine'
 import LineAsks from './LineAsks.vue'
 import LoadFields from './LoadFields.vue'
 import { noLoad } from './loadWords'
 import OpenOrders from './OpenOrders.vue'
 import { useDeliveryPreview } from './useDeliveryPreview'
-import { useOpenOrders } from './useOpenOrders'
+import { useOrdered } from './useOrdered'
 import { usePrefilled } from './usePrefilled'
 
 /** Enters a delivery, as it stands on the delivery note: from nothing, from what was announced, or from what was ordered. */
@@ -95,6 +93,7 @@ const orderNumber = ref('')
 const load = ref(noLoad())
 const lines = ref<GoodsLine[]>([goodsLine()])
 const expected = ref<ExpectedDelivery | null>(null)
+const { orders, more, fill, choose, hints } = useOrdered({ supplierId, orderNumber, lines })
 const { given, isWaiting } = usePrefilled(
   { expectedId, orderId },
   {
@@ -106,28 +105,8 @@ const { given, isWaiting } = usePrefilled(
       load.value = { carrier, vehicle, driver, seal, loadNumber }
       lines.value = of.lines.map((line) => knownLine(line, line.quantity, line.supplierLot))
     },
-    fromOrder,
+    fromOrder: fill,
   },
-)
-function fromOrder(of: PurchaseOrder): void {
-  supplierId.value = of.supplierId
-  orderNumber.value = of.orderNumber
-  const open = of.lines.filter((line) => line.open > 0)
-  if (open.length > 0) lines.value = open.map((line) => knownLine(line, line.open))
-}
-const { orders, more, order } = useOpenOrders(
-  () => supplierId.value,
-  () => orderNumber.value,
-)
-async function choose({ orderNumber: chosen, id }: PurchaseOrderRow): Promise<void> {
-  orderNumber.value = chosen
-  if (lines.value.every(isBlankLine)) fromOrder(await call(run.getPurchaseOrder, { params: { id } }))
-}
-const hints = computed(() =>
-  againstOrder(
-    lines.value.map((line) => ({ partId: line.partId, quantity: quantityOf(line) })),
-    order.value,
-  ).map((of) => (of === null ? '' : of.beyond > 0 ? `${whole(of.beyond)} more than is open` : `${whole(of.open)} open on the order`)),
 )
 
 function containerWords(line: GoodsLine): string {

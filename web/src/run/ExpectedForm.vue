@@ -56,20 +56,18 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type ExpectedDelivery, type Partner, type PurchaseOrder, type PurchaseOrderRow } from '@nemawashi/contract'
-import { computed, ref } from 'vue'
-import { call } from '../frame/api'
+import { endpoints, type ExpectedDelivery, type Partner } from '@nemawashi/contract'
+import { ref } from 'vue'
 import { useCrumbs } from '../frame/crumbs'
 import ErrorNote from '../pieces/ErrorNote.vue'
-import { whole } from '../pieces/format'
 import PickOne from '../pieces/PickOne.vue'
 import { useEntry } from '../pieces/useEntry'
 import GoodsLineFields from './GoodsLineFields.vue'
-import { againstOrder, goodsLine, isBlankLine, knownLine, quantityOf, type GoodsLine } from './goodsLine'
+import { goodsLine, isBlankLine, quantityOf, type GoodsLine } from './goodsLine'
 import LoadFields from './LoadFields.vue'
 import { noLoad } from './loadWords'
 import OpenOrders from './OpenOrders.vue'
-import { useOpenOrders } from './useOpenOrders'
+import { useOrdered } from './useOrdered'
 import { usePrefilled } from './usePrefilled'
 
 /** Announces a delivery, or registers one that stands at the dock. */
@@ -85,27 +83,8 @@ const expectedOn = ref('')
 const load = ref(noLoad())
 const lines = ref<GoodsLine[]>([goodsLine()])
 const isHere = ref(false)
-function fromOrder(of: PurchaseOrder): void {
-  supplierId.value = of.supplierId
-  orderNumber.value = of.orderNumber
-  const open = of.lines.filter((line) => line.open > 0)
-  if (open.length > 0) lines.value = open.map((line) => knownLine(line, line.open))
-}
-const { given, isWaiting } = usePrefilled({ orderId }, { fromOrder })
-const { orders, more, order } = useOpenOrders(
-  () => supplierId.value,
-  () => orderNumber.value,
-)
-async function choose({ orderNumber: chosen, id }: PurchaseOrderRow): Promise<void> {
-  orderNumber.value = chosen
-  if (lines.value.every(isBlankLine)) fromOrder(await call(run.getPurchaseOrder, { params: { id } }))
-}
-const hints = computed(() =>
-  againstOrder(
-    lines.value.map((line) => ({ partId: line.partId, quantity: quantityOf(line) })),
-    order.value,
-  ).map((of) => (of === null ? '' : of.beyond > 0 ? `${whole(of.beyond)} more than is open` : `${whole(of.open)} open on the order`)),
-)
+const { orders, more, fill, choose, hints } = useOrdered({ supplierId, orderNumber, lines })
+const { given, isWaiting } = usePrefilled({ orderId }, { fromOrder: fill })
 const { saver, errors, leave, submit } = useEntry({
   endpoint: run.announce,
   bodyOf: () => ({

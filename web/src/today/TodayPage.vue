@@ -16,7 +16,7 @@
           <router-link class="total" :to="group.all" :aria-label="`All ${group.total}: ${group.title}`">{{ group.total }}</router-link>
         </h2>
         <p v-if="group.entries.length === 0" class="soft none">{{ group.empty }}</p>
-        <router-link v-for="entry in group.entries" :key="entry.id" class="entry" :to="entry.to">
+        <router-link v-for="entry in group.entries" :key="entry.id" class="entry" :to="entry.to" @click="void entry.follow?.()">
           <span class="m soft when">{{ entry.when }}</span>
           <span class="grow"
             ><b>{{ entry.title }}</b

@@ -10,6 +10,7 @@ import {
   type LotRow,
   type ProductionOrderRow,
   type Role,
+  type ToldRow,
 } from '@nemawashi/contract'
 import { call } from '../frame/api'
 import { plantDay, startOfPlantDay } from '../frame/plantTime'
@@ -28,6 +29,8 @@ export interface TodayEntry {
   readonly tone: string
   /** Share that is done, 0–1; null where nothing is being filled in. */
   readonly done: number | null
+  /** What going there does, where it does something. */
+  readonly follow?: () => Promise<unknown>
 }
 export interface TodayGroup {
   readonly title: string
@@ -165,6 +168,25 @@ const stops: Load = async () => {
   return { title: 'Acceptance stopped', entries, total: page.total, empty: 'Acceptance is stopped nowhere.', all: '/contain/stops' }
 }
 
+/** What somebody was told: gone from here once they have looked at it. */
+const told: Load = async () => {
+  const page = await call(record.listTold, { query: { limit: 10 } })
+  const entries = (page.rows as ToldRow[]).map((row) => ({
+    ...plain,
+    id: row.id,
+    to: `/record/${row.inspectionId}`,
+    when: momentOf(row.at),
+    title: row.planName,
+    of: row.partName,
+    detail: [row.code, row.lotCode, row.advice].filter(Boolean).join(' · '),
+    state: 'not acceptable',
+    mark: 'nonconforming' as const,
+    tone: 'nonconforming',
+    follow: () => call(record.seeTold, { params: { id: row.id } }),
+  }))
+  return { title: 'You are told', entries, total: page.total, empty: '', all: '/today' }
+}
+
 const drafts: Load = async () => {
   const [plans, characteristics] = await Promise.all([
     call(define.listPlans, { query: { state: 'draft', limit: 5 } }),
@@ -246,6 +268,6 @@ const byRole: readonly (readonly [Role, readonly Load[]])[] = [
 export async function groupsFor(roles: readonly Role[]): Promise<TodayGroup[]> {
   const found = byRole.find(([role]) => roles.includes(role))
   // Acceptance that goes on everywhere is no news.
-  const groups = await Promise.all((found?.[1] ?? [started, toDo, doneToday]).map((load) => load()))
-  return groups.filter(({ all, total }) => total > 0 || all !== '/contain/stops')
+  const groups = await Promise.all([told, ...(found?.[1] ?? [started, toDo, doneToday])].map((load) => load()))
+  return groups.filter(({ all, total }) => total > 0 || (all !== '/contain/stops' && all !== '/today'))
 }

@@ -6,6 +6,7 @@ export const consequenceColumns: readonly (readonly [table: string, column: stri
   ['control_point', 'advice', `''`],
   ['control_point', 'follow_plan_id', null],
   ['control_point', 'answered_at', `'bench'`],
+  ['control_point', 'tells', `'[]'`],
   ['inspection', 'consequence', null],
 ]
 
@@ -77,6 +78,19 @@ export const expected: readonly Table[] = [
     ],
     uniques: {},
     indices: { expected_line_delivery: ['delivery_id'] },
+  },
+  {
+    name: 'told',
+    primary: 'PK_01ef6a51c65fad639f094ae6bea',
+    columns: [
+      column('id'),
+      key('person_id', 'person', '527e8034674d90e0f72ced46ba9'),
+      key('inspection_id', 'inspection', '7fee8a868756309030bbc03215d'),
+      column('at'),
+      maybe('seen_at'),
+    ],
+    uniques: {},
+    indices: { told_person: ['person_id', 'seen_at', 'at'] },
   },
   {
     name: 'delivery_paper',
