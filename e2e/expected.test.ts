@@ -5,7 +5,7 @@ import type { ElementHandle } from 'puppeteer-core'
 import { describe, expect, it } from 'vitest'
 import { codeIn, press, standing } from './stand'
 
-const { record } = endpoints
+const { people, record } = endpoints
 const { api, sit, arrive, decide, hang, partId, plant } = standing()
 const once = { kind: 'everyPiece', accept: 0 } as const
 
@@ -122,8 +122,10 @@ describe('a delivery before its receipt', () => {
 })
 
 describe('a quick question', () => {
-  it('hung by an engineer is answered by the clerk where the goods arrive: yes frees them, no holds them and says what to do', async () => {
-    const takeOff = await hang('PL-WRAP', 'Wrapping whole', 'LB-01', { advice: 'Call the supplier' }, once)
+  it('hung by an engineer is answered by the clerk where the goods arrive: yes frees them, no holds them, says what to do and tells the manager', async () => {
+    const { rows: named } = await (await api('ilse')).call(people.listPeople, { query: { q: 'Anja' } })
+    const told = { advice: 'Call the supplier', tells: named.map(({ id }) => id) }
+    const takeOff = await hang('PL-WRAP', 'Wrapping whole', 'LB-01', told, once)
     const engineer = await sit('ilse')
     await engineer.open(`/attach/${await partId('LB-01')}`)
     await engineer.sees('Wrapping whole')
@@ -157,6 +159,15 @@ describe('a quick question', () => {
       await hand.page.waitForSelector('[data-test=spot]', { hidden: true })
       await hand.sees(answer === 'spot-no' ? /Wrapping whole \(I-\d{6}\) waits for a decision/ : '1 of 2 inspections open')
     }
+    const manager = await sit('anja')
+    await manager.open('/today')
+    await manager.sees(/You are told\s+1\s+[\s\S]*Wrapping whole[\s\S]*Call the supplier/)
+    await manager.page.$$eval('.entry', (entries) => (entries.find((entry) => entry.textContent?.includes('Wrapping whole')) as HTMLElement).focus())
+    await manager.press('Enter')
+    await manager.sees('What to do now:')
+    await manager.open('/today')
+    await manager.sees('Waits for a decision')
+    expect(await manager.textOf('main, .today')).not.toContain('You are told')
     await takeOff()
   })
 })

@@ -124,7 +124,7 @@
         v-model="draft.followPlanId"
         class="grow"
         :endpoint="define.listPlans"
-        label="Asked in addition when it fails (empty: nothing)"
+        label="Asked when it fails (empty: nothing)"
         is-clearable
         :query="{ state: 'released' }"
         :initial="point?.followPlanId ? { id: point.followPlanId, title: point.followPlanName ?? '' } : null"
