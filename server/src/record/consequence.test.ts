@@ -1,6 +1,6 @@
 import { endpoints, type Delivery } from '@nemawashi/contract'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { burr, decideAll, inspect, receive, refusal, startPlant, stock, type Plant } from '../testing/plant'
+import { burr, decideAll, inspect, planLine, receive, refusal, startPlant, stock, type Plant } from '../testing/plant'
 
 const { attach, record, run, trace } = endpoints
 let plant: Plant
@@ -88,6 +88,22 @@ it('what fails is asked more of, where the control point names a plan for it: wi
   })
 })
 
+it('a load that fails is asked more of as a load, and holds what it brought until both are decided', async () => {
+  await under([{ planId: quick, change: { subject: 'load', partId: null, followPlanId: more } }], async () => {
+    const delivery = await receive(plant, goods)
+    const failed = await inspect(plant, delivery.load.inspections[0]?.id ?? '', 1)
+    expect(failed.followUps).toMatchObject([{ planName: 'Plan PL-MORE' }])
+    const following = await inspect(plant, failed.followUps[0]?.id ?? '')
+    expect(following).toMatchObject({ subjectKind: 'load', lotCode: `load ${delivery.code}` })
+    const onLot = async (id: string) =>
+      (await plant.as('qualityManager')).call(record.getInspection, { params: { id }, query: { lotId: delivery.lots[0]?.id } })
+    await decideAll(plant, await onLot(failed.id), 'concession')
+    expect(standings(await now(delivery))).toEqual(['100 onHold'])
+    await decideAll(plant, await onLot(following.id), 'release')
+    expect(standings(await now(delivery))).toEqual(['100 released'])
+  })
+})
+
 it('what fails is told to whom the control point names, on their first page, until they have looked at it', async () => {
   const manager = await plant.as('qualityManager')
   const { rows: people } = await manager.call(endpoints.people.listPeople, { query: { q: 'qualityManager' } })
@@ -127,6 +143,21 @@ describe('a quick question', () => {
       expect(await answer(bad, false)).toMatchObject({ state: 'finished', finding: { verdict: 'notAcceptable' } })
       expect((await refusal(answer(bad, true)))?.code).toBe('inspection_closed')
       expect(standings(await now(bad))).toEqual(['100 onHold'])
+    })
+  })
+
+  it('belongs to the bench once its plan was given a line that is measured', async () => {
+    await under([{ planId: quick, change: { answeredAt: 'spot' } }], async () => {
+      const { engineer, judged, measured } = goods
+      const plan = await engineer.call(endpoints.define.getPlan, { params: { id: quick } })
+      const lines = [planLine(judged.id), planLine(measured.id)]
+      const draft = await engineer.call(endpoints.define.revisePlan, { params: { id: quick }, body: { version: plan.version } })
+      const saved = await engineer.call(endpoints.define.updatePlan, {
+        params: { id: quick },
+        body: { version: draft.version, name: draft.name, lines },
+      })
+      await engineer.call(endpoints.define.releasePlan, { params: { id: quick }, body: { version: saved.version } })
+      expect((await receive(plant, goods)).lots[0]?.inspections[0]?.answeredAt).toBe('bench')
     })
   })
 

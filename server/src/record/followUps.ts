@@ -1,4 +1,4 @@
-import { plansFollowing } from './repository'
+import { lotsLookedAt, plansFollowing } from './repository'
 import { usualConsequence } from '@nemawashi/core'
 import type { InspectionLine, Reading } from '@nemawashi/contract'
 import { ControlPointEntity } from '../attach/entities'
@@ -40,7 +40,7 @@ function plansAskedFor({ inspection, lines, readings, verdict }: Happened['inspe
 }
 
 /**
- * Opens what the finding and the answers of an inspection ask for in addition, on the same lot and with the same gate. What it opened before, at an
+ * Opens what the finding and the answers of an inspection ask for in addition, on the same lot or load and with the same gate. What it opened before, at an
  * earlier finish, is not opened again.
  * @throws {ServerError} `nothing_released` when such a plan has no released revision.
  */
@@ -52,18 +52,19 @@ export async function openFollowUps(work: Work, finished: Happened['inspectionFi
   const point = await work.manager.findOneByOrFail(ControlPointEntity, { id: inspection.controlPointId })
   for (const planId of asked) {
     if (open.includes(planId)) continue
-    if (inspection.lotId === null) continue
+    const { lotId, lotSize, holdPlaceId, occasionId, subjectId } = inspection
     const following = { ...point, ...usualConsequence, planId, isGate: inspection.isGate }
     const of = {
-      lotId: inspection.lotId,
-      partId: (await work.manager.findOneByOrFail(LotEntity, { id: inspection.lotId })).partId,
-      lotSize: inspection.lotSize,
-      holdPlaceId: inspection.holdPlaceId,
-      occasionId: inspection.occasionId,
+      lotId,
+      partId: lotId === null ? null : (await work.manager.findOneByOrFail(LotEntity, { id: lotId })).partId,
+      lotSize,
+      holdPlaceId,
+      occasionId,
+      loadId: subjectId,
       followsId: inspection.id,
       history: null,
     }
     const opened = await openInspection(work, following, of, await whatIsAsked(work, following, of))
-    if (inspection.isGate) await openHold(work, inspection.lotId, opened)
+    if (inspection.isGate) for (const held of await lotsLookedAt(work.manager, inspection)) await openHold(work, held, opened)
   }
 }

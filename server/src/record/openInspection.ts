@@ -57,9 +57,10 @@ export interface OpenedInspection {
 
 type Point = Pick<ControlPointRow, 'id' | 'code' | 'planId' | 'operationId' | 'isGate' | 'onFailure' | 'dueHours' | 'responsible' | keyof Consequence>
 
-/** What follows from its finding; null where that is the usual. */
-function consequenceOf({ whenConforming, advice, followPlanId, answeredAt, tells }: Point): Consequence | null {
-  const of: Consequence = { whenConforming, advice, followPlanId, answeredAt, tells }
+/** What follows from its finding; null where that is the usual. A plan that was given a line since that is not judged belongs to the bench. */
+function consequenceOf({ whenConforming, advice, followPlanId, answeredAt, tells }: Point, lines: readonly LineToAsk[]): Consequence | null {
+  const isQuick = lines.every(({ revision }) => revision.kind === 'judged')
+  const of: Consequence = { whenConforming, advice, followPlanId, answeredAt: isQuick ? answeredAt : 'bench', tells }
   return JSON.stringify(of) === JSON.stringify(usualConsequence) ? null : of
 }
 
@@ -184,7 +185,7 @@ export async function openInspection(
     state: 'toDo',
     isGate: point.isGate,
     onFailure: point.onFailure,
-    consequence: consequenceOf(point),
+    consequence: consequenceOf(point, asked),
     holdPlaceId: point.isGate ? holdPlaceId : null,
     lotSize,
     asked: cellsAsked(asked),
