@@ -5,25 +5,7 @@
       {{ expected.code }}, {{ expectedStateWords[expected.state] }}: filled in from what was announced. Put right what is otherwise on the note.
     </p>
     <ErrorNote :failure="saver.note.value" />
-    <div v-if="!isWaiting" class="row top">
-      <PickOne
-        v-model="supplierId"
-        class="grow"
-        :endpoint="define.partners.list"
-        label="Supplier"
-        :filter="isSupplier"
-        :initial="given"
-        :error="errors['supplierId']"
-        field="supplierId"
-      />
-      <v-text-field
-        v-model="orderNumber"
-        label="Order number"
-        style="max-width: 200px"
-        :error-messages="errors['orderNumber']"
-        data-field="orderNumber"
-      />
-    </div>
+    <SupplierOrder v-if="!isWaiting" v-model:supplier-id="supplierId" v-model:order-number="orderNumber" :errors="errors" :given="given" />
     <OpenOrders :orders="orders" :more="more" :order-number="orderNumber" @chosen="choose" />
     <LoadFields v-model="load" :errors="errors">
       <LineAsks v-if="preview && preview.load.length > 0" of="load" :asked="preview.load" />
@@ -63,12 +45,11 @@
 
 <script setup lang="ts">
 import { expectedStateWords } from '@nemawashi/core'
-import { endpoints, type Delivery, type ExpectedDelivery, type Partner } from '@nemawashi/contract'
+import { endpoints, type Delivery, type ExpectedDelivery } from '@nemawashi/contract'
 import { ref } from 'vue'
 import { ask } from '../frame/ask'
 import { useCrumbs } from '../frame/crumbs'
 import ErrorNote from '../pieces/ErrorNote.vue'
-import PickOne from '../pieces/PickOne.vue'
 import { useEntry } from '../pieces/useEntry'
 import { parseContainers } from './containers'
 import GoodsLineFields from './GoodsLineFields.vue'
@@ -80,12 +61,12 @@ import OpenOrders from './OpenOrders.vue'
 import { useDeliveryPreview } from './useDeliveryPreview'
 import { useOrdered } from './useOrdered'
 import { usePrefilled } from './usePrefilled'
+import SupplierOrder from './SupplierOrder.vue'
 
 /** Enters a delivery, as it stands on the delivery note: from nothing, from what was announced, or from what was ordered. */
 const { expectedId = null, orderId = null } = defineProps<{ expectedId?: string | null; orderId?: string | null }>()
 const emit = defineEmits<{ saved: [delivery: Delivery] }>()
-const { define, run } = endpoints
-const isSupplier = (row: Partner) => row.kind === 'supplier' && row.isActive
+const { run } = endpoints
 useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'New delivery' }])
 
 const supplierId = ref<string | null>(null)

@@ -94,13 +94,12 @@ import { ref } from 'vue'
 import { call } from '../frame/api'
 import { ask } from '../frame/ask'
 import { useCrumbs } from '../frame/crumbs'
-import { notify } from '../frame/notify'
 import { useThing } from '../frame/queries'
 import { useSession } from '../frame/session'
 import EmptyState from '../pieces/EmptyState.vue'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import { amount, dispatchWords, momentOf, whole } from '../pieces/format'
-import { useSaver } from '../pieces/useSaver'
+import { useActs } from '../pieces/useActs'
 import AskedToday from './AskedToday.vue'
 import CheckTable from './CheckTable.vue'
 import PutAway from './PutAway.vue'
@@ -109,7 +108,6 @@ import PutAway from './PutAway.vue'
 const { id } = defineProps<{ id: string }>()
 const emit = defineEmits<{ changed: [] }>()
 const { run } = endpoints
-const saver = useSaver()
 const session = useSession()
 const mayAct = session.may(run.sendDispatch)
 const mayPutAway = session.may(run.putAway)
@@ -117,19 +115,10 @@ const { data: dispatch, failure, put, reload } = useThing(run.getDispatch, () =>
 useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'Dispatches', to: '/run/dispatches' }, { words: dispatch.value?.code ?? '…' }])
 const back = ref<{ pickId: string; lotCode: string; quantity: string; reason: string } | null>(null)
 
-async function change(making: () => Promise<Dispatch>, words: (changed: Dispatch) => string): Promise<boolean> {
-  const done = await saver.save(async () => {
-    const changed = await making()
-    put(changed)
-    emit('changed')
-    notify(words(changed))
-  })
-  if (!done && saver.failure.value?.code === 'stale_version') await reload()
-  return done
-}
+const { saver, act } = useActs<Dispatch>({ put, reload, changed: () => emit('changed') })
 const byVersion = () => ({ params: { id }, body: { version: dispatch.value?.version ?? 1 } })
 function send(): void {
-  void change(
+  void act(
     () => call(run.sendDispatch, byVersion()),
     ({ code }) => `${code} has left.`,
   )
@@ -141,7 +130,7 @@ async function callOff(): Promise<void> {
     yes: 'Call it off',
   })
   if (answer !== null)
-    await change(
+    await act(
       () => call(run.cancelDispatch, byVersion()),
       ({ code }) => `${code} is called off.`,
     )
@@ -150,7 +139,7 @@ async function takeBack(): Promise<void> {
   const of = back.value
   if (!of) return
   const body = { pickId: of.pickId, quantity: of.quantity.trim() === '' ? Number.NaN : Number(of.quantity), reason: of.reason }
-  const done = await change(
+  const done = await act(
     () => call(run.takeBack, { params: { id }, body }),
     () => 'It is on hold, and what its return asks for has opened.',
   )

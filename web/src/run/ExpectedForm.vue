@@ -2,24 +2,7 @@
   <form class="form stack" @submit.prevent="submit()" @focusout="leave">
     <h1>What is to come?</h1>
     <ErrorNote :failure="saver.note.value" />
-    <div v-if="!isWaiting" class="row top">
-      <PickOne
-        v-model="supplierId"
-        class="grow"
-        :endpoint="define.partners.list"
-        label="Supplier"
-        :filter="isSupplier"
-        :initial="given"
-        :error="errors['supplierId']"
-        field="supplierId"
-      />
-      <v-text-field
-        v-model="orderNumber"
-        label="Order number"
-        style="max-width: 200px"
-        :error-messages="errors['orderNumber']"
-        data-field="orderNumber"
-      />
+    <SupplierOrder v-if="!isWaiting" v-model:supplier-id="supplierId" v-model:order-number="orderNumber" :errors="errors" :given="given">
       <v-text-field
         v-model="expectedOn"
         type="date"
@@ -28,7 +11,7 @@
         :error-messages="errors['expectedOn']"
         data-field="expectedOn"
       />
-    </div>
+    </SupplierOrder>
     <OpenOrders :orders="orders" :more="more" :order-number="orderNumber" @chosen="choose" />
     <LoadFields v-model="load" :errors="errors" />
     <GoodsLineFields
@@ -56,11 +39,10 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type ExpectedDelivery, type Partner } from '@nemawashi/contract'
+import { endpoints, type ExpectedDelivery } from '@nemawashi/contract'
 import { ref } from 'vue'
 import { useCrumbs } from '../frame/crumbs'
 import ErrorNote from '../pieces/ErrorNote.vue'
-import PickOne from '../pieces/PickOne.vue'
 import { useEntry } from '../pieces/useEntry'
 import GoodsLineFields from './GoodsLineFields.vue'
 import { goodsLine, isBlankLine, quantityOf, type GoodsLine } from './goodsLine'
@@ -69,12 +51,12 @@ import { noLoad } from './loadWords'
 import OpenOrders from './OpenOrders.vue'
 import { useOrdered } from './useOrdered'
 import { usePrefilled } from './usePrefilled'
+import SupplierOrder from './SupplierOrder.vue'
 
 /** Announces a delivery, or registers one that stands at the dock. */
 const { orderId = null } = defineProps<{ orderId?: string | null }>()
 const emit = defineEmits<{ saved: [expected: ExpectedDelivery] }>()
-const { define, run } = endpoints
-const isSupplier = (row: Partner) => row.kind === 'supplier' && row.isActive
+const { run } = endpoints
 useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'Expected', to: '/run/expected' }, { words: 'New' }])
 
 const supplierId = ref<string | null>(null)

@@ -76,13 +76,12 @@ import { computed, ref } from 'vue'
 import { call } from '../frame/api'
 import { ask } from '../frame/ask'
 import { useCrumbs } from '../frame/crumbs'
-import { notify } from '../frame/notify'
 import { useThing } from '../frame/queries'
 import { useSession } from '../frame/session'
 import EmptyState from '../pieces/EmptyState.vue'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import { amount, dayWords, momentOf } from '../pieces/format'
-import { useSaver } from '../pieces/useSaver'
+import { useActs } from '../pieces/useActs'
 import AskedTable from './AskedTable.vue'
 import LoadFields from './LoadFields.vue'
 import { noLoad, sayLoad } from './loadWords'
@@ -91,10 +90,10 @@ import { noLoad, sayLoad } from './loadWords'
 const { id } = defineProps<{ id: string }>()
 const emit = defineEmits<{ changed: [] }>()
 const { run } = endpoints
-const saver = useSaver()
 const mayAct = useSession().may(run.register)
 const { data: expected, failure, put, reload } = useThing(run.getExpected, () => ({ params: { id } }))
 useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'Expected', to: '/run/expected' }, { words: expected.value?.code ?? '…' }])
+const { saver, act } = useActs<ExpectedDelivery>({ put, reload, changed: () => emit('changed') })
 const isToCome = computed(() => expected.value !== undefined && may(expectedLife, 'receive', expected.value.state))
 /** The step that comes next. */
 const main = computed(() => (expected.value?.state === 'announced' ? 'register' : 'receive'))
@@ -119,20 +118,14 @@ function begin(): void {
   load.value = { carrier, vehicle, driver, seal, loadNumber }
   isRegistering.value = true
 }
-async function change(making: () => Promise<ExpectedDelivery>, words: string): Promise<boolean> {
-  const done = await saver.save(async () => {
-    put(await making())
-    emit('changed')
-    notify(words)
-  })
-  const code = saver.failure.value?.code
-  if (!done && (code === 'stale_version' || code === 'not_expected')) await reload()
-  return done
-}
 const version = () => expected.value?.version ?? 1
 async function register(): Promise<void> {
   const body = { version: version(), load: load.value }
-  if (await change(() => call(run.register, { params: { id }, body }), `${expected.value?.code} is at the dock.`)) isRegistering.value = false
+  const done = await act(
+    () => call(run.register, { params: { id }, body }),
+    ({ code }) => `${code} is at the dock.`,
+  )
+  if (done) isRegistering.value = false
 }
 async function turnAway(): Promise<void> {
   const reason = await ask({
@@ -142,7 +135,10 @@ async function turnAway(): Promise<void> {
     needsReason: true,
   })
   if (reason !== null)
-    await change(() => call(run.turnAway, { params: { id }, body: { version: version(), reason } }), `${expected.value?.code} is turned away.`)
+    await act(
+      () => call(run.turnAway, { params: { id }, body: { version: version(), reason } }),
+      ({ code }) => `${code} is turned away.`,
+    )
 }
 </script>
 

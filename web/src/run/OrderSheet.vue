@@ -85,7 +85,7 @@ import EmptyState from '../pieces/EmptyState.vue'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import { amount, momentOf, whole } from '../pieces/format'
 import QuantityBar from '../pieces/QuantityBar.vue'
-import { useSaver } from '../pieces/useSaver'
+import { useActs } from '../pieces/useActs'
 import AskedToday from './AskedToday.vue'
 import CheckTable from './CheckTable.vue'
 import GateList from './GateList.vue'
@@ -97,7 +97,6 @@ import StepStory from './StepStory.vue'
 const { id } = defineProps<{ id: string }>()
 const emit = defineEmits<{ changed: [] }>()
 const { run } = endpoints
-const saver = useSaver()
 const mayAct = useSession().may(run.startStep)
 const { data: order, failure, put, reload } = useThing(run.getOrder, () => ({ params: { id } }))
 useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'Production orders', to: '/run/orders' }, { words: order.value?.code ?? '…' }])
@@ -130,31 +129,27 @@ function take(changed: ProductionOrder): void {
   put(changed)
   emit('changed')
 }
-async function change(making: () => Promise<ProductionOrder>): Promise<void> {
-  const done = await saver.save(async () => {
-    const before = order.value?.next?.act
-    take(await making())
-    if (before === 'release') notify(`Its lot is ${order.value?.lotCode}.`)
-  })
-  // Somebody else went on with it, or a gate has shut meanwhile: what stands now is shown beside the refusal.
-  if (!done && saver.failure.value?.code !== 'unreachable') await reload()
-}
+const { saver, act } = useActs<ProductionOrder>({ put, reload, changed: () => emit('changed') })
 function go(): void {
   const now = order.value
   if (!now?.next) return
-  const act = { release: run.releaseOrder, start: run.startStep, confirm: run.startStep, finish: run.finishOrder }[now.next.act]
-  void change(() => call(act, { params: { id }, body: { version: now.version } }))
+  const { act: next } = now.next
+  const address = { release: run.releaseOrder, start: run.startStep, confirm: run.startStep, finish: run.finishOrder }[next]
+  void act(
+    () => call(address, { params: { id }, body: { version: now.version } }),
+    ({ lotCode }) => (next === 'release' ? `Its lot is ${lotCode}.` : ''),
+  )
 }
 function tell(report: StepReportInput): void {
   const version = order.value?.version ?? 1
   const opened = () => order.value?.steps.flatMap(({ checks }) => checks).length ?? 0
   const before = opened()
-  void change(() => call(run.reportStep, { params: { id }, body: { version, report } })).then(() => {
+  void act(() => call(run.reportStep, { params: { id }, body: { version, report } })).then(() => {
     if (opened() > before) notify('A check has come up.')
   })
 }
 function confirm(pieces: { good: number; scrapped: number; setAside: number }): void {
-  void change(() => call(run.confirmStep, { params: { id }, body: { version: order.value?.version ?? 1, ...pieces } }))
+  void act(() => call(run.confirmStep, { params: { id }, body: { version: order.value?.version ?? 1, ...pieces } }))
 }
 </script>
 

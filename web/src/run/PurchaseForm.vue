@@ -2,23 +2,7 @@
   <form class="form stack" @submit.prevent="submit()" @focusout="leave">
     <h1>What is ordered?</h1>
     <ErrorNote :failure="saver.note.value" />
-    <div class="row top">
-      <PickOne
-        v-model="supplierId"
-        class="grow"
-        :endpoint="define.partners.list"
-        label="Supplier"
-        :filter="isSupplier"
-        :error="errors['supplierId']"
-        field="supplierId"
-      />
-      <v-text-field
-        v-model="orderNumber"
-        label="Order number"
-        style="max-width: 200px"
-        :error-messages="errors['orderNumber']"
-        data-field="orderNumber"
-      />
+    <SupplierOrder v-model:supplier-id="supplierId" v-model:order-number="orderNumber" :errors="errors">
       <v-text-field
         v-model="contract"
         label="Contract (if any)"
@@ -26,7 +10,7 @@
         :error-messages="errors['contract']"
         data-field="contract"
       />
-    </div>
+    </SupplierOrder>
     <GoodsLineFields
       v-for="(line, i) in lines"
       :key="line.key"
@@ -46,19 +30,18 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type Partner, type PurchaseOrder } from '@nemawashi/contract'
+import { endpoints, type PurchaseOrder } from '@nemawashi/contract'
 import { ref } from 'vue'
 import { useCrumbs } from '../frame/crumbs'
 import ErrorNote from '../pieces/ErrorNote.vue'
-import PickOne from '../pieces/PickOne.vue'
 import { useEntry } from '../pieces/useEntry'
 import GoodsLineFields from './GoodsLineFields.vue'
 import { goodsLine, isBlankLine, quantityOf, type GoodsLine } from './goodsLine'
+import SupplierOrder from './SupplierOrder.vue'
 
 /** Enters a purchase order as it was placed. */
 const emit = defineEmits<{ saved: [order: PurchaseOrder] }>()
-const { define, run } = endpoints
-const isSupplier = (row: Partner) => row.kind === 'supplier' && row.isActive
+const { run } = endpoints
 useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'Purchase orders', to: '/run/purchase-orders' }, { words: 'New' }])
 const supplierId = ref<string | null>(null)
 const orderNumber = ref('')

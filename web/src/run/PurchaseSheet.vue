@@ -77,24 +77,20 @@ import { useSession } from '../frame/session'
 import EmptyState from '../pieces/EmptyState.vue'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import { amount, dayWords, isPast, momentOf, whole } from '../pieces/format'
-import { useSaver } from '../pieces/useSaver'
+import { useActs } from '../pieces/useActs'
 
 /** A purchase order: what was ordered, what came, and what is open, line by line. */
 const { id } = defineProps<{ id: string }>()
 const emit = defineEmits<{ changed: [] }>()
 const { run } = endpoints
-const saver = useSaver()
 const mayAct = useSession().may(run.closePurchaseOrder)
 const { data: order, failure, put, reload } = useThing(run.getPurchaseOrder, () => ({ params: { id } }))
 useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'Purchase orders', to: '/run/purchase-orders' }, { words: order.value?.orderNumber ?? '…' }])
+const { saver, act } = useActs<PurchaseOrder>({ put, reload, changed: () => emit('changed') })
 const isOpen = computed(() => order.value?.lines.some(({ open }) => open > 0) ?? false)
 const isLate = ({ open, dueOn }: PurchaseOrder['lines'][number]) => open > 0 && dueOn !== null && isPast(dueOn) && order.value?.isClosed === false
-async function close(isClosed: boolean): Promise<void> {
-  const done = await saver.save(async () => {
-    put(await call(run.closePurchaseOrder, { params: { id }, body: { version: order.value?.version ?? 1, isClosed } }))
-    emit('changed')
-  })
-  if (!done && saver.failure.value?.code === 'stale_version') await reload()
+function close(isClosed: boolean): void {
+  void act(() => call(run.closePurchaseOrder, { params: { id }, body: { version: order.value?.version ?? 1, isClosed } }))
 }
 </script>
 
