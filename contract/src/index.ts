@@ -31,6 +31,8 @@ export {
 export * from './marksOf'
 export * from './people'
 export * from './planFile'
+export * from './rehearsal'
+export { AlsoFor, Finding, Inspection, InspectionLine, InspectionRow, LeftOut, LineSkip, Reading, ReadingInput } from './inspection'
 export * from './record'
 export { refusalsOf } from './refusals'
 export * from './request'

@@ -1,5 +1,5 @@
 import { acceptsText, countIn, parseSummary, piecesAsked, type AskedLine, type LineMarks, type PieceAnswer } from '@nemawashi/core'
-import type { InspectionLine, Reading } from './record'
+import type { InspectionLine, Reading } from './inspection'
 
 /** What the core has to know of a line to read and judge an answer on it. */
 export function askedOf(line: InspectionLine): AskedLine {

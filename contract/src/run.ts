@@ -1,7 +1,7 @@
 import { answerPlaces, correctedFields, holdExtents, stockUnits } from '@nemawashi/core'
 import { z } from 'zod'
 import { clerk } from './access'
-import { LineAsked } from './attach'
+import { LineAsked } from './rehearsal'
 import { AskedOf, ContainerInput, LoadFacts, paperKinds } from './deliveryInput'
 import { dispatches } from './dispatches'
 import { ById, endpoint, file, Id, Instant, listEndpoint, Quantity, words } from './endpoint'
