@@ -10,6 +10,10 @@ export const ContainerInput = z.strictObject({ label: words(60).nullable(), quan
 const said = z.string().trim().max(60, 'at most 60 characters').default('')
 export const LoadFacts = z.strictObject({ carrier: said, vehicle: said, driver: said, seal: said, loadNumber: said })
 export type LoadFacts = z.output<typeof LoadFacts>
+/** Nothing was written down. */
+export const noLoad: LoadFacts = { carrier: '', vehicle: '', driver: '', seal: '', loadNumber: '' }
+/** Of something that came, how it did. */
+export const loadFactsOf = ({ carrier, vehicle, driver, seal, loadNumber }: LoadFacts): LoadFacts => ({ carrier, vehicle, driver, seal, loadNumber })
 
 /** What comes with goods on paper. */
 export const paperKinds = ['certificate', 'deliveryNote', 'other'] as const

@@ -1,7 +1,7 @@
 import { expectedStates, stockUnits } from '@nemawashi/core'
 import { z } from 'zod'
 import { clerk } from './access'
-import { AskedOf, LoadFacts } from './deliveryInput'
+import { AskedOf, LoadFacts, noLoad } from './deliveryInput'
 import { ById, endpoint, Id, Instant, listEndpoint, Quantity, Version, words } from './endpoint'
 
 const Day = z.iso.date('write a day')
@@ -58,7 +58,7 @@ export const ExpectedInput = z.strictObject({
   supplierId: Id,
   orderNumber: words(60),
   expectedOn: Day.nullable().default(null),
-  load: LoadFacts.default({ carrier: '', vehicle: '', driver: '', seal: '', loadNumber: '' }),
+  load: LoadFacts.default(noLoad),
   lines: z
     .array(z.strictObject({ partId: Id, quantity: Quantity, supplierLot: z.string().trim().max(60, 'at most 60 characters').default('') }))
     .min(1, 'enter at least one line')

@@ -36,7 +36,7 @@ export { AlsoFor, Finding, Inspection, InspectionLine, InspectionRow, LeftOut, L
 export * from './record'
 export { refusalsOf } from './refusals'
 export * from './request'
-export { LoadFacts, paperKinds, paperWords, type PaperKind } from './deliveryInput'
+export { LoadFacts, loadFactsOf, noLoad, paperKinds, paperWords, type PaperKind } from './deliveryInput'
 export * from './expected'
 export * from './purchases'
 export * from './dispatches'

@@ -2,7 +2,7 @@ import { answerPlaces, correctedFields, holdExtents, stockUnits } from '@nemawas
 import { z } from 'zod'
 import { clerk } from './access'
 import { LineAsked } from './rehearsal'
-import { AskedOf, ContainerInput, LoadFacts, paperKinds } from './deliveryInput'
+import { AskedOf, ContainerInput, LoadFacts, noLoad, paperKinds } from './deliveryInput'
 import { dispatches } from './dispatches'
 import { ById, endpoint, file, Id, Instant, listEndpoint, Quantity, words } from './endpoint'
 import { expected } from './expected'
@@ -168,7 +168,7 @@ export const run = {
     body: z.strictObject({
       supplierId: Id,
       orderNumber: Short,
-      load: LoadFacts.default({ carrier: '', vehicle: '', driver: '', seal: '', loadNumber: '' }),
+      load: LoadFacts.default(noLoad),
       lines: z.array(DeliveryLineInput).min(1, 'enter at least one lot').max(500, 'at most 500 lots'),
       /** The delivery that it is, where it was announced or registered before. */
       expectedId: Id.nullable().default(null),

@@ -1,8 +1,7 @@
-import { endpoints } from '@nemawashi/contract'
+import { endpoints, noLoad } from '@nemawashi/contract'
 import { day, type Stage } from './stage'
 
 const { run } = endpoints
-const noLoad = { carrier: '', vehicle: '', driver: '', seal: '', loadNumber: '' }
 
 /** What is ordered and on its way by today: an order that came in part, one that is announced, and a lorry at the dock that waits for its check. */
 export async function expectThings({ by, master, until }: Stage): Promise<void> {

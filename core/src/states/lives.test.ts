@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest'
+import { expectedLife, expectedStates } from './expectedDelivery'
 import { inspectionLife, inspectionStates, isOpen, isSettled } from './inspectionStates'
 import { isAtItsEnd, may, type Life } from './life'
 import { revisionLife, revisionStates } from './revisionStates'
@@ -6,6 +7,7 @@ import { revisionLife, revisionStates } from './revisionStates'
 const lives: readonly (readonly [string, Life<string>, readonly string[], string])[] = [
   ['an inspection', inspectionLife, inspectionStates, 'toDo'],
   ['a revision', revisionLife, revisionStates, 'draft'],
+  ['an expected delivery', expectedLife, expectedStates, 'announced'],
 ]
 
 /** States that one comes to from here, by any acts. */
@@ -34,6 +36,13 @@ describe('an inspection', () => {
 
   it('is taken up again only before it is decided', () => {
     expect(inspectionStates.filter((state) => may(inspectionLife, 'reopen', state))).toEqual(['finished'])
+  })
+})
+
+describe('an expected delivery', () => {
+  it('is received from where it is, in one step or in two, and is turned away only before that', () => {
+    const from = (act: keyof typeof expectedLife) => expectedStates.filter((state) => may(expectedLife, act, state))
+    expect([from('register'), from('receive'), from('turnAway')]).toEqual([['announced'], ['announced', 'registered'], ['announced', 'registered']])
   })
 })
 

@@ -1,4 +1,4 @@
-import { endpoints, type ExpectedDelivery } from '@nemawashi/contract'
+import { endpoints, noLoad, type ExpectedDelivery } from '@nemawashi/contract'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { burr, decideAll, inspect, refusal, startPlant, stock, type Plant } from '../testing/plant'
 
@@ -19,7 +19,6 @@ beforeAll(async () => {
 afterAll(() => plant.stop())
 
 const clerk = () => plant.as('receivingClerk')
-const noLoad = { carrier: '', vehicle: '', driver: '', seal: '', loadNumber: '' }
 let number = 0
 const body = (change: object = {}) => ({
   supplierId: goods.supplier.id,

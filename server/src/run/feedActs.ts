@@ -1,5 +1,5 @@
 import { CoreError } from '@nemawashi/core'
-import { FeedBodies, placeWords, type FeedKind, type LoadFacts } from '@nemawashi/contract'
+import { FeedBodies, noLoad, placeWords, type FeedKind } from '@nemawashi/contract'
 import type { z } from 'zod'
 import { OperationEntity, PartEntity, PartnerEntity, PlaceEntity } from '../define/entities'
 import { ServerError } from '../kernel/serverError'
@@ -24,8 +24,6 @@ async function idOf(work: Work, entity: Named, name: string, code: string, field
   if (!found) throw new ServerError('reference_unknown', `There is no ${name} ${code}.`, { field, received: code })
   return found.id
 }
-
-const noLoad: LoadFacts = { carrier: '', vehicle: '', driver: '', seal: '', loadNumber: '' }
 
 /** Lines with the ids of their parts. */
 async function ofKnownParts<L extends { readonly part: string }>(work: Work, lines: readonly L[]): Promise<(Omit<L, 'part'> & { partId: string })[]> {

@@ -45,7 +45,7 @@
 
 <script setup lang="ts">
 import { expectedStateWords } from '@nemawashi/core'
-import { endpoints, type Delivery, type ExpectedDelivery } from '@nemawashi/contract'
+import { endpoints, loadFactsOf, noLoad, type Delivery, type ExpectedDelivery, type LoadFacts } from '@nemawashi/contract'
 import { ref } from 'vue'
 import { ask } from '../frame/ask'
 import { useCrumbs } from '../frame/crumbs'
@@ -56,7 +56,6 @@ import GoodsLineFields from './GoodsLineFields.vue'
 import { goodsLine, isBlankLine, knownLine, quantityOf, type GoodsLine } from './goodsLine'
 import LineAsks from './LineAsks.vue'
 import LoadFields from './LoadFields.vue'
-import { noLoad } from './loadWords'
 import OpenOrders from './OpenOrders.vue'
 import { useDeliveryPreview } from './useDeliveryPreview'
 import { useOrdered } from './useOrdered'
@@ -71,7 +70,7 @@ useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'New delivery' }])
 
 const supplierId = ref<string | null>(null)
 const orderNumber = ref('')
-const load = ref(noLoad())
+const load = ref<LoadFacts>({ ...noLoad })
 const lines = ref<GoodsLine[]>([goodsLine()])
 const expected = ref<ExpectedDelivery | null>(null)
 const { orders, more, fill, choose, hints } = useOrdered({ supplierId, orderNumber, lines })
@@ -80,10 +79,9 @@ const { given, isWaiting } = usePrefilled(
   {
     fromExpected(of) {
       expected.value = of
-      const { carrier, vehicle, driver, seal, loadNumber } = of.load
       supplierId.value = of.supplierId
       orderNumber.value = of.orderNumber
-      load.value = { carrier, vehicle, driver, seal, loadNumber }
+      load.value = loadFactsOf(of.load)
       lines.value = of.lines.map((line) => knownLine(line, line.quantity, line.supplierLot))
     },
     fromOrder: fill,

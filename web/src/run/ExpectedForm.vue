@@ -39,7 +39,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type ExpectedDelivery } from '@nemawashi/contract'
+import { endpoints, noLoad, type ExpectedDelivery, type LoadFacts } from '@nemawashi/contract'
 import { ref } from 'vue'
 import { useCrumbs } from '../frame/crumbs'
 import ErrorNote from '../pieces/ErrorNote.vue'
@@ -47,7 +47,6 @@ import { useEntry } from '../pieces/useEntry'
 import GoodsLineFields from './GoodsLineFields.vue'
 import { goodsLine, isBlankLine, quantityOf, type GoodsLine } from './goodsLine'
 import LoadFields from './LoadFields.vue'
-import { noLoad } from './loadWords'
 import OpenOrders from './OpenOrders.vue'
 import { useOrdered } from './useOrdered'
 import { usePrefilled } from './usePrefilled'
@@ -62,7 +61,7 @@ useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'Expected', to: '/run/ex
 const supplierId = ref<string | null>(null)
 const orderNumber = ref('')
 const expectedOn = ref('')
-const load = ref(noLoad())
+const load = ref<LoadFacts>({ ...noLoad })
 const lines = ref<GoodsLine[]>([goodsLine()])
 const isHere = ref(false)
 const { orders, more, fill, choose, hints } = useOrdered({ supplierId, orderNumber, lines })

@@ -71,7 +71,7 @@
 
 <script setup lang="ts">
 import { expectedLife, expectedStateWords, may } from '@nemawashi/core'
-import { endpoints, type ExpectedDelivery } from '@nemawashi/contract'
+import { endpoints, loadFactsOf, noLoad, type ExpectedDelivery, type LoadFacts } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { call } from '../frame/api'
 import { ask } from '../frame/ask'
@@ -84,7 +84,7 @@ import { amount, dayWords, momentOf } from '../pieces/format'
 import { useActs } from '../pieces/useActs'
 import AskedTable from './AskedTable.vue'
 import LoadFields from './LoadFields.vue'
-import { noLoad, sayLoad } from './loadWords'
+import { sayLoad } from './loadWords'
 
 /** A delivery before its receipt: what is to come, what is asked of its load, and what can be done with it. */
 const { id } = defineProps<{ id: string }>()
@@ -112,10 +112,9 @@ const story = computed(() => {
   return parts.join(' · ')
 })
 const isRegistering = ref(false)
-const load = ref(noLoad())
+const load = ref<LoadFacts>({ ...noLoad })
 function begin(): void {
-  const { carrier, vehicle, driver, seal, loadNumber } = (expected.value as ExpectedDelivery).load
-  load.value = { carrier, vehicle, driver, seal, loadNumber }
+  load.value = loadFactsOf((expected.value as ExpectedDelivery).load)
   isRegistering.value = true
 }
 const version = () => expected.value?.version ?? 1

@@ -7,7 +7,6 @@ export const loadFields: readonly { name: keyof LoadFacts; label: string }[] = [
   { name: 'seal', label: 'Seal' },
   { name: 'loadNumber', label: 'Load number' },
 ]
-export const noLoad = (): LoadFacts => ({ carrier: '', vehicle: '', driver: '', seal: '', loadNumber: '' })
 
 /** What was written down of a load, in a line; empty where nothing was. */
 export function sayLoad({ carrier, vehicle, driver, seal, loadNumber }: LoadFacts): string {
