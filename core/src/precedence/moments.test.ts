@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest'
-import { intervalOf, isMomentOf, looksAt, moments, momentsOf, sayMoment, stepBlocked, type OperationKind } from './moments'
+import { intervalOf, isMomentOf, looksAt, moments, momentsOf, momentWords, sayMoment, stepBlocked, type OperationKind } from './moments'
 
 it('every kind of operation has its moments, and no other', () => {
   const found = (Object.keys(momentsOf) as OperationKind[]).map((kind) => [kind, moments.filter((moment) => isMomentOf(kind, moment))])
@@ -31,6 +31,7 @@ it('a moment that comes again says after how many pieces or minutes', () => {
     'every 30 minutes while it runs',
     'when the step is started (first piece)',
   ])
+  expect([sayMoment('everyPieces', null), sayMoment('start', 5)]).toEqual([momentWords.everyPieces, momentWords.start])
 })
 
 it('a load is looked at before what it brings, and before the receipt there is nothing else to look at', () => {
