@@ -1,12 +1,23 @@
 // Everything that has to hold before a change is done: format, lint, layers, unused code, types, unit tests, build, end-to-end tests.
 import { spawn } from 'node:child_process'
 import { join } from 'node:path'
-import { build } from './build.mjs'
-import { installBrowser, installPackages, root } from './setup.mjs'
+import { root } from './setup.mjs'
 
 const startedAt = Date.now()
-installPackages()
-installBrowser()
+// Nothing but the last tests needs the browser: it is fetched beside everything else.
+const browser = install('browser', "import('./scripts/setup.mjs').then(({ installBrowser }) => installBrowser())")
+if (!(await install('packages', "import('./scripts/setup.mjs').then(({ installPackages }) => installPackages())"))) process.exit(1)
+
+/** Installs something beside what else goes on, and says so. */
+function install(words, code) {
+  const began = Date.now()
+  return new Promise((done) =>
+    spawn(process.execPath, ['-e', code], { cwd: root, stdio: 'inherit' }).on('close', (status) => {
+      console.log(`${status === 0 ? 'ok  ' : 'FAIL'} installing: ${words} (${((Date.now() - began) / 1000).toFixed(1)} s)`)
+      done(status === 0)
+    }),
+  )
+}
 
 const bin = (name) => (name === 'node' ? process.execPath : join(root, 'node_modules/.bin', name))
 let passed = 0
@@ -44,8 +55,13 @@ const types = [
   () => step('types: contract', 'tsc', ['-p', 'contract'], true),
   () => step('types: server, demo, e2e, bench, scripts', 'tsc', ['-p', 'tsconfig.node.json'], true),
 ]
+let isBuilt = false
 const checks = [
   () => step('lint', 'eslint', ['.', '--max-warnings', '0'], true),
+  async () => {
+    isBuilt = await step('build', 'node', ['scripts/build.mjs'], true)
+    if (isBuilt) await step('demo plant', 'tsx', ['-e', "import('./e2e/installation.ts').then(({ demoFolder }) => demoFolder())"], true)
+  },
   () => step('types: web', 'vue-tsc', ['-p', 'web'], true),
   () => step('format', 'prettier', ['--check', '--log-level', 'warn', '.'], true),
   () =>
@@ -58,15 +74,13 @@ const lane = async () => {
 }
 await Promise.all([lane(), lane()])
 await step('unit tests', 'vitest', ['run', '--project', 'unit', '--project', 'web'])
+// One after the other: Debian's packages are installed by one at a time.
+const hasBrowser = await browser
 await step('server tests on PostgreSQL', 'node', ['scripts/testPostgres.mjs'])
-try {
-  build()
-  console.log('ok   build')
-  passed += 1
-  await step('end-to-end tests', 'vitest', ['run', '--project', 'e2e'])
-} catch (error) {
+if (isBuilt && hasBrowser) await step('end-to-end tests', 'vitest', ['run', '--project', 'e2e'])
+else {
   failed += 1
-  console.log(`FAIL build: ${error.message}`)
+  console.log('FAIL end-to-end tests: they need the build and the browser')
 }
 console.log(`\n${((Date.now() - startedAt) / 1000).toFixed(0)} s`)
 console.log(`${passed} passed, ${failed} failed`)
