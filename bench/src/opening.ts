@@ -47,8 +47,10 @@ export async function benchOpening(): Promise<Row[]> {
     familyId: i % 20 === 0 ? `family${i % 30}` : null,
     supplierId: i % 7 === 0 ? `supplier${i % 40}` : null,
     customerId: null,
+    supplierGroup: null,
+    contract: null,
   }))
-  const subject = { partId: 'part11', familyId: 'family20', supplierId: 'supplier7', customerId: null }
+  const subject = { partId: 'part11', familyId: 'family20', supplierId: 'supplier7', customerId: null, supplierGroup: null, contract: null }
   const ours = await medianMs(300, () => considerPoints(reaches, subject))
   const bare = await medianMs(300, () => reaches.filter((reach) => reach.partId === subject.partId || reach.partId === null).length)
   const core: Row = {

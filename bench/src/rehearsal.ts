@@ -47,6 +47,8 @@ function plantOf(): { points: RuledPoint[]; plans: Map<string, RuledLine[]>; pas
     every: null,
     supplierId: null,
     customerId: null,
+    supplierGroup: null,
+    contract: null,
     isGate: true,
     holds: 'all',
   } as const
@@ -69,7 +71,10 @@ function plantOf(): { points: RuledPoint[]; plans: Map<string, RuledLine[]>; pas
       familyId: `F-${part % families}`,
       supplierId: `S-${(i * 31) % suppliers}`,
       customerId: null,
+      supplierGroup: null,
+      contract: null,
       counted: null,
+      units: [],
       failed: i % 37 === 0 ? [`PL-${part % 40}`] : [],
       opened: 0,
     }

@@ -21,7 +21,10 @@ const pointShape = {
   familyId: Id.nullable(),
   supplierId: Id.nullable(),
   customerId: Id.nullable(),
-  /** What is looked at: each lot, or once the load that they come on. */
+  /** Suppliers that share this word; goods on orders under this contract. Null for every one. */
+  supplierGroup: z.string().trim().min(1).max(40, 'at most 40 characters').nullable(),
+  contract: z.string().trim().min(1).max(60, 'at most 60 characters').nullable(),
+  /** What is looked at: each lot, the load that they come on once, or each container or serial number. */
   subject: z.enum(pointSubjects),
   /** What a gate holds: all that came, or no more than the sample. */
   holds: z.enum(holdExtents),
@@ -56,6 +59,8 @@ const ControlPointInput = z.strictObject({
   moment: pointShape.moment.default('arrival'),
   every: pointShape.every.default(null),
   customerId: pointShape.customerId.default(null),
+  supplierGroup: pointShape.supplierGroup.default(null),
+  contract: pointShape.contract.default(null),
   subject: pointShape.subject.default('lot'),
   holds: pointShape.holds.default('all'),
   frequency: pointShape.frequency.default({ kind: 'everyArrival' }),

@@ -37,5 +37,8 @@ export const AskedOf = z.strictObject({
   /** Where it is answered: at the bench, or by whoever receives. */
   answeredAt: z.enum(answerPlaces),
   holdPlaceName: z.string().nullable(),
+  /** The container or serial number that it looks at; null for all of it. */
+  containerId: Id.nullable(),
+  unitLabel: z.string().nullable(),
   lines: z.array(z.strictObject({ name: z.string(), sampleSize: z.int(), accept: z.int(), reasoning: z.string() })),
 })

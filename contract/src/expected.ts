@@ -3,6 +3,7 @@ import { z } from 'zod'
 import { clerk } from './access'
 import { AskedOf, LoadFacts, noLoad } from './deliveryInput'
 import { ById, endpoint, Id, Instant, listEndpoint, Quantity, Version, words } from './endpoint'
+import { trackings } from './masters'
 
 const Day = z.iso.date('write a day')
 
@@ -35,6 +36,7 @@ export const ExpectedDelivery = z.strictObject({
       partCode: z.string(),
       partName: z.string(),
       unit: z.enum(stockUnits),
+      tracking: z.enum(trackings),
       quantity: z.int(),
       supplierLot: z.string(),
     }),

@@ -1,3 +1,4 @@
+import { mostSerials } from '@nemawashi/core'
 import { z } from 'zod'
 import { ById, endpoint, Id, Instant, listEndpoint, Quantity, Version, words } from './endpoint'
 import { errorCodes } from './errors'
@@ -42,7 +43,15 @@ export const FeedBodies = {
     announcedAs: words(80).nullable().default(null),
     load: LoadFacts.optional(),
     lines: z
-      .array(z.strictObject({ part: Code, supplierLot: Short, quantity: Quantity, containers: z.array(ContainerInput).max(200).default([]) }))
+      .array(
+        z.strictObject({
+          part: Code,
+          supplierLot: Short,
+          quantity: Quantity,
+          containers: z.array(ContainerInput).max(200).default([]),
+          serials: z.array(Short).max(mostSerials).default([]),
+        }),
+      )
       .min(1, 'enter at least one line')
       .max(500, 'at most 500 lines'),
   }),

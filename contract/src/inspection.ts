@@ -133,6 +133,8 @@ export const Inspection = z.strictObject({
   unit: z.enum(stockUnits),
   lotId: Id.nullable(),
   lotCode: z.string(),
+  /** What is written on the container or piece that it looks at; null where it looks at all of the lot. */
+  unitLabel: z.string().nullable(),
   supplierLot: z.string(),
   supplierName: z.string(),
   /** Where the lot came from: a delivery or a production order. */

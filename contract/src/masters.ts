@@ -19,7 +19,12 @@ export const Family = z.strictObject(base)
 export type Family = z.infer<typeof Family>
 
 export const partnerKinds = ['supplier', 'customer'] as const
-const partner = { kind: z.enum(partnerKinds), isActive: z.boolean() }
+const partner = {
+  kind: z.enum(partnerKinds),
+  isActive: z.boolean(),
+  /** Suppliers that are looked at alike share a word; empty for none. */
+  supplierGroup: z.string().trim().max(40, 'at most 40 characters').default(''),
+}
 export const Partner = z.strictObject({ ...base, ...partner })
 export type Partner = z.infer<typeof Partner>
 
@@ -39,6 +44,8 @@ const part = {
   tracking: z.enum(trackings),
   familyId: Id.nullable(),
   putAwayPlaceId: Id.nullable(),
+  /** Days that pieces on hold are planned to wait; null where nobody plans them. */
+  holdDays: z.int('write a whole number').min(0, 'at least 0').max(3650, 'at most 3650 days').nullable().default(null),
   operationIds: z.array(Id).max(60),
 }
 export const Part = z.strictObject({ ...base, ...part })

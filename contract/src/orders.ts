@@ -1,6 +1,7 @@
-import { moments, reportKinds, stockUnits } from '@nemawashi/core'
+import { moments, mostSerials, reportKinds, stockUnits } from '@nemawashi/core'
 import { z } from 'zod'
 import { ById, endpoint, Id, Instant, listEndpoint, Quantity, Version, words } from './endpoint'
+import { trackings } from './masters'
 import { BalanceRow, InspectionState } from './stock'
 
 export const orderStates = ['planned', 'released', 'finished', 'cancelled'] as const
@@ -40,9 +41,13 @@ export const StepReport = z.strictObject({
 export type StepReport = z.infer<typeof StepReport>
 
 const note = words(200, 3)
+const Serials = z.array(words(60)).max(mostSerials).optional()
+/** Pieces of a step, with the serial numbers of those that are no longer among the good ones where pieces have serial numbers. */
+const StepPieces = z.strictObject({ good: Quantity, scrapped: Quantity, setAside: Quantity, scrappedSerials: Serials, setAsideSerials: Serials })
+export type StepPieces = z.output<typeof StepPieces>
 /** What a machine side can tell; time passes by itself. */
 export const StepReportInput = z.discriminatedUnion('kind', [
-  z.strictObject({ kind: z.literal('pieces'), good: Quantity, scrapped: Quantity, setAside: Quantity }),
+  StepPieces.extend({ kind: z.literal('pieces') }),
   z.strictObject({ kind: z.literal('setUp'), note }),
   z.strictObject({ kind: z.literal('lastPiece') }),
   z.strictObject({ kind: z.literal('paused'), note }),
@@ -74,6 +79,8 @@ export const NextStep = z.strictObject({
   stepId: Id.nullable(),
   /** Pieces that the step can still account for. */
   quantity: z.int(),
+  /** Serial numbers of them, in order; empty where they have none. */
+  serials: z.array(z.string()),
   /** Gates that are not decided: the checks that are waited for. */
   gates: z.array(z.strictObject({ id: Id, code: z.string(), planName: z.string(), state: InspectionState })),
 })
@@ -86,6 +93,7 @@ export const ProductionOrder = z.strictObject({
   partCode: z.string(),
   partName: z.string(),
   unit: z.enum(stockUnits),
+  tracking: z.enum(trackings),
   quantity: z.int(),
   orderNumber: z.string(),
   customerId: Id.nullable(),
@@ -144,9 +152,12 @@ export const orders = {
   }),
   releaseOrder: endpoint('POST', '/api/production-orders/:id/release', {
     access: planner,
-    summary: 'Release an order: its lot is given, before the first check',
+    summary: 'Release an order: its lot is given, before the first check, and serial numbers where its part has them',
     params: ById,
-    body: byVersion,
+    body: byVersion.extend({
+      /** Null: the plant gives them, where the part has serial numbers. */
+      serials: z.array(words(60)).max(mostSerials).nullable().default(null),
+    }),
     reply: ProductionOrder,
   }),
   issueComponent: endpoint('POST', '/api/production-orders/:id/components', {
@@ -174,7 +185,7 @@ export const orders = {
     access: planner,
     summary: 'Confirm the running step with its quantities; refused while a check of its start is not decided',
     params: ById,
-    body: z.strictObject({ version: Version, good: Quantity, scrapped: Quantity, setAside: Quantity }),
+    body: StepPieces.extend({ version: Version }),
     reply: ProductionOrder,
   }),
   finishOrder: endpoint('POST', '/api/production-orders/:id/finish', {

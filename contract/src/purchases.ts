@@ -2,6 +2,7 @@ import { stockUnits } from '@nemawashi/core'
 import { z } from 'zod'
 import { clerk } from './access'
 import { ById, endpoint, Id, Instant, listEndpoint, Quantity, Version, words } from './endpoint'
+import { trackings } from './masters'
 
 const Day = z.iso.date('write a day')
 const Maybe = z.string().trim().max(60, 'at most 60 characters')
@@ -26,6 +27,7 @@ export const PurchaseOrder = z.strictObject({
       partCode: z.string(),
       partName: z.string(),
       unit: z.enum(stockUnits),
+      tracking: z.enum(trackings),
       quantity: z.int(),
       dueOn: z.string().nullable(),
       /** What came on it, and what is still to come. */

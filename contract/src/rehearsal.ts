@@ -1,4 +1,4 @@
-import { gateSteps, holdExtents, moments, pointSubjects, precedence } from '@nemawashi/core'
+import { gateSteps, holdExtents, moments, pointSubjects, reachMisses, unitKinds, precedence } from '@nemawashi/core'
 import { z } from 'zod'
 import { PlanLine } from './define'
 import { endpoint, Id, Instant } from './endpoint'
@@ -24,7 +24,7 @@ export const Considered = z.strictObject({
   planName: z.string(),
   level: z.enum(precedence),
   givesWayTo: z.enum(precedence).nullable(),
-  misses: z.array(z.enum(['part', 'family', 'supplier', 'customer'])),
+  misses: z.array(z.enum(reachMisses)),
   /** Null where it does not reach so far that its frequency was asked. */
   due: Due.nullable(),
   opens: z.boolean(),
@@ -65,6 +65,8 @@ export const PastOccasions = z.strictObject({
       familyId: Id.nullable(),
       supplierId: Id.nullable(),
       customerId: Id.nullable(),
+      supplierGroup: z.string().nullable(),
+      contract: z.string().nullable(),
       frequency: FrequencyRule,
       isGate: z.boolean(),
       holds: z.enum(holdExtents),
@@ -100,8 +102,12 @@ export const PastOccasions = z.strictObject({
       familyId: Id.nullable(),
       supplierId: Id.nullable(),
       customerId: Id.nullable(),
+      supplierGroup: z.string().nullable(),
+      contract: z.string().nullable(),
       quantity: z.int(),
       counted: z.strictObject({ before: z.number(), after: z.number() }).nullable(),
+      /** What the pieces were told apart by. */
+      units: z.array(z.strictObject({ kind: z.enum(unitKinds), quantity: z.int() })),
       failed: z.array(Id),
       opened: z.int(),
     }),
@@ -119,6 +125,8 @@ export const rehearsal = {
       operationId: Id,
       partId: Id,
       partnerId: Id.optional(),
+      /** The contract that the order is under, where it comes from a supplier. */
+      contract: z.string().max(60).optional(),
       quantity: z.coerce.number(),
       /** How many lots of that quantity come, one after another; each is taken to be accepted. */
       lots: z.coerce.number().int('write a whole number').min(1, 'at least 1').max(100, 'at most 100').default(1),

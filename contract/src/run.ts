@@ -1,4 +1,4 @@
-import { answerPlaces, correctedFields, holdExtents, stockUnits } from '@nemawashi/core'
+import { answerPlaces, correctedFields, holdExtents, mostSerials, pointSubjects, stockUnits } from '@nemawashi/core'
 import { z } from 'zod'
 import { clerk } from './access'
 import { LineAsked } from './rehearsal'
@@ -20,8 +20,10 @@ export const DeliveryLineInput = z.strictObject({
   supplierLot: Short,
   quantity: Quantity,
   containers: z.array(ContainerInput).max(200, 'at most 200 containers'),
+  /** Of pieces that are traced one by one: a number for each. */
+  serials: z.array(Short).max(mostSerials, `at most ${mostSerials} serial numbers`).default([]),
 })
-export type DeliveryLineInput = z.infer<typeof DeliveryLineInput>
+export type DeliveryLineInput = z.output<typeof DeliveryLineInput>
 
 export const DeliveredLot = z.strictObject({
   id: Id,
@@ -128,6 +130,9 @@ const AskedLine = z.strictObject({
   pointId: Id,
   planName: z.string(),
   due: Due,
+  /** What it looks at, and how many of them it opens for. */
+  subject: z.enum(pointSubjects),
+  times: z.int(),
   isGate: z.boolean(),
   holds: z.enum(holdExtents),
   answeredAt: z.enum(answerPlaces),
@@ -156,7 +161,15 @@ export const run = {
       supplierId: Id,
       orderNumber: z.string().max(60).default(''),
       lines: z
-        .array(z.strictObject({ partId: Id, quantity: Quantity }))
+        .array(
+          z.strictObject({
+            partId: Id,
+            quantity: Quantity,
+            /** How much is in each container, and how many pieces have serial numbers. */
+            containers: z.array(Quantity).max(200).default([]),
+            serials: z.int().min(0).max(mostSerials).default(0),
+          }),
+        )
         .min(1, 'enter at least one line')
         .max(50, 'at most 50 lines'),
     }),

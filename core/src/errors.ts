@@ -37,6 +37,7 @@ export const coreErrorCodes = [
   'band_invalid',
   'answer_invalid',
   'rules_in_a_circle',
+  'serials_not_understood',
 ] as const
 
 export type CoreErrorCode = (typeof coreErrorCodes)[number]

@@ -36,9 +36,24 @@ export function sayOrigin({ originKind, originCode, supplierName, supplierLot, o
 export const subjectKinds = ['load', 'line', 'lot', 'container', 'serial', 'run'] as const
 export type SubjectKind = (typeof subjectKinds)[number]
 
-/** What a control point looks at: each lot, or once the load that they come on (vehicle, seal, packing). */
-export const pointSubjects = ['lot', 'load'] as const satisfies readonly SubjectKind[]
+/**
+ * What a control point looks at: each lot, once the load that they come on (vehicle, seal, packing), or each container or serial number of
+ * a lot by itself.
+ */
+export const pointSubjects = ['lot', 'load', 'container', 'serial'] as const satisfies readonly SubjectKind[]
 export type PointSubject = (typeof pointSubjects)[number]
+
+/** What pieces of a lot are told apart by. A lot that is not told apart so is looked at whole: nothing passes for want of a label. */
+export const unitKinds = ['container', 'serial'] as const satisfies readonly PointSubject[]
+export type UnitKind = (typeof unitKinds)[number]
+export const isUnitKind = (subject: SubjectKind): subject is UnitKind => (unitKinds as readonly SubjectKind[]).includes(subject)
+
+export const subjectWords: Readonly<Record<PointSubject, string>> = {
+  lot: 'each lot',
+  load: 'the load, once',
+  container: 'each container of a lot',
+  serial: 'each piece, by its serial number',
+}
 
 /** What a gate holds: all that came, or no more than the sample. */
 export const holdExtents = ['all', 'sample'] as const

@@ -34,12 +34,16 @@ it('a moment that comes again says after how many pieces or minutes', () => {
   expect([sayMoment('everyPieces', null), sayMoment('start', 5)]).toEqual([momentWords.everyPieces, momentWords.start])
 })
 
-it('a load is looked at before what it brings, and before the receipt there is nothing else to look at', () => {
+it('a load is looked at before what it brings, a lot before what is in it, and before the receipt there is nothing but the load', () => {
   expect(looksAt('receiving').map(({ moment, subject }) => `${moment} ${subject}`)).toEqual([
     'announced load',
     'registered load',
     'arrival load',
     'arrival lot',
+    'arrival container',
+    'arrival serial',
   ])
-  expect(looksAt('shipping')).toEqual([{ moment: 'beforeDispatch', subject: 'lot' }])
+  expect(looksAt('shipping').map(({ subject }) => subject)).toEqual(['lot', 'container', 'serial'])
+  // While a step runs its pieces are one; by their numbers they are told apart when it is confirmed.
+  expect(looksAt('production').filter(({ subject }) => subject !== 'lot')).toEqual([{ moment: 'end', subject: 'serial' }])
 })

@@ -1,4 +1,4 @@
-import type { PointSubject } from '../ledger/occasions'
+import type { PointSubject, UnitKind } from '../ledger/occasions'
 
 /** When at an operation a control point asks, by the operation's kind; the first is the usual one. */
 export const momentsOf = {
@@ -30,12 +30,25 @@ export function isMomentOf(kind: OperationKind, moment: Moment): boolean {
 /** Before a receipt is posted there are no lots: what is asked then is asked of the load. */
 const beforeReceipt: readonly Moment[] = ['announced', 'registered']
 
-/** What is looked at when at an operation, in the order in which it happens: a load before the lots that it brings. */
+/** Pieces are told apart where they come or leave, and by their serial numbers where a step has made them; while it runs, they are one. */
+const toldApart: Readonly<Record<OperationKind, readonly UnitKind[]>> = {
+  receiving: ['container', 'serial'],
+  production: ['serial'],
+  transfer: ['container', 'serial'],
+  shipping: ['container', 'serial'],
+  return: ['container', 'serial'],
+}
+
+/** What is looked at when at an operation, in the order in which it happens: a load before the lots that it brings, a lot before what is in it. */
 export function looksAt(kind: OperationKind): readonly { readonly moment: Moment; readonly subject: PointSubject }[] {
-  if (kind !== 'receiving') return momentsOf[kind].map((moment) => ({ moment, subject: 'lot' }))
-  return [...beforeReceipt, 'arrival' as const]
-    .map((moment) => ({ moment, subject: 'load' as PointSubject }))
-    .concat({ moment: 'arrival', subject: 'lot' })
+  const loads: readonly Moment[] = kind === 'receiving' ? [...beforeReceipt, 'arrival'] : []
+  const lots: readonly Moment[] = kind === 'receiving' ? ['arrival'] : momentsOf[kind]
+  const apart: readonly Moment[] = kind === 'production' ? ['end'] : lots
+  return [
+    ...loads.map((moment) => ({ moment, subject: 'load' as const })),
+    ...lots.map((moment) => ({ moment, subject: 'lot' as const })),
+    ...toldApart[kind].flatMap((subject) => apart.map((moment) => ({ moment, subject }))),
+  ]
 }
 
 export const momentWords: Readonly<Record<Moment, string>> = {

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { sayApplied } from './sayApplied'
-import { considerPoints, whichApply, type Reach } from './whichApply'
+import { levelWords, sayApplied } from './sayApplied'
+import { considerPoints, precedence, whichApply, type Reach } from './whichApply'
 
 const reach = (id: string, planId: string, partId: string | null, supplierId: string | null): Reach => ({
   id,
@@ -10,8 +10,10 @@ const reach = (id: string, planId: string, partId: string | null, supplierId: st
   familyId: partId === null ? 'bars' : null,
   supplierId,
   customerId: null,
+  supplierGroup: null,
+  contract: null,
 })
-const subject = { partId: 'bar-16', familyId: 'bars', supplierId: 'ridge', customerId: null }
+const subject = { partId: 'bar-16', familyId: 'bars', supplierId: 'ridge', customerId: null, supplierGroup: 'forges', contract: 'K-9' }
 
 describe('control points that could apply', () => {
   it('give way to a narrower one on the same question, and say why', () => {
@@ -60,6 +62,29 @@ describe('control points that could apply', () => {
     expect(opened(all('all of ridge', 'ridge'), reach('family', 'p', null, null))).toEqual(['family'])
   })
 
+  it('put a contract before a partner, a partner before their group, and each of them behind narrower goods', () => {
+    const opened = (...points: Reach[]) => whichApply(points, subject).flatMap(({ point, opens }) => (opens ? [point.id] : []))
+    const family = reach('family', 'p', null, null)
+    const ofGroup = { ...family, id: 'group', supplierGroup: 'forges' }
+    const under = { ...family, id: 'contract', contract: 'K-9' }
+    expect(opened(family, ofGroup)).toEqual(['group'])
+    expect(opened(ofGroup, reach('partner', 'p', null, 'ridge'))).toEqual(['partner'])
+    expect(opened(reach('partner', 'p', null, 'ridge'), under)).toEqual(['contract'])
+    expect(opened(under, reach('part', 'p', 'bar-16', null))).toEqual(['part'])
+    expect(
+      considerPoints(
+        [
+          { ...ofGroup, supplierGroup: 'mills' },
+          { ...under, contract: 'K-10' },
+        ],
+        subject,
+      ).map(sayApplied),
+    ).toEqual(['only for another group of suppliers', 'only under another contract'])
+    expect(precedence.map((level) => levelWords[level])).toHaveLength(12)
+    expect(precedence.slice(0, 5)).toEqual(['partUnderContract', 'partOfPartner', 'partOfGroup', 'part', 'familyUnderContract'])
+    expect(precedence.at(-1)).toBe('everyPart')
+  })
+
   it('say which condition failed', () => {
     const points = [
       reach('a', 'p', 'bar-20', null),
@@ -86,6 +111,8 @@ describe('control points that could apply', () => {
       familyId: some(['bars']),
       supplierId: some(['ridge', 'other']),
       customerId: some(['someone']),
+      supplierGroup: some(['forges', 'mills']),
+      contract: some(['K-9', 'K-10']),
     })
     fc.assert(
       fc.property(fc.array(point, { maxLength: 12 }), fc.integer(), (points, turn) => {

@@ -6,6 +6,10 @@ export interface Reach {
   readonly familyId: string | null
   readonly supplierId: string | null
   readonly customerId: string | null
+  /** Suppliers that share a word. */
+  readonly supplierGroup: string | null
+  /** The contract that the order is under. */
+  readonly contract: string | null
 }
 
 export interface Subject {
@@ -13,14 +17,23 @@ export interface Subject {
   readonly familyId: string | null
   readonly supplierId: string | null
   readonly customerId: string | null
+  readonly supplierGroup: string | null
+  readonly contract: string | null
 }
 
-/** Order of precedence, narrowest first. */
-export const precedence = ['partOfPartner', 'part', 'familyOfPartner', 'family', 'everyPartOfPartner', 'everyPart'] as const
-export type Level = (typeof precedence)[number]
+/** What a control point is for, narrowest first: in goods, and of those in whose. */
+const goods = ['part', 'family', 'everyPart'] as const
+const whose = ['UnderContract', 'OfPartner', 'OfGroup', ''] as const
+type Goods = (typeof goods)[number]
+type Whose = (typeof whose)[number]
+export type Level = `${Goods}${Whose}`
+
+/** Order of precedence, narrowest first: the goods decide, then whose they are. */
+export const precedence: readonly Level[] = goods.flatMap((of) => whose.map((from): Level => `${of}${from}`))
 
 /** A condition of a reach that a subject does not meet. */
-export type Miss = 'part' | 'family' | 'supplier' | 'customer'
+export const reachMisses = ['part', 'family', 'supplier', 'customer', 'group', 'contract'] as const
+export type Miss = (typeof reachMisses)[number]
 
 export interface Applied<T extends Reach> {
   readonly point: T
@@ -33,10 +46,13 @@ export interface Applied<T extends Reach> {
   readonly misses: readonly Miss[]
 }
 
-type Scope = Pick<Reach, 'partId' | 'familyId' | 'supplierId' | 'customerId'>
+/** What a control point is for. */
+export type Scope = Omit<Reach, 'id' | 'planId'>
 
-function rankOf({ partId, familyId, supplierId, customerId }: Scope): number {
-  return (partId !== null ? 0 : familyId !== null ? 2 : 4) + (supplierId === null && customerId === null ? 1 : 0)
+function rankOf({ partId, familyId, supplierId, customerId, supplierGroup, contract }: Scope): number {
+  const rankOfGoods = partId !== null ? 0 : familyId !== null ? 1 : 2
+  const rankOfWhose = contract !== null ? 0 : supplierId !== null || customerId !== null ? 1 : supplierGroup !== null ? 2 : 3
+  return rankOfGoods * whose.length + rankOfWhose
 }
 
 /** Where a reach stands in the order of precedence. */
@@ -50,6 +66,8 @@ function missesOf(reach: Reach, subject: Subject): Miss[] {
   if (reach.familyId !== null && reach.familyId !== subject.familyId) misses.push('family')
   if (reach.supplierId !== null && reach.supplierId !== subject.supplierId) misses.push('supplier')
   if (reach.customerId !== null && reach.customerId !== subject.customerId) misses.push('customer')
+  if (reach.supplierGroup !== null && reach.supplierGroup !== subject.supplierGroup) misses.push('group')
+  if (reach.contract !== null && reach.contract !== subject.contract) misses.push('contract')
   return misses
 }
 

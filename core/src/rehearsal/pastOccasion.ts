@@ -1,6 +1,6 @@
 import type { Arrival, FrequencyRule } from '../acceptance/frequency/frequencyRule'
 import type { SamplingRule } from '../acceptance/rules/samplingRule'
-import type { HoldExtent, PointSubject } from '../ledger/occasions'
+import type { HoldExtent, PointSubject, UnitKind } from '../ledger/occasions'
 import type { Moment } from '../precedence/moments'
 import type { LimitedLine } from '../precedence/question'
 import type { Reach, Subject } from '../precedence/whichApply'
@@ -40,6 +40,8 @@ export interface PastOccasion extends Subject, Arrival {
   readonly moment: Moment
   /** Of a step that runs or is confirmed: pieces (or minutes, where time came up) of it before and after; null elsewhere. */
   readonly counted: { readonly before: number; readonly after: number } | null
+  /** What the pieces were told apart by: how many were in each container, one for each serial number. */
+  readonly units: readonly { readonly kind: UnitKind; readonly quantity: number }[]
   /** Plans that were not accepted there; whatever else was asked is taken to have been. */
   readonly failed: readonly string[]
   /** Inspections that were opened for it in fact. */

@@ -24,6 +24,8 @@ const point = (id: string, change: Partial<RuledPoint> = {}): RuledPoint => ({
   familyId: null,
   supplierId: null,
   customerId: null,
+  supplierGroup: null,
+  contract: null,
   frequency: { kind: 'everyArrival' },
   isGate: true,
   holds: 'all',
@@ -32,9 +34,9 @@ const point = (id: string, change: Partial<RuledPoint> = {}): RuledPoint => ({
 let number = 0
 const occasion = (change: Partial<PastOccasion> = {}): PastOccasion => {
   const id = `O-${++number}`
-  const subject = { partId: 'bolt', familyId: 'fasteners', supplierId: 'ridge', customerId: null }
+  const subject = { partId: 'bolt', familyId: 'fasteners', supplierId: 'ridge', customerId: null, supplierGroup: null, contract: null }
   const at = { day: '2026-03-02', atHours: number, quantity: 100, operationId: 'receiving', moment: 'arrival' } as const
-  return { id, occasionId: id, ...at, ...subject, counted: null, failed: [], opened: 0, ...change }
+  return { id, occasionId: id, ...at, ...subject, counted: null, units: [], failed: [], opened: 0, ...change }
 }
 const rules = (points: readonly RuledPoint[], plans: Record<string, readonly RuledLine[]> = { plan: [line('length')] }): Rules => ({
   points,
@@ -120,6 +122,20 @@ describe('what happened, played under control points', () => {
     expect(opened(load, all)).toEqual(['bolts 1', '', '', '', 'bolts 1', '', ''])
     const mixed = [...delivery('E-1', 'bolt'), ...delivery('E-2', 'bolt', 'nut')]
     expect(opened(load, mixed)).toEqual(['bolts 1', 'nuts 1', ''])
+  })
+
+  it('looks at each container as an arrival of its own, and at pieces that are in none as one', () => {
+    const apart = rules([point('box', { subject: 'container', frequency: { kind: 'oneIn', k: 2 } }), point('lot', { planId: 'other' })], {
+      plan: [line('length', { sampling: { kind: 'percentage', percent: 10, rounding: 'up', accept: 0 } })],
+      other: [line('length')],
+    })
+    const units = [40, 60, 20].map((quantity) => ({ kind: 'container', quantity }) as const)
+    // The third box is the third arrival; what the lot is asked is asked of other pieces, and asked all the same.
+    expect(opened(apart, [occasion({ units, quantity: 120 })])).toEqual(['lot 5, box 4, box 2'])
+    // Loose pieces are one arrival, and share their lines with whatever else asks of them.
+    expect(opened(apart, [occasion({ quantity: 120 })])).toEqual(['lot 12'])
+    const serials = [1, 1].map((quantity) => ({ kind: 'serial', quantity }) as const)
+    expect(opened(rules([point('each', { subject: 'serial' })]), [occasion({ units: serials, quantity: 2 })])).toEqual(['each 1, each 1'])
   })
 
   it('looks back on a thousand arrivals, as in earnest: a standing that rests on older ones is earned anew', () => {

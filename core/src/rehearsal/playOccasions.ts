@@ -1,6 +1,6 @@
 import { CoreError } from '../errors'
 import { plannedMinutes } from '../acceptance/plans/plannedMinutes'
-import type { PointSubject } from '../ledger/occasions'
+import { unitKinds, type PointSubject } from '../ledger/occasions'
 import { askOnce } from '../precedence/askOnce'
 import type { Moment } from '../precedence/moments'
 import { considerPoints } from '../precedence/whichApply'
@@ -96,6 +96,33 @@ function reaching(occasion: PastOccasion, subject: PointSubject, at: ReturnType<
   return considerPoints(at(occasion, subject), occasion).flatMap(({ point, opens }) => (opens ? [{ point, occasion, subject }] : []))
 }
 
+/**
+ * What is asked of each container or serial number, as an arrival of its own. What opens is given unit by unit, as no unit shares its lines
+ * with another.
+ */
+function openedApart(
+  occasion: PastOccasion,
+  at: ReturnType<typeof indexed>,
+  linesOf: ReturnType<typeof linesAsked>,
+  histories: Histories,
+): PlayedInspection[] {
+  return unitKinds.flatMap((subject) => {
+    const units = occasion.units.filter(({ kind }) => kind === subject)
+    const points = units.length === 0 ? [] : reaching(occasion, subject, at)
+    if (points.length === 0) return []
+    return units.flatMap(({ quantity }, i) => {
+      const unit = { ...occasion, id: `${occasion.id} ${i}`, quantity }
+      const here = points.map((of) => ({ ...of, occasion: unit }))
+      return opened(dueOf(here, histories), linesOf, histories)
+    })
+  })
+}
+
+/** What looks at the pieces as one: what is for lots, and what is for units that they are not told apart by. */
+function wholeSubjects({ units }: PastOccasion): readonly PointSubject[] {
+  return ['lot', ...unitKinds.filter((kind) => units.every((unit) => unit.kind !== kind))]
+}
+
 function dueOf(here: readonly Here[], histories: Histories): Here[] {
   const due = here.map((entry) => histories.isDue(entry))
   for (const [i, entry] of here.entries()) histories.note(entry, due[i] === true)
@@ -131,13 +158,15 @@ export function* playOccasions(rules: Rules, occasions: readonly PastOccasion[])
     const load = opened(dueOfLoad(group, at, histories), linesOf, histories)
     for (const [i, occasion] of group.entries()) {
       const inspections = momentsAt(occasion).flatMap(([moment, quantityOf]) => {
-        const here = reaching({ ...occasion, moment }, 'lot', at).flatMap((entry) => {
+        const reached = wholeSubjects(occasion).flatMap((subject) => reaching({ ...occasion, moment }, subject, at))
+        const here = reached.flatMap((entry) => {
           const quantity = quantityOf(entry.point)
           return quantity === null ? [] : [{ ...entry, occasion: { ...entry.occasion, quantity } }]
         })
         const due = dueOf(here, histories)
         return due.length === 0 ? [] : opened(due, linesOf, histories)
       })
+      inspections.push(...openedApart(occasion, at, linesOf, histories))
       yield { occasion, inspections: i === 0 ? [...load, ...inspections] : inspections }
     }
   }

@@ -15,6 +15,9 @@ export interface ControlPointRow {
   familyId: string | null
   supplierId: string | null
   customerId: string | null
+  /** Suppliers that share this word, and the contract that an order is under; null for every one. */
+  supplierGroup: string | null
+  contract: string | null
   /** What is looked at: each lot, or the load that they come on, once. */
   subject: PointSubject
   /** What a gate holds: all of it, or no more than the sample. */
@@ -60,6 +63,8 @@ export const ControlPointEntity = new EntitySchema<ControlPointRow>({
     familyId: mayReference('family'),
     supplierId: mayReference('partner'),
     customerId: mayReference('partner'),
+    supplierGroup: maybeText,
+    contract: maybeText,
     subject: { type: 'text', default: 'lot' },
     holds: { type: 'text', default: 'all' },
     frequency: { ...json, default: '{"kind":"everyArrival"}' },

@@ -7,6 +7,7 @@ import {
   momentWords,
   overlapOf,
   sayValidity,
+  subjectWords,
   type OperationKind,
 } from '@nemawashi/core'
 import type { ControlPoint } from '@nemawashi/contract'
@@ -19,7 +20,7 @@ import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
 import { loadAt, requireReference, saveNext } from '../kernel/versioned'
 import { ControlPointEntity, type ControlPointRow } from './entities'
-import { isOnTheWay, pointById, releasedRevision, samePoints } from './repository'
+import { isOnTheWay, isSupplierGroup, pointById, releasedRevision, samePoints } from './repository'
 
 const words = 'control point'
 
@@ -38,6 +39,15 @@ async function check(work: Work, input: PointInput): Promise<void> {
       field: 'partId',
     })
   }
+  if (input.supplierGroup !== null && (input.supplierId !== null || input.customerId !== null))
+    throw new ServerError('input_invalid', 'A control point is for one supplier or for a group of them: give one of the two, or none.', {
+      field: 'supplierGroup',
+    })
+  if (input.supplierGroup !== null && !(await isSupplierGroup(work.manager, input.supplierGroup)))
+    throw new ServerError('reference_unknown', `No supplier is of the group "${input.supplierGroup}": it would never open.`, {
+      field: 'supplierGroup',
+      received: input.supplierGroup,
+    })
   checkFrequencyRule(input.frequency)
   if (input.subject === 'load' && input.holds === 'sample')
     throw new ServerError('input_invalid', 'A load has no sample that could be held: a gate on it holds all that it brought.', { field: 'holds' })
@@ -68,12 +78,17 @@ async function check(work: Work, input: PointInput): Promise<void> {
     throw new ServerError('days_reversed', `Received ${input.validFrom} to ${input.validUntil}: it would end before it begins.`, {
       field: 'validUntil',
     })
+  if ((input.supplierGroup !== null || input.contract !== null) && operation.kind !== 'receiving')
+    throw new ServerError('moment_not_there', `${operation.name} knows neither suppliers nor their contracts: those come at receiving.`, {
+      field: input.contract !== null ? 'contract' : 'supplierGroup',
+      kind: operation.kind,
+    })
   if (input.subject === 'load' && operation.kind !== 'receiving')
     throw new ServerError('moment_not_there', `${operation.name} sees no load: loads come at receiving.`, { field: 'subject', kind: operation.kind })
   if (!looksAt(operation.kind).some(({ moment, subject }) => moment === input.moment && subject === input.subject))
     throw new ServerError(
       'moment_not_there',
-      `"${momentWords[input.moment]}" there are no lots yet: a control point of that moment looks at the load, once.`,
+      `"${momentWords[input.moment]}" a control point at ${operation.name} does not look at ${subjectWords[input.subject]}.`,
       { field: 'subject', kind: operation.kind, received: input.subject },
     )
   if (!(await isOnTheWay(work.manager, input))) {

@@ -1,4 +1,4 @@
-import type { Moment, RevisionState } from '@nemawashi/core'
+import type { Moment, RevisionState, Scope } from '@nemawashi/core'
 import type { ControlPointRow } from './entities'
 import type { ControlPoint, Flow, PastOccasions } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
@@ -21,6 +21,8 @@ export const pointList: ListSpec = {
     familyId: nullable('c.family_id'),
     supplierId: nullable('c.supplier_id'),
     customerId: nullable('c.customer_id'),
+    supplierGroup: nullable('c.supplier_group'),
+    contract: nullable('c.contract'),
     subject: { sql: 'c.subject' },
     holds: { sql: 'c.holds' },
     frequency: { sql: 'c.frequency', kind: 'json' },
@@ -123,7 +125,7 @@ export async function asksAt(reader: Reader, operationId: string, moment: Moment
 export async function pointsInForce(reader: Reader, day: string): Promise<PastOccasions['points']> {
   const rows = (await reader.query(
     `SELECT c.id, c.code, c.plan_id, p.name AS plan_name, c.operation_id, o.name AS operation_name, c.moment, c.every, c.subject, c.part_id, c.family_id, c.supplier_id,
-       c.customer_id, c.frequency, c.is_gate, c.holds
+       c.customer_id, c.supplier_group, c.contract, c.frequency, c.is_gate, c.holds
      FROM control_point c JOIN plan p ON p.id = c.plan_id JOIN operation o ON o.id = c.operation_id WHERE c.id IN (SELECT id FROM control_point WHERE ${inForceSql}) ORDER BY c.code`,
     [day, day],
   )) as (Omit<PastOccasions['points'][number], 'isGate' | 'frequency'> & { isGate: number; frequency: string })[]
@@ -133,11 +135,16 @@ export async function pointsInForce(reader: Reader, day: string): Promise<PastOc
 /** Active control points that hang the same plan in the same place for the same, with the days on which they are in force. */
 export async function samePoints(
   reader: Reader,
-  input: Pick<ControlPointRow, 'operationId' | 'moment' | 'subject' | 'planId' | 'partId' | 'familyId' | 'supplierId' | 'customerId'>,
+  input: Pick<ControlPointRow, 'operationId' | 'moment' | 'subject' | 'planId' | keyof Scope>,
 ): Promise<Pick<ControlPointRow, 'id' | 'code' | 'validFrom' | 'validUntil'>[]> {
   return (await reader.query(
-    `SELECT id, code, valid_from, valid_until FROM control_point WHERE state = 'active' AND operation_id = ? AND moment = ? AND subject = ? AND plan_id = ? AND part_id IS NOT DISTINCT FROM ? AND family_id IS NOT DISTINCT FROM ? AND supplier_id IS NOT DISTINCT FROM ? AND customer_id IS NOT DISTINCT FROM ? ORDER BY code`,
-    [input.operationId, input.moment, input.subject, input.planId, input.partId, input.familyId, input.supplierId, input.customerId],
+    `SELECT id, code, valid_from, valid_until FROM control_point WHERE state = 'active' AND operation_id = ? AND moment = ? AND subject = ? AND plan_id = ?
+       AND part_id IS NOT DISTINCT FROM ? AND family_id IS NOT DISTINCT FROM ? AND supplier_id IS NOT DISTINCT FROM ? AND customer_id IS NOT DISTINCT FROM ?
+       AND supplier_group IS NOT DISTINCT FROM ? AND contract IS NOT DISTINCT FROM ? ORDER BY code`,
+    [
+      ...[input.operationId, input.moment, input.subject, input.planId],
+      ...[input.partId, input.familyId, input.supplierId, input.customerId, input.supplierGroup, input.contract],
+    ],
   )) as Pick<ControlPointRow, 'id' | 'code' | 'validFrom' | 'validUntil'>[]
 }
 
@@ -200,4 +207,9 @@ export async function namesOf(reader: Reader, ids: readonly string[]): Promise<M
     [...named, 'person'].map(() => JSON.stringify(ids)),
   )) as { id: string; name: string }[]
   return new Map(rows.map(({ id, name }) => [id, name]))
+}
+
+/** Whether any supplier has this word as its group. */
+export async function isSupplierGroup(reader: Reader, group: string): Promise<boolean> {
+  return ((await reader.query(`SELECT 1 FROM partner WHERE kind = 'supplier' AND supplier_group = ? LIMIT 1`, [group])) as unknown[]).length > 0
 }

@@ -1,5 +1,6 @@
 import { considerPoints, gapsOf, isInForce, sayApplied, sayValidity, type Applied } from '@nemawashi/core'
-import { endpoints, type ControlPoint, type Flow, type FlowPoint } from '@nemawashi/contract'
+import { endpoints, type ControlPoint, type Flow, type FlowPoint, type Partner } from '@nemawashi/contract'
+import { PartnerEntity } from '../define/entities'
 import { loadPart } from '../define/parts'
 import { loadLines } from '../define/planLines'
 import { dayOf } from '../define/planSchedule'
@@ -12,14 +13,20 @@ import { changePoint, hangPoint, replacePoint, retirePoint } from './points'
 import { leftOpenOf, pointFilters, pointList, pointsBefore, pointsOn, releasedRevision, routingOf } from './repository'
 
 const { attach } = endpoints
-/** A partner is a supplier where things come from one, and a customer where they go to one. */
-const asPartner = (kind: Flow['stops'][number]['kind'], partnerId: string | null) =>
-  kind === 'receiving' ? { supplierId: partnerId, customerId: null } : { supplierId: null, customerId: partnerId }
+/** A partner is a supplier where things come from one, and a customer where they go to one. Under a contract comes what an order says. */
+function asPartner(kind: Flow['stops'][number]['kind'], partner: Partner | null) {
+  const none = { supplierId: null, customerId: null, supplierGroup: null, contract: null }
+  if (kind !== 'receiving') return { ...none, customerId: partner?.id ?? null }
+  return { ...none, supplierId: partner?.id ?? null, supplierGroup: partner?.supplierGroup || null }
+}
 
 /** Why it applies or does not, with the partner's name where it is for another one. */
 function whyOf(entry: Applied<ControlPoint>): string {
   const [miss] = entry.misses
-  const only = miss === 'supplier' ? entry.point.supplierName : miss === 'customer' ? entry.point.customerName : null
+  const { supplierName, customerName, supplierGroup, contract } = entry.point
+  if (miss === 'group') return `only for suppliers of the group ${supplierGroup}`
+  if (miss === 'contract') return `only under contract ${contract}`
+  const only = miss === 'supplier' ? supplierName : miss === 'customer' ? customerName : null
   return only === null ? sayApplied(entry) : `only for ${only}`
 }
 
@@ -27,8 +34,8 @@ function whyOf(entry: Applied<ControlPoint>): string {
 function gapsAt(points: readonly ControlPoint[]): Flow['stops'][number]['gaps'] {
   const groups = new Map<string, ControlPoint[]>()
   for (const point of points) {
-    const { planId, moment, subject, partId, familyId, supplierId, customerId } = point
-    const key = JSON.stringify([planId, moment, subject, partId, familyId, supplierId, customerId])
+    const { planId, moment, subject, partId, familyId, supplierId, customerId, supplierGroup, contract } = point
+    const key = JSON.stringify([planId, moment, subject, partId, familyId, supplierId, customerId, supplierGroup, contract])
     groups.set(key, [...(groups.get(key) ?? []), point])
   }
   return [...groups.values()].flatMap((group) => gapsOf(group).map((gap) => ({ planCode: group[0]?.planCode ?? '', ...gap })))
@@ -39,6 +46,7 @@ export function attachRoutes(routes: Routes, { clock }: Kernel): void {
 
   routes.read(attach.getFlow, async (reader, { params, query }): Promise<Flow> => {
     const part = await loadPart(reader, params.id)
+    const partner = query.partnerId === undefined ? null : await reader.findOneBy(PartnerEntity, { id: query.partnerId })
     const operations = await routingOf(reader, part.id)
     const today = dayOf(clock.now().toISOString())
     const points = await pointsOn(reader, part, today)
@@ -49,7 +57,7 @@ export function attachRoutes(routes: Routes, { clock }: Kernel): void {
       const applied = new Map(
         considerPoints(
           here.filter((point) => isInForce(point, today)),
-          { partId: part.id, familyId: part.familyId, ...asPartner(operation.kind, query.partnerId ?? null) },
+          { partId: part.id, familyId: part.familyId, ...asPartner(operation.kind, partner) },
         ).map((entry) => [entry.point.id, entry]),
       )
       const full: FlowPoint[] = []

@@ -1,5 +1,17 @@
 import { concededBefore, hasHeld, isMadeHere, openHoldOf, openHolds, loadBalances } from '../stock/repository'
-import { checkSplit, concededOf, CoreError, frees, inspectionLife, may, standingAfter, type Balance, type MovementKind } from '@nemawashi/core'
+import {
+  checkSplit,
+  concededOf,
+  CoreError,
+  frees,
+  holdReaches,
+  inspectionLife,
+  isUnitKind,
+  may,
+  standingAfter,
+  type Balance,
+  type MovementKind,
+} from '@nemawashi/core'
 import type { Decision, DecisionProblem, DecisionRowInput, Person } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
 import type { Happened } from '../kernel/happenings'
@@ -21,9 +33,11 @@ import { DecisionEntity, DecisionPartEntity } from '../stock/decisionEntities'
 /** An inspection with the lot that is decided on: its own, or one of the load that it looked at. */
 type OnLot = InspectionRow & { readonly lotId: string }
 
-/** What a decision on the inspection is about: everything that the lot has on hold, where the inspection holds anything. */
-async function heldBy(reader: Reader, { id, lotId }: OnLot): Promise<Balance[]> {
-  return (await hasHeld(reader, id)) ? (await loadBalances(reader, lotId)).filter((balance) => balance.standing === 'onHold') : []
+/** What a decision on the inspection is about: what is on hold of what it looks at, where the inspection holds anything. */
+async function heldBy(reader: Reader, { id, lotId, subjectKind, subjectId }: OnLot): Promise<Balance[]> {
+  if (!(await hasHeld(reader, id))) return []
+  const of = { containerId: isUnitKind(subjectKind) ? subjectId : null }
+  return (await loadBalances(reader, lotId)).filter((spot) => spot.standing === 'onHold' && holdReaches(of, spot))
 }
 
 function splitProblem(held: readonly Balance[], rows: readonly DecisionRowInput[]): DecisionProblem[] {
@@ -104,9 +118,11 @@ async function post(
 /** Pieces of a container. */
 type Freed = Pick<DecisionRowInput, 'containerId' | 'quantity'>
 
-/** Frees what the last open hold lets go, container by container; what any decision conceded goes as a concession. */
+/** Frees what no hold is open on any more, container by container; what any decision conceded goes as a concession. */
 async function free(work: Work, lotId: string, pieces: readonly Freed[], cause: MovementCause): Promise<void> {
+  const holds = await openHolds(work.manager, lotId, null)
   for (const containerId of new Set(pieces.map((of) => of.containerId))) {
+    if (holds.some((hold) => holdReaches(hold, { containerId }))) continue
     const freed = pieces.filter((of) => of.containerId === containerId).reduce((sum, { quantity }) => sum + quantity, 0)
     const conceded = concededOf(freed, await concededBefore(work.manager, lotId, containerId))
     if (conceded > 0) await post(work, lotId, { containerId, quantity: conceded, disposition: 'concession' }, 'concession', cause)
@@ -116,13 +132,11 @@ async function free(work: Work, lotId: string, pieces: readonly Freed[], cause: 
 
 /** Lets go what an inspection holds of a lot, without a decision: its finding frees it. What another one holds stays on hold. */
 export async function freeByFinding(work: Work, { lotId, inspection }: Happened['freedByFinding']): Promise<void> {
-  const holdId = await openHoldOf(work.manager, lotId, inspection.id)
-  if (holdId === null) return
+  const hold = await openHoldOf(work.manager, lotId, inspection.id)
+  if (hold === null) return
   await closeHolds(work, lotId, inspection.id, null)
-  if ((await openHolds(work.manager, lotId, null)).length === 0) {
-    const held = (await loadBalances(work.manager, lotId)).filter(({ standing }) => standing === 'onHold')
-    await free(work, lotId, held, { holdId })
-  }
+  const held = (await loadBalances(work.manager, lotId)).filter((spot) => spot.standing === 'onHold' && holdReaches(hold, spot))
+  await free(work, lotId, held, { holdId: hold.id })
   await work.happened('lotDecided', { lotId })
 }
 
@@ -141,7 +155,6 @@ export async function decide(
   const inspection = await decidable(work.manager, inspectionId, lotId)
   await loadAt(work, InspectionEntity, 'inspection', inspectionId, version)
   refuse(await decisionProblems(work.manager, person, inspection, rows))
-  const others = await openHolds(work.manager, inspection.lotId, inspectionId)
   const decision = { id: work.newId(), inspectionId, lotId: inspection.lotId, followsId: null, signedAt: work.now, signedById: person.id }
   await work.manager.insert(DecisionEntity, { ...decision })
   for (const [position, row] of rows.entries()) {
@@ -150,16 +163,15 @@ export async function decide(
   work.audit({ action: 'decided', subject: 'inspection', subjectId: inspectionId, after: { rows } })
   for (const row of rows) if (!frees(row.disposition)) await post(work, inspection.lotId, row, row.disposition, { decisionId: decision.id })
   await closeHolds(work, inspection.lotId, inspectionId, decision.id)
-  if (others.length === 0)
-    await free(
-      work,
-      inspection.lotId,
-      rows.filter(({ disposition }) => frees(disposition)),
-      { decisionId: decision.id },
-    )
+  await free(
+    work,
+    inspection.lotId,
+    rows.filter(({ disposition }) => frees(disposition)),
+    { decisionId: decision.id },
+  )
   // A load is decided lot by lot, and then it is decided.
   const { subjectKind, ...row } = await work.manager.findOneByOrFail(InspectionEntity, { id: inspectionId })
-  if (subjectKind === 'lot' || (await lotsToDecide(work.manager, inspectionId)).length === 0)
+  if (subjectKind !== 'load' || (await lotsToDecide(work.manager, inspectionId)).length === 0)
     await saveNext(work, InspectionEntity, 'inspection', 'decided', { ...row, subjectKind }, { state: inspectionLife.decide.to })
   await work.happened('lotDecided', { lotId: inspection.lotId })
   return (await loadDecisions(work.manager, inspection.lotId)).find(({ id }) => id === decision.id) as Decision

@@ -1,6 +1,6 @@
 import { isMadeHere, openHolds, loadBalances } from '../stock/repository'
 import { hasLotFailed } from '../record/repository'
-import { standingAfter, standingsInPlant, type Balance } from '@nemawashi/core'
+import { holdReaches, standingAfter, standingsInPlant, type Balance } from '@nemawashi/core'
 import type { AgainRowInput, Decision, DecisionProblem, Person } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
@@ -34,8 +34,9 @@ export async function againProblems(reader: Reader, person: Person, lotId: strin
     isMade: await isMadeHere(reader, lotId),
   })
   if (rows.length === 0) problems.push({ row: null, code: 'quantity_invalid', message: 'Say of how many pieces what becomes of them.' })
-  const open = await openHolds(reader, lotId, null)
-  if (open.length > 0 && rows.some(({ standing }) => standing === 'onHold'))
+  const held = rows.filter(({ standing }) => standing === 'onHold')
+  const open = (await openHolds(reader, lotId, null)).filter((hold) => held.some((row) => holdReaches(hold, row)))
+  if (open.length > 0)
     problems.push({ row: null, code: 'gate_closed', message: `What is on hold for ${open.map(({ code }) => code).join(', ')} is decided there.` })
   for (const [row, { standing }] of rows.entries())
     if (!standingsInPlant.includes(standing)) problems.push({ row, code: 'movement_not_allowed', message: 'These pieces have left the plant.' })

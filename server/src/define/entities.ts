@@ -20,7 +20,10 @@ import { flag, id, int, json, maybeJson, mayReference, maybeText, references, te
 const named = { id, code: uniqueText, name: text, version: int }
 
 export const FamilyEntity = new EntitySchema<Family>({ name: 'family', columns: named })
-export const PartnerEntity = new EntitySchema<Partner>({ name: 'partner', columns: { ...named, kind: text, isActive: flag } })
+export const PartnerEntity = new EntitySchema<Partner>({
+  name: 'partner',
+  columns: { ...named, kind: text, isActive: flag, supplierGroup: { type: 'text', default: '' } },
+})
 export const PlaceEntity = new EntitySchema<Place>({ name: 'place', columns: { ...named, purpose: text, countsForPlanning: flag } })
 export const OperationEntity = new EntitySchema<Operation>({ name: 'operation', columns: { ...named, kind: text } })
 
@@ -33,7 +36,15 @@ export const CountUnitEntity = new EntitySchema<CountUnit>({ name: 'count_unit',
 export type PartRow = Omit<Part, 'operationIds'>
 export const PartEntity = new EntitySchema<PartRow>({
   name: 'part',
-  columns: { ...named, revision: text, unit: text, tracking: text, familyId: mayReference('family'), putAwayPlaceId: mayReference('place') },
+  columns: {
+    ...named,
+    revision: text,
+    unit: text,
+    tracking: text,
+    familyId: mayReference('family'),
+    putAwayPlaceId: mayReference('place'),
+    holdDays: { type: 'integer', nullable: true },
+  },
 })
 
 export interface RoutingStepRow {

@@ -36,7 +36,7 @@ const isActive: Column = { sql: 't.is_active', kind: 'flag' }
 /** What the list of each kind shows beyond code and name. */
 export const masterColumns = {
   families: {},
-  partners: { kind: { sql: 't.kind' }, isActive },
+  partners: { kind: { sql: 't.kind' }, isActive, supplierGroup: { sql: 't.supplier_group' } },
   places: { purpose: { sql: 't.purpose' }, countsForPlanning: { sql: 't.counts_for_planning', kind: 'flag' } },
   answerLists: {
     isActive,
@@ -75,6 +75,7 @@ export const partList: ListSpec = {
     familyId: { sql: 't.family_id', isNullable: true },
     familyName: { sql: 'f.name', isNullable: true },
     putAwayPlaceId: { sql: 't.put_away_place_id', isNullable: true },
+    holdDays: { sql: 't.hold_days', kind: 'number', isNullable: true },
     points: {
       sql: `(SELECT COUNT(*) FROM control_point c WHERE c.state = 'active' AND (c.part_id = t.id OR (c.part_id IS NULL AND (c.family_id = t.family_id OR c.family_id IS NULL)
         AND EXISTS (SELECT 1 FROM routing_step r WHERE r.part_id = t.id AND r.operation_id = c.operation_id))))`,

@@ -2,7 +2,9 @@ import {
   considerPoints,
   isDue,
   isInForce,
+  isUnitKind,
   looksBack,
+  unitKinds,
   type Applied,
   type Due,
   type Moment,
@@ -16,6 +18,7 @@ import { dayOf } from '../define/planSchedule'
 import type { Reader } from '../kernel/database'
 import type { Work } from '../kernel/unitOfWork'
 import { arrivalAt, arrivalsBefore } from './considerRepository'
+import type { Unit } from '../stock/units'
 import { ConsiderationEntity } from './entities'
 
 /** What comes to an operation. */
@@ -27,6 +30,9 @@ export interface Coming {
   readonly subject: PointSubject
   readonly supplierId: string | null
   readonly customerId: string | null
+  /** The word that its supplier shares with others, and the contract that its order is under; null where there is none. */
+  readonly supplierGroup?: string | null
+  readonly contract?: string | null
   readonly quantity: number
   /** The order that it belongs to; empty where there is none. */
   readonly orderNumber?: string
@@ -47,9 +53,13 @@ export interface ConsideredPoint extends Applied<ControlPointRow> {
 /** Arrivals of a rehearsal that came before, by control point: they are in no table. */
 export type Rehearsed = ReadonlyMap<string, readonly PastArrival[]>
 
-/** The control points of an operation at a moment: those that could reach the part, each kind by its index, or every one. */
-async function pointsAt(reader: Reader, { operationId, moment, subject, part }: Coming, isEvery: boolean): Promise<ControlPointRow[]> {
-  const here = { operationId, moment, subject, state: 'active' } as const
+/** The control points of an operation at a moment, whatever they look at: those that could reach the part, each kind by its index, or every one. */
+async function pointsAt(
+  reader: Reader,
+  { operationId, moment, part }: Pick<Coming, 'operationId' | 'moment' | 'part'>,
+  isEvery: boolean,
+): Promise<ControlPointRow[]> {
+  const here = { operationId, moment, state: 'active' } as const
   if (isEvery) return reader.findBy(ControlPointEntity, here)
   const ofPart = await reader.findBy(ControlPointEntity, { ...here, partId: part.id })
   const ofFamily = part.familyId === null ? [] : await reader.findBy(ControlPointEntity, { ...here, partId: IsNull(), familyId: part.familyId })
@@ -66,12 +76,23 @@ export async function considerAt(
   newId: () => string,
   rehearsed: Rehearsed | null = null,
 ): Promise<ConsideredPoint[]> {
-  const { operationId, part, supplierId, customerId, quantity, orderNumber = '', at } = coming
+  return considerOf(reader, await pointsAt(reader, coming, rehearsed !== null), coming, newId, rehearsed ?? new Map())
+}
+
+/** @param played arrivals that are in no table yet */
+async function considerOf(
+  reader: Reader,
+  points: readonly ControlPointRow[],
+  coming: Coming,
+  newId: () => string,
+  played: Rehearsed,
+): Promise<ConsideredPoint[]> {
+  const { operationId, part, subject, supplierId, customerId, supplierGroup = null, contract = null, quantity, orderNumber = '', at } = coming
   const day = dayOf(at)
-  const points = (await pointsAt(reader, coming, rehearsed !== null)).filter((point) => isInForce(point, day))
-  points.sort((a, b) => (a.code < b.code ? -1 : 1))
+  const here = points.filter((point) => point.subject === subject && isInForce(point, day))
+  here.sort((a, b) => (a.code < b.code ? -1 : 1))
   const considered: ConsideredPoint[] = []
-  for (const applied of considerPoints(points, { partId: part.id, familyId: part.familyId, supplierId, customerId })) {
+  for (const applied of considerPoints(here, { partId: part.id, familyId: part.familyId, supplierId, customerId, supplierGroup, contract })) {
     const { point } = applied
     const drawId = newId()
     if (!applied.opens) {
@@ -82,9 +103,45 @@ export async function considerAt(
       ? []
       : await arrivalsBefore(reader, { planId: point.planId, operationId, partId: partOf(coming), partnerId: supplierId ?? customerId })
     const arrival = arrivalAt(drawId, at, quantity, orderNumber)
-    considered.push({ ...applied, due: isDue(point.frequency, arrival, [...before, ...(rehearsed?.get(point.id) ?? [])]), drawId })
+    considered.push({ ...applied, due: isDue(point.frequency, arrival, [...before, ...(played.get(point.id) ?? [])]), drawId })
   }
   return considered
+}
+
+/** A control point that was considered for what comes: for a lot, or for one unit of it. */
+export interface Asked {
+  readonly coming: Coming
+  readonly considered: ConsideredPoint
+  /** Null where the lot is looked at whole. */
+  readonly unit: Unit | null
+}
+
+/**
+ * What is asked of a lot that comes: of it whole, then of each container or serial number in it, group by group. Each unit is an arrival of
+ * its own to the frequency of its control point. A lot that is not told apart so is looked at whole.
+ */
+export async function considerEach(reader: Reader, of: Omit<Coming, 'subject'>, units: readonly Unit[], newId: () => string): Promise<Asked[][]> {
+  const points = await pointsAt(reader, of, false)
+  const whole: Asked[] = []
+  const groups = [whole]
+  for (const subject of ['lot', ...unitKinds] as const) {
+    if (!points.some((point) => point.subject === subject)) continue
+    const within = isUnitKind(subject) ? units.filter(({ kind }) => kind === subject) : []
+    const played = new Map<string, PastArrival[]>()
+    for (const unit of within.length === 0 ? [null] : within) {
+      const coming: Coming = { ...of, subject, quantity: unit?.quantity ?? of.quantity }
+      const asked = (await considerOf(reader, points, coming, newId, played)).map((considered) => ({ coming, considered, unit }))
+      if (unit === null) whole.push(...asked)
+      else groups.push(asked)
+      for (const { considered } of asked) {
+        if (considered.due === null) continue
+        const arrival = arrivalAt(considered.drawId, of.at, coming.quantity, of.orderNumber ?? '')
+        const known = played.get(considered.point.id) ?? []
+        played.set(considered.point.id, [...known, { ...arrival, isInspected: considered.due.isDue, isAccepted: null }])
+      }
+    }
+  }
+  return groups
 }
 
 /** Keeps what a frequency rule said of an arrival. */

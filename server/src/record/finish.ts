@@ -8,6 +8,7 @@ import { hasHeldAll } from '../stock/repository'
 import { InspectionEntity } from './entities'
 import { findingOf, loadInspectionLines, loadReadings } from './inspections'
 import { lotsLookedAt } from './repository'
+import { withinOf } from './unit'
 
 const words = 'inspection'
 
@@ -61,7 +62,7 @@ export async function finishInspection(work: Work, id: string, version: number, 
     verdict,
     finding,
   })
-  if (isToHold) for (const lotId of lotIds) await holdLot(work, lotId, current)
+  if (isToHold) for (const lotId of lotIds) await holdLot(work, lotId, current, withinOf(current))
   await work.happened('inspectionFinished', { inspection: current, lines, readings, verdict })
   // What it asks for in addition holds the pieces by then.
   if (isFreeing) for (const lotId of lotIds) await work.happened('freedByFinding', { lotId, inspection: current })

@@ -1,5 +1,5 @@
 import { lotsLookedAt, plansFollowing } from './repository'
-import { usualConsequence } from '@nemawashi/core'
+import { isUnitKind, usualConsequence } from '@nemawashi/core'
 import type { InspectionLine, Reading } from '@nemawashi/contract'
 import { ControlPointEntity } from '../attach/entities'
 import type { Happened } from '../kernel/happenings'
@@ -8,6 +8,7 @@ import type { InspectionRow } from './entities'
 import { LotEntity } from '../stock/entities'
 import { openHold } from '../stock/holds'
 import { openInspection, whatIsAsked } from './openInspection'
+import { withinOf } from './unit'
 
 declare module '../kernel/happenings' {
   interface Happened {
@@ -52,10 +53,11 @@ export async function openFollowUps(work: Work, finished: Happened['inspectionFi
   const point = await work.manager.findOneByOrFail(ControlPointEntity, { id: inspection.controlPointId })
   for (const planId of asked) {
     if (open.includes(planId)) continue
-    const { lotId, lotSize, holdPlaceId, occasionId, subjectId } = inspection
+    const { lotId, lotSize, holdPlaceId, occasionId, subjectId, subjectKind } = inspection
     const following = { ...point, ...usualConsequence, planId, isGate: inspection.isGate }
     const of = {
       lotId,
+      unit: isUnitKind(subjectKind) ? { kind: subjectKind, containerId: subjectId } : null,
       partId: lotId === null ? null : (await work.manager.findOneByOrFail(LotEntity, { id: lotId })).partId,
       lotSize,
       holdPlaceId,
@@ -65,6 +67,6 @@ export async function openFollowUps(work: Work, finished: Happened['inspectionFi
       history: null,
     }
     const opened = await openInspection(work, following, of, await whatIsAsked(work, following, of))
-    if (inspection.isGate) for (const held of await lotsLookedAt(work.manager, inspection)) await openHold(work, held, opened)
+    if (inspection.isGate) for (const held of await lotsLookedAt(work.manager, inspection)) await openHold(work, held, opened, withinOf(inspection))
   }
 }

@@ -10,7 +10,7 @@ import {
   inspectionHead,
   namedInspections,
 } from './repository'
-import { isOpen, judgeLot, usualConsequence, type Consequence, type SamplingRule, type SeverityNow } from '@nemawashi/core'
+import { holdReaches, isOpen, judgeLot, usualConsequence, type Consequence, type SamplingRule, type SeverityNow } from '@nemawashi/core'
 import {
   marksOf,
   type AlsoFor,
@@ -27,6 +27,7 @@ import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
 import { InspectionEntity, type InspectionLineRow } from './entities'
 import { assignmentOf } from './assignmentRepository'
+import { withinOf } from './unit'
 import { sampleStory, sampleWords } from './sampleWords'
 
 /** The lines of an inspection in order, with the characteristic revision that each was made from. */
@@ -65,6 +66,10 @@ function adaptedFrom(of: readonly StoredAdaptation[]): InspectionLine['adaptedFr
   if (!first || !last) return null
   return { sampleSize: first.beforeSize, accept: first.beforeAccept, reason: last.reason, byName: last.byName, at: last.at }
 }
+
+/** Whether two holds can be on the same pieces: one of all of the lot meets every other. */
+const mayMeet = (hold: { containerId: string | null }, other: { containerId: string | null }) =>
+  other.containerId === null || holdReaches(hold, other)
 
 const plain = { stages: null, variables: null, counting: 'nonconforming' } as const
 
@@ -112,7 +117,8 @@ export async function loadInspection(reader: Reader, id: string, ofLot: string |
   const { lotId } = head
   if (ofLot !== null && (lotId !== ofLot || !(await lotsLookedAt(reader, { subjectKind: head.subjectKind, subjectId, lotId }, ofLot)).length))
     throw new ServerError('not_found', `${head.code} does not look at this lot.`, { lotId: ofLot })
-  const others = lotId === null ? [] : await openHolds(reader, lotId, id)
+  const within = { containerId: withinOf(head).containerId ?? null }
+  const others = lotId === null ? [] : (await openHolds(reader, lotId, id)).filter((hold) => mayMeet(hold, within))
   const decisions = lotId === null ? [] : await loadDecisions(reader, lotId)
   const { whenConforming, advice, answeredAt } = consequence === null ? usualConsequence : (JSON.parse(consequence) as Consequence)
   return {
@@ -128,12 +134,12 @@ export async function loadInspection(reader: Reader, id: string, ofLot: string |
     lines,
     readings,
     finding: stored?.finding ?? findingOf(lines, readings),
-    balances: lotId === null ? [] : await namedBalances(reader, lotId),
+    balances: lotId === null ? [] : (await namedBalances(reader, lotId)).filter((spot) => holdReaches(within, spot)),
     toDecide: await lotsToDecide(reader, id),
     assignment: await assignmentOf(reader, id),
     leftOut: leftOut === null ? [] : (JSON.parse(leftOut) as LeftOut[]),
     dropped: dropped.map(({ name, beforeSize, reason, byName, at }) => ({ name, sampleSize: beforeSize, reason, byName, at })),
-    otherOpenInspections: others.map((other) => other.code),
+    otherOpenInspections: [...new Set(others.map((other) => other.code))],
     decision: decisions.find(({ inspectionId }) => inspectionId === id) ?? null,
     decisions,
   }

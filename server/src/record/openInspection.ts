@@ -10,6 +10,7 @@ import {
   type PointLine,
   type Sample,
   type SamplingRule,
+  type SubjectKind,
 } from '@nemawashi/core'
 import type { AlsoFor, DetachedLimits, LeftOut, PlanLine } from '@nemawashi/contract'
 import type { ControlPointRow } from '../attach/entities'
@@ -36,6 +37,8 @@ function schemeOf({ stages, variables, counting, reject, accept }: Sample): Insp
 export interface OpeningOf {
   /** The lot; null where the load of the occasion is looked at, as one thing. */
   readonly lotId: string | null
+  /** The container or serial number of the lot, where it is of one; null for all of the lot. */
+  readonly unit: { readonly kind: SubjectKind; readonly containerId: string } | null
   /** The part that it is of; null for a load. */
   readonly partId: string | null
   readonly lotSize: number
@@ -148,7 +151,7 @@ export interface Shared {
 export async function openInspection(
   work: Work,
   point: Point,
-  { lotId, partId, lotSize, holdPlaceId, occasionId, loadId = occasionId, followsId = null }: OpeningOf,
+  { lotId, unit, partId, lotSize, holdPlaceId, occasionId, loadId = occasionId, followsId = null }: OpeningOf,
   { planRevisionId, lines: asked }: Asking,
   { alsoFor, leftOut }: Shared = { alsoFor: new Map(), leftOut: [] },
 ): Promise<OpenedInspection> {
@@ -178,8 +181,8 @@ export async function openInspection(
     controlPointId: point.id,
     planRevisionId,
     operationId: point.operationId,
-    subjectKind: lotId === null ? 'load' : 'lot',
-    subjectId: lotId ?? loadId ?? '',
+    subjectKind: unit?.kind ?? (lotId === null ? 'load' : 'lot'),
+    subjectId: unit?.containerId ?? lotId ?? loadId ?? '',
     lotId,
     occasionId,
     state: 'toDo',

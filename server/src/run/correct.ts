@@ -1,4 +1,13 @@
-import { checkLotSize, ruleUnder, sampleFor, type Balance, type Movement, type SamplingRule, type SeverityNow } from '@nemawashi/core'
+import {
+  checkLotSize,
+  ruleUnder,
+  sampleFor,
+  type Balance,
+  type Movement,
+  type SamplingRule,
+  type SeverityNow,
+  standingsInPlant,
+} from '@nemawashi/core'
 import type { Correction, CorrectionEffect, Delivery } from '@nemawashi/contract'
 import { PartEntity, PartnerEntity, PlanEntity } from '../define/entities'
 import type { Reader } from '../kernel/database'
@@ -13,7 +22,8 @@ import { moveHistory, rulesOf, standingOn } from './correctionRepository'
 import { loadDelivery } from './deliveries'
 import { DeliveryCorrectionEntity, DeliveryEntity } from './entities'
 import { openTogether } from './openTogether'
-import { receiptOf } from './receipt'
+import { unitsOf } from '../stock/units'
+import { fromSupplier, receiptOf } from './receipt'
 
 /** What of a delivery is put right, with the lots that it concerns. */
 interface Case {
@@ -90,7 +100,9 @@ async function otherSamples(reader: Reader, lot: LotRow, quantity: number): Prom
 async function askedOf(reader: Reader, lot: LotRow, supplierId: string, work: Pick<Work, 'newId' | 'now'>) {
   const part = await reader.findOneByOrFail(PartEntity, { id: lot.partId })
   const { orderNumber } = await reader.findOneByOrFail(OccasionEntity, { id: lot.originId })
-  const asked = await receiptOf(reader, { part, supplierId, quantity: lot.quantity, orderNumber, at: work.now }, work.newId)
+  const arriving = { ...(await fromSupplier(reader, { supplierId, orderNumber, at: work.now })), part, quantity: lot.quantity }
+  const units = await unitsOf(reader, lot.id, { standings: standingsInPlant })
+  const asked = (await receiptOf(reader, arriving, units, work.newId)).flat()
   const standing = await standingOn(reader, lot.id)
   const opens = asked.filter(
     ({ considered: { point, due } }) => due?.isDue === true && !standing.some(({ controlPointId }) => controlPointId === point.id),
@@ -196,9 +208,15 @@ async function correctSupplier(work: Work, { occasion, lots }: Case, supplierId:
     const opening = { lotIds: [lot.id], occasionId: occasion.id }
     const entries = (asked.get(lot.id) ?? []).map((entry) => ({
       ...entry,
-      opening: { ...opening, holdPlaceId: entry.considered.point.holdPlaceId ?? bay.id },
+      opening: { ...opening, containerId: entry.unit?.containerId ?? null, holdPlaceId: entry.considered.point.holdPlaceId ?? bay.id },
     }))
-    await openTogether(work, entries, holdLot)
+    // What is asked of each unit is asked of other pieces than what is asked of the lot.
+    for (const of of new Set(entries.map(({ unit }) => unit)))
+      await openTogether(
+        work,
+        entries.filter(({ unit }) => unit === of),
+        holdLot,
+      )
   }
 }
 

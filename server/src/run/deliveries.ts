@@ -3,7 +3,7 @@ import { papersOf } from './paperRepository'
 import { decidedOnLoad, inspectionsOf, deliveryHead, lotsOf } from './repository'
 import { gateWords } from './checks'
 import { namedBalances } from '../stock/repository'
-import { isSettled, ruleFor } from '@nemawashi/core'
+import { holdReaches, isSettled, ruleFor } from '@nemawashi/core'
 import type { DeliveredLot, Delivery } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
@@ -11,9 +11,12 @@ import { passedByOn } from '../record/considerRepository'
 import { linesAsked } from '../record/inspections'
 import { rulesInForce } from '../stock/putAwayRuleRepository'
 
-/** Why put-away of a lot is refused: gates on it, or on the load it came with, that hold all of it and are not decided, in words. */
-function gateReasons(inspections: DeliveredLot['inspections']): string[] {
-  return inspections.filter((entry) => entry.holds === 'all' && !isSettled(entry.state)).map(gateWords)
+/**
+ * Why put-away is refused of what lies loose in a lot, or in a container of it: gates on it, or on the load it came with, that hold all of it
+ * and are not decided, in words.
+ */
+function gateReasons(inspections: DeliveredLot['inspections'], containerId: string | null = null): string[] {
+  return inspections.filter((entry) => entry.holds === 'all' && !isSettled(entry.state) && holdReaches(entry, { containerId })).map(gateWords)
 }
 
 /** Inspections of the load that a lot came with; each lot of it is decided by itself. */
@@ -22,10 +25,14 @@ async function onLoad(reader: Reader, occasionId: string, lotId: string, load: D
   return load.filter(({ id }) => !decided.includes(id))
 }
 
-/** Why put-away of a lot is refused; empty where it is free. */
-export async function putAwayReasons(reader: Reader, { id, originId }: { id: string; originId: string }): Promise<string[]> {
+/** Why put-away of a lot, or of a container of it, is refused; empty where it is free. */
+export async function putAwayReasons(
+  reader: Reader,
+  { id, originId }: { id: string; originId: string },
+  containerId: string | null,
+): Promise<string[]> {
   const load = await inspectionsAsked(reader, { subjectId: originId })
-  return gateReasons([...(await inspectionsAsked(reader, { lotId: id })), ...(await onLoad(reader, originId, id, load))])
+  return gateReasons([...(await inspectionsAsked(reader, { lotId: id })), ...(await onLoad(reader, originId, id, load))], containerId)
 }
 
 /** Inspections of a lot, or of a load, with what they ask for. */

@@ -4,7 +4,7 @@ import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
 import { loadAt, requireReference, saveNext } from '../kernel/versioned'
-import { considerAt, type Coming } from '../record/consider'
+import type { ConsideredPoint } from '../record/consider'
 import { LotEntity, OccasionEntity, type LotRow } from '../stock/entities'
 import { holdLot, openHold } from '../stock/holds'
 import { postMovement } from '../stock/ledger'
@@ -14,7 +14,8 @@ import { gateWords, openGates, requireGates } from './checks'
 import { dispatchHead, picksOf, returnsOf } from './dispatchRepository'
 import { CustomerReturnEntity, DispatchEntity, DispatchPickEntity, type DispatchRow } from './entities'
 import { noteOccasion } from './occasions'
-import { openTogether } from './openTogether'
+import { openEach } from './openEach'
+import type { Hold } from './openTogether'
 import { checksOn } from './orderRepository'
 import { operationsOf } from './repository'
 
@@ -54,30 +55,27 @@ async function lotOf(work: Work, lotId: string, field: string): Promise<LotRow> 
 async function openAt(
   work: Work,
   lot: LotRow,
-  of: { kind: 'shipping' | 'return'; customerId: string; quantity: number; occasionId: string; placeId: string },
+  of: { kind: 'shipping' | 'return'; customerId: string; quantity: number; occasionId: string; placeId: string; containerId: string | null },
 ): Promise<void> {
   const part = await work.manager.findOneByOrFail(PartEntity, { id: lot.partId })
   const { orderNumber } = await work.manager.findOneByOrFail(OccasionEntity, { id: of.occasionId })
   const moment = of.kind === 'shipping' ? 'beforeDispatch' : 'arrival'
   for (const operationId of await operationsOf(work.manager, part.id, of.kind)) {
-    const coming: Coming = {
+    const coming = {
       operationId,
       moment,
       part,
-      subject: 'lot',
       supplierId: null,
       customerId: of.customerId,
       quantity: of.quantity,
       orderNumber,
       at: work.now,
-    }
-    const entries = (await considerAt(work.manager, coming, work.newId)).map((considered) => ({
-      coming,
-      considered,
-      opening: { lotIds: [lot.id], holdPlaceId: considered.point.holdPlaceId ?? of.placeId, occasionId: of.occasionId },
-    }))
+    } as const
+    const opening = ({ point }: ConsideredPoint) => ({ lotIds: [lot.id], holdPlaceId: point.holdPlaceId ?? of.placeId, occasionId: of.occasionId })
     // What comes back is on hold already.
-    await openTogether(work, entries, of.kind === 'return' ? openHold : (...given) => holdLot(...given, of.placeId))
+    const hold: Hold = of.kind === 'return' ? openHold : (by, lotId, cause, within) => holdLot(by, lotId, cause, { ...within, placeId: of.placeId })
+    const standings = [of.kind === 'return' ? 'onHold' : 'released'] as const
+    await openEach(work, coming, lot.id, opening, { hold, where: { placeId: of.placeId, containerId: of.containerId, standings } })
   }
 }
 
@@ -105,7 +103,14 @@ export async function pickDispatch(
   const byLot = new Map<string, number>()
   for (const { lotId, quantity } of picks) byLot.set(lotId, (byLot.get(lotId) ?? 0) + quantity)
   for (const [lotId, quantity] of byLot)
-    await openAt(work, await lotOf(work, lotId, 'picks'), { kind: 'shipping', customerId, quantity, occasionId: id, placeId: door.id })
+    await openAt(work, await lotOf(work, lotId, 'picks'), {
+      kind: 'shipping',
+      customerId,
+      quantity,
+      occasionId: id,
+      placeId: door.id,
+      containerId: null,
+    })
   return loadDispatch(work.manager, id)
 }
 
@@ -174,6 +179,6 @@ export async function takeBack(
   const from = { placeId: away.id, standing: 'shipped' } as const
   const to = { placeId: bay.id, standing: 'onHold' } as const
   await postMovement(work, lot.id, { containerId: pick.containerId, quantity, from, to }, 'cameBack', { occasionId: id })
-  await openAt(work, lot, { kind: 'return', customerId: partnerId ?? '', quantity, occasionId: id, placeId: bay.id })
+  await openAt(work, lot, { kind: 'return', customerId: partnerId ?? '', quantity, occasionId: id, placeId: bay.id, containerId: pick.containerId })
   return loadDispatch(work.manager, dispatchId)
 }

@@ -14,7 +14,7 @@ import { expectedHead, expectedLines } from './expectedRepository'
 import { noteOccasion } from './occasions'
 import { openTogether } from './openTogether'
 import { checkQuantity } from './purchaseOrders'
-import { loadOf, whereTo, type Arriving } from './receipt'
+import { fromSupplier, loadOf, whereTo, type Arriving } from './receipt'
 
 const words = 'expected delivery'
 
@@ -41,9 +41,10 @@ async function openFor(
   moment: 'announced' | 'registered',
   occasionId: string,
 ): Promise<void> {
+  const from = await fromSupplier(work.manager, { supplierId, orderNumber, at: work.now })
   const lines: Arriving[] = []
   for (const { partId, quantity } of await work.manager.findBy(ExpectedLineEntity, { deliveryId: id }))
-    lines.push({ part: await work.manager.findOneByOrFail(PartEntity, { id: partId }), supplierId, quantity, orderNumber, at: work.now })
+    lines.push({ ...from, part: await work.manager.findOneByOrFail(PartEntity, { id: partId }), quantity })
   const asked = await loadOf(work.manager, lines, work.newId, moment)
   const entries = []
   for (const entry of asked)

@@ -3,13 +3,14 @@ import type { ControlPointRow } from '../attach/entities'
 import { PartEntity, type PartRow } from '../define/entities'
 import { dayOf } from '../define/planSchedule'
 import type { Work } from '../kernel/unitOfWork'
-import { considerAt, type Coming } from '../record/consider'
+import { considerAt, type Coming, type ConsideredPoint } from '../record/consider'
 import { holdLot } from '../stock/holds'
 import { placeFor } from '../stock/placeFor'
 import { loadBalances } from '../stock/repository'
 import { intervalsAt } from '../attach/repository'
 import { StepReportEntity, type OrderStepRow, type ProductionOrderRow, type StepReportRow } from './orderEntities'
 import { noteOccasion } from './occasions'
+import { openEach } from './openEach'
 import { openTogether } from './openTogether'
 
 /** A step of an order, and the part that it works on. */
@@ -43,12 +44,13 @@ export async function openAtStep(
     at: work.now,
   }
   const line = await placeFor(work.manager, 'production')
+  const opening = ({ point }: ConsideredPoint) => ({ lotIds: [row.lotId ?? ''], holdPlaceId: point.holdPlaceId ?? line.id, occasionId })
+  if (moment === 'end') return openEach(work, coming, row.lotId ?? '', opening)
   const considered = await considerAt(work.manager, coming, work.newId)
   const entries = considered.flatMap((entry) => {
     const of = typeof quantityOf === 'number' ? quantityOf : quantityOf(entry.point)
     if (of === null) return []
-    const opening = { lotIds: [row.lotId ?? ''], holdPlaceId: entry.point.holdPlaceId ?? line.id, occasionId }
-    return [{ coming: { ...coming, quantity: of }, considered: entry, opening }]
+    return [{ coming: { ...coming, quantity: of }, considered: entry, opening: opening(entry) }]
   })
   await openTogether(work, entries, holdLot)
 }

@@ -4,7 +4,7 @@ import type { ControlPointRow } from '../attach/entities'
 import type { Work } from '../kernel/unitOfWork'
 import { noteConsidered, type Coming, type ConsideredPoint } from '../record/consider'
 import { openInspection, whatIsAsked, type Asking, type LineToAsk, type OpenedInspection, type OpeningOf } from '../record/openInspection'
-import { holdSample, openHold } from '../stock/holds'
+import { holdSample, openHold, type Within } from '../stock/holds'
 import type { HoldCause } from '../stock/repository'
 
 /** Where an inspection opens, and what it looks at. */
@@ -12,6 +12,8 @@ export interface Opening {
   readonly lotIds: readonly string[]
   /** The load that it looks at, where its goods are not here yet; else the occasion's. */
   readonly loadId?: string
+  /** The one container or serial number of the lot that it looks at. */
+  readonly containerId?: string | null
   readonly holdPlaceId: string | null
   readonly occasionId: string | null
 }
@@ -21,19 +23,21 @@ export interface ToOpen {
   readonly considered: ConsideredPoint
   readonly opening: Opening
 }
-type Hold = (work: Work, lotId: string, cause: HoldCause) => Promise<unknown>
+/** How a gate holds pieces of a lot. */
+export type Hold = (work: Work, lotId: string, cause: HoldCause, within: Within) => Promise<unknown>
 
 /** Puts on hold what a gate asks for: no more than the sample, or every lot whole. */
 async function holdFor(
   work: Work,
   point: ControlPointRow,
   inspection: OpenedInspection,
-  { lotIds, holdPlaceId }: Opening,
+  { lotIds, holdPlaceId, containerId = null }: Opening,
   hold: Hold,
 ): Promise<void> {
   for (const lotId of lotIds)
-    if (point.holds === 'sample' && holdPlaceId !== null) await holdSample(work, lotId, inspection, inspection.sampleMost, holdPlaceId)
-    else await hold(work, lotId, inspection)
+    if (point.holds === 'sample' && holdPlaceId !== null)
+      await holdSample(work, lotId, inspection, { quantity: inspection.sampleMost, toPlaceId: holdPlaceId, containerId })
+    else await hold(work, lotId, inspection, { containerId })
 }
 
 const lotOf = ({ coming, opening }: ToOpen) => (coming.subject === 'load' ? null : (opening.lotIds[0] ?? null))
@@ -44,6 +48,7 @@ function openingOf(entry: ToOpen): OpeningOf {
   const isLoad = coming.subject === 'load'
   return {
     lotId: lotOf(entry),
+    unit: isLoad || opening.containerId == null ? null : { kind: coming.subject, containerId: opening.containerId },
     partId: isLoad ? null : coming.part.id,
     // A load is one thing, whatever is on it.
     lotSize: isLoad ? 1 : coming.quantity,

@@ -1,4 +1,4 @@
-import { checkLotSize } from '@nemawashi/core'
+import { checkLotSize, serialsFor } from '@nemawashi/core'
 import type { ProductionOrder } from '@nemawashi/contract'
 import { asksAt } from '../attach/repository'
 import { PartEntity, PartnerEntity } from '../define/entities'
@@ -6,7 +6,7 @@ import { dayOf } from '../define/planSchedule'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
 import { loadAt, requireReference, saveNext } from '../kernel/versioned'
-import { LotEntity, LotUseEntity, type LotRow } from '../stock/entities'
+import { ContainerEntity, LotEntity, LotUseEntity, type LotRow } from '../stock/entities'
 import { postMovement } from '../stock/ledger'
 import { placeFor } from '../stock/placeFor'
 import { loadBalances } from '../stock/repository'
@@ -16,6 +16,7 @@ import { comesUp, freeOf, noteReport, openAtStep, openEveryMinutes, openEveryPie
 import { atAct, orderWords, stepAt } from './orderAt'
 import { loadOrder } from './orders'
 import { operationsOf } from './repository'
+import { checkSerials, labelOfSerial } from './serials'
 import { reportsOf } from './stepReportRepository'
 import { bookPieces, doneOf, requirePieces, timesOf, type Pieces } from './stepReports'
 
@@ -61,8 +62,11 @@ export async function planOrder(
   return loadOrder(work.manager, order.id)
 }
 
-/** Releases an order: the lot that its pieces will be is there before the first check. */
-export async function releaseOrder(work: Work, id: string, version: number): Promise<ProductionOrder> {
+/**
+ * Releases an order: the lot that its pieces will be is there before the first check, and so are their serial numbers.
+ * @throws {ServerError} `serials_missing`, `already_exists`.
+ */
+export async function releaseOrder(work: Work, id: string, version: number, given: readonly string[] | null = null): Promise<ProductionOrder> {
   const { row, part } = await atAct(work, id, version, 'release')
   const originId = await noteOccasion(work, 'orderReleased', 'start', { partnerId: row.customerId, orderNumber: row.orderNumber })
   const lot: LotRow = {
@@ -75,8 +79,12 @@ export async function releaseOrder(work: Work, id: string, version: number): Pro
     quantity: row.quantity,
     createdAt: work.now,
   }
+  const serials = given ?? (part.tracking === 'serial' ? serialsFor(lot.code, row.quantity) : [])
+  await checkSerials(work, part, { serials, quantity: row.quantity, field: 'serials', words: row.code })
   await work.manager.insert(LotEntity, { ...lot })
-  work.audit({ action: 'given', subject: 'lot', subjectId: lot.id, after: lot })
+  for (const serial of serials)
+    await work.manager.insert(ContainerEntity, { id: work.newId(), lotId: lot.id, label: labelOfSerial(part, serial), serial, quantity: 1 })
+  work.audit({ action: 'given', subject: 'lot', subjectId: lot.id, after: serials.length > 0 ? { ...lot, serials } : lot })
   await saveNext(work, ProductionOrderEntity, orderWords, 'released', row, { state: 'released', lotId: lot.id, releasedAt: work.now })
   return loadOrder(work.manager, id)
 }

@@ -48,7 +48,7 @@ type Head = Omit<ProductionOrder, 'steps' | 'balances' | 'components' | 'next'>
 
 export async function orderHead(reader: Reader, id: string): Promise<Head | null> {
   const [head] = (await reader.query(
-    `SELECT w.id, w.code, w.part_id, t.code AS part_code, t.name AS part_name, t.unit, w.quantity, w.order_number, w.customer_id, c.name AS customer_name,
+    `SELECT w.id, w.code, w.part_id, t.code AS part_code, t.name AS part_name, t.unit, t.tracking, w.quantity, w.order_number, w.customer_id, c.name AS customer_name,
             w.lot_id, l.code AS lot_code, w.state, w.created_at, w.version
      FROM production_order w JOIN part t ON t.id = w.part_id LEFT JOIN partner c ON c.id = w.customer_id LEFT JOIN lot l ON l.id = w.lot_id WHERE w.id = ?`,
     [id],

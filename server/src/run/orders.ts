@@ -5,15 +5,18 @@ import { ServerError } from '../kernel/serverError'
 import { namedBalances } from '../stock/repository'
 import { openGates } from './checks'
 import { checksOn, componentsOf, orderHead, stepsOf } from './orderRepository'
+import { serialsAt } from './stepSerials'
 import { reportsOfOrder } from './stepReportRepository'
 
 type Known = Omit<ProductionOrder, 'next'>
+/** What comes next, before it is known which serial numbers it means. */
+type Next = Omit<NextStep, 'serials'>
 
 /**
  * What comes next on an order, and which gates stand before it. The machine side shows it, and every act is refused by it.
  * A gate of a step that runs blocks its reports and its confirmation; one of a step that is confirmed blocks the next start, and the finish.
  */
-export function nextStep({ state, quantity, steps, balances }: Known): NextStep | null {
+export function nextStep({ state, quantity, steps, balances }: Known): Next | null {
   if (state === 'planned') return { act: 'release', stepId: null, quantity, gates: [] }
   if (state !== 'released') return null
   const free = balances.filter(({ standing }) => standing === 'released').reduce((sum, balance) => sum + balance.quantity, 0)
@@ -50,5 +53,9 @@ export async function loadOrder(reader: Reader, id: string): Promise<ProductionO
     balances: head.lotId === null ? [] : await namedBalances(reader, head.lotId),
     components: head.lotId === null ? [] : await componentsOf(reader, head.lotId),
   }
-  return { ...known, next: nextStep(known) }
+  const next = nextStep(known)
+  if (next === null) return { ...known, next }
+  const isFirst = steps.find((step) => step.state !== 'confirmed')?.position === 1
+  const serials = head.lotId === null ? [] : await serialsAt(reader, head.lotId, isFirst)
+  return { ...known, next: { ...next, serials: serials.map(({ serial }) => serial) } }
 }

@@ -1,4 +1,4 @@
-import type { Moment } from '@nemawashi/core'
+import type { Moment, UnitKind } from '@nemawashi/core'
 import type { Reader } from '../kernel/database'
 
 export interface HappenedRow {
@@ -11,6 +11,8 @@ export interface HappenedRow {
   familyId: string | null
   supplierId: string | null
   customerId: string | null
+  supplierGroup: string | null
+  contract: string | null
   quantity: number
   /** The order that it belongs to; empty where there is none. */
   order: string
@@ -74,7 +76,8 @@ export async function happened(
   const [condition, value] = partId !== null ? ['h.part_id = ?', partId] : ['t.family_id = ?', familyId]
   const isAll = value === null
   return (await reader.query(
-    `SELECT h.*, t.family_id, x.order_number AS "order" FROM (${happenings.join(' UNION ALL ')}) h JOIN part t ON t.id = h.part_id JOIN occasion x ON x.id = h.occasion_id ${isAll ? '' : `WHERE ${condition}`}
+    `SELECT h.*, t.family_id, x.order_number AS "order", NULLIF(v.supplier_group, '') AS supplier_group, NULLIF(b.contract, '') AS contract FROM (${happenings.join(' UNION ALL ')}) h JOIN part t ON t.id = h.part_id JOIN occasion x ON x.id = h.occasion_id LEFT JOIN partner v ON v.id = h.supplier_id
+       LEFT JOIN purchase_order b ON b.supplier_id = h.supplier_id AND b.order_number = x.order_number ${isAll ? '' : `WHERE ${condition}`}
      ORDER BY h.at DESC, h.occasion_id DESC, h.lot_id DESC, h.operation_id LIMIT ?`,
     [...(isAll ? [] : [value]), most],
   )) as HappenedRow[]
@@ -102,4 +105,20 @@ export async function openedSince(reader: Reader, at: string): Promise<OpenedRow
      WHERE c.at >= ? AND c.occasion_id IS NOT NULL`,
     [at],
   )) as OpenedRow[]
+}
+
+/** What the pieces of lots are told apart by, lot by lot. */
+export async function unitsToldApart(reader: Reader, lotIds: readonly string[]): Promise<Map<string, { kind: UnitKind; quantity: number }[]>> {
+  const rows = (await reader.query(
+    `SELECT c.lot_id, CASE WHEN c.serial IS NULL THEN 'container' ELSE 'serial' END AS kind, c.quantity FROM container c
+     WHERE c.lot_id IN (SELECT value FROM json_each(?)) ORDER BY c.lot_id, c.label`,
+    [JSON.stringify(lotIds)],
+  )) as { lotId: string; kind: UnitKind; quantity: number }[]
+  const byLot = new Map<string, { kind: UnitKind; quantity: number }[]>()
+  for (const { lotId, ...unit } of rows) {
+    const known = byLot.get(lotId)
+    if (known) known.push(unit)
+    else byLot.set(lotId, [unit])
+  }
+  return byLot
 }

@@ -4,7 +4,7 @@ import { pointsInForce, releasedRevision } from '../attach/repository'
 import { loadLines } from '../define/planLines'
 import { dayOf } from '../define/planSchedule'
 import type { Reader } from '../kernel/database'
-import { happened, openedSince, type HappenedRow } from './pastOccasionRepository'
+import { happened, openedSince, unitsToldApart, type HappenedRow } from './pastOccasionRepository'
 
 type Query = z.output<(typeof endpoints.attach.getPastOccasions)['query']>
 
@@ -56,6 +56,7 @@ export async function pastOccasions(reader: Reader, { partId, familyId, planId, 
   const isCut = rows.length > mostOccasions
   const kept = rows.slice(0, mostOccasions).reverse()
   const outcomeOf = await outcomesOf(reader, kept)
+  const units = await unitsToldApart(reader, [...new Set(kept.map(({ lotId }) => lotId))])
   const points = await pointsInForce(reader, dayOf(now.toISOString()))
   return {
     from: dayOf(new Date(now.getTime() - (days - 1) * 86_400_000).toISOString()),
@@ -65,7 +66,15 @@ export async function pastOccasions(reader: Reader, { partId, familyId, planId, 
     occasions: kept.map((row) => {
       const { at, lotId, countedBefore, countedAfter, ...of } = row
       const counted = countedBefore === null || countedAfter === null ? null : { before: countedBefore, after: countedAfter }
-      return { ...of, counted, id: `${of.occasionId} ${lotId}`, day: dayOf(at), atHours: Date.parse(at) / 3_600_000, ...outcomeOf(row) }
+      return {
+        ...of,
+        counted,
+        units: units.get(lotId) ?? [],
+        id: `${of.occasionId} ${lotId}`,
+        day: dayOf(at),
+        atHours: Date.parse(at) / 3_600_000,
+        ...outcomeOf(row),
+      }
     }),
     isCut,
   }

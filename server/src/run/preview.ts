@@ -1,31 +1,55 @@
 import { checkLotSize } from '@nemawashi/core'
-import type { AskedLine, endpoints } from '@nemawashi/contract'
+import type { AskedLine, Due, endpoints } from '@nemawashi/contract'
 import { v7 } from 'uuid'
 import type { z } from 'zod'
 import { PartEntity, PartnerEntity, PlaceEntity, PlanEntity } from '../define/entities'
 import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
 import { linesAskedBy, type Played } from './rehearse'
-import { loadOf, receiptOf, whereTo, type Arriving, type Asked } from './receipt'
+import type { Asked } from '../record/consider'
+import type { Unit } from '../stock/units'
+import { fromSupplier, loadOf, receiptOf, whereTo, type Arriving } from './receipt'
 
 type Query = z.output<(typeof endpoints.run.previewDelivery)['body']>
 type Preview = z.output<(typeof endpoints.run.previewDelivery)['reply']>
 
+/** A control point as a line shows it: of what it asks of each unit of a lot, one for all. */
+function byPoint(asked: readonly Asked[]) {
+  const points = new Map<string, { of: Asked; due: Due; times: number }>()
+  for (const of of asked) {
+    const { point, due } = of.considered
+    if (due === null) continue
+    const known = points.get(point.id)
+    const times = (known?.times ?? 0) + (due.isDue ? 1 : 0)
+    points.set(point.id, known === undefined || (due.isDue && !known.due.isDue) ? { of, due, times } : { ...known, times })
+  }
+  return [...points.values()]
+}
+
 async function shown(reader: Reader, asked: readonly Asked[], played: Played): Promise<AskedLine[]> {
   const entries = []
-  for (const { coming, considered } of asked) {
-    const { point, due } = considered
-    if (due === null) continue
-    const { name: planName } = await reader.findOneByOrFail(PlanEntity, { id: point.planId })
-    entries.push({ coming, considered, due, planName })
+  for (const { of, due, times } of byPoint(asked)) {
+    const { name: planName } = await reader.findOneByOrFail(PlanEntity, { id: of.considered.point.planId })
+    entries.push({ ...of, due, times, planName })
   }
-  const due = entries.filter((entry) => entry.due.isDue)
-  const lines = await linesAskedBy(reader, due, played)
+  // What is asked of a container is asked of other pieces than what is asked of the lot.
+  const lines = new Map<(typeof entries)[number], AskedLine['lines']>()
+  for (const isOfUnit of [false, true]) {
+    const due = entries.filter((entry) => entry.due.isDue && (entry.unit !== null) === isOfUnit)
+    for (const [i, of] of (await linesAskedBy(reader, due, played)).entries()) lines.set(due[i] as (typeof entries)[number], of)
+  }
   return entries.map((entry) => {
     const { id, isGate, holds, answeredAt } = entry.considered.point
-    return { pointId: id, planName: entry.planName, due: entry.due, isGate, holds, answeredAt, lines: lines[due.indexOf(entry)] ?? [] }
+    const { planName, due, times, coming } = entry
+    return { pointId: id, planName, due, subject: coming.subject, times, isGate, holds, answeredAt, lines: lines.get(entry) ?? [] }
   })
 }
+
+/** What a line is told apart by, before it is there. */
+const unitsOf = ({ containers, serials }: Query['lines'][number]): Unit[] => [
+  ...containers.map((quantity) => ({ containerId: v7(), kind: 'container' as const, quantity })),
+  ...Array.from({ length: serials }, () => ({ containerId: v7(), kind: 'serial' as const, quantity: 1 })),
+]
 
 /**
  * What the lines of a delivery would ask for, by the rules that a booking follows, and where they would be taken. Writes nothing.
@@ -34,18 +58,19 @@ async function shown(reader: Reader, asked: readonly Asked[], played: Played): P
 export async function previewDelivery(reader: Reader, { supplierId, orderNumber, lines }: Query, now: Date): Promise<Preview> {
   if ((await reader.findOneBy(PartnerEntity, { id: supplierId }))?.kind !== 'supplier')
     throw new ServerError('reference_unknown', `The supplier ${supplierId} does not exist.`, { field: 'supplierId' })
+  const from = await fromSupplier(reader, { supplierId, orderNumber, at: now.toISOString() })
   const arriving: Arriving[] = []
   for (const [index, { partId, quantity }] of lines.entries()) {
     checkLotSize(quantity)
     const part = await reader.findOneBy(PartEntity, { id: partId })
     if (!part) throw new ServerError('reference_unknown', `The part ${partId} does not exist.`, { field: `lines.${index}.partId` })
-    arriving.push({ part, supplierId, quantity, orderNumber, at: now.toISOString() })
+    arriving.push({ ...from, part, quantity })
   }
   const load = await loadOf(reader, arriving, v7)
   const played: Played = new Map()
   const found: Preview['lines'] = []
-  for (const line of arriving) {
-    const asked = await receiptOf(reader, line, v7)
+  for (const [i, line] of arriving.entries()) {
+    const asked = (await receiptOf(reader, line, unitsOf(lines[i] as Query['lines'][number]), v7)).flat()
     const { placeId } = await whereTo(reader, [...asked, ...load], line)
     const place = await reader.findOneByOrFail(PlaceEntity, { id: placeId })
     found.push({ placeName: place.name, asked: await shown(reader, asked, played) })

@@ -1,40 +1,36 @@
 import type { PartRow } from '../define/entities'
 import type { Reader } from '../kernel/database'
-import { considerAt, type Coming, type ConsideredPoint } from '../record/consider'
+import { considerAt, considerEach, type Asked, type Coming } from '../record/consider'
+import type { Unit } from '../stock/units'
 import { placeFor } from '../stock/placeFor'
 import { placeByRule } from '../stock/putAwayRules'
-import { looksAtLoads, operationsOf } from './repository'
+import { looksAtLoads, operationsOf, tradeOf } from './repository'
 
-export interface Asked {
-  readonly coming: Coming
-  readonly considered: ConsideredPoint
-}
 export interface Arriving {
   readonly part: PartRow
   readonly supplierId: string
   readonly quantity: number
   /** The order that it belongs to; empty where none was said. */
   readonly orderNumber: string
+  /** The word that the supplier shares with others, and the contract that the order is under; null where there is none. */
+  readonly supplierGroup: string | null
+  readonly contract: string | null
   readonly at: string
 }
+/** What the lines of a delivery have in common. */
+export type FromSupplier = Omit<Arriving, 'part' | 'quantity'>
 
-async function askedAt(
-  reader: Reader,
-  arriving: Arriving,
-  { subject, moment }: Pick<Coming, 'subject' | 'moment'>,
-  newId: () => string,
-): Promise<Asked[]> {
-  const asked: Asked[] = []
-  for (const operationId of await operationsOf(reader, arriving.part.id, 'receiving')) {
-    const coming: Coming = { ...arriving, operationId, moment, customerId: null, subject }
-    for (const considered of await considerAt(reader, coming, newId)) asked.push({ coming, considered })
-  }
-  return asked
+/** Who something comes from, on which order: with the group of the supplier and the contract of the order. */
+export async function fromSupplier(reader: Reader, of: Pick<Arriving, 'supplierId' | 'orderNumber' | 'at'>): Promise<FromSupplier> {
+  return { ...of, ...(await tradeOf(reader, of.supplierId, of.orderNumber)) }
 }
 
-/** What the receiving operations of a part ask of a lot from a supplier, operation by operation. */
-export function receiptOf(reader: Reader, arriving: Arriving, newId: () => string): Promise<Asked[]> {
-  return askedAt(reader, arriving, { subject: 'lot', moment: 'arrival' }, newId)
+/** What the receiving operations of a part ask of a lot from a supplier, group by group: of it whole, and of each unit of it. */
+export async function receiptOf(reader: Reader, arriving: Arriving, units: readonly Unit[], newId: () => string): Promise<Asked[][]> {
+  const groups: Asked[][] = []
+  for (const operationId of await operationsOf(reader, arriving.part.id, 'receiving'))
+    groups.push(...(await considerEach(reader, { ...arriving, operationId, moment: 'arrival', customerId: null }, units, newId)))
+  return groups
 }
 
 /** Whether pieces of it are to come on hold as a whole. */
@@ -76,12 +72,15 @@ export async function loadOf(
   if (!(await looksAtLoads(reader))) return []
   const byQuestion = new Map<string, Asked>()
   for (const line of lines) {
-    for (const asked of await askedAt(reader, line, { subject: 'load', moment }, newId)) {
-      const { due, point } = asked.considered
-      if (due === null) continue
-      const question = `${point.planId} ${asked.coming.operationId}`
-      const known = byQuestion.get(question)
-      if (known === undefined || (known.considered.due?.isDue !== true && due.isDue)) byQuestion.set(question, asked)
+    for (const operationId of await operationsOf(reader, line.part.id, 'receiving')) {
+      const coming: Coming = { ...line, operationId, moment, customerId: null, subject: 'load' }
+      for (const considered of await considerAt(reader, coming, newId)) {
+        const { due, point } = considered
+        if (due === null) continue
+        const question = `${point.planId} ${operationId}`
+        const known = byQuestion.get(question)
+        if (known === undefined || (known.considered.due?.isDue !== true && due.isDue)) byQuestion.set(question, { coming, considered, unit: null })
+      }
     }
   }
   return [...byQuestion.values()]

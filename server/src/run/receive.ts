@@ -6,6 +6,8 @@ import { PartEntity, PartnerEntity, type PartRow } from '../define/entities'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
 import { requireReference } from '../kernel/versioned'
+import type { Asked } from '../record/consider'
+import type { Unit } from '../stock/units'
 import { ContainerEntity, LotEntity } from '../stock/entities'
 import { openHold } from '../stock/holds'
 import { postMovement } from '../stock/ledger'
@@ -15,7 +17,8 @@ import { DeliveryEntity } from './entities'
 import { receiveExpected, type Foreseen } from './expected'
 import { noteOccasion } from './occasions'
 import { openTogether, type ToOpen } from './openTogether'
-import { loadOf, receiptOf, whereTo, type Asked } from './receipt'
+import { fromSupplier, loadOf, receiptOf, whereTo, type FromSupplier } from './receipt'
+import { checkSerials, labelOfSerial } from './serials'
 
 function checkLine(line: DeliveryLineInput, index: number): void {
   try {
@@ -64,10 +67,10 @@ async function requireFreeLabels(work: Work, lines: readonly DeliveryLineInput[]
 }
 
 /** The plant's next number for a container; one that somebody has written on a container already is passed over. */
-async function freshLabel(work: Work): Promise<string> {
+async function freshLabel(work: Work, beside: readonly (string | null)[]): Promise<string> {
   for (;;) {
     const label = await work.nextCode('K')
-    if (!(await work.manager.existsBy(ContainerEntity, { label }))) return label
+    if (!beside.includes(label) && !(await work.manager.existsBy(ContainerEntity, { label }))) return label
   }
 }
 
@@ -93,22 +96,40 @@ async function refuseSecond(
   }
 }
 
-/** Books one line of a delivery in: lot, containers, inspections, and the arrival in the ledger, on hold where a gate asks for it. Gives the lot's id. */
-async function bookIn(
+/** What a line is told apart by: its containers, and pieces with serial numbers as units of one. */
+async function unitsOf(
   work: Work,
-  {
-    occasionId,
-    supplierId,
-    orderNumber,
-    load,
-    foreseen,
-  }: { occasionId: string; supplierId: string; orderNumber: string; load: readonly Asked[]; foreseen: Foreseen | null },
-  line: DeliveryLineInput,
+  { containers, serials }: DeliveryLineInput,
   part: PartRow,
-): Promise<string> {
-  const asked = await receiptOf(work.manager, { part, supplierId, quantity: line.quantity, orderNumber, at: work.now }, work.newId)
+): Promise<(Unit & { label: string; serial: string | null })[]> {
+  const units = []
+  const beside = containers.map(({ label }) => label)
+  for (const { label, quantity } of containers)
+    units.push({ containerId: work.newId(), kind: 'container' as const, quantity, label: label ?? (await freshLabel(work, beside)), serial: null })
+  for (const serial of serials)
+    units.push({ containerId: work.newId(), kind: 'serial' as const, quantity: 1, label: labelOfSerial(part, serial), serial })
+  return units
+}
+
+/** What the lines of a delivery have in common. */
+interface Coming {
+  readonly occasionId: string
+  readonly from: FromSupplier
+  readonly load: readonly Asked[]
+  readonly foreseen: Foreseen | null
+}
+
+/** Books one line of a delivery in: lot, containers, inspections, and the arrival in the ledger, on hold where a gate asks for it. Gives the lot's id. */
+async function bookIn(work: Work, { occasionId, from, load, foreseen }: Coming, line: DeliveryLineInput, part: PartRow): Promise<string> {
+  const units = await unitsOf(work, line, part)
+  const groups = await receiptOf(work.manager, { ...from, part, quantity: line.quantity }, units, work.newId)
+  const { supplierId } = from
   const holding = foreseen?.holding ?? []
-  const to = await whereTo(work.manager, [...asked, ...load], { part, supplierId }, holding)
+  const asked = groups.flat()
+  const placeOf = (unit: Unit | null) => {
+    const reaching = asked.filter((of) => of.unit === null || of.unit === unit)
+    return whereTo(work.manager, [...reaching, ...load], { part, supplierId }, holding)
+  }
   const lot = {
     id: work.newId(),
     code: await work.nextCode('L'),
@@ -121,21 +142,29 @@ async function bookIn(
   }
   await work.manager.insert(LotEntity, { ...lot })
   work.audit({ action: 'received', subject: 'lot', subjectId: lot.id, after: lot })
-  if (line.containers.length === 0)
-    await postMovement(work, lot.id, { containerId: null, quantity: line.quantity, from: null, to }, 'received', { occasionId })
-  for (const { label, quantity } of line.containers) {
-    const containerId = work.newId()
-    await work.manager.insert(ContainerEntity, { id: containerId, lotId: lot.id, label: label ?? (await freshLabel(work)), quantity })
+  const toLot = await placeOf(null)
+  const places = new Map<Unit | null, typeof toLot>([[null, toLot]])
+  if (units.length === 0)
+    await postMovement(work, lot.id, { containerId: null, quantity: line.quantity, from: null, to: toLot }, 'received', { occasionId })
+  const isAskedApart = asked.some(({ unit }) => unit !== null)
+  for (const unit of units) {
+    const { containerId, label, serial, quantity } = unit
+    await work.manager.insert(ContainerEntity, { id: containerId, lotId: lot.id, label, serial, quantity })
+    const to = isAskedApart ? await placeOf(unit) : toLot
+    places.set(unit, to)
     await postMovement(work, lot.id, { containerId, quantity, from: null, to }, 'received', { occasionId })
   }
-  const entries: ToOpen[] = []
-  for (const { coming, considered } of asked) {
-    const { holdPlaceId: named, isGate } = considered.point
-    // What is held of it only goes where the check is done.
-    const apart = to.standing === 'onHold' || !isGate ? to.placeId : (named ?? (await placeFor(work.manager, 'inspection')).id)
-    entries.push({ coming, considered, opening: { lotIds: [lot.id], holdPlaceId: apart, occasionId } })
+  for (const group of groups) {
+    const entries: ToOpen[] = []
+    for (const { coming, considered, unit } of group) {
+      const { holdPlaceId: named, isGate } = considered.point
+      const to = places.get(unit) ?? toLot
+      // What is held of it only goes where the check is done.
+      const apart = to.standing === 'onHold' || !isGate ? to.placeId : (named ?? (await placeFor(work.manager, 'inspection')).id)
+      entries.push({ coming, considered, opening: { lotIds: [lot.id], containerId: unit?.containerId ?? null, holdPlaceId: apart, occasionId } })
+    }
+    await openTogether(work, entries)
   }
-  await openTogether(work, entries)
   for (const inspection of holding) await openHold(work, lot.id, inspection)
   return lot.id
 }
@@ -160,7 +189,9 @@ export async function bookDelivery(work: Work, { load: facts, expectedId, ...bod
   const parts: PartRow[] = []
   for (const [index, line] of lines.entries()) {
     checkLine(line, index)
-    parts.push(await partOf(work, line, index))
+    const part = await partOf(work, line, index)
+    await checkSerials(work, part, { ...line, field: `lines.${index}.serials`, words: `Line ${index + 1}` })
+    parts.push(part)
   }
   await requireFreeLabels(work, lines)
   const foreseen = expectedId === null ? null : await receiveExpected(work, expectedId, supplierId)
@@ -169,10 +200,11 @@ export async function bookDelivery(work: Work, { load: facts, expectedId, ...bod
   await work.manager.insert(DeliveryEntity, { id: occasionId, code, ...facts })
   work.audit({ action: 'received', subject: 'delivery', subjectId: occasionId, after: { ...body, load: facts } })
   const booked = lines.map((line, i) => ({ line, part: parts[i] as PartRow }))
-  const arriving = booked.map(({ line: { quantity }, part }) => ({ part, supplierId, quantity, orderNumber, at: work.now }))
+  const from = await fromSupplier(work.manager, { supplierId, orderNumber, at: work.now })
+  const arriving = booked.map(({ line: { quantity }, part }) => ({ ...from, part, quantity }))
   const load = await loadOf(work.manager, arriving, work.newId)
   const lotIds: string[] = []
-  for (const { line, part } of booked) lotIds.push(await bookIn(work, { occasionId, supplierId, orderNumber, load, foreseen }, line, part))
+  for (const { line, part } of booked) lotIds.push(await bookIn(work, { occasionId, from, load, foreseen }, line, part))
   const ofLoad: ToOpen[] = []
   for (const asked of load)
     ofLoad.push({ ...asked, opening: { lotIds, holdPlaceId: (await whereTo(work.manager, [asked], null)).placeId, occasionId } })

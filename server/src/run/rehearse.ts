@@ -133,8 +133,8 @@ export async function rehearse(reader: Reader, query: Query, now: Date): Promise
   const operation = await reader.findOneBy(OperationEntity, { id: query.operationId })
   const part = await reader.findOneBy(PartEntity, { id: query.partId })
   if (!operation || !part) throw new ServerError('not_found', 'There is no such operation or part.', { field: operation ? 'partId' : 'operationId' })
-  if (partnerId !== null && !(await reader.findOneBy(PartnerEntity, { id: partnerId })))
-    throw new ServerError('reference_unknown', `The partner ${partnerId} does not exist.`, { field: 'partnerId' })
+  const partner = partnerId === null ? null : await reader.findOneBy(PartnerEntity, { id: partnerId })
+  if (partnerId !== null && !partner) throw new ServerError('reference_unknown', `The partner ${partnerId} does not exist.`, { field: 'partnerId' })
   const at = query.at ?? now.toISOString()
   const isBought = operation.kind === 'receiving'
   const before = new Map<string, PastArrival[]>()
@@ -150,6 +150,8 @@ export async function rehearse(reader: Reader, query: Query, now: Date): Promise
         subject,
         supplierId: isBought ? partnerId : null,
         customerId: isBought ? null : partnerId,
+        supplierGroup: (isBought && partner?.supplierGroup) || null,
+        contract: (isBought && query.contract) || null,
         quantity,
         // The lots of a rehearsal are parts of one order.
         orderNumber: 'rehearsed',

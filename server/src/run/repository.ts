@@ -23,7 +23,7 @@ export type InspectionHead = Omit<DeliveredLot['inspections'][number], 'lines' |
 export async function inspectionsOf(reader: Reader, of: { lotId: string } | { subjectId: string }): Promise<InspectionHead[]> {
   const [condition, value] = 'lotId' in of ? ['i.lot_id = ?', of.lotId] : [`i.subject_id = ? AND i.subject_kind = 'load'`, of.subjectId]
   return (await reader.query(
-    `SELECT i.id, i.code, p.name AS plan_name, i.state, i.is_gate, (SELECT CASE WHEN COUNT(*) > COUNT(o.quantity) THEN 'all' WHEN COUNT(*) > 0 THEN 'sample' END FROM hold o WHERE o.cause_id = i.id) AS holds, i.on_failure, COALESCE(json_extract(i.consequence, '$.answeredAt'), 'bench') AS answered_at, h.name AS hold_place_name FROM inspection i
+    `SELECT i.id, i.code, p.name AS plan_name, i.state, i.is_gate, (SELECT CASE WHEN COUNT(*) > COUNT(o.quantity) THEN 'all' WHEN COUNT(*) > 0 THEN 'sample' END FROM hold o WHERE o.cause_id = i.id) AS holds, i.on_failure, COALESCE(json_extract(i.consequence, '$.answeredAt'), 'bench') AS answered_at, h.name AS hold_place_name, u.id AS container_id, u.label AS unit_label FROM inspection i LEFT JOIN container u ON u.id = i.subject_id
      JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan p ON p.id = r.plan_id LEFT JOIN place h ON h.id = i.hold_place_id
      WHERE ${condition} ORDER BY i.code`,
     [value],
@@ -67,6 +67,20 @@ export async function operationsOf(reader: Reader, partId: string, kind: Operati
     [partId, kind],
   )) as { id: string }[]
   return rows.map(({ id }) => id)
+}
+
+/** The group of a supplier, and the contract that an order with them is under. */
+export async function tradeOf(
+  reader: Reader,
+  supplierId: string,
+  orderNumber: string,
+): Promise<{ supplierGroup: string | null; contract: string | null }> {
+  const [found] = (await reader.query(
+    `SELECT NULLIF(p.supplier_group, '') AS supplier_group,
+       (SELECT NULLIF(o.contract, '') FROM purchase_order o WHERE o.supplier_id = p.id AND o.order_number = ?) AS contract FROM partner p WHERE p.id = ?`,
+    [orderNumber, supplierId],
+  )) as { supplierGroup: string | null; contract: string | null }[]
+  return found ?? { supplierGroup: null, contract: null }
 }
 
 /** Whether any control point in force looks at loads. */

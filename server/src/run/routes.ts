@@ -53,7 +53,7 @@ function orderRoutes(routes: Routes): void {
   routes.list(run.listOrders, orderList, orderFilters)
   routes.read(run.getOrder, (reader, { params }) => loadOrder(reader, params.id))
   routes.change(run.createOrder, (work, { body }) => planOrder(work, body))
-  routes.change(run.releaseOrder, (work, { params, body }) => releaseOrder(work, params.id, body.version))
+  routes.change(run.releaseOrder, (work, { params, body }) => releaseOrder(work, params.id, body.version, body.serials))
   routes.change(run.issueComponent, (work, { params, body }) => issueComponent(work, params.id, body))
   routes.change(run.startStep, (work, { params, body }) => startStep(work, params.id, body.version))
   routes.change(run.reportStep, (work, { params, body }) => reportStep(work, params.id, body.version, body.report))
@@ -131,7 +131,7 @@ export function runRoutes(routes: Routes, kernel: Kernel): void {
   routes.change(run.putAway, async (work, { params, body }) => {
     const lot = await work.manager.findOneBy(LotEntity, { id: params.id })
     if (!lot) throw new ServerError('not_found', `There is no lot with the id ${params.id}.`)
-    const reasons = await putAwayReasons(work.manager, lot)
+    const reasons = await putAwayReasons(work.manager, lot, body.containerId)
     if (reasons.length > 0)
       throw new ServerError('gate_closed', `${lot.code} may not be put away: ${reasons.join('; ')}.`, { lot: lot.code, reasons })
     const place = await work.manager.findOneBy(PlaceEntity, { id: body.toPlaceId })

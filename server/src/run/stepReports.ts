@@ -7,6 +7,7 @@ import { postMovement } from '../stock/ledger'
 import { placeFor } from '../stock/placeFor'
 import { OrderStepEntity, ProductionOrderEntity, type OrderStepRow } from './orderEntities'
 import { atAct, orderWords, stepAt, type At } from './orderAt'
+import { piecesMeant, type PiecesOf } from './stepSerials'
 import { loadOrder } from './orders'
 import { noteReport, openAtStep, openEveryMinutes, openEveryPieces, type StepOf } from './openAtStep'
 import { reportsOf, startedAt } from './stepReportRepository'
@@ -15,8 +16,12 @@ export interface Pieces {
   readonly good: number
   readonly scrapped: number
   readonly setAside: number
+  /** Which of them, where pieces have serial numbers. */
+  readonly scrappedSerials?: readonly string[] | undefined
+  readonly setAsideSerials?: readonly string[] | undefined
 }
-export const doneOf = ({ good, scrapped, setAside }: Pieces): number => good + scrapped + setAside
+type Counts = Pick<Pieces, 'good' | 'scrapped' | 'setAside'>
+export const doneOf = ({ good, scrapped, setAside }: Counts): number => good + scrapped + setAside
 
 /** Whole pieces, none below zero, and no more than are there. @throws {ServerError} `step_does_not_add_up`. */
 export function requirePieces(pieces: Pieces, isEnough: (together: number) => boolean, words: string, there: number): void {
@@ -35,16 +40,18 @@ export function requirePieces(pieces: Pieces, isEnough: (together: number) => bo
 export async function bookPieces(work: Work, { row }: At, step: OrderStepRow, pieces: Pieces, occasionId: string): Promise<void> {
   const lotId = row.lotId ?? ''
   const line = { placeId: (await placeFor(work.manager, 'production')).id, standing: 'released' } as const
-  const together = doneOf(pieces)
-  if (step.position === 1 && together > 0)
-    await postMovement(work, lotId, { containerId: null, quantity: together, from: null, to: line }, 'made', { occasionId })
-  const lose = async (quantity: number, to: 'scrapped' | 'quarantined') => {
+  const of = await piecesMeant(work, { row, isFirst: step.position === 1 }, pieces)
+  if (step.position === 1)
+    for (const { containerId, quantity } of of.made)
+      await postMovement(work, lotId, { containerId, quantity, from: null, to: line }, 'made', { occasionId })
+  const lose = async (lost: readonly PiecesOf[], to: 'scrapped' | 'quarantined') => {
     const kind = to === 'scrapped' ? 'scrappedAtStep' : 'setAsideAtStep'
     const placeId = (await placeFor(work.manager, to === 'scrapped' ? 'scrap' : 'quarantine')).id
-    await postMovement(work, lotId, { containerId: null, quantity, from: line, to: { placeId, standing: to } }, kind, { occasionId })
+    for (const { containerId, quantity } of lost)
+      await postMovement(work, lotId, { containerId, quantity, from: line, to: { placeId, standing: to } }, kind, { occasionId })
   }
-  if (pieces.scrapped > 0) await lose(pieces.scrapped, 'scrapped')
-  if (pieces.setAside > 0) await lose(pieces.setAside, 'quarantined')
+  await lose(of.scrapped, 'scrapped')
+  await lose(of.setAside, 'quarantined')
 }
 
 /** How long a step has run up to now, and up to when its time was looked at last. */
@@ -65,7 +72,14 @@ async function reportPieces(work: Work, at: At, of: StepOf, pieces: Pieces, minu
   requirePieces(pieces, (together) => together >= 1 && together <= there, `${there} are still to be made`, there)
   const before = doneOf(step)
   const after = before + doneOf(pieces)
-  const occasionId = await noteReport(work, of, { ...pieces, kind: 'pieces', done: after, minutes: Math.floor(minutes) })
+  const occasionId = await noteReport(work, of, {
+    good: pieces.good,
+    scrapped: pieces.scrapped,
+    setAside: pieces.setAside,
+    kind: 'pieces',
+    done: after,
+    minutes: Math.floor(minutes),
+  })
   await bookPieces(work, at, step, pieces, occasionId)
   const sum = { good: step.good + pieces.good, scrapped: step.scrapped + pieces.scrapped, setAside: step.setAside + pieces.setAside }
   await work.manager.update(OrderStepEntity, { id: step.id }, sum)

@@ -2,7 +2,6 @@ import { mayLieAt, movesFrom, standingWords, type Standing } from '@nemawashi/co
 import { PartEntity, PlaceEntity } from '../define/entities'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
-import { considerAt, type Coming } from '../record/consider'
 import { openedAt } from '../record/repository'
 import { LotEntity, PutAwayRuleEntity, type LotRow } from '../stock/entities'
 import { holdLot } from '../stock/holds'
@@ -10,7 +9,8 @@ import { postMovement } from '../stock/ledger'
 import { putAwayReasons } from './deliveries'
 import { TransferEntity } from './entities'
 import { noteOccasion } from './occasions'
-import { openTogether } from './openTogether'
+import { openEach } from './openEach'
+import type { Hold } from './openTogether'
 import { operationsOf } from './repository'
 
 export interface TransferInput {
@@ -24,7 +24,7 @@ export interface TransferInput {
 }
 
 /** Both places, where pieces of that standing may go from the one to the other. @throws {ServerError} `reference_unknown`, `place_not_for`, `gate_closed`. */
-async function placesOf(work: Work, lot: LotRow, { fromPlaceId, toPlaceId, standing }: TransferInput) {
+async function placesOf(work: Work, lot: LotRow, { fromPlaceId, toPlaceId, standing, containerId }: TransferInput) {
   const from = await work.manager.findOneBy(PlaceEntity, { id: fromPlaceId })
   const to = await work.manager.findOneBy(PlaceEntity, { id: toPlaceId })
   if (!from) throw new ServerError('reference_unknown', `The place ${fromPlaceId} does not exist.`, { field: 'fromPlaceId' })
@@ -41,22 +41,19 @@ async function placesOf(work: Work, lot: LotRow, { fromPlaceId, toPlaceId, stand
       purpose: to.purpose,
       standing,
     })
-  const reasons = to.purpose === 'store' ? await putAwayReasons(work.manager, lot) : []
+  const reasons = to.purpose === 'store' ? await putAwayReasons(work.manager, lot, containerId) : []
   if (reasons.length > 0) throw new ServerError('gate_closed', `${lot.code} may not be put away: ${reasons.join('; ')}.`, { lot: lot.code, reasons })
   return { from, to }
 }
 
 /** What the way of the part asks for at a transfer; a gate holds what came free to the place. */
-async function openAtArrival(work: Work, lot: LotRow, { quantity, toPlaceId }: TransferInput, occasionId: string): Promise<void> {
+async function openAtArrival(work: Work, lot: LotRow, { quantity, toPlaceId, containerId }: TransferInput, occasionId: string): Promise<void> {
   const part = await work.manager.findOneByOrFail(PartEntity, { id: lot.partId })
   for (const operationId of await operationsOf(work.manager, part.id, 'transfer')) {
-    const coming: Coming = { operationId, moment: 'arrival', part, subject: 'lot', supplierId: null, customerId: null, quantity, at: work.now }
-    const entries = (await considerAt(work.manager, coming, work.newId)).map((considered) => ({
-      coming,
-      considered,
-      opening: { lotIds: [lot.id], holdPlaceId: toPlaceId, occasionId },
-    }))
-    await openTogether(work, entries, (...given) => holdLot(...given, toPlaceId))
+    const coming = { operationId, moment: 'arrival', part, supplierId: null, customerId: null, quantity, at: work.now } as const
+    const opening = () => ({ lotIds: [lot.id], holdPlaceId: toPlaceId, occasionId })
+    const hold: Hold = (by, lotId, cause, within) => holdLot(by, lotId, cause, { ...within, placeId: toPlaceId })
+    await openEach(work, coming, lot.id, opening, { hold, where: { placeId: toPlaceId, containerId } })
   }
 }
 

@@ -99,11 +99,13 @@ export interface ContainerRow {
   lotId: string
   /** What is written on it; no two in the plant say the same. */
   label: string
+  /** The serial number of a piece, which is told apart as a container of one is; null for a container. */
+  serial: string | null
   quantity: number
 }
 export const ContainerEntity = new EntitySchema<ContainerRow>({
   name: 'container',
-  columns: { id, lotId: references('lot'), label: uniqueText, quantity: int },
+  columns: { id, lotId: references('lot'), label: uniqueText, serial: maybeText, quantity: int },
   indices: [{ name: 'container_lot', columns: ['lotId'] }],
 })
 

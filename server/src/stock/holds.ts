@@ -1,17 +1,37 @@
 import { type HoldCause, endHolds, openHoldOf, openHolds, loadBalances } from './repository'
+import { holdReaches, type Balance } from '@nemawashi/core'
 import type { Work } from '../kernel/unitOfWork'
 import { HoldEntity, type HoldRow } from './entities'
 import { postMovement } from './ledger'
 
+/** Which pieces of a lot are meant. */
+export interface Within {
+  /** The container or serial number; null for all of the lot. */
+  readonly containerId?: string | null
+  /** Where they lie; null for anywhere. */
+  readonly placeId?: string | null
+}
+
+const isWithin =
+  ({ containerId = null, placeId = null }: Within) =>
+  (spot: Balance) =>
+    (containerId === null || spot.containerId === containerId) && (placeId === null || spot.placeId === placeId)
+
 /**
- * Notes that an inspection holds the lot; its pieces are, or will be, on hold. Gives the hold's id.
+ * Notes that an inspection holds the lot, or a container of it; its pieces are, or will be, on hold. Gives the hold's id.
  * @param quantity how many pieces it holds; null for all of them
  */
-export async function openHold(work: Work, lotId: string, cause: HoldCause, quantity: number | null = null): Promise<string> {
+export async function openHold(
+  work: Work,
+  lotId: string,
+  cause: HoldCause,
+  { containerId = null }: Within = {},
+  quantity: number | null = null,
+): Promise<string> {
   const hold: HoldRow = {
     id: work.newId(),
     lotId,
-    containerId: null,
+    containerId,
     quantity,
     causeKind: 'inspection',
     causeId: cause.id,
@@ -30,20 +50,25 @@ export async function closeHolds(work: Work, lotId: string, causeId: string, dec
   await endHolds(work.manager, lotId, causeId, { closedAt: work.now, closedById: work.personId, decisionId })
 }
 
-/** Puts every released piece of the lot on hold, wherever it stands, or those at one place. */
-export async function holdLot(work: Work, lotId: string, cause: HoldCause, onlyAt: string | null = null): Promise<void> {
-  const holdId = await openHold(work, lotId, cause)
-  for (const { containerId, placeId, standing, quantity } of await loadBalances(work.manager, lotId)) {
-    if (standing !== 'released' || (onlyAt !== null && placeId !== onlyAt)) continue
+/** Puts every released piece of the lot on hold, wherever it stands, or those of a container or at a place. */
+export async function holdLot(work: Work, lotId: string, cause: HoldCause, within: Within = {}): Promise<void> {
+  const holdId = await openHold(work, lotId, cause, within)
+  for (const { containerId, placeId, standing, quantity } of (await loadBalances(work.manager, lotId)).filter(isWithin(within))) {
+    if (standing !== 'released') continue
     const to = { placeId, standing: 'onHold' } as const
     await postMovement(work, lotId, { containerId, quantity, from: { placeId, standing }, to }, 'held', { holdId })
   }
 }
 
-/** Holds so many pieces of the lot, from those that are released; what is on hold already counts among them. */
-export async function holdSample(work: Work, lotId: string, cause: HoldCause, quantity: number, toPlaceId: string): Promise<void> {
-  const holdId = await openHold(work, lotId, cause, quantity)
-  const balances = await loadBalances(work.manager, lotId)
+/** Holds so many pieces of the lot, or of a container of it, from those that are released; what is on hold already counts among them. */
+export async function holdSample(
+  work: Work,
+  lotId: string,
+  cause: HoldCause,
+  { quantity, toPlaceId, containerId: only = null }: { quantity: number; toPlaceId: string; containerId?: string | null },
+): Promise<void> {
+  const holdId = await openHold(work, lotId, cause, { containerId: only }, quantity)
+  const balances = (await loadBalances(work.manager, lotId)).filter(isWithin({ containerId: only }))
   let left = quantity - balances.filter(({ standing }) => standing === 'onHold').reduce((sum, spot) => sum + spot.quantity, 0)
   for (const { containerId, placeId, standing, quantity: there } of balances) {
     if (standing !== 'released' || left <= 0) continue
@@ -59,10 +84,11 @@ export async function callOff(work: Work, lotId: string, causeId: string): Promi
   const hold = await openHoldOf(work.manager, lotId, causeId)
   if (hold === null) return
   await closeHolds(work, lotId, causeId, null)
-  if ((await openHolds(work.manager, lotId, null)).length > 0) return
-  for (const { containerId, placeId, standing, quantity } of await loadBalances(work.manager, lotId)) {
-    if (standing !== 'onHold') continue
+  const others = await openHolds(work.manager, lotId, null)
+  for (const spot of (await loadBalances(work.manager, lotId)).filter(isWithin(hold))) {
+    const { containerId, placeId, standing, quantity } = spot
+    if (standing !== 'onHold' || others.some((other) => holdReaches(other, spot))) continue
     const to = { placeId, standing: 'released' } as const
-    await postMovement(work, lotId, { containerId, quantity, from: { placeId, standing }, to }, 'cancelled', { holdId: hold })
+    await postMovement(work, lotId, { containerId, quantity, from: { placeId, standing }, to }, 'cancelled', { holdId: hold.id })
   }
 }

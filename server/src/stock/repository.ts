@@ -1,5 +1,5 @@
 import type { BalanceRow, Decision } from '@nemawashi/contract'
-import { type Balance, sealMeaning } from '@nemawashi/core'
+import { type Balance, sealMeaning, type UnitKind } from '@nemawashi/core'
 import type { HoldRow, MovementRow } from './entities'
 import type { Reader, Store } from '../kernel/database'
 import type { Finds } from '../kernel/area'
@@ -17,12 +17,18 @@ export interface HoldCause {
   readonly code: string
 }
 
+/** What holds pieces of a lot, and which. */
+export interface OpenHold extends HoldCause {
+  /** The container or serial number that is held; null for all of the lot. */
+  readonly containerId: string | null
+}
+
 /** What holds pieces of the lot now; one cause can be left out. */
-export async function openHolds(reader: Reader, lotId: string, exceptId: string | null): Promise<HoldCause[]> {
+export async function openHolds(reader: Reader, lotId: string, exceptId: string | null): Promise<OpenHold[]> {
   return (await reader.query(
-    `SELECT DISTINCT cause_id AS id, cause_code AS code FROM hold WHERE lot_id = ? AND cause_id <> ? AND closed_at IS NULL ORDER BY cause_code`,
+    `SELECT DISTINCT cause_id AS id, cause_code AS code, container_id FROM hold WHERE lot_id = ? AND cause_id <> ? AND closed_at IS NULL ORDER BY cause_code`,
     [lotId, exceptId ?? ''],
-  )) as HoldCause[]
+  )) as OpenHold[]
 }
 
 /** Whether something holds, or held, pieces for this cause. */
@@ -51,12 +57,13 @@ export async function endHolds(
   ])
 }
 
-/** The id of a hold that this cause has open on a lot; null where it has none. */
-export async function openHoldOf(reader: Reader, lotId: string, causeId: string): Promise<string | null> {
-  const [hold] = (await reader.query('SELECT id FROM hold WHERE lot_id = ? AND cause_id = ? AND closed_at IS NULL LIMIT 1', [lotId, causeId])) as {
-    id: string
-  }[]
-  return hold?.id ?? null
+/** A hold that this cause has open on a lot, and what of it is held; null where it has none. */
+export async function openHoldOf(reader: Reader, lotId: string, causeId: string): Promise<Pick<HoldRow, 'id' | 'containerId'> | null> {
+  const [hold] = (await reader.query('SELECT id, container_id FROM hold WHERE lot_id = ? AND cause_id = ? AND closed_at IS NULL LIMIT 1', [
+    lotId,
+    causeId,
+  ])) as Pick<HoldRow, 'id' | 'containerId'>[]
+  return hold ?? null
 }
 
 export async function loadMovements(reader: Reader, lotId: string): Promise<MovementRow[]> {
@@ -138,4 +145,12 @@ export async function concededBefore(reader: Reader, lotId: string, containerId:
     [lotId, containerId],
   )) as { quantity: number }[]
   return rows.map(({ quantity }) => quantity)
+}
+
+/** The containers and serial numbers of a lot, by what is written on them. */
+export async function unitKindsOf(reader: Reader, lotId: string): Promise<{ id: string; label: string; serial: string | null; kind: UnitKind }[]> {
+  return (await reader.query(
+    `SELECT id, label, serial, CASE WHEN serial IS NULL THEN 'container' ELSE 'serial' END AS kind FROM container WHERE lot_id = ? ORDER BY label`,
+    [lotId],
+  )) as { id: string; label: string; serial: string | null; kind: UnitKind }[]
 }

@@ -31,7 +31,7 @@
       />
     </div>
     <v-radio-group
-      v-if="kind === 'receiving'"
+      v-if="subjects.length > 1"
       v-model="draft.subject"
       inline
       label="Looks at"
@@ -39,9 +39,9 @@
       data-field="subject"
       @update:model-value="draft.holds = 'all'"
     >
-      <v-radio value="lot" label="each lot that arrives" :disabled="!subjects.includes('lot')" />
-      <v-radio value="load" label="the load, once (vehicle, seal, packing)" />
+      <v-radio v-for="subject in subjects" :key="subject" :value="subject" :label="subjectWords[subject]" />
     </v-radio-group>
+    <p v-if="subjectHint" class="soft small" data-test="subject-hint">{{ subjectHint }}</p>
     <v-radio-group v-model="reach" inline label="For" :disabled="isFixed">
       <v-radio value="part" :label="`this part, ${part.code}`" />
       <v-radio value="family" label="its whole family" :disabled="part.familyId === null" />
@@ -57,7 +57,7 @@
         is-clearable
         :filter="isSupplier"
         :initial="point?.supplierId ? { id: point.supplierId, title: point.supplierName ?? '' } : null"
-        :is-disabled="isFixed"
+        :is-disabled="isFixed || draft.supplierGroup !== null"
         field="supplierId"
       />
       <PickOne
@@ -84,6 +84,24 @@
         field="holdPlaceId"
       />
     </div>
+    <div v-if="kind === 'receiving'" class="row top">
+      <v-text-field
+        v-model="supplierGroup"
+        class="grow"
+        label="Group of suppliers (empty: every one)"
+        :disabled="isFixed || draft.supplierId !== null"
+        :error-messages="errors['supplierGroup']"
+        data-field="supplierGroup"
+      />
+      <v-text-field
+        v-model="contract"
+        class="grow"
+        label="Contract of the order (empty: every one)"
+        :disabled="isFixed"
+        :error-messages="errors['contract']"
+        data-field="contract"
+      />
+    </div>
     <FrequencyFields v-model="draft.frequency" :is-fixed="isFixed" />
     <div class="row top">
       <v-text-field v-model="draft.responsible" class="grow" label="Responsible: team or person" :disabled="isFixed" data-field="responsible" />
@@ -100,7 +118,7 @@
       />
     </div>
     <v-checkbox v-model="draft.isGate" :label="`Gate: ${gateWords[stepBlocked(kind, draft.moment)]}`" :disabled="isFixed" data-field="isGate" />
-    <v-radio-group v-if="draft.isGate && draft.subject === 'lot'" v-model="draft.holds" inline label="Holds" :disabled="isFixed" data-field="holds">
+    <v-radio-group v-if="draft.isGate && draft.subject !== 'load'" v-model="draft.holds" inline label="Holds" :disabled="isFixed" data-field="holds">
       <v-radio value="all" label="all that came" />
       <v-radio value="sample" label="no more than the sample; a failure holds the rest" />
     </v-radio-group>
@@ -171,6 +189,7 @@ import {
   dayBeside,
   gateWords,
   intervalOf,
+  isUnitKind,
   levelOf,
   levelWords,
   looksAt,
@@ -178,8 +197,9 @@ import {
   momentWords,
   needs,
   needWords,
-  precedence,
+  precedenceWords,
   stepBlocked,
+  subjectWords,
   whenConformings,
   whenConformingWords,
   type Moment,
@@ -214,6 +234,10 @@ const tomorrow = dayBeside(plantDay(new Date()), 1)
 const momentItems = computed(() => momentsOf[kind].map((value) => ({ value, title: momentWords[value] })))
 /** What can be looked at at its moment: before a receipt there are no lots. */
 const subjects = computed(() => looksAt(kind).flatMap((of) => (of.moment === draft.value.moment ? [of.subject] : [])))
+/** What becomes of goods that are not told apart so. */
+const subjectHint = computed(() =>
+  isUnitKind(draft.value.subject) ? 'Goods that are not told apart so are looked at as one lot: nothing passes for want of a label.' : '',
+)
 const mayBeQuick = computed(() => kind === 'receiving' && draft.value.moment === 'arrival')
 const interval = computed(() => intervalOf(draft.value.moment))
 const moment = computed({
@@ -225,11 +249,13 @@ const moment = computed({
     if (!subjects.value.includes(draft.value.subject)) draft.value.subject = subjects.value[0] ?? 'lot'
   },
 })
-/** A day as its field has it: empty where there is none. */
-const dayField = (of: 'validFrom' | 'validUntil') =>
+/** A day or a word as its field has it: empty where there is none. */
+const wordField = (of: 'validFrom' | 'validUntil' | 'supplierGroup' | 'contract') =>
   computed({ get: () => draft.value[of] ?? '', set: (value: string) => (draft.value[of] = value || null) })
-const validFrom = dayField('validFrom')
-const validUntil = dayField('validUntil')
+const validFrom = wordField('validFrom')
+const validUntil = wordField('validUntil')
+const supplierGroup = wordField('supplierGroup')
+const contract = wordField('contract')
 
 const isSupplier = (row: Partner) => row.kind === 'supplier'
 const isCustomer = (row: Partner) => row.kind === 'customer'
@@ -243,7 +269,7 @@ const reach = computed({
 })
 const reachWords = computed(
   () =>
-    `Where several could ask the same plan, the narrower goes first: ${precedence.map((entry) => levelWords[entry]).join(', ')}. This one is set for ${levelWords[levelOf(draft.value)]}.`,
+    `Where several could ask the same plan, the narrower goes first: ${precedenceWords}. This one is set for ${levelWords[levelOf(draft.value)]}.`,
 )
 </script>
 

@@ -13,6 +13,8 @@ const point = (change: Partial<FlowPoint>): FlowPoint =>
     familyName: 'Bars',
     supplierName: null,
     customerName: null,
+    supplierGroup: null,
+    contract: null,
     moment: 'arrival',
     every: null,
     validFrom: null,

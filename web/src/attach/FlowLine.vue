@@ -34,7 +34,7 @@
           ><span v-if="point.isGate" class="hold gate">gate</span></span
         >
         <span v-for="line in point.lines" :key="line.characteristicId" class="small">{{ line.name }}: {{ describeSamplingRule(line.sampling) }}</span>
-        <span v-if="point.subject === 'load'" class="soft small">looks at the load, once</span>
+        <span v-if="point.subject !== 'lot'" class="soft small">looks at {{ subjectWords[point.subject] }}</span>
         <span v-if="point.isGate && point.holds === 'sample'" class="soft small">holds the sample only</span>
         <span v-if="stop.kind === 'production' || point.moment !== momentsOf[stop.kind][0]" class="soft small">{{
           sayMoment(point.moment, point.every)
@@ -78,7 +78,7 @@
 </template>
 
 <script setup lang="ts">
-import { describeFrequencyRule, describeSamplingRule, moments, momentsOf, sayMoment, sayValidity } from '@nemawashi/core'
+import { describeFrequencyRule, describeSamplingRule, moments, momentsOf, sayMoment, sayValidity, subjectWords } from '@nemawashi/core'
 import type { Flow, FlowPoint } from '@nemawashi/contract'
 import { dayOf } from '../pieces/format'
 
@@ -90,9 +90,10 @@ const emit = defineEmits<{
   /** Somebody wants to say why nothing is checked at a stop, or to take that back. */
   leave: [stop: Flow['stops'][number], isLeft: boolean]
 }>()
-function reachOf({ partCode, familyName, supplierName, customerName }: FlowPoint): string {
+function reachOf({ partCode, familyName, supplierName, customerName, supplierGroup, contract }: FlowPoint): string {
   const goods = partCode ?? (familyName === null ? 'every part' : `family ${familyName}`)
-  return [goods, supplierName, customerName].filter(Boolean).join(', ')
+  const group = supplierGroup === null ? null : `group ${supplierGroup}`
+  return [goods, supplierName, customerName, group, contract === null ? null : `contract ${contract}`].filter(Boolean).join(', ')
 }
 /** What asks earlier stands above what asks later. */
 const byMoment = ({ points }: Flow['stops'][number]) => points.toSorted((a, b) => moments.indexOf(a.moment) - moments.indexOf(b.moment))

@@ -12,6 +12,7 @@
         :filter="isPartner"
         field="rehearsedPartner"
       />
+      <v-text-field v-if="isBought" v-model="contract" class="number" label="Contract" data-field="rehearsedContract" />
       <v-text-field v-model.number="quantity" class="number" type="number" min="1" :label="`Quantity, ${part.unit}`" data-field="quantity" />
       <v-text-field v-model.number="lots" class="number" type="number" min="1" max="100" label="Lots in a row" data-field="lots" />
       <v-btn type="submit" color="primary" variant="outlined" :loading="isBusy">Rehearse</v-btn>
@@ -34,7 +35,7 @@
             <td class="m">{{ i === 0 ? lot.number : '' }}</td>
             <td>
               {{ entry.planName }} <span class="soft m small">{{ entry.code }}</span>
-              <span v-if="entry.subject === 'load'" class="soft small"> the load, once</span>
+              <span v-if="entry.subject !== 'lot'" class="soft small"> {{ subjectWords[entry.subject] }}</span>
               <span v-if="momentsHere > 1" class="soft small"> {{ sayMoment(entry.moment, entry.every) }}</span>
             </td>
             <td :class="entry.opens ? 'conforming' : 'soft'">
@@ -66,7 +67,7 @@
 </template>
 
 <script setup lang="ts">
-import { gateWords, momentsOf, sayApplied, sayDue, sayMoment } from '@nemawashi/core'
+import { gateWords, momentsOf, sayApplied, sayDue, sayMoment, subjectWords } from '@nemawashi/core'
 import { endpoints, type Considered, type Flow, type Part, type Partner, type Rehearsal } from '@nemawashi/contract'
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
@@ -86,6 +87,7 @@ const section = ref<HTMLElement>()
 const stops = computed(() => flow.stops)
 const operationId = ref<string | null>(null)
 const partnerId = ref<string | null>(null)
+const contract = ref('')
 const quantity = ref(500)
 const lots = ref(3)
 const { isBusy, failure, save } = useSaver()
@@ -104,7 +106,7 @@ watch(
   { immediate: true },
 )
 // What was rehearsed under other rules says nothing of these.
-watch([() => flow, operationId, partnerId, quantity, lots], () => (result.value = null))
+watch([() => flow, operationId, partnerId, contract, quantity, lots], () => (result.value = null))
 
 /** What an address asks for: something that happened, under the rules of today. */
 async function playAsked(): Promise<void> {
@@ -131,10 +133,11 @@ async function play(): Promise<void> {
   const at = operationId.value
   if (at === null) return
   const partner = partnerId.value === null ? {} : { partnerId: partnerId.value }
+  const under = contract.value.trim() === '' ? {} : { contract: contract.value.trim() }
   result.value = null
   await save(async () => {
     result.value = await call(attach.rehearse, {
-      query: { operationId: at, partId: part.id, quantity: quantity.value, lots: lots.value, ...partner },
+      query: { operationId: at, partId: part.id, quantity: quantity.value, lots: lots.value, ...partner, ...under },
     })
   })
 }

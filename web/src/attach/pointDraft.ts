@@ -23,6 +23,8 @@ export interface PointDraft {
   familyId: string | null
   supplierId: string | null
   customerId: string | null
+  supplierGroup: string | null
+  contract: string | null
   frequency: FrequencyRule
   responsible: string
   dueHours: number | null
@@ -43,11 +45,11 @@ export interface PointDraft {
 
 /** What a control point says, to be changed. */
 export function draftOf(point: ControlPoint): PointDraft {
-  const { operationId, moment, every, planId, partId, familyId, supplierId, customerId, subject } = point
+  const { operationId, moment, every, planId, partId, familyId, supplierId, customerId, supplierGroup, contract, subject } = point
   const { frequency, responsible, dueHours, holdPlaceId, holds, isGate, onFailure, need, validFrom, validUntil } = point
   const { whenConforming, advice, followPlanId, answeredAt, tells } = point
   const consequence = { onFailure, whenConforming, advice, followPlanId, answeredAt, tells }
-  const where = { operationId, moment, every, planId, partId, familyId, supplierId, customerId, subject }
+  const where = { operationId, moment, every, planId, partId, familyId, supplierId, customerId, supplierGroup, contract, subject }
   return { ...where, ...consequence, frequency, responsible, dueHours, holdPlaceId, holds, isGate, need, validFrom, validUntil }
 }
 
@@ -62,6 +64,8 @@ export function newDraft(operationId: string, kind: OperationKind, partId: strin
     familyId: null,
     supplierId: null,
     customerId: null,
+    supplierGroup: null,
+    contract: null,
     subject: 'lot',
     holds: 'all',
     frequency: { kind: 'everyArrival' },
@@ -88,6 +92,8 @@ export const pointFields: Readonly<Record<string, string>> = {
   familyId: 'family',
   supplierId: 'supplier',
   customerId: 'customer',
+  supplierGroup: 'group of suppliers',
+  contract: 'contract',
   frequency: 'how often',
   responsible: 'responsible',
   dueHours: 'due after, h',

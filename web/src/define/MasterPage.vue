@@ -33,6 +33,18 @@
           :readonly="!isEngineer"
           :data-field="field.key"
         />
+        <v-text-field
+          v-else-if="field.kind === 'whole'"
+          :model-value="(form[field.key] as number | null) ?? ''"
+          :label="field.label"
+          inputmode="numeric"
+          :hint="field.hint"
+          persistent-hint
+          :error-messages="errors[field.key]"
+          :readonly="!isEngineer"
+          :data-field="field.key"
+          @update:model-value="form[field.key] = $event === '' || $event === null ? null : Number($event)"
+        />
         <v-select
           v-else-if="field.kind === 'choice'"
           v-model="form[field.key] as string"

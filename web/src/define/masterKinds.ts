@@ -9,7 +9,7 @@ const { define } = endpoints
 export interface MasterField {
   readonly key: string
   readonly label: string
-  readonly kind: 'text' | 'choice' | 'flag' | 'family' | 'place' | 'routing' | 'answers'
+  readonly kind: 'text' | 'whole' | 'choice' | 'flag' | 'family' | 'place' | 'routing' | 'answers'
   readonly choices?: readonly string[]
   readonly hint?: string
   readonly initial: unknown
@@ -66,6 +66,13 @@ export const masterKinds: Readonly<Record<string, MasterKind>> = {
       choice('tracking', 'Traced by (lot or serial number)', trackings, 'lot'),
       { key: 'familyId', label: 'Family', kind: 'family', initial: null },
       { key: 'putAwayPlaceId', label: 'Put away to', kind: 'place', initial: null },
+      {
+        key: 'holdDays',
+        label: 'Days on hold, as planned',
+        kind: 'whole',
+        initial: null,
+        hint: 'From them the planned free day is worked out; empty: none is planned',
+      },
       { key: 'operationIds', label: 'Routing', kind: 'routing', initial: [] },
     ],
   },
@@ -82,8 +89,13 @@ export const masterKinds: Readonly<Record<string, MasterKind>> = {
     title: 'Suppliers and customers',
     emptyText: 'Add the first supplier.',
     area: define.partners,
-    columns: [code, name, { key: 'kind', title: 'Kind' }],
-    fields: [...named, choice('kind', 'Kind', partnerKinds, 'supplier'), flag('isActive', 'In use', true)],
+    columns: [code, name, { key: 'kind', title: 'Kind' }, { key: 'supplierGroup', title: 'Group' }],
+    fields: [
+      ...named,
+      choice('kind', 'Kind', partnerKinds, 'supplier'),
+      text('supplierGroup', 'Group of suppliers', 'A word that suppliers share who are looked at alike; empty for none'),
+      flag('isActive', 'In use', true),
+    ],
   },
   places: {
     one: 'place',

@@ -19,10 +19,21 @@
       :is-one-of-many="lines.length > 1"
       asks="lot"
       :hint="hints[i] ?? ''"
-      @another="lines.splice(i + 1, 0, goodsLine({ partId: line.partId, partWords: line.partWords, unit: line.unit }))"
+      @another="lines.splice(i + 1, 0, goodsLine({ partId: line.partId, partWords: line.partWords, unit: line.unit, isSerial: line.isSerial }))"
       @out="lines.splice(i, 1)"
     >
       <v-text-field
+        v-if="line.isSerial"
+        v-model="line.serials"
+        label="Serial numbers, one for each piece, e.g. A-001..A-012 A-020"
+        class="mono"
+        :error-messages="serialsOf(line).problem ?? errors[`lines.${i}.serials`]"
+        :hint="serialWords(line)"
+        persistent-hint
+        data-field="serials"
+      />
+      <v-text-field
+        v-else
         v-model="line.containers"
         label="Containers: how much is in each, e.g. 120 120 96 (empty: loose)"
         class="mono"
@@ -60,6 +71,7 @@ import OpenOrders from './OpenOrders.vue'
 import { useDeliveryPreview } from './useDeliveryPreview'
 import { useOrdered } from './useOrdered'
 import { usePrefilled } from './usePrefilled'
+import { readSerials } from './readSerials'
 import SupplierOrder from './SupplierOrder.vue'
 
 /** Enters a delivery, as it stands on the delivery note: from nothing, from what was announced, or from what was ordered. */
@@ -94,6 +106,14 @@ function containerWords(line: GoodsLine): string {
   const together = amounts.reduce((sum, amount) => sum + amount, 0)
   return `${amounts.length} containers, together ${together}${line.quantity && together !== Number(line.quantity) ? `: not the ${line.quantity} of the note` : ''}`
 }
+const serialsOf = (line: GoodsLine) => readSerials(line.isSerial ? line.serials : '')
+function serialWords(line: GoodsLine): string {
+  const count = serialsOf(line).serials.length
+  return count === 0
+    ? ''
+    : `${count} serial numbers${line.quantity && count !== Number(line.quantity) ? `: not the ${line.quantity} of the note` : ''}`
+}
+const containersOf = (line: GoodsLine) => (line.isSerial ? [] : parseContainers(line.containers))
 const bodyOf = () => ({
   supplierId: supplierId.value ?? '',
   orderNumber: orderNumber.value,
@@ -103,13 +123,20 @@ const bodyOf = () => ({
     partId: line.partId ?? '',
     supplierLot: line.supplierLot,
     quantity: quantityOf(line),
-    containers: parseContainers(line.containers).map((quantity) => ({ label: null, quantity })),
+    containers: containersOf(line).map((quantity) => ({ label: null, quantity })),
+    serials: serialsOf(line).serials,
   })),
 })
 const { preview, previewOf } = useDeliveryPreview(() => ({
   supplierId: supplierId.value,
   orderNumber: orderNumber.value.trim(),
-  lines: lines.value.map((line) => ({ key: line.key, partId: line.partId, quantity: quantityOf(line) })),
+  lines: lines.value.map((line) => ({
+    key: line.key,
+    partId: line.partId,
+    quantity: quantityOf(line),
+    containers: containersOf(line),
+    serials: serialsOf(line).serials.length,
+  })),
 }))
 const { saver, errors, leave, submit } = useEntry({
   endpoint: run.receiveDelivery,

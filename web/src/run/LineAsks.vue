@@ -1,8 +1,9 @@
 <template>
   <div class="asks small" data-test="asks">
-    <p v-for="{ pointId, planName, due, isGate, answeredAt, lines } in asked" :key="pointId">
+    <p v-for="{ pointId, planName, due, subject, times, isGate, answeredAt, lines } in asked" :key="pointId">
       <template v-if="due.isDue">
-        <b :class="isGate ? 'hold' : ''">{{ planName }}</b> <span v-if="isGate" class="hold">gate</span
+        <b :class="isGate ? 'hold' : ''">{{ planName }}</b>
+        <span v-if="isUnitKind(subject)" class="soft">{{ times }} ×, {{ subjectWords[subject] }} </span><span v-if="isGate" class="hold">gate</span
         ><span v-if="answeredAt === 'spot'" class="soft"> answered here</span>
         <span v-for="line in lines" :key="line.name">
           · {{ line.name }} <span v-if="line.askedBy" class="soft">asked with {{ line.askedBy }}</span
@@ -19,7 +20,7 @@
 </template>
 
 <script setup lang="ts">
-import { sayDue } from '@nemawashi/core'
+import { isUnitKind, sayDue, subjectWords } from '@nemawashi/core'
 import type { AskedLine } from '@nemawashi/contract'
 
 /** What a line of a delivery, or its load, asks for before it is booked in, and where it is to be taken. */

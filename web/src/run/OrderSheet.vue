@@ -27,7 +27,8 @@
         :gates="order.next.gates"
         :may-act="mayAct"
         :is-busy="saver.isBusy.value"
-        :error="saver.fieldErrors.value['good']"
+        :serials="order.next.serials"
+        :errors="saver.fieldErrors.value"
         @tell="tell"
         @confirm="confirm"
       />
@@ -37,6 +38,13 @@
       </template>
       <template v-else>
         <h2>{{ nextWords }}</h2>
+        <v-text-field
+          v-if="mayAct && order.next.act === 'release' && order.tracking === 'serial'"
+          v-model="serials"
+          label="Serial numbers, e.g. A-001..A-012 (empty: the plant gives them)"
+          :error-messages="serialError ?? saver.fieldErrors.value['serials']"
+          data-field="serials"
+        />
         <div v-if="mayAct">
           <v-btn size="large" color="primary" :loading="saver.isBusy.value" data-test="act" @click="go">{{ buttonWords }}</v-btn>
         </div>
@@ -74,8 +82,8 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type OpenedCheck, type OrderStep, type ProductionOrder, type StepReportInput } from '@nemawashi/contract'
-import { computed } from 'vue'
+import { endpoints, type OpenedCheck, type OrderStep, type ProductionOrder, type StepPieces, type StepReportInput } from '@nemawashi/contract'
+import { computed, ref } from 'vue'
 import { call } from '../frame/api'
 import { useCrumbs } from '../frame/crumbs'
 import { notify } from '../frame/notify'
@@ -90,6 +98,7 @@ import AskedToday from './AskedToday.vue'
 import CheckTable from './CheckTable.vue'
 import GateList from './GateList.vue'
 import IssueComponent from './IssueComponent.vue'
+import { readSerials } from './readSerials'
 import StepRun from './StepRun.vue'
 import StepStory from './StepStory.vue'
 
@@ -134,10 +143,21 @@ function go(): void {
   const now = order.value
   if (!now?.next) return
   const { act: next } = now.next
-  const address = { release: run.releaseOrder, start: run.startStep, confirm: run.startStep, finish: run.finishOrder }[next]
+  if (next === 'release') return release(now)
+  const address = { start: run.startStep, confirm: run.startStep, finish: run.finishOrder }[next]
+  void act(() => call(address, { params: { id }, body: { version: now.version } }))
+}
+/** Serial numbers as they are typed, and what is wrong with them. */
+const serials = ref('')
+const serialError = ref<string | null>(null)
+function release({ version }: ProductionOrder): void {
+  const typed = readSerials(serials.value)
+  serialError.value = typed.problem
+  if (typed.problem !== null) return
+  const given = typed.serials.length > 0 ? typed.serials : null
   void act(
-    () => call(address, { params: { id }, body: { version: now.version } }),
-    ({ lotCode }) => (next === 'release' ? `Its lot is ${lotCode}.` : ''),
+    () => call(run.releaseOrder, { params: { id }, body: { version, serials: given } }),
+    ({ lotCode }) => `Its lot is ${lotCode}.`,
   )
 }
 function tell(report: StepReportInput): void {
@@ -148,7 +168,7 @@ function tell(report: StepReportInput): void {
     if (opened() > before) notify('A check has come up.')
   })
 }
-function confirm(pieces: { good: number; scrapped: number; setAside: number }): void {
+function confirm(pieces: StepPieces): void {
   void act(() => call(run.confirmStep, { params: { id }, body: { version: order.value?.version ?? 1, ...pieces } }))
 }
 </script>

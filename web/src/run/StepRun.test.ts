@@ -25,7 +25,7 @@ const field = {
 }
 function show(props: object = {}) {
   return mount(StepRun as never, {
-    props: { step: step(), remaining: 87, gates: [], mayAct: true, isBusy: false, error: undefined, ...props } as never,
+    props: { step: step(), remaining: 87, gates: [], mayAct: true, isBusy: false, serials: [], errors: {}, ...props } as never,
     global: {
       stubs: { 'v-btn': { template: '<button type="button"><slot /></button>' }, 'v-text-field': field, RouterLink: { template: '<a><slot /></a>' } },
     },

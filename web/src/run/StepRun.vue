@@ -27,16 +27,32 @@
       </p>
       <div class="row top">
         <v-text-field
-          v-for="field in counts"
+          v-for="field in typedCounts"
           :key="field.key"
           v-model="typed[field.key]"
           class="number mono"
           :label="field.title"
           inputmode="numeric"
           :disabled="!mayAct"
-          :error-messages="field.key === 'good' ? error : undefined"
+          :error-messages="field.key === 'good' ? errors['good'] : undefined"
           :data-field="field.key"
         />
+        <template v-if="serials.length > 0">
+          <v-autocomplete
+            v-for="field in lostCounts"
+            :key="field.key"
+            v-model="named[field.key]"
+            class="grow"
+            :items="serials.filter((serial) => !isNamedElsewhere(serial, field.key))"
+            :label="`${field.title}: which`"
+            multiple
+            chips
+            closable-chips
+            :disabled="!mayAct"
+            :error-messages="errors[`${field.key}Serials`]"
+            :data-field="`${field.key}Serials`"
+          />
+        </template>
         <p class="sum" :class="isComplete ? 'conforming' : 'soft'" data-test="sum">{{ together }} of {{ remaining }}{{ isComplete ? ' ○' : '' }}</p>
       </div>
       <div v-if="mayAct" class="row">
@@ -58,7 +74,7 @@
 
 <script setup lang="ts">
 import { isOpen } from '@nemawashi/core'
-import type { NextStep, OrderStep, StepReportInput } from '@nemawashi/contract'
+import type { NextStep, OrderStep, StepPieces, StepReportInput } from '@nemawashi/contract'
 import { computed, reactive, watch } from 'vue'
 import { ask } from '../frame/ask'
 import { momentOf, whole } from '../pieces/format'
@@ -66,25 +82,33 @@ import { isLate, wayTo } from './checkWay'
 import GateList from './GateList.vue'
 
 /** A step that runs: what was made so far, what can be told of it, and whether it can go on. */
-const { step, remaining, gates } = defineProps<{
+const { step, remaining, gates, serials } = defineProps<{
   step: OrderStep
   remaining: number
   gates: NextStep['gates']
   mayAct: boolean
   isBusy: boolean
-  /** What is wrong with the pieces that were told. */
-  error: string | undefined
+  /** Serial numbers that the step can account for; empty where its pieces have none. */
+  serials: readonly string[]
+  /** What is wrong with the pieces that were told, field by field. */
+  errors: Readonly<Record<string, string>>
 }>()
-const emit = defineEmits<{ tell: [report: StepReportInput]; confirm: [pieces: { good: number; scrapped: number; setAside: number }] }>()
+const emit = defineEmits<{ tell: [report: StepReportInput]; confirm: [pieces: StepPieces] }>()
 
 const counts = [
   { key: 'good', title: 'Good', label: 'good', look: 'conforming' },
   { key: 'scrapped', title: 'Scrapped', label: 'scrapped', look: 'nonconforming' },
   { key: 'setAside', title: 'To rework', label: 'to rework', look: 'hold' },
 ] as const
+/** Pieces that are no longer among the good ones: counted, or named where they have serial numbers. */
+const lostCounts = [counts[1], counts[2]] as const
+const typedCounts = computed(() => (serials.length > 0 ? [counts[0]] : counts))
 const typed = reactive({ good: '', scrapped: '0', setAside: '0' })
+const named = reactive<{ scrapped: string[]; setAside: string[] }>({ scrapped: [], setAside: [] })
+const isNamedElsewhere = (serial: string, key: 'scrapped' | 'setAside') => named[key === 'scrapped' ? 'setAside' : 'scrapped'].includes(serial)
 const numberOf = (text: string) => (text.trim() === '' ? Number.NaN : Number(text.replaceAll(/\s/g, '')))
-const together = computed(() => counts.reduce((sum, { key }) => sum + (numberOf(typed[key]) || 0), 0))
+const countOf = (key: (typeof counts)[number]['key']) => (key !== 'good' && serials.length > 0 ? named[key].length : numberOf(typed[key]))
+const together = computed(() => counts.reduce((sum, { key }) => sum + (countOf(key) || 0), 0))
 const isComplete = computed(() => together.value === remaining)
 /** Checks that wait for somebody and keep nothing from going on. */
 const due = computed(() => step.checks.filter((check) => isOpen(check.state)))
@@ -94,10 +118,18 @@ const lastNote = (kind: 'paused') => step.reports.findLast((report) => report.ki
 // What is left is what mostly is confirmed; a report of fewer is typed over it.
 watch(
   () => `${step.id} ${remaining}`,
-  () => Object.assign(typed, { good: String(remaining), scrapped: '0', setAside: '0' }),
+  () => {
+    Object.assign(typed, { good: String(remaining), scrapped: '0', setAside: '0' })
+    Object.assign(named, { scrapped: [], setAside: [] })
+  },
   { immediate: true },
 )
-const pieces = () => ({ good: numberOf(typed.good), scrapped: numberOf(typed.scrapped), setAside: numberOf(typed.setAside) })
+const pieces = (): StepPieces => ({
+  good: countOf('good'),
+  scrapped: countOf('scrapped'),
+  setAside: countOf('setAside'),
+  ...(serials.length > 0 ? { scrappedSerials: named.scrapped, setAsideSerials: named.setAside } : {}),
+})
 const report = () => emit('tell', { kind: 'pieces', ...pieces() })
 const send = () => emit('confirm', pieces())
 

@@ -1,3 +1,5 @@
+import type { Part } from '@nemawashi/contract'
+
 /** A line of goods as it is typed. */
 export interface GoodsLine {
   readonly key: number
@@ -5,10 +7,14 @@ export interface GoodsLine {
   /** The part in words, where it was filled in and not chosen. */
   partWords: string
   unit: string
+  /** Whether each piece of the part has a serial number. */
+  isSerial: boolean
   supplierLot: string
   quantity: string
   /** How much is in each container, as numbers with blanks between them. */
   containers: string
+  /** Serial numbers, as they are typed. */
+  serials: string
   /** The day it is due; empty for none. */
   dueOn: string
 }
@@ -17,9 +23,11 @@ export const goodsLine = (of: Partial<Omit<GoodsLine, 'key'>> = {}): GoodsLine =
   partId: null,
   partWords: '',
   unit: '',
+  isSerial: false,
   supplierLot: '',
   quantity: '',
   containers: '',
+  serials: '',
   dueOn: '',
   ...of,
   key: nextKey++,
@@ -27,10 +35,18 @@ export const goodsLine = (of: Partial<Omit<GoodsLine, 'key'>> = {}): GoodsLine =
 
 /** A line as it is filled in from what is known of it already. */
 export const knownLine = (
-  of: { readonly partId: string; readonly partCode: string; readonly partName: string; readonly unit: string },
+  of: { readonly partId: string; readonly partCode: string; readonly partName: string; readonly unit: string; readonly tracking: Part['tracking'] },
   quantity: number,
   supplierLot = '',
-): GoodsLine => goodsLine({ partId: of.partId, partWords: `${of.partCode} · ${of.partName}`, unit: of.unit, quantity: String(quantity), supplierLot })
+): GoodsLine =>
+  goodsLine({
+    partId: of.partId,
+    partWords: `${of.partCode} · ${of.partName}`,
+    unit: of.unit,
+    isSerial: of.tracking === 'serial',
+    quantity: String(quantity),
+    supplierLot,
+  })
 
 export const quantityOf = ({ quantity }: Pick<GoodsLine, 'quantity'>) => (quantity.trim() === '' ? NaN : Number(quantity.replaceAll(/\s/g, '')))
 export const isBlankLine = ({ partId, supplierLot, quantity }: GoodsLine) => !partId && !supplierLot && !quantity

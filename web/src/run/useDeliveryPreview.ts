@@ -5,7 +5,13 @@ import { call } from '../frame/api'
 interface Typed {
   readonly supplierId: string | null
   readonly orderNumber: string
-  readonly lines: readonly { readonly key: number; readonly partId: string | null; readonly quantity: number }[]
+  readonly lines: readonly {
+    readonly key: number
+    readonly partId: string | null
+    readonly quantity: number
+    readonly containers: readonly number[]
+    readonly serials: number
+  }[]
 }
 interface Preview {
   readonly load: readonly AskedLine[]
@@ -25,12 +31,13 @@ export function useDeliveryPreview(typed: () => Typed) {
   let asked = ''
 
   async function ask({ supplierId, orderNumber, lines }: Typed, words: string): Promise<void> {
-    const whole = lines.flatMap(({ key, partId, quantity }) =>
-      partId !== null && Number.isSafeInteger(quantity) && quantity > 0 ? [{ key, partId, quantity }] : [],
+    const isCount = (quantity: number) => Number.isSafeInteger(quantity) && quantity > 0
+    const whole = lines.flatMap(({ partId, containers, ...line }) =>
+      partId !== null && isCount(line.quantity) ? [{ ...line, partId, containers: containers.every(isCount) ? [...containers] : [] }] : [],
     )
     if (supplierId === null || whole.length === 0) return void (preview.value = null)
     try {
-      const body = { supplierId, orderNumber, lines: whole.map(({ partId, quantity }) => ({ partId, quantity })) }
+      const body = { supplierId, orderNumber, lines: whole.map(({ key: _, ...line }) => line) }
       const answer = await call(endpoints.run.previewDelivery, { body })
       if (words !== asked) return
       preview.value = { load: answer.load, byLine: new Map(whole.map(({ key }, i) => [key, answer.lines[i] as (typeof answer.lines)[number]])) }

@@ -2,6 +2,7 @@ import { AuditAction1796100000000 } from './AuditAction1796100000000'
 import { Classes1795613000000 } from './Classes1795613000000'
 import { EveryOperation1796700000000 } from './EveryOperation1796700000000'
 import { Expected1797300000000 } from './Expected1797300000000'
+import { Scopes1797400000000 } from './Scopes1797400000000'
 import { FactsOfFindings1795800000000 } from './FactsOfFindings1795800000000'
 import { Feed1797000000000 } from './Feed1797000000000'
 import { FollowUpsAndSkips1795611000000 } from './FollowUpsAndSkips1795611000000'
@@ -18,6 +19,7 @@ import { Schema1795567637219 } from './Schema1795567637219'
 import { Begin1796000000000 } from './server/Begin1796000000000'
 import { EveryOperationThere1796700000000 } from './server/EveryOperationThere1796700000000'
 import { ExpectedThere1797300000000 } from './server/ExpectedThere1797300000000'
+import { ScopesThere1797400000000 } from './server/ScopesThere1797400000000'
 import { PlanningThere1797100000000 } from './server/PlanningThere1797100000000'
 import { RunningThere1797200000000 } from './server/RunningThere1797200000000'
 import { StopsAndLoadsThere1796900000000 } from './server/StopsAndLoadsThere1796900000000'
@@ -46,6 +48,7 @@ export const migrations = [
   Planning1797100000000,
   Running1797200000000,
   Expected1797300000000,
+  Scopes1797400000000,
 ]
 
 /** The same on a server, in the order in which they are run. */
@@ -58,4 +61,5 @@ export const serverMigrations = [
   PlanningThere1797100000000,
   RunningThere1797200000000,
   ExpectedThere1797300000000,
+  ScopesThere1797400000000,
 ]
