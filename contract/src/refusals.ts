@@ -72,7 +72,7 @@ const own: Readonly<Record<string, readonly ErrorCode[]>> = {
   'PUT /api/control-points/:id': [...attaching, 'already_retired'],
   'POST /api/control-points/:id/retire': ['already_retired'],
   'POST /api/production-orders': ['reference_unknown', 'nothing_to_make', 'quantity_invalid', 'lot_size_invalid'],
-  'POST /api/production-orders/:id/release': ['order_not_so_far'],
+  'POST /api/production-orders/:id/release': ['order_not_so_far', 'serials_missing', 'already_exists'],
   'POST /api/production-orders/:id/components': [
     'order_not_so_far',
     'not_found',
@@ -86,6 +86,7 @@ const own: Readonly<Record<string, readonly ErrorCode[]>> = {
     'gate_closed',
     'step_does_not_add_up',
     'step_paused',
+    'serials_missing',
     'step_not_paused',
     'movement_exceeds_balance',
     ...opening,

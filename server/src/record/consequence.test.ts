@@ -2,7 +2,7 @@ import { endpoints, type Delivery } from '@nemawashi/contract'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { burr, decideAll, inspect, planLine, receive, refusal, startPlant, stock, type Plant } from '../testing/plant'
 
-const { attach, record, run, trace } = endpoints
+const { record, run, trace } = endpoints
 let plant: Plant
 let goods: Awaited<ReturnType<typeof stock>>
 let quick = ''
@@ -17,13 +17,6 @@ beforeAll(async () => {
 })
 afterAll(() => plant.stop())
 
-async function under(points: { planId: string; change?: object }[], work: () => Promise<void>): Promise<void> {
-  const made: { id: string; version: number }[] = []
-  for (const { planId, change } of points) made.push(await goods.point(planId, change))
-  await work().finally(async () => {
-    for (const { id, version } of made) await goods.engineer.call(attach.retireControlPoint, { params: { id }, body: { version } })
-  })
-}
 const of = ({ lots }: Delivery, planName: string) => lots[0]?.inspections.find((entry) => entry.planName === planName)?.id ?? ''
 const now = async ({ id }: Delivery) => (await plant.as('receivingClerk')).call(run.getDelivery, { params: { id } })
 const standings = ({ lots }: Delivery) => lots[0]?.balances.map(({ standing, quantity }) => `${quantity} ${standing}`)
@@ -31,7 +24,7 @@ const seen = async (id: string) => (await plant.as('inspector')).call(record.get
 
 describe('what conforms', () => {
   it('is free with its finding where the control point says so: nobody seals it, and it can be put away', async () => {
-    await under([{ planId: quick, change: { whenConforming: 'free' } }], async () => {
+    await goods.under([{ planId: quick, change: { whenConforming: 'free' } }], async () => {
       const delivery = await receive(plant, goods)
       expect(standings(delivery)).toEqual(['100 onHold'])
       const done = await inspect(plant, of(delivery, 'Plan PL-QUICK'))
@@ -46,7 +39,7 @@ describe('what conforms', () => {
   })
 
   it('stays on hold while another inspection holds it, and keeps a concession that was made meanwhile', async () => {
-    await under([{ planId: quick, change: { whenConforming: 'free' } }, { planId: other }], async () => {
+    await goods.under([{ planId: quick, change: { whenConforming: 'free' } }, { planId: other }], async () => {
       const delivery = await receive(plant, goods, { quantity: 40 })
       await decideAll(plant, await inspect(plant, of(delivery, 'Plan PL-OTHER'), 1), 'concession')
       expect(standings(await now(delivery))).toEqual(['40 onHold'])
@@ -56,7 +49,7 @@ describe('what conforms', () => {
       const passport = await (await plant.as('auditor')).call(trace.getPassport, { params: { id: after.lots[0]?.id ?? '' } })
       expect(passport.underConcession).toBe(40)
     })
-    await under([{ planId: quick, change: { whenConforming: 'free' } }, { planId: other }], async () => {
+    await goods.under([{ planId: quick, change: { whenConforming: 'free' } }, { planId: other }], async () => {
       const delivery = await receive(plant, goods, { quantity: 40 })
       await inspect(plant, of(delivery, 'Plan PL-QUICK'))
       expect(standings(await now(delivery))).toEqual(['40 onHold'])
@@ -64,7 +57,7 @@ describe('what conforms', () => {
   })
 
   it('waits for a decision when it does not conform', async () => {
-    await under([{ planId: quick, change: { whenConforming: 'free', advice: 'Set the whole box aside' } }], async () => {
+    await goods.under([{ planId: quick, change: { whenConforming: 'free', advice: 'Set the whole box aside' } }], async () => {
       const delivery = await receive(plant, goods)
       const failed = await inspect(plant, of(delivery, 'Plan PL-QUICK'), 1)
       expect(failed).toMatchObject({ state: 'finished', advice: 'Set the whole box aside' })
@@ -74,7 +67,7 @@ describe('what conforms', () => {
 })
 
 it('what fails is asked more of, where the control point names a plan for it: with a hold of its own, once', async () => {
-  await under([{ planId: quick, change: { followPlanId: more } }], async () => {
+  await goods.under([{ planId: quick, change: { followPlanId: more } }], async () => {
     const good = await receive(plant, goods)
     await inspect(plant, of(good, 'Plan PL-QUICK'))
     expect((await now(good)).lots[0]?.inspections).toHaveLength(1)
@@ -89,7 +82,7 @@ it('what fails is asked more of, where the control point names a plan for it: wi
 })
 
 it('a load that fails is asked more of as a load, and holds what it brought until both are decided', async () => {
-  await under([{ planId: quick, change: { subject: 'load', partId: null, followPlanId: more } }], async () => {
+  await goods.under([{ planId: quick, change: { subject: 'load', partId: null, followPlanId: more } }], async () => {
     const delivery = await receive(plant, goods)
     const failed = await inspect(plant, delivery.load.inspections[0]?.id ?? '', 1)
     expect(failed.followUps).toMatchObject([{ planName: 'Plan PL-MORE' }])
@@ -108,7 +101,7 @@ it('what fails is told to whom the control point names, on their first page, unt
   const manager = await plant.as('qualityManager')
   const { rows: people } = await manager.call(endpoints.people.listPeople, { query: { q: 'qualityManager' } })
   const tells = [people[0]?.id ?? '']
-  await under([{ planId: quick, change: { tells, advice: 'Call the supplier' } }], async () => {
+  await goods.under([{ planId: quick, change: { tells, advice: 'Call the supplier' } }], async () => {
     await inspect(plant, of(await receive(plant, goods), 'Plan PL-QUICK'))
     expect((await manager.call(record.listTold, { query: {} })).total).toBe(0)
     const { code, id } = await inspect(plant, of(await receive(plant, goods), 'Plan PL-QUICK'), 1)
@@ -128,7 +121,7 @@ it('what fails is told to whom the control point names, on their first page, unt
 
 describe('a quick question', () => {
   it('is answered by the clerk where the goods arrive, for all of its sample; a failure holds as any', async () => {
-    await under([{ planId: quick, change: { answeredAt: 'spot', whenConforming: 'free' } }], async () => {
+    await goods.under([{ planId: quick, change: { answeredAt: 'spot', whenConforming: 'free' } }], async () => {
       const clerk = await plant.as('receivingClerk')
       const answer = async (delivery: Delivery, isConforming: boolean) => {
         const { id, version, lines } = await seen(of(delivery, 'Plan PL-QUICK'))
@@ -147,7 +140,7 @@ describe('a quick question', () => {
   })
 
   it('belongs to the bench once its plan was given a line that is measured', async () => {
-    await under([{ planId: quick, change: { answeredAt: 'spot' } }], async () => {
+    await goods.under([{ planId: quick, change: { answeredAt: 'spot' } }], async () => {
       const { engineer, judged, measured } = goods
       const plan = await engineer.call(endpoints.define.getPlan, { params: { id: quick } })
       const lines = [planLine(judged.id), planLine(measured.id)]
@@ -164,7 +157,7 @@ describe('a quick question', () => {
   it('is judged, at receiving, and nothing else; what belongs to the bench is not answered on the spot', async () => {
     expect(await refusal(goods.point(other, { answeredAt: 'spot' }))).toMatchObject({ code: 'not_quick', facts: { field: 'answeredAt' } })
     expect((await refusal(goods.point(quick, { answeredAt: 'spot', operationId: goods.assembly.id, moment: 'end' })))?.code).toBe('not_quick')
-    await under([{ planId: quick }], async () => {
+    await goods.under([{ planId: quick }], async () => {
       const delivery = await receive(plant, goods)
       const { id, version, lines } = await seen(of(delivery, 'Plan PL-QUICK'))
       const body = { version, answers: lines.map((line) => ({ lineId: line.id, isConforming: true })) }

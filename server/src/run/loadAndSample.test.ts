@@ -15,13 +15,6 @@ beforeAll(async () => {
 })
 afterAll(() => plant.stop())
 
-async function under(points: { planId: string; change?: object }[], work: () => Promise<void>): Promise<void> {
-  const made: { id: string; version: number }[] = []
-  for (const { planId, change } of points) made.push(await goods.point(planId, change))
-  await work().finally(async () => {
-    for (const { id, version } of made) await goods.engineer.call(attach.retireControlPoint, { params: { id }, body: { version } })
-  })
-}
 const load = { carrier: 'Own lorry', vehicle: 'XX 100', driver: '', seal: '00417', loadNumber: '' }
 async function twoLines(supplierId = goods.supplier.id): Promise<Delivery> {
   const clerk = await plant.as('receivingClerk')
@@ -39,7 +32,7 @@ const standings = ({ balances }: { balances: readonly { standing: string; quanti
   balances.map(({ standing, quantity }) => `${quantity} ${standing}`).sort()
 
 it('a load is looked at once, and holds all its lots although the goods conform; it is decided lot by lot', async () => {
-  await under([{ planId: lotPlan }, { planId: loadPlan, change: { subject: 'load', partId: null } }], async () => {
+  await goods.under([{ planId: lotPlan }, { planId: loadPlan, change: { subject: 'load', partId: null } }], async () => {
     const delivery = await twoLines()
     expect(delivery.load).toMatchObject({
       vehicle: 'XX 100',
@@ -80,7 +73,7 @@ it('a load is looked at once, and holds all its lots although the goods conform;
 })
 
 it('a load that fails without being a gate holds every lot of it that is still there', async () => {
-  await under([{ planId: loadPlan, change: { subject: 'load', isGate: false } }], async () => {
+  await goods.under([{ planId: loadPlan, change: { subject: 'load', isGate: false } }], async () => {
     const delivery = await twoLines()
     expect(delivery.lots.map(standings)).toEqual([['40 released'], ['40 released']])
     const of = delivery.load.inspections[0]?.id ?? ''
@@ -97,7 +90,7 @@ it('a load that fails without being a gate holds every lot of it that is still t
 })
 
 it('a load that is called off frees what it held; its frequency has a history of its own', async () => {
-  await under([{ planId: loadPlan, change: { subject: 'load', frequency: { kind: 'oneIn', k: 2 } } }], async () => {
+  await goods.under([{ planId: loadPlan, change: { subject: 'load', frequency: { kind: 'oneIn', k: 2 } } }], async () => {
     const twice = () => twoLines(goods.other.id)
     const delivery = await twice()
     const inspection = await seen(delivery.load.inspections[0]?.id ?? '')
@@ -114,7 +107,7 @@ it('a load that is called off frees what it held; its frequency has a history of
 })
 
 it('a gate that holds no more than the sample leaves the rest free, and a failure holds it', async () => {
-  await under([{ planId: lotPlan, change: { holds: 'sample' } }], async () => {
+  await goods.under([{ planId: lotPlan, change: { holds: 'sample' } }], async () => {
     const [lot] = (await receive(plant, goods, { quantity: 50 })).lots
     expect(standings(lot ?? { balances: [] })).toEqual(['3 onHold', '47 released'])
     expect(lot?.gateReasons).toEqual([])
@@ -133,7 +126,7 @@ it('a gate that holds no more than the sample leaves the rest free, and a failur
 })
 
 it('two gates on one part in one place: closing one leaves the other, and a concession stays one', async () => {
-  await under([{ planId: lotPlan }, { planId: loadPlan }], async () => {
+  await goods.under([{ planId: lotPlan }, { planId: loadPlan }], async () => {
     const [lot] = (await receive(plant, goods, { quantity: 10 })).lots
     const [one, two] = lot?.inspections ?? []
     await decideAll(plant, await inspect(plant, one?.id ?? '', 1), 'concession')
@@ -152,7 +145,7 @@ it('what makes no sense is refused: a sample of a load, a load on the line, a lo
     facts: { field: 'holds' },
   })
   expect((await refusal(goods.point(loadPlan, { subject: 'load', operationId: goods.assembly.id, moment: 'start' })))?.code).toBe('moment_not_there')
-  await under([{ planId: loadPlan, change: { subject: 'load' } }], async () => {
+  await goods.under([{ planId: loadPlan, change: { subject: 'load' } }], async () => {
     const [delivery, other] = [await twoLines(), await twoLines()]
     const of = delivery.load.inspections[0]?.id ?? ''
     const strange = other.lots[0]?.id ?? ''

@@ -185,7 +185,17 @@ export async function stock(plant: Plant, sampling: SamplingRule = { kind: 'fixe
         ...change,
       },
     })
-  return { engineer, make, supplier, other, places, receiving, assembly, family, part, characteristic, measured, judged, plan, point }
+  /** Hangs control points, does something under them, and takes them off again, as they are by then. */
+  async function under(points: readonly { planId: string; change?: object }[], work: () => Promise<void>): Promise<void> {
+    const made: string[] = []
+    for (const { planId, change } of points) made.push((await point(planId, change)).code)
+    await work().finally(async () => {
+      const { rows } = await engineer.call(attach.listControlPoints, { query: { state: 'active' } })
+      for (const { id, version } of rows.filter(({ code }) => made.includes(code)))
+        await engineer.call(attach.retireControlPoint, { params: { id }, body: { version } })
+    })
+  }
+  return { under, engineer, make, supplier, other, places, receiving, assembly, family, part, characteristic, measured, judged, plan, point }
 }
 export type Stock = Awaited<ReturnType<typeof stock>>
 

@@ -15,6 +15,7 @@ const point = (change: Partial<FlowPoint>): FlowPoint =>
     customerName: null,
     supplierGroup: null,
     contract: null,
+    subject: 'lot',
     moment: 'arrival',
     every: null,
     validFrom: null,
