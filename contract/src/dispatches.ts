@@ -92,6 +92,8 @@ export const StockRow = z.strictObject({
   unit: z.enum(stockUnits),
   /** When the first of them came there. */
   since: Instant,
+  /** Days that pieces of the part are planned to be on hold, where they are; null where nobody plans them. */
+  holdDays: z.int().nullable(),
   /** Other lots of the part in the same place whose numbers end alike. */
   looksLike: z.string().nullable(),
 })

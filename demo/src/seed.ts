@@ -8,6 +8,7 @@ import { v7 } from 'uuid'
 import { ApiClient } from '@nemawashi/contract/client'
 import { Chance } from './chance'
 import { expectThings } from './expecting'
+import { tellApart } from './toldApart'
 import { Bench, type Trouble } from './inspecting'
 import { parts, partners, password, people } from './plant'
 import { decideOn, finishOnly, startOnly } from './judging'
@@ -156,6 +157,7 @@ async function history(stage: Stage, [shop, springs]: readonly [Side, Side], pro
     if (done % 20 === 0) progress(0.2 + 0.8 * Math.min(1, done / (done + agenda.length)), 'deliveries, readings, decisions')
   }
   await expectThings(stage)
+  await tellApart(stage)
   await planTheBench(stage)
   await placeThings(stage)
 }

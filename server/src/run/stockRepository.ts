@@ -31,6 +31,7 @@ export const stockList: ListSpec = {
     quantity: { sql: 'b.quantity', kind: 'number' },
     unit: { sql: 't.unit' },
     since: { sql: 'm.at' },
+    holdDays: { sql: `CASE WHEN b.standing = 'onHold' THEN t.hold_days END`, kind: 'number', isNullable: true },
     looksLike: { sql: lookAlikes, isNullable: true },
   },
   search: ['l.code', 'l.supplier_lot', 't.code', 't.name', 'c.label', 'p.name'],

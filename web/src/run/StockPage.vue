@@ -27,6 +27,11 @@
       <template #standing="{ row }"
         ><span :class="row['standing'] === 'onHold' ? 'hold' : ''">{{ standingWords[row['standing'] as StockRow['standing']] }}</span></template
       >
+      <template #holdDays="{ row }"
+        ><span v-if="freeOn(row as unknown as StockRow)" :class="freeOn(row as unknown as StockRow)! < (day ?? today) ? 'marginal' : ''"
+          >{{ freeOn(row as unknown as StockRow)! < (day ?? today) ? '△ ' : '' }}{{ dayWords(freeOn(row as unknown as StockRow)!) }}</span
+        ></template
+      >
       <template #looksLike="{ row }"
         ><span v-if="row['looksLike']" class="marginal">△ look again: {{ row['looksLike'] }}</span></template
       >
@@ -35,7 +40,7 @@
 </template>
 
 <script setup lang="ts">
-import { standings, standingWords, type Standing } from '@nemawashi/core'
+import { dayBeside, standings, standingWords, type Standing } from '@nemawashi/core'
 import { Day, endpoints, type StockRow } from '@nemawashi/contract'
 import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -60,6 +65,8 @@ const tabs: readonly { words: string; standing: Standing | null }[] = [
   })),
 ]
 const today = plantDay(new Date())
+/** The day on which what is on hold is planned to be free. */
+const freeOn = ({ since, holdDays }: StockRow) => (holdDays === null ? null : dayBeside(plantDay(since), holdDays))
 /** A past day of the plant: the stock as it stood when it ended. */
 const day = computed(() => {
   const asDay = Day.safeParse(route.query['day'])
@@ -91,6 +98,7 @@ const columns: ListColumn[] = [
   { key: 'quantity', title: 'Quantity', isNumber: true },
   { key: 'unit', title: 'Unit' },
   { key: 'since', title: 'Since', format: (value: string) => momentOf(value) },
+  { key: 'holdDays', title: 'Planned free' },
   { key: 'looksLike', title: 'Look-alike' },
 ]
 </script>

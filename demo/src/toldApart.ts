@@ -1,0 +1,53 @@
+import { endpoints } from '@nemawashi/contract'
+import { finishOnly, decideOn } from './judging'
+import { planLine } from './plans'
+import type { Stage } from './stage'
+
+const { attach, define, run } = endpoints
+
+/** Goods whose pieces are told apart: load cells by their serial numbers, each looked at by itself, and salt for the bath, drum by drum. */
+export async function tellApart(stage: Stage): Promise<void> {
+  const { by, master } = stage
+  const engineer = by('ilse')
+  const clerk = by('dario')
+  const part = async (code: string, name: string, more: { unit: 'piece' | 'kg'; tracking: 'serial' | 'bulk'; holdDays: number }) =>
+    engineer.call(define.parts.create, {
+      body: { code, name, revision: 'A', ...more, familyId: null, putAwayPlaceId: master.id('RACK-A'), operationIds: [master.id('RCV')] },
+    })
+  const cell = await part('LC-20', 'Load cell of the proof bench, 20 kN', { unit: 'piece', tracking: 'serial', holdDays: 2 })
+  const salt = await part('AB-25', 'Salt for the anodising bath', { unit: 'kg', tracking: 'bulk', holdDays: 5 })
+  const hang = async (code: string, name: string, lines: readonly string[], partId: string, subject: 'serial' | 'container') => {
+    const asked = lines.map((of) => planLine([of, { kind: 'everyPiece', accept: 0 }], master.id))
+    const plan = await engineer.call(define.createPlan, { body: { code, name, lines: asked } })
+    await engineer.call(define.releasePlan, { params: { id: plan.id }, body: { version: plan.version } })
+    const of = { operationId: master.id('RCV'), planId: plan.id, partId, familyId: null, supplierId: null, holdPlaceId: master.id('BAY-2') }
+    await engineer.call(attach.createControlPoint, { body: { ...of, isGate: true, subject, responsible: 'Receiving inspection', dueHours: 8 } })
+  }
+  await hang('RP-91', 'Load cells, one by one', ['C-TURN', 'C-PACK'], cell.id, 'serial')
+  await hang('RP-92', 'Bath salt, drum by drum', ['C-SEAL'], salt.id, 'container')
+
+  const arrived = (partId: string, supplierLot: string, more: { quantity: number; containers?: number[]; serials?: string[] }) =>
+    clerk.call(run.receiveDelivery, {
+      body: {
+        supplierId: master.id('GWB'),
+        orderNumber: '4310',
+        lines: [
+          {
+            partId,
+            supplierLot,
+            quantity: more.quantity,
+            containers: (more.containers ?? []).map((quantity) => ({ label: null, quantity })),
+            serials: more.serials ?? [],
+          },
+        ],
+      },
+    })
+  const cells = await arrived(cell.id, 'GWB-2041', { quantity: 4, serials: ['G-2041', 'G-2042', 'G-2043', 'G-2044'] })
+  await arrived(salt.id, 'GWB-77', { quantity: 75, containers: [25, 25, 25] })
+  // Two are looked at; one of them is free, the other one waits for a decision.
+  const [first, second] = cells.lots[0]?.inspections ?? []
+  if (!first || !second) throw new Error('The load cells are asked for nothing.')
+  await finishOnly(stage, first.id, null)
+  await decideOn(stage, first.id)
+  await finishOnly(stage, second.id, { code: 'C-TURN', share: 1 })
+}
