@@ -193,6 +193,8 @@ export const InspectionRow = z.strictObject({
   partCode: z.string(),
   partName: z.string(),
   lotCode: z.string(),
+  /** What is written on the container or piece that it looks at; null where it looks at all of the lot. */
+  unitLabel: z.string().nullable(),
   supplierName: z.string(),
   lotSize: z.int(),
   isGate: z.boolean(),

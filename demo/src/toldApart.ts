@@ -17,7 +17,7 @@ export async function tellApart(stage: Stage): Promise<void> {
   const cell = await part('LC-20', 'Load cell of the proof bench, 20 kN', { unit: 'piece', tracking: 'serial', holdDays: 2 })
   const salt = await part('AB-25', 'Salt for the anodising bath', { unit: 'kg', tracking: 'bulk', holdDays: 5 })
   const hang = async (code: string, name: string, lines: readonly string[], partId: string, subject: 'serial' | 'container') => {
-    const asked = lines.map((of) => planLine([of, { kind: 'everyPiece', accept: 0 }], master.id))
+    const asked = lines.map((of) => planLine([of, { kind: 'fixedNumber', sampleSize: 1, accept: 0 }], master.id))
     const plan = await engineer.call(define.createPlan, { body: { code, name, lines: asked } })
     await engineer.call(define.releasePlan, { params: { id: plan.id }, body: { version: plan.version } })
     const of = { operationId: master.id('RCV'), planId: plan.id, partId, familyId: null, supplierId: null, holdPlaceId: master.id('BAY-2') }

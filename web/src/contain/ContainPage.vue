@@ -28,7 +28,7 @@
       <div class="row top">
         <div class="grow">
           <h1>
-            {{ inspection.lotCode }}
+            {{ inspection.lotCode }}{{ inspection.unitLabel ? `, ${inspection.unitLabel}` : '' }}
             <span class="soft"
               >{{ inspection.subjectKind === 'load' && inspection.lotId ? '· held with its load ·' : '·' }} {{ inspection.partCode }}
               {{ inspection.partName }}</span
@@ -45,7 +45,7 @@
         v-if="inspection.lotId"
         :balances="inspection.balances"
         :unit="inspection.unit"
-        :arrived="inspection.subjectKind === 'lot' ? inspection.lotSize : undefined"
+        :arrived="inspection.subjectKind !== 'load' ? inspection.lotSize : undefined"
       />
       <ReasoningLine
         v-if="inspection.state === 'finished' || inspection.state === 'decided'"

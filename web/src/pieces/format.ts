@@ -39,6 +39,9 @@ export function momentOf(instant: string): string {
   return plantDay(instant) === plantDay(new Date()) ? plantClock(instant) : `${dayOf(instant)} ${plantClock(instant)}`
 }
 
+/** What an inspection looks at, by its whole number: a container or a piece by its own, else the lot or the load. */
+export const lookedAt = ({ unitLabel, lotCode }: { unitLabel: string | null; lotCode: string }) => unitLabel ?? lotCode
+
 /** What the queue says of the samples of an inspection: `n 13, 2 lines`. */
 export function sampleWords({ sampleMost, lineCount }: { sampleMost: number | null; lineCount: number | null }): string {
   return sampleMost === null || lineCount === null ? '–' : `n ${whole(sampleMost)}, ${count(lineCount, 'line')}`

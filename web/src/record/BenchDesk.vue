@@ -71,6 +71,7 @@
 
 <script setup lang="ts">
 import { endpoints, type Assignment, type Inspection, type LineSkip } from '@nemawashi/contract'
+import { lookedAt } from '../pieces/format'
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { asFailure, call } from '../frame/api'
 import { ask } from '../frame/ask'
@@ -150,7 +151,9 @@ const skipped = ref<SkippedLine[]>([])
 useCrumbs(() => [
   { words: 'Record', to: '/record' },
   { words: inspection.value?.planName ?? '…' },
-  { words: inspection.value ? `${inspection.value.code}, ${inspection.value.subjectKind === 'load' ? '' : 'lot '}${inspection.value.lotCode}` : '…' },
+  {
+    words: inspection.value ? `${inspection.value.code}, ${inspection.value.subjectKind === 'load' ? '' : 'lot '}${lookedAt(inspection.value)}` : '…',
+  },
 ])
 const stripReadings = computed(() => {
   const of = line.value

@@ -19,7 +19,10 @@
     <p v-if="inspection.subjectKind === 'load'" class="small">The load of <OriginLine :origin="inspection" />. {{ loadWords }}</p>
     <QuantityBar v-else :balances="inspection.balances" :unit="inspection.unit" />
     <p v-if="inspection.subjectKind !== 'load'" class="small">
-      Lot <router-link class="m" :to="`/trace/${inspection.lotId}`">{{ inspection.lotCode }}</router-link> · <OriginLine :origin="inspection" />.
+      Lot <router-link class="m" :to="`/trace/${inspection.lotId}`">{{ inspection.lotCode }}</router-link><template v-if="inspection.unitLabel"
+        >, <b class="m">{{ inspection.unitLabel }}</b></template
+      >
+      · <OriginLine :origin="inspection" />.
       {{ holdWords }}
     </p>
     <p v-for="left in inspection.leftOut" :key="left.name" class="small" data-test="left-out">

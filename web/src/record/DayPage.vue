@@ -23,7 +23,7 @@
             <span class="m soft code">{{ row.code }}</span>
             <span class="grow"
               ><b>{{ row.planName }}</b> · {{ row.partCode || row.lotCode }} {{ row.partName }}<br /><span class="m soft small"
-                >{{ row.lotCode }}{{ row.ofLot > 1 ? `, ${row.number} of ${row.ofLot}` : '' }} · {{ row.operationName }} · {{ sampleWords(row)
+                >{{ lookedAt(row) }}{{ row.ofLot > 1 ? `, ${row.number} of ${row.ofLot}` : '' }} · {{ row.operationName }} · {{ sampleWords(row)
                 }}{{ row.minutes === null ? '' : ` · ${row.minutes} min` }}</span
               ></span
             >
@@ -51,7 +51,7 @@ import { plantDay } from '../frame/plantTime'
 import { useThing } from '../frame/queries'
 import { useSession } from '../frame/session'
 import ErrorNote from '../pieces/ErrorNote.vue'
-import { count, dayWords, momentOf, sampleWords } from '../pieces/format'
+import { count, dayWords, lookedAt, momentOf, sampleWords } from '../pieces/format'
 import RecordNav from './RecordNav.vue'
 import { useTaking } from './useTaking'
 

@@ -24,7 +24,7 @@
         >
         <template #sampleMost="{ row }">{{ sampleOf(row) }}</template>
         <template #lotCode="{ row }"
-          >{{ row['lotCode']
+          >{{ lookedAt(row as unknown as InspectionRow)
           }}<span v-if="(row['ofLot'] as number) > 1" class="soft small of">{{ row['number'] }} of {{ row['ofLot'] }}</span></template
         >
         <template #assignedName="{ row }"
@@ -52,7 +52,7 @@ import { useCrumbs } from '../frame/crumbs'
 import { plantDay, startOfPlantDay } from '../frame/plantTime'
 import DataList from '../pieces/DataList.vue'
 import type { ListColumn } from '../pieces/listColumn'
-import { dayWords, momentOf, sampleWords, stateWords, verdictMark, verdictWords, whole } from '../pieces/format'
+import { dayWords, lookedAt, momentOf, sampleWords, stateWords, verdictMark, verdictWords, whole } from '../pieces/format'
 import MarkSign from '../pieces/MarkSign.vue'
 import TabLinks from '../pieces/TabLinks.vue'
 import { narrowingOf } from './narrowing'

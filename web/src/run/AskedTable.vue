@@ -14,8 +14,8 @@
         <tr v-for="(line, i) in inspection.lines" :key="line.name">
           <td>
             <template v-if="i === 0"
-              ><router-link :to="`/record/${inspection.id}`">{{ inspection.code }}</router-link> {{ inspection.planName
-              }}<span v-if="inspection.unitLabel" class="m"> {{ inspection.unitLabel }}</span>
+              ><router-link :to="`/record/${inspection.id}`">{{ inspection.code }}</router-link> {{ inspection.planName }}
+              <span v-if="inspection.unitLabel" class="m">{{ inspection.unitLabel }}&ensp;</span>
               <span class="soft">{{ stateWords[inspection.state] }}{{ inspection.holds === 'sample' ? ', holds its sample' : '' }}</span></template
             >
           </td>

@@ -88,7 +88,7 @@ legend {
   color: var(--soft);
 }
 fieldset .row {
-  margin-bottom: 6px;
+  margin-bottom: 10px;
 }
 :deep(.mono input) {
   font-family: var(--mono);

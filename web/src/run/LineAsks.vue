@@ -3,8 +3,8 @@
     <p v-for="{ pointId, planName, due, subject, times, isGate, answeredAt, lines } in asked" :key="pointId">
       <template v-if="due.isDue">
         <b :class="isGate ? 'hold' : ''">{{ planName }}</b>
-        <span v-if="isUnitKind(subject)" class="soft">{{ times }} ×, {{ subjectWords[subject] }} </span><span v-if="isGate" class="hold">gate</span
-        ><span v-if="answeredAt === 'spot'" class="soft"> answered here</span>
+        <span v-if="isUnitKind(subject)" class="soft">{{ times }} ×, {{ subjectWords[subject] }}&ensp;</span
+        ><span v-if="isGate" class="hold">gate</span><span v-if="answeredAt === 'spot'" class="soft"> answered here</span>
         <span v-for="line in lines" :key="line.name">
           · {{ line.name }} <span v-if="line.askedBy" class="soft">asked with {{ line.askedBy }}</span
           ><b v-else class="m">n {{ line.sampleSize }}, Ac {{ line.accept }}</b></span

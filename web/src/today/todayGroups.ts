@@ -14,7 +14,7 @@ import {
 } from '@nemawashi/contract'
 import { call } from '../frame/api'
 import { plantDay, startOfPlantDay } from '../frame/plantTime'
-import { amount, count, dayWords, momentOf, sampleWords, since, verdictMark, verdictWords } from '../pieces/format'
+import { amount, count, dayWords, lookedAt, momentOf, sampleWords, since, verdictMark, verdictWords } from '../pieces/format'
 
 /** One thing to look at, and where it is done. */
 export interface TodayEntry {
@@ -61,7 +61,7 @@ function inspections(
       when: momentOf(row.openedAt),
       title: row.planName,
       of: row.partName,
-      detail: [row.lotCode, row.supplierName || row.operationName, row.isGate ? '' : 'no gate'].filter(Boolean).join(' · '),
+      detail: [lookedAt(row), row.supplierName || row.operationName, row.isGate ? '' : 'no gate'].filter(Boolean).join(' · '),
       state: row.verdict ? (verdictWords[row.verdict] ?? '') : sampleWords(row),
       mark: row.verdict ? verdictMark(row.verdict) : null,
       tone: row.verdict ? verdictMark(row.verdict) : 'soft',
