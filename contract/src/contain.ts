@@ -1,5 +1,6 @@
 import { dispositions, sealMeanings, standings, switchStates } from '@nemawashi/core'
 import { z } from 'zod'
+import { BalanceRow } from './stock'
 import { errorCodes } from './errors'
 import { ById, endpoint, Id, Instant, listEndpoint, Quantity, Version, words } from './endpoint'
 
@@ -132,6 +133,13 @@ export const contain = {
     params: ById,
     body: z.strictObject({ lotId: OfLot, rows: z.array(DecisionRowInput).max(500) }),
     reply: z.strictObject({ problems: z.array(DecisionProblem) }),
+  }),
+  giveStanding: endpoint('POST', '/api/lots/:id/finer-standing', {
+    access: ['qualityManager', 'qualityEngineer'],
+    summary: 'Give pieces of a lot, or of a container of it, one of the finer standings of the plant; null takes it off',
+    params: ById,
+    body: z.strictObject({ containerId: Id.nullable(), finerId: Id.nullable(), reason: words(200, 3) }),
+    reply: z.strictObject({ balances: z.array(BalanceRow) }),
   }),
   listDecisions: endpoint('GET', '/api/lots/:id/decisions', {
     access: 'signedIn',

@@ -17,6 +17,7 @@ export {
   CountUnit,
   Family,
   FaultCode,
+  FinerStanding,
   ImportanceClass,
   Operation,
   Part,

@@ -1,4 +1,4 @@
-import { placePurposes, stockUnits } from '@nemawashi/core'
+import { placePurposes, refinable, stockUnits } from '@nemawashi/core'
 import { z } from 'zod'
 import { ListAnswer } from './characteristic'
 import { ById, endpoint, Id, listEndpoint, Version, type Access } from './endpoint'
@@ -68,6 +68,17 @@ export const ImportanceClass = z.strictObject({ ...base, ...inUse })
 export type ImportanceClass = z.infer<typeof ImportanceClass>
 export const CountUnit = z.strictObject({ ...base, ...inUse })
 export type CountUnit = z.infer<typeof CountUnit>
+/** A standing that the plant tells apart more finely: a kind of one of the usual ones, and the steps that it allows. */
+const finer = {
+  standing: z.enum(refinable),
+  mayUse: z.boolean(),
+  mayPick: z.boolean(),
+  mayShip: z.boolean(),
+  countsForPlanning: z.boolean(),
+  isActive: z.boolean(),
+}
+export const FinerStanding = z.strictObject({ ...base, ...finer })
+export type FinerStanding = z.infer<typeof FinerStanding>
 const uses = { uses: z.int() }
 
 /** The four addresses of a kind of simple record: `more` is what it has beyond code and name, `row` what its list shows. */
@@ -103,5 +114,6 @@ export const masters = {
   faultCodes: master('/api/fault-codes', 'fault codes', inUse, FaultCode.extend(uses)),
   reasons: master('/api/reasons', 'reasons', reason, Reason.extend(uses)),
   classes: master('/api/classes', 'classes of importance', inUse, ImportanceClass.extend(uses)),
+  finerStandings: master('/api/finer-standings', 'finer standings', finer, FinerStanding.extend(uses)),
   countUnits: master('/api/count-units', 'units of count', inUse, CountUnit.extend(uses)),
 }

@@ -74,6 +74,7 @@ const own: Readonly<Record<string, readonly ErrorCode[]>> = {
   'POST /api/production-orders': ['reference_unknown', 'nothing_to_make', 'quantity_invalid', 'lot_size_invalid'],
   'POST /api/production-orders/:id/release': ['order_not_so_far', 'serials_missing', 'already_exists'],
   'POST /api/production-orders/:id/components': [
+    'standing_forbids',
     'order_not_so_far',
     'not_found',
     'quantity_invalid',
@@ -100,8 +101,15 @@ const own: Readonly<Record<string, readonly ErrorCode[]>> = {
     ...opening,
   ],
   'POST /api/production-orders/:id/finish': ['order_not_so_far', 'gate_closed', 'place_missing', 'quantity_invalid'],
-  'POST /api/dispatches': ['reference_unknown', 'movement_exceeds_balance', 'movement_not_allowed', ...opening],
-  'POST /api/dispatches/:id/send': ['already_sent', 'gate_closed', 'place_missing', 'quantity_invalid', 'movement_exceeds_balance'],
+  'POST /api/dispatches': ['reference_unknown', 'standing_forbids', 'movement_exceeds_balance', 'movement_not_allowed', ...opening],
+  'POST /api/dispatches/:id/send': [
+    'already_sent',
+    'standing_forbids',
+    'gate_closed',
+    'place_missing',
+    'quantity_invalid',
+    'movement_exceeds_balance',
+  ],
   'POST /api/dispatches/:id/cancel': ['already_sent', 'quantity_invalid'],
   'POST /api/dispatches/:id/returns': ['not_sent', 'movement_exceeds_balance', ...opening],
   'POST /api/deliveries': [
@@ -116,6 +124,7 @@ const own: Readonly<Record<string, readonly ErrorCode[]>> = {
     'gate_closed',
     'serials_missing',
   ],
+  'POST /api/lots/:id/finer-standing': ['reference_unknown', 'nothing_there'],
   'POST /api/inspections/:id/spot': ['not_on_spot', 'answers_missing', 'inspection_closed', 'nothing_released', 'cell_already_answered'],
   'POST /api/expected-deliveries': ['reference_unknown', ...opening],
   'POST /api/expected-deliveries/:id/register': ['not_expected', ...opening],

@@ -12,5 +12,7 @@ export const BalanceRow = z.strictObject({
   placeName: z.string(),
   standing: z.enum(standings),
   quantity: z.int(),
+  /** What the plant calls it more finely; null where it does not. */
+  finer: z.string().nullable(),
 })
 export type BalanceRow = z.infer<typeof BalanceRow>

@@ -18,6 +18,7 @@ export type LotRow = z.infer<typeof LotRow>
 
 export const eventKinds = [
   'announced',
+  'finerStanding',
   'received',
   'paper',
   'corrected',

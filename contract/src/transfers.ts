@@ -46,7 +46,7 @@ export const MoveDue = z.strictObject({
   partCode: z.string(),
   partName: z.string(),
   unit: z.enum(stockUnits),
-  ...BalanceRow.shape,
+  ...BalanceRow.omit({ finer: true }).shape,
   toPlaceId: Id,
   toPlaceName: z.string(),
   ruleId: Id,

@@ -3,7 +3,7 @@ import { finishOnly, decideOn } from './judging'
 import { planLine } from './plans'
 import type { Stage } from './stage'
 
-const { attach, define, run } = endpoints
+const { attach, contain, define, run } = endpoints
 
 /** Goods whose pieces are told apart: load cells by their serial numbers, each looked at by itself, and salt for the bath, drum by drum. */
 export async function tellApart(stage: Stage): Promise<void> {
@@ -23,6 +23,10 @@ export async function tellApart(stage: Stage): Promise<void> {
     const of = { operationId: master.id('RCV'), planId: plan.id, partId, familyId: null, supplierId: null, holdPlaceId: master.id('BAY-2') }
     await engineer.call(attach.createControlPoint, { body: { ...of, isGate: true, subject, responsible: 'Receiving inspection', dueHours: 8 } })
   }
+  const finer = (code: string, name: string, standing: 'released' | 'quarantined', more: { mayUse: boolean; countsForPlanning: boolean }) =>
+    engineer.call(define.finerStandings.create, { body: { code, name, standing, ...more, mayPick: false, mayShip: false, isActive: true } })
+  const training = await finer('FS-10', 'for training only', 'released', { mayUse: false, countsForPlanning: false })
+  await finer('FS-20', 'being sorted', 'quarantined', { mayUse: false, countsForPlanning: false })
   await hang('RP-91', 'Load cells, one by one', ['C-TURN', 'C-PACK'], cell.id, 'serial')
   await hang('RP-92', 'Bath salt, drum by drum', ['C-SEAL'], salt.id, 'container')
 
@@ -49,5 +53,9 @@ export async function tellApart(stage: Stage): Promise<void> {
   if (!first || !second) throw new Error('The load cells are asked for nothing.')
   await finishOnly(stage, first.id, null)
   await decideOn(stage, first.id)
+  await engineer.call(contain.giveStanding, {
+    params: { id: cells.lots[0]?.id ?? '' },
+    body: { containerId: first.containerId, finerId: training.id, reason: 'Scratched dial: stays in the school until it is calibrated' },
+  })
   await finishOnly(stage, second.id, { code: 'C-TURN', share: 1 })
 }

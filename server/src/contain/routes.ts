@@ -9,6 +9,7 @@ import { checkSeal } from '../people/checkPassword'
 import { loadStop, stopFilters, stopList } from './stopRepository'
 import { decidable, decide, decisionProblems, refuse } from './decide'
 import { againProblems, decideAgain, decisionBefore } from './decideAgain'
+import { giveStanding } from '../stock/finerStandings'
 import { loadDecisions } from '../stock/repository'
 
 const { contain } = endpoints
@@ -44,6 +45,8 @@ export function containRoutes(routes: Routes, kernel: House): void {
       decision: await decide(work, person, { inspectionId: params.id, lotId: body.lotId }, body.version, body.rows),
     }),
   )
+
+  routes.change(contain.giveStanding, async (work, { params, body }) => ({ balances: await giveStanding(work, params.id, body) }))
 
   routes.read(contain.listDecisions, async (db, { params }) => ({
     decisions: await loadDecisions(db, params.id),

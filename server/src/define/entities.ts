@@ -5,6 +5,7 @@ import type {
   DetachedLimits,
   Family,
   FaultCode,
+  FinerStanding,
   ImportanceClass,
   Operation,
   Part,
@@ -32,6 +33,11 @@ export const FaultCodeEntity = new EntitySchema<FaultCode>({ name: 'fault_code',
 export const ReasonEntity = new EntitySchema<Reason>({ name: 'reason', columns: { ...named, purpose: text, isActive: flag } })
 export const ImportanceClassEntity = new EntitySchema<ImportanceClass>({ name: 'importance_class', columns: { ...named, isActive: flag } })
 export const CountUnitEntity = new EntitySchema<CountUnit>({ name: 'count_unit', columns: { ...named, isActive: flag } })
+
+export const FinerStandingEntity = new EntitySchema<FinerStanding>({
+  name: 'finer_standing',
+  columns: { ...named, standing: text, mayUse: flag, mayPick: flag, mayShip: flag, countsForPlanning: flag, isActive: flag },
+})
 
 export type PartRow = Omit<Part, 'operationIds'>
 export const PartEntity = new EntitySchema<PartRow>({

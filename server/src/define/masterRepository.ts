@@ -48,6 +48,15 @@ export const masterColumns = {
   reasons: { isActive, purpose: { sql: 't.purpose' }, uses: { sql: '(SELECT COUNT(*) FROM audit a WHERE a.why = t.name)', kind: 'number' } },
   classes: { isActive, uses: usesIn('r.class = t.code') },
   countUnits: { isActive, uses: usesIn(`json_extract(r.details, '$.countUnit') = t.name`) },
+  finerStandings: {
+    isActive,
+    standing: { sql: 't.standing' },
+    mayUse: { sql: 't.may_use', kind: 'flag' },
+    mayPick: { sql: 't.may_pick', kind: 'flag' },
+    mayShip: { sql: 't.may_ship', kind: 'flag' },
+    countsForPlanning: { sql: 't.counts_for_planning', kind: 'flag' },
+    uses: { sql: '(SELECT COUNT(*) FROM lot_standing x WHERE x.finer_id = t.id AND x.ended_at IS NULL)', kind: 'number' },
+  },
   operations: { kind: { sql: 't.kind' } },
 } as const satisfies Record<string, Record<string, Column>>
 

@@ -4,6 +4,7 @@ import {
   endpoints,
   type AnswerList,
   type CountUnit,
+  type FinerStanding,
   type Endpoint,
   type Family,
   type FaultCode,
@@ -24,6 +25,7 @@ import { loadAt, requireFreeCode, saveNext } from '../kernel/versioned'
 import {
   AnswerListEntity,
   CountUnitEntity,
+  FinerStandingEntity,
   FamilyEntity,
   FaultCodeEntity,
   ImportanceClassEntity,
@@ -94,5 +96,6 @@ export function masterRoutes(routes: Routes): void {
   master<Reason>(routes, define.reasons, ReasonEntity, 'reason', masterColumns.reasons)
   master<ImportanceClass>(routes, define.classes, ImportanceClassEntity, 'class', masterColumns.classes)
   master<CountUnit>(routes, define.countUnits, CountUnitEntity, 'unit of count', masterColumns.countUnits)
+  master<FinerStanding>(routes, define.finerStandings, FinerStandingEntity, 'finer standing', masterColumns.finerStandings)
   master<Operation>(routes, define.operations, OperationEntity, 'operation', masterColumns.operations)
 }

@@ -2,6 +2,7 @@ import type { Dispatch } from '@nemawashi/contract'
 import type { Finds } from '../kernel/area'
 import type { Reader } from '../kernel/database'
 import type { Filter, ListSpec } from '../kernel/lists'
+import { finerOf } from '../stock/finerRepository'
 
 /** Dispatches by their number, or that of their order. */
 export const dispatchesFound: Finds = {
@@ -45,7 +46,7 @@ export function dispatchFilters({ state }: { state?: string | undefined }): Filt
 export const pickableList: ListSpec = {
   from: `balance b JOIN lot l ON l.id = b.lot_id JOIN part t ON t.id = l.part_id JOIN place p ON p.id = b.place_id
     LEFT JOIN container c ON c.id = b.container_id`,
-  where: `b.standing = 'released' AND b.quantity > 0 AND p.purpose = 'store'`,
+  where: `b.standing = 'released' AND b.quantity > 0 AND p.purpose = 'store' AND COALESCE(${finerOf('may_pick')}, TRUE)`,
   id: `l.code || ' ' || b.container_id || ' ' || b.place_id`,
   columns: {
     id: { sql: `l.code || ' ' || b.container_id || ' ' || b.place_id` },

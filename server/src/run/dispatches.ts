@@ -7,6 +7,7 @@ import { loadAt, requireReference, saveNext } from '../kernel/versioned'
 import type { ConsideredPoint } from '../record/consider'
 import { LotEntity, OccasionEntity, type LotRow } from '../stock/entities'
 import { holdLot, openHold } from '../stock/holds'
+import { requireStep } from '../stock/finerStandings'
 import { postMovement } from '../stock/ledger'
 import { placeFor } from '../stock/placeFor'
 import { loadBalances, namedBalances } from '../stock/repository'
@@ -92,6 +93,7 @@ export async function pickDispatch(
   work.audit({ action: 'picked', subject: words, subjectId: id, after: { customerId, orderNumber, picks } })
   for (const [i, { lotId, containerId, placeId, quantity }] of picks.entries()) {
     await lotOf(work, lotId, `picks.${i}.lotId`)
+    await requireStep(work, lotId, containerId, 'pick', `picks.${i}.lotId`)
     const place = await work.manager.findOneBy(PlaceEntity, { id: placeId })
     if (place?.purpose !== 'store')
       throw new ServerError('reference_unknown', 'Pieces are picked from a place with the purpose "store".', { field: `picks.${i}.placeId` })
@@ -129,6 +131,7 @@ export async function sendDispatch(work: Work, id: string, version: number): Pro
   const door = await placeFor(work.manager, 'shipping')
   const away = await placeFor(work.manager, 'outside')
   for (const { lotId, containerId, quantity } of await work.manager.findBy(DispatchPickEntity, { dispatchId: id })) {
+    await requireStep(work, lotId, containerId, 'ship', 'lotId')
     const movement = {
       containerId,
       quantity,

@@ -7,6 +7,7 @@ import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
 import { loadAt, requireReference, saveNext } from '../kernel/versioned'
 import { ContainerEntity, LotEntity, LotUseEntity, type LotRow } from '../stock/entities'
+import { requireStep } from '../stock/finerStandings'
 import { postMovement } from '../stock/ledger'
 import { placeFor } from '../stock/placeFor'
 import { loadBalances } from '../stock/repository'
@@ -162,6 +163,7 @@ export async function issueComponent(
   const lot = await work.manager.findOneBy(LotEntity, { id: lotId })
   if (!lot) throw new ServerError('not_found', `There is no lot with the id ${lotId}.`, { field: 'lotId' })
   if (lotId === row.lotId) throw new ServerError('order_not_so_far', `${row.code} cannot use its own lot.`, { field: 'lotId' })
+  await requireStep(work, lotId, containerId, 'use', 'lotId')
   const occasionId = await noteOccasion(work, 'stepStarted', 'start', { orderNumber: row.code, fromPlaceId: placeId })
   const from = { placeId, standing: 'released' } as const
   const to = { placeId: (await placeFor(work.manager, 'production')).id, standing: 'used' } as const

@@ -1,4 +1,5 @@
 import type { Filter, ListSpec } from '../kernel/lists'
+import { finerOf } from '../stock/finerRepository'
 
 const ending = (column: string) => `substr(${column}, length(${column}) - 2)`
 
@@ -26,7 +27,8 @@ export const stockList: ListSpec = {
     supplierLot: { sql: 'l.supplier_lot' },
     containerLabel: { sql: 'c.label', isNullable: true },
     placeName: { sql: 'p.name' },
-    countsForPlanning: { sql: 'p.counts_for_planning', kind: 'flag' },
+    countsForPlanning: { sql: `(COALESCE(${finerOf('counts_for_planning')}, TRUE) AND p.counts_for_planning)`, kind: 'flag' },
+    finer: { sql: finerOf('name'), isNullable: true },
     standing: { sql: 'b.standing' },
     quantity: { sql: 'b.quantity', kind: 'number' },
     unit: { sql: 't.unit' },
@@ -49,7 +51,13 @@ export function stockAt(instant: Date): ListSpec {
       UNION ALL SELECT lot_id, COALESCE(container_id, ''), from_place_id, from_standing, -quantity, NULL FROM movement WHERE at <= ${at} AND from_place_id IS NOT NULL
     ) moved GROUP BY lot_id, container_id, place_id, standing)`
   const { countFrom: _, ...spec } = stockList
-  const columns = { ...spec.columns, looksLike: { sql: 'NULL', isNullable: true } }
+  const columns = {
+    ...spec.columns,
+    looksLike: { sql: 'NULL', isNullable: true },
+    // What was given then is told by the passport.
+    finer: { sql: 'NULL', isNullable: true },
+    countsForPlanning: { sql: 'p.counts_for_planning', kind: 'flag' as const },
+  }
   return { ...spec, from: spec.from.replace('balance b', `${then} b`), columns }
 }
 

@@ -1,7 +1,17 @@
 import { lotsFound } from './repository'
 import type { Area } from '../kernel/area'
 import { DecisionEntity, DecisionPartEntity } from './decisionEntities'
-import { BalanceEntity, ContainerEntity, HoldEntity, LotEntity, LotUseEntity, MovementEntity, OccasionEntity, PutAwayRuleEntity } from './entities'
+import {
+  BalanceEntity,
+  ContainerEntity,
+  HoldEntity,
+  LotEntity,
+  LotStandingEntity,
+  LotUseEntity,
+  MovementEntity,
+  OccasionEntity,
+  PutAwayRuleEntity,
+} from './entities'
 import { verifyLedger } from './ledgerRepository'
 
 /** Lots, containers, and the ledger of what is where in which standing. */
@@ -15,6 +25,7 @@ export const stock: Area = {
     MovementEntity,
     BalanceEntity,
     HoldEntity,
+    LotStandingEntity,
     DecisionEntity,
     DecisionPartEntity,
     PutAwayRuleEntity,

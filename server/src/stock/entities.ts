@@ -218,6 +218,36 @@ export const HoldEntity = new EntitySchema<HoldRow>({
   ],
 })
 
+export interface LotStandingRow {
+  id: string
+  lotId: string
+  /** The container or serial number that it is of; null for all of the lot. */
+  containerId: string | null
+  finerId: string
+  reason: string
+  at: string
+  personId: string
+  /** Null while it stands. */
+  endedAt: string | null
+  endedById: string | null
+}
+/** Which finer standings were given to pieces of a lot, why, and until when. */
+export const LotStandingEntity = new EntitySchema<LotStandingRow>({
+  name: 'lot_standing',
+  columns: {
+    id,
+    lotId: references('lot'),
+    containerId: mayReference('container'),
+    finerId: references('finer_standing'),
+    reason: text,
+    at: text,
+    personId: references('person'),
+    endedAt: maybeText,
+    endedById: mayReference('person'),
+  },
+  indices: [{ name: 'lot_standing_lot', columns: ['lotId'] }],
+})
+
 export interface PutAwayRuleRow {
   id: string
   /** Its place in the list: the first that matches counts. */

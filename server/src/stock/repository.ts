@@ -1,6 +1,7 @@
 import type { BalanceRow, Decision } from '@nemawashi/contract'
-import { type Balance, sealMeaning, type UnitKind } from '@nemawashi/core'
+import { finerAt, type Balance, sealMeaning, type UnitKind } from '@nemawashi/core'
 import type { HoldRow, MovementRow } from './entities'
+import { givenStandings } from './finerRepository'
 import type { Reader, Store } from '../kernel/database'
 import type { Finds } from '../kernel/area'
 
@@ -87,8 +88,10 @@ export async function namedBalances(reader: Reader, lotId: string): Promise<Bala
   ])) as { id: string; name: string }[]
   const containers = (await reader.query('SELECT id, label FROM container WHERE lot_id = ?', [lotId])) as { id: string; label: string }[]
   const nameOf = new Map([...places.map(({ id, name }) => [id, name] as const), ...containers.map(({ id, label }) => [id, label] as const)])
+  const given = await givenStandings(reader, lotId)
   return balances.map((balance) => ({
     ...balance,
+    finer: finerAt(given, balance)?.name ?? null,
     containerLabel: balance.containerId === null ? null : (nameOf.get(balance.containerId) ?? null),
     placeName: nameOf.get(balance.placeId) ?? '',
   }))

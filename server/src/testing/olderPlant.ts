@@ -18,6 +18,7 @@ export function asBefore<T>(value: T): T {
     .replaceAll(/L-\d{6}\/(?=K-)/g, '')
     .replaceAll('"originKind":"delivery",', '')
     .replaceAll('"documentId":null,', '')
+    .replaceAll(/"finer":null,|,"finer":null/g, '')
     .replaceAll('"originId"', '"deliveryId"')
     .replaceAll('"originCode"', '"deliveryCode"')
   return JSON.parse(told) as T

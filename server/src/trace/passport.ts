@@ -19,6 +19,7 @@ import { loadDecisions } from '../stock/repository'
 import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
 import { passedByOn } from '../record/considerRepository'
+import { standingsGiven } from '../stock/finerRepository'
 import { linesAsked } from '../record/inspections'
 import type { MovementRow } from '../stock/entities'
 import { balancesAt } from '../stock/ledger'
@@ -82,6 +83,22 @@ function decisionEvent({ rows, initials, meaning, signedAt, signedByName, inspec
     byName: signedByName,
     seal: { initials, meaning, signedAt },
   })
+}
+
+/** A finer standing that was given, and that it ended. */
+function finerEvents({
+  name,
+  containerLabel,
+  reason,
+  at,
+  byName,
+  endedAt,
+  endedByName,
+}: Awaited<ReturnType<typeof standingsGiven>>[number]): Draft[] {
+  const of = containerLabel === null ? '' : ` (${containerLabel})`
+  const given = event({ at, kind: 'finerStanding', title: `Stands as "${name}"${of}`, detail: reason, byName })
+  if (endedAt === null) return [given]
+  return [given, event({ at: endedAt, kind: 'finerStanding', title: `No longer "${name}"${of}`, detail: '', byName: endedByName })]
 }
 
 type Names = ReadonlyMap<number, { byName: string }>
@@ -160,6 +177,7 @@ export async function loadPassport(reader: Reader, lotId: string): Promise<Passp
     ...(await passedByOn(reader, lotId)).map(({ planName, at, due }) =>
       event({ at, kind: 'passedBy', title: `Not looked at: ${planName}`, detail: sayDue(due) }),
     ),
+    ...(await standingsGiven(reader, lotId)).flatMap(finerEvents),
     ...(await correctionsOn(reader, lotId)).map(({ field, before, after, reason, at, byName }) =>
       event({ at, kind: 'corrected', title: `Corrected: ${sayCorrection({ field, before, after })}`, detail: reason, byName }),
     ),

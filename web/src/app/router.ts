@@ -21,7 +21,7 @@ const routes: RouteRecordRaw[] = [
   { path: '/define/import', component: () => import('../define/ImportPage.vue'), meta: { area: 'define' } },
   { path: '/define/sampling', component: () => import('../define/WorkshopPage.vue'), meta: { area: 'define' } },
   {
-    path: '/define/:kind(parts|families|partners|places|operations|answer-lists|fault-codes|reasons|count-units|classes)/:id?',
+    path: '/define/:kind(parts|families|partners|places|operations|answer-lists|fault-codes|reasons|count-units|classes|finer-standings)/:id?',
     component: master,
     meta: { area: 'define' },
   },

@@ -23,6 +23,7 @@ const groups = [
       link('operations', 'Operations'),
       link('answer-lists', 'Answer lists'),
       link('fault-codes', 'Fault codes'),
+      link('finer-standings', 'Standings'),
       link('count-units', 'Count units'),
       link('classes', 'Classes'),
       link('reasons', 'Reasons'),

@@ -1,4 +1,4 @@
-import { placePurposes } from '@nemawashi/core'
+import { placePurposes, refinable } from '@nemawashi/core'
 import { endpoints, operationKinds, partnerKinds, reasonPurposes, trackings } from '@nemawashi/contract'
 import { stockUnits } from '@nemawashi/core'
 import type { ListColumn } from '../pieces/listColumn'
@@ -136,6 +136,23 @@ export const masterKinds: Readonly<Record<string, MasterKind>> = {
     area: define.classes,
     columns: [code, name, uses],
     fields: [...named, flag('isActive', 'In use', true)],
+  },
+  'finer-standings': {
+    one: 'finer standing',
+    title: 'Finer standings',
+    emptyText:
+      'What the plant calls its standings more finely, and which steps each allows: for prototypes only, being sorted, waiting for a decision.',
+    area: define.finerStandings,
+    columns: [code, name, { key: 'standing', title: 'Kind of' }, uses],
+    fields: [
+      ...named,
+      choice('standing', 'A kind of', refinable, 'released'),
+      flag('mayUse', 'May be issued to an order', true),
+      flag('mayPick', 'May be picked for a dispatch', true),
+      flag('mayShip', 'May be sent to a customer', true),
+      flag('countsForPlanning', 'Counts for planning', true),
+      flag('isActive', 'In use', true),
+    ],
   },
   'count-units': {
     one: 'unit of count',

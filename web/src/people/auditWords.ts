@@ -18,6 +18,7 @@ export function pageOf(subject: string, id: string): string | null {
     'fault code': '/define/fault-codes/',
     reason: '/define/reasons/',
     class: '/define/classes/',
+    'finer standing': '/define/finer-standings/',
     'unit of count': '/define/count-units/',
   }
   return pages[subject] && id !== '' ? `${pages[subject]}${id}` : null

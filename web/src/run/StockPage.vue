@@ -25,7 +25,9 @@
         ><button v-if="day" class="now" @click="setDay('')">now</button></template
       >
       <template #standing="{ row }"
-        ><span :class="row['standing'] === 'onHold' ? 'hold' : ''">{{ standingWords[row['standing'] as StockRow['standing']] }}</span></template
+        ><span :class="row['standing'] === 'onHold' ? 'hold' : ''"
+          >{{ standingWords[row['standing'] as StockRow['standing']] }}{{ row['finer'] ? `: ${row['finer']}` : '' }}</span
+        ></template
       >
       <template #holdDays="{ row }"
         ><span v-if="freeOn(row as unknown as StockRow)" :class="freeOn(row as unknown as StockRow)! < (day ?? today) ? 'marginal' : ''"

@@ -16,6 +16,7 @@
       <a :href="`/api/lots/${id}/passport.pdf`" target="_blank" data-test="passport-pdf">Passport, PDF</a>
       <router-link v-if="mayDecide && hasDecision" :to="`/contain/lot/${id}`" data-test="decide-again">Decide anew</router-link>
     </p>
+    <FinerStandingForm :key="id" :lot-id="id" :balances="passport.balances" @given="reload" />
     <ol class="spine" aria-label="Everything that happened, oldest first">
       <li v-for="(event, i) in passport.events" :key="i">
         <time class="m small soft" :datetime="event.at">{{ momentOf(event.at) }}</time>
@@ -94,11 +95,12 @@ import OriginLine from '../pieces/OriginLine.vue'
 import QuantityBar from '../pieces/QuantityBar.vue'
 import SealStamp from '../pieces/SealStamp.vue'
 import { standingColours } from '../pieces/standingColours'
+import FinerStandingForm from './FinerStandingForm.vue'
 import InspectionReadings from './InspectionReadings.vue'
 
 /** The whole story of one lot on one page: the spine, with the pieces' quantities as its width. */
 const { id } = defineProps<{ id: string }>()
-const { data: passport, failure } = useThing(endpoints.trace.getPassport, () => ({ params: { id } }))
+const { data: passport, failure, reload } = useThing(endpoints.trace.getPassport, () => ({ params: { id } }))
 const spineWidth = 44
 const mayDecide = useSession().may(endpoints.contain.decideAgain)
 const hasDecision = computed(() => passport.value?.events.some(({ kind }) => kind === 'decided') ?? false)

@@ -1,13 +1,15 @@
 import type { MigrationInterface, QueryRunner } from 'typeorm'
-import { scopeStatements } from './../scopes'
+import { finerTables, scopeStatements } from '../scopes'
 
-/** Serial numbers, days of hold, and control points for groups of suppliers and for contracts, on a server. */
+/** Serial numbers, days of hold, finer standings, and control points for groups of suppliers and for contracts, on a server. */
 export class ScopesThere1797400000000 implements MigrationInterface {
   async up(runner: QueryRunner): Promise<void> {
-    for (const statement of scopeStatements) await runner.query(statement)
+    for (const statement of scopeStatements('postgres')) await runner.query(statement)
+    for (const { name } of finerTables)
+      await runner.query(`CREATE TRIGGER touch AFTER INSERT OR UPDATE OR DELETE ON "${name}" FOR EACH ROW EXECUTE FUNCTION touch()`)
   }
 
   async down(): Promise<void> {
-    throw new Error('This migration cannot be undone. Restore the copy that was kept before it.')
+    throw new Error('This migration cannot be undone. Make the database anew.')
   }
 }

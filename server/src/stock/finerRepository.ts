@@ -1,0 +1,48 @@
+import type { FinerStanding } from '@nemawashi/core'
+import type { Reader } from '../kernel/database'
+
+/** A finer standing that pieces of a lot have now. */
+export interface GivenStanding extends FinerStanding {
+  readonly id: string
+  /** The container that it is of; null for all of the lot. */
+  readonly containerId: string | null
+  readonly name: string
+  readonly reason: string
+}
+
+type Flags = 'mayUse' | 'mayPick' | 'mayShip' | 'countsForPlanning'
+
+/** Finer standings that pieces of a lot have now. */
+export async function givenStandings(reader: Reader, lotId: string): Promise<GivenStanding[]> {
+  const rows = (await reader.query(
+    `SELECT g.id, g.container_id, f.name, g.reason, f.standing, f.may_use, f.may_pick, f.may_ship, f.counts_for_planning
+     FROM lot_standing g JOIN finer_standing f ON f.id = g.finer_id WHERE g.lot_id = ? AND g.ended_at IS NULL ORDER BY g.at, g.id`,
+    [lotId],
+  )) as (Omit<GivenStanding, Flags> & Record<Flags, number>)[]
+  return rows.map(({ mayUse, mayPick, mayShip, countsForPlanning, ...row }) => {
+    return { ...row, mayUse: mayUse === 1, mayPick: mayPick === 1, mayShip: mayShip === 1, countsForPlanning: countsForPlanning === 1 }
+  })
+}
+
+/** Every finer standing that pieces of a lot were given, and when it ended. */
+export async function standingsGiven(reader: Reader, lotId: string) {
+  return (await reader.query(
+    `SELECT g.at, g.reason, g.ended_at, f.name, c.label AS container_label, p.name AS by_name, e.name AS ended_by_name
+     FROM lot_standing g JOIN finer_standing f ON f.id = g.finer_id JOIN person p ON p.id = g.person_id LEFT JOIN person e ON e.id = g.ended_by_id
+     LEFT JOIN container c ON c.id = g.container_id WHERE g.lot_id = ? ORDER BY g.at, g.id`,
+    [lotId],
+  )) as {
+    at: string
+    reason: string
+    endedAt: string | null
+    name: string
+    containerLabel: string | null
+    byName: string
+    endedByName: string | null
+  }[]
+}
+
+/** A column of the finer standing of a balance `b`: of its container before that of its lot; nothing where it has none. */
+export const finerOf = (column: string, balance = 'b') => `(SELECT f.${column} FROM lot_standing g JOIN finer_standing f ON f.id = g.finer_id
+  WHERE g.lot_id = ${balance}.lot_id AND g.ended_at IS NULL AND f.standing = ${balance}.standing AND (g.container_id IS NULL OR g.container_id = ${balance}.container_id)
+  ORDER BY g.container_id IS NULL, g.at LIMIT 1)`

@@ -1,0 +1,99 @@
+<template>
+  <section v-if="offered.length > 0 || given.length > 0" class="finer stack" aria-labelledby="finer-title">
+    <h2 id="finer-title" class="small soft">Finer standing</h2>
+    <p v-for="spot in given" :key="`${spot.containerId} ${spot.placeId} ${spot.standing}`" data-test="finer">
+      <b>{{ spot.finer }}</b> <span class="soft">{{ whole(spot.quantity) }} {{ standingWords[spot.standing] }}{{ labelOf(spot) }}</span>
+    </p>
+    <form v-if="mayGive && isOpen" class="stack" @submit.prevent="give">
+      <div class="row top">
+        <v-select v-model="finerId" class="grow" :items="choices" label="Stands as" :error-messages="errors['finerId']" data-field="finerId" />
+        <v-select v-if="units.length > 1" v-model="containerId" class="grow" :items="units" label="Which pieces" data-field="finerOf" />
+        <v-text-field v-model="reason" class="grow" label="Why" :error-messages="errors['reason']" data-field="finerReason" />
+        <v-btn type="submit" color="primary" variant="outlined" :loading="saver.isBusy.value">Say so</v-btn>
+      </div>
+      <p v-if="allowed" class="small soft" data-test="finer-allows">{{ allowed }}</p>
+      <ErrorNote :failure="saver.note.value" />
+    </form>
+    <div v-else-if="mayGive && offered.length > 0">
+      <v-btn variant="text" size="small" data-test="give-finer" @click="isOpen = true">{{
+        given.length > 0 ? 'Change its finer standing' : 'Give it a finer standing'
+      }}</v-btn>
+    </div>
+  </section>
+</template>
+
+<script setup lang="ts">
+import { allowsStep, freeSteps, freeStepWords, standingWords } from '@nemawashi/core'
+import { endpoints, type BalanceRow, type FinerStanding } from '@nemawashi/contract'
+import { computed, ref } from 'vue'
+import { call } from '../frame/api'
+import { notify } from '../frame/notify'
+import { useThing } from '../frame/queries'
+import { useSession } from '../frame/session'
+import ErrorNote from '../pieces/ErrorNote.vue'
+import { whole } from '../pieces/format'
+import { useSaver } from '../pieces/useSaver'
+
+/** What the plant calls the standing of pieces more finely, which steps that allows, and who may say so. */
+const { lotId, balances } = defineProps<{ lotId: string; balances: readonly BalanceRow[] }>()
+const emit = defineEmits<{ given: [] }>()
+const { contain, define } = endpoints
+const mayGive = useSession().may(contain.giveStanding)
+const saver = useSaver()
+const errors = saver.fieldErrors
+const { data: page } = useThing(define.finerStandings.list, () => ({ query: { limit: 200 } }))
+/** Those that its pieces could have: kinds of the standings that they are in. */
+const offered = computed(() =>
+  ((page.value?.rows ?? []) as FinerStanding[]).filter((of) => of.isActive && balances.some(({ standing }) => standing === of.standing)),
+)
+const given = computed(() => balances.filter(({ finer }) => finer !== null))
+const isOpen = ref(false)
+const finerId = ref<string | null>(null)
+const containerId = ref<string | null>(null)
+const reason = ref('')
+const choices = computed(() => [
+  ...offered.value.map(({ id, name, standing }) => ({ value: id, title: `${name} (${standingWords[standing]})` })),
+  ...(given.value.length > 0 ? [{ value: 'none', title: 'nothing finer: take it off' }] : []),
+])
+const units = computed(() => {
+  const labels = new Map(balances.map((spot) => [spot.containerId, spot.containerLabel ?? 'loose']))
+  return [
+    { value: null as string | null, title: 'all of the lot' },
+    ...[...labels].flatMap(([value, title]) => (value === null ? [] : [{ value, title }])),
+  ]
+})
+const allowed = computed(() => {
+  const chosen = offered.value.find(({ id }) => id === finerId.value)
+  if (!chosen) return ''
+  const steps = freeSteps.filter((step) => allowsStep(chosen.standing, chosen, step)).map((step) => freeStepWords[step])
+  const planning = chosen.countsForPlanning ? 'counts for planning' : 'does not count for planning'
+  return `It may be ${steps.length > 0 ? steps.join(', ') : 'neither used, picked nor sent'}; it ${planning}.`
+})
+const labelOf = ({ containerLabel }: BalanceRow) => (containerLabel === null ? '' : `, ${containerLabel}`)
+
+async function give(): Promise<void> {
+  const chosen = finerId.value
+  if (chosen === null) return
+  const done = await saver.save(async () => {
+    const body = { containerId: containerId.value, finerId: chosen === 'none' ? null : chosen, reason: reason.value }
+    await call(contain.giveStanding, { params: { id: lotId }, body })
+    notify(chosen === 'none' ? 'Taken off.' : 'Said, with its reason.')
+  })
+  if (!done) return
+  isOpen.value = false
+  finerId.value = null
+  reason.value = ''
+  emit('given')
+}
+</script>
+
+<style scoped>
+.finer {
+  border-left: 4px solid var(--rule);
+  padding: 2px 12px;
+}
+.finer h2,
+.finer p {
+  margin: 0;
+}
+</style>
