@@ -141,3 +141,39 @@ it('pieces with serial numbers are typed as a run, missed ones are said, and eac
     'LC-20 G-3003 onHold',
   ])
 })
+
+it('an engineer names a finer standing and a manager gives it, with a reason: what may not be picked is offered to nobody', async () => {
+  const engineer = await sit('ilse')
+  await engineer.open('/define/finer-standings/new')
+  await engineer.fill('[data-field=code] input', 'FS-77')
+  await engineer.fill('[data-field=name] input', 'for the school')
+  for (const field of ['mayPick', 'mayShip']) {
+    await engineer.reach(`[data-field=${field}] input`)
+    await engineer.press('Space')
+  }
+  await press(engineer, 'button[type=submit]')
+  await engineer.sees('FS-77 for the school')
+
+  const clerk = await api('dario')
+  const free = (await clerk.call(run.listPickable, { query: { sort: 'since', dir: 'desc' } })).rows[0]
+  const manager = await sit('anja')
+  await manager.open(`/trace/${free?.lotId ?? ''}`)
+  await press(manager, '[data-test=give-finer]')
+  await manager.select('[data-field=finerId]', 'for the school')
+  await manager.sees('It may be issued to an order; it counts for planning.')
+  await manager.fill('[data-field=finerReason] input', 'x')
+  await manager.press('Enter')
+  await manager.sees(/at least 3 characters/)
+  await manager.fill('[data-field=finerReason] input', 'taken to the school')
+  await manager.press('Enter')
+  await manager.sees('Stands as "for the school"')
+  expect(await manager.textOf('[data-test=finer]')).toMatch(/for the school \d+ released/)
+  const offered = await clerk.call(run.listPickable, { query: { q: free?.code ?? '' } })
+  expect(offered.rows.map(({ placeId }) => placeId)).not.toContain(free?.placeId)
+  await press(manager, '[data-test=give-finer]')
+  await manager.select('[data-field=finerId]', 'take it off')
+  await manager.fill('[data-field=finerReason] input', 'not after all')
+  await manager.press('Enter')
+  await manager.sees('No longer "for the school"')
+  expect([...engineer.problems, ...manager.problems]).toEqual([])
+})

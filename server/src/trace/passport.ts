@@ -1,5 +1,5 @@
 import { beforeReceipt, causesOfHolds, correctionsOn, inspectionsOnLot, lotHead, namedMovements, papersOn } from './repository'
-import { loadMovements, namedBalances } from '../stock/repository'
+import { loadMovements, namedBalances, unitKindsOf } from '../stock/repository'
 import {
   dispositionWords,
   movementWords,
@@ -13,6 +13,7 @@ import {
   standings,
   standingWords,
   type MovementKind,
+  type UnitKind,
 } from '@nemawashi/core'
 import { paperWords, upperFirst, type Decision, type Finding, type LotEvent, type Passport } from '@nemawashi/contract'
 import { loadDecisions } from '../stock/repository'
@@ -35,8 +36,9 @@ async function inspectionEvents(reader: Reader, lotId: string): Promise<Draft[]>
   const events: Draft[] = []
   for (const head of heads) {
     const of = { inspectionId: head.id }
+    const looked = head.unitLabel === null ? head.planName : `${head.planName}, ${head.unitLabel}`
     const samples = (await linesAsked(reader, head.id)).map(({ name, reasoning }) => `${name}: ${reasoning}`).join(' · ')
-    events.push(event({ ...of, at: head.openedAt, kind: 'inspectionOpened', title: `${head.code} opened: ${head.planName}`, detail: samples }))
+    events.push(event({ ...of, at: head.openedAt, kind: 'inspectionOpened', title: `${head.code} opened: ${looked}`, detail: samples }))
     if (head.startedAt !== null)
       events.push(
         event({ ...of, at: head.startedAt, kind: 'inspectionStarted', title: `${head.code}: first reading`, detail: '', byName: head.startedByName }),
@@ -47,7 +49,7 @@ async function inspectionEvents(reader: Reader, lotId: string): Promise<Draft[]>
           ...of,
           at: head.finishedAt,
           kind: 'inspectionFinished',
-          title: `Inspected: ${head.planName}`,
+          title: `Inspected: ${looked}`,
           detail: sayFinding(JSON.parse(head.finding) as Finding),
           byName: head.finishedByName,
           verdict: head.verdict,
@@ -60,7 +62,7 @@ async function inspectionEvents(reader: Reader, lotId: string): Promise<Draft[]>
           ...of,
           at: head.cancelledAt,
           kind: 'cancelled',
-          title: `${head.code} cancelled: ${head.planName}`,
+          title: `${head.code} cancelled: ${looked}`,
           detail: head.cancelReason ?? '',
           byName: head.cancelledByName,
         }),
@@ -153,13 +155,17 @@ export async function loadPassport(reader: Reader, lotId: string): Promise<Passp
   const { receivedByName, ...head } = lot
   const holds = await causesOfHolds(reader, lotId)
   const causeOf = new Map(holds.map(({ id, ...cause }) => [id, cause]))
-  const containers = movements.filter((movement) => movement.fromPlaceId === null && movement.containerId !== null).length
+  const units = await unitKindsOf(reader, lotId)
+  const unitWords = (kind: UnitKind, one: string) => {
+    const count = units.filter((unit) => unit.kind === kind).length
+    return count === 0 ? '' : ` · ${count} ${one}${count === 1 ? '' : 's'}`
+  }
   const drafts: Draft[] = [
     event({
       at: lot.receivedAt,
       kind: 'received',
       title: `${lot.originKind === 'delivery' ? 'Received' : 'Lot given, order'}, ${quantityWords(lot.quantity, lot.unit)}`,
-      detail: `${sayOrigin(lot)}${containers > 0 ? ` · ${containers} container${containers === 1 ? '' : 's'}` : ''}${lot.originKind === 'delivery' ? ` · ${nameOf.get(movements[0]?.seq ?? 0)?.toName ?? ''}` : ''}`,
+      detail: `${sayOrigin(lot)}${unitWords('container', 'container')}${unitWords('serial', 'serial number')}${lot.originKind === 'delivery' ? ` · ${nameOf.get(movements[0]?.seq ?? 0)?.toName ?? ''}` : ''}`,
       byName: receivedByName,
     }),
     ...(await beforeReceipt(reader, lotId)).map(({ kind, at, byName, orderNumber }) =>

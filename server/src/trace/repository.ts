@@ -32,6 +32,8 @@ export type InspectionHead = Pick<
   cancelledByName: string | null
   finding: string | null
   planName: string
+  /** The container or piece that it looks at; null where it looks at all of the lot. */
+  unitLabel: string | null
   startedByName: string | null
   finishedByName: string | null
 }
@@ -39,8 +41,8 @@ export type InspectionHead = Pick<
 /** Inspections of a lot with who did what. */
 export async function inspectionsOnLot(reader: Reader, lotId: string): Promise<InspectionHead[]> {
   return (await reader.query(
-    `SELECT i.id, i.code, i.opened_at, i.started_at, i.finished_at, i.verdict, i.finding, i.cancelled_at, i.cancel_reason, x.name AS cancelled_by_name, p.name AS plan_name, a.name AS started_by_name, b.name AS finished_by_name
-     FROM inspection i JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan p ON p.id = r.plan_id
+    `SELECT i.id, i.code, i.opened_at, i.started_at, i.finished_at, i.verdict, i.finding, i.cancelled_at, i.cancel_reason, x.name AS cancelled_by_name, p.name AS plan_name, u.label AS unit_label, a.name AS started_by_name, b.name AS finished_by_name
+     FROM inspection i JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan p ON p.id = r.plan_id LEFT JOIN container u ON u.id = i.subject_id
      LEFT JOIN person a ON a.id = i.started_by_id LEFT JOIN person b ON b.id = i.finished_by_id LEFT JOIN person x ON x.id = i.cancelled_by_id WHERE ${looksAtLot} ORDER BY i.code`,
     [lotId, lotId],
   )) as InspectionHead[]

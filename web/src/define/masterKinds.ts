@@ -146,7 +146,7 @@ export const masterKinds: Readonly<Record<string, MasterKind>> = {
     columns: [code, name, { key: 'standing', title: 'Kind of' }, uses],
     fields: [
       ...named,
-      choice('standing', 'A kind of', refinable, 'released'),
+      choice('standing', 'A kind of (only what is released may be issued, picked or sent)', refinable, 'released'),
       flag('mayUse', 'May be issued to an order', true),
       flag('mayPick', 'May be picked for a dispatch', true),
       flag('mayShip', 'May be sent to a customer', true),
