@@ -10,7 +10,16 @@ it('three control points are hung along the way of a part, rehearsed, and live: 
   const ids = async (codes: string) =>
     Promise.all(codes.split(' ').map(async (code) => (await engineer.call(define.operations.list, { query: { q: code } })).rows[0]?.id ?? ''))
   const store = (await engineer.call(define.places.list, { query: { q: 'RACK-A' } })).rows[0]?.id ?? ''
-  const of = { code: 'RS-70', name: 'Rope sleeve', revision: 'A', unit: 'piece', tracking: 'lot', familyId: null, putAwayPlaceId: store } as const
+  const of = {
+    code: 'RS-70',
+    name: 'Rope sleeve',
+    revision: 'A',
+    unit: 'piece',
+    tracking: 'lot',
+    familyId: null,
+    putAwayPlaceId: store,
+    packQuantity: 40,
+  } as const
   const part = await engineer.call(define.parts.create, { body: { ...of, operationIds: await ids('RCV FRG SHP') } })
 
   const hand = await sit('ilse')
@@ -28,6 +37,7 @@ it('three control points are hung along the way of a part, rehearsed, and live: 
     await hand.press('ArrowDown')
     await hand.sees('nothing passes for want of a label')
     await hand.pick('[data-field=holdPlaceId]', 'BAY-2')
+    await hand.fill('[data-field=advice] input', 'call the printer')
   })
   await hang('Forge', 'MP-10')
   await hang('Shipping', 'SP-10')
@@ -38,7 +48,9 @@ it('three control points are hung along the way of a part, rehearsed, and live: 
     await hand.page.waitForSelector('[data-test=rehearsed]')
     return hand.textOf('[data-test=rehearsed]')
   }
-  expect(await rehearse('Receiving')).toMatch(/Printed matter CP-\d+ each container of a lot[\s\S]*○ opens set for this part[\s\S]*Print n 5, Ac 0/)
+  const arriving = await rehearse('Receiving')
+  expect(arriving).toMatch(/Printed matter CP-\d+ each container of a lot[\s\S]*○ opens set for this part[\s\S]*Print n 5, Ac 0/)
+  expect(arriving).toContain('advice when it fails: call the printer')
   expect(await rehearse('Forge')).toMatch(/Flash and laps[\s\S]*○ opens[\s\S]*the next step cannot start, nor the order finish/)
   const leaving = await rehearse('Shipping')
   expect(leaving).toMatch(/– does not open set for every part; the one for this part goes before it/)
@@ -51,7 +63,8 @@ it('three control points are hung along the way of a part, rehearsed, and live: 
   await clerk.pick('[data-field=partId]', 'RS-70')
   await clerk.fill('[data-field=supplierLot]', 'RS-1')
   await clerk.fill('[data-field=quantity]', '60')
-  await clerk.fill('[data-field=containers]', '40 20')
+  await clerk.sees('As usual: 2 containers of 40, the last of 20')
+  await press(clerk, '[data-test=usual-containers]')
   await clerk.sees(/Printed matter 2 ×, each container of a lot\s+gate · Print n 5, Ac 0/)
   await press(clerk, 'button[type=submit]')
   await clerk.sees('2 of 2 inspections open')

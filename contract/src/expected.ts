@@ -37,6 +37,7 @@ export const ExpectedDelivery = z.strictObject({
       partName: z.string(),
       unit: z.enum(stockUnits),
       tracking: z.enum(trackings),
+      packQuantity: z.int().nullable(),
       quantity: z.int(),
       supplierLot: z.string(),
     }),

@@ -44,6 +44,8 @@ const part = {
   tracking: z.enum(trackings),
   familyId: Id.nullable(),
   putAwayPlaceId: Id.nullable(),
+  /** How much of it is in a usual container; null where there is none. */
+  packQuantity: z.int('write a whole number').min(1, 'at least 1').max(1_000_000, 'at most 1000000').nullable().default(null),
   /** Days that pieces on hold are planned to wait; null where nobody plans them. */
   holdDays: z.int('write a whole number').min(0, 'at least 0').max(3650, 'at most 3650 days').nullable().default(null),
   operationIds: z.array(Id).max(60),

@@ -28,6 +28,7 @@ export const PurchaseOrder = z.strictObject({
       partName: z.string(),
       unit: z.enum(stockUnits),
       tracking: z.enum(trackings),
+      packQuantity: z.int().nullable(),
       quantity: z.int(),
       dueOn: z.string().nullable(),
       /** What came on it, and what is still to come. */

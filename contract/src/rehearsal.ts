@@ -1,4 +1,15 @@
-import { gateSteps, holdExtents, moments, pointSubjects, reachMisses, unitKinds, precedence } from '@nemawashi/core'
+import {
+  answerPlaces,
+  onFailures,
+  whenConformings,
+  gateSteps,
+  holdExtents,
+  moments,
+  pointSubjects,
+  reachMisses,
+  unitKinds,
+  precedence,
+} from '@nemawashi/core'
 import { z } from 'zod'
 import { PlanLine } from './define'
 import { endpoint, Id, Instant } from './endpoint'
@@ -35,6 +46,13 @@ export const Considered = z.strictObject({
   holdPlaceName: z.string().nullable(),
   responsible: z.string(),
   dueAt: Instant.nullable(),
+  /** What follows from its finding. */
+  whenConforming: z.enum(whenConformings),
+  onFailure: z.enum(onFailures),
+  answeredAt: z.enum(answerPlaces),
+  advice: z.string(),
+  followPlanName: z.string().nullable(),
+  tells: z.int(),
   lines: z.array(LineAsked),
 })
 export type Considered = z.infer<typeof Considered>

@@ -10,12 +10,16 @@ export async function tellApart(stage: Stage): Promise<void> {
   const { by, master } = stage
   const engineer = by('ilse')
   const clerk = by('dario')
-  const part = async (code: string, name: string, more: { unit: 'piece' | 'kg'; tracking: 'serial' | 'bulk'; holdDays: number }) =>
+  const part = async (
+    code: string,
+    name: string,
+    more: { unit: 'piece' | 'kg'; tracking: 'serial' | 'bulk'; holdDays: number; packQuantity?: number },
+  ) =>
     engineer.call(define.parts.create, {
       body: { code, name, revision: 'A', ...more, familyId: null, putAwayPlaceId: master.id('RACK-A'), operationIds: [master.id('RCV')] },
     })
   const cell = await part('LC-20', 'Load cell of the proof bench, 20 kN', { unit: 'piece', tracking: 'serial', holdDays: 2 })
-  const salt = await part('AB-25', 'Salt for the anodising bath', { unit: 'kg', tracking: 'bulk', holdDays: 5 })
+  const salt = await part('AB-25', 'Salt for the anodising bath', { unit: 'kg', tracking: 'bulk', holdDays: 5, packQuantity: 25 })
   const hang = async (code: string, name: string, lines: readonly string[], partId: string, subject: 'serial' | 'container') => {
     const asked = lines.map((of) => planLine([of, { kind: 'fixedNumber', sampleSize: 1, accept: 0 }], master.id))
     const plan = await engineer.call(define.createPlan, { body: { code, name, lines: asked } })

@@ -49,6 +49,7 @@ export const PartEntity = new EntitySchema<PartRow>({
     tracking: text,
     familyId: mayReference('family'),
     putAwayPlaceId: mayReference('place'),
+    packQuantity: { type: 'integer', nullable: true },
     holdDays: { type: 'integer', nullable: true },
   },
 })

@@ -84,6 +84,7 @@ export const partList: ListSpec = {
     familyId: { sql: 't.family_id', isNullable: true },
     familyName: { sql: 'f.name', isNullable: true },
     putAwayPlaceId: { sql: 't.put_away_place_id', isNullable: true },
+    packQuantity: { sql: 't.pack_quantity', kind: 'number', isNullable: true },
     holdDays: { sql: 't.hold_days', kind: 'number', isNullable: true },
     points: {
       sql: `(SELECT COUNT(*) FROM control_point c WHERE c.state = 'active' AND (c.part_id = t.id OR (c.part_id IS NULL AND (c.family_id = t.family_id OR c.family_id IS NULL)

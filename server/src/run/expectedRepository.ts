@@ -60,7 +60,7 @@ export async function expectedHead(reader: Reader, id: string): Promise<Expected
 
 export async function expectedLines(reader: Reader, id: string): Promise<ExpectedDelivery['lines']> {
   return (await reader.query(
-    `SELECT n.id, n.part_id, t.code AS part_code, t.name AS part_name, t.unit, t.tracking, n.quantity, n.supplier_lot FROM expected_line n JOIN part t ON t.id = n.part_id
+    `SELECT n.id, n.part_id, t.code AS part_code, t.name AS part_name, t.unit, t.tracking, t.pack_quantity, n.quantity, n.supplier_lot FROM expected_line n JOIN part t ON t.id = n.part_id
      WHERE n.delivery_id = ? ORDER BY n.position`,
     [id],
   )) as ExpectedDelivery['lines']

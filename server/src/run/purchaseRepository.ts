@@ -67,7 +67,7 @@ export async function purchaseHead(reader: Reader, id: string): Promise<Head | n
 
 export async function purchaseLines(reader: Reader, id: string): Promise<Omit<PurchaseOrder['lines'][number], 'received' | 'open'>[]> {
   return (await reader.query(
-    `SELECT n.id, n.part_id, t.code AS part_code, t.name AS part_name, t.unit, t.tracking, n.quantity, n.due_on FROM purchase_order_line n JOIN part t ON t.id = n.part_id
+    `SELECT n.id, n.part_id, t.code AS part_code, t.name AS part_name, t.unit, t.tracking, t.pack_quantity, n.quantity, n.due_on FROM purchase_order_line n JOIN part t ON t.id = n.part_id
      WHERE n.order_id = ? ORDER BY n.position`,
     [id],
   )) as Omit<PurchaseOrder['lines'][number], 'received' | 'open'>[]

@@ -93,6 +93,7 @@ async function shown(reader: Reader, operation: Operation, coming: Coming, consi
   const { point, level, givesWayTo, misses, due } = considered
   const plan = await reader.findOneBy(PlanEntity, { id: point.planId })
   const place = point.holdPlaceId === null ? null : await reader.findOneBy(PlaceEntity, { id: point.holdPlaceId })
+  const follow = point.followPlanId === null ? null : await reader.findOneBy(PlanEntity, { id: point.followPlanId })
   const opens = due?.isDue ?? false
   return {
     pointId: point.id,
@@ -112,6 +113,12 @@ async function shown(reader: Reader, operation: Operation, coming: Coming, consi
     holdPlaceName: place?.name ?? null,
     responsible: point.responsible,
     dueAt: opens && point.dueHours !== null ? new Date(Date.parse(coming.at) + point.dueHours * 3_600_000).toISOString() : null,
+    whenConforming: point.whenConforming,
+    onFailure: point.onFailure,
+    answeredAt: point.answeredAt,
+    advice: point.advice,
+    followPlanName: follow?.name ?? null,
+    tells: point.tells.length,
     lines: [] as LineAsked[],
   } satisfies Considered
 }

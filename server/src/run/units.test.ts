@@ -1,4 +1,5 @@
 import { endpoints, type Delivery, type Inspection, type ProductionOrder } from '@nemawashi/contract'
+import fc from 'fast-check'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { schema } from '../app/areas'
 import { verifyPlant } from '../kernel/verifyPlant'
@@ -107,6 +108,37 @@ describe('a control point that looks at each container', () => {
         expect(asked(await receive(plant, goods, { quantity: 10, supplierId }), 'Plan PL-BOX')).toMatchObject([{ unitLabel: null, holds: 'all' }])
       },
     )
+  })
+
+  it('leaves no piece free that something holds, and none on hold that nothing does, in whatever order they are decided', async () => {
+    await goods.under([{ ...perBox, planId: boxes }, { planId: whole }], async () => {
+      const found = fc.constantFrom('release' as const, 'concession' as const, 'quarantine' as const, 'scrap' as const)
+      await fc.assert(
+        fc.asyncProperty(
+          fc.shuffledSubarray([0, 1, 2, 3], { minLength: 4 }),
+          fc.array(found, { minLength: 4, maxLength: 4 }),
+          async (order, said) => {
+            const delivery = await receive(plant, goods, { containers: three })
+            const all = delivery.lots[0]?.inspections ?? []
+            const open = new Set(all)
+            for (const [i, at] of order.entries()) {
+              const next = all[at] as (typeof all)[number]
+              const disposition = said[i] as (typeof said)[number]
+              await decideAll(plant, await inspect(plant, next.id, disposition === 'release' ? 0 : 1), disposition)
+              open.delete(next)
+              const { balances } = (await now(delivery)).lots[0] as Delivery['lots'][number]
+              expect(balances.reduce((sum, { quantity }) => sum + quantity, 0)).toBe(100)
+              for (const spot of balances) {
+                const isHeld = [...open].some(({ containerId }) => containerId === null || containerId === spot.containerId)
+                if (spot.standing === 'released') expect(isHeld).toBe(false)
+                if (spot.standing === 'onHold') expect(isHeld).toBe(true)
+              }
+            }
+          },
+        ),
+        { numRuns: 12 },
+      )
+    })
   })
 
   it('is told before the delivery is booked in: how often it opens, and with which sample', async () => {

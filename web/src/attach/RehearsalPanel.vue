@@ -53,6 +53,7 @@
                 ><b class="hold">gate</b> holds {{ entry.holds === 'sample' ? `the sample of ${sampleOf(entry)}` : `all ${whole(quantity)}` }};
                 {{ gateWords[entry.blocks] }}{{ entry.holdPlaceName ? `; waits in ${entry.holdPlaceName}` : '' }}</template
               >
+              <span v-if="entry.opens && followsOf(entry)" class="soft line" data-test="follows">{{ followsOf(entry) }}</span>
             </td>
             <td class="small">{{ entry.opens ? [entry.responsible, entry.dueAt ? momentOf(entry.dueAt) : ''].filter(Boolean).join(', ') : '' }}</td>
           </tr>
@@ -67,7 +68,7 @@
 </template>
 
 <script setup lang="ts">
-import { gateWords, momentsOf, sayApplied, sayDue, sayMoment, subjectWords } from '@nemawashi/core'
+import { answerPlaceWords, gateWords, momentsOf, sayApplied, sayDue, sayMoment, subjectWords, whenConformingWords } from '@nemawashi/core'
 import { endpoints, type Considered, type Flow, type Part, type Partner, type Rehearsal } from '@nemawashi/contract'
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
@@ -127,6 +128,20 @@ onMounted(playAsked)
 function whyOf(entry: Considered): string {
   if (entry.due === null) return sayApplied(entry)
   return `${sayApplied(entry)}; ${sayDue(entry.due)}${entry.due.because.kind === 'drawn' ? ' (by chance, another time it may fall otherwise)' : ''}`
+}
+/** What follows from its finding, beside the hold: nothing is said of what is usual. */
+function followsOf(entry: Considered): string {
+  const { answeredAt, whenConforming, followPlanName, advice, tells, isGate, onFailure } = entry
+  return [
+    answeredAt === 'spot' ? `answered ${answerPlaceWords.spot}` : '',
+    whenConforming === 'free' ? `what conforms is ${whenConformingWords.free}` : '',
+    isGate ? '' : onFailure === 'hold' ? 'a failure holds what is still there' : 'a failure is only noted',
+    followPlanName === null ? '' : `a failure asks for ${followPlanName}, too`,
+    tells > 0 ? `a failure is told to ${tells === 1 ? 'one person' : `${tells} people`}` : '',
+    advice === '' ? '' : `advice when it fails: ${advice}`,
+  ]
+    .filter(Boolean)
+    .join('; ')
 }
 const sampleOf = ({ lines }: Considered) => whole(Math.max(0, ...lines.map(({ sampleSize }) => sampleSize)))
 async function play(): Promise<void> {

@@ -67,6 +67,13 @@ export const masterKinds: Readonly<Record<string, MasterKind>> = {
       { key: 'familyId', label: 'Family', kind: 'family', initial: null },
       { key: 'putAwayPlaceId', label: 'Put away to', kind: 'place', initial: null },
       {
+        key: 'packQuantity',
+        label: 'In a usual container',
+        kind: 'whole',
+        initial: null,
+        hint: 'Offered when a delivery is entered; empty: there is none',
+      },
+      {
         key: 'holdDays',
         label: 'Days on hold, as planned',
         kind: 'whole',

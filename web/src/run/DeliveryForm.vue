@@ -19,7 +19,13 @@
       :is-one-of-many="lines.length > 1"
       asks="lot"
       :hint="hints[i] ?? ''"
-      @another="lines.splice(i + 1, 0, goodsLine({ partId: line.partId, partWords: line.partWords, unit: line.unit, isSerial: line.isSerial }))"
+      @another="
+        lines.splice(
+          i + 1,
+          0,
+          goodsLine({ partId: line.partId, partWords: line.partWords, unit: line.unit, isSerial: line.isSerial, packQuantity: line.packQuantity }),
+        )
+      "
       @out="lines.splice(i, 1)"
     >
       <v-text-field
@@ -42,6 +48,14 @@
         persistent-hint
         data-field="containers"
       />
+      <v-btn
+        v-if="!line.isSerial && line.containers === '' && usualOf(line).length > 0"
+        variant="text"
+        size="small"
+        data-test="usual-containers"
+        @click="line.containers = usualOf(line).join(' ')"
+        >As usual: {{ usualWords(line) }}</v-btn
+      >
       <LineAsks v-if="previewOf(line)" of="line" :asked="previewOf(line)!.asked" :place-name="previewOf(line)!.placeName" />
     </GoodsLineFields>
     <div class="row">
@@ -62,7 +76,7 @@ import { ask } from '../frame/ask'
 import { useCrumbs } from '../frame/crumbs'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import { useEntry } from '../pieces/useEntry'
-import { parseContainers } from './containers'
+import { parseContainers, usualContainers } from './containers'
 import GoodsLineFields from './GoodsLineFields.vue'
 import { goodsLine, isBlankLine, knownLine, quantityOf, type GoodsLine } from './goodsLine'
 import LineAsks from './LineAsks.vue'
@@ -105,6 +119,12 @@ function containerWords(line: GoodsLine): string {
   if (amounts.length === 0) return ''
   const together = amounts.reduce((sum, amount) => sum + amount, 0)
   return `${amounts.length} containers, together ${together}${line.quantity && together !== Number(line.quantity) ? `: not the ${line.quantity} of the note` : ''}`
+}
+const usualOf = (line: GoodsLine) => usualContainers(quantityOf(line), line.packQuantity)
+function usualWords(line: GoodsLine): string {
+  const [each = 0, ...others] = usualOf(line)
+  const last = others.at(-1) ?? each
+  return `${others.length + 1} containers of ${each}${last === each ? '' : `, the last of ${last}`}`
 }
 const serialsOf = (line: GoodsLine) => readSerials(line.isSerial ? line.serials : '')
 function serialWords(line: GoodsLine): string {

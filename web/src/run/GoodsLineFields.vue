@@ -70,9 +70,10 @@ const {
 const line = defineModel<GoodsLine>({ required: true })
 const emit = defineEmits<{ another: []; out: [] }>()
 const { define } = endpoints
-function chosen(part: Pick<Part, 'code' | 'name' | 'unit' | 'tracking'> | null): void {
+function chosen(part: Pick<Part, 'code' | 'name' | 'unit' | 'tracking' | 'packQuantity'> | null): void {
   line.value.unit = part?.unit ?? ''
   line.value.isSerial = part?.tracking === 'serial'
+  line.value.packQuantity = part?.packQuantity ?? null
   line.value.partWords = part === null ? '' : `${part.code} · ${part.name}`
 }
 const errorOf = (field: string) => errors[`lines.${index}.${field}`] ?? ''

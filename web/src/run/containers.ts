@@ -6,3 +6,11 @@ export function parseContainers(text: string): number[] {
     .filter((word) => word !== '')
     .map(Number)
 }
+
+/** What a delivery mostly comes in: usual containers, full ones first, with what is left in the last; nothing where it is no whole number. */
+export function usualContainers(quantity: number, each: number | null): number[] {
+  if (each === null || !Number.isSafeInteger(quantity) || quantity < 1 || Math.ceil(quantity / each) > 200) return []
+  const full = Math.floor(quantity / each)
+  const left = quantity - full * each
+  return [...Array.from({ length: full }, () => each), ...(left > 0 ? [left] : [])]
+}

@@ -24,7 +24,7 @@ it('lines of one part share what is open of it, in their order; what goes beyond
 it('a line is blank until somebody writes in it, and keeps apart from every other', () => {
   const [a, b] = [goodsLine(), goodsLine()]
   expect([isBlankLine(a), a.key === b.key]).toEqual([true, false])
-  const known = knownLine({ partId: 'bar', partCode: 'BR-1', partName: 'Bar', unit: 'piece', tracking: 'lot' }, 1200, 'H-7')
+  const known = knownLine({ partId: 'bar', partCode: 'BR-1', partName: 'Bar', unit: 'piece', tracking: 'lot', packQuantity: null }, 1200, 'H-7')
   expect([isBlankLine(known), known.partWords, known.supplierLot, quantityOf({ ...known, quantity: '1 200' })]).toEqual([
     false,
     'BR-1 · Bar',

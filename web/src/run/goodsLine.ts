@@ -9,6 +9,8 @@ export interface GoodsLine {
   unit: string
   /** Whether each piece of the part has a serial number. */
   isSerial: boolean
+  /** How much of the part is in a usual container; null where there is none. */
+  packQuantity: number | null
   supplierLot: string
   quantity: string
   /** How much is in each container, as numbers with blanks between them. */
@@ -24,6 +26,7 @@ export const goodsLine = (of: Partial<Omit<GoodsLine, 'key'>> = {}): GoodsLine =
   partWords: '',
   unit: '',
   isSerial: false,
+  packQuantity: null,
   supplierLot: '',
   quantity: '',
   containers: '',
@@ -35,7 +38,14 @@ export const goodsLine = (of: Partial<Omit<GoodsLine, 'key'>> = {}): GoodsLine =
 
 /** A line as it is filled in from what is known of it already. */
 export const knownLine = (
-  of: { readonly partId: string; readonly partCode: string; readonly partName: string; readonly unit: string; readonly tracking: Part['tracking'] },
+  of: {
+    readonly partId: string
+    readonly partCode: string
+    readonly partName: string
+    readonly unit: string
+    readonly tracking: Part['tracking']
+    readonly packQuantity: number | null
+  },
   quantity: number,
   supplierLot = '',
 ): GoodsLine =>
@@ -44,6 +54,7 @@ export const knownLine = (
     partWords: `${of.partCode} · ${of.partName}`,
     unit: of.unit,
     isSerial: of.tracking === 'serial',
+    packQuantity: of.packQuantity,
     quantity: String(quantity),
     supplierLot,
   })

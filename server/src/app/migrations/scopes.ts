@@ -1,12 +1,13 @@
 import { column, key, maybe, statementsFor, type Table } from './tables'
 
 /**
- * Columns that came with serial numbers, days of hold, groups of suppliers and contracts: table, column, its type, and what stands in it at first
+ * Columns that came with serial numbers, days of hold, usual containers, groups of suppliers and contracts: table, column, its type, and what stands in it at first
  * (null for nothing). The same in a file and on a server.
  */
 const columns: readonly (readonly [table: string, column: string, type: 'text' | 'integer', start: string | null])[] = [
   ['container', 'serial', 'text', null],
   ['part', 'hold_days', 'integer', null],
+  ['part', 'pack_quantity', 'integer', null],
   ['partner', 'supplier_group', 'text', `''`],
   ['control_point', 'supplier_group', 'text', null],
   ['control_point', 'contract', 'text', null],
