@@ -171,17 +171,19 @@ export class UnitOfWork {
     const now = this.clock.now().toISOString()
     const changes: Change[] = []
     let isUnchanged = false
+    const counters = new Counters(manager)
     const unit: Work = {
       manager,
       now,
       personId: request.personId,
       newId: this.newId,
-      nextCode: (prefix) => nextCode(manager, prefix),
+      nextCode: (prefix) => counters.next(prefix),
       audit: (change) => void changes.push(change),
       nothingChanged: () => void (isUnchanged = true),
       happened: (name, facts) => this.happenings.tell(unit, name, facts),
     }
     const reply = await work(unit)
+    await counters.keep()
     this.requireOpen()
     const rows = await sealer.take()
     if (changes.length === 0 && (!isUnchanged || rows !== null)) throw new Error('A change was made that the audit chain was not told of.')
@@ -233,10 +235,31 @@ function hashOfContent(content: string): string {
   return createHash('sha256').update(content).digest('hex')
 }
 
-async function nextCode(manager: Store, prefix: string): Promise<string> {
-  const [row] = (await manager.query(
-    'INSERT INTO counter (name, value) VALUES (?, 1) ON CONFLICT (name) DO UPDATE SET value = counter.value + 1 RETURNING value',
-    [prefix],
-  )) as { value: number }[]
-  return `${prefix}-${String(row?.value ?? 0).padStart(6, '0')}`
+/** Running numbers of one change: each is read once, counted on, and written back with the end of the change. */
+class Counters {
+  private readonly values = new Map<string, { first: number; last: number }>()
+
+  constructor(private readonly manager: Store) {}
+
+  async next(prefix: string): Promise<string> {
+    const known = this.values.get(prefix) ?? (await this.read(prefix))
+    known.last += 1
+    this.values.set(prefix, known)
+    return `${prefix}-${String(known.last).padStart(6, '0')}`
+  }
+
+  private async read(name: string): Promise<{ first: number; last: number }> {
+    const [row] = (await this.manager.query('SELECT value FROM counter WHERE name = ?', [name])) as { value: number }[]
+    return { first: row?.value ?? 0, last: row?.value ?? 0 }
+  }
+
+  /** Changes run one after another, so that nobody else has counted meanwhile. */
+  async keep(): Promise<void> {
+    for (const [name, { first, last }] of this.values)
+      if (last > first)
+        await this.manager.query('INSERT INTO counter (name, value) VALUES (?, ?) ON CONFLICT (name) DO UPDATE SET value = excluded.value', [
+          name,
+          last,
+        ])
+  }
 }

@@ -16,6 +16,7 @@ import { ControlPointEntity, type ControlPointRow } from '../attach/entities'
 import type { PartRow } from '../define/entities'
 import { dayOf } from '../define/planSchedule'
 import type { Reader } from '../kernel/database'
+import { onceIn } from '../kernel/onceIn'
 import type { Work } from '../kernel/unitOfWork'
 import { arrivalAt, arrivalsBefore } from './considerRepository'
 import type { Unit } from '../stock/units'
@@ -53,18 +54,31 @@ export interface ConsideredPoint extends Applied<ControlPointRow> {
 /** Arrivals of a rehearsal that came before, by control point: they are in no table. */
 export type Rehearsed = ReadonlyMap<string, readonly PastArrival[]>
 
-/** The control points of an operation at a moment, whatever they look at: those that could reach the part, each kind by its index, or every one. */
-async function pointsAt(
-  reader: Reader,
-  { operationId, moment, part }: Pick<Coming, 'operationId' | 'moment' | 'part'>,
-  isEvery: boolean,
-): Promise<ControlPointRow[]> {
-  const here = { operationId, moment, state: 'active' } as const
-  if (isEvery) return reader.findBy(ControlPointEntity, here)
-  const ofPart = await reader.findBy(ControlPointEntity, { ...here, partId: part.id })
-  const ofFamily = part.familyId === null ? [] : await reader.findBy(ControlPointEntity, { ...here, partId: IsNull(), familyId: part.familyId })
-  return [...ofPart, ...ofFamily, ...(await reader.findBy(ControlPointEntity, { ...here, partId: IsNull(), familyId: IsNull() }))]
+type Here = Pick<Coming, 'operationId' | 'moment' | 'part'>
+/** Looks up the control points of an operation at a moment that could reach a part, whatever they look at. */
+export type PointsAt = (here: Here) => Promise<ControlPointRow[]>
+
+/** Each kind of reach by its index. */
+function ofReach(reader: Reader, { operationId, moment }: Here, partId: string | null, familyId: string | null): Promise<ControlPointRow[]> {
+  const reach = { partId: partId ?? IsNull(), familyId: familyId ?? IsNull() }
+  return reader.findBy(ControlPointEntity, { operationId, moment, state: 'active', ...reach })
 }
+async function pointsAt(reader: Reader, here: Here): Promise<ControlPointRow[]> {
+  const { id, familyId } = here.part
+  const ofFamily = familyId === null ? [] : await ofReach(reader, here, null, familyId)
+  return [...(await ofReach(reader, here, id, null)), ...ofFamily, ...(await ofReach(reader, here, null, null))]
+}
+
+/** The same for a change that asks of many parts: what is for a family, or for every part, is looked up once. */
+export const pointsOnce =
+  (work: Work): PointsAt =>
+  async (here) => {
+    const { id, familyId } = here.part
+    const once = (family: string | null) =>
+      onceIn(work, `points ${here.operationId} ${here.moment} ${family ?? ''}`, () => ofReach(work.manager, here, null, family))
+    const ofFamily = familyId === null ? [] : await once(familyId)
+    return [...(await ofReach(work.manager, here, id, null)), ...ofFamily, ...(await once(null))]
+  }
 
 /**
  * The control points of an operation at a moment, and what becomes of each. Opening and rehearsing both ask here.
@@ -76,7 +90,9 @@ export async function considerAt(
   newId: () => string,
   rehearsed: Rehearsed | null = null,
 ): Promise<ConsideredPoint[]> {
-  return considerOf(reader, await pointsAt(reader, coming, rehearsed !== null), coming, newId, rehearsed ?? new Map())
+  const { operationId, moment } = coming
+  const points = await (rehearsed === null ? pointsAt(reader, coming) : reader.findBy(ControlPointEntity, { operationId, moment, state: 'active' }))
+  return considerOf(reader, points, coming, newId, rehearsed ?? new Map())
 }
 
 /** @param played arrivals that are in no table yet */
@@ -120,8 +136,14 @@ export interface Asked {
  * What is asked of a lot that comes: of it whole, then of each container or serial number in it, group by group. Each unit is an arrival of
  * its own to the frequency of its control point. A lot that is not told apart so is looked at whole.
  */
-export async function considerEach(reader: Reader, of: Omit<Coming, 'subject'>, units: readonly Unit[], newId: () => string): Promise<Asked[][]> {
-  const points = await pointsAt(reader, of, false)
+export async function considerEach(
+  reader: Reader,
+  of: Omit<Coming, 'subject'>,
+  units: readonly Unit[],
+  newId: () => string,
+  look: PointsAt = (here) => pointsAt(reader, here),
+): Promise<Asked[][]> {
+  const points = await look(of)
   const whole: Asked[] = []
   const groups = [whole]
   for (const subject of ['lot', ...unitKinds] as const) {

@@ -33,12 +33,15 @@ export async function arrivalsBefore(
   return rows.reverse().map(arrivalOf)
 }
 
-/** What control points let pass by of a lot, in order, and why. */
-export async function passedByOn(reader: Reader, lotId: string): Promise<{ id: string; planName: string; at: string; due: Due }[]> {
+/** What control points let pass by of lots, in order, and why. */
+export async function passedByOn(
+  reader: Reader,
+  lotIds: readonly string[],
+): Promise<{ lotId: string; id: string; planName: string; at: string; due: Due }[]> {
   const rows = (await reader.query(
-    `SELECT c.id, p.name AS plan_name, c.at, c.because FROM consideration c JOIN plan p ON p.id = c.plan_id
-     WHERE c.lot_id = ? AND c.inspection_id IS NULL ORDER BY c.at, c.id`,
-    [lotId],
-  )) as { id: string; planName: string; at: string; because: string }[]
+    `SELECT c.lot_id, c.id, p.name AS plan_name, c.at, c.because FROM consideration c JOIN plan p ON p.id = c.plan_id
+     WHERE c.lot_id IN (SELECT value FROM json_each(?)) AND c.inspection_id IS NULL ORDER BY c.at, c.id`,
+    [JSON.stringify(lotIds)],
+  )) as { lotId: string; id: string; planName: string; at: string; because: string }[]
   return rows.map(({ because, ...row }) => ({ ...row, due: { isDue: false, because: JSON.parse(because) as DueReason } }))
 }

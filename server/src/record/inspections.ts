@@ -82,13 +82,12 @@ function severityFrom(stored: string | null): SeverityNow | null {
   return stored === null ? null : (JSON.parse(stored) as SeverityNow)
 }
 
-/** What the lines of an inspection ask for, and why. */
-export async function linesAsked(reader: Reader, inspectionId: string) {
-  const rows = await storedSamples(reader, inspectionId)
-  return rows.map(({ sampling, severity, lotSize, ...row }) => ({
-    ...row,
-    reasoning: sampleWords(ruleOf(sampling), lotSize, { ...row, severity: severityFrom(severity) }),
-  }))
+/** What the lines of inspections ask for, and why, inspection by inspection. */
+export async function linesAsked(reader: Reader, inspectionIds: readonly string[]) {
+  const asked = new Map<string, { name: string; sampleSize: number; accept: number; reasoning: string }[]>(inspectionIds.map((id) => [id, []]))
+  for (const { inspectionId, sampling, severity, lotSize, ...row } of await storedSamples(reader, inspectionIds))
+    asked.get(inspectionId)?.push({ ...row, reasoning: sampleWords(ruleOf(sampling), lotSize, { ...row, severity: severityFrom(severity) }) })
+  return asked
 }
 
 /** The answer that stands in each cell: the last one given. */

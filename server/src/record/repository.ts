@@ -184,15 +184,23 @@ export async function adaptationsOf(reader: Reader, inspectionId: string): Promi
   )) as StoredAdaptation[]
 }
 
-/** What the lines of an inspection ask for, and the rules that it was worked out by. */
-export async function storedSamples(reader: Reader, inspectionId: string) {
+/** What the lines of inspections ask for, and the rules that it was worked out by. */
+export async function storedSamples(reader: Reader, inspectionIds: readonly string[]) {
   return (await reader.query(
-    `SELECT c.name, ${adaptedSql('size', 'l')} AS sample_size, ${adaptedSql('accept', 'l')} AS accept, l.severity, p.sampling, i.lot_size FROM inspection_line l JOIN inspection i ON i.id = l.inspection_id
+    `SELECT l.inspection_id, c.name, ${adaptedSql('size', 'l')} AS sample_size, ${adaptedSql('accept', 'l')} AS accept, l.severity, p.sampling, i.lot_size FROM inspection_line l JOIN inspection i ON i.id = l.inspection_id
      JOIN characteristic_revision c ON c.id = l.characteristic_revision_id
      LEFT JOIN plan_line p ON p.plan_revision_id = i.plan_revision_id AND p.characteristic_id = c.characteristic_id
-     WHERE l.inspection_id = ? AND ${isAskedSql} ORDER BY l.position`,
-    [inspectionId],
-  )) as { name: string; sampleSize: number; accept: number; severity: string | null; sampling: string | null; lotSize: number }[]
+     WHERE l.inspection_id IN (SELECT value FROM json_each(?)) AND ${isAskedSql} ORDER BY l.inspection_id, l.position`,
+    [JSON.stringify(inspectionIds)],
+  )) as {
+    inspectionId: string
+    name: string
+    sampleSize: number
+    accept: number
+    severity: string | null
+    sampling: string | null
+    lotSize: number
+  }[]
 }
 
 /** Every answer of an inspection, each cell's in the order in which they were given. */

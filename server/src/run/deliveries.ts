@@ -2,7 +2,7 @@ import { correctionsOf } from './correctionRepository'
 import { papersOf } from './paperRepository'
 import { decidedOnLoad, inspectionsOf, deliveryHead, lotsOf } from './repository'
 import { gateWords } from './checks'
-import { namedBalances } from '../stock/repository'
+import { namedBalancesOf } from '../stock/repository'
 import { holdReaches, isSettled, ruleFor } from '@nemawashi/core'
 import type { DeliveredLot, Delivery } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
@@ -35,27 +35,47 @@ export async function putAwayReasons(
   return gateReasons([...(await inspectionsAsked(reader, { lotId: id })), ...(await onLoad(reader, originId, id, load))], containerId)
 }
 
+/** Inspections of lots, or of a load, with what they ask for, by lot; under the empty text those of a load. */
+async function askedByLot(
+  reader: Reader,
+  of: { lotIds: readonly string[] } | { subjectId: string },
+): Promise<Map<string, DeliveredLot['inspections']>> {
+  const heads = await inspectionsOf(reader, of)
+  const lines = await linesAsked(
+    reader,
+    heads.map(({ id }) => id),
+  )
+  const byLot = new Map<string, DeliveredLot['inspections']>()
+  for (const { lotId, ...head } of heads) {
+    const asked = { ...head, isGate: head.isGate === 1, lines: lines.get(head.id) ?? [] }
+    const known = byLot.get(lotId ?? '')
+    if (known) known.push(asked)
+    else byLot.set(lotId ?? '', [asked])
+  }
+  return byLot
+}
+
 /** Inspections of a lot, or of a load, with what they ask for. */
 export async function inspectionsAsked(reader: Reader, of: { lotId: string } | { subjectId: string }): Promise<DeliveredLot['inspections']> {
-  const heads = await inspectionsOf(reader, of)
-  const found = []
-  for (const head of heads) {
-    found.push({ ...head, isGate: head.isGate === 1, lines: await linesAsked(reader, head.id) })
-  }
-  return found
+  if ('subjectId' in of) return (await askedByLot(reader, of)).get('') ?? []
+  return (await askedByLot(reader, { lotIds: [of.lotId] })).get(of.lotId) ?? []
 }
 
 export async function loadDelivery(reader: Reader, id: string): Promise<Delivery> {
   const head = await deliveryHead(reader, id)
   if (!head) throw new ServerError('not_found', `There is no delivery with the id ${id}.`)
   const heads = await lotsOf(reader, id)
+  const lotIds = heads.map((lot) => lot.id)
   const load = await inspectionsAsked(reader, { subjectId: id })
   const lots: DeliveredLot[] = []
   const rules = await rulesInForce(reader)
+  const asked = await askedByLot(reader, { lotIds })
+  const allBalances = await namedBalancesOf(reader, lotIds)
+  const allPassed = await passedByOn(reader, lotIds)
   for (const { familyId, supplierId, ...lot } of heads) {
-    const inspections = await inspectionsAsked(reader, { lotId: lot.id })
-    const passedBy = (await passedByOn(reader, lot.id)).map(({ id: of, planName, due }) => ({ id: of, planName, due }))
-    const balances = await namedBalances(reader, lot.id)
+    const inspections = asked.get(lot.id) ?? []
+    const passedBy = allPassed.filter(({ lotId }) => lotId === lot.id).map(({ id: of, planName, due }) => ({ id: of, planName, due }))
+    const balances = allBalances.get(lot.id) ?? []
     const placeId = balances.find(({ standing }) => standing === 'released')?.placeId ?? null
     const rule = ruleFor(rules, { partId: lot.partId, familyId, supplierId, standing: 'released', placeId })
     lots.push({

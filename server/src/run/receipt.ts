@@ -1,6 +1,6 @@
 import type { PartRow } from '../define/entities'
 import type { Reader } from '../kernel/database'
-import { considerAt, considerEach, type Asked, type Coming } from '../record/consider'
+import { considerAt, considerEach, type Asked, type Coming, type PointsAt } from '../record/consider'
 import type { Unit } from '../stock/units'
 import { placeFor } from '../stock/placeFor'
 import { placeByRule } from '../stock/putAwayRules'
@@ -26,10 +26,16 @@ export async function fromSupplier(reader: Reader, of: Pick<Arriving, 'supplierI
 }
 
 /** What the receiving operations of a part ask of a lot from a supplier, group by group: of it whole, and of each unit of it. */
-export async function receiptOf(reader: Reader, arriving: Arriving, units: readonly Unit[], newId: () => string): Promise<Asked[][]> {
+export async function receiptOf(
+  reader: Reader,
+  arriving: Arriving,
+  units: readonly Unit[],
+  newId: () => string,
+  look?: PointsAt,
+): Promise<Asked[][]> {
   const groups: Asked[][] = []
   for (const operationId of await operationsOf(reader, arriving.part.id, 'receiving'))
-    groups.push(...(await considerEach(reader, { ...arriving, operationId, moment: 'arrival', customerId: null }, units, newId)))
+    groups.push(...(await considerEach(reader, { ...arriving, operationId, moment: 'arrival', customerId: null }, units, newId, look)))
   return groups
 }
 

@@ -6,7 +6,7 @@ import { PartEntity, PartnerEntity, type PartRow } from '../define/entities'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
 import { requireReference } from '../kernel/versioned'
-import type { Asked } from '../record/consider'
+import { pointsOnce, type Asked } from '../record/consider'
 import type { Unit } from '../stock/units'
 import { ContainerEntity, LotEntity } from '../stock/entities'
 import { openHold } from '../stock/holds'
@@ -122,7 +122,7 @@ interface Coming {
 /** Books one line of a delivery in: lot, containers, inspections, and the arrival in the ledger, on hold where a gate asks for it. Gives the lot's id. */
 async function bookIn(work: Work, { occasionId, from, load, foreseen }: Coming, line: DeliveryLineInput, part: PartRow): Promise<string> {
   const units = await unitsOf(work, line, part)
-  const groups = await receiptOf(work.manager, { ...from, part, quantity: line.quantity }, units, work.newId)
+  const groups = await receiptOf(work.manager, { ...from, part, quantity: line.quantity }, units, work.newId, pointsOnce(work))
   const { supplierId } = from
   const holding = foreseen?.holding ?? []
   const asked = groups.flat()

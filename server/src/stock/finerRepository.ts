@@ -12,16 +12,19 @@ export interface GivenStanding extends FinerStanding {
 
 type Flags = 'mayUse' | 'mayPick' | 'mayShip' | 'countsForPlanning'
 
-/** Finer standings that pieces of a lot have now. */
-export async function givenStandings(reader: Reader, lotId: string): Promise<GivenStanding[]> {
+/** Finer standings that pieces of lots have now, lot by lot. */
+export async function givenStandings(reader: Reader, lotIds: readonly string[]): Promise<Map<string, GivenStanding[]>> {
   const rows = (await reader.query(
-    `SELECT g.id, g.container_id, f.name, g.reason, f.standing, f.may_use, f.may_pick, f.may_ship, f.counts_for_planning
-     FROM lot_standing g JOIN finer_standing f ON f.id = g.finer_id WHERE g.lot_id = ? AND g.ended_at IS NULL ORDER BY g.at, g.id`,
-    [lotId],
-  )) as (Omit<GivenStanding, Flags> & Record<Flags, number>)[]
-  return rows.map(({ mayUse, mayPick, mayShip, countsForPlanning, ...row }) => {
-    return { ...row, mayUse: mayUse === 1, mayPick: mayPick === 1, mayShip: mayShip === 1, countsForPlanning: countsForPlanning === 1 }
-  })
+    `SELECT g.lot_id, g.id, g.container_id, f.name, g.reason, f.standing, f.may_use, f.may_pick, f.may_ship, f.counts_for_planning
+     FROM lot_standing g JOIN finer_standing f ON f.id = g.finer_id WHERE g.lot_id IN (SELECT value FROM json_each(?)) AND g.ended_at IS NULL ORDER BY g.at, g.id`,
+    [JSON.stringify(lotIds)],
+  )) as (Omit<GivenStanding, Flags> & Record<Flags, number> & { lotId: string })[]
+  const byLot = new Map<string, GivenStanding[]>()
+  for (const { lotId, mayUse, mayPick, mayShip, countsForPlanning, ...row } of rows) {
+    const flags = { mayUse: mayUse === 1, mayPick: mayPick === 1, mayShip: mayShip === 1, countsForPlanning: countsForPlanning === 1 }
+    byLot.set(lotId, [...(byLot.get(lotId) ?? []), { ...row, ...flags }])
+  }
+  return byLot
 }
 
 /** Every finer standing that pieces of a lot were given, and when it ended. */

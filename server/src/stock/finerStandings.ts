@@ -12,7 +12,7 @@ import { namedBalances } from './repository'
  * @throws {ServerError} `standing_forbids`.
  */
 export async function requireStep(work: Work, lotId: string, containerId: string | null, step: FreeStep, field: string): Promise<void> {
-  const finer = finerAt(await givenStandings(work.manager, lotId), { containerId, standing: 'released' })
+  const finer = finerAt((await givenStandings(work.manager, [lotId])).get(lotId) ?? [], { containerId, standing: 'released' })
   if (allowsStep('released', finer, step)) return
   const { code } = await work.manager.findOneByOrFail(LotEntity, { id: lotId })
   throw new ServerError('standing_forbids', `${code} stands as "${finer?.name}" (${finer?.reason}): it may not be ${freeStepWords[step]}.`, {
@@ -38,7 +38,7 @@ export async function giveStanding(
   const finer = finerId === null ? null : await work.manager.findOneBy(FinerStandingEntity, { id: finerId, isActive: true })
   if (finerId !== null && !finer)
     throw new ServerError('reference_unknown', `The finer standing ${finerId} does not exist, or is not in use.`, { field: 'finerId' })
-  const before = (await givenStandings(work.manager, lotId)).filter((given) => given.containerId === containerId)
+  const before = ((await givenStandings(work.manager, [lotId])).get(lotId) ?? []).filter((given) => given.containerId === containerId)
   if (finer) {
     const spots = await namedBalances(work.manager, lotId)
     if (!spots.some((spot) => spot.standing === finer.standing && (containerId === null || spot.containerId === containerId)))

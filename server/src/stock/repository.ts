@@ -71,30 +71,49 @@ export async function loadMovements(reader: Reader, lotId: string): Promise<Move
   return (await reader.query('SELECT * FROM movement WHERE lot_id = ? ORDER BY seq', [lotId])) as MovementRow[]
 }
 
-/** Where the quantities of a lot stand now: the sum of its movements, as the database keeps it. */
-export async function loadBalances(reader: Reader, lotId: string): Promise<Balance[]> {
+type StoredBalance = Balance & { lotId: string; containerId: string }
+
+/** Where the quantities of lots stand now: the sum of their movements, as the database keeps it. */
+async function balancesOfLots(reader: Reader, lotIds: readonly string[]): Promise<(Balance & { lotId: string })[]> {
+  const [condition, value] = lotIds.length === 1 ? ['= ?', lotIds[0]] : ['IN (SELECT value FROM json_each(?))', JSON.stringify(lotIds)]
   const rows = (await reader.query(
-    'SELECT container_id, place_id, standing, quantity FROM balance WHERE lot_id = ? AND quantity > 0 ORDER BY since_seq, standing',
-    [lotId],
-  )) as (Balance & { containerId: string })[]
+    `SELECT lot_id, container_id, place_id, standing, quantity FROM balance WHERE lot_id ${condition} AND quantity > 0 ORDER BY since_seq, standing`,
+    [value],
+  )) as StoredBalance[]
   return rows.map((row) => ({ ...row, containerId: row.containerId === '' ? null : row.containerId }))
 }
 
-/** Balances with the names of their places and containers, for people. */
-export async function namedBalances(reader: Reader, lotId: string): Promise<BalanceRow[]> {
-  const balances = await loadBalances(reader, lotId)
+/** Where the quantities of a lot stand now. */
+export async function loadBalances(reader: Reader, lotId: string): Promise<Balance[]> {
+  return (await balancesOfLots(reader, [lotId])).map(({ lotId: _, ...balance }) => balance)
+}
+
+/** Balances of lots with the names of their places and containers and their finer standings, for people, lot by lot. */
+export async function namedBalancesOf(reader: Reader, lotIds: readonly string[]): Promise<Map<string, BalanceRow[]>> {
+  const balances = await balancesOfLots(reader, lotIds)
+  const lots = JSON.stringify(lotIds)
   const places = (await reader.query('SELECT id, name FROM place WHERE id IN (SELECT value FROM json_each(?))', [
-    JSON.stringify(balances.map((balance) => balance.placeId)),
+    JSON.stringify([...new Set(balances.map((balance) => balance.placeId))]),
   ])) as { id: string; name: string }[]
-  const containers = (await reader.query('SELECT id, label FROM container WHERE lot_id = ?', [lotId])) as { id: string; label: string }[]
+  const containers = (await reader.query('SELECT id, label FROM container WHERE lot_id IN (SELECT value FROM json_each(?))', [lots])) as {
+    id: string
+    label: string
+  }[]
   const nameOf = new Map([...places.map(({ id, name }) => [id, name] as const), ...containers.map(({ id, label }) => [id, label] as const)])
-  const given = await givenStandings(reader, lotId)
-  return balances.map((balance) => ({
-    ...balance,
-    finer: finerAt(given, balance)?.name ?? null,
-    containerLabel: balance.containerId === null ? null : (nameOf.get(balance.containerId) ?? null),
-    placeName: nameOf.get(balance.placeId) ?? '',
-  }))
+  const given = await givenStandings(reader, lotIds)
+  const byLot = new Map<string, BalanceRow[]>(lotIds.map((id) => [id, []]))
+  for (const { lotId, ...balance } of balances)
+    byLot.get(lotId)?.push({
+      ...balance,
+      finer: finerAt(given.get(lotId) ?? [], balance)?.name ?? null,
+      containerLabel: balance.containerId === null ? null : (nameOf.get(balance.containerId) ?? null),
+      placeName: nameOf.get(balance.placeId) ?? '',
+    })
+  return byLot
+}
+
+export async function namedBalances(reader: Reader, lotId: string): Promise<BalanceRow[]> {
+  return (await namedBalancesOf(reader, [lotId])).get(lotId) ?? []
 }
 
 const movementColumns =

@@ -34,10 +34,14 @@ function event(draft: Pick<Draft, 'at' | 'kind' | 'title' | 'detail'> & Partial<
 async function inspectionEvents(reader: Reader, lotId: string): Promise<Draft[]> {
   const heads = await inspectionsOnLot(reader, lotId)
   const events: Draft[] = []
+  const lines = await linesAsked(
+    reader,
+    heads.map(({ id }) => id),
+  )
   for (const head of heads) {
     const of = { inspectionId: head.id }
     const looked = head.unitLabel === null ? head.planName : `${head.planName}, ${head.unitLabel}`
-    const samples = (await linesAsked(reader, head.id)).map(({ name, reasoning }) => `${name}: ${reasoning}`).join(' · ')
+    const samples = (lines.get(head.id) ?? []).map(({ name, reasoning }) => `${name}: ${reasoning}`).join(' · ')
     events.push(event({ ...of, at: head.openedAt, kind: 'inspectionOpened', title: `${head.code} opened: ${looked}`, detail: samples }))
     if (head.startedAt !== null)
       events.push(
@@ -180,7 +184,7 @@ export async function loadPassport(reader: Reader, lotId: string): Promise<Passp
     ...(await papersOn(reader, lotId)).map(({ kind, name, at, byName, documentId }) =>
       event({ at, kind: 'paper', title: upperFirst(paperWords[kind]), detail: name, byName, documentId }),
     ),
-    ...(await passedByOn(reader, lotId)).map(({ planName, at, due }) =>
+    ...(await passedByOn(reader, [lotId])).map(({ planName, at, due }) =>
       event({ at, kind: 'passedBy', title: `Not looked at: ${planName}`, detail: sayDue(due) }),
     ),
     ...(await standingsGiven(reader, lotId)).flatMap(finerEvents),
