@@ -219,10 +219,10 @@ describe('the library in files', () => {
     await hand.page.evaluate(() => (document.activeElement as HTMLElement).blur())
     await press('[data-test=import]')
     await hand.sees('3 new drafts, 0 revised drafts, 0 unchanged')
-    expect((await api.call(define.listCharacteristics, { query: { q: 'Bore of bushing' } })).rows[0]).toMatchObject({ code: 'F-1', upper: '10.015' })
+    expect((await api.call(define.listCharacteristics, { query: { q: 'F-1' } })).rows[0]).toMatchObject({ code: 'F-1', upper: '10.015' })
     await press('[data-test=undo-import]')
     await hand.sees('Taken back: 3 drafts')
-    expect((await api.call(define.listCharacteristics, { query: { q: 'Bore of bushing' } })).total).toBe(0)
+    expect((await api.call(define.listCharacteristics, { query: { q: 'F-1' } })).total).toBe(0)
   })
 
   it('begins a plan with the lines of another one', async () => {

@@ -40,7 +40,7 @@ describe('a load', () => {
 
   it('is recorded at the bench as a load, and decided lot by lot where it is held', async () => {
     const inspector = await api('rosa')
-    const { rows } = await inspector.call(record.listInspections, { query: { q: 'The load', state: 'toDo' } })
+    const { rows } = await inspector.call(record.listInspections, { query: { q: 'The load: seal', state: 'toDo' } })
     const hand = await sit('rosa')
     await hand.open(`/record/${rows[0]?.id ?? ''}`)
     await hand.sees('The load of')

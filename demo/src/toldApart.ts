@@ -31,8 +31,8 @@ export async function tellApart(stage: Stage): Promise<void> {
     engineer.call(define.finerStandings.create, { body: { code, name, standing, ...more, mayPick: false, mayShip: false, isActive: true } })
   const training = await finer('FS-10', 'for training only', 'released', { mayUse: false, countsForPlanning: false })
   await finer('FS-20', 'being sorted', 'quarantined', { mayUse: false, countsForPlanning: false })
-  await hang('RP-91', 'Load cells, one by one', ['C-TURN', 'C-PACK'], cell.id, 'serial')
-  await hang('RP-92', 'Bath salt, drum by drum', ['C-SEAL'], salt.id, 'container')
+  await hang('RP-65', 'Load cells, one by one', ['C-TURN', 'C-PACK'], cell.id, 'serial')
+  await hang('RP-66', 'Bath salt, drum by drum', ['C-SEAL'], salt.id, 'container')
 
   const arrived = (partId: string, supplierLot: string, more: { quantity: number; containers?: number[]; serials?: string[] }) =>
     clerk.call(run.receiveDelivery, {

@@ -11,6 +11,8 @@ export function reportCsv(inspection: Inspection): string {
       return {
         inspection: inspection.code,
         lot: inspection.lotCode,
+        // Only where it looks at one: the columns of every other report stay as they are.
+        ...(inspection.unitLabel === null ? {} : { containerOrSerial: inspection.unitLabel }),
         part: inspection.partCode,
         characteristic: line.code,
         revision: line.revision,

@@ -56,6 +56,7 @@ const inspection = (lines: InspectionLine[], answers: Reading[], change: Partial
     partRevision: 'A',
     unit: 'piece',
     lotCode: 'L-1',
+    unitLabel: null,
     supplierLot: 'S',
     supplierName: 'Łódź Żelazo',
     originKind: 'delivery',

@@ -12,7 +12,7 @@ function head(paper: PdfPaper, inspection: Inspection, { timeZone }: Printing): 
   paper.write(`${inspection.partCode} ${inspection.partName}, revision ${inspection.partRevision}`, paper.left, paper.y, { size: 11, width: 400 })
   paper.y += 20
   const facts: [string, string][] = [
-    ['Lot', `${inspection.lotCode}, ${quantityWords(inspection.lotSize, inspection.unit)}`],
+    ['Lot', `${[inspection.lotCode, inspection.unitLabel].filter(Boolean).join(', ')}, ${quantityWords(inspection.lotSize, inspection.unit)}`],
     ['From', sayOrigin(inspection)],
     ['Plan', `${inspection.planCode} ${inspection.planName}, revision ${inspection.planRevision}`],
     ['Operation', `${inspection.operationName}${inspection.isGate ? ', gate before put-away' : ''}`],
