@@ -43,10 +43,13 @@ export const inspectionsFound: Finds = {
     WHERE i.code LIKE ? ESCAPE '\\' OR pl.name LIKE ? ESCAPE '\\' ORDER BY i.opened_at DESC LIMIT 6`,
 }
 
+/** What is written on the container or piece that an inspection looks at; looked up for the rows of a page only. */
+const unitLabel = '(SELECT u.label FROM container u WHERE u.id = i.subject_id)'
+
 export const inspectionList: ListSpec = {
   from: `inspection i LEFT JOIN lot l ON l.id = i.lot_id LEFT JOIN part t ON t.id = l.part_id LEFT JOIN delivery d ON d.id = i.subject_id
          LEFT JOIN expected_delivery e ON e.id = i.subject_id LEFT JOIN occasion v ON v.id = d.id LEFT JOIN partner s ON s.id = COALESCE(l.supplier_id, v.partner_id, e.supplier_id) JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan p ON p.id = r.plan_id JOIN operation o ON o.id = i.operation_id
-         LEFT JOIN container u ON u.id = i.subject_id LEFT JOIN assignment a ON a.id = i.id LEFT JOIN person ap ON ap.id = a.person_id LEFT JOIN person hp ON hp.id = ${holderSql}`,
+         LEFT JOIN assignment a ON a.id = i.id LEFT JOIN person ap ON ap.id = a.person_id LEFT JOIN person hp ON hp.id = ${holderSql}`,
   countFrom: 'inspection i',
   id: 'i.id',
   columns: {
@@ -57,7 +60,7 @@ export const inspectionList: ListSpec = {
     partCode: { sql: `COALESCE(t.code, '')` },
     partName: { sql: `COALESCE(t.name, '')` },
     lotCode: { sql: `COALESCE(l.code, 'load ' || COALESCE(d.code, e.code))` },
-    unitLabel: { sql: 'u.label', isNullable: true },
+    unitLabel: { sql: unitLabel, isNullable: true },
     supplierName: { sql: `COALESCE(s.name, '')` },
     lotSize: { sql: 'i.lot_size', kind: 'number' },
     isGate: { sql: 'i.is_gate', kind: 'flag' },
@@ -88,7 +91,7 @@ export const inspectionList: ListSpec = {
     'd.code',
     'e.code',
     'l.supplier_lot',
-    'u.label',
+    unitLabel,
     's.name',
     'o.name',
     'i.responsible',
