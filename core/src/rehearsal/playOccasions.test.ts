@@ -136,6 +136,13 @@ describe('what happened, played under control points', () => {
     expect(opened(apart, [occasion({ quantity: 120 })])).toEqual(['lot 12'])
     const serials = [1, 1].map((quantity) => ({ kind: 'serial', quantity }) as const)
     expect(opened(rules([point('each', { subject: 'serial' })]), [occasion({ units: serials, quantity: 2 })])).toEqual(['each 1, each 1'])
+    // What is told apart by numbers is in no containers, and looked at whole for them.
+    const both = rules([point('box', { subject: 'container' }), point('each', { subject: 'serial', planId: 'other' })], {
+      plan: [line('length')],
+      other: [line('width')],
+    })
+    expect(opened(both, [occasion({ units: serials, quantity: 2 })])).toEqual(['box 2, each 1, each 1'])
+    expect(opened(both, [occasion({ units, quantity: 120 })])).toEqual(['each 5, box 5, box 5, box 5'])
   })
 
   it('looks back on a thousand arrivals, as in earnest: a standing that rests on older ones is earned anew', () => {
