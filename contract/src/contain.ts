@@ -143,9 +143,9 @@ export const contain = {
   }),
   listDecisions: endpoint('GET', '/api/lots/:id/decisions', {
     access: 'signedIn',
-    summary: 'The decisions on a lot, the latest last, and whether an inspection of it failed',
+    summary: 'The decisions on a lot, the latest last, and what of it an inspection did not find acceptable: a container, or all of it (null)',
     params: ById,
-    reply: z.strictObject({ decisions: z.array(Decision), hasFailed: z.boolean() }),
+    reply: z.strictObject({ decisions: z.array(Decision), failed: z.array(z.strictObject({ containerId: Id.nullable() })) }),
   }),
   checkDecisionAgain: endpoint('POST', '/api/lots/:id/decision-check', {
     access: ['qualityManager'],

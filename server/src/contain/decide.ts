@@ -58,11 +58,12 @@ export async function decisionProblems(
   rows: readonly DecisionRowInput[],
 ): Promise<DecisionProblem[]> {
   const hasFailed = inspection.verdict !== 'acceptable'
+  const judged = { hasFailed, isMade: await isMadeHere(reader, inspection.lotId) }
   const problems = await rowProblems(
     reader,
     person,
     rows.map((row) => ({ ...row, standing: 'onHold' })),
-    { hasFailed, isMade: await isMadeHere(reader, inspection.lotId) },
+    () => judged,
   )
   if (hasFailed && !person.roles.includes('qualityManager') && !problems.some(({ code }) => code === 'decision_beyond_role'))
     problems.unshift({ row: null, code: 'decision_beyond_role', message: `${inspection.code} is not acceptable: a quality manager decides it.` })

@@ -1,5 +1,5 @@
 import { isMadeHere, openHolds, loadBalances } from '../stock/repository'
-import { hasLotFailed } from '../record/repository'
+import { failuresOn } from '../record/repository'
 import { holdReaches, standingAfter, standingsInPlant, type Balance } from '@nemawashi/core'
 import type { AgainRowInput, Decision, DecisionProblem, Person } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
@@ -29,10 +29,9 @@ function quantityProblems(balances: readonly Balance[], rows: readonly AgainRowI
 
 /** Everything that stands in the way of deciding anew; nothing when it can be signed. */
 export async function againProblems(reader: Reader, person: Person, lotId: string, rows: readonly AgainRowInput[]): Promise<DecisionProblem[]> {
-  const problems = await rowProblems(reader, person, rows, {
-    hasFailed: await hasLotFailed(reader, lotId),
-    isMade: await isMadeHere(reader, lotId),
-  })
+  const isMade = await isMadeHere(reader, lotId)
+  const failed = await failuresOn(reader, lotId)
+  const problems = await rowProblems(reader, person, rows, (row) => ({ hasFailed: failed.some((of) => holdReaches(of, row)), isMade }))
   if (rows.length === 0) problems.push({ row: null, code: 'quantity_invalid', message: 'Say of how many pieces what becomes of them.' })
   const held = rows.filter(({ standing }) => standing === 'onHold')
   const open = (await openHolds(reader, lotId, null)).filter((hold) => held.some((row) => holdReaches(hold, row)))

@@ -31,10 +31,17 @@ export const placePurpose: Partial<Record<Disposition, 'quarantine' | 'outside' 
  * What stands in the way of signing these rows, each row by itself: everything at once, before a signature is asked for.
  * Whether the quantities add up is asked where it is known what is held.
  */
-export async function rowProblems(reader: Reader, person: Person, rows: readonly CheckedRow[], judged: Judged): Promise<DecisionProblem[]> {
+export async function rowProblems<R extends CheckedRow>(
+  reader: Reader,
+  person: Person,
+  rows: readonly R[],
+  judgedOf: (row: R) => Judged,
+): Promise<DecisionProblem[]> {
   const problems: DecisionProblem[] = []
   const isManager = person.roles.includes('qualityManager')
-  for (const [row, { disposition, reason, standing }] of rows.entries()) {
+  for (const [row, asked] of rows.entries()) {
+    const { disposition, reason, standing } = asked
+    const judged = judgedOf(asked)
     const words = dispositionWords[disposition]
     if (disposition === 'release' && judged.hasFailed)
       problems.push({ row, code: 'release_is_concession', message: 'What is not acceptable is not simply released: using it as is is a concession.' })

@@ -1,4 +1,4 @@
-import { hasLotFailed } from '../record/repository'
+import { failuresOn } from '../record/repository'
 import { answerStop } from '../record/stops'
 import { heldFilters, heldList } from './repository'
 import { endpoints, type Person } from '@nemawashi/contract'
@@ -50,7 +50,7 @@ export function containRoutes(routes: Routes, kernel: House): void {
 
   routes.read(contain.listDecisions, async (db, { params }) => ({
     decisions: await loadDecisions(db, params.id),
-    hasFailed: await hasLotFailed(db, params.id),
+    failed: await failuresOn(db, params.id),
   }))
 
   routes.read(contain.checkDecisionAgain, async (db, { params, body, person }) => {

@@ -5,13 +5,13 @@ import type { Finds } from '../kernel/area'
 import type { Reader } from '../kernel/database'
 import { holderSql, looksAtLot } from './queueRepository'
 
-/** Whether any inspection of the lot was not acceptable. */
-export async function hasLotFailed(reader: Reader, lotId: string): Promise<boolean> {
-  const rows = (await reader.query(
-    `SELECT 1 FROM inspection i WHERE ${looksAtLot} AND i.verdict = 'notAcceptable' AND i.state <> 'cancelled' LIMIT 1`,
+/** What of a lot an inspection did not find acceptable: a container or serial number, or all of it (null). */
+export async function failuresOn(reader: Reader, lotId: string): Promise<{ containerId: string | null }[]> {
+  return (await reader.query(
+    `SELECT DISTINCT u.id AS container_id FROM inspection i LEFT JOIN container u ON u.id = i.subject_id
+     WHERE ${looksAtLot} AND i.verdict = 'notAcceptable' AND i.state <> 'cancelled' ORDER BY u.id`,
     [lotId, lotId],
-  )) as unknown[]
-  return rows.length > 0
+  )) as { containerId: string | null }[]
 }
 
 /** Lots that an inspection looks at: its own, or those of its load, or the one of them that is named. */

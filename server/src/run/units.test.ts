@@ -80,6 +80,23 @@ describe('a control point that looks at each container', () => {
     })
   })
 
+  it('that fails says nothing of the others: only its own pieces cannot simply be released when they are decided anew', async () => {
+    await goods.under([{ ...perBox, planId: boxes }], async () => {
+      const delivery = await receive(plant, goods, { containers: three })
+      for (const [i, bad] of [0, 1, 0].entries()) await decideAll(plant, await inspect(plant, nthBox(delivery, i), bad), 'quarantine')
+      const { balances, id } = (await now(delivery)).lots[0] as Delivery['lots'][number]
+      const manager = await plant.as('qualityManager')
+      const { decisions, failed } = await manager.call(contain.listDecisions, { params: { id } })
+      const bad = asked(delivery, 'Plan PL-BOX')[1]?.containerId
+      expect(failed).toEqual([{ containerId: bad }])
+      const rows = balances.map(({ containerId, placeId, standing, quantity }) => {
+        return { containerId, placeId, standing, quantity, disposition: 'release' as const, reason: 'sorted' }
+      })
+      const { problems } = await manager.call(contain.checkDecisionAgain, { params: { id }, body: { followsId: decisions.at(-1)?.id ?? '', rows } })
+      expect(problems).toMatchObject([{ row: rows.findIndex(({ containerId }) => containerId === bad), code: 'release_is_concession' }])
+    })
+  })
+
   it('holds what fails of it also where it is no gate, and frees it again when it is called off', async () => {
     await goods.under([{ planId: boxes, change: { subject: 'container', isGate: false, onFailure: 'hold' } }], async () => {
       const delivery = await receive(plant, goods, { containers: three })

@@ -24,7 +24,7 @@
           <DecisionCells
             v-model="rows[i]!"
             :at="i"
-            :choices="choicesOf(row.standing)"
+            :choices="choicesOf(row)"
             :problems="problemsOf(i)"
             needs-reason
             field="again-"
@@ -47,8 +47,8 @@
       v-model:password="password"
       :lot-code="lotCode"
       :part-words="partWords"
-      :finding="hasFailed ? 'An inspection of this lot was not acceptable.' : 'Every inspection of this lot was acceptable.'"
-      :is-failed="hasFailed"
+      :finding="isAnyFailed ? 'An inspection of these pieces was not acceptable.' : 'Every inspection of these pieces was acceptable.'"
+      :is-failed="isAnyFailed"
       :unit="unit"
       :rows="sealedRows"
       :then="thenWords(parts(), unit, [])"
@@ -60,7 +60,7 @@
 </template>
 
 <script setup lang="ts">
-import { dispositionWords, dispositionsFor, standingWords, standingsInPlant, type Disposition, type Standing } from '@nemawashi/core'
+import { dispositionWords, dispositionsFor, holdReaches, standingWords, standingsInPlant, type Disposition, type Standing } from '@nemawashi/core'
 import { endpoints, type BalanceRow, type Decision } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { call } from '../frame/api'
@@ -74,14 +74,15 @@ import { numberOf } from './splitRows'
 import { useSeal } from './useSeal'
 
 /** A decision on pieces that were decided on before: where they are now, and what becomes of how many. */
-const { lotId, lotCode, partWords, unit, balances, before, hasFailed, isMade } = defineProps<{
+const { lotId, lotCode, partWords, unit, balances, before, failed, isMade } = defineProps<{
   lotId: string
   lotCode: string
   partWords: string
   unit: string
   balances: readonly BalanceRow[]
   before: Decision
-  hasFailed: boolean
+  /** What of the lot an inspection did not find acceptable: a container, or all of it (null). */
+  failed: readonly { readonly containerId: string | null }[]
   isMade: boolean
 }>()
 const emit = defineEmits<{ decided: []; stale: [] }>()
@@ -99,11 +100,15 @@ interface Draft {
   reason: string
 }
 let nextKey = 0
-const choicesOf = (standing: Standing) =>
-  dispositionsFor(standing, { hasFailed, isMade }).map((disposition) => ({ title: dispositionWords[disposition], value: disposition }))
+const hasFailed = (spot: { readonly containerId: string | null }) => failed.some((of) => holdReaches(of, spot))
+const choicesOf = (spot: { readonly containerId: string | null; readonly standing: Standing }) =>
+  dispositionsFor(spot.standing, { hasFailed: hasFailed(spot), isMade }).map((disposition) => ({
+    title: dispositionWords[disposition],
+    value: disposition,
+  }))
 const rows = ref<Draft[]>(
   balances
-    .filter(({ standing }) => standingsInPlant.includes(standing) && choicesOf(standing).length > 0)
+    .filter((spot) => standingsInPlant.includes(spot.standing) && choicesOf(spot).length > 0)
     .map(({ containerId, containerLabel, placeId, placeName, standing, quantity }) => ({
       key: nextKey++,
       containerId,
@@ -113,7 +118,7 @@ const rows = ref<Draft[]>(
       standing,
       there: quantity,
       quantity: '',
-      disposition: choicesOf(standing)[0]?.value ?? 'quarantine',
+      disposition: choicesOf({ containerId, standing })[0]?.value ?? 'quarantine',
       reason: '',
     })),
 )
@@ -122,6 +127,7 @@ function split(i: number): void {
   if (row) rows.value.splice(i + 1, 0, { ...row, key: nextKey++, quantity: '', reason: '' })
 }
 const chosen = computed(() => rows.value.filter(({ quantity }) => quantity.trim() !== ''))
+const isAnyFailed = computed(() => chosen.value.some(hasFailed))
 const parts = () =>
   chosen.value.map(({ containerId, placeId, standing, quantity, disposition, reason }) => ({
     containerId,

@@ -18,7 +18,7 @@
       :unit="passport.lot.unit"
       :balances="passport.balances"
       :before="last"
-      :has-failed="known.hasFailed"
+      :failed="known.failed"
       :is-made="passport.lot.originKind !== 'delivery'"
       @decided="decided"
       @stale="reload"
