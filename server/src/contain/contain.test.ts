@@ -234,6 +234,19 @@ describe('a container', () => {
       return lots[0]?.balances.map(({ containerLabel }) => containerLabel)
     }
     expect(await labelled('K-000002', null, null)).toEqual(['K-000002', 'K-000001', 'K-000003'])
+    // Nor does the plant give a label that a later line names.
+    const line = (supplierLot: string, label: string | null) => ({
+      partId: goods.part.id,
+      supplierLot,
+      quantity: 5,
+      containers: [{ label, quantity: 5 }],
+    })
+    const { lots } = await (
+      await plant.as('receivingClerk')
+    ).call(run.receiveDelivery, {
+      body: { supplierId: goods.supplier.id, orderNumber: '1', isAnother: true, lines: [line('a', null), line('b', 'K-000004')] },
+    })
+    expect(lots.map(({ balances }) => balances[0]?.containerLabel)).toEqual(['K-000005', 'K-000004'])
     expect(await refusal(labelled('K-000002'))).toMatchObject({ code: 'already_exists', message: expect.stringMatching(/lot L-\d+ has it/) })
   })
 })

@@ -205,6 +205,11 @@ describe('a part that is traced by serial numbers', () => {
   it('comes with one for each piece, none of which it had before', async () => {
     expect(await refusal(winches([], 2))).toMatchObject({ code: 'serials_missing', message: 'Line 1: 0 serial numbers for 2 pieces of W-1.' })
     expect((await refusal(winches(['A', 'A'])))?.code).toBe('already_exists')
+    const twice = ['S1', 'S2'].map((supplierLot) => ({ partId: winch.id, supplierLot, quantity: 1, containers: [], serials: ['A'] }))
+    const both = { supplierId: goods.supplier.id, orderNumber: 'W', isAnother: true, lines: twice }
+    expect((await refusal((await clerk()).call(run.receiveDelivery, { body: both })))?.message).toBe(
+      'Line 2: the serial number A stands on line 1, too.',
+    )
     const delivery = await winches(['A', 'B'])
     expect(delivery.lots[0]?.balances).toMatchObject([
       { containerLabel: 'W-1 A', quantity: 1 },

@@ -1,0 +1,115 @@
+import { checkLotSize, CoreError } from '@nemawashi/core'
+import type { DeliveryLineInput } from '@nemawashi/contract'
+import { PartEntity, type PartRow } from '../define/entities'
+import { ServerError } from '../kernel/serverError'
+import type { Work } from '../kernel/unitOfWork'
+import { lotWithLabel, receivedBefore } from './repository'
+import { checkSerials, labelOfSerial } from './serials'
+
+function checkLine(line: DeliveryLineInput, index: number): void {
+  try {
+    checkLotSize(line.quantity)
+    for (const container of line.containers) checkLotSize(container.quantity)
+  } catch (error) {
+    if (error instanceof CoreError)
+      throw new CoreError('quantity_invalid', `Line ${index + 1}: ${error.message}`, { ...error.facts, field: `lines.${index}.quantity` })
+    throw error
+  }
+  if (line.containers.length === 0) return
+  const together = line.containers.reduce((sum, container) => sum + container.quantity, 0)
+  if (together !== line.quantity) {
+    throw new ServerError(
+      'containers_do_not_add_up',
+      `Line ${index + 1}: the containers hold ${together}, the delivery note says ${line.quantity}.`,
+      {
+        field: `lines.${index}.containers`,
+        together,
+        quantity: line.quantity,
+      },
+    )
+  }
+  const labels = line.containers.flatMap(({ label }) => (label === null ? [] : [label]))
+  if (new Set(labels).size < labels.length)
+    throw new ServerError('already_exists', `Line ${index + 1}: two containers have the same label.`, { field: `lines.${index}.containers` })
+}
+
+/** A label says which container it is, wherever in the plant it is read. */
+async function requireFreeLabels(work: Work, lines: readonly DeliveryLineInput[]): Promise<void> {
+  const seen = new Map<string, number>()
+  for (const [index, { containers }] of lines.entries()) {
+    for (const { label } of containers) {
+      if (label === null) continue
+      const taken = await lotWithLabel(work.manager, label)
+      const other = seen.get(label)
+      const where = taken !== null ? `lot ${taken} has it` : other === undefined ? null : `line ${other + 1} has it`
+      if (where !== null)
+        throw new ServerError('already_exists', `Line ${index + 1}: the label ${label} is on another container already: ${where}.`, {
+          field: `lines.${index}.containers`,
+          label,
+        })
+      seen.set(label, index)
+    }
+  }
+}
+
+/** The same supplier, order and supplier's lot a second time is mostly a slip: it is asked about first. */
+export async function refuseSecond(
+  work: Work,
+  { supplierId, orderNumber, lines }: { supplierId: string; orderNumber: string; lines: readonly DeliveryLineInput[] },
+): Promise<void> {
+  for (const [index, { supplierLot, partId }] of lines.entries()) {
+    const found = await receivedBefore(work.manager, { supplierId, orderNumber, supplierLot, partId })
+    if (found) {
+      throw new ServerError(
+        'already_received',
+        `Lot ${supplierLot} of order ${orderNumber} was received before, as ${found.lotCode} with ${found.code}.`,
+        {
+          field: `lines.${index}.supplierLot`,
+          delivery: found.code,
+          lot: found.lotCode,
+          receivedAt: found.receivedAt,
+        },
+      )
+    }
+  }
+}
+
+async function partOf(work: Work, { partId }: DeliveryLineInput, index: number): Promise<PartRow> {
+  const part = await work.manager.findOneBy(PartEntity, { id: partId })
+  if (part) return part
+  throw new ServerError('reference_unknown', `The part ${partId} does not exist.`, { field: `lines.${index}.partId`, received: partId })
+}
+
+/** No two pieces of a delivery have one number, whichever lines they are on. */
+function requireSerialsApart(lines: readonly DeliveryLineInput[], parts: readonly PartRow[]): void {
+  const seen = new Map<string, number>()
+  for (const [index, { serials }] of lines.entries()) {
+    for (const serial of serials) {
+      const label = labelOfSerial(parts[index] as PartRow, serial)
+      const other = seen.get(label)
+      if (other !== undefined)
+        throw new ServerError('already_exists', `Line ${index + 1}: the serial number ${serial} stands on line ${other + 1}, too.`, {
+          field: `lines.${index}.serials`,
+          received: serial,
+        })
+      seen.set(label, index)
+    }
+  }
+}
+
+/**
+ * Checks the lines of a delivery before any of it is booked in, and gives their parts.
+ * @throws {ServerError} `reference_unknown`, `containers_do_not_add_up`, `serials_missing`, `already_exists`; {CoreError} `quantity_invalid`.
+ */
+export async function checkedParts(work: Work, lines: readonly DeliveryLineInput[]): Promise<PartRow[]> {
+  const parts: PartRow[] = []
+  for (const [index, line] of lines.entries()) {
+    checkLine(line, index)
+    const part = await partOf(work, line, index)
+    await checkSerials(work, part, { ...line, field: `lines.${index}.serials`, words: `Line ${index + 1}` })
+    parts.push(part)
+  }
+  requireSerialsApart(lines, parts)
+  await requireFreeLabels(work, lines)
+  return parts
+}
