@@ -40,8 +40,12 @@ export const ExpectedDelivery = z.strictObject({
       packQuantity: z.int().nullable(),
       quantity: z.int(),
       supplierLot: z.string(),
+      /** Pieces of it that came, after corrections; null before its receipt. */
+      came: z.int().nullable(),
     }),
   ),
+  /** What came with it and was not announced. */
+  alsoCame: z.array(z.strictObject({ partId: Id, partCode: z.string(), partName: z.string(), unit: z.enum(stockUnits), quantity: z.int() })),
 })
 export type ExpectedDelivery = z.infer<typeof ExpectedDelivery>
 

@@ -68,6 +68,27 @@ describe('a delivery before its receipt', () => {
     expect(await refusal(received(there))).toMatchObject({ code: 'not_expected', status: 409 })
   })
 
+  it('is held against what came, after corrections; what was not announced is named', async () => {
+    const { make, engineer } = goods
+    const of = { code: 'P-NEW', name: 'Not announced', revision: 'A', unit: 'piece', tracking: 'lot', familyId: null, putAwayPlaceId: null }
+    const other = await make(define.parts, {
+      ...of,
+      operationIds: [(await engineer.call(define.parts.get, { params: { id: goods.part.id } })).operationIds[0]],
+    })
+    const lines = [40, 20].map((quantity) => ({ partId: goods.part.id, quantity, supplierLot: '' }))
+    const first = await announced({ lines })
+    expect([first.lines.map(({ came }) => came), first.alsoCame]).toEqual([[null, null], []])
+    const there = await registered(first)
+    await inspect(plant, there.load.inspections.find(({ isGate }) => isGate)?.id ?? '')
+    const goodsOf = (partId: string, supplierLot: string, quantity: number) => ({ partId, supplierLot, quantity, containers: [] })
+    const delivery = await received(there, { lines: [goodsOf(goods.part.id, 'A', 55), goodsOf(other.id, 'B', 7)] })
+    const now = async () => (await clerk()).call(run.getExpected, { params: { id: first.id } })
+    expect([(await now()).lines.map(({ came }) => came), (await now()).alsoCame]).toMatchObject([[40, 15], [{ partCode: 'P-NEW', quantity: 7 }]])
+    const correction = { field: 'quantity' as const, lotId: delivery.lots[0]?.id ?? '', containerId: null, quantity: 60 }
+    await (await clerk()).call(run.correctDelivery, { params: { id: delivery.id }, body: { correction, reason: 'counted again' } })
+    expect((await now()).lines.map(({ came }) => came)).toEqual([40, 20])
+  })
+
   it('that was not acceptable at the dock comes in on hold, lot by lot, until somebody decides', async () => {
     const there = await registered(await announced())
     const gate = there.load.inspections.find(({ isGate }) => isGate)

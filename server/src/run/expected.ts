@@ -1,4 +1,4 @@
-import { expectedLife, isOpen, may, type ExpectedState } from '@nemawashi/core'
+import { fillLines, expectedLife, isOpen, may, type ExpectedState } from '@nemawashi/core'
 import type { ExpectedDelivery, ExpectedInput, LoadFacts } from '@nemawashi/contract'
 import { PartEntity, PartnerEntity } from '../define/entities'
 import type { Reader } from '../kernel/database'
@@ -10,7 +10,8 @@ import { InspectionEntity, type InspectionRow } from '../record/entities'
 import { gateWords } from './checks'
 import { inspectionsAsked } from './deliveries'
 import { ExpectedDeliveryEntity, ExpectedLineEntity, type ExpectedDeliveryRow, type ExpectedLineRow } from './expectedEntities'
-import { expectedHead, expectedLines } from './expectedRepository'
+import { expectedHead, expectedLines, type AnnouncedLine } from './expectedRepository'
+import { lotsOf } from './repository'
 import { noteOccasion } from './occasions'
 import { openTogether } from './openTogether'
 import { checkQuantity } from './purchaseOrders'
@@ -21,6 +22,27 @@ const words = 'expected delivery'
 /** Gates on its load that keep the receipt from being posted: those that nobody has finished. What they found goes on to the goods. */
 const keepsOut = ({ isGate, state }: Pick<InspectionRow, 'isGate' | 'state'>) => isGate && isOpen(state)
 
+/** What was announced, held against what came: the delivery that its receipt made has its id. */
+async function heldAgainst(
+  reader: Reader,
+  id: string,
+  announced: readonly AnnouncedLine[],
+  isReceived: boolean,
+): Promise<Pick<ExpectedDelivery, 'lines' | 'alsoCame'>> {
+  if (!isReceived) return { lines: announced.map((line) => ({ ...line, came: null })), alsoCame: [] }
+  const lots = await lotsOf(reader, id)
+  const arrived = new Map<string, number>()
+  for (const { partId, quantity } of lots) arrived.set(partId, (arrived.get(partId) ?? 0) + quantity)
+  const fills = fillLines(announced, arrived)
+  const known = new Set(announced.map(({ partId }) => partId))
+  return {
+    lines: announced.map((line, i) => ({ ...line, came: fills[i]?.received ?? 0 })),
+    alsoCame: lots
+      .filter(({ partId }) => !known.has(partId))
+      .map(({ partId, partCode, partName, unit, quantity }) => ({ partId, partCode, partName, unit, quantity })),
+  }
+}
+
 export async function loadExpected(reader: Reader, id: string): Promise<ExpectedDelivery> {
   const head = await expectedHead(reader, id)
   if (!head) throw new ServerError('not_found', `There is no expected delivery with the id ${id}.`)
@@ -30,7 +52,7 @@ export async function loadExpected(reader: Reader, id: string): Promise<Expected
     ...shown,
     load: { carrier, vehicle, driver, seal, loadNumber, inspections },
     gateReasons: inspections.filter(keepsOut).map(gateWords),
-    lines: await expectedLines(reader, id),
+    ...(await heldAgainst(reader, id, await expectedLines(reader, id), head.state === 'received')),
   }
 }
 

@@ -45,7 +45,7 @@ export function expectedFilters({ state }: { state?: string | undefined }): Filt
   return [state === 'toCome' ? { sql: `e.state IN ('announced', 'registered')`, values: [] } : { sql: 'e.state = ?', values: [state] }]
 }
 
-export type ExpectedHead = Omit<ExpectedDelivery, 'load' | 'lines' | 'gateReasons'> & Omit<ExpectedDelivery['load'], 'inspections'>
+export type ExpectedHead = Omit<ExpectedDelivery, 'load' | 'lines' | 'alsoCame' | 'gateReasons'> & Omit<ExpectedDelivery['load'], 'inspections'>
 
 export async function expectedHead(reader: Reader, id: string): Promise<ExpectedHead | null> {
   const [head] = (await reader.query(
@@ -58,10 +58,12 @@ export async function expectedHead(reader: Reader, id: string): Promise<Expected
   return head ?? null
 }
 
-export async function expectedLines(reader: Reader, id: string): Promise<ExpectedDelivery['lines']> {
+export type AnnouncedLine = Omit<ExpectedDelivery['lines'][number], 'came'>
+
+export async function expectedLines(reader: Reader, id: string): Promise<AnnouncedLine[]> {
   return (await reader.query(
     `SELECT n.id, n.part_id, t.code AS part_code, t.name AS part_name, t.unit, t.tracking, t.pack_quantity, n.quantity, n.supplier_lot FROM expected_line n JOIN part t ON t.id = n.part_id
      WHERE n.delivery_id = ? ORDER BY n.position`,
     [id],
-  )) as ExpectedDelivery['lines']
+  )) as AnnouncedLine[]
 }

@@ -43,7 +43,8 @@
           <tr>
             <th>Part</th>
             <th>Supplier's lot</th>
-            <th class="right">Quantity</th>
+            <th class="right">Announced</th>
+            <th v-if="expected.state === 'received'" class="right">Came</th>
           </tr>
         </thead>
         <tbody>
@@ -52,6 +53,17 @@
               <router-link :to="`/attach/${line.partId}`">{{ line.partCode }}</router-link> {{ line.partName }}
             </td>
             <td class="m">{{ line.supplierLot || '–' }}</td>
+            <td class="right m">{{ amount(line.quantity, line.unit) }}</td>
+            <td v-if="line.came !== null" class="right m" :class="line.came === line.quantity ? '' : 'marginal'" data-test="came">
+              {{ line.came === line.quantity ? '' : '△ ' }}{{ amount(line.came, line.unit) }}
+            </td>
+          </tr>
+          <tr v-for="(line, i) in expected.alsoCame" :key="i" class="marginal" data-test="also-came">
+            <td>
+              <router-link :to="`/attach/${line.partId}`">{{ line.partCode }}</router-link> {{ line.partName }}
+            </td>
+            <td />
+            <td class="right">△ not announced</td>
             <td class="right m">{{ amount(line.quantity, line.unit) }}</td>
           </tr>
         </tbody>
