@@ -5,7 +5,7 @@ import type { ElementHandle } from 'puppeteer-core'
 import { describe, expect, it } from 'vitest'
 import { codeIn, press, standing } from './stand'
 
-const { people, record } = endpoints
+const { people, record, run } = endpoints
 const { api, sit, arrive, decide, hang, partId, plant } = standing()
 const once = { kind: 'everyPiece', accept: 0 } as const
 
@@ -68,6 +68,9 @@ describe('a delivery before its receipt', () => {
     await hand.sees(/rolls 0815\.pdf[\s\S]*supplier's certificate, Dario Petz/)
     await press(hand, 'h2 + a.m, .lot a.m')
     await hand.sees(/Registered at the dock[\s\S]*Supplier's certificate\s+rolls 0815\.pdf/)
+    const [delivery] = (await (await api('dario')).call(run.listDeliveries, { query: { q: code } })).rows
+    await hand.open(`/run/expected/${delivery?.id ?? ''}`)
+    await hand.sees(/500 pieces\s+△ 450 pieces/)
     await hand.open(new URL(order).pathname)
     await hand.sees(/500 pieces\s+450\s+50/)
     expect(await hand.textOf('[data-test=deliveries]')).toContain(code)
