@@ -25,7 +25,9 @@ export default ts.config(
   { files: ['**/*.vue'], languageOptions: { parser: vueParser, parserOptions: { parser: ts.parser, extraFileExtensions: ['.vue'] } } },
   {
     files: typed,
-    languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } },
+    languageOptions: {
+      parserOptions: { project: ['./tsconfig.node.json', './core/tsconfig.json', './contract/tsconfig.json'], tsconfigRootDir: import.meta.dirname },
+    },
     rules: {
       '@typescript-eslint/no-floating-promises': 'error',
       '@typescript-eslint/no-misused-promises': ['error', { checksVoidReturn: false }],

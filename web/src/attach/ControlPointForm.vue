@@ -42,66 +42,7 @@
       <v-radio v-for="subject in subjects" :key="subject" :value="subject" :label="subjectWords[subject]" />
     </v-radio-group>
     <p v-if="subjectHint" class="soft small" data-test="subject-hint">{{ subjectHint }}</p>
-    <v-radio-group v-model="reach" inline label="For" :disabled="isFixed">
-      <v-radio value="part" :label="`this part, ${part.code}`" />
-      <v-radio value="family" label="its whole family" :disabled="part.familyId === null" />
-      <v-radio value="every" label="every part that passes here" />
-    </v-radio-group>
-    <div class="row top">
-      <PickOne
-        v-if="kind === 'receiving'"
-        v-model="draft.supplierId"
-        class="grow"
-        :endpoint="define.partners.list"
-        label="Supplier (empty: every one)"
-        is-clearable
-        :filter="isSupplier"
-        :initial="point?.supplierId ? { id: point.supplierId, title: point.supplierName ?? '' } : null"
-        :is-disabled="isFixed || draft.supplierGroup !== null"
-        field="supplierId"
-      />
-      <PickOne
-        v-else
-        v-model="draft.customerId"
-        class="grow"
-        :endpoint="define.partners.list"
-        label="Customer (empty: every one)"
-        is-clearable
-        :filter="isCustomer"
-        :initial="point?.customerId ? { id: point.customerId, title: point.customerName ?? '' } : null"
-        :is-disabled="isFixed"
-        field="customerId"
-      />
-      <PickOne
-        v-model="draft.holdPlaceId"
-        class="grow"
-        :endpoint="define.places.list"
-        label="Hold place (where the pieces wait)"
-        is-clearable
-        :filter="isBay"
-        :initial="point?.holdPlaceId ? { id: point.holdPlaceId, title: point.holdPlaceName ?? '' } : null"
-        :is-disabled="isFixed"
-        field="holdPlaceId"
-      />
-    </div>
-    <div v-if="kind === 'receiving'" class="row top">
-      <v-text-field
-        v-model="supplierGroup"
-        class="grow"
-        label="Group of suppliers (empty: every one)"
-        :disabled="isFixed || draft.supplierId !== null"
-        :error-messages="errors['supplierGroup']"
-        data-field="supplierGroup"
-      />
-      <v-text-field
-        v-model="contract"
-        class="grow"
-        label="Contract of the order (empty: every one)"
-        :disabled="isFixed"
-        :error-messages="errors['contract']"
-        data-field="contract"
-      />
-    </div>
+    <ReachFields v-model="draft" :point="point" :part="part" :kind="kind" :is-fixed="isFixed" :errors="errors" />
     <FrequencyFields v-model="draft.frequency" :is-fixed="isFixed" />
     <div class="row top">
       <v-text-field v-model="draft.responsible" class="grow" label="Responsible: team or person" :disabled="isFixed" data-field="responsible" />
@@ -165,7 +106,6 @@
       <span class="soft small">both days count; empty: without end</span>
     </div>
     <p v-if="errors['validUntil']" class="nonconforming small" role="alert">{{ errors['validUntil'] }}</p>
-    <p class="soft small">{{ reachWords }}</p>
     <ChangeOnPast v-if="!isFixed && draft.planId" :draft="draft" :point="point" :part="part" />
     <div v-if="point && !isFixed" class="row days">
       <label>This change counts from <input v-model="changesFrom" type="date" :min="tomorrow" data-field="changesFrom" /></label>
@@ -190,14 +130,11 @@ import {
   gateWords,
   intervalOf,
   isUnitKind,
-  levelOf,
-  levelWords,
   looksAt,
   momentsOf,
   momentWords,
   needs,
   needWords,
-  precedenceWords,
   stepBlocked,
   subjectWords,
   whenConformings,
@@ -205,7 +142,7 @@ import {
   type Moment,
   type OperationKind,
 } from '@nemawashi/core'
-import { endpoints, type FlowPoint, type Part, type Partner, type Place } from '@nemawashi/contract'
+import { endpoints, type FlowPoint, type Part } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { plantDay } from '../frame/plantTime'
 import PickOne from '../pieces/PickOne.vue'
@@ -214,6 +151,7 @@ import ChangeOnPast from './ChangeOnPast.vue'
 import FrequencyFields from './FrequencyFields.vue'
 import type { PointDraft } from './pointDraft'
 import PointPast from './PointPast.vue'
+import ReachFields from './ReachFields.vue'
 
 /** What a control point says, written field by field, with what it would have changed in the last 90 days. */
 const draft = defineModel<PointDraft>({ required: true })
@@ -249,28 +187,11 @@ const moment = computed({
     if (!subjects.value.includes(draft.value.subject)) draft.value.subject = subjects.value[0] ?? 'lot'
   },
 })
-/** A day or a word as its field has it: empty where there is none. */
-const wordField = (of: 'validFrom' | 'validUntil' | 'supplierGroup' | 'contract') =>
+/** A day as its field has it: empty where there is none. */
+const dayField = (of: 'validFrom' | 'validUntil') =>
   computed({ get: () => draft.value[of] ?? '', set: (value: string) => (draft.value[of] = value || null) })
-const validFrom = wordField('validFrom')
-const validUntil = wordField('validUntil')
-const supplierGroup = wordField('supplierGroup')
-const contract = wordField('contract')
-
-const isSupplier = (row: Partner) => row.kind === 'supplier'
-const isCustomer = (row: Partner) => row.kind === 'customer'
-const isBay = (row: Place) => row.purpose === 'inspection'
-const reach = computed({
-  get: () => (draft.value.partId !== null ? 'part' : draft.value.familyId !== null ? 'family' : 'every'),
-  set: (value) => {
-    draft.value.partId = value === 'part' ? part.id : null
-    draft.value.familyId = value === 'family' ? part.familyId : null
-  },
-})
-const reachWords = computed(
-  () =>
-    `Where several could ask the same plan, the narrower goes first: ${precedenceWords}. This one is set for ${levelWords[levelOf(draft.value)]}.`,
-)
+const validFrom = dayField('validFrom')
+const validUntil = dayField('validUntil')
 </script>
 
 <style scoped>
