@@ -154,6 +154,7 @@ describe('a quick question', () => {
       const { id } = await arrive('SMP', 'LB-01', supplierLot)
       await hand.open(`/run/${id}`)
       await hand.sees('Wrapping whole')
+      await hand.page.waitForSelector(`[data-test=${answer}]`)
       await hand.page.focus(`[data-test=${answer}]`)
       await hand.press('Space')
       await press(hand, '[data-test=answer]')
