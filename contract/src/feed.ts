@@ -56,7 +56,16 @@ export const FeedBodies = {
       .max(500, 'at most 500 lines'),
   }),
   order: z.strictObject({ number: Short, part: Code, quantity: Quantity, customer: Code.nullable().default(null) }),
-  confirmation: z.strictObject({ order: Short, operation: Code, good: Quantity, scrapped: Quantity.default(0), setAside: Quantity.default(0) }),
+  confirmation: z.strictObject({
+    order: Short,
+    operation: Code,
+    good: Quantity,
+    scrapped: Quantity.default(0),
+    setAside: Quantity.default(0),
+    /** Where pieces have serial numbers: those of the ones that are lost. */
+    scrappedSerials: z.array(Short).max(mostSerials).optional(),
+    setAsideSerials: z.array(Short).max(mostSerials).optional(),
+  }),
   dispatch: z.strictObject({
     customer: Code,
     orderNumber: Short,

@@ -123,6 +123,36 @@ describe('events', () => {
     expect((await post([{ ...order, key: 'O-2' }])).answers).toMatchObject([{ state: 'aside', code: 'already_exists' }])
   })
 
+  it('name the pieces that are traced one by one: those that come, and those that a step loses', async () => {
+    const step = await goods.make(define.operations, { code: 'TST', name: 'Test', kind: 'production' })
+    const of = {
+      code: 'SER',
+      name: 'Numbered',
+      revision: 'A',
+      unit: 'piece',
+      tracking: 'serial',
+      familyId: null,
+      putAwayPlaceId: goods.places.store.id,
+    }
+    await goods.make(define.parts, { ...of, operationIds: [goods.receiving.id, step.id] })
+    const came = (serials: string[]) => delivery({ part: 'SER', quantity: 2, serials })
+    expect((await post([came(['1', '2']), came(['3'])])).answers).toMatchObject([{ state: 'taken' }, { state: 'aside', code: 'serials_missing' }])
+    const order: FeedEventInput = { key: 'SO-1', kind: 'order', body: { number: 'SO-1', part: 'SER', quantity: 2, customer: null } }
+    await post([order])
+    const { rows } = await (await clerk()).call(run.listOrders, { query: { q: 'SO-1' } })
+    const made = await (await clerk()).call(run.getOrder, { params: { id: rows[0]?.id ?? '' } })
+    const confirmed = (key: string, more: object): FeedEventInput => ({
+      key,
+      kind: 'confirmation',
+      body: { order: 'SO-1', operation: 'TST', good: 1, scrapped: 1, setAside: 0, ...more },
+    })
+    const lost = { scrappedSerials: [made.next?.serials[1] ?? ''] }
+    expect((await post([confirmed('SO-2', {}), confirmed('SO-3', lost)])).answers).toMatchObject([
+      { state: 'aside', code: 'serials_missing' },
+      { state: 'taken' },
+    ])
+  })
+
   it('of an unknown part are kept aside, shown, and played again after mending; what was sent first stays', async () => {
     const strange = delivery({ part: 'P-9' })
     const good = delivery()
