@@ -6,7 +6,6 @@ import {
   frees,
   holdReaches,
   inspectionLife,
-  isUnitKind,
   may,
   standingAfter,
   type Balance,
@@ -20,6 +19,7 @@ import type { Work } from '../kernel/unitOfWork'
 import { loadAt, saveNext } from '../kernel/versioned'
 import { lotsLookedAt, lotsToDecide } from '../record/repository'
 import { InspectionEntity, type InspectionRow } from '../record/entities'
+import { withinOf } from '../record/unit'
 import { closeHolds } from '../stock/holds'
 import { postMovement, type MovementCause } from '../stock/ledger'
 import { PartEntity } from '../define/entities'
@@ -34,10 +34,10 @@ import { DecisionEntity, DecisionPartEntity } from '../stock/decisionEntities'
 type OnLot = InspectionRow & { readonly lotId: string }
 
 /** What a decision on the inspection is about: what is on hold of what it looks at, where the inspection holds anything. */
-async function heldBy(reader: Reader, { id, lotId, subjectKind, subjectId }: OnLot): Promise<Balance[]> {
-  if (!(await hasHeld(reader, id))) return []
-  const of = { containerId: isUnitKind(subjectKind) ? subjectId : null }
-  return (await loadBalances(reader, lotId)).filter((spot) => spot.standing === 'onHold' && holdReaches(of, spot))
+async function heldBy(reader: Reader, inspection: OnLot): Promise<Balance[]> {
+  if (!(await hasHeld(reader, inspection.id))) return []
+  const of = withinOf(inspection)
+  return (await loadBalances(reader, inspection.lotId)).filter((spot) => spot.standing === 'onHold' && holdReaches(of, spot))
 }
 
 function splitProblem(held: readonly Balance[], rows: readonly DecisionRowInput[]): DecisionProblem[] {

@@ -23,12 +23,6 @@ async function planOf(code: string, lines: readonly (readonly [characteristicId:
   })
   return (await goods.engineer.call(define.releasePlan, { params: { id: made.id }, body: { version: made.version } })).id
 }
-async function under(points: readonly { planId: string; change?: object }[], then: () => Promise<void>): Promise<void> {
-  const hung = []
-  for (const { planId, change } of points) hung.push(await goods.point(planId, change))
-  await then()
-  for (const { id, version } of hung) await goods.engineer.call(attach.retireControlPoint, { params: { id }, body: { version } })
-}
 const open = async () => {
   const { lots } = await receive(plant, goods, { quantity: 30 })
   const inspector = await plant.as('inspector')
@@ -44,7 +38,7 @@ describe('a line that several control points ask', () => {
       [goods.measured.id, 8],
       [goods.judged.id, 2],
     ])
-    await under([{ planId: large, change: { isGate: false } }, { planId: small }], async () => {
+    await goods.under([{ planId: large, change: { isGate: false } }, { planId: small }], async () => {
       const inspections = await open()
       const gate = inspections.find(({ isGate }) => isGate)
       const free = inspections.find(({ isGate }) => !isGate)
@@ -57,7 +51,7 @@ describe('a line that several control points ask', () => {
   it('is shown so by a rehearsal', async () => {
     const { rows } = await goods.engineer.call(define.listPlans, { query: {} })
     const planId = (code: string) => rows.find((row) => row.code === code)?.id ?? ''
-    await under([{ planId: planId('PL-LARGE'), change: { isGate: false } }, { planId: planId('PL-SMALL') }], async () => {
+    await goods.under([{ planId: planId('PL-LARGE'), change: { isGate: false } }, { planId: planId('PL-SMALL') }], async () => {
       const query = { operationId: goods.receiving.id, partId: goods.part.id, partnerId: goods.supplier.id, quantity: 30, lots: 1 }
       const { lots } = await goods.engineer.call(attach.rehearse, { query })
       const lines = Object.fromEntries((lots[0]?.considered ?? []).map(({ planName, lines: of }) => [planName, of]))
@@ -72,7 +66,7 @@ describe('a line that several control points ask', () => {
   it('leaves a control point nothing to ask: it opens none, and its history goes by the one that asks', async () => {
     const twin = await planOf('PL-TWIN', [[goods.judged.id, 2]])
     const whole = await planOf('PL-WHOLE', [[goods.judged.id, 5]])
-    await under([{ planId: twin, change: { isGate: false } }, { planId: whole }], async () => {
+    await goods.under([{ planId: twin, change: { isGate: false } }, { planId: whole }], async () => {
       const inspections = await open()
       expect(inspections.map(({ planName, lines }) => [planName, lines[0]?.sampleSize])).toEqual([['Plan PL-WHOLE', 5]])
       const considered = (await plant.kernel.database.reader.query('SELECT c.inspection_id FROM consideration c WHERE c.lot_id = ?', [
@@ -95,7 +89,7 @@ describe('what a control point asks', () => {
       [goods.measured.id, 8],
       [scratch.id, 4],
     ])
-    await under([{ planId, change: { need: 'adaptable' } }], async () => {
+    await goods.under([{ planId, change: { need: 'adaptable' } }], async () => {
       const [inspection] = await open()
       if (!inspection) throw new Error('no inspection')
       const [first, second] = inspection.lines
@@ -123,7 +117,7 @@ describe('what a control point asks', () => {
 
   it('stands as it is where it is fixed', async () => {
     const { rows } = await goods.engineer.call(define.listPlans, { query: { q: 'PL-AD' } })
-    await under([{ planId: rows[0]?.id ?? '' }], async () => {
+    await goods.under([{ planId: rows[0]?.id ?? '' }], async () => {
       const [inspection] = await open()
       const body = { version: inspection?.version, lineId: inspection?.lines[0]?.id, sampleSize: 3 }
       expect((await refusal(adapt(inspection?.id ?? '', body)))?.code).toBe('not_adaptable')

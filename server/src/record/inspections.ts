@@ -116,7 +116,7 @@ export async function loadInspection(reader: Reader, id: string, ofLot: string |
   const { lotId } = head
   if (ofLot !== null && (lotId !== ofLot || !(await lotsLookedAt(reader, { subjectKind: head.subjectKind, subjectId, lotId }, ofLot)).length))
     throw new ServerError('not_found', `${head.code} does not look at this lot.`, { lotId: ofLot })
-  const within = { containerId: withinOf(head).containerId ?? null }
+  const within = withinOf(head)
   const others = lotId === null ? [] : (await openHolds(reader, lotId, id)).filter((hold) => mayMeet(hold, within))
   const decisions = lotId === null ? [] : await loadDecisions(reader, lotId)
   const { whenConforming, advice, answeredAt } = consequence === null ? usualConsequence : (JSON.parse(consequence) as Consequence)

@@ -21,7 +21,7 @@ async function freshLabel(work: Work, named: ReadonlySet<string>): Promise<strin
 }
 
 /** What a line is told apart by: its containers, and pieces with serial numbers as units of one. */
-async function unitsOf(
+async function unitsToBook(
   work: Work,
   { containers, serials }: DeliveryLineInput,
   part: PartRow,
@@ -52,7 +52,7 @@ export async function bookLine(
   line: DeliveryLineInput,
   part: PartRow,
 ): Promise<string> {
-  const units = await unitsOf(work, line, part, named)
+  const units = await unitsToBook(work, line, part, named)
   const groups = await receiptOf(work.manager, { ...from, part, quantity: line.quantity }, units, work.newId, pointsOnce(work))
   const { supplierId } = from
   const holding = foreseen?.holding ?? []

@@ -46,7 +46,7 @@ async function shown(reader: Reader, asked: readonly Asked[], played: Played): P
 }
 
 /** What a line is told apart by, before it is there. */
-const unitsOf = ({ containers, serials }: Query['lines'][number]): Unit[] => [
+const unitsToCome = ({ containers, serials }: Query['lines'][number]): Unit[] => [
   ...containers.map((quantity) => ({ containerId: v7(), kind: 'container' as const, quantity })),
   ...Array.from({ length: serials }, () => ({ containerId: v7(), kind: 'serial' as const, quantity: 1 })),
 ]
@@ -70,7 +70,7 @@ export async function previewDelivery(reader: Reader, { supplierId, orderNumber,
   const played: Played = new Map()
   const found: Preview['lines'] = []
   for (const [i, line] of arriving.entries()) {
-    const asked = (await receiptOf(reader, line, unitsOf(lines[i] as Query['lines'][number]), v7)).flat()
+    const asked = (await receiptOf(reader, line, unitsToCome(lines[i] as Query['lines'][number]), v7)).flat()
     const { placeId } = await whereTo(reader, [...asked, ...load], line)
     const place = await reader.findOneByOrFail(PlaceEntity, { id: placeId })
     found.push({ placeName: place.name, asked: await shown(reader, asked, played) })

@@ -4,7 +4,7 @@ import { PartEntity, type PartRow } from '../define/entities'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
 import { lotWithLabel, receivedBefore } from './repository'
-import { checkSerials, labelOfSerial } from './serials'
+import { checkSerials } from './serials'
 
 function checkLine(line: DeliveryLineInput, index: number): void {
   try {
@@ -80,36 +80,19 @@ async function partOf(work: Work, { partId }: DeliveryLineInput, index: number):
   throw new ServerError('reference_unknown', `The part ${partId} does not exist.`, { field: `lines.${index}.partId`, received: partId })
 }
 
-/** No two pieces of a delivery have one number, whichever lines they are on. */
-function requireSerialsApart(lines: readonly DeliveryLineInput[], parts: readonly PartRow[]): void {
-  const seen = new Map<string, number>()
-  for (const [index, { serials }] of lines.entries()) {
-    for (const serial of serials) {
-      const label = labelOfSerial(parts[index] as PartRow, serial)
-      const other = seen.get(label)
-      if (other !== undefined)
-        throw new ServerError('already_exists', `Line ${index + 1}: the serial number ${serial} stands on line ${other + 1}, too.`, {
-          field: `lines.${index}.serials`,
-          received: serial,
-        })
-      seen.set(label, index)
-    }
-  }
-}
-
 /**
  * Checks the lines of a delivery before any of it is booked in, and gives their parts.
  * @throws {ServerError} `reference_unknown`, `containers_do_not_add_up`, `serials_missing`, `already_exists`; {CoreError} `quantity_invalid`.
  */
 export async function checkedParts(work: Work, lines: readonly DeliveryLineInput[]): Promise<PartRow[]> {
   const parts: PartRow[] = []
+  const serials = new Map<string, string>()
   for (const [index, line] of lines.entries()) {
     checkLine(line, index)
     const part = await partOf(work, line, index)
-    await checkSerials(work, part, { ...line, field: `lines.${index}.serials`, words: `Line ${index + 1}` })
+    await checkSerials(work, part, { ...line, field: `lines.${index}.serials`, words: `Line ${index + 1}` }, serials)
     parts.push(part)
   }
-  requireSerialsApart(lines, parts)
   await requireFreeLabels(work, lines)
   return parts
 }

@@ -15,6 +15,8 @@ export async function checkSerials(
   work: Work,
   part: Pick<PartRow, 'code' | 'tracking'>,
   of: { serials: readonly string[]; quantity: number; containers?: readonly unknown[]; field: string; words: string },
+  /** Where numbers stand that are given with these, on earlier lines. */
+  seen = new Map<string, string>(),
 ): Promise<void> {
   const { serials, quantity, containers = [], field, words } = of
   if (serials.length === 0 && part.tracking !== 'serial') return
@@ -26,14 +28,16 @@ export async function checkSerials(
     })
   if (containers.length > 0)
     throw new ServerError('input_invalid', `${words}: pieces are told apart by serial numbers or by containers, not by both.`, { field })
-  const seen = new Set<string>()
   for (const serial of serials) {
-    const taken = seen.has(serial) ? 'it stands there twice' : await lotWithLabel(work.manager, labelOfSerial(part, serial))
-    if (taken !== null)
-      throw new ServerError('already_exists', `${words}: the serial number ${serial} of ${part.code} is given already: ${taken}.`, {
+    const label = labelOfSerial(part, serial)
+    const known = seen.get(label)
+    const lot = known === undefined ? await lotWithLabel(work.manager, label) : null
+    const where = known ?? (lot === null ? null : `lot ${lot}`)
+    if (where !== null)
+      throw new ServerError('already_exists', `${words}: the serial number ${serial} of ${part.code} is given already: ${where} has it.`, {
         field,
         received: serial,
       })
-    seen.add(serial)
+    seen.set(label, words.charAt(0).toLowerCase() + words.slice(1))
   }
 }

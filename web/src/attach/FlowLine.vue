@@ -39,9 +39,7 @@
         <span v-if="stop.kind === 'production' || point.moment !== momentsOf[stop.kind][0]" class="soft small">{{
           sayMoment(point.moment, point.every)
         }}</span>
-        <span v-if="point.answeredAt === 'spot'" class="soft small">a quick question, answered on the spot</span>
-        <span v-if="point.whenConforming === 'free'" class="soft small">what conforms is free at once</span>
-        <span v-if="point.followPlanName" class="soft small">a failure asks for {{ point.followPlanName }}</span>
+        <span v-for="follows in followsWords(point)" :key="follows" class="soft small">{{ follows }}</span>
         <span v-if="point.frequency.kind !== 'everyArrival'" class="small">{{ describeFrequencyRule(point.frequency) }}</span>
         <span class="soft small">{{ reachOf(point) }}</span>
         <span v-if="point.isInForce && sayValidity(point)" class="soft small">in force {{ sayValidity(point) }}</span>
@@ -81,6 +79,7 @@
 import { describeFrequencyRule, describeSamplingRule, moments, momentsOf, sayMoment, sayValidity, subjectWords } from '@nemawashi/core'
 import type { Flow, FlowPoint } from '@nemawashi/contract'
 import { dayOf } from '../pieces/format'
+import { followsWords } from './followsWords'
 
 /** The part's operations as stops on one line; control points hang below their stop and say what is checked, how many, and whether it is a gate. */
 defineProps<{ flow: Flow; selectedId: string | null; canAttach: boolean }>()

@@ -68,7 +68,7 @@
 </template>
 
 <script setup lang="ts">
-import { answerPlaceWords, gateWords, momentsOf, sayApplied, sayDue, sayMoment, subjectWords, whenConformingWords } from '@nemawashi/core'
+import { gateWords, momentsOf, sayApplied, sayDue, sayMoment, subjectWords } from '@nemawashi/core'
 import { endpoints, type Considered, type Flow, type Part, type Partner, type Rehearsal } from '@nemawashi/contract'
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
@@ -77,6 +77,7 @@ import ErrorNote from '../pieces/ErrorNote.vue'
 import { momentOf, whole } from '../pieces/format'
 import PickOne from '../pieces/PickOne.vue'
 import { useSaver } from '../pieces/useSaver'
+import { followsWords } from './followsWords'
 import YearPanel from './YearPanel.vue'
 
 /** Plays what could come to a stop of the flow line: what would open, with which samples, and what would not, and why. */
@@ -129,19 +130,12 @@ function whyOf(entry: Considered): string {
   if (entry.due === null) return sayApplied(entry)
   return `${sayApplied(entry)}; ${sayDue(entry.due)}${entry.due.because.kind === 'drawn' ? ' (by chance, another time it may fall otherwise)' : ''}`
 }
-/** What follows from its finding, beside the hold: nothing is said of what is usual. */
+/** What follows from its finding, beside the hold of a gate. */
 function followsOf(entry: Considered): string {
-  const { answeredAt, whenConforming, followPlanName, advice, tells, isGate, onFailure } = entry
-  return [
-    answeredAt === 'spot' ? `answered ${answerPlaceWords.spot}` : '',
-    whenConforming === 'free' ? `what conforms is ${whenConformingWords.free}` : '',
-    isGate ? '' : onFailure === 'hold' ? 'a failure holds what is still there' : 'a failure is only noted',
-    followPlanName === null ? '' : `a failure asks for ${followPlanName}, too`,
-    tells > 0 ? `a failure is told to ${tells === 1 ? 'one person' : `${tells} people`}` : '',
-    advice === '' ? '' : `advice when it fails: ${advice}`,
-  ]
-    .filter(Boolean)
-    .join('; ')
+  const { advice, tells, isGate, onFailure } = entry
+  const failing = isGate ? '' : onFailure === 'hold' ? 'a failure holds what is still there' : 'a failure is only noted'
+  const told = tells === 0 ? '' : `a failure is told to ${tells === 1 ? 'one person' : `${tells} people`}`
+  return [...followsWords(entry), failing, told, advice === '' ? '' : `advice when it fails: ${advice}`].filter(Boolean).join('; ')
 }
 const sampleOf = ({ lines }: Considered) => whole(Math.max(0, ...lines.map(({ sampleSize }) => sampleSize)))
 async function play(): Promise<void> {

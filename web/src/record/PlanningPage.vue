@@ -10,15 +10,7 @@
           <router-link class="m" :to="{ path: '/record', query: { tab: 'open', assignedTo: '-' } }">{{ board.unplannedTotal }}</router-link>
         </h1>
         <input v-model="words" type="search" class="filter" aria-label="Filter what is planned for nobody" placeholder="Filter" />
-        <PlanningCard
-          v-for="card in board.unplanned"
-          :key="card.id"
-          :card="card"
-          :is-held="held?.id === card.id"
-          @pick="pick(card)"
-          @let-go="letGo"
-          @key="keyOn($event, card)"
-        />
+        <PlanningCard v-for="card in board.unplanned" :key="card.id" :card="card" :is-held="held?.id === card.id" v-on="movesOf(card)" />
         <p v-if="board.unplanned.length === 0" class="soft small">
           {{ words ? `Nothing matches "${words}".` : 'Everything open is planned for somebody.' }}
         </p>
@@ -43,15 +35,7 @@
             <th scope="row">
               <b>{{ person.name }}</b>
               <span v-if="undated(person.id).length > 0" class="soft small">{{ count(undated(person.id).length, 'inspection') }} without a day</span>
-              <PlanningCard
-                v-for="card in undated(person.id)"
-                :key="card.id"
-                :card="card"
-                :is-held="held?.id === card.id"
-                @pick="pick(card)"
-                @let-go="letGo"
-                @key="keyOn($event, card)"
-              />
+              <PlanningCard v-for="card in undated(person.id)" :key="card.id" :card="card" :is-held="held?.id === card.id" v-on="movesOf(card)" />
             </th>
             <td
               v-for="day in board.days"
@@ -79,9 +63,7 @@
                 :card="card"
                 :today="board.today"
                 :is-held="held?.id === card.id"
-                @pick="pick(card)"
-                @let-go="letGo"
-                @key="keyOn($event, card)"
+                v-on="movesOf(card)"
               />
             </td>
           </tr>
@@ -94,24 +76,21 @@
 
 <script setup lang="ts">
 import { endpoints, type PlannedInspection } from '@nemawashi/contract'
-import { computed, nextTick, ref, shallowRef, watch } from 'vue'
-import { useRouter } from 'vue-router'
-import { asFailure, call, type Failure } from '../frame/api'
+import { computed, ref, shallowRef, watch } from 'vue'
 import { useCrumbs } from '../frame/crumbs'
 import { useKeys } from '../frame/keys'
-import { notify } from '../frame/notify'
 import { useThing } from '../frame/queries'
 import EmptyState from '../pieces/EmptyState.vue'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import { count, dayWords } from '../pieces/format'
-import { pageAfter, placeAfter, type BoardPlace } from './boardMoves'
+import { pageAfter } from './boardMoves'
 import PlanningCard from './PlanningCard.vue'
 import RecordNav from './RecordNav.vue'
+import { useCardMoves } from './useCardMoves'
 
 /** Who does what on which day: cards that are dragged, or picked up with Space and moved with the arrows. */
 const { record } = endpoints
 useCrumbs(() => [{ words: 'Record', to: '/record' }, { words: 'Planning' }])
-const router = useRouter()
 const words = ref('')
 const from = ref<string | null>(null)
 const asked = computed(() => ({
@@ -122,7 +101,6 @@ const { data, failure, isLoading, reload } = useThing(record.getPlanning, () => 
 /** The board that was there stays while the next one is on its way. */
 const board = shallowRef<typeof data.value>()
 watch(data, (now) => now && (board.value = now), { immediate: true })
-const refused = ref<Failure | null>(null)
 
 const weekday = (day: string) => new Date(`${day}T12:00:00Z`).toLocaleDateString('en-GB', { weekday: 'short', timeZone: 'UTC' })
 const page = (by: 1 | -1) => (from.value = pageAfter(by, board.value?.days ?? []))
@@ -135,64 +113,7 @@ const shownOn = ({ day }: PlannedInspection) =>
 const cellOf = (personId: string, day: string) => planned.value.filter((card) => card.personId === personId && shownOn(card) === day)
 const sumOf = (personId: string, day: string) => cellOf(personId, day).reduce((sum, { minutes }) => sum + (minutes ?? 0), 0)
 
-const held = ref<PlannedInspection | null>(null)
-const target = ref<BoardPlace | null>(null)
-const told = ref('')
-function pick(card: PlannedInspection): void {
-  held.value = card
-  target.value = { personId: card.personId, day: shownOn(card) }
-}
-/** A card that is let go anywhere else stays where it was. */
-function letGo(): void {
-  held.value = null
-  target.value = null
-}
-const nameOf = (personId: string | null) => board.value?.people.find(({ id }) => id === personId)?.name ?? 'nobody'
-const placeWords = ({ personId, day }: BoardPlace) =>
-  personId === null ? 'for nobody' : `for ${nameOf(personId)}${day === null ? '' : ` on ${dayWords(day)}`}`
-
-async function drop({ personId, day }: BoardPlace): Promise<void> {
-  const card = held.value
-  letGo()
-  if (!card || (card.personId === personId && card.day === day)) return
-  refused.value = null
-  try {
-    await call(record.assignInspection, { params: { id: card.id }, body: { personId, day, version: card.version } })
-    told.value = `${card.code} is planned ${placeWords({ personId, day })}.`
-    notify(told.value)
-  } catch (error) {
-    refused.value = asFailure(error)
-  }
-  await reload()
-  await nextTick()
-  document.querySelector<HTMLElement>(`[data-card="${card.code}"]`)?.focus()
-}
-
-/** Space picks up and puts down, arrows go from day to day and from person to person, Escape leaves it where it was. */
-function keyOn(event: KeyboardEvent, card: PlannedInspection): void {
-  const here = board.value
-  if (!here) return
-  if (event.key === 'Enter') return void router.push(`/record/${card.id}`)
-  if (event.key === ' ') {
-    event.preventDefault()
-    if (held.value === null) {
-      pick(card)
-      told.value = `${card.code} picked up. Arrows choose person and day, Space puts it down, Escape leaves it.`
-    } else void drop(target.value ?? { personId: null, day: null })
-    return
-  }
-  if (held.value === null) return
-  if (event.key === 'Escape') {
-    letGo()
-    told.value = `${card.code} stays where it was.`
-    return
-  }
-  const next = placeAfter(event.key, target.value ?? { personId: null, day: null }, here)
-  if (!next) return
-  event.preventDefault()
-  target.value = next
-  told.value = placeWords(target.value)
-}
+const { held, target, told, refused, drop, movesOf } = useCardMoves({ board, shownOn, reload })
 useKeys([
   { key: 'Space', words: 'pick up the card, put it down' },
   { key: '←, →, ↑, ↓', words: 'with a card picked up: another day, another person' },

@@ -1,0 +1,14 @@
+import type { AnswerPlace, WhenConforming } from '@nemawashi/core'
+
+/** What follows from the finding of a control point, one thing a line; nothing is said of what is usual. */
+export function followsWords(of: {
+  readonly answeredAt: AnswerPlace
+  readonly whenConforming: WhenConforming
+  readonly followPlanName: string | null
+}): string[] {
+  return [
+    of.answeredAt === 'spot' ? 'a quick question, answered on the spot' : '',
+    of.whenConforming === 'free' ? 'what conforms is free at once' : '',
+    of.followPlanName === null ? '' : `a failure asks for ${of.followPlanName}`,
+  ].filter(Boolean)
+}
