@@ -2,6 +2,7 @@ import { hash as digest } from 'node:crypto'
 import type { AuditRow } from './entities'
 import type { Head } from './chainHead'
 import type { Connection } from './dialect/connection'
+import { putTogether } from './dialect/together'
 import type { RowSeals } from './rowSeals'
 
 /** What is said of one change. `before` and `after` hold what differs; without one of them, or with null, nothing is said of it. */
@@ -26,7 +27,6 @@ export function hashOf(row: Omit<AuditRow, 'hash' | 'seq'>): string {
 }
 
 const columns = 'seq, at, person_id, action, subject, subject_id, before, after, why, previous_hash, hash, rows'
-const insertSql = `INSERT INTO audit (${columns}) VALUES (?,?,?,?,?,?,?,?,?,?,?,?)`
 
 /** How far the chain goes. */
 export async function headOf(reader: { query(sql: string): Promise<unknown[]> }): Promise<Head> {
@@ -59,6 +59,7 @@ export class ChainWriter {
   /** Appends the changes; the last of them carries the seals of all rows that were written. Gives the new head. */
   async append(at: string, personId: string | null, changes: readonly Change[], rows: RowSeals | null): Promise<Head> {
     let { seq, hash } = this.last ?? (await headOf(this.connection))
+    const entries: unknown[][] = []
     for (const [i, change] of changes.entries()) {
       const { action, subject, subjectId } = change
       const who = change.personId ?? personId
@@ -69,8 +70,9 @@ export class ChainWriter {
       const previousHash = hash
       hash = hashOf({ at, personId: who, action, subject, subjectId, before, after, why, previousHash, rows: sealed })
       seq += 1
-      await this.connection.rows(insertSql, [seq, at, who, action, subject, subjectId, before, after, why, previousHash, hash, sealed])
+      entries.push([seq, at, who, action, subject, subjectId, before, after, why, previousHash, hash, sealed])
     }
+    await putTogether(this.connection, `audit (${columns})`, entries)
     this.last = { seq, hash }
     return this.last
   }

@@ -108,23 +108,30 @@ export class RowSealer {
       this.sealedTo.set(name, rows.at(-1)?.[0] ?? last)
     }
     const { rows: touched } = await connection.cells('SELECT tbl, key FROM touched ORDER BY tbl, key')
-    if (touched.length > 0) {
-      for (const name of new Set(touched.map(([table]) => String(table)))) seals[name] = await this.sealTouched(name, touched)
-      await connection.rows('DELETE FROM touched')
+    for (let from = 0, to = 0; from < touched.length; from = to) {
+      const name = String(touched[from]?.[0])
+      while (to < touched.length && touched[to]?.[0] === name) to++
+      seals[name] = await this.sealTouched(name, touched, from, to)
     }
+    if (touched.length > 0) await connection.rows('DELETE FROM touched')
     return Object.keys(seals).length === 0 ? null : seals
   }
 
-  private async sealTouched(name: string, touched: Cells['rows']): Promise<RowSeals[string]> {
+  /** Seals of the rows of a table that were written, which stand from one place to another among all. */
+  private async sealTouched(name: string, touched: Cells['rows'], from: number, to: number): Promise<RowSeals[string]> {
     const table = this.tables?.get(name) as SealedTable
     const isSame = this.connection.kind === 'sqlite' ? 't.rowid = x.rid' : `${keySql(table, 't.')} = x.key`
     const { names, rows } = await this.connection.cells(
       `SELECT x.key AS "key ", t.* FROM touched x JOIN "${name}" t ON ${isSame} WHERE x.tbl = '${name}'`,
     )
-    const digests = new Map(rows.map((row) => [String(row[0]), cellsDigest(names, [row])]))
-    return Object.fromEntries(
-      touched.filter(([of]) => of === name).map(([, key]) => [String(key), digests.get(String(key)) ?? (0 as const)] as const),
-    )
+    const digests = new Map<string, string>()
+    for (const row of rows) digests.set(String(row[0]), cellsDigest(names, [row]))
+    const seals: RowSeals[string] = {}
+    for (let i = from; i < to; i++) {
+      const key = String(touched[i]?.[1])
+      seals[key] = digests.get(key) ?? 0
+    }
+    return seals
   }
 }
 

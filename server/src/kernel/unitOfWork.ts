@@ -164,14 +164,15 @@ export class UnitOfWork {
   }
 
   private async changed(request: ChangeRequest, work: (work: Work) => Promise<unknown>): Promise<{ reply: unknown; head: Head | null }> {
-    const { writer: manager } = this
+    const { writer } = this
     const { chain, sealer } = this.seals
-    const first = await this.firstAnswer<unknown>(manager, request)
+    const first = await this.firstAnswer<unknown>(writer, request)
     if (first) return { reply: first.reply, head: null }
     const now = this.clock.now().toISOString()
     const changes: Change[] = []
     let isUnchanged = false
-    const counters = new Counters(manager)
+    const counters = new Counters(writer)
+    const manager = writer.gathered()
     const unit: Work = {
       manager,
       now,
@@ -183,13 +184,14 @@ export class UnitOfWork {
       happened: (name, facts) => this.happenings.tell(unit, name, facts),
     }
     const reply = await work(unit)
+    await manager.written()
     await counters.keep()
     this.requireOpen()
     const rows = await sealer.take()
     if (changes.length === 0 && (!isUnchanged || rows !== null)) throw new Error('A change was made that the audit chain was not told of.')
     const head = changes.length === 0 ? null : await chain.append(now, request.personId, changes, rows)
     if (request.key !== null) {
-      await manager.query('INSERT INTO request_key ("key", person_id, request_hash, reply, at) VALUES (?,?,?,?,?)', [
+      await writer.query('INSERT INTO request_key ("key", person_id, request_hash, reply, at) VALUES (?,?,?,?,?)', [
         request.key,
         request.personId ?? '',
         hashOfContent(request.content),

@@ -11,12 +11,11 @@ import {
   type PastArrival,
   type PointSubject,
 } from '@nemawashi/core'
-import { IsNull } from 'typeorm'
+import { In, IsNull } from 'typeorm'
 import { ControlPointEntity, type ControlPointRow } from '../attach/entities'
 import type { PartRow } from '../define/entities'
 import { dayOf } from '../define/planSchedule'
 import type { Reader } from '../kernel/database'
-import { onceIn } from '../kernel/onceIn'
 import type { Work } from '../kernel/unitOfWork'
 import { arrivalAt, arrivalsBefore } from './considerRepository'
 import type { Unit } from '../stock/units'
@@ -69,16 +68,34 @@ async function pointsAt(reader: Reader, here: Here): Promise<ControlPointRow[]> 
   return [...(await ofReach(reader, here, id, null)), ...ofFamily, ...(await ofReach(reader, here, null, null))]
 }
 
-/** The same for a change that asks of many parts: what is for a family, or for every part, is looked up once. */
-export const pointsOnce =
-  (work: Work): PointsAt =>
-  async (here) => {
-    const { id, familyId } = here.part
-    const once = (family: string | null) =>
-      onceIn(work, `points ${here.operationId} ${here.moment} ${family ?? ''}`, () => ofReach(work.manager, here, null, family))
-    const ofFamily = familyId === null ? [] : await once(familyId)
-    return [...(await ofReach(work.manager, here, id, null)), ...ofFamily, ...(await once(null))]
+/** The same for many parts at once: what could reach any of them at an operation is looked up together. */
+export function pointsOfMany(reader: Reader, parts: readonly Here['part'][]): PointsAt {
+  const ids = [...new Set(parts.map(({ id }) => id))]
+  const families = [...new Set(parts.flatMap(({ familyId }) => familyId ?? []))]
+  const known = new Map<string, Promise<Map<string, ControlPointRow[]>>>()
+  const look = async ({ operationId, moment }: Here) => {
+    const at = { operationId, moment, state: 'active' } as const
+    const byReach = new Map<string, ControlPointRow[]>()
+    const found = [
+      await reader.findBy(ControlPointEntity, { ...at, partId: In(ids), familyId: IsNull() }),
+      families.length === 0 ? [] : await reader.findBy(ControlPointEntity, { ...at, partId: IsNull(), familyId: In(families) }),
+      await reader.findBy(ControlPointEntity, { ...at, partId: IsNull(), familyId: IsNull() }),
+    ]
+    for (const point of found.flat()) {
+      const reach = point.partId ?? point.familyId ?? ''
+      byReach.set(reach, [...(byReach.get(reach) ?? []), point])
+    }
+    return byReach
   }
+  return async (here) => {
+    const key = `${here.operationId} ${here.moment}`
+    const looking = known.get(key) ?? look(here)
+    known.set(key, looking)
+    const byReach = await looking
+    const { id, familyId } = here.part
+    return [id, ...(familyId === null ? [] : [familyId]), ''].flatMap((reach) => byReach.get(reach) ?? [])
+  }
+}
 
 /**
  * The control points of an operation at a moment, and what becomes of each. Opening and rehearsing both ask here.
@@ -92,16 +109,19 @@ export async function considerAt(
 ): Promise<ConsideredPoint[]> {
   const { operationId, moment } = coming
   const points = await (rehearsed === null ? pointsAt(reader, coming) : reader.findBy(ControlPointEntity, { operationId, moment, state: 'active' }))
-  return considerOf(reader, points, coming, newId, rehearsed ?? new Map())
+  return considerOf(reader, points, coming, newId, rehearsed ?? undefined)
 }
 
-/** @param played arrivals that are in no table yet */
-async function considerOf(
+/**
+ * The same of control points that were looked up.
+ * @param played arrivals that are in no table yet
+ */
+export async function considerOf(
   reader: Reader,
   points: readonly ControlPointRow[],
   coming: Coming,
   newId: () => string,
-  played: Rehearsed,
+  played: Rehearsed = new Map(),
 ): Promise<ConsideredPoint[]> {
   const { operationId, part, subject, supplierId, customerId, supplierGroup = null, contract = null, quantity, orderNumber = '', at } = coming
   const day = dayOf(at)

@@ -1,7 +1,7 @@
 import type { DeliveryLineInput } from '@nemawashi/contract'
 import type { PartRow } from '../define/entities'
 import type { Work } from '../kernel/unitOfWork'
-import { pointsOnce, type Asked } from '../record/consider'
+import type { Asked } from '../record/consider'
 import { ContainerEntity, LotEntity } from '../stock/entities'
 import { openHold } from '../stock/holds'
 import { postMovement } from '../stock/ledger'
@@ -9,7 +9,7 @@ import { placeFor } from '../stock/placeFor'
 import type { Unit } from '../stock/units'
 import type { Foreseen } from './expected'
 import { openTogether, type ToOpen } from './openTogether'
-import { receiptOf, whereTo, type FromSupplier } from './receipt'
+import { receiptOf, whereTo, type FromSupplier, type WayIn } from './receipt'
 import { labelOfSerial } from './serials'
 
 /** The plant's next number for a container; one that somebody has written on a container already is passed over. */
@@ -39,6 +39,7 @@ async function unitsToBook(
 export interface OfDelivery {
   readonly occasionId: string
   readonly from: FromSupplier
+  readonly way: WayIn
   readonly load: readonly Asked[]
   readonly foreseen: Foreseen | null
   /** Labels that the delivery names for its containers, which the plant gives to no other one. */
@@ -48,12 +49,12 @@ export interface OfDelivery {
 /** Books one line of a delivery in: lot, containers, inspections, and the arrival in the ledger, on hold where a gate asks for it. Gives the lot's id. */
 export async function bookLine(
   work: Work,
-  { occasionId, from, load, foreseen, named }: OfDelivery,
+  { occasionId, from, way, load, foreseen, named }: OfDelivery,
   line: DeliveryLineInput,
   part: PartRow,
 ): Promise<string> {
   const units = await unitsToBook(work, line, part, named)
-  const groups = await receiptOf(work.manager, { ...from, part, quantity: line.quantity }, units, work.newId, pointsOnce(work))
+  const groups = await receiptOf(way, { ...from, part, quantity: line.quantity }, units, work.newId)
   const { supplierId } = from
   const holding = foreseen?.holding ?? []
   const asked = groups.flat()

@@ -23,7 +23,7 @@ import { loadDelivery } from './deliveries'
 import { DeliveryCorrectionEntity, DeliveryEntity } from './entities'
 import { openTogether } from './openTogether'
 import { unitsOf } from '../stock/units'
-import { fromSupplier, receiptOf } from './receipt'
+import { fromSupplier, receiptOf, wayIn } from './receipt'
 
 /** What of a delivery is put right, with the lots that it concerns. */
 interface Case {
@@ -102,7 +102,7 @@ async function askedOf(reader: Reader, lot: LotRow, supplierId: string, work: Pi
   const { orderNumber } = await reader.findOneByOrFail(OccasionEntity, { id: lot.originId })
   const arriving = { ...(await fromSupplier(reader, { supplierId, orderNumber, at: work.now })), part, quantity: lot.quantity }
   const units = await unitsOf(reader, lot.id, { standings: standingsInPlant })
-  const asked = (await receiptOf(reader, arriving, units, work.newId)).flat()
+  const asked = (await receiptOf(await wayIn(reader, [part]), arriving, units, work.newId)).flat()
   const standing = await standingOn(reader, lot.id)
   const opens = asked.filter(
     ({ considered: { point, due } }) => due?.isDue === true && !standing.some(({ controlPointId }) => controlPointId === point.id),

@@ -15,7 +15,7 @@ import { lotsOf } from './repository'
 import { noteOccasion } from './occasions'
 import { openTogether } from './openTogether'
 import { checkQuantity } from './purchaseOrders'
-import { fromSupplier, loadOf, whereTo, type Arriving } from './receipt'
+import { fromSupplier, loadOf, wayIn, whereTo, type Arriving } from './receipt'
 
 const words = 'expected delivery'
 
@@ -67,7 +67,11 @@ async function openFor(
   const lines: Arriving[] = []
   for (const { partId, quantity } of await work.manager.findBy(ExpectedLineEntity, { deliveryId: id }))
     lines.push({ ...from, part: await work.manager.findOneByOrFail(PartEntity, { id: partId }), quantity })
-  const asked = await loadOf(work.manager, lines, work.newId, moment)
+  const way = await wayIn(
+    work.manager,
+    lines.map(({ part }) => part),
+  )
+  const asked = await loadOf(way, lines, work.newId, moment)
   const entries = []
   for (const entry of asked)
     entries.push({ ...entry, opening: { lotIds: [], loadId: id, holdPlaceId: (await whereTo(work.manager, [entry], null)).placeId, occasionId } })

@@ -8,7 +8,7 @@ import { ServerError } from '../kernel/serverError'
 import { linesAskedBy, type Played } from './rehearse'
 import type { Asked } from '../record/consider'
 import type { Unit } from '../stock/units'
-import { fromSupplier, loadOf, receiptOf, whereTo, type Arriving } from './receipt'
+import { fromSupplier, loadOf, receiptOf, wayIn, whereTo, type Arriving } from './receipt'
 
 type Query = z.output<(typeof endpoints.run.previewDelivery)['body']>
 type Preview = z.output<(typeof endpoints.run.previewDelivery)['reply']>
@@ -66,11 +66,15 @@ export async function previewDelivery(reader: Reader, { supplierId, orderNumber,
     if (!part) throw new ServerError('reference_unknown', `The part ${partId} does not exist.`, { field: `lines.${index}.partId` })
     arriving.push({ ...from, part, quantity })
   }
-  const load = await loadOf(reader, arriving, v7)
+  const way = await wayIn(
+    reader,
+    arriving.map(({ part }) => part),
+  )
+  const load = await loadOf(way, arriving, v7)
   const played: Played = new Map()
   const found: Preview['lines'] = []
   for (const [i, line] of arriving.entries()) {
-    const asked = (await receiptOf(reader, line, unitsToCome(lines[i] as Query['lines'][number]), v7)).flat()
+    const asked = (await receiptOf(way, line, unitsToCome(lines[i] as Query['lines'][number]), v7)).flat()
     const { placeId } = await whereTo(reader, [...asked, ...load], line)
     const place = await reader.findOneByOrFail(PlaceEntity, { id: placeId })
     found.push({ placeName: place.name, asked: await shown(reader, asked, played) })

@@ -1,10 +1,10 @@
 import type { PartRow } from '../define/entities'
 import type { Reader } from '../kernel/database'
-import { considerAt, considerEach, type Asked, type Coming, type PointsAt } from '../record/consider'
+import { considerEach, considerOf, pointsOfMany, type Asked, type Coming, type PointsAt } from '../record/consider'
 import type { Unit } from '../stock/units'
 import { placeFor } from '../stock/placeFor'
 import { placeByRule } from '../stock/putAwayRules'
-import { looksAtLoads, operationsOf, tradeOf } from './repository'
+import { looksAtLoads, operationsOfMany, tradeOf } from './repository'
 
 export interface Arriving {
   readonly part: PartRow
@@ -25,17 +25,28 @@ export async function fromSupplier(reader: Reader, of: Pick<Arriving, 'supplierI
   return { ...of, ...(await tradeOf(reader, of.supplierId, of.orderNumber)) }
 }
 
+/** What is looked up of the parts that come, for all of them at once. */
+export interface WayIn {
+  readonly reader: Reader
+  /** Receiving operations on the way of each part, in order. */
+  readonly operations: ReadonlyMap<string, readonly string[]>
+  readonly pointsAt: PointsAt
+}
+export async function wayIn(reader: Reader, parts: readonly PartRow[]): Promise<WayIn> {
+  const ids = parts.map(({ id }) => id)
+  return { reader, operations: await operationsOfMany(reader, ids, 'receiving'), pointsAt: pointsOfMany(reader, parts) }
+}
+
 /** What the receiving operations of a part ask of a lot from a supplier, group by group: of it whole, and of each unit of it. */
 export async function receiptOf(
-  reader: Reader,
+  { reader, operations, pointsAt }: WayIn,
   arriving: Arriving,
   units: readonly Unit[],
   newId: () => string,
-  look?: PointsAt,
 ): Promise<Asked[][]> {
   const groups: Asked[][] = []
-  for (const operationId of await operationsOf(reader, arriving.part.id, 'receiving'))
-    groups.push(...(await considerEach(reader, { ...arriving, operationId, moment: 'arrival', customerId: null }, units, newId, look)))
+  for (const operationId of operations.get(arriving.part.id) ?? [])
+    groups.push(...(await considerEach(reader, { ...arriving, operationId, moment: 'arrival', customerId: null }, units, newId, pointsAt)))
   return groups
 }
 
@@ -70,7 +81,7 @@ export async function whereTo(
  * it opens for, and a question that one line brings up is answered for the load.
  */
 export async function loadOf(
-  reader: Reader,
+  { reader, operations, pointsAt }: WayIn,
   lines: readonly Arriving[],
   newId: () => string,
   moment: 'announced' | 'registered' | 'arrival' = 'arrival',
@@ -78,9 +89,9 @@ export async function loadOf(
   if (!(await looksAtLoads(reader))) return []
   const byQuestion = new Map<string, Asked>()
   for (const line of lines) {
-    for (const operationId of await operationsOf(reader, line.part.id, 'receiving')) {
+    for (const operationId of operations.get(line.part.id) ?? []) {
       const coming: Coming = { ...line, operationId, moment, customerId: null, subject: 'load' }
-      for (const considered of await considerAt(reader, coming, newId)) {
+      for (const considered of await considerOf(reader, await pointsAt(coming), coming, newId)) {
         const { due, point } = considered
         if (due === null) continue
         const question = `${point.planId} ${operationId}`

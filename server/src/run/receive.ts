@@ -9,7 +9,7 @@ import { DeliveryEntity } from './entities'
 import { receiveExpected } from './expected'
 import { noteOccasion } from './occasions'
 import { openTogether, type ToOpen } from './openTogether'
-import { fromSupplier, loadOf, whereTo } from './receipt'
+import { fromSupplier, loadOf, wayIn, whereTo } from './receipt'
 import { checkedParts, refuseSecond } from './receiveChecks'
 
 type DeliveryInput = z.output<(typeof endpoints.run.receiveDelivery)['body']>
@@ -32,10 +32,11 @@ export async function bookDelivery(work: Work, { load: facts, expectedId, ...bod
   const booked = lines.map((line, i) => ({ line, part: parts[i] as PartRow }))
   const from = await fromSupplier(work.manager, { supplierId, orderNumber, at: work.now })
   const arriving = booked.map(({ line: { quantity }, part }) => ({ ...from, part, quantity }))
-  const load = await loadOf(work.manager, arriving, work.newId)
+  const way = await wayIn(work.manager, parts)
+  const load = await loadOf(way, arriving, work.newId)
   const named = new Set(lines.flatMap(({ containers }) => containers.flatMap(({ label }) => label ?? [])))
   const lotIds: string[] = []
-  for (const { line, part } of booked) lotIds.push(await bookLine(work, { occasionId, from, load, foreseen, named }, line, part))
+  for (const { line, part } of booked) lotIds.push(await bookLine(work, { occasionId, from, way, load, foreseen, named }, line, part))
   const ofLoad: ToOpen[] = []
   for (const asked of load)
     ofLoad.push({ ...asked, opening: { lotIds, holdPlaceId: (await whereTo(work.manager, [asked], null)).placeId, occasionId } })

@@ -1,5 +1,6 @@
 import { checkLotSize, CoreError } from '@nemawashi/core'
 import type { DeliveryLineInput } from '@nemawashi/contract'
+import { In } from 'typeorm'
 import { PartEntity, type PartRow } from '../define/entities'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
@@ -74,22 +75,20 @@ export async function refuseSecond(
   }
 }
 
-async function partOf(work: Work, { partId }: DeliveryLineInput, index: number): Promise<PartRow> {
-  const part = await work.manager.findOneBy(PartEntity, { id: partId })
-  if (part) return part
-  throw new ServerError('reference_unknown', `The part ${partId} does not exist.`, { field: `lines.${index}.partId`, received: partId })
-}
-
 /**
  * Checks the lines of a delivery before any of it is booked in, and gives their parts.
  * @throws {ServerError} `reference_unknown`, `containers_do_not_add_up`, `serials_missing`, `already_exists`; {CoreError} `quantity_invalid`.
  */
 export async function checkedParts(work: Work, lines: readonly DeliveryLineInput[]): Promise<PartRow[]> {
+  const named = await work.manager.findBy(PartEntity, { id: In([...new Set(lines.map(({ partId }) => partId))]) })
+  const known = new Map(named.map((part) => [part.id, part]))
   const parts: PartRow[] = []
   const serials = new Map<string, string>()
   for (const [index, line] of lines.entries()) {
     checkLine(line, index)
-    const part = await partOf(work, line, index)
+    const part = known.get(line.partId)
+    if (!part)
+      throw new ServerError('reference_unknown', `The part ${line.partId} does not exist.`, { field: `lines.${index}.partId`, received: line.partId })
     await checkSerials(work, part, { ...line, field: `lines.${index}.serials`, words: `Line ${index + 1}` }, serials)
     parts.push(part)
   }

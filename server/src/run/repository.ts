@@ -63,13 +63,21 @@ export async function lotsOf(reader: Reader, occasionId: string): Promise<LotHea
   )) as LotHead[]
 }
 
-/** Operations of a kind on the way of a part, in order. */
-export async function operationsOf(reader: Reader, partId: string, kind: OperationKind): Promise<string[]> {
+/** Operations of a kind on the way of each part, in order. */
+export async function operationsOfMany(reader: Reader, partIds: readonly string[], kind: OperationKind): Promise<Map<string, string[]>> {
   const rows = (await reader.query(
-    `SELECT o.id FROM routing_step r JOIN operation o ON o.id = r.operation_id WHERE r.part_id = ? AND o.kind = ? ORDER BY r.position`,
-    [partId, kind],
-  )) as { id: string }[]
-  return rows.map(({ id }) => id)
+    `SELECT r.part_id, o.id FROM routing_step r JOIN operation o ON o.id = r.operation_id
+     WHERE r.part_id IN (SELECT value FROM json_each(?)) AND o.kind = ? ORDER BY r.part_id, r.position`,
+    [JSON.stringify([...new Set(partIds)]), kind],
+  )) as { partId: string; id: string }[]
+  const byPart = new Map<string, string[]>()
+  for (const { partId, id } of rows) byPart.set(partId, [...(byPart.get(partId) ?? []), id])
+  return byPart
+}
+
+/** The same of one part. */
+export async function operationsOf(reader: Reader, partId: string, kind: OperationKind): Promise<string[]> {
+  return (await operationsOfMany(reader, [partId], kind)).get(partId) ?? []
 }
 
 /** The group of a supplier, and the contract that an order with them is under. */

@@ -1,7 +1,7 @@
-import { loadBalances, insertMovement } from './repository'
+import { loadBalances } from './repository'
 import { balancesOf, checkMovement, type Balance, type Movement, type MovementKind } from '@nemawashi/core'
 import type { Work } from '../kernel/unitOfWork'
-import type { MovementRow } from './entities'
+import { MovementEntity, type MovementRow } from './entities'
 
 function movementOf(row: MovementRow): Movement {
   const { containerId, quantity, fromPlaceId, fromStanding, toPlaceId, toStanding } = row
@@ -36,7 +36,7 @@ export async function postMovement(
   // An arrival takes from nowhere: there is nothing that it could overdraw.
   checkMovement(movement.from === null ? [] : await loadBalances(work.manager, lotId), movement)
   const { containerId, quantity, from, to } = movement
-  await insertMovement(work.manager, {
+  await work.manager.insert(MovementEntity, {
     lotId,
     containerId,
     quantity,

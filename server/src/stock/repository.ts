@@ -116,15 +116,6 @@ export async function namedBalances(reader: Reader, lotId: string): Promise<Bala
   return (await namedBalancesOf(reader, [lotId])).get(lotId) ?? []
 }
 
-const movementColumns =
-  'lot_id, container_id, quantity, from_place_id, from_standing, to_place_id, to_standing, kind, occasion_id, decision_id, hold_id, at, person_id'
-
-export async function insertMovement(store: Store, row: MovementRow): Promise<void> {
-  const { lotId, containerId, quantity, fromPlaceId, fromStanding, toPlaceId, toStanding, kind, occasionId, decisionId, holdId, at, personId } = row
-  const values = [lotId, containerId, quantity, fromPlaceId, fromStanding, toPlaceId, toStanding, kind, occasionId, decisionId, holdId, at, personId]
-  await store.query(`INSERT INTO movement (${movementColumns}) VALUES (${values.map(() => '?').join()})`, values)
-}
-
 type DecisionHead = Omit<Decision, 'rows' | 'meaning'>
 
 async function withRows(reader: Reader, head: DecisionHead): Promise<Decision> {

@@ -1,5 +1,6 @@
 import type { EntitySchema, MigrationInterface } from 'typeorm'
 import type { Connection, WritingConnection } from './connection'
+import type { Gathered } from './gathered'
 import type { Reader, Store } from './store'
 
 type Migration = new () => MigrationInterface
@@ -17,6 +18,8 @@ export interface Writer extends Store {
   readonly connection: WritingConnection
   /** Begins a transaction, on a new connection where the last one was lost. @throws {ServerError} `storage_busy`. */
   begin(): Promise<void>
+  /** The same for one change, whose rows are written together. */
+  gathered(): Gathered
 }
 
 /** A plant's database, in a file or on a server. */

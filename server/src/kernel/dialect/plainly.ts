@@ -7,11 +7,17 @@ interface Column {
   readonly name: string
   readonly kind: 'flag' | 'json' | 'plain'
 }
-interface Shape {
+export interface Shape {
+  /** The table, as it is called, and as it stands in a statement. */
+  readonly name: string
   readonly table: string
+  /** Other tables that its rows point at. */
+  readonly parents: readonly string[]
   readonly columns: readonly Column[]
   readonly byProperty: ReadonlyMap<string, Column>
   readonly isServer: boolean
+  /** The columns of the row that was put in last, and the words for them. */
+  last: { readonly columns: readonly Column[]; readonly into: string } | null
 }
 /** A statement and its values. */
 export interface Asked {
@@ -22,18 +28,26 @@ export interface Asked {
 const shapes = new WeakMap<EntityManager, WeakMap<object, Shape>>()
 
 /** What the mapper knows of an entity, kept for the next time. */
-function shapeOf(manager: EntityManager, entity: EntitySchema): Shape {
+export function shapeOf(manager: EntityManager, entity: EntitySchema): Shape {
   const known = shapes.get(manager) ?? new WeakMap<object, Shape>()
   shapes.set(manager, known)
   const found = known.get(entity)
   if (found) return found
-  const { tableName, columns } = manager.dataSource.getMetadata(entity)
+  const { tableName, columns, foreignKeys } = manager.dataSource.getMetadata(entity)
   const all = columns.map(({ propertyName, databaseName, type }): Column => {
     const kind = type === 'boolean' ? 'flag' : type === 'simple-json' ? 'json' : 'plain'
     return { property: propertyName, name: `"${databaseName}"`, kind }
   })
   const isServer = manager.dataSource.options.type === 'postgres'
-  const made = { table: `"${tableName}"`, columns: all, byProperty: new Map(all.map((column) => [column.property, column])), isServer }
+  const made = {
+    name: tableName,
+    table: `"${tableName}"`,
+    parents: [...new Set(foreignKeys.map(({ referencedTablePath }) => referencedTablePath))].filter((name) => name !== tableName),
+    columns: all,
+    byProperty: new Map(all.map((column) => [column.property, column])),
+    isServer,
+    last: null,
+  }
   known.set(entity, made)
   return made
 }
@@ -50,44 +64,68 @@ function read({ kind }: Column, value: Value): unknown {
   return kind === 'flag' ? value === 1 : value
 }
 
-/** Whether a condition says no more than that columns equal values, or hold none: what is more is the mapper's. */
-function conditionOf(shape: Shape, where: unknown): Asked | null {
+type Equal = string | number | boolean | readonly string[] | null
+/** Columns, and the value that each has to equal, or one of several; null where it has to hold none. */
+export type Equals = readonly (readonly [property: string, value: Equal])[]
+
+const areTexts = (values: unknown): values is readonly string[] => Array.isArray(values) && values.every((value) => typeof value === 'string')
+
+/** What a condition asks, where it is no more than that columns equal values, one of some texts, or hold none: what is more is the mapper's. */
+export function equalsOf(where: unknown): Equals | null {
   if (typeof where !== 'object' || where === null || Array.isArray(where)) return null
+  const all: [string, Equal][] = []
+  for (const [property, value] of Object.entries(where)) {
+    if (value instanceof FindOperator) {
+      const given: unknown = value.value
+      if (value.type === 'isNull') all.push([property, null])
+      else if (value.type === 'in' && areTexts(given)) all.push([property, given])
+      else return null
+    } else if (typeof value === 'string' || typeof value === 'number' || typeof value === 'boolean') all.push([property, value])
+    else return null
+  }
+  return all
+}
+
+function conditionOf(shape: Shape, where: unknown): Asked | null {
+  const equals = equalsOf(where)
+  if (equals === null) return null
   const parts: string[] = []
   const values: unknown[] = []
-  for (const [property, value] of Object.entries(where)) {
+  for (const [property, value] of equals) {
     const column = shape.byProperty.get(property)
     if (column === undefined || column.kind === 'json') return null
-    if (value instanceof FindOperator) {
-      if (value.type !== 'isNull') return null
-      parts.push(`${column.name} IS NULL`)
-    } else if (typeof value === 'string' || typeof value === 'number' || typeof value === 'boolean') {
-      parts.push(`${column.name} = ?`)
-      values.push(stored(column, value, shape))
-    } else return null
+    parts.push(`${column.name} ${value === null ? 'IS NULL' : areTexts(value) ? 'IN (SELECT value FROM json_each(?))' : '= ?'}`)
+    if (value !== null) values.push(areTexts(value) ? JSON.stringify(value) : stored(column, value, shape))
   }
   return { sql: parts.length === 0 ? '' : ` WHERE ${parts.join(' AND ')}`, values }
 }
 
-/** The columns that a row gives something for; null where a value is for the mapper to work out. */
-function given(shape: Shape, row: unknown): [Column, unknown][] | null {
+/** The columns that a row gives something for, and what it gives; null where a value is for the mapper to work out. */
+function given(shape: Shape, row: unknown): { columns: Column[]; values: unknown[] } | null {
   if (typeof row !== 'object' || row === null || Array.isArray(row)) return null
-  const all: [Column, unknown][] = []
-  for (const [property, value] of Object.entries(row)) {
+  const columns: Column[] = []
+  const values: unknown[] = []
+  const of = row as Record<string, unknown>
+  for (const property in of) {
+    const value = of[property]
     if (value === undefined) continue
     const column = shape.byProperty.get(property)
     if (column === undefined || typeof value === 'function') return null
-    all.push([column, stored(column, value, shape)])
+    columns.push(column)
+    values.push(stored(column, value, shape))
   }
-  return all.length === 0 ? null : all
+  return columns.length === 0 ? null : { columns, values }
 }
 
-export function insertOf(manager: EntityManager, entity: EntitySchema, row: unknown): Asked | null {
-  const shape = shapeOf(manager, entity)
+/** A row to put in: the table with the columns that it gives something for, and what it gives; null where a value is for the mapper to work out. */
+export function rowOf(shape: Shape, row: unknown): { readonly into: string; readonly values: readonly unknown[] } | null {
   const cells = given(shape, row)
   if (cells === null) return null
-  const names = cells.map(([{ name }]) => name).join(', ')
-  return { sql: `INSERT INTO ${shape.table} (${names}) VALUES (${cells.map(() => '?').join(', ')})`, values: cells.map(([, value]) => value) }
+  const { columns, values } = cells
+  // Rows of a table that come one after another mostly have the same columns.
+  if (shape.last === null || shape.last.columns.length !== columns.length || columns.some((column, i) => shape.last?.columns[i] !== column))
+    shape.last = { columns, into: `${shape.table} (${columns.map(({ name }) => name).join(', ')})` }
+  return { into: shape.last.into, values }
 }
 
 export function updateOf(manager: EntityManager, entity: EntitySchema, where: unknown, row: unknown): Asked | null {
@@ -95,8 +133,8 @@ export function updateOf(manager: EntityManager, entity: EntitySchema, where: un
   const cells = given(shape, row)
   const condition = conditionOf(shape, where)
   if (cells === null || condition === null || condition.sql === '') return null
-  const sets = cells.map(([{ name }]) => `${name} = ?`).join(', ')
-  return { sql: `UPDATE ${shape.table} SET ${sets}${condition.sql}`, values: [...cells.map(([, value]) => value), ...condition.values] }
+  const sets = cells.columns.map(({ name }) => `${name} = ?`).join(', ')
+  return { sql: `UPDATE ${shape.table} SET ${sets}${condition.sql}`, values: [...cells.values, ...condition.values] }
 }
 
 export interface Selecting extends Asked {
@@ -112,7 +150,11 @@ export function selectOf(manager: EntityManager, entity: EntitySchema, where: un
   return {
     sql: `SELECT ${names} FROM ${shape.table}${condition.sql}${isOne ? ' LIMIT 1' : ''}`,
     values: condition.values,
-    entityOf: (row) => Object.fromEntries(shape.columns.map((column) => [column.property, read(column, row[column.property] ?? null)])),
+    entityOf: (row) => {
+      const entity: Record<string, unknown> = {}
+      for (const column of shape.columns) entity[column.property] = read(column, row[column.property] ?? null)
+      return entity
+    },
   }
 }
 

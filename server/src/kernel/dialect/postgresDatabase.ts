@@ -5,6 +5,7 @@ import { watchRows } from '../rowSeals'
 import { expectedOnce } from './expectedOnce'
 import { SnakeNames } from './connection'
 import type { Database, Schema, Snapshot } from './database'
+import { gathered } from './gathered'
 import { apartLock, migrationLock, PostgresConnection, readingPool, shownAddress } from './postgres'
 import { storeOf } from './store'
 
@@ -115,11 +116,13 @@ export async function openPostgres(address: string, schema: Schema, now: () => D
   // The mapper keeps its pool to itself; our queries go over the same connections.
   const pool = readingPool((reading.driver as unknown as { master: Pool }).master)
   let current = await connect(writing)
+  const store = storeOf(() => current)
   return {
     kind: 'postgres',
     address,
     writer: {
-      ...storeOf(() => current),
+      ...store,
+      gathered: () => gathered(store, () => current),
       get connection() {
         return current.connection
       },

@@ -6,6 +6,7 @@ import type { Database, Schema, Snapshot } from './database'
 import { sealWhatStands } from '../sealWhatStands'
 import { watchRows } from '../rowSeals'
 import { expectedOnce } from './expectedOnce'
+import { gathered } from './gathered'
 import { SnakeNames } from './connection'
 import { ReaderThread } from './readerThread'
 import { SqliteConnection, type RawDatabase } from './sqlite'
@@ -108,12 +109,14 @@ export async function openSqlite(folder: string, schema: Schema, now: () => Date
   const readingConnection = new SqliteConnection(rawOf(reading))
   const longReader = new ReaderThread(file)
   const { manager } = writing.createQueryRunner()
+  const current = { manager, connection }
+  const store = storeOf(() => current)
   return {
     kind: 'sqlite',
     address: file,
     raw,
     source: writing,
-    writer: { ...storeOf(() => ({ manager, connection })), connection, begin: () => connection.begin() },
+    writer: { ...store, gathered: () => gathered(store, () => current), connection, begin: () => connection.begin() },
     reader: storeOf(() => ({ manager: reading.manager, connection: readingConnection })),
     longReader,
     isAlone: true,

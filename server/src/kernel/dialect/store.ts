@@ -1,6 +1,7 @@
 import { EntityNotFoundError, type EntityManager, type EntitySchema } from 'typeorm'
 import type { Connection, Value } from './connection'
-import { countOf, insertOf, selectOf, updateOf } from './plainly'
+import { countOf, rowOf, selectOf, shapeOf, updateOf } from './plainly'
+import { putTogether } from './together'
 
 const reading = ['find', 'findBy', 'findOne', 'findOneBy', 'findOneOrFail', 'findOneByOrFail', 'countBy', 'existsBy'] as const
 const writing = ['insert', 'update', 'delete'] as const
@@ -15,9 +16,10 @@ export interface Store extends Reader, Pick<EntityManager, (typeof writing)[numb
 
 interface Now {
   readonly manager: EntityManager
-  readonly connection: Pick<Connection, 'query'>
+  readonly connection: Pick<Connection, 'query' | 'rows'>
 }
-const nothing = { identifiers: [], generatedMaps: [], raw: [] }
+/** What the mapper says of rows that were put in or changed. */
+export const nothing = { identifiers: [], generatedMaps: [], raw: [] }
 
 /**
  * The questions that are asked the most, in the mapper's words and by its entities, without the statement being built anew each time: rows
@@ -25,8 +27,12 @@ const nothing = { identifiers: [], generatedMaps: [], raw: [] }
  */
 function plainly({ manager, connection }: Now, name: string, [entity, where, row]: readonly unknown[]): Promise<unknown> | null {
   const of = entity as EntitySchema
-  if (name === 'insert' || name === 'update') {
-    const asked = name === 'insert' ? insertOf(manager, of, where) : updateOf(manager, of, where, row)
+  if (name === 'insert') {
+    const made = rowOf(shapeOf(manager, of), where)
+    return made && putTogether(connection, made.into, [made.values]).then(() => nothing)
+  }
+  if (name === 'update') {
+    const asked = updateOf(manager, of, where, row)
     return asked && connection.query(asked.sql, asked.values).then(() => nothing)
   }
   if (name === 'countBy' || name === 'existsBy') {
