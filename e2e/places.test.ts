@@ -1,9 +1,9 @@
 import { endpoints } from '@nemawashi/contract'
 import { expect, it } from 'vitest'
-import { press, standing } from './stand'
+import { codeIn, press, standing } from './stand'
 
-const { define, run } = endpoints
-const { api, sit, partId } = standing()
+const { define, record, run } = endpoints
+const { api, arrive, partId, settle, sit } = standing()
 
 it('an engineer puts a rule on the list of places, is kept from a circle, and tries the list before it is saved', async () => {
   const hand = await sit('ilse')
@@ -50,4 +50,70 @@ it('a clerk moves what lies elsewhere than the list says; what a gate holds is n
   await hand.sees('put away')
   const { rows } = await clerk.call(run.getMovesDue, {})
   expect(rows.filter(({ standing, toPlaceName }) => standing === 'onHold' && toPlaceName.includes('rack'))).toEqual([])
+})
+
+it('a dispatch is planned, waits for the check before it is picked, is picked from what is offered, and leaves', async () => {
+  const engineer = await api('ilse')
+  const idOf = async (of: typeof define.operations.list | typeof define.places.list, q: string) =>
+    ((await engineer.call(of as never, { query: { q } } as never)) as { rows: { id: string }[] }).rows[0]?.id ?? ''
+  const [rack, receiving, shipping] = [
+    await idOf(define.places.list, 'RACK-A'),
+    await idOf(define.operations.list, 'RCV'),
+    await idOf(define.operations.list, 'SHP'),
+  ]
+  const of = { code: 'RS-74', name: 'Rope bag', revision: 'A', unit: 'piece', tracking: 'lot', familyId: null, putAwayPlaceId: rack } as const
+  const part = await engineer.call(define.parts.create, { body: { ...of, operationIds: [receiving, shipping] } })
+  const { lots } = await arrive('SMP', 'RS-74', 'RS74-1', 50)
+  const spot = lots[0]?.balances[0]
+  const clerkApi = await api('dario')
+  const away = { containerId: null, fromPlaceId: spot?.placeId ?? '', toPlaceId: rack, quantity: 50 }
+  await clerkApi.call(run.putAway, { params: { id: lots[0]?.id ?? '' }, body: away })
+
+  const hand = await sit('ilse')
+  await hand.open(`/attach/${part.id}`)
+  await press(hand, '[data-stop] .ring[aria-label^="Shipping"]')
+  await hand.pick('[data-field=planId]', 'SP-05')
+  await hand.select('[data-field=moment]', 'when it is planned')
+  await press(hand, 'button[type=submit]')
+  await hand.sees(/hangs at Shipping/)
+  await hand.sees(/looks at the load, once[\s\S]*when it is planned, before it is picked/)
+
+  const clerk = await sit('dario')
+  await clerk.open('/run/dispatches')
+  await clerk.sees('S-000001')
+  await clerk.press('p')
+  await clerk.pick('[data-field=customerId]', 'HMC')
+  await clerk.fill('[data-field=orderNumber]', '9740')
+  await clerk.pick('[data-field=partId]', 'RS-74')
+  await clerk.fill('[data-field=quantity]', '30')
+  await clerk.press('Enter')
+  await clerk.sees('It may not be picked yet.')
+  expect(await clerk.textOf('[data-test=lines]')).toMatch(/RS-74 Rope bag[\s\S]*30 pieces\s+50 pieces/)
+  expect(await clerk.page.$eval('[data-test=pick]', (button) => (button as HTMLButtonElement).disabled)).toBe(true)
+  const check = codeIn(await clerk.textOf('.gate'))
+  const inspector = await sit('rosa')
+  await settle(check, false)
+  await clerk.page.reload()
+  await clerk.sees(/is not acceptable: record it anew once that is mended/)
+
+  const [row] = (await (await api('rosa')).call(record.listInspections, { query: { q: check } })).rows
+  await inspector.open(`/record/${row?.id ?? ''}`)
+  await inspector.sees('It keeps the dispatch back')
+  await press(inspector, '[data-test=reopen]')
+  await inspector.confirm('the customer sent the right issue')
+  await inspector.sees('Finding so far')
+  await inspector.page.waitForFunction(() => document.activeElement?.closest('.entry') !== null)
+  await inspector.press('o')
+  await inspector.sees(/0 nonconforming, Ac 0/)
+  await inspector.chord('Control', 'Enter')
+  await inspector.page.waitForFunction(() => document.querySelector('[data-test=finish]') === null)
+  await clerk.page.reload()
+  await press(clerk, '[data-test=pick]')
+  await clerk.sees(/S-\d{6} is picked/)
+  expect(await clerk.textOf('[data-test=picks]')).toMatch(/RS-74 Rope bag[\s\S]*30 pieces/)
+  await settle(codeIn(await clerk.textOf('.gate')))
+  await clerk.page.reload()
+  await press(clerk, '[data-test=send]')
+  await clerk.sees(/S-\d{6} has left/)
+  expect([...hand.problems, ...clerk.problems, ...inspector.problems]).toEqual([])
 })

@@ -1,10 +1,8 @@
-import { standings, stockUnits } from '@nemawashi/core'
+import { dispatchStates, standings, stockUnits } from '@nemawashi/core'
 import { z } from 'zod'
 import { ById, endpoint, file, Id, Instant, listEndpoint, Quantity, Version, words } from './endpoint'
 import { OpenedCheck } from './orders'
 import { BalanceRow } from './stock'
-
-export const dispatchStates = ['picked', 'sent', 'cancelled'] as const
 
 export const PickInput = z.strictObject({ lotId: Id, containerId: Id.nullable(), placeId: Id, quantity: Quantity })
 export type PickInput = z.infer<typeof PickInput>
@@ -16,10 +14,30 @@ export const Dispatch = z.strictObject({
   customerName: z.string(),
   orderNumber: z.string(),
   state: z.enum(dispatchStates),
-  pickedAt: Instant,
+  /** When it was planned, or picked at once. */
+  at: Instant,
+  byName: z.string(),
+  /** The day on which it is to leave; null where nobody said. */
+  leavesOn: z.string().nullable(),
+  /** Null while it is only planned. */
+  pickedAt: Instant.nullable(),
   pickedByName: z.string(),
   sentAt: Instant.nullable(),
   version: Version,
+  /** What was planned; empty where it was picked at once. */
+  lines: z.array(
+    z.strictObject({
+      partId: Id,
+      partCode: z.string(),
+      partName: z.string(),
+      unit: z.enum(stockUnits),
+      quantity: z.int(),
+      /** Of these, what was picked. */
+      picked: z.int(),
+      /** Pieces that may be picked now, over all lots. */
+      free: z.int(),
+    }),
+  ),
   picks: z.array(
     z.strictObject({
       id: Id,
@@ -39,7 +57,7 @@ export const Dispatch = z.strictObject({
     }),
   ),
   checks: z.array(OpenedCheck),
-  /** Checks that keep it here: their gates are not decided. */
+  /** Checks that keep it from being picked, or from leaving: gates that are not decided, and those of the load that are not acceptable. */
   gates: z.array(z.string()),
   returns: z.array(z.strictObject({ id: Id, code: z.string(), lotCode: z.string(), partId: Id, quantity: z.int(), reason: z.string(), at: Instant })),
 })
@@ -51,7 +69,11 @@ export const DispatchRow = z.strictObject({
   customerName: z.string(),
   orderNumber: z.string(),
   state: z.enum(dispatchStates),
-  pickedAt: Instant,
+  /** When it was planned, or picked at once. */
+  at: Instant,
+  leavesOn: z.string().nullable(),
+  pickedAt: Instant.nullable(),
+  /** Pieces that are picked; planned ones before that. */
   pieces: z.int(),
   openChecks: z.int(),
   returned: z.int(),
@@ -101,6 +123,13 @@ export const StockRow = z.strictObject({
 })
 export type StockRow = z.infer<typeof StockRow>
 
+const forCustomer = { customerId: Id, orderNumber: words(60) }
+const Picks = z.array(PickInput).min(1, 'pick at least one lot').max(100, 'at most 100 lots')
+const PlannedLines = z
+  .array(z.strictObject({ partId: Id, quantity: Quantity }))
+  .min(1, 'plan at least one part')
+  .max(100, 'at most 100 parts')
+
 const clerk = ['receivingClerk', 'productionOperator', 'qualityEngineer', 'administrator'] as const
 
 export const dispatches = {
@@ -126,11 +155,20 @@ export const dispatches = {
   pickDispatch: endpoint('POST', '/api/dispatches', {
     access: clerk,
     summary: 'Pick released pieces for a customer; the checks before dispatch open by themselves',
-    body: z.strictObject({
-      customerId: Id,
-      orderNumber: words(60),
-      picks: z.array(PickInput).min(1, 'pick at least one lot').max(100, 'at most 100 lots'),
-    }),
+    body: z.strictObject({ ...forCustomer, picks: Picks }),
+    reply: Dispatch,
+  }),
+  planDispatch: endpoint('POST', '/api/planned-dispatches', {
+    access: clerk,
+    summary: 'Plan a dispatch: what is to be picked for whom; what is asked of it before that opens by itself',
+    body: z.strictObject({ ...forCustomer, leavesOn: z.iso.date('write a day').nullable().default(null), lines: PlannedLines }),
+    reply: Dispatch,
+  }),
+  pickPlanned: endpoint('POST', '/api/dispatches/:id/pick', {
+    access: clerk,
+    summary: 'Pick a planned dispatch; refused while something that is asked before it is not acceptable',
+    params: ById,
+    body: z.strictObject({ version: Version, picks: Picks }),
     reply: Dispatch,
   }),
   sendDispatch: endpoint('POST', '/api/dispatches/:id/send', {
@@ -142,7 +180,7 @@ export const dispatches = {
   }),
   cancelDispatch: endpoint('POST', '/api/dispatches/:id/cancel', {
     access: clerk,
-    summary: 'Call a dispatch off: what is still free goes back to where it was taken from',
+    summary: 'Call a dispatch off: what is still free goes back to where it was taken from, what is asked of its load is called off',
     params: ById,
     body: z.strictObject({ version: Version }),
     reply: Dispatch,

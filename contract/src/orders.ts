@@ -1,4 +1,4 @@
-import { moments, mostSerials, reportKinds, stockUnits } from '@nemawashi/core'
+import { moments, mostSerials, onFailures, reportKinds, stockUnits } from '@nemawashi/core'
 import { z } from 'zod'
 import { ById, endpoint, Id, Instant, listEndpoint, Quantity, Version, words } from './endpoint'
 import { trackings } from './masters'
@@ -18,7 +18,10 @@ export const OpenedCheck = z.strictObject({
   isGate: z.boolean(),
   responsible: z.string(),
   dueAt: Instant.nullable(),
-  lotCode: z.string(),
+  /** Null where it looks at a dispatch as one. */
+  lotCode: z.string().nullable(),
+  /** What follows where it is not acceptable. */
+  onFailure: z.enum(onFailures),
   /** How far the step was when it came up, where it came up while it ran: pieces made, minutes run. */
   after: z.strictObject({ pieces: z.int(), minutes: z.int() }).nullable(),
 })

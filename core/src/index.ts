@@ -69,6 +69,7 @@ export type { PastOccasion, RuledLine, RuledPoint, Rules } from './rehearsal/pas
 export * from './rehearsal/playOccasions'
 export * from './rehearsal/weeklyLoad'
 export * from './states/claim'
+export * from './states/dispatchStates'
 export * from './states/expectedDelivery'
 export * from './states/inspectionStates'
 export * from './states/life'

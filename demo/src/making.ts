@@ -31,6 +31,8 @@ const orders: readonly OrderSeed[] = [
   { daysAgo: 27, part: 'DS-12', quantity: 90, bars: 'BS-7075-20', shipTo: 'NFR' },
   { daysAgo: 16, part: 'RC-40', quantity: 600, bars: 'BS-7075-12', shipTo: 'NFR' },
   { daysAgo: 6, part: 'RC-44', quantity: 240, bars: 'BS-7075-14', shipTo: 'NFR', waits: true },
+  // Made for stock: what is planned to leave is picked from it.
+  { daysAgo: 4, part: 'DS-12', quantity: 90, bars: 'BS-7075-20' },
   { daysAgo: 1, part: 'RC-40', quantity: 600, bars: 'BS-7075-12', steps: 2 },
   { daysAgo: 0, part: 'DS-10', quantity: 100, bars: null, steps: -1 },
 ]

@@ -143,6 +143,7 @@ export const judged: readonly Judged[] = [
   ['C-PRINT', 'Print', 'minor', 'All text readable, right language and issue', 0.004],
   ['C-PROOF', 'Proof load 10 kN', 'critical', 'Holds 10 kN for ten seconds, gate opens freely afterwards', 0],
   ['C-PACK', 'Label, count, certificate', 'major', 'Label, count and certificate agree with the order', 0.004],
+  ['C-ISSUE', 'Issue of the drawing', 'major', 'The order asks for the issue of the drawing that is in stock', 0],
   ['C-ENDS', 'Spring ends', 'major', 'Both ends closed and ground, no wire stands out', 0],
   ['C-SEAL', 'Seal', 'major', 'Seal unbroken, its number is the one on the note', 0],
   ['C-PAPER', 'Mill certificate', 'major', 'The certificate came ahead: this melt, this order', 0],

@@ -17,6 +17,7 @@ import { putAway } from './puttingAway'
 import { seedMaster } from './seedMaster'
 import { placeThings } from './placing'
 import { planTheBench } from './planning'
+import { planShipping } from './shipping'
 import { planSprings } from './springs'
 import { day, hour, type Happening, type Stage } from './stage'
 
@@ -158,6 +159,7 @@ async function history(stage: Stage, [shop, springs]: readonly [Side, Side], pro
   }
   await expectThings(stage)
   await tellApart(stage)
+  await planShipping(stage)
   await planTheBench(stage)
   await placeThings(stage)
 }

@@ -16,7 +16,7 @@ export type OccasionKind = (typeof occasionKinds)[number]
 /** Whether a delivery is only told of: nothing of it is in stock. */
 export const isBeforeReceipt = (kind: OccasionKind) => kind === 'deliveryAnnounced' || kind === 'deliveryRegistered'
 
-/** Where a lot came from: what happened, its number, and what others call it. */
+/** Where a lot came from, or what load is looked at: what happened, its number, who it came from (of a dispatch, who it goes to), and what others call it. */
 export interface Origin {
   readonly originKind: OccasionKind
   readonly originCode: string
@@ -25,9 +25,10 @@ export interface Origin {
   readonly orderNumber: string
 }
 
-/** In words: `D-000004 from Ridge Metals, their lot 7-12, order 4711`, `made with W-000002, order 88`. */
+/** In words: `D-000004 from Ridge Metals, their lot 7-12, order 4711`, `made with W-000002, order 88`, `S-000003 to Kite, order 5`. */
 export function sayOrigin({ originKind, originCode, supplierName, supplierLot, orderNumber }: Origin): string {
   const order = orderNumber === '' ? '' : `, order ${orderNumber}`
+  if (originKind === 'dispatch') return `${originCode} to ${supplierName}${order}`
   if (isBeforeReceipt(originKind)) return `${originCode} from ${supplierName}${order}, not received yet`
   return originKind === 'delivery' ? `${originCode} from ${supplierName}, their lot ${supplierLot}${order}` : `made with ${originCode}${order}`
 }

@@ -7,7 +7,7 @@ it('every kind of operation has its moments, and no other', () => {
     ['receiving', ['announced', 'registered', 'arrival']],
     ['production', ['start', 'everyPieces', 'everyMinutes', 'setUp', 'lastPiece', 'end']],
     ['transfer', ['arrival']],
-    ['shipping', ['beforeDispatch']],
+    ['shipping', ['beforePicking', 'beforeDispatch']],
     ['return', ['arrival']],
   ])
 })
@@ -19,9 +19,10 @@ it('a gate blocks the step that comes after it', () => {
     stepBlocked('receiving', 'arrival'),
     stepBlocked('production', 'start'),
     stepBlocked('production', 'end'),
+    stepBlocked('shipping', 'beforePicking'),
     stepBlocked('shipping', 'beforeDispatch'),
     stepBlocked('return', 'arrival'),
-  ]).toEqual(['receive', 'receive', 'putAway', 'goOn', 'nextStep', 'dispatch', 'putAway'])
+  ]).toEqual(['receive', 'receive', 'putAway', 'goOn', 'nextStep', 'pick', 'dispatch', 'putAway'])
 })
 
 it('a moment that comes again says after how many pieces or minutes', () => {
@@ -34,7 +35,7 @@ it('a moment that comes again says after how many pieces or minutes', () => {
   expect([sayMoment('everyPieces', null), sayMoment('start', 5)]).toEqual([momentWords.everyPieces, momentWords.start])
 })
 
-it('a load is looked at before what it brings, a lot before what is in it, and before the receipt there is nothing but the load', () => {
+it('a load is looked at before what it brings, a lot before what is in it, and before the receipt, or before picking, there is nothing but the load', () => {
   expect(looksAt('receiving').map(({ moment, subject }) => `${moment} ${subject}`)).toEqual([
     'announced load',
     'registered load',
@@ -43,7 +44,13 @@ it('a load is looked at before what it brings, a lot before what is in it, and b
     'arrival container',
     'arrival serial',
   ])
-  expect(looksAt('shipping').map(({ subject }) => subject)).toEqual(['lot', 'container', 'serial'])
+  expect(looksAt('shipping').map(({ moment, subject }) => `${moment} ${subject}`)).toEqual([
+    'beforePicking load',
+    'beforeDispatch load',
+    'beforeDispatch lot',
+    'beforeDispatch container',
+    'beforeDispatch serial',
+  ])
   // While a step runs its pieces are one; by their numbers they are told apart when it is confirmed.
   expect(looksAt('production').filter(({ subject }) => subject !== 'lot')).toEqual([{ moment: 'end', subject: 'serial' }])
 })

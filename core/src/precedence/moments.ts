@@ -5,7 +5,7 @@ export const momentsOf = {
   receiving: ['arrival', 'announced', 'registered'],
   production: ['end', 'start', 'everyPieces', 'everyMinutes', 'setUp', 'lastPiece'],
   transfer: ['arrival'],
-  shipping: ['beforeDispatch'],
+  shipping: ['beforeDispatch', 'beforePicking'],
   return: ['arrival'],
 } as const
 export type OperationKind = keyof typeof momentsOf
@@ -19,6 +19,7 @@ export const moments = [
   'setUp',
   'lastPiece',
   'end',
+  'beforePicking',
   'beforeDispatch',
 ] as const
 export type Moment = (typeof moments)[number]
@@ -27,8 +28,16 @@ export function isMomentOf(kind: OperationKind, moment: Moment): boolean {
   return (momentsOf[kind] as readonly Moment[]).includes(moment)
 }
 
-/** Before a receipt is posted there are no lots: what is asked then is asked of the load. */
+/** Before a receipt is posted, or a dispatch picked, there are no lots: what is asked then is asked of the load. */
 const beforeReceipt: readonly Moment[] = ['announced', 'registered']
+
+const isBeforeLots = (moment: Moment) => beforeReceipt.includes(moment) || moment === 'beforePicking'
+
+/** When what comes or leaves together is looked at as one: vehicle, seal, packing. */
+const loadsAt: Readonly<Partial<Record<OperationKind, readonly Moment[]>>> = {
+  receiving: [...beforeReceipt, 'arrival'],
+  shipping: ['beforePicking', 'beforeDispatch'],
+}
 
 /** Pieces are told apart where they come or leave, and by their serial numbers where a step has made them; while it runs, they are one. */
 const toldApart: Readonly<Record<OperationKind, readonly UnitKind[]>> = {
@@ -41,8 +50,8 @@ const toldApart: Readonly<Record<OperationKind, readonly UnitKind[]>> = {
 
 /** What is looked at when at an operation, in the order in which it happens: a load before the lots that it brings, a lot before what is in it. */
 export function looksAt(kind: OperationKind): readonly { readonly moment: Moment; readonly subject: PointSubject }[] {
-  const loads: readonly Moment[] = kind === 'receiving' ? [...beforeReceipt, 'arrival'] : []
-  const lots: readonly Moment[] = kind === 'receiving' ? ['arrival'] : momentsOf[kind]
+  const loads = loadsAt[kind] ?? []
+  const lots = momentsOf[kind].filter((moment) => !isBeforeLots(moment))
   const apart: readonly Moment[] = kind === 'production' ? ['end'] : lots
   return [
     ...loads.map((moment) => ({ moment, subject: 'load' as const })),
@@ -61,6 +70,7 @@ export const momentWords: Readonly<Record<Moment, string>> = {
   setUp: 'after a set-up change',
   lastPiece: 'at the last piece',
   end: 'when the step is confirmed',
+  beforePicking: 'when it is planned, before it is picked',
   beforeDispatch: 'once it is picked, before it leaves',
 }
 
@@ -76,13 +86,14 @@ export function sayMoment(moment: Moment, every: number | null): string {
 }
 
 /** What a gate keeps from happening: the later step that it blocks, by where and when it stands. */
-export const gateSteps = ['receive', 'putAway', 'goOn', 'nextStep', 'dispatch'] as const
+export const gateSteps = ['receive', 'putAway', 'goOn', 'nextStep', 'pick', 'dispatch'] as const
 export type GateStep = (typeof gateSteps)[number]
 
 export function stepBlocked(kind: OperationKind, moment: Moment): GateStep {
   if (kind === 'production') return moment === 'end' ? 'nextStep' : 'goOn'
   if (beforeReceipt.includes(moment)) return 'receive'
-  return kind === 'shipping' ? 'dispatch' : 'putAway'
+  if (kind === 'shipping') return moment === 'beforePicking' ? 'pick' : 'dispatch'
+  return 'putAway'
 }
 
 export const gateWords: Readonly<Record<GateStep, string>> = {
@@ -90,5 +101,6 @@ export const gateWords: Readonly<Record<GateStep, string>> = {
   putAway: 'put-away waits for its decision',
   goOn: 'no more pieces can be reported, nor the step confirmed, before its decision',
   nextStep: 'the next step cannot start, nor the order finish, before its decision',
+  pick: 'nothing can be picked before it is found acceptable',
   dispatch: 'the goods cannot leave before its decision',
 }

@@ -133,7 +133,7 @@ function dueOf(here: readonly Here[], histories: Histories): Here[] {
 function dueOfLoad(lines: readonly PastOccasion[], at: ReturnType<typeof indexed>, histories: Histories): Here[] {
   const byQuestion = new Map<string, Here & { isDue: boolean }>()
   for (const here of lines.flatMap((occasion) => reaching(occasion, 'load', at))) {
-    const question = `${here.point.planId} ${here.point.operationId}`
+    const question = `${here.point.planId} ${here.point.operationId} ${here.point.moment}`
     const known = byQuestion.get(question)
     if (known?.isDue === true) continue
     const isNow = histories.isDue(here)

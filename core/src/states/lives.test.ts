@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest'
+import { dispatchLife, dispatchStates } from './dispatchStates'
 import { expectedLife, expectedStates } from './expectedDelivery'
 import { inspectionLife, inspectionStates, isOpen, isSettled } from './inspectionStates'
 import { isAtItsEnd, may, type Life } from './life'
@@ -8,6 +9,7 @@ const lives: readonly (readonly [string, Life<string>, readonly string[], string
   ['an inspection', inspectionLife, inspectionStates, 'toDo'],
   ['a revision', revisionLife, revisionStates, 'draft'],
   ['an expected delivery', expectedLife, expectedStates, 'announced'],
+  ['a dispatch', dispatchLife, dispatchStates, 'planned'],
 ]
 
 /** States that one comes to from here, by any acts. */

@@ -83,8 +83,11 @@ async function check(work: Work, input: PointInput): Promise<void> {
       field: input.contract !== null ? 'contract' : 'supplierGroup',
       kind: operation.kind,
     })
-  if (input.subject === 'load' && operation.kind !== 'receiving')
-    throw new ServerError('moment_not_there', `${operation.name} sees no load: loads come at receiving.`, { field: 'subject', kind: operation.kind })
+  if (input.subject === 'load' && !looksAt(operation.kind).some(({ subject }) => subject === 'load'))
+    throw new ServerError('moment_not_there', `${operation.name} sees no load: loads come at receiving, and leave at shipping.`, {
+      field: 'subject',
+      kind: operation.kind,
+    })
   if (!looksAt(operation.kind).some(({ moment, subject }) => moment === input.moment && subject === input.subject))
     throw new ServerError(
       'moment_not_there',

@@ -3,7 +3,15 @@ import { ordersFound } from './orderRepository'
 import { deliveriesFound } from './repository'
 import { transfersFound } from './transferRepository'
 import type { Area } from '../kernel/area'
-import { CustomerReturnEntity, DeliveryCorrectionEntity, DeliveryEntity, DispatchEntity, DispatchPickEntity, TransferEntity } from './entities'
+import {
+  CustomerReturnEntity,
+  DeliveryCorrectionEntity,
+  DeliveryEntity,
+  DispatchEntity,
+  DispatchLineEntity,
+  DispatchPickEntity,
+  TransferEntity,
+} from './entities'
 import { ExpectedDeliveryEntity, ExpectedLineEntity } from './expectedEntities'
 import { expectedFound } from './expectedRepository'
 import { DeliveryPaperEntity } from './paperEntities'
@@ -31,6 +39,7 @@ export const run: Area = {
     OrderStepEntity,
     StepReportEntity,
     DispatchEntity,
+    DispatchLineEntity,
     DispatchPickEntity,
     CustomerReturnEntity,
     TransferEntity,

@@ -21,8 +21,14 @@ export const dispatchList: ListSpec = {
     customerName: { sql: 'c.name' },
     orderNumber: { sql: 'o.order_number' },
     state: { sql: 'd.state' },
-    pickedAt: { sql: 'o.at' },
-    pieces: { sql: '(SELECT COALESCE(SUM(p.quantity), 0) FROM dispatch_pick p WHERE p.dispatch_id = d.id)', kind: 'number' },
+    at: { sql: 'o.at' },
+    leavesOn: { sql: 'd.leaves_on', isNullable: true },
+    pickedAt: { sql: 'd.picked_at', isNullable: true },
+    pieces: {
+      sql: `(SELECT COALESCE(SUM(x.quantity), 0) FROM (SELECT p.dispatch_id, p.quantity FROM dispatch_pick p WHERE d.picked_at IS NOT NULL AND p.dispatch_id = d.id
+        UNION ALL SELECT n.dispatch_id, n.quantity FROM dispatch_line n WHERE d.picked_at IS NULL AND n.dispatch_id = d.id) x)`,
+      kind: 'number',
+    },
     openChecks: {
       sql: `(SELECT COUNT(*) FROM inspection i WHERE i.occasion_id = d.id AND i.state NOT IN ('decided', 'cancelled'))`,
       kind: 'number',
@@ -33,20 +39,24 @@ export const dispatchList: ListSpec = {
     'd.code',
     'c.name',
     'o.order_number',
+    `(SELECT string_agg(t.code, ' ') FROM dispatch_line n JOIN part t ON t.id = n.part_id WHERE n.dispatch_id = d.id)`,
     `(SELECT string_agg(l.code, ' ') FROM dispatch_pick p JOIN lot l ON l.id = p.lot_id WHERE p.dispatch_id = d.id)`,
   ],
-  sort: ['pickedAt', 'desc'],
+  sort: ['at', 'desc'],
 }
 
 export function dispatchFilters({ state }: { state?: string | undefined }): Filter[] {
   return state === undefined ? [] : [{ sql: 'd.state = ?', values: [state] }]
 }
 
+/** Of a balance `b` at a place `p`: whether its pieces may be picked. */
+const isPickable = `b.standing = 'released' AND b.quantity > 0 AND p.purpose = 'store' AND COALESCE(${finerOf('may_pick')}, TRUE)`
+
 /** Released pieces in stores, by lot, container and place. */
 export const pickableList: ListSpec = {
   from: `balance b JOIN lot l ON l.id = b.lot_id JOIN part t ON t.id = l.part_id JOIN place p ON p.id = b.place_id
     LEFT JOIN container c ON c.id = b.container_id`,
-  where: `b.standing = 'released' AND b.quantity > 0 AND p.purpose = 'store' AND COALESCE(${finerOf('may_pick')}, TRUE)`,
+  where: isPickable,
   id: `l.code || ' ' || b.container_id || ' ' || b.place_id`,
   columns: {
     id: { sql: `l.code || ' ' || b.container_id || ' ' || b.place_id` },
@@ -66,15 +76,27 @@ export const pickableList: ListSpec = {
   sort: ['since', 'asc'],
 }
 
-export type DispatchHead = Omit<Dispatch, 'picks' | 'checks' | 'gates' | 'returns'>
+export type DispatchHead = Omit<Dispatch, 'lines' | 'picks' | 'checks' | 'gates' | 'returns'>
 
 export async function dispatchHead(reader: Reader, id: string): Promise<DispatchHead | null> {
   const [head] = (await reader.query(
-    `SELECT d.id, d.code, c.id AS customer_id, c.name AS customer_name, o.order_number, d.state, o.at AS picked_at, p.name AS picked_by_name, d.sent_at, d.version
-     FROM dispatch d JOIN occasion o ON o.id = d.id JOIN partner c ON c.id = o.partner_id JOIN person p ON p.id = o.person_id WHERE d.id = ?`,
+    `SELECT d.id, d.code, c.id AS customer_id, c.name AS customer_name, o.order_number, d.state, o.at, b.name AS by_name, d.leaves_on, d.picked_at, COALESCE(p.name, '') AS picked_by_name, d.sent_at, d.version
+     FROM dispatch d JOIN occasion o ON o.id = d.id JOIN partner c ON c.id = o.partner_id JOIN person b ON b.id = o.person_id LEFT JOIN person p ON p.id = d.picked_by_id WHERE d.id = ?`,
     [id],
   )) as DispatchHead[]
   return head ?? null
+}
+
+/** What was planned, part by part, with what was picked of it and what could be. */
+export async function plannedLines(reader: Reader, dispatchId: string): Promise<Dispatch['lines']> {
+  return (await reader.query(
+    `SELECT n.part_id, t.code AS part_code, t.name AS part_name, t.unit, n.quantity,
+       (SELECT COALESCE(SUM(k.quantity), 0) FROM dispatch_pick k JOIN lot l ON l.id = k.lot_id WHERE k.dispatch_id = n.dispatch_id AND l.part_id = n.part_id) AS picked,
+       (SELECT COALESCE(SUM(b.quantity), 0) FROM lot l JOIN balance b ON b.lot_id = l.id JOIN place p ON p.id = b.place_id
+        WHERE l.part_id = n.part_id AND ${isPickable}) AS free
+     FROM dispatch_line n JOIN part t ON t.id = n.part_id WHERE n.dispatch_id = ? ORDER BY n.position`,
+    [dispatchId],
+  )) as Dispatch['lines']
 }
 
 export async function picksOf(reader: Reader, dispatchId: string): Promise<Omit<Dispatch['picks'][number], 'backAndFree'>[]> {

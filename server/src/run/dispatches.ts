@@ -1,3 +1,4 @@
+import { dispatchLife, may, type DispatchState } from '@nemawashi/core'
 import type { Dispatch, PickInput } from '@nemawashi/contract'
 import { PartEntity, PartnerEntity, PlaceEntity } from '../define/entities'
 import type { Reader } from '../kernel/database'
@@ -11,8 +12,9 @@ import { requireStep } from '../stock/finerStandings'
 import { postMovement } from '../stock/ledger'
 import { placeFor } from '../stock/placeFor'
 import { loadBalances, namedBalances } from '../stock/repository'
-import { gateWords, openGates, requireGates } from './checks'
-import { dispatchHead, picksOf, returnsOf } from './dispatchRepository'
+import { gateWords, keptBack, requireGates } from './checks'
+import { askOfDispatch, callOffChecks, type Leaving } from './dispatchLoad'
+import { dispatchHead, picksOf, plannedLines, returnsOf } from './dispatchRepository'
 import { CustomerReturnEntity, DispatchEntity, DispatchPickEntity, type DispatchRow } from './entities'
 import { noteOccasion } from './occasions'
 import { openEach } from './openEach'
@@ -20,7 +22,7 @@ import type { Hold } from './openTogether'
 import { checksOn } from './orderRepository'
 import { operationsOf } from './repository'
 
-const words = 'dispatch'
+export const dispatchWords = 'dispatch'
 
 /** Released pieces of a lot at an inspection place: what came back and was freed waits there to be put away. */
 async function freeWhereReturned(reader: Reader, lotId: string) {
@@ -39,9 +41,10 @@ export async function loadDispatch(reader: Reader, id: string): Promise<Dispatch
     picks.push({ ...pick, backAndFree: pick.returned > 0 ? await freeWhereReturned(reader, pick.lotId) : [] })
   return {
     ...head,
+    lines: await plannedLines(reader, id),
     picks,
     checks: [...found.values()].flat(),
-    gates: head.state === 'picked' ? openGates(leaving).map(gateWords) : [],
+    gates: head.state === 'planned' || head.state === 'picked' ? keptBack(leaving).map(gateWords) : [],
     returns,
   }
 }
@@ -80,19 +83,17 @@ async function openAt(
   }
 }
 
-/** Picks released pieces for a customer: they wait at the door until they are sent. @throws {CoreError} `movement_exceeds_balance`. */
-export async function pickDispatch(
+/** Takes released pieces to the door, and opens what is asked of each lot, and of all as one, before they leave. */
+export async function pickLots(
   work: Work,
-  { customerId, orderNumber, picks }: { customerId: string; orderNumber: string; picks: readonly PickInput[] },
-): Promise<Dispatch> {
-  await requireReference(work, PartnerEntity, 'customer', customerId, 'customerId')
+  of: { id: string; customerId: string; orderNumber: string },
+  picks: readonly PickInput[],
+): Promise<Leaving[]> {
+  const { id, customerId } = of
   const door = await placeFor(work.manager, 'shipping')
-  const id = await noteOccasion(work, 'dispatch', 'beforeDispatch', { partnerId: customerId, orderNumber, placeId: door.id })
-  const row: DispatchRow = { id, code: await work.nextCode('S'), state: 'picked', sentAt: null, version: 1 }
-  await work.manager.insert(DispatchEntity, { ...row })
-  work.audit({ action: 'picked', subject: words, subjectId: id, after: { customerId, orderNumber, picks } })
+  const byLot = new Map<string, { lot: LotRow; quantity: number }>()
   for (const [i, { lotId, containerId, placeId, quantity }] of picks.entries()) {
-    await lotOf(work, lotId, `picks.${i}.lotId`)
+    const lot = await lotOf(work, lotId, `picks.${i}.lotId`)
     await requireStep(work, lotId, containerId, 'pick', `picks.${i}.lotId`)
     const place = await work.manager.findOneBy(PlaceEntity, { id: placeId })
     if (place?.purpose !== 'store')
@@ -101,33 +102,56 @@ export async function pickDispatch(
     const to = { placeId: door.id, standing: 'released' } as const
     await postMovement(work, lotId, { containerId, quantity, from, to }, 'picked', { occasionId: id })
     await work.manager.insert(DispatchPickEntity, { id: work.newId(), dispatchId: id, lotId, containerId, quantity, fromPlaceId: placeId })
+    byLot.set(lotId, { lot, quantity: quantity + (byLot.get(lotId)?.quantity ?? 0) })
   }
-  const byLot = new Map<string, number>()
-  for (const { lotId, quantity } of picks) byLot.set(lotId, (byLot.get(lotId) ?? 0) + quantity)
-  for (const [lotId, quantity] of byLot)
-    await openAt(work, await lotOf(work, lotId, 'picks'), {
-      kind: 'shipping',
-      customerId,
-      quantity,
-      occasionId: id,
-      placeId: door.id,
-      containerId: null,
-    })
+  const leaving: Leaving[] = []
+  for (const { lot, quantity } of byLot.values()) leaving.push({ part: await work.manager.findOneByOrFail(PartEntity, { id: lot.partId }), quantity })
+  await askOfDispatch(work, of, 'beforeDispatch', leaving)
+  for (const { lot, quantity } of byLot.values())
+    await openAt(work, lot, { kind: 'shipping', customerId, quantity, occasionId: id, placeId: door.id, containerId: null })
+  return leaving
+}
+
+/**
+ * Picks released pieces for a customer at once: they wait at the door until they are sent. What is asked before picking is asked with it,
+ * and keeps them there. @throws {CoreError} `movement_exceeds_balance`.
+ */
+export async function pickDispatch(
+  work: Work,
+  { customerId, orderNumber, picks }: { customerId: string; orderNumber: string; picks: readonly PickInput[] },
+): Promise<Dispatch> {
+  await requireReference(work, PartnerEntity, 'customer', customerId, 'customerId')
+  const door = await placeFor(work.manager, 'shipping')
+  const id = await noteOccasion(work, 'dispatch', 'beforeDispatch', { partnerId: customerId, orderNumber, placeId: door.id })
+  const picked = { state: 'picked', leavesOn: null, pickedAt: work.now, pickedById: work.personId } as const
+  const row: DispatchRow = { id, code: await work.nextCode('S'), ...picked, sentAt: null, version: 1 }
+  await work.manager.insert(DispatchEntity, { ...row })
+  work.audit({ action: 'picked', subject: dispatchWords, subjectId: id, after: { customerId, orderNumber, picks } })
+  const of = { id, customerId, orderNumber }
+  await askOfDispatch(work, of, 'beforePicking', await pickLots(work, of, picks))
   return loadDispatch(work.manager, id)
 }
 
-async function stillHere(work: Work, id: string, version: number): Promise<DispatchRow> {
-  const row = await loadAt(work, DispatchEntity, words, id, version)
-  if (row.state !== 'picked')
-    throw new ServerError('already_sent', `${row.code} is ${row.state === 'sent' ? 'on its way' : 'called off'} already.`, { state: row.state })
-  return row
+const stateWords = {
+  planned: 'is only planned',
+  picked: 'is picked already',
+  sent: 'is on its way already',
+  cancelled: 'is called off already',
+} as const
+
+/** What a dispatch comes to by an act. @throws {ServerError} `not_picked`, `already_picked`, `already_sent` where its state does not allow it. */
+export function requireLife({ code, state }: DispatchRow, act: keyof typeof dispatchLife): DispatchState {
+  if (may(dispatchLife, act, state)) return dispatchLife[act].to
+  const error = { planned: 'not_picked', picked: 'already_picked', sent: 'already_sent', cancelled: 'already_sent' } as const
+  throw new ServerError(error[state], `${code} ${stateWords[state]}.`, { state })
 }
 
 /** @throws {ServerError} `gate_closed`, `already_sent`; {CoreError} `movement_exceeds_balance` where pieces are no longer released. */
 export async function sendDispatch(work: Work, id: string, version: number): Promise<Dispatch> {
-  const row = await stillHere(work, id, version)
+  const row = await loadAt(work, DispatchEntity, dispatchWords, id, version)
+  const state = requireLife(row, 'send')
   const { checks } = await loadDispatch(work.manager, id)
-  requireGates(`${row.code} may not leave`, openGates(checks))
+  requireGates(`${row.code} may not leave`, keptBack(checks))
   const door = await placeFor(work.manager, 'shipping')
   const away = await placeFor(work.manager, 'outside')
   for (const { lotId, containerId, quantity } of await work.manager.findBy(DispatchPickEntity, { dispatchId: id })) {
@@ -140,13 +164,14 @@ export async function sendDispatch(work: Work, id: string, version: number): Pro
     } as const
     await postMovement(work, lotId, movement, 'shipped', { occasionId: id })
   }
-  await saveNext(work, DispatchEntity, words, 'sent', row, { state: 'sent', sentAt: work.now })
+  await saveNext(work, DispatchEntity, dispatchWords, 'sent', row, { state, sentAt: work.now })
   return loadDispatch(work.manager, id)
 }
 
 /** Calls a dispatch off; pieces that are held or were decided on meanwhile stay where they are. */
 export async function cancelDispatch(work: Work, id: string, version: number): Promise<Dispatch> {
-  const row = await stillHere(work, id, version)
+  const row = await loadAt(work, DispatchEntity, dispatchWords, id, version)
+  const state = requireLife(row, 'callOff')
   const door = await placeFor(work.manager, 'shipping')
   for (const { lotId, containerId, quantity, fromPlaceId } of await work.manager.findBy(DispatchPickEntity, { dispatchId: id })) {
     const spot = (await loadBalances(work.manager, lotId)).find(
@@ -157,7 +182,8 @@ export async function cancelDispatch(work: Work, id: string, version: number): P
     const to = { placeId: fromPlaceId, standing: 'released' } as const
     await postMovement(work, lotId, { containerId, quantity: free, from: { placeId: door.id, standing: 'released' }, to }, 'putAway', {})
   }
-  await saveNext(work, DispatchEntity, words, 'called off', row, { state: 'cancelled' })
+  await callOffChecks(work, id, `${row.code} was called off`)
+  await saveNext(work, DispatchEntity, dispatchWords, 'called off', row, { state })
   return loadDispatch(work.manager, id)
 }
 

@@ -1,4 +1,4 @@
-import type { CorrectedField, Standing } from '@nemawashi/core'
+import type { DispatchState, CorrectedField, Standing } from '@nemawashi/core'
 import { EntitySchema } from 'typeorm'
 import { id, int, mayReference, maybeText, references, text, uniqueText } from '../kernel/columns'
 
@@ -67,7 +67,12 @@ export const DeliveryCorrectionEntity = new EntitySchema<DeliveryCorrectionRow>(
 export interface DispatchRow {
   id: string
   code: string
-  state: 'picked' | 'sent' | 'cancelled'
+  state: DispatchState
+  /** The day on which it is to leave; null where nobody said. */
+  leavesOn: string | null
+  /** Null while it is only planned. */
+  pickedAt: string | null
+  pickedById: string | null
   sentAt: string | null
   version: number
 }
@@ -78,9 +83,26 @@ export const DispatchEntity = new EntitySchema<DispatchRow>({
     id: { type: 'text', primary: true, foreignKey: { target: 'occasion' } },
     code: uniqueText,
     state: text,
+    leavesOn: maybeText,
+    pickedAt: maybeText,
+    pickedById: maybeText,
     sentAt: maybeText,
     version: int,
   },
+})
+
+export interface DispatchLineRow {
+  id: string
+  dispatchId: string
+  position: number
+  partId: string
+  quantity: number
+}
+/** What a planned dispatch is to be picked from: parts, not lots. */
+export const DispatchLineEntity = new EntitySchema<DispatchLineRow>({
+  name: 'dispatch_line',
+  columns: { id, dispatchId: references('dispatch'), position: int, partId: references('part'), quantity: int },
+  indices: [{ name: 'dispatch_line_dispatch', columns: ['dispatchId'] }],
 })
 
 export interface DispatchPickRow {

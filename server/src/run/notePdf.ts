@@ -6,6 +6,7 @@ import { inks, PdfPaper, type Printing } from '../kernel/pdfPaper'
 import { momentIn } from '../kernel/plantTime'
 
 const stateWords: Readonly<Record<Dispatch['state'], string>> = {
+  planned: 'PLANNED ONLY: nothing is picked, and this is no delivery note',
   picked: 'NOT SENT YET: this is no delivery note before the goods have left',
   sent: '',
   cancelled: 'CALLED OFF: nothing was sent with this number',
@@ -23,7 +24,7 @@ export async function notePdf(dispatch: Dispatch, printing: Printing, out: Writa
   const facts = [
     ['To', dispatch.customerName],
     ['Order', dispatch.orderNumber],
-    ['Picked', `${moment(dispatch.pickedAt)} by ${dispatch.pickedByName}`],
+    ['Picked', dispatch.pickedAt === null ? '–' : `${moment(dispatch.pickedAt)} by ${dispatch.pickedByName}`],
     ['Sent', dispatch.sentAt === null ? '–' : moment(dispatch.sentAt)],
   ] as const
   for (const [name, value] of facts) {

@@ -60,9 +60,15 @@ const happenings = [
    FROM order_step s JOIN occasion o ON o.id = s.end_id ${ofStep} WHERE s.good > 0`,
   `SELECT o.id, l.id, o.at, op.id, 'arrival', l.part_id, NULL, NULL, t.quantity, ${none}, ${none}
    FROM transfer t JOIN occasion o ON o.id = t.id JOIN lot l ON l.id = t.lot_id ${passing('l.part_id', 'transfer')} WHERE t.standing = 'released'`,
-  `SELECT o.id, l.id, o.at, op.id, 'beforeDispatch', l.part_id, NULL, o.partner_id, SUM(k.quantity), ${none}, ${none}
-   FROM dispatch_pick k JOIN occasion o ON o.id = k.dispatch_id JOIN lot l ON l.id = k.lot_id ${passing('l.part_id', 'shipping')}
-   GROUP BY o.id, l.id, o.at, op.id, l.part_id, o.partner_id`,
+  // What was picked at once was asked then what is asked before picking, too.
+  `SELECT o.id, '', o.at, op.id, 'beforePicking', n.part_id, NULL, o.partner_id, n.quantity, ${none}, ${none}
+   FROM dispatch_line n JOIN occasion o ON o.id = n.dispatch_id ${passing('n.part_id', 'shipping')}`,
+  `SELECT o.id, '', o.at, op.id, 'beforePicking', l.part_id, NULL, o.partner_id, SUM(k.quantity), ${none}, ${none}
+   FROM dispatch_pick k JOIN occasion o ON o.id = k.dispatch_id AND o.moment = 'beforeDispatch' JOIN lot l ON l.id = k.lot_id ${passing('l.part_id', 'shipping')}
+   GROUP BY o.id, o.at, op.id, l.part_id, o.partner_id`,
+  `SELECT o.id, l.id, d.picked_at, op.id, 'beforeDispatch', l.part_id, NULL, o.partner_id, SUM(k.quantity), ${none}, ${none}
+   FROM dispatch_pick k JOIN dispatch d ON d.id = k.dispatch_id JOIN occasion o ON o.id = d.id JOIN lot l ON l.id = k.lot_id ${passing('l.part_id', 'shipping')}
+   GROUP BY o.id, l.id, d.picked_at, op.id, l.part_id, o.partner_id`,
   `SELECT o.id, l.id, o.at, op.id, 'arrival', l.part_id, NULL, o.partner_id, b.quantity, ${none}, ${none}
    FROM customer_return b JOIN occasion o ON o.id = b.id JOIN lot l ON l.id = b.lot_id ${passing('l.part_id', 'return')}`,
 ]

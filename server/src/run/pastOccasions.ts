@@ -41,7 +41,8 @@ async function outcomesOf(reader: Reader, rows: readonly HappenedRow[]): Promise
   }
   const counted = new Set<string>()
   return (row) => {
-    const own = found.get(keyOf(row))
+    // What is before its goods has no lot, and is the load itself.
+    const own = row.lotId === '' ? undefined : found.get(keyOf(row))
     const loadKey = keyOf({ ...row, lotId: '' })
     const load = found.get(loadKey)
     const ofLoad = counted.has(loadKey) ? 0 : (load?.inspections.size ?? 0)

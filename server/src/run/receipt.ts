@@ -1,3 +1,4 @@
+import type { Moment } from '@nemawashi/core'
 import type { PartRow } from '../define/entities'
 import type { Reader } from '../kernel/database'
 import { considerEach, considerOf, pointsOfMany, type Asked, type Coming, type PointsAt } from '../record/consider'
@@ -25,16 +26,17 @@ export async function fromSupplier(reader: Reader, of: Pick<Arriving, 'supplierI
   return { ...of, ...(await tradeOf(reader, of.supplierId, of.orderNumber)) }
 }
 
-/** What is looked up of the parts that come, for all of them at once. */
+/** What is looked up of the parts that come, or leave, for all of them at once. */
 export interface WayIn {
   readonly reader: Reader
-  /** Receiving operations on the way of each part, in order. */
+  /** Operations of the kind on the way of each part, in order. */
   readonly operations: ReadonlyMap<string, readonly string[]>
   readonly pointsAt: PointsAt
 }
-export async function wayIn(reader: Reader, parts: readonly PartRow[]): Promise<WayIn> {
+/** @param kind what happens to them: where they come in, or leave */
+export async function wayIn(reader: Reader, parts: readonly PartRow[], kind: 'receiving' | 'shipping' = 'receiving'): Promise<WayIn> {
   const ids = parts.map(({ id }) => id)
-  return { reader, operations: await operationsOfMany(reader, ids, 'receiving'), pointsAt: pointsOfMany(reader, parts) }
+  return { reader, operations: await operationsOfMany(reader, ids, kind), pointsAt: pointsOfMany(reader, parts) }
 }
 
 /** What the receiving operations of a part ask of a lot from a supplier, group by group: of it whole, and of each unit of it. */
@@ -76,21 +78,24 @@ export async function whereTo(
   return { placeId: rule?.toPlaceId ?? (await placeFor(reader, isHeld ? 'inspection' : 'dock')).id, standing }
 }
 
+/** What is on a load: what comes from a supplier, or goes to a customer. */
+type OnLoad = Omit<Coming, 'operationId' | 'moment' | 'subject' | 'customerId'> & { readonly customerId?: string }
+
 /**
  * What is asked of a load, once for all that is on it: a control point that several of its lines reach is asked for the first of them that
  * it opens for, and a question that one line brings up is answered for the load.
  */
 export async function loadOf(
   { reader, operations, pointsAt }: WayIn,
-  lines: readonly Arriving[],
+  lines: readonly OnLoad[],
   newId: () => string,
-  moment: 'announced' | 'registered' | 'arrival' = 'arrival',
+  moment: Moment = 'arrival',
 ): Promise<Asked[]> {
   if (!(await looksAtLoads(reader))) return []
   const byQuestion = new Map<string, Asked>()
   for (const line of lines) {
     for (const operationId of operations.get(line.part.id) ?? []) {
-      const coming: Coming = { ...line, operationId, moment, customerId: null, subject: 'load' }
+      const coming: Coming = { customerId: null, ...line, operationId, moment, subject: 'load' }
       for (const considered of await considerOf(reader, await pointsAt(coming), coming, newId)) {
         const { due, point } = considered
         if (due === null) continue

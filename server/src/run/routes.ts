@@ -8,6 +8,7 @@ import { ServerError } from '../kernel/serverError'
 import { correctDelivery, effectsOf } from './correct'
 import { loadDelivery, putAwayReasons } from './deliveries'
 import { namedBalances } from '../stock/repository'
+import { pickPlanned, planDispatch } from './planDispatch'
 import { cancelDispatch, loadDispatch, pickDispatch, sendDispatch, takeBack } from './dispatches'
 import { dispatchFilters, dispatchList, pickableList } from './dispatchRepository'
 import { announce, loadExpected, register, turnAway } from './expected'
@@ -91,6 +92,8 @@ function dispatchRoutes(routes: Routes): void {
   routes.list(run.listDispatches, dispatchList, dispatchFilters)
   routes.read(run.getDispatch, (reader, { params }) => loadDispatch(reader, params.id))
   routes.change(run.pickDispatch, (work, { body }) => pickDispatch(work, body))
+  routes.change(run.planDispatch, (work, { body }) => planDispatch(work, body))
+  routes.change(run.pickPlanned, (work, { params, body }) => pickPlanned(work, params.id, body.version, body.picks))
   routes.change(run.sendDispatch, (work, { params, body }) => sendDispatch(work, params.id, body.version))
   routes.change(run.cancelDispatch, (work, { params, body }) => cancelDispatch(work, params.id, body.version))
   routes.change(run.takeBack, (work, { params, body }) => takeBack(work, params.id, body))

@@ -9,13 +9,14 @@
 import { sayOrigin, type Origin } from '@nemawashi/core'
 import { computed } from 'vue'
 
-/** Where a lot came from, with the way to it: the delivery it came with, or the order it was made with. */
+/** Where a lot came from, with the way to it: the delivery it came with, or the order it was made with; of a load that leaves, its dispatch. */
 const { origin } = defineProps<{ origin: Origin & { readonly originId: string } }>()
 
 const pages: Partial<Record<Origin['originKind'], string>> = {
   delivery: '/run/',
   deliveryAnnounced: '/run/expected/',
   deliveryRegistered: '/run/expected/',
+  dispatch: '/run/dispatches/',
 }
 const to = computed(() => (pages[origin.originKind] ?? '/run/orders/') + origin.originId)
 /** The words up to and with the number, which is the link, and the rest. */

@@ -76,7 +76,7 @@ export const stateWords: Readonly<Record<string, string>> = {
   active: 'active',
 }
 
-export const dispatchWords = { picked: 'picked, free to leave', sent: 'has left', cancelled: 'called off' } as const
+export const dispatchWords = { planned: 'planned', picked: 'picked, free to leave', sent: 'has left', cancelled: 'called off' } as const
 
 export const verdictWords: Readonly<Record<string, string>> = { acceptable: 'acceptable', notAcceptable: 'not acceptable', notJudged: 'not judged' }
 

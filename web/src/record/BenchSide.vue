@@ -69,7 +69,7 @@
       </template>
       <template v-else-if="inspection.state === 'finished'">
         <v-btn v-if="mayRecord" variant="outlined" color="primary" data-test="reopen" @click="emit('reopen')">Reopen</v-btn>
-        <v-btn v-if="!isBefore" color="primary" :to="`/contain/${inspection.id}`" data-test="to-decision">To the decision</v-btn>
+        <v-btn v-if="isDecidedOn" color="primary" :to="`/contain/${inspection.id}`" data-test="to-decision">To the decision</v-btn>
       </template>
       <template v-else-if="inspection.decision">
         <SealStamp
@@ -97,6 +97,7 @@ import QuantityBar from '../pieces/QuantityBar.vue'
 import ReasoningLine from '../pieces/ReasoningLine.vue'
 import SealStamp from '../pieces/SealStamp.vue'
 import BenchHolder from './BenchHolder.vue'
+import { loadHolds } from './loadHolds'
 import type { WaitingReading } from './outbox'
 
 /** What the readings say so far, what is held, whether everything typed is stored, and what can be done next. */
@@ -126,17 +127,10 @@ const advice = computed(() => {
 const mayCancel = computed(
   () => !isSettled(inspection.state) && (session.person?.roles.includes('qualityManager') || (mayRecord && !inspection.holds)),
 )
-const isBefore = computed(() => isBeforeReceipt(inspection.originKind))
-/** What hangs on the look at a load: its goods, where they are here; else its receipt. */
-const loadWords = computed(() => {
-  const { state, isGate, finding } = inspection
-  const isHolding = isGate || inspection.onFailure === 'hold'
-  if (!isBefore.value) return isSettled(state) ? '' : isGate ? 'Gate: put-away of all its lots waits for the decision.' : holdWords.value
-  if (state === 'decided') return 'Nothing is left to decide: its goods are not here yet.'
-  if (state === 'finished')
-    return isHolding && finding.verdict === 'notAcceptable' ? 'What comes of it is decided once its goods are here, on hold.' : ''
-  return `${isGate ? 'Gate: its receipt waits until this is finished. ' : ''}${isHolding ? 'If it is not acceptable, its goods come in on hold.' : 'A failure is only noted.'}`
-})
+/** Without goods there is nothing to decide on. */
+const isDecidedOn = computed(() => !isBeforeReceipt(inspection.originKind) && inspection.originKind !== 'dispatch')
+/** What hangs on the look at a load; of goods that are here, what hangs on any other. */
+const loadWords = computed(() => loadHolds(inspection) ?? holdWords.value)
 const holdWords = computed(() => {
   if (isSettled(inspection.state))
     return inspection.decision === null && inspection.whenConforming === 'free' ? 'What it held went free with its finding.' : ''

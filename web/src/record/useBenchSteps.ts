@@ -1,5 +1,5 @@
 import { endpoints, type Inspection } from '@nemawashi/contract'
-import { computed, type Ref } from 'vue'
+import { computed, nextTick, type Ref } from 'vue'
 import { asFailure, call, type Failure } from '../frame/api'
 import { ask, type Question } from '../frame/ask'
 import { notify } from '../frame/notify'
@@ -15,6 +15,8 @@ export function useBenchSteps(id: string, inspection: Ref<Inspection | null>, fa
     try {
       inspection.value = await call(endpoint, { params: { id }, body: { version: of.version, reason } })
       notify(words)
+      // What was closed is drawn anew before the cursor can go there.
+      await nextTick()
       done()
     } catch (error) {
       failure.value = asFailure(error)

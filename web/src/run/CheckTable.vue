@@ -8,7 +8,7 @@
           <span class="soft small"> {{ whenWords(check) }}</span>
         </td>
         <td class="small">
-          <b v-if="check.isGate" class="hold">gate</b> {{ stateWords[check.state] }}{{ check.responsible ? ` · ${check.responsible}` : '' }}
+          <b v-if="check.isGate" class="hold">gate</b> {{ saidOf(check) }}{{ check.responsible ? ` · ${check.responsible}` : '' }}
           <span v-if="check.dueAt && !isSettled(check.state)" :class="isLate(check, now) ? 'nonconforming' : 'soft'">
             · due {{ momentOf(check.dueAt) }}{{ isLate(check, now) ? ', late' : '' }}</span
           >
@@ -33,6 +33,8 @@ function whenWords({ moment, after }: OpenedCheck): string {
   if (after === null || intervalOf(moment) === null) return momentWords[moment]
   return intervalOf(moment) === 'pieces' ? `after ${whole(after.pieces)} pieces` : `after ${whole(after.minutes)} minutes`
 }
+/** There is no decision on a dispatch as one: what is not acceptable keeps it back. */
+const saidOf = ({ state, lotCode }: OpenedCheck) => (lotCode === null && state === 'finished' ? 'not acceptable, keeps it back' : stateWords[state])
 const markOf = ({ verdict }: OpenedCheck): Mark => verdictMark(verdict)
 </script>
 

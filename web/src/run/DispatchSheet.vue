@@ -4,17 +4,40 @@
       <h1 class="grow">
         {{ dispatch.code }} <span class="soft">· {{ dispatch.customerName }}, order {{ dispatch.orderNumber }}</span>
       </h1>
-      <b :class="dispatch.gates.length > 0 ? 'hold' : 'conforming'" data-test="state">{{
+      <b :class="dispatch.gates.length > 0 ? 'hold' : dispatch.state === 'planned' ? '' : 'conforming'" data-test="state">{{
         dispatch.gates.length > 0 ? 'waits for its checks' : dispatchWords[dispatch.state]
       }}</b>
     </div>
     <p class="soft">
-      Picked {{ momentOf(dispatch.pickedAt) }} by {{ dispatch.pickedByName }}{{ dispatch.sentAt ? `, left ${momentOf(dispatch.sentAt)}` : '' }} ·
-      <a :href="`/api/dispatches/${dispatch.id}/note.pdf`" target="_blank" data-test="note">Delivery note, PDF</a>
+      {{ story }} <template v-if="dispatch.pickedAt">·</template>
+      <a v-if="dispatch.pickedAt" :href="`/api/dispatches/${dispatch.id}/note.pdf`" target="_blank" data-test="note">Delivery note, PDF</a>
     </p>
     <ErrorNote :failure="saver.failure.value" />
-    <div v-if="dispatch.gates.length > 0" class="gate"><b class="hold">It may not leave yet.</b> {{ dispatch.gates.join('; ') }}.</div>
-    <table class="plain" data-test="picks">
+    <div v-if="dispatch.gates.length > 0" class="gate">
+      <b class="hold">It may not {{ dispatch.state === 'planned' ? 'be picked' : 'leave' }} yet.</b> {{ dispatch.gates.join('; ') }}.
+    </div>
+    <table v-if="dispatch.lines.length > 0" class="plain" data-test="lines">
+      <thead>
+        <tr>
+          <th>Planned</th>
+          <th class="right">Quantity</th>
+          <th class="right">{{ dispatch.pickedAt ? 'Picked' : 'Free in stores' }}</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="line in dispatch.lines" :key="line.partId">
+          <td>
+            {{ line.partCode }} {{ line.partName }}
+            <AskedToday v-if="!dispatch.pickedAt" :part-id="line.partId" at="shipping" :partner-id="dispatch.customerId" :quantity="line.quantity" />
+          </td>
+          <td class="right m">{{ amount(line.quantity, line.unit) }}</td>
+          <td class="right m" :class="{ hold: (dispatch.pickedAt ? line.picked : line.free) < line.quantity }">
+            {{ amount(dispatch.pickedAt ? line.picked : line.free, line.unit) }}
+          </td>
+        </tr>
+      </tbody>
+    </table>
+    <table v-if="dispatch.picks.length > 0" class="plain" data-test="picks">
       <thead>
         <tr>
           <th>Lot</th>
@@ -60,6 +83,15 @@
         <PutAway :lot-id="pick.lotId" :spots="pick.backAndFree" :usual="pick.putAwayPlaceId" @moved="reload" />
       </section>
     </template>
+    <PickPlanned
+      v-if="dispatch.state === 'planned' && mayAct"
+      :dispatch="dispatch"
+      :is-closed="dispatch.gates.length > 0"
+      @picked="picked"
+      @refused="reload"
+    >
+      <v-btn variant="text" @click="callOff">Call it off</v-btn>
+    </PickPlanned>
     <div v-if="dispatch.state === 'picked' && mayAct" class="row">
       <v-btn color="primary" size="large" :disabled="dispatch.gates.length > 0" :loading="saver.isBusy.value" data-test="send" @click="send"
         >Let it leave</v-btn
@@ -89,19 +121,21 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type Dispatch } from '@nemawashi/contract'
-import { ref } from 'vue'
+import { endpoints, upperFirst, type Dispatch } from '@nemawashi/contract'
+import { computed, ref } from 'vue'
 import { call } from '../frame/api'
 import { ask } from '../frame/ask'
+import { notify } from '../frame/notify'
 import { useCrumbs } from '../frame/crumbs'
 import { useThing } from '../frame/queries'
 import { useSession } from '../frame/session'
 import EmptyState from '../pieces/EmptyState.vue'
 import ErrorNote from '../pieces/ErrorNote.vue'
-import { amount, dispatchWords, momentOf, whole } from '../pieces/format'
+import { amount, dayWords, dispatchWords, momentOf, whole } from '../pieces/format'
 import { useActs } from '../pieces/useActs'
 import AskedToday from './AskedToday.vue'
 import CheckTable from './CheckTable.vue'
+import PickPlanned from './PickPlanned.vue'
 import PutAway from './PutAway.vue'
 
 /** A dispatch: what leaves, what it waits for, and what came back of it. */
@@ -113,6 +147,21 @@ const mayAct = session.may(run.sendDispatch)
 const mayPutAway = session.may(run.putAway)
 const { data: dispatch, failure, put, reload } = useThing(run.getDispatch, () => ({ params: { id } }))
 useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'Dispatches', to: '/run/dispatches' }, { words: dispatch.value?.code ?? '…' }])
+/** Who planned, picked and sent it when. */
+const story = computed(() => {
+  const of = dispatch.value
+  if (!of) return ''
+  const planned = of.lines.length > 0 ? `planned ${momentOf(of.at)} by ${of.byName}` : ''
+  const leaves = of.leavesOn && of.sentAt === null && of.state !== 'cancelled' ? `to leave on ${dayWords(of.leavesOn)}` : ''
+  const taken = of.pickedAt === null ? '' : `picked ${momentOf(of.pickedAt)} by ${of.pickedByName}`
+  const left = of.sentAt === null ? '' : `left ${momentOf(of.sentAt)}`
+  return upperFirst([planned, leaves, taken, left].filter((words) => words !== '').join(', '))
+})
+function picked(of: Dispatch): void {
+  put(of)
+  emit('changed')
+  notify(`${of.code} is picked${of.gates.length > 0 ? ', and waits for its checks' : ''}.`)
+}
 const back = ref<{ pickId: string; lotCode: string; quantity: string; reason: string } | null>(null)
 
 const { saver, act } = useActs<Dispatch>({ put, reload, changed: () => emit('changed') })
@@ -126,7 +175,10 @@ function send(): void {
 async function callOff(): Promise<void> {
   const answer = await ask({
     title: `Call ${dispatch.value?.code} off?`,
-    text: 'What is still free goes back to where it was taken from. What is on hold stays at the door until it is decided.',
+    text:
+      dispatch.value?.state === 'planned'
+        ? 'Nothing of it is picked. What is asked of it is called off.'
+        : 'What is still free goes back to where it was taken from. What is on hold stays at the door until it is decided.',
     yes: 'Call it off',
   })
   if (answer !== null)

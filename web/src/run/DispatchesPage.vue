@@ -9,17 +9,16 @@
         :columns="columns"
         title="Dispatches"
         :selected-id="id"
-        empty-text="Nothing has been picked yet. Pick the first dispatch."
+        empty-text="Nothing has been picked yet. Pick the first dispatch, or plan one."
         :to="(row: DispatchRow) => ({ path: `/run/dispatches/${row.id}`, query: route.query })"
       >
         <template #head
-          ><v-btn v-if="mayPick" color="primary" size="small" data-test="new" @click="router.push('/run/dispatches/new')"
-            >New dispatch</v-btn
-          ></template
+          ><v-btn v-if="mayPick" color="primary" size="small" data-test="new" @click="router.push('/run/dispatches/new')">New dispatch</v-btn>
+          <v-btn v-if="mayPick" variant="text" size="small" data-test="plan" @click="router.push('/run/dispatches/plan')">Plan one</v-btn></template
         >
         <template #state="{ row }"
-          ><span :class="row['state'] === 'picked' && row['openChecks'] ? 'hold' : 'soft'">{{
-            row['state'] === 'picked' && row['openChecks'] ? `${row['openChecks']} open` : dispatchWords[row['state'] as DispatchRow['state']]
+          ><span :class="isAtWork(row) && row['openChecks'] ? 'hold' : 'soft'">{{
+            isAtWork(row) && row['openChecks'] ? `${row['openChecks']} open` : dispatchWords[row['state'] as DispatchRow['state']]
           }}</span></template
         >
         <template #returned="{ row }"
@@ -28,8 +27,9 @@
       </DataList>
     </template>
     <DispatchForm v-if="id === 'new' && mayPick" @saved="saved" />
+    <PlanDispatchForm v-else-if="id === 'plan' && mayPick" @saved="saved" />
     <DispatchSheet v-else-if="id" :id="id" :key="id" @changed="list?.reload()" />
-    <EmptyState v-else title="Dispatches" text="Choose one to see what it waits for and what came back, or pick what is to leave." />
+    <EmptyState v-else title="Dispatches" text="Choose one to see what it waits for and what came back, plan what is to leave, or pick it at once." />
   </SheetSplit>
 </template>
 
@@ -43,10 +43,11 @@ import { useSession } from '../frame/session'
 import DataList from '../pieces/DataList.vue'
 import type { ListColumn } from '../pieces/listColumn'
 import EmptyState from '../pieces/EmptyState.vue'
-import { dispatchWords, momentOf } from '../pieces/format'
+import { dayWords, dispatchWords, momentOf } from '../pieces/format'
 import SheetSplit from '../pieces/SheetSplit.vue'
 import DispatchForm from './DispatchForm.vue'
 import DispatchSheet from './DispatchSheet.vue'
+import PlanDispatchForm from './PlanDispatchForm.vue'
 import RunNav from './RunNav.vue'
 
 const { run } = endpoints
@@ -63,11 +64,16 @@ const columns: ListColumn[] = [
   { key: 'state', title: 'State' },
   { key: 'returned', title: 'Back', isNumber: true },
   { key: 'orderNumber', title: 'Order', isMono: true, isHidden: true },
-  { key: 'pickedAt', title: 'Picked', format: (value: string) => momentOf(value), isHidden: true },
+  { key: 'leavesOn', title: 'Leaves', format: (value: string | null) => (value === null ? '–' : dayWords(value)), isHidden: true },
+  { key: 'pickedAt', title: 'Picked', format: (value: string | null) => (value === null ? '–' : momentOf(value)), isHidden: true },
 ]
 async function saved(dispatch: Dispatch): Promise<void> {
   await list.value?.reload()
   await router.replace(`/run/dispatches/${dispatch.id}`)
 }
-useKeys([{ key: 'N', words: 'new dispatch', run: () => void router.push('/run/dispatches/new') }])
+const isAtWork = (row: Record<string, unknown>) => row['state'] === 'picked' || row['state'] === 'planned'
+useKeys([
+  { key: 'N', words: 'new dispatch', run: () => void router.push('/run/dispatches/new') },
+  { key: 'P', words: 'plan a dispatch', run: () => void router.push('/run/dispatches/plan') },
+])
 </script>

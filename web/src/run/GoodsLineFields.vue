@@ -13,7 +13,7 @@
         @chosen="chosen"
       />
       <v-text-field
-        v-if="asks !== 'due'"
+        v-if="asksLot"
         v-model="line.supplierLot"
         :label="asks === 'lot' ? `Supplier's lot` : `Supplier's lot (if known)`"
         style="max-width: 180px"
@@ -43,7 +43,7 @@
     </div>
     <slot />
     <div class="row">
-      <v-btn v-if="asks !== 'due'" variant="text" size="small" data-test="another-lot" @click="emit('another')">Another lot of it</v-btn>
+      <v-btn v-if="asksLot" variant="text" size="small" data-test="another-lot" @click="emit('another')">Another lot of it</v-btn>
       <v-btn v-if="isOneOfMany" variant="text" size="small" @click="emit('out')">Take this line out</v-btn>
     </div>
   </fieldset>
@@ -51,25 +51,28 @@
 
 <script setup lang="ts">
 import { endpoints, type Part } from '@nemawashi/contract'
+import { computed } from 'vue'
 import PickOne from '../pieces/PickOne.vue'
 import type { GoodsLine } from './goodsLine'
 
-/** A line of goods: which part, how many, and the supplier's lot of it (wanted or not) or the day that it is due. */
+/** A line of goods: which part, how many, and the supplier's lot of it (wanted or not), the day that it is due, or nothing more. */
 const {
   index,
   errors,
   isOneOfMany,
+  asks,
   hint = '',
 } = defineProps<{
   index: number
   errors: Readonly<Record<string, string>>
   isOneOfMany: boolean
-  asks: 'lot' | 'lotIfKnown' | 'due'
+  asks: 'lot' | 'lotIfKnown' | 'due' | 'quantity'
   hint?: string
 }>()
 const line = defineModel<GoodsLine>({ required: true })
 const emit = defineEmits<{ another: []; out: [] }>()
 const { define } = endpoints
+const asksLot = computed(() => asks === 'lot' || asks === 'lotIfKnown')
 function chosen(part: Pick<Part, 'code' | 'name' | 'unit' | 'tracking' | 'packQuantity'> | null): void {
   line.value.unit = part?.unit ?? ''
   line.value.isSerial = part?.tracking === 'serial'

@@ -119,13 +119,29 @@ const onTheLine: Load = async () => {
   return { title: 'On the line', entries, total: page.total, empty: 'No order is released.', all: '/run/orders' }
 }
 
+const toBePicked: Load = async () => {
+  const page = await call(run.listDispatches, { query: { state: 'planned', sort: 'leavesOn', dir: 'asc', limit: 6 } })
+  const entries = (page.rows as DispatchRow[]).map((row) => ({
+    ...plain,
+    id: row.id,
+    to: `/run/dispatches/${row.id}`,
+    when: row.leavesOn === null ? '' : dayWords(row.leavesOn),
+    title: row.code,
+    of: row.customerName,
+    detail: `order ${row.orderNumber} · ${row.pieces}`,
+    state: row.openChecks > 0 ? 'waits for its checks' : 'to be picked',
+    tone: row.openChecks > 0 ? 'hold' : 'soft',
+  }))
+  return { title: 'To be picked', entries, total: page.total, empty: 'No dispatch is planned.', all: '/run/dispatches?state=planned' }
+}
+
 const atTheDoor: Load = async () => {
   const page = await call(run.listDispatches, { query: { state: 'picked', limit: 8 } })
   const entries = (page.rows as DispatchRow[]).map((row) => ({
     ...plain,
     id: row.id,
     to: `/run/dispatches/${row.id}`,
-    when: momentOf(row.pickedAt),
+    when: momentOf(row.pickedAt ?? row.at),
     title: row.code,
     of: row.customerName,
     detail: `order ${row.orderNumber} · ${row.pieces}`,
@@ -259,7 +275,7 @@ const late: Load = () =>
 const byRole: readonly (readonly [Role, readonly Load[]])[] = [
   ['qualityManager', [stops, waiting, late, held, started]],
   ['qualityEngineer', [stops, late, drafts, waiting, started, toDo]],
-  ['receivingClerk', [expected, deliveries, atTheDoor, toDo]],
+  ['receivingClerk', [expected, deliveries, toBePicked, atTheDoor, toDo]],
   ['inspector', [late, begun, planned, free, doneToday]],
   ['productionOperator', [onTheLine, late]],
   ['auditor', [lots, waiting]],

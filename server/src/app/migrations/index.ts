@@ -10,6 +10,7 @@ import { LedgerGuards1795567700000 } from './LedgerGuards1795567700000'
 import { Library1795579617776 } from './Library1795579617776'
 import { LibrarySearch1795610000000 } from './LibrarySearch1795610000000'
 import { Mended1795700000000 } from './Mended1795700000000'
+import { Picking1797500000000 } from './Picking1797500000000'
 import { Planning1797100000000 } from './Planning1797100000000'
 import { PlanReach1795612000000 } from './PlanReach1795612000000'
 import { Recast1795900000000 } from './Recast1795900000000'
@@ -20,6 +21,7 @@ import { Begin1796000000000 } from './server/Begin1796000000000'
 import { EveryOperationThere1796700000000 } from './server/EveryOperationThere1796700000000'
 import { ExpectedThere1797300000000 } from './server/ExpectedThere1797300000000'
 import { ScopesThere1797400000000 } from './server/ScopesThere1797400000000'
+import { PickingThere1797500000000 } from './server/PickingThere1797500000000'
 import { PlanningThere1797100000000 } from './server/PlanningThere1797100000000'
 import { RunningThere1797200000000 } from './server/RunningThere1797200000000'
 import { StopsAndLoadsThere1796900000000 } from './server/StopsAndLoadsThere1796900000000'
@@ -49,6 +51,7 @@ export const migrations = [
   Running1797200000000,
   Expected1797300000000,
   Scopes1797400000000,
+  Picking1797500000000,
 ]
 
 /** The same on a server, in the order in which they are run. */
@@ -62,4 +65,5 @@ export const serverMigrations = [
   RunningThere1797200000000,
   ExpectedThere1797300000000,
   ScopesThere1797400000000,
+  PickingThere1797500000000,
 ]

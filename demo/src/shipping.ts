@@ -1,0 +1,27 @@
+import { endpoints } from '@nemawashi/contract'
+import { planLine } from './plans'
+import { day, type Stage } from './stage'
+
+const { attach, define, run } = endpoints
+
+/** What is to leave in the next days: each order is read against the drawing before anybody picks it. */
+export async function planShipping({ by, master, until }: Stage): Promise<void> {
+  const engineer = by('ilse')
+  const asked = planLine(['C-ISSUE', { kind: 'fixedNumber', sampleSize: 1, accept: 0 }], master.id)
+  const plan = await engineer.call(define.createPlan, { body: { code: 'SP-05', name: 'The order, before it is picked', lines: [asked] } })
+  await engineer.call(define.releasePlan, { params: { id: plan.id }, body: { version: plan.version } })
+  const at = { operationId: master.id('SHP'), moment: 'beforePicking', subject: 'load', planId: plan.id } as const
+  const reach = { partId: master.id('DS-12'), familyId: null, supplierId: null, customerId: master.id('NFR'), holdPlaceId: null }
+  await engineer.call(attach.createControlPoint, { body: { ...at, ...reach, isGate: true, responsible: 'Order desk', dueHours: 24 } })
+  const leave = (customer: string, orderNumber: string, days: number, lines: readonly (readonly [string, number])[]) =>
+    by('dario').call(run.planDispatch, {
+      body: {
+        customerId: master.id(customer),
+        orderNumber,
+        leavesOn: new Date(until + days * day).toISOString().slice(0, 10),
+        lines: lines.map(([part, quantity]) => ({ partId: master.id(part), quantity })),
+      },
+    })
+  await leave('NFR', '3340', 1, [['DS-12', 40]])
+  await leave('HMC', '3341', 3, [['DS-12', 30]])
+}

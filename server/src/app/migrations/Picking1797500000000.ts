@@ -1,0 +1,14 @@
+import type { MigrationInterface, QueryRunner } from 'typeorm'
+import { dispatchLine, pickingStatements } from './picking'
+import { statementsFor } from './tables'
+
+/** Dispatches that are planned before they are picked. */
+export class Picking1797500000000 implements MigrationInterface {
+  async up(runner: QueryRunner): Promise<void> {
+    for (const statement of [...pickingStatements('text'), ...statementsFor('sqlite', [dispatchLine])]) await runner.query(statement)
+  }
+
+  async down(): Promise<void> {
+    throw new Error('This migration cannot be undone. Restore the copy that was kept before it, in the folder backups.')
+  }
+}

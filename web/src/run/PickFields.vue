@@ -1,0 +1,50 @@
+<template>
+  <div v-for="(pick, i) in picks" :key="pick.key" class="row top" :data-line="i">
+    <PickOne
+      v-model="pick.id"
+      class="grow"
+      :endpoint="run.listPickable"
+      :label="`Lot ${i + 1}: released, in a store`"
+      :initial="pick.from ? { id: pick.from.id, title: `${pick.from.code} · ${pick.from.name}` } : null"
+      :error="errors[`picks.${i}.lotId`] ?? errors[`picks.${i}.placeId`]"
+      field="lot"
+      @chosen="choose(pick, $event)"
+    />
+    <v-text-field
+      v-model="pick.quantity"
+      class="number"
+      label="Quantity"
+      inputmode="numeric"
+      :hint="hintOf(pick)"
+      :error-messages="errors[`picks.${i}.quantity`]"
+      persistent-hint
+      data-field="quantity"
+    />
+    <v-btn v-if="picks.length > 1" variant="text" size="small" @click="picks.splice(i, 1)">Take it out</v-btn>
+  </div>
+</template>
+
+<script setup lang="ts">
+import { endpoints, type Pickable } from '@nemawashi/contract'
+import { whole } from '../pieces/format'
+import PickOne from '../pieces/PickOne.vue'
+import type { Pick } from './picks'
+
+/** Which lots are taken from where, and how much of each. */
+const { errors } = defineProps<{ errors: Readonly<Record<string, string | undefined>> }>()
+const picks = defineModel<Pick[]>({ required: true })
+const { run } = endpoints
+function choose(pick: Pick, from: Pickable | null): void {
+  // A lot that was suggested is not in the list that was asked for.
+  if (from === null && pick.id !== null && pick.id === pick.from?.id) return
+  pick.from = from
+  if (from && pick.quantity === '') pick.quantity = String(from.quantity)
+}
+const hintOf = ({ from }: Pick) => (from ? `of ${whole(from.quantity)}` : '')
+</script>
+
+<style scoped>
+.number {
+  max-width: 140px;
+}
+</style>
