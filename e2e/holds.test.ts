@@ -1,4 +1,5 @@
 import { endpoints } from '@nemawashi/contract'
+import { password } from '@nemawashi/demo'
 import { expect, it } from 'vitest'
 import { press, standing } from './stand'
 
@@ -76,5 +77,49 @@ it('a second part of an order gets an inspection of its own; of two of one part 
     'PART-1 60 released',
     'PART-2 40 onHold',
   ])
+  await takeOff()
+})
+
+it('goods that only their use waits for are put away on hold; a piece that was found nonconforming is set aside, and is not released with the others', async () => {
+  const takeOff = await hang(
+    'RP-95',
+    'Cartons in the store',
+    'BX-02',
+    { keepsFrom: 'use', setsAside: true },
+    { kind: 'fixedNumber', sampleSize: 5, accept: 1 },
+  )
+  const { id, lots } = await arrive('Saltmere', 'BX-02', 'USE-1', 50)
+  const clerk = await sit('dario')
+  await clerk.open(`/run/${id}`)
+  await clerk.sees(/50\s+on hold/)
+  await press(clerk, '[data-test=put-away]')
+  await clerk.sees('50 put away, on hold.')
+  const code = lots[0]?.inspections.find(({ planName }) => planName === 'Cartons in the store')?.id ?? ''
+
+  const inspector = await sit('rosa')
+  await inspector.open(`/record/${code}`)
+  await inspector.sees('Gate: it may be put away, on hold; use, picking and sending wait for the decision.')
+  await inspector.page.waitForFunction(() => document.activeElement?.closest('.entry') != null)
+  await inspector.press('x')
+  await press(inspector, '[data-test=rest-conforms]')
+  await inspector.confirm()
+  await inspector.sees('Everything typed is stored')
+  await inspector.chord('Control', 'Enter')
+  await inspector.sees(/is finished: acceptable/)
+  await inspector.open(`/contain/${code}`)
+  await inspector.sees('A quality manager decides this: pieces are set aside.')
+
+  const manager = await sit('anja')
+  await manager.open(`/contain/${code}`)
+  await manager.sees('1 piece was found nonconforming and set aside')
+  expect(
+    await manager.page.$$eval('.deciding input[inputmode=numeric]', (fields) => fields.map((field) => (field as HTMLInputElement).value)),
+  ).toEqual(['49', '1'])
+  await press(manager, '[data-test=decide]')
+  await manager.fill('input[name=seal-password]', password)
+  await manager.press('Enter')
+  await manager.sees('Decided and sealed: ')
+  const { rows } = await (await api('anja')).call(run.listStock, { query: { q: 'USE-1' } })
+  expect(rows.map(({ quantity, standing }) => `${quantity} ${standing}`).sort()).toEqual(['1 quarantined', '49 released'])
   await takeOff()
 })

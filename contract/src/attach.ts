@@ -1,4 +1,4 @@
-import { answerPlaces, holdExtents, moments, needs, onFailures, pointSubjects, whenConformings } from '@nemawashi/core'
+import { answerPlaces, holdExtents, keptFroms, moments, needs, onFailures, pointSubjects, whenConformings } from '@nemawashi/core'
 import { z } from 'zod'
 import { revisionStates } from '@nemawashi/core'
 import { PlanLine } from './define'
@@ -46,6 +46,10 @@ const pointShape = {
   answeredAt: z.enum(answerPlaces),
   /** People who are told when it is not acceptable. */
   tells: z.array(Id).max(20, 'at most 20 people'),
+  /** What a gate keeps goods from that lie here: put-away, or use, picking and sending alone. */
+  keepsFrom: z.enum(keptFroms),
+  /** Whether nonconforming pieces of the sample are set aside, and not released with the others. */
+  setsAside: z.boolean(),
   /** Whether a person with the right may change its samples or drop its lines, with a reason. */
   need: z.enum(needs),
   /** The first and the last day on which it is in force; null for no such day. */
@@ -72,6 +76,8 @@ const ControlPointInput = z.strictObject({
   followPlanId: pointShape.followPlanId.default(null),
   answeredAt: pointShape.answeredAt.default('bench'),
   tells: pointShape.tells.default([]),
+  keepsFrom: pointShape.keepsFrom.default('putAway'),
+  setsAside: pointShape.setsAside.default(false),
   need: pointShape.need.default('fixed'),
   validFrom: pointShape.validFrom.default(null),
   validUntil: pointShape.validUntil.default(null),

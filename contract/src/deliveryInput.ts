@@ -1,4 +1,4 @@
-import { answerPlaces, holdExtents, onFailures } from '@nemawashi/core'
+import { answerPlaces, holdExtents, keptFroms, onFailures } from '@nemawashi/core'
 import { z } from 'zod'
 import { Id, Quantity, words } from './endpoint'
 import { InspectionState } from './stock'
@@ -36,6 +36,8 @@ export const AskedOf = z.strictObject({
   onFailure: z.enum(onFailures),
   /** Where it is answered: at the bench, or by whoever receives. */
   answeredAt: z.enum(answerPlaces),
+  /** What a gate keeps its pieces from. */
+  keepsFrom: z.enum(keptFroms),
   holdPlaceName: z.string().nullable(),
   /** The container or serial number that it looks at; null for all of it. */
   containerId: Id.nullable(),

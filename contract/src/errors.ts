@@ -90,6 +90,7 @@ export const errorCatalogue = {
   interval_missing: { status: 422, help: 'Say after how many pieces or minutes it asks again, or choose another moment.' },
   days_reversed: { status: 422, help: 'Let it end on the day it begins, or later.' },
   day_past: { status: 422, help: 'Choose today or a day to come: what was asked before stays as it was.' },
+  set_aside: { status: 422, help: 'Decide on the pieces that were set aside by themselves: scrap, quarantine, return, or use as is with a reason.' },
   not_planned: { status: 422, help: 'Pick no more than is planned of each part, or plan another dispatch.' },
   not_picked: { status: 409, help: 'Pick it first.' },
   already_picked: { status: 409, help: 'Load it again: somebody has picked it meanwhile.' },

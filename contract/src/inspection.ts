@@ -8,6 +8,7 @@ import {
   stockUnits,
   subjectKinds,
   whenConformings,
+  keptFroms,
 } from '@nemawashi/core'
 import { z } from 'zod'
 import { Assignment, Day } from './assignments'
@@ -152,6 +153,10 @@ export const Inspection = z.strictObject({
   onFailure: z.enum(onFailures),
   /** What follows from its finding, beside the hold. */
   whenConforming: z.enum(whenConformings),
+  /** What a gate keeps its pieces from. */
+  keepsFrom: z.enum(keptFroms),
+  /** Nonconforming pieces that were found and are set aside: they cannot be released. */
+  setAside: z.int(),
   advice: z.string(),
   answeredAt: z.enum(answerPlaces),
   openedAt: Instant,

@@ -1,4 +1,4 @@
-import { acceptsText, countIn, parseSummary, piecesAsked, type AskedLine, type LineMarks, type PieceAnswer } from '@nemawashi/core'
+import { acceptsText, countIn, isNonconforming, parseSummary, piecesAsked, type AskedLine, type LineMarks, type PieceAnswer } from '@nemawashi/core'
 import type { InspectionLine, Reading } from './inspection'
 
 /** What the core has to know of a line to read and judge an answer on it. */
@@ -50,6 +50,19 @@ export function marksOf(lines: readonly InspectionLine[], readings: readonly Ans
     else byLine.set(reading.lineId, [reading])
   }
   return lines.map((line) => marksOfLine(line, byLine.get(line.id) ?? []))
+}
+
+/**
+ * How many pieces of the sample are nonconforming on any line: pieces of the same number are the same piece. Of readings that are summed up in
+ * one answer nobody knows which pieces they were: there are at least as many.
+ */
+export function nonconformingPieces(lines: readonly InspectionLine[], readings: readonly Answered[]): number {
+  const bandOf = new Map(lines.map(({ id, details }) => [id, details.band?.countsAsConforming ?? true]))
+  const pieces = new Set(
+    readings.flatMap(({ lineId, piece, mark, value }) => (value !== null && isNonconforming(mark, bandOf.get(lineId)) ? [piece] : [])),
+  )
+  const summed = marksOf(lines, readings).map(({ summary }) => summary?.nonconforming ?? 0)
+  return Math.max(pieces.size, ...summed)
 }
 
 /** What a line accepts, in words. */

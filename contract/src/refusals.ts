@@ -19,6 +19,7 @@ const deciding: readonly ErrorCode[] = [
   'quantity_invalid',
   'reason_missing',
   'release_is_concession',
+  'set_aside',
   'split_does_not_add_up',
   'too_many_attempts',
 ]

@@ -48,6 +48,7 @@ export const Considered = z.strictObject({
   dueAt: Instant.nullable(),
   /** What follows from its finding. */
   whenConforming: z.enum(whenConformings),
+  setsAside: z.boolean(),
   onFailure: z.enum(onFailures),
   answeredAt: z.enum(answerPlaces),
   advice: z.string(),

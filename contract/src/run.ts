@@ -219,9 +219,16 @@ export const run = {
   }),
   putAway: endpoint('POST', '/api/lots/:id/put-away', {
     access: clerk,
-    summary: 'Move released quantity of a lot to a store, wherever it came from; refused while a gate is closed',
+    summary: 'Move quantity of a lot to a store, wherever it came from; refused while a gate keeps it from being put away',
     params: ById,
-    body: z.strictObject({ containerId: Id.nullable(), fromPlaceId: Id, quantity: Quantity, toPlaceId: Id }),
+    body: z.strictObject({
+      containerId: Id.nullable(),
+      fromPlaceId: Id,
+      quantity: Quantity,
+      toPlaceId: Id,
+      /** What is on hold stays on hold in the store. */
+      standing: z.enum(['released', 'onHold']).default('released'),
+    }),
     reply: z.strictObject({ balances: z.array(BalanceRow) }),
   }),
 }

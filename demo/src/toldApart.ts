@@ -24,7 +24,9 @@ export async function tellApart(stage: Stage): Promise<void> {
     const asked = lines.map((of) => planLine([of, { kind: 'fixedNumber', sampleSize: 1, accept: 0 }], master.id))
     const plan = await engineer.call(define.createPlan, { body: { code, name, lines: asked } })
     await engineer.call(define.releasePlan, { params: { id: plan.id }, body: { version: plan.version } })
-    const of = { operationId: master.id('RCV'), planId: plan.id, partId, familyId: null, supplierId: null, holdPlaceId: master.id('BAY-2') }
+    // Drums may stand in the store meanwhile; what is in them is not used before its decision.
+    const kept = subject === 'container' ? ({ keepsFrom: 'use', holdPlaceId: null } as const) : { holdPlaceId: master.id('BAY-2') }
+    const of = { operationId: master.id('RCV'), planId: plan.id, partId, familyId: null, supplierId: null, ...kept }
     await engineer.call(attach.createControlPoint, { body: { ...of, isGate: true, subject, responsible: 'Receiving inspection', dueHours: 8 } })
   }
   const finer = (code: string, name: string, standing: 'released' | 'quarantined', more: { mayUse: boolean; countsForPlanning: boolean }) =>

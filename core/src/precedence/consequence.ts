@@ -14,6 +14,13 @@ export const answerPlaceWords: Readonly<Record<AnswerPlace, string>> = {
   spot: 'on the spot by whoever receives (quick question)',
 }
 
+/**
+ * What a gate keeps goods from that came in, back, or from another place: from being put away; or they may lie in a store, on hold, and are
+ * neither used, picked nor sent before their decision.
+ */
+export const keptFroms = ['putAway', 'use'] as const
+export type KeptFrom = (typeof keptFroms)[number]
+
 /** What follows from the finding of an inspection, as its control point says and it was opened with. */
 export interface Consequence {
   readonly whenConforming: WhenConforming
@@ -24,15 +31,36 @@ export interface Consequence {
   readonly answeredAt: AnswerPlace
   /** People, by their ids, who are told when it is not acceptable. */
   readonly tells: readonly string[]
+  /** What a gate keeps its pieces from. */
+  readonly keepsFrom: KeptFrom
+  /** Whether nonconforming pieces of the sample are set aside: they are not released with the others, whatever becomes of these. */
+  readonly setsAside: boolean
 }
 
 /** What is meant where nothing is said. */
-export const usualConsequence: Consequence = { whenConforming: 'decide', advice: '', followPlanId: null, answeredAt: 'bench', tells: [] }
+export const usualConsequence: Consequence = {
+  whenConforming: 'decide',
+  advice: '',
+  followPlanId: null,
+  answeredAt: 'bench',
+  tells: [],
+  keepsFrom: 'putAway',
+  setsAside: false,
+}
 
 /**
- * Whether a finding lets its pieces go by itself: it is acceptable, its control point says so, and nothing was skipped that somebody would
- * have to answer for.
+ * Whether a finding lets its pieces go by itself: it is acceptable, its control point says so, nothing was skipped that somebody would
+ * have to answer for, and no piece of it is set aside.
  */
-export function freesItself({ whenConforming }: Pick<Consequence, 'whenConforming'>, verdict: string, skips: number): boolean {
-  return whenConforming === 'free' && verdict === 'acceptable' && skips === 0
+export function freesItself(
+  { whenConforming }: Pick<Consequence, 'whenConforming'>,
+  verdict: string,
+  { skips, setAside }: { readonly skips: number; readonly setAside: number },
+): boolean {
+  return whenConforming === 'free' && verdict === 'acceptable' && skips === 0 && setAside === 0
+}
+
+/** How many pieces of what is held can be released at most: those that were found nonconforming and set aside cannot. */
+export function releasable(held: number, setAside: number): number {
+  return Math.max(0, held - setAside)
 }

@@ -1,4 +1,5 @@
 import type { PointSubject, UnitKind } from '../ledger/occasions'
+import type { KeptFrom } from './consequence'
 
 /** When at an operation a control point asks, by the operation's kind; the first is the usual one. */
 export const momentsOf = {
@@ -86,19 +87,21 @@ export function sayMoment(moment: Moment, every: number | null): string {
 }
 
 /** What a gate keeps from happening: the later step that it blocks, by where and when it stands. */
-export const gateSteps = ['receive', 'putAway', 'goOn', 'nextStep', 'pick', 'dispatch'] as const
+export const gateSteps = ['receive', 'putAway', 'use', 'goOn', 'nextStep', 'pick', 'dispatch'] as const
 export type GateStep = (typeof gateSteps)[number]
 
-export function stepBlocked(kind: OperationKind, moment: Moment): GateStep {
+/** @param keepsFrom what it keeps goods from that lie here */
+export function stepBlocked(kind: OperationKind, moment: Moment, keepsFrom: KeptFrom = 'putAway'): GateStep {
   if (kind === 'production') return moment === 'end' ? 'nextStep' : 'goOn'
   if (beforeReceipt.includes(moment)) return 'receive'
   if (kind === 'shipping') return moment === 'beforePicking' ? 'pick' : 'dispatch'
-  return 'putAway'
+  return keepsFrom
 }
 
 export const gateWords: Readonly<Record<GateStep, string>> = {
   receive: 'the receipt cannot be posted before it is finished; what is not acceptable comes in on hold',
   putAway: 'put-away waits for its decision',
+  use: 'it may be put away, on hold; issue to production, picking and sending wait for its decision',
   goOn: 'no more pieces can be reported, nor the step confirmed, before its decision',
   nextStep: 'the next step cannot start, nor the order finish, before its decision',
   pick: 'nothing can be picked before it is found acceptable',

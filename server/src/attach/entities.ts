@@ -1,4 +1,4 @@
-import type { AnswerPlace, FrequencyRule, HoldExtent, Moment, Need, OnFailure, PointSubject, WhenConforming } from '@nemawashi/core'
+import type { AnswerPlace, FrequencyRule, HoldExtent, KeptFrom, Moment, Need, OnFailure, PointSubject, WhenConforming } from '@nemawashi/core'
 import { EntitySchema } from 'typeorm'
 import { flag, id, int, json, mayReference, maybeText, references, text, uniqueText } from '../kernel/columns'
 
@@ -41,6 +41,10 @@ export interface ControlPointRow {
   answeredAt: AnswerPlace
   /** People who are told when it is not acceptable. */
   tells: readonly string[]
+  /** What a gate keeps goods from that lie here. */
+  keepsFrom: KeptFrom
+  /** Whether nonconforming pieces of the sample are set aside. */
+  setsAside: boolean
   /** Whether somebody may change its samples or drop its lines, with a reason. */
   need: Need
   /** The first and the last day on which it is in force; null for no such day. */
@@ -78,6 +82,8 @@ export const ControlPointEntity = new EntitySchema<ControlPointRow>({
     followPlanId: maybeText,
     answeredAt: { type: 'text', default: 'bench' },
     tells: { ...json, default: '[]' },
+    keepsFrom: { type: 'text', default: 'putAway' },
+    setsAside: { ...flag, default: false },
     need: { type: 'text', default: 'fixed' },
     validFrom: maybeText,
     validUntil: maybeText,

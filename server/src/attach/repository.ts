@@ -37,6 +37,8 @@ export const pointList: ListSpec = {
     followPlanName: nullable('y.name'),
     answeredAt: { sql: 'c.answered_at' },
     tells: { sql: 'c.tells', kind: 'json' },
+    keepsFrom: { sql: 'c.keeps_from' },
+    setsAside: { sql: 'c.sets_aside', kind: 'flag' },
     need: { sql: 'c.need' },
     validFrom: nullable('c.valid_from'),
     validUntil: nullable('c.valid_until'),
@@ -64,15 +66,17 @@ export function pointFilters({ state }: { state?: string | undefined }): Filter[
 async function pointsWhere(reader: Reader, condition: string, values: string[]): Promise<ControlPoint[]> {
   const rows = (await reader.query(`SELECT ${selected.join(', ')} FROM ${pointList.from} WHERE ${condition} ORDER BY c.code`, values)) as (Omit<
     ControlPoint,
-    'isGate' | 'frequency' | 'tells'
+    'isGate' | 'setsAside' | 'frequency' | 'tells'
   > & {
     isGate: number
+    setsAside: number
     frequency: string
     tells: string
   })[]
   return rows.map((row) => ({
     ...row,
     isGate: row.isGate === 1,
+    setsAside: row.setsAside === 1,
     frequency: JSON.parse(row.frequency) as ControlPoint['frequency'],
     tells: JSON.parse(row.tells) as string[],
   }))

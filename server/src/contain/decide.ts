@@ -7,6 +7,7 @@ import {
   holdReaches,
   inspectionLife,
   may,
+  releasable,
   standingAfter,
   type Balance,
   type MovementKind,
@@ -19,6 +20,7 @@ import type { Work } from '../kernel/unitOfWork'
 import { loadAt, saveNext } from '../kernel/versioned'
 import { lotsLookedAt, lotsToDecide } from '../record/repository'
 import { InspectionEntity, type InspectionRow } from '../record/entities'
+import { setAsideBy } from '../record/inspections'
 import { withinOf } from '../record/unit'
 import { closeHolds } from '../stock/holds'
 import { postMovement, type MovementCause } from '../stock/ledger'
@@ -50,6 +52,21 @@ function splitProblem(held: readonly Balance[], rows: readonly DecisionRowInput[
   }
 }
 
+/** What was found nonconforming is not released among the others. */
+function setAsideProblem({ code }: OnLot, held: readonly Balance[], rows: readonly DecisionRowInput[], setAside: number): DecisionProblem[] {
+  const sum = (of: readonly { readonly quantity: number }[]) => of.reduce((total, { quantity }) => total + quantity, 0)
+  const released = sum(rows.filter(({ disposition }) => disposition === 'release'))
+  if (setAside === 0 || released <= releasable(sum(held), setAside)) return []
+  const found = setAside === 1 ? '1 piece was found nonconforming and is' : `${setAside} pieces were found nonconforming and are`
+  return [
+    {
+      row: null,
+      code: 'set_aside',
+      message: `${code}: ${found} set aside. Of ${sum(held)} on hold, ${releasable(sum(held), setAside)} can be released.`,
+    },
+  ]
+}
+
 /** Everything that stands in the way of this decision; nothing when it can be signed. */
 export async function decisionProblems(
   reader: Reader,
@@ -67,7 +84,8 @@ export async function decisionProblems(
   )
   if (hasFailed && !person.roles.includes('qualityManager') && !problems.some(({ code }) => code === 'decision_beyond_role'))
     problems.unshift({ row: null, code: 'decision_beyond_role', message: `${inspection.code} is not acceptable: a quality manager decides it.` })
-  return [...problems, ...splitProblem(await heldBy(reader, inspection), rows)]
+  const held = await heldBy(reader, inspection)
+  return [...problems, ...setAsideProblem(inspection, held, rows, await setAsideBy(reader, inspection)), ...splitProblem(held, rows)]
 }
 
 /** Refuses with the first problem, all of them among the facts. */

@@ -1,12 +1,13 @@
-import { freesItself, inspectionLife, inspectionStateWords, may, sayFinding, usualConsequence } from '@nemawashi/core'
-import type { Finding, InspectionLine, LineSkip } from '@nemawashi/contract'
+import { freesItself, inspectionLife, inspectionStateWords, may, sayFinding } from '@nemawashi/core'
+import { nonconformingPieces, type Finding, type InspectionLine, type LineSkip } from '@nemawashi/contract'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
 import { loadAt, saveNext } from '../kernel/versioned'
-import { holdLot } from '../stock/holds'
-import { hasHeldAll } from '../stock/repository'
-import { InspectionEntity } from './entities'
-import { findingOf, loadInspectionLines, loadReadings } from './inspections'
+import { holdLot, holdSample } from '../stock/holds'
+import { placeFor } from '../stock/placeFor'
+import { hasHeld, hasHeldAll } from '../stock/repository'
+import { InspectionEntity, type InspectionRow } from './entities'
+import { consequenceFrom, findingOf, loadInspectionLines, loadReadings } from './inspections'
 import { lotsLookedAt } from './repository'
 import { withinOf } from './unit'
 
@@ -27,10 +28,15 @@ function checkedSkips(code: string, lines: readonly InspectionLine[], finding: F
   return given.filter((skip) => blank.some(({ lineId }) => lineId === skip.lineId))
 }
 
+/** Where pieces of it are set aside: its hold place, or the plant's place for inspections. */
+async function bayOf(work: Work, { holdPlaceId }: InspectionRow): Promise<string> {
+  return holdPlaceId ?? (await placeFor(work.manager, 'inspection')).id
+}
+
 /**
  * Judges an inspection from its readings. A failure has a consequence also where it is no gate: what is still there is held, unless the
  * control point says to note it only; what a gate holds of a sample only is held whole. What conforms waits for a decision, unless the
- * control point says that the finding frees it.
+ * control point says that the finding frees it. Nonconforming pieces that are set aside wait for one in any case.
  * @throws {ServerError} `stale_version`, `inspection_closed`, `answers_missing`, `skip_reason_missing`.
  */
 export async function finishInspection(work: Work, id: string, version: number, given: readonly LineSkip[]): Promise<void> {
@@ -49,7 +55,9 @@ export async function finishInspection(work: Work, id: string, version: number, 
   const isHolding = await hasHeldAll(work.manager, current.id)
   const isToHold = !isHolding && verdict === 'notAcceptable' && (current.isGate || current.onFailure === 'hold')
   const lotIds = await lotsLookedAt(work.manager, current)
-  const isFreeing = freesItself(current.consequence ?? usualConsequence, verdict, skips.length)
+  const follows = consequenceFrom(current.consequence)
+  const setAside = follows.setsAside ? nonconformingPieces(lines, readings) : 0
+  const isFreeing = freesItself(follows, verdict, { skips: skips.length, setAside })
   // A load that is found good before its goods are here leaves nothing to decide.
   const isDone = isFreeing || (lotIds.length === 0 && verdict === 'acceptable')
   await saveNext(work, InspectionEntity, words, 'finished', current, {
@@ -63,6 +71,9 @@ export async function finishInspection(work: Work, id: string, version: number, 
     finding,
   })
   if (isToHold) for (const lotId of lotIds) await holdLot(work, lotId, current, withinOf(current))
+  // What is found nonconforming is held also where the lot is not.
+  else if (setAside > 0 && current.lotId !== null && !(await hasHeld(work.manager, current.id)))
+    await holdSample(work, current.lotId, current, { quantity: setAside, toPlaceId: await bayOf(work, current), ...withinOf(current) })
   await work.happened('inspectionFinished', { inspection: current, lines, readings, verdict })
   // What it asks for in addition holds the pieces by then.
   if (isFreeing) for (const lotId of lotIds) await work.happened('freedByFinding', { lotId, inspection: current })

@@ -13,6 +13,7 @@ import {
 import { holdReaches, isOpen, judgeLot, usualConsequence, type Consequence, type SamplingRule, type SeverityNow } from '@nemawashi/core'
 import {
   marksOf,
+  nonconformingPieces,
   type AlsoFor,
   type DetachedLimits,
   type Finding,
@@ -104,6 +105,15 @@ export function findingOf(lines: readonly InspectionLine[], readings: readonly R
   return { ...finding, lines: [...finding.lines] }
 }
 
+/** What follows from a finding; an inspection that an earlier release opened says less, and the rest is as usual. */
+export const consequenceFrom = (kept: Partial<Consequence> | null): Consequence => ({ ...usualConsequence, ...kept })
+
+/** Nonconforming pieces that a finished inspection found and sets aside. */
+export async function setAsideBy(reader: Reader, { id, consequence }: { id: string; consequence: Consequence | null }): Promise<number> {
+  if (!consequenceFrom(consequence).setsAside) return 0
+  return nonconformingPieces(await loadInspectionLines(reader, id), await loadReadings(reader, id))
+}
+
 /** @param ofLot which lot of a load is looked at; its own where it has one */
 export async function loadInspection(reader: Reader, id: string, ofLot: string | null = null): Promise<Inspection> {
   const head = await inspectionHead(reader, id, ofLot)
@@ -119,12 +129,16 @@ export async function loadInspection(reader: Reader, id: string, ofLot: string |
   const within = withinOf(head)
   const others = lotId === null ? [] : (await openHolds(reader, lotId, id)).filter((hold) => mayMeet(hold, within))
   const decisions = lotId === null ? [] : await loadDecisions(reader, lotId)
-  const { whenConforming, advice, answeredAt } = consequence === null ? usualConsequence : (JSON.parse(consequence) as Consequence)
+  const { whenConforming, advice, answeredAt, keepsFrom, setsAside } = consequenceFrom(
+    consequence === null ? null : (JSON.parse(consequence) as Consequence),
+  )
   return {
     ...shown,
     whenConforming,
     advice,
     answeredAt,
+    keepsFrom,
+    setAside: setsAside && !isOpen(head.state) ? nonconformingPieces(lines, readings) : 0,
     skips: stored?.skips ?? [],
     follows: followsId === null ? null : ((await namedInspections(reader, 'i.id = ?', followsId))[0] ?? null),
     followUps: await namedInspections(reader, 'i.follows_id = ?', id),

@@ -61,9 +61,12 @@ export interface OpenedInspection {
 type Point = Pick<ControlPointRow, 'id' | 'code' | 'planId' | 'operationId' | 'isGate' | 'onFailure' | 'dueHours' | 'responsible' | keyof Consequence>
 
 /** What follows from its finding; null where that is the usual. A plan that was given a line since that is not judged belongs to the bench. */
-function consequenceOf({ whenConforming, advice, followPlanId, answeredAt, tells }: Point, lines: readonly LineToAsk[]): Consequence | null {
+function consequenceOf(
+  { whenConforming, advice, followPlanId, answeredAt, tells, keepsFrom, setsAside }: Point,
+  lines: readonly LineToAsk[],
+): Consequence | null {
   const isQuick = lines.every(({ revision }) => revision.kind === 'judged')
-  const of: Consequence = { whenConforming, advice, followPlanId, answeredAt: isQuick ? answeredAt : 'bench', tells }
+  const of: Consequence = { whenConforming, advice, followPlanId, answeredAt: isQuick ? answeredAt : 'bench', tells, keepsFrom, setsAside }
   return JSON.stringify(of) === JSON.stringify(usualConsequence) ? null : of
 }
 

@@ -106,6 +106,8 @@ type Head = Omit<
   Inspection,
   | 'isGate'
   | 'whenConforming'
+  | 'keepsFrom'
+  | 'setAside'
   | 'advice'
   | 'answeredAt'
   | 'holds'

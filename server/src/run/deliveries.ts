@@ -6,17 +6,22 @@ import { namedBalancesOf } from '../stock/repository'
 import { holdReaches, isSettled, ruleFor } from '@nemawashi/core'
 import type { DeliveredLot, Delivery } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
+import type { Work } from '../kernel/unitOfWork'
 import { ServerError } from '../kernel/serverError'
 import { passedByOn } from '../record/considerRepository'
 import { linesAsked } from '../record/inspections'
 import { rulesInForce } from '../stock/putAwayRuleRepository'
+
+/** Whether its pieces may lie in a store on hold: a gate says so, and did not fail. */
+const mayBeStored = ({ isGate, keepsFrom }: DeliveredLot['inspections'][number]) => isGate && keepsFrom === 'use'
 
 /**
  * Why put-away is refused of what lies loose in a lot, or in a container of it: gates on it, or on the load it came with, that hold all of it
  * and are not decided, in words.
  */
 function gateReasons(inspections: DeliveredLot['inspections'], containerId: string | null = null): string[] {
-  return inspections.filter((entry) => entry.holds === 'all' && !isSettled(entry.state) && holdReaches(entry, { containerId })).map(gateWords)
+  const keeps = (entry: (typeof inspections)[number]) => entry.holds === 'all' && !isSettled(entry.state) && !mayBeStored(entry)
+  return inspections.filter((entry) => keeps(entry) && holdReaches(entry, { containerId })).map(gateWords)
 }
 
 /** Inspections of the load that a lot came with; each lot of it is decided by itself. */
@@ -25,14 +30,28 @@ async function onLoad(reader: Reader, occasionId: string, lotId: string, load: D
   return load.filter(({ id }) => !decided.includes(id))
 }
 
-/** Why put-away of a lot, or of a container of it, is refused; empty where it is free. */
-export async function putAwayReasons(
-  reader: Reader,
-  { id, originId }: { id: string; originId: string },
-  containerId: string | null,
-): Promise<string[]> {
+/** Inspections that look at a lot: its own, and those of its load that are not decided for it. */
+async function lookingAt(reader: Reader, { id, originId }: { id: string; originId: string }): Promise<DeliveredLot['inspections']> {
   const load = await inspectionsAsked(reader, { subjectId: originId })
-  return gateReasons([...(await inspectionsAsked(reader, { lotId: id })), ...(await onLoad(reader, originId, id, load))], containerId)
+  return [...(await inspectionsAsked(reader, { lotId: id })), ...(await onLoad(reader, originId, id, load))]
+}
+
+/** Why put-away of a lot, or of a container of it, is refused; empty where it is free. */
+export async function putAwayReasons(reader: Reader, lot: { id: string; originId: string }, containerId: string | null): Promise<string[]> {
+  return gateReasons(await lookingAt(reader, lot), containerId)
+}
+
+/** What is on hold goes to a store only where everything that holds it lets it. @throws {ServerError} `gate_closed`. */
+export async function requireStorable(work: Work, lot: { id: string; code: string; originId: string }, containerId: string | null): Promise<void> {
+  const holding = (await lookingAt(work.manager, lot)).filter(
+    (entry) => entry.holds !== null && !isSettled(entry.state) && holdReaches(entry, { containerId }),
+  )
+  const reasons = holding.filter((entry) => !mayBeStored(entry)).map(gateWords)
+  if (holding.length > 0 && reasons.length === 0) return
+  throw new ServerError('gate_closed', `What is on hold of ${lot.code} is not put away${reasons.length > 0 ? `: ${reasons.join('; ')}` : ''}.`, {
+    lot: lot.code,
+    reasons,
+  })
 }
 
 /** Inspections of lots, or of a load, with what they ask for, by lot; under the empty text those of a load. */

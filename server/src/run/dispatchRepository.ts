@@ -57,9 +57,9 @@ export const pickableList: ListSpec = {
   from: `balance b JOIN lot l ON l.id = b.lot_id JOIN part t ON t.id = l.part_id JOIN place p ON p.id = b.place_id
     LEFT JOIN container c ON c.id = b.container_id`,
   where: isPickable,
-  id: `l.code || ' ' || b.container_id || ' ' || b.place_id`,
+  id: `l.code || ' ' || b.container_id || ' ' || b.place_id || ' ' || b.standing`,
   columns: {
-    id: { sql: `l.code || ' ' || b.container_id || ' ' || b.place_id` },
+    id: { sql: `l.code || ' ' || b.container_id || ' ' || b.place_id || ' ' || b.standing` },
     lotId: { sql: 'l.id' },
     code: { sql: 'l.code' },
     name: { sql: `t.code || ', ' || p.name || COALESCE(', ' || c.label, '') || ': ' || b.quantity` },

@@ -75,7 +75,9 @@ export async function whereTo(
   if (named != null) return { placeId: named, standing }
   const { part, supplierId } = arriving ?? { part: null, supplierId: null }
   const rule = part === null ? null : await placeByRule(reader, { partId: part.id, familyId: part.familyId, supplierId, standing, placeId: null })
-  return { placeId: rule?.toPlaceId ?? (await placeFor(reader, isHeld ? 'inspection' : 'dock')).id, standing }
+  // What may be put away on hold waits where what is free does.
+  const isKeptApart = before.length > 0 || holding.some(({ considered: { point } }) => point.keepsFrom === 'putAway')
+  return { placeId: rule?.toPlaceId ?? (await placeFor(reader, isKeptApart ? 'inspection' : 'dock')).id, standing }
 }
 
 /** What is on a load: what comes from a supplier, or goes to a customer. */

@@ -26,7 +26,7 @@ export async function inspectionsOf(reader: Reader, of: { lotIds: readonly strin
       ? ['i.lot_id IN (SELECT value FROM json_each(?))', JSON.stringify(of.lotIds)]
       : [`i.subject_id = ? AND i.subject_kind = 'load'`, of.subjectId]
   return (await reader.query(
-    `SELECT i.lot_id, i.id, i.code, p.name AS plan_name, i.state, i.is_gate, (SELECT CASE WHEN COUNT(*) > COUNT(o.quantity) THEN 'all' WHEN COUNT(*) > 0 THEN 'sample' END FROM hold o WHERE o.cause_id = i.id) AS holds, i.on_failure, COALESCE(json_extract(i.consequence, '$.answeredAt'), 'bench') AS answered_at, h.name AS hold_place_name, u.id AS container_id, u.label AS unit_label FROM inspection i LEFT JOIN container u ON u.id = i.subject_id
+    `SELECT i.lot_id, i.id, i.code, p.name AS plan_name, i.state, i.is_gate, (SELECT CASE WHEN COUNT(*) > COUNT(o.quantity) THEN 'all' WHEN COUNT(*) > 0 THEN 'sample' END FROM hold o WHERE o.cause_id = i.id) AS holds, i.on_failure, COALESCE(json_extract(i.consequence, '$.answeredAt'), 'bench') AS answered_at, COALESCE(json_extract(i.consequence, '$.keepsFrom'), 'putAway') AS keeps_from, h.name AS hold_place_name, u.id AS container_id, u.label AS unit_label FROM inspection i LEFT JOIN container u ON u.id = i.subject_id
      JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan p ON p.id = r.plan_id LEFT JOIN place h ON h.id = i.hold_place_id
      WHERE ${condition} ORDER BY i.code`,
     [value],

@@ -6,7 +6,7 @@ import type { Kernel } from '../kernel/kernel'
 import type { Routes } from '../kernel/routes'
 import { ServerError } from '../kernel/serverError'
 import { correctDelivery, effectsOf } from './correct'
-import { loadDelivery, putAwayReasons } from './deliveries'
+import { loadDelivery, putAwayReasons, requireStorable } from './deliveries'
 import { namedBalances } from '../stock/repository'
 import { pickPlanned, planDispatch } from './planDispatch'
 import { cancelDispatch, loadDispatch, pickDispatch, sendDispatch, takeBack } from './dispatches'
@@ -143,11 +143,12 @@ export function runRoutes(routes: Routes, kernel: Kernel): void {
         field: 'toPlaceId',
         received: body.toPlaceId,
       })
-    const { containerId, quantity, fromPlaceId, toPlaceId } = body
+    const { containerId, quantity, fromPlaceId, toPlaceId, standing } = body
+    if (standing === 'onHold') await requireStorable(work, lot, containerId)
     await postMovement(
       work,
       lot.id,
-      { containerId, quantity, from: { placeId: fromPlaceId, standing: 'released' }, to: { placeId: toPlaceId, standing: 'released' } },
+      { containerId, quantity, from: { placeId: fromPlaceId, standing }, to: { placeId: toPlaceId, standing } },
       'putAway',
       {},
     )

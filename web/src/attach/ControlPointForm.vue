@@ -58,7 +58,16 @@
         @update:model-value="draft.dueHours = $event === '' || $event === null ? null : Number($event)"
       />
     </div>
-    <v-checkbox v-model="draft.isGate" :label="`Gate: ${gateWords[stepBlocked(kind, draft.moment)]}`" :disabled="isFixed" data-field="isGate" />
+    <v-checkbox
+      v-model="draft.isGate"
+      :label="`Gate: ${gateWords[stepBlocked(kind, draft.moment, draft.keepsFrom)]}`"
+      :disabled="isFixed"
+      data-field="isGate"
+    />
+    <v-radio-group v-if="draft.isGate && mayBeStored" v-model="draft.keepsFrom" inline label="Keeps from" :disabled="isFixed" data-field="keepsFrom">
+      <v-radio value="putAway" label="being put away" />
+      <v-radio value="use" label="use, picking and sending alone: it may be put away on hold" />
+    </v-radio-group>
     <v-radio-group v-if="draft.isGate && draft.subject !== 'load'" v-model="draft.holds" inline label="Holds" :disabled="isFixed" data-field="holds">
       <v-radio value="all" label="all that came" />
       <v-radio value="sample" label="no more than the sample; a failure holds the rest" />
@@ -70,6 +79,13 @@
     <v-radio-group v-model="draft.whenConforming" inline label="When it conforms" :disabled="isFixed" data-field="whenConforming">
       <v-radio v-for="when in whenConformings" :key="when" :value="when" :label="whenConformingWords[when]" />
     </v-radio-group>
+    <v-checkbox
+      v-if="draft.subject !== 'load'"
+      v-model="draft.setsAside"
+      label="Nonconforming pieces are set aside: they are not released with the others"
+      :disabled="isFixed"
+      data-field="setsAside"
+    />
     <div class="row top">
       <v-text-field
         v-model="draft.advice"
@@ -177,6 +193,8 @@ const subjectHint = computed(() =>
   isUnitKind(draft.value.subject) ? 'Goods that are not told apart so are looked at as one lot: nothing passes for want of a label.' : '',
 )
 const mayBeQuick = computed(() => kind === 'receiving' && draft.value.moment === 'arrival')
+/** Whether goods lie here that a gate could let into a store on hold. */
+const mayBeStored = computed(() => stepBlocked(kind, draft.value.moment) === 'putAway')
 const interval = computed(() => intervalOf(draft.value.moment))
 const moment = computed({
   get: () => draft.value.moment,
@@ -184,6 +202,7 @@ const moment = computed({
     draft.value.moment = value
     draft.value.every = intervalOf(value) === null ? null : intervalOf(value) === 'pieces' ? 50 : 30
     if (!mayBeQuick.value) draft.value.answeredAt = 'bench'
+    if (!mayBeStored.value) draft.value.keepsFrom = 'putAway'
     if (!subjects.value.includes(draft.value.subject)) draft.value.subject = subjects.value[0] ?? 'lot'
   },
 })

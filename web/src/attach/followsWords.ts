@@ -5,10 +5,12 @@ export function followsWords(of: {
   readonly answeredAt: AnswerPlace
   readonly whenConforming: WhenConforming
   readonly followPlanName: string | null
+  readonly setsAside: boolean
 }): string[] {
   return [
     of.answeredAt === 'spot' ? 'a quick question, answered on the spot' : '',
     of.whenConforming === 'free' ? 'what conforms is free at once' : '',
+    of.setsAside ? 'nonconforming pieces are set aside' : '',
     of.followPlanName === null ? '' : `a failure asks for ${of.followPlanName}`,
   ].filter(Boolean)
 }

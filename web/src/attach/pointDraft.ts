@@ -4,6 +4,7 @@ import {
   type AnswerPlace,
   type FrequencyRule,
   type HoldExtent,
+  type KeptFrom,
   type Moment,
   type Need,
   type OnFailure,
@@ -38,6 +39,8 @@ export interface PointDraft {
   followPlanId: string | null
   answeredAt: AnswerPlace
   tells: string[]
+  keepsFrom: KeptFrom
+  setsAside: boolean
   need: Need
   validFrom: string | null
   validUntil: string | null
@@ -47,8 +50,8 @@ export interface PointDraft {
 export function draftOf(point: ControlPoint): PointDraft {
   const { operationId, moment, every, planId, partId, familyId, supplierId, customerId, supplierGroup, contract, subject } = point
   const { frequency, responsible, dueHours, holdPlaceId, holds, isGate, onFailure, need, validFrom, validUntil } = point
-  const { whenConforming, advice, followPlanId, answeredAt, tells } = point
-  const consequence = { onFailure, whenConforming, advice, followPlanId, answeredAt, tells }
+  const { whenConforming, advice, followPlanId, answeredAt, tells, keepsFrom, setsAside } = point
+  const consequence = { onFailure, whenConforming, advice, followPlanId, answeredAt, tells, keepsFrom, setsAside }
   const where = { operationId, moment, every, planId, partId, familyId, supplierId, customerId, supplierGroup, contract, subject }
   return { ...where, ...consequence, frequency, responsible, dueHours, holdPlaceId, holds, isGate, need, validFrom, validUntil }
 }
@@ -107,6 +110,8 @@ export const pointFields: Readonly<Record<string, string>> = {
   followPlanId: 'asked when it fails',
   answeredAt: 'answered',
   tells: 'told when it fails',
+  keepsFrom: 'keeps from',
+  setsAside: 'sets aside',
   need: 'need',
   validFrom: 'in force from',
   validUntil: 'in force until',

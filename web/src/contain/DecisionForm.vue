@@ -4,6 +4,10 @@
     <p v-if="inspection.advice && inspection.finding.verdict === 'notAcceptable'" class="hold" data-test="advice">
       {{ inspection.advice }}
     </p>
+    <p v-if="inspection.setAside > 0" class="hold" data-test="set-aside">
+      {{ count(inspection.setAside, 'piece') }} {{ inspection.setAside === 1 ? 'was' : 'were' }} found nonconforming and set aside: not to be released
+      with the others.
+    </p>
     <p v-if="inspection.otherOpenInspections.length > 0" class="hold">
       What you free stays on hold until {{ inspection.otherOpenInspections.join(', ') }}
       {{ inspection.otherOpenInspections.length === 1 ? 'is' : 'are' }} decided too.
@@ -71,7 +75,7 @@
   <p v-else class="soft">
     {{
       session.person?.roles.includes('inspector')
-        ? 'A quality manager decides this: the finding is not acceptable.'
+        ? `A quality manager decides this: ${isAcceptable ? 'pieces are set aside' : 'the finding is not acceptable'}.`
         : 'A quality manager decides this, or an inspector when the finding is acceptable.'
     }}
   </p>
@@ -85,11 +89,11 @@ import { call } from '../frame/api'
 import { useSession } from '../frame/session'
 import { useUnsaved } from '../frame/unsaved'
 import ErrorNote from '../pieces/ErrorNote.vue'
-import { whole } from '../pieces/format'
+import { count, whole } from '../pieces/format'
 import { summaryWords, thenWords } from './consequence'
 import DecisionCells from './DecisionCells.vue'
 import SealDialog from './SealDialog.vue'
-import { gapOf, heldByContainer, numberOf, type SplitDraft } from './splitRows'
+import { firstRows, gapOf, heldByContainer, numberOf, type SplitDraft } from './splitRows'
 import { useSeal } from './useSeal'
 
 /** A decision, quantity by quantity: it has to add up to what is held, and is signed with the password. */
@@ -98,7 +102,9 @@ const emit = defineEmits<{ decided: []; stale: [] }>()
 const session = useSession()
 const isManager = session.has('qualityManager')
 const isAcceptable = inspection.finding.verdict === 'acceptable'
-const mayDecide = computed(() => isManager.value || (isAcceptable && (session.person?.roles.includes('inspector') ?? false)))
+const mayDecide = computed(
+  () => isManager.value || (isAcceptable && inspection.setAside === 0 && (session.person?.roles.includes('inspector') ?? false)),
+)
 const choices = computed(() =>
   dispositions
     .filter(
@@ -111,16 +117,7 @@ const choices = computed(() =>
 
 let nextKey = 0
 const held = heldByContainer(inspection.holds ? inspection.balances : [])
-const rows = ref<SplitDraft[]>(
-  held.map(({ containerId, containerLabel, quantity }) => ({
-    key: nextKey++,
-    containerId,
-    containerLabel,
-    quantity: String(quantity),
-    disposition: isAcceptable ? 'release' : 'quarantine',
-    reason: '',
-  })),
-)
+const rows = ref<SplitDraft[]>(firstRows(held, isAcceptable, inspection.setAside).map((row) => ({ ...row, key: nextKey++ })))
 const decided = computed(() => rows.value.reduce((sum, row) => sum + numberOf(row.quantity), 0))
 const gaps = computed(() =>
   held.flatMap((entry) => {

@@ -35,3 +35,26 @@ export function numberOf(text: string): number {
 export function gapOf(held: Held, rows: readonly SplitDraft[]): number {
   return held.quantity - rows.filter((row) => row.containerId === held.containerId).reduce((sum, row) => sum + numberOf(row.quantity), 0)
 }
+
+/**
+ * The rows that a decision begins with: all of it released where the finding is acceptable, but what is set aside of the fullest container is
+ * to be quarantined; all of it quarantined where it is not.
+ */
+export function firstRows(held: readonly Held[], isAcceptable: boolean, setAside: number): Omit<SplitDraft, 'key'>[] {
+  const row = ({ containerId, containerLabel }: Held, quantity: number, disposition: Disposition) => ({
+    containerId,
+    containerLabel,
+    quantity: String(quantity),
+    disposition,
+    reason: '',
+  })
+  if (!isAcceptable) return held.map((of) => row(of, of.quantity, 'quarantine'))
+  const fullest = held.reduce<Held | null>((most, of) => (most !== null && most.quantity >= of.quantity ? most : of), null)
+  return held.flatMap((of) => {
+    const apart = of === fullest ? Math.min(setAside, of.quantity) : 0
+    return [
+      ...(of.quantity > apart ? [row(of, of.quantity - apart, 'release')] : []),
+      ...(apart > 0 ? [{ ...row(of, apart, 'quarantine'), reason: 'found nonconforming' }] : []),
+    ]
+  })
+}

@@ -136,6 +136,10 @@ const holdWords = computed(() => {
     return inspection.decision === null && inspection.whenConforming === 'free' ? 'What it held went free with its finding.' : ''
   if (inspection.whenConforming === 'free' && isUnfinished.value)
     return `${inspection.isGate ? 'Gate: put-away waits until this is finished. ' : ''}What conforms is free at once.`
+  if (inspection.setAside > 0 && !inspection.isGate && inspection.finding.verdict === 'acceptable')
+    return `${count(inspection.setAside, 'nonconforming piece')} set aside, on hold until somebody decides.`
+  if (inspection.holds && inspection.isGate && inspection.keepsFrom === 'use')
+    return 'Gate: it may be put away, on hold; use, picking and sending wait for the decision.'
   if (inspection.holds) return inspection.isGate ? 'Gate: put-away waits for the decision.' : 'It failed: put-away waits for the decision.'
   return inspection.onFailure === 'hold' ? 'No gate; a failure holds what is still there.' : 'No gate; a failure is only noted.'
 })

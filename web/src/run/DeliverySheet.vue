@@ -100,7 +100,7 @@ function placesHeld(lot: DeliveredLot): string {
 function movable(lot: DeliveredLot): BalanceRow[] {
   if (!mayPutAway) return []
   return lot.balances.filter(
-    (balance) => balance.standing === 'onHold' || (balance.standing === 'released' && balance.placeId !== lot.putAwayPlaceId),
+    ({ standing, placeId }) => (standing === 'onHold' || standing === 'released') && placeId !== lot.putAwayPlaceId,
   )
 }
 const mayCorrect = useSession().may(run.correctDelivery)

@@ -34,11 +34,18 @@ watch(
   { immediate: true },
 )
 
+const heldOrFree = ({ standing }: BalanceRow) => (standing === 'onHold' ? ('onHold' as const) : ('released' as const))
 async function go(spot: BalanceRow): Promise<void> {
   await saver.save(async () => {
-    const body = { containerId: spot.containerId, fromPlaceId: spot.placeId, quantity: spot.quantity, toPlaceId: target.value ?? '' }
+    const body = {
+      containerId: spot.containerId,
+      fromPlaceId: spot.placeId,
+      quantity: spot.quantity,
+      toPlaceId: target.value ?? '',
+      standing: heldOrFree(spot),
+    }
     await call(run.putAway, { params: { id: lotId }, body })
-    notify(`${whole(spot.quantity)} put away.`)
+    notify(`${whole(spot.quantity)} put away${spot.standing === 'onHold' ? ', on hold' : ''}.`)
     emit('moved')
   })
 }

@@ -1,7 +1,7 @@
 import { column, key, type Table } from './tables'
 
 /** Columns that a dispatch gets in addition, all of them empty at first: when it is to leave, and who picked it when. */
-const columns = ['leaves_on', 'picked_at', 'picked_by_id'] as const
+const ofDispatches = ['leaves_on', 'picked_at', 'picked_by_id'] as const
 
 /** What a planned dispatch is to be picked from. */
 export const dispatchLine: Table = {
@@ -18,10 +18,17 @@ export const dispatchLine: Table = {
   indices: { dispatch_line_dispatch: ['dispatch_id'] },
 }
 
-/** What was a dispatch before was picked when it was entered. */
-export function pickingStatements(text: string): string[] {
+/**
+ * The columns: of dispatches, and of control points what a gate keeps goods from and whether the pieces that it finds are set aside. What was
+ * a dispatch before was picked when it was entered.
+ */
+export function pickingStatements(kind: 'sqlite' | 'postgres'): string[] {
+  const isFile = kind === 'sqlite'
+  const text = isFile ? 'text' : 'text COLLATE "C"'
   return [
-    ...columns.map((name) => `ALTER TABLE "dispatch" ADD COLUMN "${name}" ${text}`),
+    `ALTER TABLE "control_point" ADD COLUMN "keeps_from" ${text} NOT NULL DEFAULT ${isFile ? `('putAway')` : `'putAway'`}`,
+    `ALTER TABLE "control_point" ADD COLUMN "sets_aside" boolean NOT NULL DEFAULT ${isFile ? '(0)' : 'false'}`,
+    ...ofDispatches.map((name) => `ALTER TABLE "dispatch" ADD COLUMN "${name}" ${text}`),
     `UPDATE "dispatch" SET "picked_at" = (SELECT o."at" FROM "occasion" o WHERE o."id" = "dispatch"."id"),
        "picked_by_id" = (SELECT o."person_id" FROM "occasion" o WHERE o."id" = "dispatch"."id")`,
   ]
