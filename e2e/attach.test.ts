@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import type { Hand } from './hand'
 import { codeIn, press, standing } from './stand'
 
-const { attach, run } = endpoints
+const { attach, define, run } = endpoints
 const { api, sit, settle, partId, hang, arrive } = standing()
 const hands: Record<string, Hand> = {}
 const seat = async (signInName: string) => (hands[signInName] ??= await sit(signInName))
@@ -164,6 +164,38 @@ describe('how often', () => {
     const skipped = await arrive('Saltmere', 'BX-02', 'E-2')
     await (await shown(skipped.id)).sees('Skipping, skipping earned by 1 in a row; 1 of 2 since the last one')
     await off()
+  })
+
+  it('an engineer sees the line as that of the family, hangs a plan for all of it, and sets how often it asks', async () => {
+    const hand = await seat('ilse')
+    await hand.open(`/attach/${await partId('DS-12')}`)
+    await hand.select('[data-field=lens]', 'the family')
+    await hand.sees(/Its parts: DS-10.*, DS-12/)
+    await press(hand, '[data-stop] .ring[aria-label^="Anodise"]')
+    await hand.pick('[data-field=planId]', 'MP-30')
+    const often = async (kind: string, fields: Record<string, string>) => {
+      await hand.select('[data-field=frequency]', kind)
+      for (const [field, value] of Object.entries(fields)) {
+        await hand.reach(`[data-field=${field}] input`)
+        await hand.chord('Control', 'a')
+        await hand.type(value)
+      }
+      await press(hand, '.page button[type=submit]')
+      await hand.sees(/CP-\d+: .* hangs at Anodise/)
+    }
+    const name = (await (await api('ilse')).call(define.listPlans, { query: { q: 'MP-30' } })).rows[0]?.name ?? ''
+    await often('a random share', { percent: '30', fullAfterFailure: '2' })
+    await hand.sees(/family Descenders[\s\S]*opens: set for this family/)
+    await hand.sees('30 % of the arrivals, drawn')
+    await choose(hand, name)
+    await often('certificate only', { clearance: '4' })
+    await hand.sees('certificate only after 4 accepted in a row')
+    await choose(hand, name)
+    await often('earned skipping', { clearance: '5', k: '2' })
+    await hand.sees('one in 2 after 5 accepted in a row')
+    await hand.open(`/attach/${await partId('DS-10')}`)
+    await hand.sees(/one in 2 after 5 accepted in a row[\s\S]*family Descenders/)
+    await takeOffAll(name)
   })
 
   it('two lots of five that are not accepted switch to tightened inspection; the bench says so, and why', async () => {

@@ -112,7 +112,13 @@ const FlowPoint = ControlPoint.extend({
 })
 export type FlowPoint = z.infer<typeof FlowPoint>
 
+/** A flow line is seen as that of one part, or as that of any part of its family: without what is set for single parts. */
+export const flowLenses = ['part', 'family'] as const
+export type FlowLens = (typeof flowLenses)[number]
+
 export const Flow = z.strictObject({
+  /** The family of the part, with its parts and how many control points each has of its own; null where it is of none. */
+  family: z.strictObject({ id: Id, name: z.string(), parts: z.array(z.strictObject({ id: Id, code: z.string(), own: z.int() })) }).nullable(),
   stops: z.array(
     z.strictObject({
       operationId: Id,
@@ -164,7 +170,7 @@ export const attach = {
     access: 'signedIn',
     summary: 'The flow line of a part: its operations with the control points that reach it, and which of them open with a partner',
     params: ById,
-    query: z.strictObject({ partnerId: Id.optional() }),
+    query: z.strictObject({ partnerId: Id.optional(), lens: z.enum(flowLenses).default('part') }),
     reply: Flow,
   }),
   ...rehearsal,

@@ -93,6 +93,18 @@ export async function pointsOn(reader: Reader, { id, familyId }: { id: string; f
   return pointsWhere(reader, `c.state = 'active' AND (c.valid_until IS NULL OR c.valid_until >= ?) AND ${reaching}`, [day, id, familyId ?? ''])
 }
 
+/** A family with its parts, and how many control points hang for each of them alone. */
+export async function familyOf(reader: Reader, familyId: string | null): Promise<Flow['family']> {
+  if (familyId === null) return null
+  const [family] = (await reader.query('SELECT id, name FROM family WHERE id = ?', [familyId])) as { id: string; name: string }[]
+  if (!family) return null
+  const parts = (await reader.query(
+    `SELECT t.id, t.code, (SELECT COUNT(*) FROM control_point c WHERE c.part_id = t.id AND c.state = 'active') AS own FROM part t WHERE t.family_id = ? ORDER BY t.code`,
+    [familyId],
+  )) as { id: string; code: string; own: number }[]
+  return { ...family, parts }
+}
+
 /** Those that were in force once and will not be any more. */
 export async function pointsBefore(reader: Reader, { id, familyId }: { id: string; familyId: string | null }, day: string): Promise<Flow['before']> {
   const points = await pointsWhere(reader, `(c.state = 'retired' OR c.valid_until < ?) AND ${reaching}`, [day, id, familyId ?? ''])

@@ -10,7 +10,7 @@ import { ServerError } from '../kernel/serverError'
 import { OpenStopEntity, type OpenStopRow } from './entities'
 import { pastOf } from './pointPast'
 import { changePoint, hangPoint, replacePoint, retirePoint } from './points'
-import { leftOpenOf, pointFilters, pointList, pointsBefore, pointsOn, releasedRevision, routingOf } from './repository'
+import { familyOf, leftOpenOf, pointFilters, pointList, pointsBefore, pointsOn, releasedRevision, routingOf } from './repository'
 
 const { attach } = endpoints
 /** A partner is a supplier where things come from one, and a customer where they go to one. Under a contract comes what an order says. */
@@ -49,7 +49,8 @@ export function attachRoutes(routes: Routes, { clock }: Kernel): void {
     const partner = query.partnerId === undefined ? null : await reader.findOneBy(PartnerEntity, { id: query.partnerId })
     const operations = await routingOf(reader, part.id)
     const today = dayOf(clock.now().toISOString())
-    const points = await pointsOn(reader, part, today)
+    const all = await pointsOn(reader, part, today)
+    const points = query.lens === 'family' ? all.filter(({ partId }) => partId === null) : all
     const leftOpen = await leftOpenOf(reader, part.id)
     const stops: Flow['stops'] = []
     for (const { id, ...operation } of operations) {
@@ -76,7 +77,7 @@ export function attachRoutes(routes: Routes, { clock }: Kernel): void {
       }
       stops.push({ operationId: id, ...operation, points: full, gaps: gapsAt(here), leftOpen: leftOpen.get(id) ?? null })
     }
-    return { stops, before: await pointsBefore(reader, part, today) }
+    return { family: await familyOf(reader, part.familyId), stops, before: await pointsBefore(reader, part, today) }
   })
 
   routes.change(attach.leaveOpen, async (work, { params, body }) => {

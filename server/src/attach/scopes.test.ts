@@ -61,6 +61,20 @@ describe('who it is for', () => {
     })
   })
 
+  it('is seen as that of the family, without what is set for the part alone', async () => {
+    await goods.under([{ planId: boxes }, { planId: boxes, change: { partId: null, familyId: goods.family.id } }], async () => {
+      const seen = async (lens: 'part' | 'family') => {
+        const { family, stops } = await goods.engineer.call(attach.getFlow, { params: { id: goods.part.id }, query: { lens } })
+        return [
+          family?.parts.find(({ id }) => id === goods.part.id)?.own,
+          stops[0]?.points.map(({ partCode, opens }) => `${partCode ?? 'family'} ${opens}`),
+        ]
+      }
+      expect(await seen('part')).toEqual([1, ['P-1 true', 'family false']])
+      expect(await seen('family')).toEqual([1, ['family true']])
+    })
+  })
+
   it('is refused where it would never open', async () => {
     expect((await refusal(goods.point(boxes, { supplierGroup: 'nobody' })))?.code).toBe('reference_unknown')
     expect((await refusal(goods.point(boxes, { supplierGroup: 'forges', supplierId: goods.supplier.id })))?.code).toBe('input_invalid')

@@ -16,11 +16,30 @@
         <h1>
           {{ part.code }} {{ part.name }} <span class="soft">· rev {{ part.revision }}</span>
         </h1>
+        <v-select
+          v-if="flow.family"
+          :model-value="lens"
+          class="lens"
+          :items="[
+            { value: 'part', title: `this part, ${part.code}` },
+            { value: 'family', title: `the family ${flow.family.name}` },
+          ]"
+          label="Seen as"
+          data-field="lens"
+          @update:model-value="see"
+        />
         <div class="supplier">
           <PickOne v-model="partnerId" :endpoint="define.partners.list" label="As for supplier or customer" is-clearable field="asPartner" />
         </div>
       </header>
       <ErrorNote :failure="saver.note.value" />
+      <p v-if="lens === 'family' && flow.family" class="soft small" data-test="family">
+        What every part of the family {{ flow.family.name }} is asked, along the way of {{ part.code }}. Its parts:
+        <template v-for="(of, i) in flow.family.parts" :key="of.id"
+          >{{ i > 0 ? ', ' : '' }}<router-link :to="{ path: `/attach/${of.id}` }">{{ of.code }}</router-link
+          >{{ of.own > 0 ? ` (${of.own} of its own)` : '' }}</template
+        >.
+      </p>
       <FlowLine :flow="flow" :selected-id="selected?.id ?? null" :can-attach="isEngineer" @choose="choose" @attach="begin" @leave="leave" />
       <p v-if="flow.stops.length === 0" class="soft">
         This part has no routing yet. <router-link :to="`/define/parts/${part.id}`">Give it its operations</router-link>, receiving first.
@@ -63,9 +82,9 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type ControlPoint, type Flow, type FlowPoint } from '@nemawashi/contract'
+import { endpoints, type ControlPoint, type Flow, type FlowLens, type FlowPoint } from '@nemawashi/contract'
 import { computed, ref, watch } from 'vue'
-import { useRoute } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 import { call } from '../frame/api'
 import { useCrumbs } from '../frame/crumbs'
 import { useKeys } from '../frame/keys'
@@ -92,6 +111,7 @@ import RehearsalPanel from './RehearsalPanel.vue'
 
 const { define, attach } = endpoints
 const route = useRoute()
+const router = useRouter()
 const { isEngineer } = useSession()
 const saver = useSaver()
 const id = computed(() => (typeof route.params['id'] === 'string' && route.params['id'] !== '' ? route.params['id'] : null))
@@ -102,13 +122,18 @@ const columns: ListColumn[] = [
   { key: 'points', title: 'Points', isNumber: true },
 ]
 const partnerId = ref<string | null>(null)
+const lens = computed<FlowLens>(() => (route.query['lens'] === 'family' ? 'family' : 'part'))
+function see(as: FlowLens): void {
+  const { lens: _, ...query } = route.query
+  void router.replace({ query: as === 'family' ? { ...query, lens: as } : query })
+}
 const { data: part, failure: partFailure } = useThing(define.parts.get, () => (id.value === null ? null : { params: { id: id.value } }))
 const {
   data: flow,
   failure: flowFailure,
   reload: loadFlow,
 } = useThing(attach.getFlow, () =>
-  id.value === null ? null : { params: { id: id.value }, query: partnerId.value ? { partnerId: partnerId.value } : {} },
+  id.value === null ? null : { params: { id: id.value }, query: { lens: lens.value, ...(partnerId.value ? { partnerId: partnerId.value } : {}) } },
 )
 const selected = ref<FlowPoint | null>(null)
 const draft = ref<PointDraft | null>(null)
@@ -117,7 +142,7 @@ const kindOf = (operationId: string): Flow['stops'][number]['kind'] =>
   flow.value?.stops.find((stop) => stop.operationId === operationId)?.kind ?? 'receiving'
 useCrumbs(() => [{ words: 'Attach', to: '/attach' }, ...(part.value ? [{ words: part.value.code }] : [])])
 
-watch(id, close)
+watch([id, lens], close)
 
 function choose(point: FlowPoint): void {
   saver.clear()
@@ -147,7 +172,9 @@ function begin(operationId: string, planId: string | null): void {
   if (!isEngineer || !part.value) return
   saver.clear()
   selected.value = null
-  draft.value = newDraft(operationId, kindOf(operationId), part.value.id, planId)
+  const of = newDraft(operationId, kindOf(operationId), part.value.id, planId)
+  const familyId = lens.value === 'family' ? part.value.familyId : null
+  draft.value = familyId === null ? of : { ...of, partId: null, familyId }
 }
 useUnsaved(
   () =>
@@ -235,6 +262,9 @@ header h1 {
   flex: 1;
 }
 .supplier {
-  width: 260px;
+  width: 230px;
+}
+.lens {
+  max-width: 230px;
 }
 </style>

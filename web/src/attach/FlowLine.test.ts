@@ -39,7 +39,8 @@ const stop = (kind: Flow['stops'][number]['kind'], points: FlowPoint[] = []) => 
   gaps: [] as Flow['stops'][number]['gaps'],
   leftOpen: null as Flow['stops'][number]['leftOpen'],
 })
-const show = (stops: Flow['stops'], canAttach = true) => mount(FlowLine, { props: { flow: { stops, before: [] }, selectedId: null, canAttach } })
+const show = (stops: Flow['stops'], canAttach = true) =>
+  mount(FlowLine, { props: { flow: { family: null, stops, before: [] }, selectedId: null, canAttach } })
 const drop = (planId: string) => {
   const data = new DataTransfer()
   data.setData('text/plan', planId)
