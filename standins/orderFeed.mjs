@@ -26,17 +26,35 @@ const goods = [
 ]
 const day = new Date().toISOString().slice(2, 10).replaceAll('-', '')
 
-/** The next thing that happens in the other system: a delivery, or an order with the confirmation of its first step. */
+/** What was announced and has not arrived. */
+let coming = null
+
+/** The next thing that happens in the other system: a delivery, one that is announced, an order with the confirmation of its first step, or what is to leave. */
 function next() {
   orders += 1
+  if (coming !== null) {
+    const { key, supplier, number, line } = coming
+    coming = null
+    return [{ key: `arrived ${number}`, kind: 'delivery', body: { supplier, orderNumber: number, announcedAs: key, lines: [line] } }]
+  }
   const number = `${day}-${orders}`
   if (orders % 4 === 0) {
     const order = { key: `order ${number}`, kind: 'order', body: { number, part: 'RC-40', quantity: 100 } }
     const confirmed = { key: `forged ${number}`, kind: 'confirmation', body: { order: number, operation: 'FRG', good: 97, scrapped: 3 } }
     return misbehaves.outOfOrder ? [confirmed, order] : [order, confirmed]
   }
+  if (orders % 7 === 0) {
+    const body = { customer: 'NFR', orderNumber: number, lines: [{ part: 'RC-40', quantity: 60 }] }
+    return [{ key: `to leave ${number}`, kind: 'plannedDispatch', body }]
+  }
   const [supplier, part, quantity] = goods[orders % goods.length]
   const line = { part: misbehaves.wrongPart ? 'NO-SUCH-PART' : part, supplierLot: `${supplier}-${number}`, quantity }
+  if (orders % 6 === 0) {
+    // It is on its way, and arrives with the next event.
+    coming = { key: `announced ${number}`, supplier, number, line }
+    const body = { supplier, orderNumber: number, lines: [line] }
+    return [{ key: coming.key, kind: 'announcement', body }]
+  }
   const event = { key: `delivery ${number}`, kind: 'delivery', body: { supplier, orderNumber: number, lines: [line] } }
   return misbehaves.twice ? [event, event] : [event]
 }

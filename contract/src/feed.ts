@@ -6,13 +6,13 @@ import { clerk } from './access'
 import { ContainerInput, LoadFacts } from './deliveryInput'
 
 /*
- * What another system tells of: what was ordered and announced, deliveries that came, orders, what was confirmed and what was picked. It knows things by their codes.
+ * What another system tells of: what was ordered and announced, deliveries that came, orders, what was confirmed, what is to be picked and what was. It knows things by their codes.
  */
 
 const Code = words(40)
 const Short = words(60)
 
-export const feedKinds = ['purchaseOrder', 'announcement', 'delivery', 'order', 'confirmation', 'dispatch'] as const
+export const feedKinds = ['purchaseOrder', 'announcement', 'delivery', 'order', 'confirmation', 'plannedDispatch', 'dispatch'] as const
 export type FeedKind = (typeof feedKinds)[number]
 
 /** What each kind of event says. Parts, partners, operations, places and lots are named by their codes, an order by its number there. */
@@ -66,9 +66,20 @@ export const FeedBodies = {
     scrappedSerials: z.array(Short).max(mostSerials).optional(),
     setAsideSerials: z.array(Short).max(mostSerials).optional(),
   }),
+  plannedDispatch: z.strictObject({
+    customer: Code,
+    orderNumber: Short,
+    leavesOn: z.iso.date().nullable().default(null),
+    lines: z
+      .array(z.strictObject({ part: Code, quantity: Quantity }))
+      .min(1, 'plan at least one part')
+      .max(100, 'at most 100 parts'),
+  }),
   dispatch: z.strictObject({
     customer: Code,
     orderNumber: Short,
+    /** The key of the event that planned it; null where none did. */
+    plannedAs: words(80).nullable().default(null),
     picks: z
       .array(z.strictObject({ lot: Code, container: Code.nullable().default(null), place: Code, quantity: Quantity }))
       .min(1)

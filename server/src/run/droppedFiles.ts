@@ -16,6 +16,7 @@ const Row = z.object({
   quantity: z.coerce.number('is no number'),
   container: z.string().trim().default(''),
   containerQuantity: z.string().trim().default(''),
+  serial: z.string().trim().default(''),
 })
 type Row = z.output<typeof Row>
 
@@ -26,7 +27,15 @@ function problemsOf(error: z.ZodError): string {
     .join('; ')
 }
 
-/** Deliveries of a table: rows with the same key are one, rows of the same lot in it one line with a container each. */
+interface Line {
+  readonly part: string
+  readonly supplierLot: string
+  readonly quantity: number
+  readonly containers: { label: string | null; quantity: number }[]
+  readonly serials: string[]
+}
+
+/** Deliveries of a table: rows with the same key are one, rows of the same lot in it one line with a container or a serial number each. */
 function deliveriesOf(text: string): unknown[] {
   const { data, errors } = Papa.parse<Record<string, string>>(text, { header: true, skipEmptyLines: true, transformHeader: (name) => name.trim() })
   // A table of one column has no separator to find; it lacks the columns below, and is told so there.
@@ -39,10 +48,11 @@ function deliveriesOf(text: string): unknown[] {
     byKey.set(row.data.key, [...(byKey.get(row.data.key) ?? []), row.data])
   }
   return [...byKey].map(([key, rows]) => {
-    const lines = new Map<string, { part: string; supplierLot: string; quantity: number; containers: { label: string | null; quantity: number }[] }>()
-    for (const { part, supplierLot, quantity, container, containerQuantity } of rows) {
+    const lines = new Map<string, Line>()
+    for (const { part, supplierLot, quantity, container, containerQuantity, serial } of rows) {
       const id = `${part} ${supplierLot}`
-      const line = lines.get(id) ?? { part, supplierLot, quantity, containers: [] }
+      const line = lines.get(id) ?? { part, supplierLot, quantity, containers: [], serials: [] }
+      if (serial !== '') line.serials.push(serial)
       if (container !== '' || containerQuantity !== '')
         line.containers.push({
           label: container === '' ? null : container,

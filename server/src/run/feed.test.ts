@@ -4,7 +4,7 @@ import { endpoints, type FeedAnswer, type FeedEventInput } from '@nemawashi/cont
 import type { ApiClient } from '@nemawashi/contract/client'
 import fc from 'fast-check'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { decideAll, inspect, password, refusal, startPlant, stock, type Plant } from '../testing/plant'
+import { decideAll, inspect, password, receive, refusal, startPlant, stock, type Plant } from '../testing/plant'
 import { verifyLedger } from '../stock/ledgerRepository'
 import { signatureOf, telling, waitMs } from './notices'
 
@@ -191,6 +191,34 @@ describe('events', () => {
     const pick = { lot: 'L-999999', place: 'STORE', quantity: 1 }
     const event: FeedEventInput = { key: 'P-1', kind: 'dispatch', body: { customer: 'SUP', orderNumber: '1', picks: [pick] } }
     expect((await post([event])).answers).toMatchObject([{ state: 'aside', code: 'reference_unknown', message: 'There is no lot L-999999.' }])
+  })
+
+  it('plan a dispatch, and pick it by the key of its plan', async () => {
+    await goods.make(define.partners, { code: 'CUS', name: 'Customer', kind: 'customer', isActive: true })
+    await goods.make(define.places, { code: 'DOOR', name: 'DOOR', purpose: 'shipping', countsForPlanning: false })
+    const { lots } = await receive(plant, goods, { quantity: 60 })
+    const [lot] = lots
+    await decideAll(plant, await inspect(plant, lot?.inspections[0]?.id ?? ''))
+    const away = { containerId: null, fromPlaceId: goods.places.bay.id, toPlaceId: goods.places.store.id, quantity: 60 }
+    await (await clerk()).call(run.putAway, { params: { id: lot?.id ?? '' }, body: away })
+    const plan = {
+      key: 'PD-1',
+      kind: 'plannedDispatch' as const,
+      body: { customer: 'CUS', orderNumber: '9', lines: [{ part: 'P-1', quantity: 40 }] },
+    }
+    const picked = (key: string, quantity: number, plannedAs: string): FeedEventInput => ({
+      key,
+      kind: 'dispatch',
+      body: { customer: 'CUS', orderNumber: '9', plannedAs, picks: [{ lot: lot?.code, place: 'STORE', quantity }] },
+    })
+    const { answers } = await post([plan, picked('PK-1', 50, 'PD-1'), picked('PK-2', 40, 'PD-0'), picked('PK-3', 40, 'PD-1')])
+    const code = answers[0]?.subjectCode
+    expect(answers).toMatchObject([
+      { state: 'taken', subjectCode: expect.stringMatching(/^S-/) },
+      { state: 'aside', code: 'not_planned' },
+      { state: 'aside', code: 'reference_unknown' },
+      { state: 'taken', subjectCode: code },
+    ])
   })
 
   it('sent again in any order, twice or cut off in the middle, change nothing more', async () => {

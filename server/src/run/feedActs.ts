@@ -6,10 +6,12 @@ import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
 import { ContainerEntity, LotEntity } from '../stock/entities'
 import { pickDispatch } from './dispatches'
+import { DispatchEntity, type DispatchRow } from './entities'
 import { OrderStepEntity, ProductionOrderEntity } from './orderEntities'
 import { announce } from './expected'
 import { FeedEventEntity, type FeedEventRow } from './feedEntities'
 import { confirmStep, planOrder, releaseOrder, startStep } from './orderActs'
+import { pickPlanned, planDispatch } from './planDispatch'
 import { createPurchaseOrder } from './purchaseOrders'
 import { bookDelivery } from './receive'
 
@@ -37,6 +39,14 @@ async function announcedBy(work: Work, key: string): Promise<string> {
   const event = await work.manager.findOneBy(FeedEventEntity, { key })
   if (event?.subjectKind === 'expected' && event.subjectId !== null) return event.subjectId
   throw new ServerError('reference_unknown', `No delivery was announced as ${key}.`, { field: 'announcedAs', received: key })
+}
+
+/** The dispatch that an event planned. @throws {ServerError} `reference_unknown` where none of this key did. */
+async function plannedBy(work: Work, key: string): Promise<DispatchRow> {
+  const event = await work.manager.findOneBy(FeedEventEntity, { key, kind: 'plannedDispatch' })
+  const planned = event?.subjectId == null ? null : await work.manager.findOneBy(DispatchEntity, { id: event.subjectId })
+  if (planned) return planned
+  throw new ServerError('reference_unknown', `No dispatch was planned as ${key}.`, { field: 'plannedAs', received: key })
 }
 
 const acts: { readonly [K in FeedKind]: (work: Work, body: z.output<(typeof FeedBodies)[K]>) => Promise<Subject> } = {
@@ -90,7 +100,13 @@ const acts: { readonly [K in FeedKind]: (work: Work, body: z.output<(typeof Feed
     return { subjectKind: 'order', subjectId: row.id, subjectCode: row.code }
   },
 
-  async dispatch(work, { customer, orderNumber, picks }) {
+  async plannedDispatch(work, { customer, lines, ...of }) {
+    const customerId = await idOf(work, PartnerEntity, 'customer', customer, 'customer')
+    const { id, code } = await planDispatch(work, { ...of, customerId, lines: await ofKnownParts(work, lines) })
+    return { subjectKind: 'dispatch', subjectId: id, subjectCode: code }
+  },
+
+  async dispatch(work, { customer, orderNumber, plannedAs, picks }) {
     const customerId = await idOf(work, PartnerEntity, 'customer', customer, 'customer')
     const known = []
     for (const [i, { lot, container, place, quantity }] of picks.entries()) {
@@ -105,7 +121,11 @@ const acts: { readonly [K in FeedKind]: (work: Work, body: z.output<(typeof Feed
         quantity,
       })
     }
-    const { id, code } = await pickDispatch(work, { customerId, orderNumber, picks: known })
+    const planned = plannedAs === null ? null : await plannedBy(work, plannedAs)
+    const { id, code } =
+      planned === null
+        ? await pickDispatch(work, { customerId, orderNumber, picks: known })
+        : await pickPlanned(work, planned.id, planned.version, known)
     return { subjectKind: 'dispatch', subjectId: id, subjectCode: code }
   },
 }

@@ -41,6 +41,11 @@ const noteOf = async (where: string, name: string) => {
 const deliveries = async () => (await (await plant.as('auditor')).call(run.listDeliveries, { query: {} })).total
 
 describe('a file that is dropped', () => {
+  it('has the serial numbers of its pieces, row by row', () => {
+    const [event] = eventsIn('a.csv', 'key,supplier,orderNumber,part,supplierLot,quantity,serial\nd9,SUP,77,P-1,S-9,2,A-1\nd9,SUP,77,P-1,S-9,2,A-2\n')
+    expect(event?.body).toMatchObject({ lines: [{ quantity: 2, containers: [], serials: ['A-1', 'A-2'] }] })
+  })
+
   it('waits until somebody may send events, and is then taken once, however often it comes', async () => {
     await drop('a.csv', table('d1'))
     await empty()

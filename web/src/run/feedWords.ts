@@ -6,6 +6,7 @@ export const feedKindWords: Readonly<Record<FeedKind, string>> = {
   delivery: 'Delivery',
   order: 'Order',
   confirmation: 'Confirmation',
+  plannedDispatch: 'Planned dispatch',
   dispatch: 'Dispatch',
 }
 
