@@ -153,6 +153,25 @@ it('pieces with serial numbers are typed as a run, missed ones are said, and eac
     'LC-20 G-3002 released',
     'LC-20 G-3003 onHold',
   ])
+
+  // Many numbers are put away, and picked, together.
+  for (const serial of ['G-3001', 'G-3003']) {
+    const [of] = (await (await api('rosa')).call(record.listInspections, { query: { q: serial } })).rows
+    await settle(of?.code ?? '')
+  }
+  await clerk.page.reload()
+  await clerk.sees('Put all 3 away there')
+  await press(clerk, '[data-test=put-all-away]')
+  await clerk.sees('3 put away.')
+  await clerk.open('/run/dispatches/new')
+  await clerk.pick('[data-field=customerId]', 'HMC')
+  await clerk.fill('[data-field=orderNumber]', '9704')
+  await clerk.pick('[data-field=lot]', 'G-3001')
+  await clerk.sees(/Take the other 2 of L-\d{6} too/)
+  await press(clerk, '[data-test=take-others]')
+  await press(clerk, 'button[type=submit]')
+  await clerk.sees(/S-\d{6} · Highmoor Climbing/)
+  expect(await clerk.textOf('[data-test=picks]')).toMatch(/G-3001[\s\S]*G-3002[\s\S]*G-3003/)
 })
 
 it('an engineer names a finer standing and a manager gives it, with a reason: what may not be picked is offered to nobody', async () => {

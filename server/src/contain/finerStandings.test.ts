@@ -109,4 +109,18 @@ describe('a finer standing', () => {
     // Taking off what nobody gave changes nothing, and says nothing.
     expect((await give(lot.id, null)).balances.every(({ finer }) => finer === null)).toBe(true)
   })
+
+  it('is told of a past instant as it was given then', async () => {
+    const lot = await stored()
+    const finers = async (at: string) => {
+      const { rows } = await (await clerk()).call(run.listStock, { query: { q: lot.code, at } })
+      return [...new Set(rows.map(({ finer, countsForPlanning }) => `${finer ?? '–'} ${countsForPlanning}`))]
+    }
+    const instant = () => new Date(plant.clock.time).toISOString()
+    const before = instant()
+    await give(lot.id, prototypes.id)
+    const while_ = instant()
+    await give(lot.id, null, null, 'looked at again')
+    expect([await finers(before), await finers(while_), await finers(instant())]).toEqual([['– true'], ['for prototypes only false'], ['– true']])
+  })
 })

@@ -8,6 +8,13 @@ const lookAlikes = `(SELECT string_agg(q.code, ', ' ORDER BY q.code) FROM (SELEC
   WHERE y.place_id = b.place_id AND y.quantity > 0 AND x.part_id = l.part_id AND x.id <> l.id
     AND (${ending('x.code')} = ${ending('l.code')} OR (x.supplier_lot <> '' AND ${ending('x.supplier_lot')} = ${ending('l.supplier_lot')}))) q)`
 
+/** What the plant calls a standing more finely, and whether the pieces count for planning. @param then an instant as SQL; null: now */
+const finerColumns = (then: string | null) =>
+  ({
+    countsForPlanning: { sql: `(COALESCE(${finerOf('counts_for_planning', then)}, TRUE) AND p.counts_for_planning)`, kind: 'flag' },
+    finer: { sql: finerOf('name', then), isNullable: true },
+  }) as const
+
 /**
  * Everything that is anywhere, by lot, container, place and standing, as the balances have it. The movement is always there; joined from the
  * left it is read for the rows of a page only, and not for every balance that is sorted.
@@ -27,8 +34,7 @@ export const stockList: ListSpec = {
     supplierLot: { sql: 'l.supplier_lot' },
     containerLabel: { sql: 'c.label', isNullable: true },
     placeName: { sql: 'p.name' },
-    countsForPlanning: { sql: `(COALESCE(${finerOf('counts_for_planning')}, TRUE) AND p.counts_for_planning)`, kind: 'flag' },
-    finer: { sql: finerOf('name'), isNullable: true },
+    ...finerColumns(null),
     standing: { sql: 'b.standing' },
     quantity: { sql: 'b.quantity', kind: 'number' },
     unit: { sql: 't.unit' },
@@ -54,9 +60,7 @@ export function stockAt(instant: Date): ListSpec {
   const columns = {
     ...spec.columns,
     looksLike: { sql: 'NULL', isNullable: true },
-    // What was given then is told by the passport.
-    finer: { sql: 'NULL', isNullable: true },
-    countsForPlanning: { sql: 'p.counts_for_planning', kind: 'flag' as const },
+    ...finerColumns(at),
   }
   return { ...spec, from: spec.from.replace('balance b', `${then} b`), columns }
 }

@@ -45,7 +45,13 @@ export async function standingsGiven(reader: Reader, lotId: string) {
   }[]
 }
 
-/** A column of the finer standing of a balance `b`: of its container before that of its lot; nothing where it has none. */
-export const finerOf = (column: string, balance = 'b') => `(SELECT f.${column} FROM lot_standing g JOIN finer_standing f ON f.id = g.finer_id
-  WHERE g.lot_id = ${balance}.lot_id AND g.ended_at IS NULL AND f.standing = ${balance}.standing AND (g.container_id IS NULL OR g.container_id = ${balance}.container_id)
+/**
+ * A column of the finer standing of a balance `b`: of its container before that of its lot; nothing where it has none.
+ * @param then an instant as SQL; left out: now
+ */
+export const finerOf = (
+  column: string,
+  then: string | null = null,
+) => `(SELECT f.${column} FROM lot_standing g JOIN finer_standing f ON f.id = g.finer_id
+  WHERE g.lot_id = b.lot_id AND ${then === null ? 'g.ended_at IS NULL' : `g.at <= ${then} AND (g.ended_at IS NULL OR g.ended_at > ${then})`} AND f.standing = b.standing AND (g.container_id IS NULL OR g.container_id = b.container_id)
   ORDER BY g.container_id IS NULL, g.at LIMIT 1)`

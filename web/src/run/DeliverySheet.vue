@@ -99,9 +99,7 @@ function placesHeld(lot: DeliveredLot): string {
 /** What can still be put away, or would be if its gate were open. */
 function movable(lot: DeliveredLot): BalanceRow[] {
   if (!mayPutAway) return []
-  return lot.balances.filter(
-    ({ standing, placeId }) => (standing === 'onHold' || standing === 'released') && placeId !== lot.putAwayPlaceId,
-  )
+  return lot.balances.filter(({ standing, placeId }) => (standing === 'onHold' || standing === 'released') && placeId !== lot.putAwayPlaceId)
 }
 const mayCorrect = useSession().may(run.correctDelivery)
 const isCorrecting = ref(false)

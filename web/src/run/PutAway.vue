@@ -7,6 +7,11 @@
     <PickOne v-model="target" class="target" :endpoint="define.places.list" label="Put away to" :filter="isStore" field="toPlace" />
     <v-btn type="submit" color="primary" variant="outlined" :disabled="!target" :loading="saver.isBusy.value" data-test="put-away">Put away</v-btn>
   </form>
+  <div v-if="spots.length > 1" class="row">
+    <v-btn variant="text" size="small" :disabled="!target" :loading="saver.isBusy.value" data-test="put-all-away" @click="goAll"
+      >Put all {{ spots.length }} away there</v-btn
+    >
+  </div>
   <ErrorNote :failure="saver.failure.value" />
 </template>
 
@@ -35,19 +40,30 @@ watch(
 )
 
 const heldOrFree = ({ standing }: BalanceRow) => (standing === 'onHold' ? ('onHold' as const) : ('released' as const))
+async function put(spot: BalanceRow): Promise<void> {
+  const { containerId, placeId: fromPlaceId, quantity } = spot
+  const body = { containerId, fromPlaceId, quantity, toPlaceId: target.value ?? '', standing: heldOrFree(spot) }
+  await call(run.putAway, { params: { id: lotId }, body })
+}
 async function go(spot: BalanceRow): Promise<void> {
   await saver.save(async () => {
-    const body = {
-      containerId: spot.containerId,
-      fromPlaceId: spot.placeId,
-      quantity: spot.quantity,
-      toPlaceId: target.value ?? '',
-      standing: heldOrFree(spot),
-    }
-    await call(run.putAway, { params: { id: lotId }, body })
+    await put(spot)
     notify(`${whole(spot.quantity)} put away${spot.standing === 'onHold' ? ', on hold' : ''}.`)
     emit('moved')
   })
+}
+/** One after another; the first that a gate keeps back ends it, and what is away by then is shown. */
+async function goAll(): Promise<void> {
+  let away = 0
+  await saver.save(async () => {
+    for (const spot of spots) {
+      await put(spot)
+      away += spot.quantity
+    }
+  })
+  if (away === 0) return
+  notify(`${whole(away)} put away.`)
+  emit('moved')
 }
 </script>
 

@@ -36,7 +36,18 @@
         <h1>
           To be moved <span class="soft m">{{ due?.total ?? '…' }}</span>
         </h1>
-        <p class="soft">What lies elsewhere than <router-link to="/run/places">the list of places</router-link> says.</p>
+        <p class="soft">
+          What lies elsewhere than <router-link to="/run/places">the list of places</router-link> says.
+          <v-btn
+            v-if="mayMove && due && due.rows.length > 1"
+            variant="text"
+            size="small"
+            :loading="saver.isBusy.value"
+            data-test="move-all"
+            @click="moveAll(due.rows)"
+            >Move all {{ due.rows.length }}</v-btn
+          >
+        </p>
       </header>
       <ErrorNote :failure="saver.failure.value ?? failure" />
       <table v-if="due && due.rows.length > 0" class="plain">
@@ -124,13 +135,29 @@ const saver = useSaver()
 const { data: due, failure, reload } = useThing(run.getMovesDue, () => (tab.value === 'due' ? {} : null))
 const keyOf = ({ lotId, containerId, placeId, standing }: MoveDue) => [lotId, containerId, placeId, standing].join(' ')
 
+async function send(row: MoveDue) {
+  const { lotId, containerId, placeId, standing, quantity, toPlaceId, ruleId } = row
+  return call(run.transfer, { body: { lotId, containerId, fromPlaceId: placeId, standing, quantity, toPlaceId, ruleId } })
+}
 async function move(row: MoveDue): Promise<void> {
   await saver.save(async () => {
-    const { lotId, containerId, placeId, standing, quantity, toPlaceId, ruleId } = row
-    const { code, opened } = await call(run.transfer, { body: { lotId, containerId, fromPlaceId: placeId, standing, quantity, toPlaceId, ruleId } })
+    const { code, opened } = await send(row)
     const asked = opened.map((inspection) => ` ${inspection.planName} (${inspection.code}) is asked for there.`).join('')
-    notify(`${code}: ${amount(quantity, row.unit)} of ${row.lotCode} to ${row.toPlaceName}.${asked}`)
+    notify(`${code}: ${amount(row.quantity, row.unit)} of ${row.lotCode} to ${row.toPlaceName}.${asked}`)
   })
+  await reload()
+}
+/** One after another; the first that is refused ends it, with its reason. */
+async function moveAll(rows: readonly MoveDue[]): Promise<void> {
+  let moved = 0
+  let asked = 0
+  await saver.save(async () => {
+    for (const row of rows) {
+      asked += (await send(row)).opened.length
+      moved += 1
+    }
+  })
+  if (moved > 0) notify(`${count(moved, 'move')} done${asked > 0 ? `, ${count(asked, 'inspection')} opened there` : ''}.`)
   await reload()
 }
 

@@ -8,6 +8,9 @@ export interface Pick {
   quantity: string
 }
 
+/** The most that one dispatch is picked from. */
+export const mostPicks = 100
+
 let nextKey = 0
 export const blankPick = (): Pick => ({ key: nextKey++, id: null, from: null, quantity: '' })
 
