@@ -11,7 +11,7 @@ export default {
   clearTextReporter: { allowColor: false, logTests: false, reportTests: false, reportScoreTable: true },
   jsonReporter: { fileName: '.data/mutation.json' },
   tempDirName: '.data/mutation',
-  ignorePatterns: ['/.data', '/docs', '/e2e', '/bench', '**/dist'],
+  ignorePatterns: ['/.data', '/docs/screenshots', '/e2e', '/bench', '**/dist'],
   concurrency: 2,
   timeoutMS: 20_000,
   disableTypeChecks: true,

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { In, IsNull } from 'typeorm'
-import { afterEach, beforeEach, describe, expect, it } from 'vitest'
-import { FamilyEntity, PartEntity } from '../../define/entities'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { FamilyEntity, PartEntity, PartnerEntity } from '../../define/entities'
 import { testDatabase } from '../../testing/database'
 import type { Database } from '../database'
 import { UnitOfWork, type Work } from '../unitOfWork'
@@ -48,6 +48,29 @@ describe('rows that a change puts in', () => {
     })
   })
 
+  it('are found by one of several texts, and by a value that they left to the database', async () => {
+    await change(async ({ manager }) => {
+      await manager.insert(PartEntity, part(1, null))
+      expect(await manager.findBy(PartEntity, { id: In(['p1', 'p9']) })).toHaveLength(1)
+      await manager.insert(PartEntity, part(2, null))
+      expect(await manager.findBy(PartEntity, { id: In(['p9']) })).toEqual([])
+      expect(await manager.findBy(PartEntity, { holdDays: IsNull() })).toHaveLength(2)
+      await manager.insert(PartnerEntity, { id: 's1', code: 'S', name: 'S', version: 1, kind: 'supplier', isActive: true })
+      expect(await manager.findBy(PartnerEntity, { supplierGroup: '' })).toHaveLength(1)
+    })
+  })
+
+  it('go in by few statements, also where some of them say more than others', async () => {
+    const asked = vi.spyOn(database.writer.connection, 'rows')
+    await change(async ({ manager }) => {
+      for (let i = 0; i < 40; i++) await manager.insert(PartEntity, { ...part(i, null), ...(i >= 36 ? { packQuantity: i } : {}) })
+    })
+    expect(asked.mock.calls.filter(([sql]) => sql.startsWith('INSERT INTO "part"'))).toHaveLength(3)
+    const kept = await database.reader.find(PartEntity, { order: { id: 'ASC' } })
+    expect(kept.map(({ packQuantity }) => packQuantity).filter((of) => of !== null)).toEqual([36, 37, 38, 39])
+    expect(kept).toHaveLength(40)
+  })
+
   it('stand in the database after the rows that they point at, however they were put in', async () => {
     await change(async ({ manager }) => {
       await manager.insert(PartEntity, part(1, null))
@@ -71,7 +94,7 @@ describe('rows that a change puts in', () => {
       await manager.insert(FamilyEntity, { ...family(2), code: 'F-1' })
       await counted(manager, 'family').catch(() => undefined)
     })
-    await expect(swallowing).rejects.toThrow()
+    await expect(swallowing).rejects.toThrow(/unique/i)
     expect(await counted(database.reader, 'family')).toBe(0)
   })
 
