@@ -48,7 +48,14 @@ it('a clerk moves what lies elsewhere than the list says; what a gate holds is n
   expect(await hand.textOf('tbody tr')).toMatch(/Free at the dock/)
   await hand.open(`/run/transfers?tab=movements&q=${code}`)
   await hand.sees('put away')
+  // Several are moved together.
+  for (const supplierLot of ['PL-2', 'PL-3'])
+    await clerk.call(run.receiveDelivery, { body: { ...body, lines: body.lines.map((line) => ({ ...line, supplierLot })) } })
+  await hand.open('/run/transfers')
+  await press(hand, '[data-test=move-all]')
+  await hand.sees(/\d+ moves done/)
   const { rows } = await clerk.call(run.getMovesDue, {})
+  expect(rows.filter(({ partCode }) => partCode === 'BX-02')).toEqual([])
   expect(rows.filter(({ standing, toPlaceName }) => standing === 'onHold' && toPlaceName.includes('rack'))).toEqual([])
 })
 

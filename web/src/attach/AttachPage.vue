@@ -261,6 +261,11 @@ useKeys([
 header h1 {
   flex: 1;
 }
+@media (max-width: 700px) {
+  header h1 {
+    flex: 1 0 100%;
+  }
+}
 .supplier {
   width: 230px;
 }

@@ -147,15 +147,21 @@ async function move(row: MoveDue): Promise<void> {
   })
   await reload()
 }
-/** One after another; the first that is refused ends it, with its reason. */
+/** One after another; what is refused stays, and the last reason is said. */
 async function moveAll(rows: readonly MoveDue[]): Promise<void> {
   let moved = 0
   let asked = 0
   await saver.save(async () => {
+    let refused: unknown = null
     for (const row of rows) {
-      asked += (await send(row)).opened.length
-      moved += 1
+      try {
+        asked += (await send(row)).opened.length
+        moved += 1
+      } catch (error) {
+        refused = error
+      }
     }
+    if (refused !== null) throw refused as Error
   })
   if (moved > 0) notify(`${count(moved, 'move')} done${asked > 0 ? `, ${count(asked, 'inspection')} opened there` : ''}.`)
   await reload()
