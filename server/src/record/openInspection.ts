@@ -19,7 +19,7 @@ import { CharacteristicRevisionEntity, PlanEntity, PlanRevisionEntity, type Char
 import { loadLines } from '../define/planLines'
 import { takeEffect } from '../define/planSchedule'
 import { releasedOf } from '../define/revisions'
-import { onceIn } from '../kernel/onceIn'
+import { onceIn, onceOf } from '../kernel/onceIn'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
 import { InspectionEntity, InspectionLineEntity, type InspectionLineRow, type InspectionRow } from './entities'
@@ -60,6 +60,8 @@ export interface OpenedInspection {
 
 type Point = Pick<ControlPointRow, 'id' | 'code' | 'planId' | 'operationId' | 'isGate' | 'onFailure' | 'dueHours' | 'responsible' | keyof Consequence>
 
+const usualText = JSON.stringify(usualConsequence)
+
 /** What follows from its finding; null where that is the usual. A plan that was given a line since that is not judged belongs to the bench. */
 function consequenceOf(
   { whenConforming, advice, followPlanId, answeredAt, tells, keepsFrom, setsAside }: Point,
@@ -67,7 +69,7 @@ function consequenceOf(
 ): Consequence | null {
   const isQuick = lines.every(({ revision }) => revision.kind === 'judged')
   const of: Consequence = { whenConforming, advice, followPlanId, answeredAt: isQuick ? answeredAt : 'bench', tells, keepsFrom, setsAside }
-  return JSON.stringify(of) === JSON.stringify(usualConsequence) ? null : of
+  return JSON.stringify(of) === usualText ? null : of
 }
 
 /** A line as it is about to be asked. */
@@ -122,7 +124,9 @@ export async function whatIsAsked(work: Work, point: Point, { partId, lotSize, h
   for (const { line, characteristic } of released) {
     const sampling = line.sampling as SamplingRule
     const severity = history === null ? null : await severityOf(work.manager, sampling, { ...history, characteristicId: line.characteristicId })
-    const sample = sampleFor(severity === null ? sampling : ruleUnder(sampling, severity.state), lotSize)
+    const rule = severity === null ? sampling : ruleUnder(sampling, severity.state)
+    // Many lots of a delivery are of one size.
+    const sample = onceOf(work, `sample ${JSON.stringify(rule)} ${lotSize}`, () => sampleFor(rule, lotSize))
     const detached = ownLimits(line, partId, characteristic.revision)
     const { characteristicId, name, isRequired, isDecisive, minutesPerPiece } = line
     lines.push({

@@ -1,7 +1,7 @@
 import type { Connection } from './connection'
 
 /** The most rows of one statement. */
-const most = 32
+const most = 64
 const statements = new Map<string, string>()
 
 function statementOf(into: string, width: number, count: number): string {
