@@ -3,7 +3,7 @@ import { dueGroups, dueWords, type ListQuery } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
 import { matching, type Filter } from '../kernel/lists'
 import { dueBounds, dueSql, holderSql, isOpenSql, isPlannedSql, type Asking } from './queueRepository'
-import { inspectionList } from './repository'
+import { inspectionList, lookedAtCode } from './repository'
 
 const assignmentSql = `a.person_id, ap.name AS person_name, a.day, i.minutes, ${holderSql} AS holder_id, hp.name AS holder_name,
   CASE WHEN a.held_at IS NULL THEN i.started_at WHEN a.holder_id IS NULL THEN NULL ELSE a.held_at END AS held_since, COALESCE(a.version, 0) AS version`
@@ -61,7 +61,7 @@ export async function facetsOf(reader: Reader, query: Query, filters: readonly F
   }
 }
 
-const planned = `i.id, i.code, i.state, p.name AS plan_name, COALESCE(t.code, '') AS part_code, COALESCE(l.code, 'load ' || COALESCE(d.code, e.code)) AS lot_code, o.name AS operation_name,
+const planned = `i.id, i.code, i.state, p.name AS plan_name, COALESCE(t.code, '') AS part_code, ${lookedAtCode} AS lot_code, o.name AS operation_name,
   i.is_gate, i.due_at, ${assignmentSql}`
 
 async function plannedWhere(reader: Reader, query: Query, conditions: string, values: readonly string[], limit: number | null) {

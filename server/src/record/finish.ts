@@ -58,8 +58,9 @@ export async function finishInspection(work: Work, id: string, version: number, 
   const follows = consequenceFrom(current.consequence)
   const setAside = follows.setsAside ? nonconformingPieces(lines, readings) : 0
   const isFreeing = freesItself(follows, verdict, { skips: skips.length, setAside })
-  // A load that is found good before its goods are here leaves nothing to decide.
-  const isDone = isFreeing || (lotIds.length === 0 && verdict === 'acceptable')
+  // A load without goods that is found good, or whose failure is only noted, leaves nothing to decide.
+  const isNoted = verdict === 'acceptable' || (!current.isGate && current.onFailure === 'note')
+  const isDone = isFreeing || (lotIds.length === 0 && isNoted)
   await saveNext(work, InspectionEntity, words, 'finished', current, {
     state: (isDone ? inspectionLife.decide : inspectionLife.finish).to,
     skips: skips.length > 0 ? skips : null,

@@ -43,6 +43,9 @@ export const inspectionsFound: Finds = {
     WHERE i.code LIKE ? ESCAPE '\\' OR pl.name LIKE ? ESCAPE '\\' ORDER BY i.opened_at DESC LIMIT 6`,
 }
 
+/** The number of what an inspection looks at: of its lot, or of the load, which is a delivery, one that is expected, or a dispatch. */
+export const lookedAtCode = `COALESCE(l.code, 'load ' || COALESCE(d.code, e.code, g.code))`
+
 /** What is written on the container or piece that an inspection looks at; looked up for the rows of a page only. */
 const unitLabel = '(SELECT u.label FROM container u WHERE u.id = i.subject_id)'
 
@@ -59,7 +62,7 @@ export const inspectionList: ListSpec = {
     planName: { sql: 'p.name' },
     partCode: { sql: `COALESCE(t.code, '')` },
     partName: { sql: `COALESCE(t.name, '')` },
-    lotCode: { sql: `COALESCE(l.code, 'load ' || COALESCE(d.code, e.code, g.code))` },
+    lotCode: { sql: lookedAtCode },
     unitLabel: { sql: unitLabel, isNullable: true },
     supplierName: { sql: `COALESCE(s.name, '')` },
     lotSize: { sql: 'i.lot_size', kind: 'number' },

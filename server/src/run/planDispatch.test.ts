@@ -4,7 +4,7 @@ import { schema } from '../app/areas'
 import { verifyPlant } from '../kernel/verifyPlant'
 import { inspect, receive, refusal, startPlant, stock, type Plant } from '../testing/plant'
 
-const { attach, define, record, run } = endpoints
+const { attach, define, record, run, trace } = endpoints
 let plant: Plant
 let goods: Awaited<ReturnType<typeof stock>>
 let customer: { id: string }
@@ -101,8 +101,12 @@ describe('a check before picking', () => {
         originKind: 'dispatch',
         supplierName: 'Customer',
       })
+      const { unplanned } = await goods.engineer.call(record.getPlanning, { query: {} })
+      expect(unplanned.find(({ id }) => id === check?.id)?.lotCode).toBe(`load ${planned.code}`)
       expect(await inspect(plant, check?.id ?? '')).toMatchObject({ state: 'decided', holds: false })
       expect((await pick(await now(planned), spot, 60)).gates).toEqual([])
+      const passport = await (await plant.as('auditor')).call(trace.getPassport, { params: { id: spot.lotId } })
+      expect(passport.events.map(({ title }) => title)).toContainEqual(expect.stringContaining('Plan PL-ORDER'))
     })
   })
 
@@ -119,7 +123,7 @@ describe('a check before picking', () => {
     })
     await goods.under([asking({ isGate: false, onFailure: 'note' })], async () => {
       const planned = await plan()
-      await inspect(plant, planned.checks[0]?.id ?? '', 1)
+      expect((await inspect(plant, planned.checks[0]?.id ?? '', 1)).state).toBe('decided')
       expect((await now(planned)).gates).toEqual([])
     })
   })

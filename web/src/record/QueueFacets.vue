@@ -106,6 +106,7 @@ a.late .m {
   color: var(--indigo);
   font: 13px var(--words);
   padding: 2px 16px;
+  min-height: 24px;
   cursor: pointer;
 }
 @media (max-width: 900px) {
