@@ -4,6 +4,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { schema } from '../app/areas'
 import { verifyPlant } from '../kernel/verifyPlant'
 import { decideAll, inspect, receive, refusal, startPlant, stock, type Plant } from '../testing/plant'
+import { runs } from '../testing/database'
 
 const { contain, define, record, run, trace } = endpoints
 let plant: Plant
@@ -149,7 +150,7 @@ describe('a control point that looks at each container', () => {
             }
           },
         ),
-        { numRuns: 12 },
+        { numRuns: runs(12) },
       )
     })
   })

@@ -3,6 +3,7 @@ import { endpoints, type Delivery, type Dispatch, type Inspection, type Passport
 import fc from 'fast-check'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { inspect, password, receive, refusal, startPlant, stock, type Plant, type Stock } from '../testing/plant'
+import { runs } from '../testing/database'
 import { verifyLedger } from './ledgerRepository'
 
 const { define, run, contain, trace } = endpoints
@@ -161,7 +162,7 @@ describe('the quantity of a lot', () => {
         },
       ),
       {
-        numRuns: 30,
+        numRuns: runs(30),
         // One story in which everything comes about once, so that it was all tried whatever chance brings.
         examples: [
           [

@@ -10,6 +10,9 @@ export const testServer = process.env['NEMAWASHI_TEST_POSTGRES'] ?? null
 /** For tests of what only a file has: its pages, its lock, its copies. */
 export const isOnServer = testServer !== null
 
+/** How often a property is tried: in a file as often as it says; on a server, where the same is asked once more, a third as often. */
+export const runs = (times: number): number => (isOnServer ? Math.ceil(times / 3) : times)
+
 export const template = 'nemawashi_template'
 let made = 0
 

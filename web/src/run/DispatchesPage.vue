@@ -2,14 +2,16 @@
   <SheetSplit list-words="Dispatches" left="minmax(360px, 32%)">
     <template #list>
       <RunNav current="/run/dispatches" />
+      <TabLinks label="Which dispatches" :tabs="links" />
       <DataList
         ref="list"
         name="dispatches"
         :endpoint="run.listDispatches"
+        :query="{ state: state ?? undefined }"
         :columns="columns"
         title="Dispatches"
         :selected-id="id"
-        empty-text="Nothing has been picked yet. Pick the first dispatch, or plan one."
+        :empty-text="state === null ? 'Nothing has been picked yet. Pick the first dispatch, or plan one.' : 'There is none.'"
         :to="(row: DispatchRow) => ({ path: `/run/dispatches/${row.id}`, query: route.query })"
       >
         <template #head
@@ -45,15 +47,23 @@ import type { ListColumn } from '../pieces/listColumn'
 import EmptyState from '../pieces/EmptyState.vue'
 import { dayWords, dispatchWords, momentOf } from '../pieces/format'
 import SheetSplit from '../pieces/SheetSplit.vue'
+import TabLinks from '../pieces/TabLinks.vue'
 import DispatchForm from './DispatchForm.vue'
 import DispatchSheet from './DispatchSheet.vue'
 import PlanDispatchForm from './PlanDispatchForm.vue'
 import RunNav from './RunNav.vue'
+import { useStateTabs } from './useStateTabs'
 
 const { run } = endpoints
 useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'Dispatches' }])
 const route = useRoute()
 const router = useRouter()
+const { state, links } = useStateTabs('/run/dispatches', [
+  { words: 'all', state: null },
+  { words: 'to be picked', state: 'planned' },
+  { words: 'at the door', state: 'picked' },
+  { words: 'left', state: 'sent' },
+])
 const mayPick = useSession().may(run.pickDispatch)
 const list = ref<{ reload: () => Promise<void> }>()
 const id = computed(() => (typeof route.params['id'] === 'string' && route.params['id'] !== '' ? route.params['id'] : null))
@@ -69,7 +79,7 @@ const columns: ListColumn[] = [
 ]
 async function saved(dispatch: Dispatch): Promise<void> {
   await list.value?.reload()
-  await router.replace(`/run/dispatches/${dispatch.id}`)
+  await router.replace({ path: `/run/dispatches/${dispatch.id}`, query: route.query })
 }
 const isAtWork = (row: Record<string, unknown>) => row['state'] === 'picked' || row['state'] === 'planned'
 useKeys([

@@ -4,7 +4,7 @@
       <RunNav current="/run/feed" />
       <TabLinks label="Which events" :tabs="links" />
       <DataList
-        v-if="chosen.state === 'told'"
+        v-if="state === 'told'"
         key="told"
         name="notices"
         :endpoint="run.listNotices"
@@ -21,7 +21,7 @@
         :endpoint="run.listFeedEvents"
         :columns="columns"
         title="Order feed"
-        :query="{ state: chosen.state ?? undefined }"
+        :query="{ state: state ?? undefined }"
         :selected-id="id"
         :to="(row: FeedRow) => ({ path: `/run/feed/${row.id}`, query: route.query })"
         empty-text="No other system has told anything. An administrator gives it a key, under People."
@@ -54,6 +54,7 @@ import TabLinks from '../pieces/TabLinks.vue'
 import FeedEventSheet from './FeedEventSheet.vue'
 import { feedKindWords } from './feedWords'
 import RunNav from './RunNav.vue'
+import { useStateTabs } from './useStateTabs'
 
 /** What went both ways between the plant and another system: what it told, what is kept aside of it, and what it was told. */
 const { run } = endpoints
@@ -62,15 +63,12 @@ const list = ref<{ reload: () => Promise<void> }>()
 const id = computed(() => (typeof route.params['id'] === 'string' && route.params['id'] !== '' ? route.params['id'] : null))
 useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'Order feed' }])
 
-const all = { words: 'all', state: null, query: {} } as const
-const tabs = [
-  all,
-  { words: 'kept aside', state: 'aside', query: { state: 'aside' } },
-  { words: 'left out', state: 'dismissed', query: { state: 'dismissed' } },
-  { words: 'told to it', state: 'told', query: { state: 'told' } },
-] as const
-const chosen = computed(() => tabs.find((tab) => tab.state === route.query['state']) ?? all)
-const links = computed(() => tabs.map((tab) => ({ words: tab.words, to: { path: '/run/feed', query: tab.query }, isOn: tab === chosen.value })))
+const { state, links } = useStateTabs<FeedState | 'told'>('/run/feed', [
+  { words: 'all', state: null },
+  { words: 'kept aside', state: 'aside' },
+  { words: 'left out', state: 'dismissed' },
+  { words: 'told to it', state: 'told' },
+])
 const stateWords: Readonly<Record<FeedState, string>> = { taken: 'taken', aside: 'kept aside', dismissed: 'left out' }
 const tones: Readonly<Record<FeedState, string>> = { taken: 'conforming', aside: 'nonconforming', dismissed: 'soft' }
 const columns: ListColumn[] = [

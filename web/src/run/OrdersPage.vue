@@ -2,14 +2,16 @@
   <SheetSplit list-words="Production orders" left="minmax(360px, 32%)">
     <template #list>
       <RunNav current="/run/orders" />
+      <TabLinks label="Which orders" :tabs="links" />
       <DataList
         ref="list"
         name="orders"
         :endpoint="run.listOrders"
+        :query="{ state: state ?? undefined }"
         :columns="columns"
         title="Production orders"
         :selected-id="id"
-        empty-text="Nothing is planned yet. Plan the first order."
+        :empty-text="state === null ? 'Nothing is planned yet. Plan the first order.' : 'There is none.'"
         :to="(row: ProductionOrderRow) => ({ path: `/run/orders/${row.id}`, query: route.query })"
       >
         <template #head
@@ -40,15 +42,23 @@ import type { ListColumn } from '../pieces/listColumn'
 import EmptyState from '../pieces/EmptyState.vue'
 import { momentOf } from '../pieces/format'
 import SheetSplit from '../pieces/SheetSplit.vue'
+import TabLinks from '../pieces/TabLinks.vue'
 import OrderForm from './OrderForm.vue'
 import OrderSheet from './OrderSheet.vue'
 import RunNav from './RunNav.vue'
+import { useStateTabs } from './useStateTabs'
 
 const { run } = endpoints
 useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'Production orders' }])
 const route = useRoute()
 const router = useRouter()
 const session = useSession()
+const { state, links } = useStateTabs('/run/orders', [
+  { words: 'all', state: null },
+  { words: 'planned', state: 'planned' },
+  { words: 'on the line', state: 'released' },
+  { words: 'finished', state: 'finished' },
+])
 const mayPlan = session.may(run.createOrder)
 const list = ref<{ reload: () => Promise<void> }>()
 const id = computed(() => (typeof route.params['id'] === 'string' && route.params['id'] !== '' ? route.params['id'] : null))
@@ -64,7 +74,7 @@ const columns: ListColumn[] = [
 ]
 async function saved(order: ProductionOrder): Promise<void> {
   await list.value?.reload()
-  await router.replace(`/run/orders/${order.id}`)
+  await router.replace({ path: `/run/orders/${order.id}`, query: route.query })
 }
 useKeys([{ key: 'N', words: 'new production order', run: () => void router.push('/run/orders/new') }])
 </script>

@@ -116,7 +116,7 @@ const onTheLine: Load = async () => {
     state: row.openChecks > 0 ? `${row.openChecks} checks open` : row.failedChecks > 0 ? 'a check failed' : 'can go on',
     tone: row.openChecks > 0 ? 'hold' : row.failedChecks > 0 ? 'nonconforming' : 'conforming',
   }))
-  return { title: 'On the line', entries, total: page.total, empty: 'No order is released.', all: '/run/orders' }
+  return { title: 'On the line', entries, total: page.total, empty: 'No order is released.', all: '/run/orders?state=released' }
 }
 
 const toBePicked: Load = async () => {
@@ -148,7 +148,7 @@ const atTheDoor: Load = async () => {
     state: row.openChecks > 0 ? 'waits for its checks' : 'free to leave',
     tone: row.openChecks > 0 ? 'hold' : 'conforming',
   }))
-  return { title: 'At the door', entries, total: page.total, empty: 'Nothing is picked and waits.', all: '/run/dispatches' }
+  return { title: 'At the door', entries, total: page.total, empty: 'Nothing is picked and waits.', all: '/run/dispatches?state=picked' }
 }
 
 const held: Load = async () => {

@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { In, IsNull } from 'typeorm'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { FamilyEntity, PartEntity, PartnerEntity } from '../../define/entities'
-import { testDatabase } from '../../testing/database'
+import { runs, testDatabase } from '../../testing/database'
 import type { Database } from '../database'
 import { UnitOfWork, type Work } from '../unitOfWork'
 
@@ -143,7 +143,7 @@ describe('rows that a change puts in', () => {
         })
         await expect(run).rejects.toBe(asked)
       }),
-      { numRuns: 60 },
+      { numRuns: runs(60) },
     )
   })
 })
