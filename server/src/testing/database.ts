@@ -26,6 +26,26 @@ export async function onServer(sql: string, address = testServer ?? ''): Promise
   }
 }
 
+/**
+ * Lets a database go. One that cannot be let go of in time is left to the end of the tests, with which the whole server goes; what its
+ * connections were at then is said, as it has been seen and not yet been understood.
+ */
+async function drop(name: string): Promise<void> {
+  const patience = 20_000
+  const client = new Client({ connectionString: testServer ?? '', connectionTimeoutMillis: patience })
+  try {
+    await client.connect()
+    await client.query(`SET statement_timeout = ${patience}`)
+    await client.query(`DROP DATABASE ${name} WITH (FORCE)`)
+  } catch (error) {
+    const asked = client.query('SELECT datname, state, wait_event_type, wait_event, query FROM pg_stat_activity WHERE pid <> pg_backend_pid()')
+    const at = await asked.then(({ rows }) => rows as unknown[]).catch(() => [])
+    console.error(`${name} could not be dropped (${String(error)}); connections then: ${JSON.stringify(at)}`)
+  } finally {
+    await client.end().catch(() => undefined)
+  }
+}
+
 /** A place for a database of its own: what a configuration needs to find it, and what takes it away again. */
 export async function testPlace(): Promise<{ dataFolder: string; databaseServer: string | null; remove(): Promise<void> }> {
   const dataFolder = mkdtempSync(join(tmpdir(), 'nemawashi-test-'))
@@ -40,7 +60,7 @@ export async function testPlace(): Promise<{ dataFolder: string; databaseServer:
     databaseServer: url.toString(),
     async remove() {
       removeFolder()
-      await onServer(`DROP DATABASE ${name} WITH (FORCE)`)
+      await drop(name)
     },
   }
 }
@@ -51,7 +71,7 @@ export async function emptyOnServer(): Promise<{ address: string; remove(): Prom
   await onServer(`CREATE DATABASE ${name}`)
   const url = new URL(testServer ?? '')
   url.pathname = `/${name}`
-  return { address: url.toString(), remove: () => onServer(`DROP DATABASE ${name} WITH (FORCE)`) }
+  return { address: url.toString(), remove: () => drop(name) }
 }
 
 /** A copy of a database on the server; whoever is connected to it is sent away for that. */
@@ -62,7 +82,7 @@ export async function copyOnServer(address: string): Promise<{ address: string; 
   await onServer(`CREATE DATABASE ${name} TEMPLATE ${from}`)
   const url = new URL(address)
   url.pathname = `/${name}`
-  return { address: url.toString(), run: (sql) => onServer(sql, url.toString()), remove: () => onServer(`DROP DATABASE ${name} WITH (FORCE)`) }
+  return { address: url.toString(), run: (sql) => onServer(sql, url.toString()), remove: () => drop(name) }
 }
 
 /** An empty plant's database, brought up to date. */

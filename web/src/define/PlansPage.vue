@@ -2,6 +2,7 @@
   <SheetSplit list-words="Inspection plans" left="minmax(350px, 29%)">
     <template #list>
       <DefineNav current="plans" />
+      <TabLinks label="Which plans" :tabs="links" />
       <DataList
         ref="list"
         name="plans"
@@ -9,7 +10,8 @@
         :columns="columns"
         title="Plans"
         :selected-id="id"
-        empty-text="A plan is an ordered list of questions, each with its sampling. Add the first one."
+        :query="{ state: state ?? undefined }"
+        :empty-text="state === null ? 'A plan is an ordered list of questions, each with its sampling. Add the first one.' : 'There is none.'"
         :to="(row: PlanRow) => ({ path: `/define/plans/${row.id}`, query: route.query })"
       >
         <template #head
@@ -48,6 +50,8 @@ import DataList from '../pieces/DataList.vue'
 import type { ListColumn } from '../pieces/listColumn'
 import EmptyState from '../pieces/EmptyState.vue'
 import SheetSplit from '../pieces/SheetSplit.vue'
+import TabLinks from '../pieces/TabLinks.vue'
+import { useStateTabs } from '../pieces/useStateTabs'
 import DefineNav from './DefineNav.vue'
 import PlanExchange from './PlanExchange.vue'
 import PlanForm from './PlanForm.vue'
@@ -56,6 +60,11 @@ const { define } = endpoints
 useCrumbs(() => [{ words: 'Define', to: '/define' }, { words: 'Plans' }])
 const route = useRoute()
 const router = useRouter()
+const { state, links } = useStateTabs('/define/plans', [
+  { words: 'all', state: null },
+  { words: 'drafts', state: 'draft' },
+  { words: 'released', state: 'released' },
+])
 const { isEngineer } = useSession()
 const list = ref<{ reload: () => Promise<void> }>()
 const id = computed(() => (typeof route.params['id'] === 'string' && route.params['id'] !== '' ? route.params['id'] : null))

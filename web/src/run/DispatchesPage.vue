@@ -52,7 +52,7 @@ import DispatchForm from './DispatchForm.vue'
 import DispatchSheet from './DispatchSheet.vue'
 import PlanDispatchForm from './PlanDispatchForm.vue'
 import RunNav from './RunNav.vue'
-import { useStateTabs } from './useStateTabs'
+import { useStateTabs } from '../pieces/useStateTabs'
 
 const { run } = endpoints
 useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'Dispatches' }])

@@ -54,7 +54,7 @@ import TabLinks from '../pieces/TabLinks.vue'
 import FeedEventSheet from './FeedEventSheet.vue'
 import { feedKindWords } from './feedWords'
 import RunNav from './RunNav.vue'
-import { useStateTabs } from './useStateTabs'
+import { useStateTabs } from '../pieces/useStateTabs'
 
 /** What went both ways between the plant and another system: what it told, what is kept aside of it, and what it was told. */
 const { run } = endpoints

@@ -46,7 +46,7 @@ import TabLinks from '../pieces/TabLinks.vue'
 import OrderForm from './OrderForm.vue'
 import OrderSheet from './OrderSheet.vue'
 import RunNav from './RunNav.vue'
-import { useStateTabs } from './useStateTabs'
+import { useStateTabs } from '../pieces/useStateTabs'
 
 const { run } = endpoints
 useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'Production orders' }])

@@ -11,6 +11,7 @@ import {
   type ProductionOrderRow,
   type Role,
   type ToldRow,
+  upperFirst,
 } from '@nemawashi/contract'
 import { call } from '../frame/api'
 import { plantDay, startOfPlantDay } from '../frame/plantTime'
@@ -203,29 +204,26 @@ const told: Load = async () => {
   return { title: 'You are told', entries, total: page.total, empty: '', all: '/today' }
 }
 
-const drafts: Load = async () => {
-  const [plans, characteristics] = await Promise.all([
-    call(define.listPlans, { query: { state: 'draft', limit: 5 } }),
-    call(define.listCharacteristics, { query: { state: 'draft', limit: 5 } }),
-  ])
-  const entry = (path: string, words: string) => (row: { id: string; code: string; name: string }) => ({
-    ...plain,
-    id: row.id,
-    to: `/define/${path}/${row.id}`,
-    when: '',
-    title: row.code,
-    of: row.name,
-    state: words,
-    tone: 'marginal',
-  })
-  return {
-    title: 'Drafts that are not released',
-    entries: [...plans.rows.map(entry('plans', 'plan')), ...characteristics.rows.map(entry('characteristics', 'characteristic'))],
-    total: plans.total + characteristics.total,
-    empty: 'Every definition is released.',
-    all: '/define/plans',
+/** What a list of definitions has as drafts. */
+const drafts =
+  (endpoint: typeof define.listPlans | typeof define.listCharacteristics, what: 'plan' | 'characteristic'): Load =>
+  async () => {
+    const page = await call(endpoint as typeof define.listPlans, { query: { state: 'draft', limit: 5 } })
+    const entries = page.rows.map(({ id, code, name }) => ({
+      ...plain,
+      id,
+      to: `/define/${what}s/${id}`,
+      when: '',
+      title: code,
+      of: name,
+      state: what,
+      tone: 'marginal' as const,
+    }))
+    const title = `${upperFirst(what)}s that are not released`
+    return { title, entries, total: page.total, empty: `Every ${what} is released.`, all: `/define/${what}s?state=draft` }
   }
-}
+const draftPlans = drafts(define.listPlans, 'plan')
+const draftCharacteristics = drafts(define.listCharacteristics, 'characteristic')
 
 const lots: Load = async () => {
   const page = await call(trace.listLots, { query: { limit: 8 } })
@@ -274,7 +272,7 @@ const late: Load = () =>
 /** What each role looks at first; somebody with several roles sees those of the first that is named here. */
 const byRole: readonly (readonly [Role, readonly Load[]])[] = [
   ['qualityManager', [stops, waiting, late, held, started]],
-  ['qualityEngineer', [stops, late, drafts, waiting, started, toDo]],
+  ['qualityEngineer', [stops, late, draftPlans, draftCharacteristics, waiting, started, toDo]],
   ['receivingClerk', [expected, deliveries, toBePicked, atTheDoor, toDo]],
   ['inspector', [late, begun, planned, free, doneToday]],
   ['productionOperator', [onTheLine, late]],
