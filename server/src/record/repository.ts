@@ -34,17 +34,20 @@ export async function lotsToDecide(reader: Reader, inspectionId: string): Promis
   )) as { id: string; code: string }[]
 }
 
+/** The number of a load: of a delivery, of one that is expected, or of a dispatch. */
+const loadCode = 'COALESCE(d.code, e.code, g.code)'
+
 /** Inspections by their number, or the name of their plan. */
 export const inspectionsFound: Finds = {
   kind: 'inspection',
-  sql: `SELECT i.id, i.code AS title, pl.name || COALESCE(' · lot ' || l.code, ' · load ' || COALESCE(d.code, e.code, g.code), '') AS detail FROM inspection i LEFT JOIN lot l ON l.id = i.lot_id LEFT JOIN delivery d ON d.id = i.subject_id
+  sql: `SELECT i.id, i.code AS title, pl.name || COALESCE(' · lot ' || l.code, ' · load ' || ${loadCode}, '') AS detail FROM inspection i LEFT JOIN lot l ON l.id = i.lot_id LEFT JOIN delivery d ON d.id = i.subject_id
     LEFT JOIN expected_delivery e ON e.id = i.subject_id LEFT JOIN dispatch g ON g.id = i.subject_id
     JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan pl ON pl.id = r.plan_id
     WHERE i.code LIKE ? ESCAPE '\\' OR pl.name LIKE ? ESCAPE '\\' ORDER BY i.opened_at DESC LIMIT 6`,
 }
 
-/** The number of what an inspection looks at: of its lot, or of the load, which is a delivery, one that is expected, or a dispatch. */
-export const lookedAtCode = `COALESCE(l.code, 'load ' || COALESCE(d.code, e.code, g.code))`
+/** The number of what an inspection looks at: of its lot, or of the load. */
+export const lookedAtCode = `COALESCE(l.code, 'load ' || ${loadCode})`
 
 /** What is written on the container or piece that an inspection looks at; looked up for the rows of a page only. */
 const unitLabel = '(SELECT u.label FROM container u WHERE u.id = i.subject_id)'
@@ -226,13 +229,13 @@ export async function inspectionHead(reader: Reader, id: string, ofLot: string |
   const [head] = (await reader.query(
     `SELECT i.id, i.code, i.state, i.version, i.subject_kind, i.subject_id, t.id AS part_id, COALESCE(t.code, '') AS part_code, COALESCE(t.name, '') AS part_name,
             COALESCE(t.revision, '') AS part_revision, COALESCE(t.unit, 'piece') AS unit,
-            l.id AS lot_id, COALESCE(l.code, 'load ' || COALESCE(d.code, e.code, z.code)) AS lot_code, u.label AS unit_label, COALESCE(l.supplier_lot, '') AS supplier_lot, COALESCE(s.name, '') AS supplier_name, v.kind AS origin_kind, COALESCE(d.id, w.id, e.id, z.id) AS origin_id, COALESCE(d.code, w.code, e.code, z.code) AS origin_code, v.order_number,
+            l.id AS lot_id, ${lookedAtCode} AS lot_code, u.label AS unit_label, COALESCE(l.supplier_lot, '') AS supplier_lot, COALESCE(s.name, '') AS supplier_name, v.kind AS origin_kind, COALESCE(d.id, w.id, e.id, g.id) AS origin_id, COALESCE(w.code, ${loadCode}) AS origin_code, v.order_number,
             p.code AS plan_code, p.name AS plan_name, r.revision AS plan_revision, o.name AS operation_name, i.lot_size, i.is_gate, EXISTS (SELECT 1 FROM hold h WHERE h.cause_id = i.id) AS holds, i.on_failure, i.cancelled_at, x.name AS cancelled_by_name, i.cancel_reason,
-            i.opened_at, i.started_at, a.name AS started_by_name, i.finished_at, b.name AS finished_by_name, i.follows_id, i.left_out, i.consequence, g.need
+            i.opened_at, i.started_at, a.name AS started_by_name, i.finished_at, b.name AS finished_by_name, i.follows_id, i.left_out, i.consequence, cp.need
      FROM inspection i LEFT JOIN lot l ON l.id = COALESCE(i.lot_id, ?) LEFT JOIN part t ON t.id = l.part_id LEFT JOIN expected_delivery e ON e.id = i.subject_id LEFT JOIN container u ON u.id = i.subject_id
      JOIN occasion v ON v.id = COALESCE(l.origin_id, CASE WHEN e.state = 'received' OR e.id IS NULL THEN i.subject_id ELSE i.occasion_id END)
-     LEFT JOIN partner s ON s.id = COALESCE(l.supplier_id, v.partner_id) LEFT JOIN delivery d ON d.id = v.id LEFT JOIN production_order w ON w.lot_id = l.id LEFT JOIN dispatch z ON z.id = i.subject_id
-     JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan p ON p.id = r.plan_id JOIN operation o ON o.id = i.operation_id JOIN control_point g ON g.id = i.control_point_id
+     LEFT JOIN partner s ON s.id = COALESCE(l.supplier_id, v.partner_id) LEFT JOIN delivery d ON d.id = v.id LEFT JOIN production_order w ON w.lot_id = l.id LEFT JOIN dispatch g ON g.id = i.subject_id
+     JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan p ON p.id = r.plan_id JOIN operation o ON o.id = i.operation_id JOIN control_point cp ON cp.id = i.control_point_id
      LEFT JOIN person a ON a.id = i.started_by_id LEFT JOIN person b ON b.id = i.finished_by_id LEFT JOIN person x ON x.id = i.cancelled_by_id WHERE i.id = ?`,
     [ofLot, id],
   )) as Head[]

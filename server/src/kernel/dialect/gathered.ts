@@ -1,13 +1,8 @@
-import type { EntityManager, EntitySchema } from 'typeorm'
-import type { Connection } from './connection'
+import type { EntitySchema } from 'typeorm'
 import { equalsOf, rowOf, shapeOf, type Equals } from './plainly'
-import { nothing, type Store } from './store'
+import { nothing, type Now, type Store } from './store'
 import { putTogether } from './together'
 
-interface Now {
-  readonly manager: EntityManager
-  readonly connection: Pick<Connection, 'rows'>
-}
 /** Rows of one table that a change has put in, and the database does not have yet. */
 interface Waiting {
   /** Tables whose rows have to be there before. */

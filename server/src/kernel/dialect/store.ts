@@ -14,7 +14,8 @@ export interface Reader extends Pick<EntityManager, (typeof reading)[number]> {
 /** The same, and what changes it. Only a unit of work has one. */
 export interface Store extends Reader, Pick<EntityManager, (typeof writing)[number]> {}
 
-interface Now {
+/** The mapper, and the connection that statements go over. */
+export interface Now {
   readonly manager: EntityManager
   readonly connection: Pick<Connection, 'query' | 'rows'>
 }
