@@ -1,6 +1,6 @@
 // Debian's PostgreSQL in a folder of its own, for tests: started, used, stopped, gone.
 import { spawn, spawnSync } from 'node:child_process'
-import { chownSync, existsSync, mkdtempSync, readdirSync, rmSync } from 'node:fs'
+import { chownSync, closeSync, existsSync, mkdtempSync, openSync, readFileSync, readdirSync, rmSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -49,24 +49,24 @@ export async function startPostgres() {
   if (initialised.status !== 0) throw new Error(`initdb failed: ${initialised.stderr}`)
   const port = await freePort()
   const settings = { port, listen_addresses: '127.0.0.1', unix_socket_directories: '', fsync: 'off', full_page_writes: 'off', max_connections: 200 }
+  // To a file: what it says into a pipe that nobody reads (whoever started it may wait for the tests) would stop it once the pipe is full.
+  const log = join(folder, 'log')
+  const sink = openSync(log, 'a')
   const server = spawn(join(bin, 'postgres'), ['-D', data, ...Object.entries(settings).flatMap(([name, value]) => ['-c', `${name}=${value}`])], {
     ...as,
     cwd: folder,
-    stdio: ['ignore', 'ignore', 'pipe'],
+    stdio: ['ignore', 'ignore', sink],
   })
-  let said = ''
-  await new Promise((resolve, reject) => {
-    server.stderr.on('data', (chunk) => {
-      said += chunk
-      if (said.includes('ready to accept connections')) resolve()
-    })
-    server.on('exit', () => reject(new Error(`The PostgreSQL server ended: ${said}`)))
-  })
+  closeSync(sink)
+  const said = () => readFileSync(log, 'utf8')
+  while (!said().includes('ready to accept connections')) {
+    if (server.exitCode !== null || server.signalCode !== null) throw new Error(`The PostgreSQL server ended: ${said()}`)
+    await new Promise((resolve) => setTimeout(resolve, 50))
+  }
   return {
     address: `postgres://nemawashi@127.0.0.1:${port}/postgres`,
     stop: () =>
       new Promise((resolve) => {
-        server.removeAllListeners('exit')
         server.on('exit', () => {
           rmSync(folder, { recursive: true, force: true })
           resolve()

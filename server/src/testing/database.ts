@@ -26,25 +26,7 @@ export async function onServer(sql: string, address = testServer ?? ''): Promise
   }
 }
 
-/**
- * Lets a database go. One that cannot be let go of in time is left to the end of the tests, with which the whole server goes; what its
- * connections were at then is said, as it has been seen and not yet been understood.
- */
-async function drop(name: string): Promise<void> {
-  const patience = 20_000
-  const client = new Client({ connectionString: testServer ?? '', connectionTimeoutMillis: patience })
-  try {
-    await client.connect()
-    await client.query(`SET statement_timeout = ${patience}`)
-    await client.query(`DROP DATABASE ${name} WITH (FORCE)`)
-  } catch (error) {
-    const asked = client.query('SELECT datname, state, wait_event_type, wait_event, query FROM pg_stat_activity WHERE pid <> pg_backend_pid()')
-    const at = await asked.then(({ rows }) => rows as unknown[]).catch(() => [])
-    console.error(`${name} could not be dropped (${String(error)}); connections then: ${JSON.stringify(at)}`)
-  } finally {
-    await client.end().catch(() => undefined)
-  }
-}
+const drop = (name: string): Promise<void> => onServer(`DROP DATABASE ${name} WITH (FORCE)`)
 
 /** A place for a database of its own: what a configuration needs to find it, and what takes it away again. */
 export async function testPlace(): Promise<{ dataFolder: string; databaseServer: string | null; remove(): Promise<void> }> {
