@@ -80,9 +80,10 @@ describe('the address says what a page is about', () => {
     ]
     const hand = await sit(who)
     await hand.open(path)
-    await hand.page.waitForSelector('tbody tr')
+    // Both rows, not only some: a click on what is not there yet would say nothing.
+    for (const { id } of [a, b]) await hand.page.waitForSelector(`[data-id="${id}"] a`)
     const letGo = await held(hand)
-    const step = (id: string) => hand.page.evaluate((wanted) => document.querySelector<HTMLElement>(`[data-id="${wanted}"] a`)?.click(), id)
+    const step = (id: string) => hand.page.$eval(`[data-id="${id}"] a`, (link) => (link as HTMLElement).click())
     await step(a.id)
     await step(b.id)
     await letGo(b.id)

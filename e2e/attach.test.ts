@@ -27,6 +27,26 @@ async function takeOffAll(name: string): Promise<void> {
   for (const { id, version } of rows) await engineer.call(attach.retireControlPoint, { params: { id }, body: { version } })
 }
 
+/** A step that is begun first and left alone: what its clock brings up is looked at last, so that the minute is not waited for. */
+const leftAlone = { hand: null as Hand | null, takeOff: async (): Promise<unknown> => undefined }
+it('a step that is to be asked about every minute is started, and the page left open', async () => {
+  const engineer = await api('ilse')
+  const customerId = (await engineer.call(define.partners.list, { query: { q: 'HMC' } })).rows[0]?.id ?? ''
+  const { stops } = await engineer.call(attach.getFlow, { params: { id: await partId('PL-18') }, query: {} })
+  const at = { operationId: stops.find(({ name }) => name === 'Forge')?.operationId, moment: 'everyMinutes', every: 1, customerId }
+  leftAlone.takeOff = await hang('RP-96', 'By the minute', 'PL-18', at)
+  const body = { partId: await partId('PL-18'), quantity: 30, orderNumber: '9760', customerId }
+  const { id } = await (await api('hana')).call(run.createOrder, { body })
+  const hand = await sit('hana')
+  await hand.open(`/run/orders/${id}`)
+  for (const words of ['Next: Forge, 30 pieces.', 'Forge is running.']) {
+    await press(hand, '[data-test=act]')
+    await hand.sees(words)
+  }
+  await hand.fill('[data-field=good] input', '7')
+  leftAlone.hand = hand
+})
+
 describe('control points over time', () => {
   it('an engineer plays a year, sees what a change would have changed, and lets it count from a day on', async () => {
     await hang('RP-181', 'Cartons, all', 'BX-02', { isGate: false })
@@ -63,6 +83,29 @@ describe('control points over time', () => {
     await hand.page.reload()
     await press(hand, '[data-test=points-before] summary')
     await hand.sees(/Cartons, all CP-\d+ at Receiving retired/)
+  })
+})
+
+describe('a year of a large plant', () => {
+  it('is played with its progress, can be stopped, and then shows nothing half-counted', async () => {
+    const past = await (await api('ilse')).call(attach.getPastOccasions, { query: { partId: await partId('BX-02') } })
+    // As much as a year of many plants brings: long enough to press a button meanwhile.
+    const occasions = Array.from({ length: Math.ceil(60_000 / past.occasions.length) }, () => past.occasions).flat()
+    const hand = await sit('ilse')
+    await hand.page.setRequestInterception(true)
+    hand.page.on('request', (request) => {
+      if (!request.url().includes('/api/past-occasions')) return void request.continue()
+      void request.respond({ contentType: 'application/json', body: JSON.stringify({ ...past, occasions }) })
+    })
+    await hand.open(`/attach/${await partId('BX-02')}`)
+    await press(hand, '[data-test=play-year]')
+    await hand.page.waitForSelector('[data-test=year] [role=progressbar]')
+    await press(hand, '[data-test=stop-year]')
+    await hand.sees(/Stopped after .* occasions/)
+    expect(await hand.textOf('[data-test=year]')).not.toContain('occasions in 365 days')
+    expect(await hand.page.$('[data-test=year] canvas')).toBeNull()
+    await hand.page.waitForSelector('[data-test=play-year]')
+    await hand.page.close()
   })
 })
 
@@ -209,4 +252,15 @@ describe('how often', () => {
     await hand.sees('tightened inspection: 2 of 2 consecutive lots not accepted')
     await takeOff()
   })
+})
+
+it('the step that was left alone has been asked about by the clock: its page says so by itself, and what was typed stays', async () => {
+  const hand = leftAlone.hand as Hand
+  const good = () => hand.page.$eval('[data-field=good] input', (field) => (field as HTMLInputElement).value).catch(() => 'gone')
+  await hand.sees("You can't go on with Forge yet.", 120_000)
+  await hand.sees('after 1 minute')
+  await settle(codeIn(await hand.textOf('[data-test=next]')))
+  await leftAlone.takeOff()
+  await hand.sees('Forge is running.')
+  expect(await good()).toBe('7')
 })

@@ -22,6 +22,13 @@ export const dueWords: Readonly<Record<DueGroup, string>> = {
 }
 
 /** What the queue is narrowed down by: each is part of the address of a list, so that a count can be a link to what it counts. */
+/**
+ * States by which the queue is asked for: those of inspections; what is open; of what is finished, what has goods to decide on, and looks at
+ * loads that have none: recorded anew once that is mended, or decided once the goods are here.
+ */
+export const queueStates = [...inspectionStates, 'open', 'deciding', 'withoutGoods'] as const
+export type QueueState = (typeof queueStates)[number]
+
 export const QueueFilters = {
   due: z.enum(dueGroups).optional(),
   operationId: Id.optional(),
@@ -108,7 +115,7 @@ export const assignments = {
   getFacets: endpoint('GET', '/api/queue-facets', {
     access: 'signedIn',
     summary: 'How many open inspections are left of the queue when it is narrowed down further, by due, operation, part, supplier, responsible, gate',
-    query: z.strictObject({ state: z.enum([...inspectionStates, 'open']), q: z.string().max(200).optional(), ...narrowing }),
+    query: z.strictObject({ state: z.enum(queueStates), q: z.string().max(200).optional(), ...narrowing }),
     reply: QueueFacets,
   }),
   getPlanning: endpoint('GET', '/api/planning', {

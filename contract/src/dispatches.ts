@@ -36,6 +36,8 @@ export const Dispatch = z.strictObject({
       picked: z.int(),
       /** Pieces that may be picked now, over all lots. */
       free: z.int(),
+      /** Other dispatches that are planned, not picked, and want the same part, by the day they leave. */
+      alsoPlanned: z.array(z.strictObject({ id: Id, code: z.string(), quantity: z.int(), leavesOn: z.string().nullable() })),
     }),
   ),
   picks: z.array(
@@ -94,6 +96,8 @@ export const Pickable = z.strictObject({
   placeId: Id,
   placeName: z.string(),
   quantity: z.int(),
+  /** Pieces of the part that planned dispatches want. */
+  planned: z.int(),
   since: Instant,
 })
 export type Pickable = z.infer<typeof Pickable>

@@ -1,6 +1,5 @@
-import { inspectionStates } from '@nemawashi/core'
 import { z } from 'zod'
-import { assignments, QueueFilters } from './assignments'
+import { assignments, QueueFilters, queueStates } from './assignments'
 import { ById, endpoint, Id, Instant, listEndpoint, Nothing, Version, words } from './endpoint'
 import { Inspection, InspectionRow, LineSkip, Mark, ReadingInput } from './inspection'
 import { InspectionState, verdicts } from './stock'
@@ -23,7 +22,7 @@ export type ToldRow = z.infer<typeof ToldRow>
 export const record = {
   ...assignments,
   listInspections: listEndpoint('/api/inspections', 'Inspections: the queue of the bench and the list of what waits for a decision', InspectionRow, {
-    state: z.enum([...inspectionStates, 'open']).optional(),
+    state: z.enum(queueStates).optional(),
     finishedSince: Instant.optional(),
     verdict: z.enum(verdicts).optional(),
     ...QueueFilters,

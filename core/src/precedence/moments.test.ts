@@ -32,7 +32,11 @@ it('a moment that comes again says after how many pieces or minutes', () => {
     'every 30 minutes while it runs',
     'when the step is started (first piece)',
   ])
-  expect([sayMoment('everyPieces', null), sayMoment('start', 5)]).toEqual([momentWords.everyPieces, momentWords.start])
+  expect([sayMoment('everyMinutes', 1), sayMoment('everyPieces', null), sayMoment('start', 5)]).toEqual([
+    'every minute while it runs',
+    momentWords.everyPieces,
+    momentWords.start,
+  ])
 })
 
 it('a load is looked at before what it brings, a lot before what is in it, and before the receipt, or before picking, there is nothing but the load', () => {

@@ -83,7 +83,8 @@ export function intervalOf(moment: Moment): 'pieces' | 'minutes' | null {
 /** The moment with its interval: `every 50 pieces while it runs`. */
 export function sayMoment(moment: Moment, every: number | null): string {
   const unit = intervalOf(moment)
-  return unit === null || every === null ? momentWords[moment] : `every ${every} ${unit} while it runs`
+  if (unit === null || every === null) return momentWords[moment]
+  return `every ${every === 1 ? unit.slice(0, -1) : `${every} ${unit}`} while it runs`
 }
 
 /** What a gate keeps from happening: the later step that it blocks, by where and when it stands. */

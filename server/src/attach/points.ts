@@ -6,6 +6,7 @@ import {
   looksAt,
   momentWords,
   overlapOf,
+  saidInVain,
   sayValidity,
   subjectWords,
   type OperationKind,
@@ -32,6 +33,12 @@ async function loadPoint(reader: Reader, id: string): Promise<ControlPoint> {
 
 type PointInput = Omit<ControlPointRow, 'id' | 'code' | 'state' | 'version'>
 
+const vainWords = {
+  holds: 'A load has no sample that could be held: a gate on it holds all that it brought.',
+  setsAside: 'A load has no pieces of a sample that could be set aside.',
+  keepsFrom: 'Goods are kept from use alone by a gate where they arrive: elsewhere they are not on their way to a store.',
+} as const
+
 /** Refuses a control point that could never be carried out, or that names what is not there. */
 async function check(work: Work, input: PointInput): Promise<void> {
   if (input.partId !== null && input.familyId !== null) {
@@ -49,8 +56,6 @@ async function check(work: Work, input: PointInput): Promise<void> {
       received: input.supplierGroup,
     })
   checkFrequencyRule(input.frequency)
-  if (input.subject === 'load' && input.holds === 'sample')
-    throw new ServerError('input_invalid', 'A load has no sample that could be held: a gate on it holds all that it brought.', { field: 'holds' })
   await requireReference(work, PartEntity, 'part', input.partId, 'partId')
   await requireReference(work, FamilyEntity, 'family', input.familyId, 'familyId')
   await requireReference(work, PartnerEntity, 'supplier', input.supplierId, 'supplierId')
@@ -66,6 +71,8 @@ async function check(work: Work, input: PointInput): Promise<void> {
       received: input.moment,
     })
   }
+  const vain = saidInVain(operation.kind, input)
+  if (vain !== null) throw new ServerError('input_invalid', vainWords[vain], { field: vain, received: input[vain] })
   if ((intervalOf(input.moment) === null) !== (input.every === null)) {
     const unit = intervalOf(input.moment)
     throw new ServerError(

@@ -1,5 +1,4 @@
-import type { DueGroup, OwnGroup, QueueFilters } from '@nemawashi/contract'
-import type { InspectionState } from '@nemawashi/core'
+import type { DueGroup, OwnGroup, QueueFilters, QueueState } from '@nemawashi/contract'
 import type { Filter } from '../kernel/lists'
 import { dayIn, startOfDay } from '../kernel/plantTime'
 
@@ -73,13 +72,26 @@ function dueFilter(due: DueGroup, asking: Asking): Filter {
   }
 }
 
-function stateFilter(state: InspectionState | 'open'): Filter {
-  return state === 'open' ? { sql: isOpenSql, values: [] } : { sql: 'i.state = ?', values: [state] }
+/** A load that has brought nothing yet, or that leaves: there are no goods that its finding could decide on. */
+const isWithoutGoods = `(i.subject_kind = 'load' AND NOT EXISTS (SELECT 1 FROM lot g WHERE g.origin_id = i.subject_id))`
+export const isDecidingSql = `i.state = 'finished' AND NOT ${isWithoutGoods}`
+
+function stateFilter(state: QueueState): Filter {
+  switch (state) {
+    case 'open':
+      return { sql: isOpenSql, values: [] }
+    case 'deciding':
+      return { sql: isDecidingSql, values: [] }
+    case 'withoutGoods':
+      return { sql: `i.state = 'finished' AND ${isWithoutGoods}`, values: [] }
+    default:
+      return { sql: 'i.state = ?', values: [state] }
+  }
 }
 
 /** How the queue is narrowed down. Each condition asks the inspection alone, so that counting need not join. */
 export function queueFilters(
-  query: Partial<QueueFilters> & { state?: InspectionState | 'open' | undefined; finishedSince?: string | undefined; verdict?: string | undefined },
+  query: Partial<QueueFilters> & { state?: QueueState | undefined; finishedSince?: string | undefined; verdict?: string | undefined },
   asking: Asking,
 ): Filter[] {
   const { state, finishedSince, verdict, due, operationId, partId, supplierId, responsible, gate, assignedTo, day, dayUntil, own, lotId } = query

@@ -70,6 +70,10 @@ export const pickableList: ListSpec = {
     placeId: { sql: 'p.id' },
     placeName: { sql: 'p.name' },
     quantity: { sql: 'b.quantity', kind: 'number' },
+    planned: {
+      sql: `(SELECT COALESCE(SUM(n.quantity), 0) FROM dispatch d JOIN dispatch_line n ON n.dispatch_id = d.id WHERE d.state = 'planned' AND n.part_id = t.id)`,
+      kind: 'number',
+    },
     since: { sql: 'l.created_at' },
   },
   search: ['l.code', 't.code', 't.name', 'c.label', 'p.name'],
@@ -87,16 +91,28 @@ export async function dispatchHead(reader: Reader, id: string): Promise<Dispatch
   return head ?? null
 }
 
-/** What was planned, part by part, with what was picked of it and what could be. */
-export async function plannedLines(reader: Reader, dispatchId: string): Promise<Dispatch['lines']> {
-  return (await reader.query(
+type PlannedLine = Dispatch['lines'][number]
+
+/** What was planned, part by part, with what was picked of it, what could be, and who else wants it. */
+export async function plannedLines(reader: Reader, dispatchId: string): Promise<PlannedLine[]> {
+  const lines = (await reader.query(
     `SELECT n.part_id, t.code AS part_code, t.name AS part_name, t.unit, n.quantity,
        (SELECT COALESCE(SUM(k.quantity), 0) FROM dispatch_pick k JOIN lot l ON l.id = k.lot_id WHERE k.dispatch_id = n.dispatch_id AND l.part_id = n.part_id) AS picked,
        (SELECT COALESCE(SUM(b.quantity), 0) FROM lot l JOIN balance b ON b.lot_id = l.id JOIN place p ON p.id = b.place_id
         WHERE l.part_id = n.part_id AND ${isPickable}) AS free
      FROM dispatch_line n JOIN part t ON t.id = n.part_id WHERE n.dispatch_id = ? ORDER BY n.position`,
     [dispatchId],
-  )) as Dispatch['lines']
+  )) as Omit<PlannedLine, 'alsoPlanned'>[]
+  const others = (await reader.query(
+    `SELECT n.part_id, d.id, d.code, SUM(n.quantity) AS quantity, d.leaves_on FROM dispatch d JOIN dispatch_line n ON n.dispatch_id = d.id
+     WHERE d.state = 'planned' AND d.id <> ? AND n.part_id IN (SELECT w.part_id FROM dispatch_line w JOIN dispatch m ON m.id = w.dispatch_id WHERE m.id = ? AND m.state = 'planned')
+     GROUP BY n.part_id, d.id, d.code, d.leaves_on ORDER BY COALESCE(d.leaves_on, '9999'), d.code`,
+    [dispatchId, dispatchId],
+  )) as (PlannedLine['alsoPlanned'][number] & { partId: string })[]
+  return lines.map((line) => ({
+    ...line,
+    alsoPlanned: others.filter(({ partId }) => partId === line.partId).map(({ id, code, quantity, leavesOn }) => ({ id, code, quantity, leavesOn })),
+  }))
 }
 
 export async function picksOf(reader: Reader, dispatchId: string): Promise<Omit<Dispatch['picks'][number], 'backAndFree'>[]> {

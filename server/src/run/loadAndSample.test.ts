@@ -140,10 +140,12 @@ it('two gates on one part in one place: closing one leaves the other, and a conc
 })
 
 it('what makes no sense is refused: a sample of a load, a load on the line, a lot that is not of the load', async () => {
-  expect(await refusal(goods.point(loadPlan, { subject: 'load', holds: 'sample' }))).toMatchObject({
-    code: 'input_invalid',
-    facts: { field: 'holds' },
-  })
+  for (const [field, said] of [
+    ['holds', { holds: 'sample' }],
+    ['setsAside', { setsAside: true }],
+    ['keepsFrom', { keepsFrom: 'use', isGate: false }],
+  ] as const)
+    expect(await refusal(goods.point(loadPlan, { subject: 'load', ...said }))).toMatchObject({ code: 'input_invalid', facts: { field } })
   expect((await refusal(goods.point(loadPlan, { subject: 'load', operationId: goods.assembly.id, moment: 'start' })))?.code).toBe('moment_not_there')
   await goods.under([{ planId: loadPlan, change: { subject: 'load' } }], async () => {
     const [delivery, other] = [await twoLines(), await twoLines()]

@@ -68,6 +68,23 @@ describe('a dispatch that is planned', () => {
     expect((await refusal(callOff(await now(picked))))?.code).toBe('already_sent')
   })
 
+  it('reserves nothing, and says which other plans want the same pieces, those that leave first above', async () => {
+    await stored()
+    const [first, second] = [await plan(60), await plan(25)]
+    const said = async (of: Dispatch) => (await now(of)).lines[0]?.alsoPlanned.map(({ code, quantity }) => `${quantity} ${code}`)
+    expect(await said(second)).toContain(`60 ${first.code}`)
+    expect(await said(first)).toContain(`25 ${second.code}`)
+    expect(await said(first)).not.toContain(`60 ${first.code}`)
+    const days = (await now(first)).lines[0]?.alsoPlanned.map(({ leavesOn }) => leavesOn ?? '9') ?? []
+    expect(days).toEqual([...days].sort())
+    const { rows } = await (await clerk()).call(run.listPickable, { query: { q: goods.part.code } })
+    expect(rows[0]?.planned).toBeGreaterThanOrEqual(85)
+    await callOff(first)
+    expect(await said(second)).not.toContain(`60 ${first.code}`)
+    const off = await callOff(second)
+    expect(off.lines[0]?.alsoPlanned).toEqual([])
+  })
+
   it('takes no part that it does not have', async () => {
     const other = await goods.make(define.parts, {
       code: 'P-OTHER',
@@ -118,6 +135,13 @@ describe('a check before picking', () => {
       const { id, version } = await inspect(plant, planned.checks[0]?.id ?? '', 1)
       expect((await now(planned)).gates).toEqual([expect.stringContaining('is not acceptable')])
       expect((await refusal(pick(planned, spot, 60)))?.code).toBe('gate_closed')
+      // Nothing is decided on: it is not among what waits for a decision.
+      const queued = async (state: 'deciding' | 'withoutGoods') =>
+        (await goods.engineer.call(record.listInspections, { query: { state, limit: 200 } })).rows.map((row) => row.id)
+      expect(await queued('withoutGoods')).toContain(id)
+      expect(await queued('deciding')).not.toContain(id)
+      const { waitingForDecision } = await goods.engineer.call(trace.getToday, {})
+      expect(waitingForDecision).toBe((await queued('deciding')).length)
       await (await plant.as('inspector')).call(record.reopenInspection, { params: { id }, body: { version, reason: 'the order is mended' } })
       expect((await pick(planned, spot, 60)).state).toBe('picked')
     })

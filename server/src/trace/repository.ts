@@ -3,7 +3,7 @@ import type { Delivery, PaperKind, Passport } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
 import type { InspectionRow } from '../record/entities'
 import type { ListSpec } from '../kernel/lists'
-import { looksAtLot } from '../record/queueRepository'
+import { isDecidingSql, looksAtLot } from '../record/queueRepository'
 import { arrivedQuantity } from '../stock/repository'
 
 export const lotList: ListSpec = {
@@ -107,6 +107,12 @@ export async function causesOfHolds(reader: Reader, lotId: string) {
     causeId: string
     causeCode: string
   }[]
+}
+
+/** How many inspections have goods that somebody has to decide on. */
+export async function countDeciding(reader: Reader): Promise<number> {
+  const [row] = (await reader.query(`SELECT COUNT(*) AS n FROM inspection i WHERE ${isDecidingSql}`)) as { n: number }[]
+  return row?.n ?? 0
 }
 
 /** How many inspections are in a state. */

@@ -1,4 +1,4 @@
-import { heldSince, finishedSince, countInspections, countFinished } from './repository'
+import { heldSince, finishedSince, countDeciding, countInspections, countFinished } from './repository'
 import type { Today } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
 import { dayIn, startOfDay } from '../kernel/plantTime'
@@ -39,7 +39,7 @@ export async function loadToday(reader: Reader, timeZone: string, now: Date): Pr
     toDo: await countInspections(reader, 'toDo'),
     finishedToday: await countFinished(reader, dayStart),
     notAcceptableToday: await countFinished(reader, dayStart, 'notAcceptable'),
-    waitingForDecision: await countInspections(reader, 'finished'),
+    waitingForDecision: await countDeciding(reader),
     heldByAge: ages.map(({ fromDays, untilDays }) => ({
       fromDays,
       untilDays,

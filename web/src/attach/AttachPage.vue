@@ -82,6 +82,7 @@
 </template>
 
 <script setup lang="ts">
+import { onlyEffective } from '@nemawashi/core'
 import { endpoints, type ControlPoint, type Flow, type FlowLens, type FlowPoint } from '@nemawashi/contract'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -186,7 +187,7 @@ function close(): void {
   selected.value = draft.value = null
 }
 async function send(wanted: PointDraft, point: FlowPoint | null, from: string | null): Promise<ControlPoint> {
-  const body = { ...wanted, planId: wanted.planId ?? '' }
+  const body = { ...onlyEffective(kindOf(wanted.operationId), wanted), planId: wanted.planId ?? '' }
   if (point === null) return call(attach.createControlPoint, { body })
   const { id, version } = point
   if (from !== null) return call(attach.replaceControlPoint, { params: { id }, body: { ...body, version, validFrom: from } })

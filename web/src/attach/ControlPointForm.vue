@@ -30,15 +30,7 @@
         @update:model-value="draft.every = $event === '' || $event === null ? null : Number($event)"
       />
     </div>
-    <v-radio-group
-      v-if="subjects.length > 1"
-      v-model="draft.subject"
-      inline
-      label="Looks at"
-      :disabled="isFixed"
-      data-field="subject"
-      @update:model-value="draft.holds = 'all'"
-    >
+    <v-radio-group v-if="subjects.length > 1" v-model="draft.subject" inline label="Looks at" :disabled="isFixed" data-field="subject">
       <v-radio v-for="subject in subjects" :key="subject" :value="subject" :label="subjectWords[subject]" />
     </v-radio-group>
     <p v-if="subjectHint" class="soft small" data-test="subject-hint">{{ subjectHint }}</p>
@@ -64,11 +56,11 @@
       :disabled="isFixed"
       data-field="isGate"
     />
-    <v-radio-group v-if="draft.isGate && mayBeStored" v-model="draft.keepsFrom" inline label="Keeps from" :disabled="isFixed" data-field="keepsFrom">
+    <v-radio-group v-if="has('keepsFrom')" v-model="draft.keepsFrom" inline label="Keeps from" :disabled="isFixed" data-field="keepsFrom">
       <v-radio value="putAway" label="being put away" />
       <v-radio value="use" label="use, picking and sending alone: it may be put away on hold" />
     </v-radio-group>
-    <v-radio-group v-if="draft.isGate && draft.subject !== 'load'" v-model="draft.holds" inline label="Holds" :disabled="isFixed" data-field="holds">
+    <v-radio-group v-if="draft.isGate && has('holds')" v-model="draft.holds" inline label="Holds" :disabled="isFixed" data-field="holds">
       <v-radio value="all" label="all that came" />
       <v-radio value="sample" label="no more than the sample; a failure holds the rest" />
     </v-radio-group>
@@ -80,7 +72,7 @@
       <v-radio v-for="when in whenConformings" :key="when" :value="when" :label="whenConformingWords[when]" />
     </v-radio-group>
     <v-checkbox
-      v-if="draft.subject !== 'load'"
+      v-if="has('setsAside')"
       v-model="draft.setsAside"
       label="Nonconforming pieces are set aside: they are not released with the others"
       :disabled="isFixed"
@@ -155,6 +147,8 @@ import {
   subjectWords,
   whenConformings,
   whenConformingWords,
+  withoutEffect,
+  type Conditional,
   type Moment,
   type OperationKind,
 } from '@nemawashi/core'
@@ -193,8 +187,8 @@ const subjectHint = computed(() =>
   isUnitKind(draft.value.subject) ? 'Goods that are not told apart so are looked at as one lot: nothing passes for want of a label.' : '',
 )
 const mayBeQuick = computed(() => kind === 'receiving' && draft.value.moment === 'arrival')
-/** Whether goods lie here that a gate could let into a store on hold. */
-const mayBeStored = computed(() => stepBlocked(kind, draft.value.moment) === 'putAway')
+/** What would have no effect is not asked. */
+const has = (field: keyof Conditional) => !withoutEffect(kind, draft.value).includes(field)
 const interval = computed(() => intervalOf(draft.value.moment))
 const moment = computed({
   get: () => draft.value.moment,
@@ -202,7 +196,6 @@ const moment = computed({
     draft.value.moment = value
     draft.value.every = intervalOf(value) === null ? null : intervalOf(value) === 'pieces' ? 50 : 30
     if (!mayBeQuick.value) draft.value.answeredAt = 'bench'
-    if (!mayBeStored.value) draft.value.keepsFrom = 'putAway'
     if (!subjects.value.includes(draft.value.subject)) draft.value.subject = subjects.value[0] ?? 'lot'
   },
 })

@@ -4,7 +4,7 @@
     <div class="row top">
       <v-select v-model="scope" class="field" :items="scopes" label="Occasions of" data-field="yearScope" />
       <v-btn v-if="done === null" color="primary" variant="outlined" :loading="isFetching" data-test="play-year" @click="begin">Play the year</v-btn>
-      <v-btn v-else variant="outlined" @click="stop">Stop</v-btn>
+      <v-btn v-else variant="outlined" data-test="stop-year" @click="stop">Stop</v-btn>
     </div>
     <ErrorNote :failure="failure" />
     <LoadView v-if="shown" :played="shown" :done="done" :problem="problem" :is-cut="past?.isCut ?? false">

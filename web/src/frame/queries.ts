@@ -15,8 +15,13 @@ function keyOf(endpoint: Endpoint, input: object): readonly string[] {
 /**
  * One thing of the server under its address. While `input` gives null nothing is asked for. `data` is what belongs to the present
  * input, or undefined until it is there; loading is not saving, so no form is busy meanwhile.
+ * @param everyMs how often it is asked for again by itself while the page is looked at; null: not
  */
-export function useThing<E extends Endpoint>(of: MaybeRefOrGetter<E>, input: MaybeRefOrGetter<CallOf<E> | null>) {
+export function useThing<E extends Endpoint>(
+  of: MaybeRefOrGetter<E>,
+  input: MaybeRefOrGetter<CallOf<E> | null>,
+  everyMs: (data: ReplyOf<E> | undefined) => number | null = () => null,
+) {
   const endpoint = computed(() => toValue(of))
   const wanted = computed(() => toValue(input))
   const key = computed(() => (wanted.value === null ? ['nothing'] : keyOf(endpoint.value, wanted.value)))
@@ -25,6 +30,7 @@ export function useThing<E extends Endpoint>(of: MaybeRefOrGetter<E>, input: May
       queryKey: key,
       queryFn: ({ signal }) => call(endpoint.value, wanted.value as CallOf<E>, { signal }),
       enabled: computed(() => wanted.value !== null),
+      refetchInterval: ({ state }) => everyMs(state.data as ReplyOf<E> | undefined) ?? false,
     },
     queryClient,
   )

@@ -112,7 +112,11 @@ const csvAddress = computed(() => addressOf(endpoint, { query: asked.value }, '.
 const { rows, total, next, status, failure, load } = useListPages<Row>(() => endpoint, asked)
 const emit = defineEmits<{ rows: [rows: Row[]] }>()
 watch(rows, (value) => emit('rows', value))
-defineExpose({ reload: () => load(false) })
+defineExpose({
+  reload: () => load(false),
+  /** Asks again for what is at the top; whoever has scrolled on keeps what they read. */
+  refresh: () => (scroller.value?.scrollTop === 0 && status.value !== 'loading' ? load(false) : undefined),
+})
 
 watch(asked, ({ q }) => void router.replace({ query: { ...route.query, q, sort: sort.value, dir: sort.value ? dir.value : undefined } }), {
   deep: true,

@@ -11,6 +11,7 @@
     :persistent-hint="Boolean(hint)"
     :disabled="isDisabled"
     :data-field="field"
+    :no-data-text="isLoading ? 'Looking …' : words ? `Nothing found for ${words}` : 'Nothing there to choose'"
     item-title="title"
     item-value="value"
     no-filter

@@ -25,14 +25,14 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type Facet, type QueueFacets } from '@nemawashi/contract'
+import { endpoints, type Facet, type QueueFacets, type QueueState } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { useRoute, type LocationQuery } from 'vue-router'
 import { useThing } from '../frame/queries'
 import { facetNames, facetWords, narrowingOf, restWords, toggled } from './narrowing'
 
 /** How the queue can be narrowed down, each way a link with how many it leaves: the list that it opens has exactly those. */
-const { state } = defineProps<{ state: 'toDo' | 'started' | 'open' | 'finished' }>()
+const { state } = defineProps<{ state: QueueState }>()
 const route = useRoute()
 const narrowing = computed(() => narrowingOf(route.query))
 const { data: facets, failure } = useThing(endpoints.record.getFacets, () => {

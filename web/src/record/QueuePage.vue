@@ -6,6 +6,7 @@
       <QueueFacets v-if="chosen.facets" :key="chosen.key" :state="chosen.facets" />
       <DataList
         :key="chosen.key"
+        ref="list"
         :name="`inspections ${chosen.key}`"
         :endpoint="record.listInspections"
         :columns="columns"
@@ -46,10 +47,11 @@
 
 <script setup lang="ts">
 import { endpoints, type InspectionRow } from '@nemawashi/contract'
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { useCrumbs } from '../frame/crumbs'
 import { plantDay, startOfPlantDay } from '../frame/plantTime'
+import { useFresh } from '../frame/useFresh'
 import DataList from '../pieces/DataList.vue'
 import type { ListColumn } from '../pieces/listColumn'
 import { dayWords, lookedAt, momentOf, sampleWords, stateWords, verdictMark, verdictWords, whole } from '../pieces/format'
@@ -87,15 +89,25 @@ const tabs = [
     key: 'deciding',
     words: 'Waiting for a decision',
     title: 'Waiting for a decision',
-    query: { state: 'finished' },
-    facets: 'finished',
+    query: { state: 'deciding' },
+    facets: 'deciding',
     empty: 'Nothing waits for a decision.',
+  },
+  {
+    key: 'load',
+    words: 'Load not acceptable',
+    title: 'Loads that are not acceptable',
+    query: { state: 'withoutGoods' },
+    facets: null,
+    empty: 'No load is held up by what was found. One is mended and recorded anew, or decided once its goods are here.',
   },
   { key: 'all', words: 'All', title: 'All inspections', query: {}, facets: null, empty: 'Inspections open when something comes to a control point.' },
 ] as const
 const chosen = computed(() => tabs.find((tab) => tab.key === route.query['tab']) ?? tabs[0])
 /** What the tab says, and how the address narrows it down. */
 const onlyNotAcceptable = computed(() => route.query['verdict'] === 'notAcceptable')
+const list = ref<{ refresh(): unknown } | null>(null)
+useFresh(() => list.value?.refresh())
 const asked = computed(() => ({
   ...narrowingOf(route.query),
   ...(onlyNotAcceptable.value ? { verdict: 'notAcceptable' } : {}),

@@ -21,7 +21,7 @@
 <script setup lang="ts">
 import { intervalOf, isSettled, momentWords, type Mark } from '@nemawashi/core'
 import type { OpenedCheck } from '@nemawashi/contract'
-import { momentOf, stateWords, verdictMark, whole } from '../pieces/format'
+import { count, momentOf, stateWords, verdictMark } from '../pieces/format'
 import MarkSign from '../pieces/MarkSign.vue'
 import { isLate, wayTo } from './checkWay'
 
@@ -31,7 +31,7 @@ const { now = Date.now() } = defineProps<{ checks: readonly OpenedCheck[]; now?:
 /** When it came up: after so many pieces or minutes where the step ran. */
 function whenWords({ moment, after }: OpenedCheck): string {
   if (after === null || intervalOf(moment) === null) return momentWords[moment]
-  return intervalOf(moment) === 'pieces' ? `after ${whole(after.pieces)} pieces` : `after ${whole(after.minutes)} minutes`
+  return intervalOf(moment) === 'pieces' ? `after ${count(after.pieces, 'piece')}` : `after ${count(after.minutes, 'minute')}`
 }
 /** There is no decision on a dispatch as one: what is not acceptable keeps it back. */
 const saidOf = ({ state, lotCode }: OpenedCheck) => (lotCode === null && state === 'finished' ? 'not acceptable, keeps it back' : stateWords[state])

@@ -3,7 +3,7 @@
     <h1>What is to leave?</h1>
     <ErrorNote :failure="saver.note.value" />
     <CustomerOrder v-model:customer-id="customerId" v-model:order-number="orderNumber" :errors="errors" />
-    <PickFields v-model="picks" :errors="errors" />
+    <PickFields v-model="picks" :errors="errors" is-unplanned />
     <div class="row">
       <v-btn type="submit" color="primary" :loading="saver.isBusy.value" :disabled="!picks.every(isChosen)">Pick it</v-btn>
       <v-btn variant="text" @click="picks.push(blankPick())">Add a lot</v-btn>

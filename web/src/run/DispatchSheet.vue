@@ -31,8 +31,16 @@
             <AskedToday v-if="!dispatch.pickedAt" :part-id="line.partId" at="shipping" :partner-id="dispatch.customerId" :quantity="line.quantity" />
           </td>
           <td class="right m">{{ amount(line.quantity, line.unit) }}</td>
-          <td class="right m" :class="{ hold: (dispatch.pickedAt ? line.picked : line.free) < line.quantity }">
-            {{ amount(dispatch.pickedAt ? line.picked : line.free, line.unit) }}
+          <td class="right">
+            <span class="m" :class="{ hold: (dispatch.pickedAt ? line.picked : line.free) < line.quantity }">{{
+              amount(dispatch.pickedAt ? line.picked : line.free, line.unit)
+            }}</span>
+            <p v-for="other in line.alsoPlanned" :key="other.id" class="soft small" data-test="also-planned">
+              <span class="m">{{ whole(other.quantity) }}</span> also planned:
+              <router-link class="m" :to="`/run/dispatches/${other.id}`">{{ other.code }}</router-link>{{
+                other.leavesOn ? `, leaves ${dayWords(other.leavesOn)}` : ''
+              }}
+            </p>
           </td>
         </tr>
       </tbody>

@@ -29,6 +29,7 @@
         :is-busy="saver.isBusy.value"
         :serials="order.next.serials"
         :errors="saver.fieldErrors.value"
+        :told="told"
         @tell="tell"
         @confirm="confirm"
       />
@@ -107,7 +108,19 @@ const { id } = defineProps<{ id: string }>()
 const emit = defineEmits<{ changed: [] }>()
 const { run } = endpoints
 const mayAct = useSession().may(run.startStep)
-const { data: order, failure, put, reload } = useThing(run.getOrder, () => ({ params: { id } }))
+/** While a step runs a check may come up by the clock, though nobody tells anything at this page. */
+const clockMs = 10_000
+const isRunning = (of: ProductionOrder | undefined) => of?.steps.some(({ state }) => state === 'running') ?? false
+const {
+  data: order,
+  failure,
+  put,
+  reload,
+} = useThing(
+  run.getOrder,
+  () => ({ params: { id } }),
+  (of) => (isRunning(of) ? clockMs : null),
+)
 useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'Production orders', to: '/run/orders' }, { words: order.value?.code ?? '…' }])
 
 const stepNow = computed(() => order.value?.steps.find((step) => step.id === order.value?.next?.stepId))
@@ -160,13 +173,14 @@ function release({ version }: ProductionOrder): void {
     ({ lotCode }) => `Its lot is ${lotCode}.`,
   )
 }
-function tell(report: StepReportInput): void {
+const told = ref(0)
+async function tell(report: StepReportInput): Promise<void> {
   const version = order.value?.version ?? 1
   const opened = () => order.value?.steps.flatMap(({ checks }) => checks).length ?? 0
   const before = opened()
-  void act(() => call(run.reportStep, { params: { id }, body: { version, report } })).then(() => {
-    if (opened() > before) notify('A check has come up.')
-  })
+  const isDone = await act(() => call(run.reportStep, { params: { id }, body: { version, report } }))
+  if (isDone && report.kind === 'pieces') told.value += 1
+  if (opened() > before) notify('A check has come up.')
 }
 function confirm(pieces: StepPieces): void {
   void act(() => call(run.confirmStep, { params: { id }, body: { version: order.value?.version ?? 1, ...pieces } }))

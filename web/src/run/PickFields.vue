@@ -38,7 +38,11 @@ import PickOne from '../pieces/PickOne.vue'
 import { blankPick, mostPicks, type Pick } from './picks'
 
 /** Which lots are taken from where, and how much of each. */
-const { errors } = defineProps<{ errors: Readonly<Record<string, string | undefined>> }>()
+const { errors, isUnplanned = false } = defineProps<{
+  errors: Readonly<Record<string, string | undefined>>
+  /** What is picked was not planned: what plans want is said beside it. */
+  isUnplanned?: boolean
+}>()
 const picks = defineModel<Pick[]>({ required: true })
 const { run } = endpoints
 function choose(pick: Pick, from: Pickable | null): void {
@@ -60,7 +64,10 @@ async function lookForOthers(from: Pickable | null): Promise<void> {
 function takeOthers(): void {
   picks.value.push(...others.value.map((from) => ({ ...blankPick(), id: from.id, from, quantity: String(from.quantity) })))
 }
-const hintOf = ({ from }: Pick) => (from ? `of ${whole(from.quantity)}` : '')
+const hintOf = ({ from }: Pick) =>
+  from
+    ? `of ${whole(from.quantity)}${isUnplanned && from.planned > 0 ? `; planned dispatches want ${whole(from.planned)} of ${from.partCode}` : ''}`
+    : ''
 </script>
 
 <style scoped>

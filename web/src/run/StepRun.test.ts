@@ -51,6 +51,18 @@ describe('a step that runs', () => {
     expect(shown.emitted('confirm')).toEqual([[{ good: 1050, scrapped: 2, setAside: 0 }]])
   })
 
+  it('keeps what is being typed while others tell pieces of the same step, and begins anew once its own came through', async () => {
+    const shown = show({ told: 0 })
+    const good = () => (shown.find('[data-field=good]').element as HTMLInputElement).value
+    await shown.setProps({ remaining: 80 } as never)
+    expect(good()).toBe('80')
+    await shown.find('[data-field=good]').setValue('6')
+    await shown.setProps({ remaining: 70 } as never)
+    expect(good()).toBe('6')
+    await shown.setProps({ remaining: 64, told: 1 } as never)
+    expect(good()).toBe('64')
+  })
+
   it('offers neither pieces nor the last piece while a gate stands, and names the gate; a pause can be told', () => {
     const shown = show({ gates: [gate] })
     expect(words(shown)).toMatch(/You can't go on with Mill yet\. Gap I-000001 is to be done/)

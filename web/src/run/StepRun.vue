@@ -82,7 +82,13 @@ import { isLate, wayTo } from './checkWay'
 import GateList from './GateList.vue'
 
 /** A step that runs: what was made so far, what can be told of it, and whether it can go on. */
-const { step, remaining, gates, serials } = defineProps<{
+const {
+  step,
+  remaining,
+  gates,
+  serials,
+  told = 0,
+} = defineProps<{
   step: OrderStep
   remaining: number
   gates: NextStep['gates']
@@ -92,6 +98,8 @@ const { step, remaining, gates, serials } = defineProps<{
   serials: readonly string[]
   /** What is wrong with the pieces that were told, field by field. */
   errors: Readonly<Record<string, string>>
+  /** How many of the pieces that were told here came through: with each the fields begin anew. */
+  told?: number
 }>()
 const emit = defineEmits<{ tell: [report: StepReportInput]; confirm: [pieces: StepPieces] }>()
 
@@ -115,11 +123,14 @@ const due = computed(() => step.checks.filter((check) => isOpen(check.state)))
 const now = Date.now()
 const isLastTold = computed(() => step.reports.some(({ kind }) => kind === 'lastPiece'))
 const lastNote = (kind: 'paused') => step.reports.findLast((report) => report.kind === kind)?.note ?? ''
+/** Whether somebody has typed over what was offered: it stays, whatever is told of the step elsewhere meanwhile. */
+const isBegun = (offered: number) => countOf('good') !== offered || lostCounts.some(({ key }) => countOf(key) !== 0)
 // What is left is what mostly is confirmed; a report of fewer is typed over it.
 watch(
-  () => `${step.id} ${remaining}`,
-  () => {
-    Object.assign(typed, { good: String(remaining), scrapped: '0', setAside: '0' })
+  () => ({ id: step.id, offered: remaining, told }),
+  ({ id, offered }, before) => {
+    if (before?.id === id && before.told === told && isBegun(before.offered)) return
+    Object.assign(typed, { good: String(offered), scrapped: '0', setAside: '0' })
     Object.assign(named, { scrapped: [], setAside: [] })
   },
   { immediate: true },

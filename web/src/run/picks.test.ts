@@ -10,6 +10,7 @@ const line = (partCode: string, quantity: number) => ({
   quantity,
   picked: 0,
   free: 0,
+  alsoPlanned: [],
 })
 const free = (code: string, partCode: string, quantity: number, since: string): Pickable => ({
   id: code,
@@ -23,6 +24,7 @@ const free = (code: string, partCode: string, quantity: number, since: string): 
   placeId: 'store',
   placeName: 'Store',
   quantity,
+  planned: 0,
   since,
 })
 const taken = (lines: ReturnType<typeof line>[], of: Pickable[]) =>

@@ -78,11 +78,12 @@
 
 <script setup lang="ts">
 import { endpoints, type Today } from '@nemawashi/contract'
-import { computed, onMounted, ref } from 'vue'
+import { computed, ref } from 'vue'
 import { asFailure, call, type Failure } from '../frame/api'
 import { useCrumbs } from '../frame/crumbs'
 import { plantZone } from '../frame/plantTime'
 import { useSession } from '../frame/session'
+import { useFresh } from '../frame/useFresh'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import { count } from '../pieces/format'
 import MarkSign from '../pieces/MarkSign.vue'
@@ -109,14 +110,17 @@ const mostShare = computed(() => Math.max(5, Math.ceil(Math.max(0, ...months.val
 const x = (i: number) => 34 + (258 * i) / Math.max(1, months.value.length - 1)
 const monthName = (month: string | undefined) => (month ? new Date(`${month}-15`).toLocaleDateString('en-GB', { month: 'short' }) : '')
 
-onMounted(async () => {
+async function load(): Promise<void> {
   try {
     today.value = await call(trace.getToday, {})
     groups.value = await groupsFor(session.person?.roles ?? [])
+    failure.value = null
   } catch (error) {
     failure.value = asFailure(error)
   }
-})
+}
+void load()
+useFresh(load)
 </script>
 
 <style scoped>

@@ -240,7 +240,7 @@ const lots: Load = async () => {
   return { title: 'The latest lots', entries, total: page.total, empty: 'Lots appear here when deliveries are booked in.', all: '/trace' }
 }
 
-const waiting = inspections('Waits for a decision', { state: 'finished' }, 8, 'Nothing waits for a decision.', '/record?tab=deciding', {
+const waiting = inspections('Waits for a decision', { state: 'deciding' }, 8, 'Nothing waits for a decision.', '/record?tab=deciding', {
   sort: 'finishedAt',
   dir: 'asc',
 })

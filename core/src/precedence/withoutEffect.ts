@@ -1,0 +1,37 @@
+import type { PointSubject } from '../ledger/occasions'
+import type { HoldExtent } from '../ledger/occasions'
+import type { KeptFrom } from './consequence'
+import { stepBlocked, type Moment, type OperationKind } from './moments'
+
+/** What a control point may say that means something at some operations, for some subjects, and nothing at others. */
+export interface Conditional {
+  readonly holds: HoldExtent
+  readonly keepsFrom: KeptFrom
+  readonly setsAside: boolean
+}
+const unsaid: Conditional = { holds: 'all', keepsFrom: 'putAway', setsAside: false }
+
+export interface Standpoint {
+  readonly moment: Moment
+  readonly subject: PointSubject
+  readonly isGate: boolean
+}
+
+/**
+ * Which of it has no effect: a load has neither a sample that could be held nor pieces that could be set aside; goods are let into a store
+ * on hold only by a gate that would keep them from being put away.
+ */
+export function withoutEffect(kind: OperationKind, { moment, subject, isGate }: Standpoint): readonly (keyof Conditional)[] {
+  const mayBeStored = isGate && stepBlocked(kind, moment) === 'putAway'
+  return [...(subject === 'load' ? (['holds', 'setsAside'] as const) : []), ...(mayBeStored ? [] : (['keepsFrom'] as const))]
+}
+
+/** The same without what has no effect. */
+export function onlyEffective<Said extends Standpoint & Conditional>(kind: OperationKind, said: Said): Said {
+  return { ...said, ...Object.fromEntries(withoutEffect(kind, said).map((field) => [field, unsaid[field]])) }
+}
+
+/** What was said and has no effect; null for nothing. */
+export function saidInVain(kind: OperationKind, said: Standpoint & Conditional): keyof Conditional | null {
+  return withoutEffect(kind, said).find((field) => said[field] !== unsaid[field]) ?? null
+}
