@@ -76,17 +76,16 @@ function dueFilter(due: DueGroup, asking: Asking): Filter {
 const isWithoutGoods = `(i.subject_kind = 'load' AND NOT EXISTS (SELECT 1 FROM lot g WHERE g.origin_id = i.subject_id))`
 export const isDecidingSql = `i.state = 'finished' AND NOT ${isWithoutGoods}`
 
+/** States of the queue that are not just one of inspections. */
+const ownStates: Partial<Readonly<Record<QueueState, string>>> = {
+  open: isOpenSql,
+  deciding: isDecidingSql,
+  withoutGoods: `i.state = 'finished' AND ${isWithoutGoods}`,
+}
+
 function stateFilter(state: QueueState): Filter {
-  switch (state) {
-    case 'open':
-      return { sql: isOpenSql, values: [] }
-    case 'deciding':
-      return { sql: isDecidingSql, values: [] }
-    case 'withoutGoods':
-      return { sql: `i.state = 'finished' AND ${isWithoutGoods}`, values: [] }
-    default:
-      return { sql: 'i.state = ?', values: [state] }
-  }
+  const own = ownStates[state]
+  return own === undefined ? { sql: 'i.state = ?', values: [state] } : { sql: own, values: [] }
 }
 
 /** How the queue is narrowed down. Each condition asks the inspection alone, so that counting need not join. */
