@@ -1,5 +1,4 @@
-import type { PointSubject } from '../ledger/occasions'
-import type { HoldExtent } from '../ledger/occasions'
+import type { HoldExtent, PointSubject } from '../ledger/occasions'
 import type { KeptFrom } from './consequence'
 import { stepBlocked, type Moment, type OperationKind } from './moments'
 

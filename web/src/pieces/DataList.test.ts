@@ -154,6 +154,28 @@ describe('a list on the page', () => {
     expect(list.find('[role=alert]').text()).toContain('The server cannot be reached.')
   })
 
+  it('asks again quietly: new rows come in at the top, whoever has scrolled on keeps what they read, and so does a list without an answer', async () => {
+    const { list } = await show()
+    const { refresh } = list.vm as unknown as { refresh(): Promise<void> | undefined }
+    pages = [{ rows: [row(9), row(1)], total: 2, next: null }]
+    const coming = refresh()
+    expect(list.text()).not.toContain('Loading')
+    await coming
+    expect(cells(list, 0)?.[0]).toBe('L-9')
+    pages = [{ rows: [], total: 0, next: null }]
+    const scroller = list.find('table').element.parentElement as HTMLElement
+    scroller.scrollTop = 40
+    await refresh()
+    expect(list.findAll('tbody tr')).toHaveLength(2)
+    scroller.scrollTop = 0
+    vi.stubGlobal('fetch', async () => {
+      throw new TypeError('no network')
+    })
+    await refresh()
+    await settle()
+    expect([list.findAll('tbody tr').length, list.find('[role=alert]').exists()]).toEqual([2, false])
+  })
+
   it('shows the last answer only, however late an earlier one comes', async () => {
     const { list } = await show()
     const late: ((response: Response) => void)[] = []

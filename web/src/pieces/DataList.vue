@@ -115,7 +115,7 @@ watch(rows, (value) => emit('rows', value))
 defineExpose({
   reload: () => load(false),
   /** Asks again for what is at the top; whoever has scrolled on keeps what they read. */
-  refresh: () => (scroller.value?.scrollTop === 0 && status.value !== 'loading' ? load(false) : undefined),
+  refresh: () => (scroller.value?.scrollTop === 0 && status.value === 'ready' ? load(false, true) : undefined),
 })
 
 watch(asked, ({ q }) => void router.replace({ query: { ...route.query, q, sort: sort.value, dir: sort.value ? dir.value : undefined } }), {

@@ -19,10 +19,13 @@ export function useListPages<Row>(endpoint: () => ListEndpoint<Row>, asked: Ref<
   const failure = ref<Failure | null>(null)
 
   let latest = 0
-  async function load(isMore: boolean): Promise<void> {
+  /** @param isQuiet what is shown stays as it is until the answer is there, and where there is none */
+  async function load(isMore: boolean, isQuiet = false): Promise<void> {
     const mine = ++latest
-    status.value = 'loading'
-    failure.value = null
+    if (!isQuiet) {
+      status.value = 'loading'
+      failure.value = null
+    }
     try {
       const after = isMore && next.value ? { after: next.value } : {}
       const page = await askFor<ListPage<Row>>(endpoint(), { query: { ...asked.value, ...after } })
@@ -32,7 +35,7 @@ export function useListPages<Row>(endpoint: () => ListEndpoint<Row>, asked: Ref<
       next.value = page.next
       status.value = 'ready'
     } catch (error) {
-      if (mine !== latest) return
+      if (mine !== latest || isQuiet) return
       failure.value = asFailure(error)
       status.value = 'failed'
     }

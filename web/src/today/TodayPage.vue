@@ -161,7 +161,7 @@ useFresh(load)
   background: color-mix(in srgb, var(--wash) 60%, transparent);
 }
 .entry > .when {
-  width: 116px;
+  width: 140px;
   white-space: nowrap;
   flex: none;
 }

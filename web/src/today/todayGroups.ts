@@ -51,7 +51,7 @@ function inspections(
   limit: number,
   empty: string,
   all: string,
-  order: object = { sort: 'openedAt', dir: 'asc' },
+  order: { sort: 'openedAt' | 'finishedAt' | 'dueAt'; dir: 'asc' } = { sort: 'openedAt', dir: 'asc' },
 ): Load {
   return async () => {
     const page = await call(record.listInspections, { query: { ...query, ...order, limit } })
@@ -59,7 +59,8 @@ function inspections(
       ...plain,
       id: row.id,
       to: row.state === 'finished' ? `/contain/${row.id}` : `/record/${row.id}`,
-      when: momentOf(row.openedAt),
+      // Where the most urgent stands first, the time is that by which it is to be done.
+      when: order.sort === 'dueAt' ? (row.dueAt === null ? '' : `due ${momentOf(row.dueAt)}`) : momentOf(row.openedAt),
       title: row.planName,
       of: row.partName,
       detail: [lookedAt(row), row.supplierName || row.operationName, row.isGate ? '' : 'no gate'].filter(Boolean).join(' · '),
@@ -114,7 +115,7 @@ const onTheLine: Load = async () => {
     title: row.partCode,
     of: row.partName,
     detail: `${row.quantity} · ${row.stepName || 'to finish'}`,
-    state: row.openChecks > 0 ? `${row.openChecks} checks open` : row.failedChecks > 0 ? 'a check failed' : 'can go on',
+    state: row.openChecks > 0 ? `${count(row.openChecks, 'check')} open` : row.failedChecks > 0 ? 'a check failed' : 'can go on',
     tone: row.openChecks > 0 ? 'hold' : row.failedChecks > 0 ? 'nonconforming' : 'conforming',
   }))
   return { title: 'On the line', entries, total: page.total, empty: 'No order is released.', all: '/run/orders?state=released' }
