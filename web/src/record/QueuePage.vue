@@ -26,7 +26,9 @@
         <template #sampleMost="{ row }">{{ sampleOf(row) }}</template>
         <template #lotCode="{ row }"
           >{{ lookedAt(row as unknown as InspectionRow)
-          }}<span v-if="(row['ofLot'] as number) > 1" class="soft small of">{{ row['number'] }} of {{ row['ofLot'] }}</span></template
+          }}<span v-if="(row['ofLot'] as number) > 1" class="soft small of" :title="`inspection ${row['number']} of ${row['ofLot']} of it`"
+            >{{ row['number'] }}/{{ row['ofLot'] }}</span
+          ></template
         >
         <template #assignedName="{ row }"
           ><b v-if="row['holderName']">{{ row['holderName'] }} has it</b
@@ -132,7 +134,8 @@ const columns = computed<ListColumn[]>(() => {
     { key: 'supplierName', title: 'Supplier', isHidden: true },
     { key: 'lotSize', title: 'Lot size', isNumber: true, isHidden: true },
     { key: 'sampleMost', title: 'Sample size n' },
-    { key: 'answered', title: 'Answered' },
+    // Of what nobody has begun nothing is answered.
+    { key: 'answered', title: 'Answered', isHidden: chosen.value.key === 'todo' },
     { key: 'isGate', title: 'Gate', isHidden: isOpen },
     { key: 'verdict', title: 'Finding', isHidden: isOpen },
     { key: 'openedAt', title: 'Opened', isHidden: isOpen, format: (value: string) => momentOf(value) },
