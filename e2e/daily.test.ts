@@ -265,7 +265,7 @@ describe('an inspector', () => {
 
   it('takes a finished inspection back to the bench with a reason, which stands in the audit chain', async () => {
     const hand = await sit('rosa')
-    const { rows } = await (await api('rosa')).call(record.listInspections, { query: { state: 'finished' } })
+    const { rows } = await (await api('rosa')).call(record.listInspections, { query: { state: 'deciding' } })
     await hand.open(`/record/${rows[0]?.id}`)
     await press(hand, '[data-test=reopen]')
     await hand.confirm('wrong fixture used')

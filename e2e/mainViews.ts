@@ -146,7 +146,7 @@ export const mainViews: readonly MainView[] = [
   {
     name: 'contain',
     who: 'anja',
-    path: async (api) => `/contain/${await inspection(api, { state: 'finished', sort: 'verdict', dir: 'desc' })}`,
+    path: async (api) => `/contain/${await inspection(api, { state: 'deciding', sort: 'verdict', dir: 'desc' })}`,
     ready: '[data-test=decide]',
   },
   {

@@ -111,6 +111,9 @@ it('a dispatch is planned, waits for the check before it is picked, is picked fr
   await settle(check, false)
   await clerk.page.reload()
   await clerk.sees(/is not acceptable: record it anew once that is mended/)
+  expect(await clerk.textOf('tr.on')).toContain('✕ failed')
+  await inspector.open('/record?tab=load')
+  await inspector.sees(check)
 
   const [row] = (await (await api('rosa')).call(record.listInspections, { query: { q: check } })).rows
   await inspector.open(`/record/${row?.id ?? ''}`)

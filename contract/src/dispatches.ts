@@ -78,6 +78,8 @@ export const DispatchRow = z.strictObject({
   /** Pieces that are picked; planned ones before that. */
   pieces: z.int(),
   openChecks: z.int(),
+  /** Of these, the ones that are finished and not acceptable. */
+  failedChecks: z.int(),
   returned: z.int(),
 })
 export type DispatchRow = z.infer<typeof DispatchRow>

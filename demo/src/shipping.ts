@@ -2,10 +2,10 @@ import { endpoints } from '@nemawashi/contract'
 import { planLine } from './plans'
 import { day, type Stage } from './stage'
 
-const { attach, define, run } = endpoints
+const { attach, define, record, run } = endpoints
 
 /** What is to leave in the next days: each order is read against the drawing before anybody picks it. */
-export async function planShipping({ by, master, until }: Stage): Promise<void> {
+export async function planShipping({ bench, by, master, until }: Stage): Promise<void> {
   const engineer = by('ilse')
   const asked = planLine(['C-ISSUE', { kind: 'fixedNumber', sampleSize: 1, accept: 0 }], master.id)
   const plan = await engineer.call(define.createPlan, { body: { code: 'SP-05', name: 'The order, before it is picked', lines: [asked] } })
@@ -24,4 +24,11 @@ export async function planShipping({ by, master, until }: Stage): Promise<void> 
     })
   await leave('NFR', '3340', 1, [['DS-12', 40]])
   await leave('HMC', '3341', 3, [['DS-12', 30]])
+  // One asks for an issue that is not in stock any more: it is kept back until the customer sends another.
+  const [check] = (await leave('NFR', '3342', 2, [['DS-12', 12]])).checks
+  const params = { id: check?.id ?? '' }
+  const inspector = by('tomek')
+  await bench.record(inspector, await inspector.call(record.getInspection, { params }), 1, { code: 'C-ISSUE', share: 1 })
+  const { version } = await inspector.call(record.getInspection, { params })
+  await inspector.call(record.finishInspection, { params, body: { version } })
 }

@@ -11,6 +11,8 @@ export const dispatchesFound: Finds = {
     WHERE d.code LIKE ? ESCAPE '\\' OR o.order_number LIKE ? ESCAPE '\\' ORDER BY o.at DESC LIMIT 6`,
 }
 
+const checksOf = (which: string) => `(SELECT COUNT(*) FROM inspection i WHERE i.occasion_id = d.id AND ${which})`
+
 export const dispatchList: ListSpec = {
   from: 'occasion o JOIN dispatch d ON d.id = o.id JOIN partner c ON c.id = o.partner_id',
   where: `o.kind = 'dispatch'`,
@@ -29,10 +31,8 @@ export const dispatchList: ListSpec = {
         UNION ALL SELECT n.dispatch_id, n.quantity FROM dispatch_line n WHERE d.picked_at IS NULL AND n.dispatch_id = d.id) x)`,
       kind: 'number',
     },
-    openChecks: {
-      sql: `(SELECT COUNT(*) FROM inspection i WHERE i.occasion_id = d.id AND i.state NOT IN ('decided', 'cancelled'))`,
-      kind: 'number',
-    },
+    openChecks: { sql: checksOf(`i.state NOT IN ('decided', 'cancelled')`), kind: 'number' },
+    failedChecks: { sql: checksOf(`i.state = 'finished' AND i.verdict = 'notAcceptable'`), kind: 'number' },
     returned: { sql: '(SELECT COALESCE(SUM(r.quantity), 0) FROM customer_return r WHERE r.dispatch_id = d.id)', kind: 'number' },
   },
   search: [

@@ -134,6 +134,8 @@ describe('a check before picking', () => {
       expect(planned.gates).toEqual([])
       const { id, version } = await inspect(plant, planned.checks[0]?.id ?? '', 1)
       expect((await now(planned)).gates).toEqual([expect.stringContaining('is not acceptable')])
+      const listed = await (await clerk()).call(run.listDispatches, { query: { q: planned.code } })
+      expect(listed.rows).toMatchObject([{ openChecks: 1, failedChecks: 1 }])
       expect((await refusal(pick(planned, spot, 60)))?.code).toBe('gate_closed')
       // Nothing is decided on: it is not among what waits for a decision.
       const queued = async (state: 'deciding' | 'withoutGoods') =>

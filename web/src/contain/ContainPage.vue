@@ -28,8 +28,8 @@
       <div class="row top">
         <div class="grow">
           <h1>
-            {{ inspection.lotCode }}{{ inspection.unitLabel ? `, ${inspection.unitLabel}` : '' }}
-            <span class="soft"
+            {{ upperFirst(inspection.lotCode) }}{{ inspection.unitLabel ? `, ${inspection.unitLabel}` : '' }}
+            <span v-if="inspection.partCode" class="soft"
               >{{ inspection.subjectKind === 'load' && inspection.lotId ? '· held with its load ·' : '·' }} {{ inspection.partCode }}
               {{ inspection.partName }}</span
             >
@@ -69,6 +69,9 @@
           }}<router-link :to="{ path: `/contain/${inspection.id}`, query: { ...route.query, lot: lot.id } }">{{ lot.code }}</router-link></template
         >.
       </p>
+      <p v-if="isWithoutGoods" data-test="without-goods">
+        {{ loadHolds(inspection) }} <router-link :to="`/record/${inspection.id}`">To the bench</router-link>
+      </p>
       <DecisionForm
         v-if="inspection.state === 'finished' && inspection.lotId && !inspection.decision"
         :key="`${inspection.id} ${inspection.lotId}`"
@@ -95,7 +98,7 @@
 
 <script setup lang="ts">
 import { sayFinding, sayLine, sealWords } from '@nemawashi/core'
-import { acceptsOf, endpoints, hasValues, type HeldRow } from '@nemawashi/contract'
+import { acceptsOf, endpoints, hasValues, upperFirst, type HeldRow } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { useCrumbs } from '../frame/crumbs'
@@ -105,6 +108,7 @@ import DataList from '../pieces/DataList.vue'
 import type { ListColumn } from '../pieces/listColumn'
 import EmptyState from '../pieces/EmptyState.vue'
 import { since } from '../pieces/format'
+import { loadHolds } from '../pieces/loadHolds'
 import OriginLine from '../pieces/OriginLine.vue'
 import QuantityBar from '../pieces/QuantityBar.vue'
 import ReasoningLine from '../pieces/ReasoningLine.vue'
@@ -139,6 +143,11 @@ const {
 )
 /** Lots of the load that wait for a decision beside this one. */
 const leftToDecide = computed(() => (inspection.value?.toDecide ?? []).filter((lot) => lot.id !== inspection.value?.lotId))
+/** A load that has brought nothing yet, or that leaves: there is nothing to decide on. */
+const isWithoutGoods = computed(() => {
+  const of = inspection.value
+  return of?.state === 'finished' && of.subjectKind === 'load' && of.lotId === null && leftToDecide.value.length === 0
+})
 /** The decision on this inspection, and what was decided anew on its lot. */
 const decisions = computed(() =>
   (inspection.value?.decisions ?? []).filter((decision) => decision.inspectionId === id.value || decision.followsId !== null),
@@ -150,7 +159,12 @@ const waitingWords: Readonly<Record<string, { words: string; tone: string }>> = 
   bench: { words: 'the bench', tone: 'soft' },
   decisionAnew: { words: 'quarantined', tone: 'hold' },
 }
-useCrumbs(() => [{ words: 'Contain', to: '/contain' }, ...(inspection.value ? [{ words: `Lot ${inspection.value.lotCode}` }] : [{ words: 'Held' }])])
+useCrumbs(() => [
+  { words: 'Contain', to: '/contain' },
+  ...(inspection.value
+    ? [{ words: inspection.value.lotId ? `Lot ${inspection.value.lotCode}` : upperFirst(inspection.value.lotCode) }]
+    : [{ words: 'Held' }]),
+])
 const columns: ListColumn[] = [
   { key: 'lotCode', title: 'Lot', isMono: true },
   { key: 'partCode', title: 'Part' },

@@ -96,8 +96,8 @@ import OriginLine from '../pieces/OriginLine.vue'
 import QuantityBar from '../pieces/QuantityBar.vue'
 import ReasoningLine from '../pieces/ReasoningLine.vue'
 import SealStamp from '../pieces/SealStamp.vue'
+import { loadHolds } from '../pieces/loadHolds'
 import BenchHolder from './BenchHolder.vue'
-import { loadHolds } from './loadHolds'
 import type { WaitingReading } from './outbox'
 
 /** What the readings say so far, what is held, whether everything typed is stored, and what can be done next. */

@@ -4,7 +4,8 @@
       <h1 class="grow">
         {{ dispatch.code }} <span class="soft">· {{ dispatch.customerName }}, order {{ dispatch.orderNumber }}</span>
       </h1>
-      <b :class="dispatch.gates.length > 0 ? 'hold' : dispatch.state === 'planned' ? '' : 'conforming'" data-test="state">{{
+      <b v-if="dispatch.gates.length > 0 && hasFailed" class="nonconforming" data-test="state">✕ a check failed</b>
+      <b v-else :class="dispatch.gates.length > 0 ? 'hold' : dispatch.state === 'planned' ? '' : 'conforming'" data-test="state">{{
         dispatch.gates.length > 0 ? 'waits for its checks' : dispatchWords[dispatch.state]
       }}</b>
     </div>
@@ -155,6 +156,8 @@ const mayAct = session.may(run.sendDispatch)
 const mayPutAway = session.may(run.putAway)
 const { data: dispatch, failure, put, reload } = useThing(run.getDispatch, () => ({ params: { id } }))
 useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'Dispatches', to: '/run/dispatches' }, { words: dispatch.value?.code ?? '…' }])
+/** What was found already keeps it back: waiting would not help. */
+const hasFailed = computed(() => (dispatch.value?.checks ?? []).some(({ state, verdict }) => state === 'finished' && verdict === 'notAcceptable'))
 /** Who planned, picked and sent it when. */
 const story = computed(() => {
   const of = dispatch.value

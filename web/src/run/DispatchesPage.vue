@@ -19,9 +19,7 @@
           <v-btn v-if="mayPick" variant="text" size="small" data-test="plan" @click="router.push('/run/dispatches/plan')">Plan one</v-btn></template
         >
         <template #state="{ row }"
-          ><span :class="isAtWork(row) && row['openChecks'] ? 'hold' : 'soft'">{{
-            isAtWork(row) && row['openChecks'] ? `${row['openChecks']} open` : dispatchWords[row['state'] as DispatchRow['state']]
-          }}</span></template
+          ><span :class="dispatchState(row as unknown as DispatchRow).tone">{{ dispatchState(row as unknown as DispatchRow).short }}</span></template
         >
         <template #returned="{ row }"
           ><span :class="row['returned'] ? 'nonconforming' : 'soft'">{{ row['returned'] || '–' }}</span></template
@@ -45,7 +43,8 @@ import { useSession } from '../frame/session'
 import DataList from '../pieces/DataList.vue'
 import type { ListColumn } from '../pieces/listColumn'
 import EmptyState from '../pieces/EmptyState.vue'
-import { dayWords, dispatchWords, momentOf } from '../pieces/format'
+import { dispatchState } from '../pieces/dispatchState'
+import { dayWords, momentOf } from '../pieces/format'
 import SheetSplit from '../pieces/SheetSplit.vue'
 import TabLinks from '../pieces/TabLinks.vue'
 import DispatchForm from './DispatchForm.vue'
@@ -81,7 +80,6 @@ async function saved(dispatch: Dispatch): Promise<void> {
   await list.value?.reload()
   await router.replace({ path: `/run/dispatches/${dispatch.id}`, query: route.query })
 }
-const isAtWork = (row: Record<string, unknown>) => row['state'] === 'picked' || row['state'] === 'planned'
 useKeys([
   { key: 'N', words: 'new dispatch', run: () => void router.push('/run/dispatches/new') },
   { key: 'P', words: 'plan a dispatch', run: () => void router.push('/run/dispatches/plan') },

@@ -15,6 +15,7 @@ import {
 } from '@nemawashi/contract'
 import { call } from '../frame/api'
 import { plantDay, startOfPlantDay } from '../frame/plantTime'
+import { dispatchState } from '../pieces/dispatchState'
 import { amount, count, dayWords, lookedAt, momentOf, sampleWords, since, verdictMark, verdictWords } from '../pieces/format'
 
 /** One thing to look at, and where it is done. */
@@ -121,6 +122,11 @@ const onTheLine: Load = async () => {
   return { title: 'On the line', entries, total: page.total, empty: 'No order is released.', all: '/run/orders?state=released' }
 }
 
+function stateOf(row: DispatchRow): Pick<TodayEntry, 'state' | 'tone'> {
+  const { words, tone } = dispatchState(row)
+  return { state: words, tone }
+}
+
 const toBePicked: Load = async () => {
   const page = await call(run.listDispatches, { query: { state: 'planned', sort: 'leavesOn', dir: 'asc', limit: 6 } })
   const entries = (page.rows as DispatchRow[]).map((row) => ({
@@ -131,8 +137,7 @@ const toBePicked: Load = async () => {
     title: row.code,
     of: row.customerName,
     detail: `order ${row.orderNumber} · ${row.pieces}`,
-    state: row.openChecks > 0 ? 'waits for its checks' : 'to be picked',
-    tone: row.openChecks > 0 ? 'hold' : 'soft',
+    ...stateOf(row),
   }))
   return { title: 'To be picked', entries, total: page.total, empty: 'No dispatch is planned.', all: '/run/dispatches?state=planned' }
 }
@@ -147,8 +152,7 @@ const atTheDoor: Load = async () => {
     title: row.code,
     of: row.customerName,
     detail: `order ${row.orderNumber} · ${row.pieces}`,
-    state: row.openChecks > 0 ? 'waits for its checks' : 'free to leave',
-    tone: row.openChecks > 0 ? 'hold' : 'conforming',
+    ...stateOf(row),
   }))
   return { title: 'At the door', entries, total: page.total, empty: 'Nothing is picked and waits.', all: '/run/dispatches?state=picked' }
 }

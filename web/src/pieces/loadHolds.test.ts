@@ -25,7 +25,7 @@ describe('what hangs on the look at a load', () => {
   it('is the dispatch, which it keeps back until it is acceptable', () => {
     const dispatch = { originKind: 'dispatch' }
     expect(look(dispatch)).toMatch(/^Gate: the dispatch waits.*keeps the dispatch back/)
-    expect(look({ ...dispatch, ...failed })).toMatch(/take it up again/)
+    expect(look({ ...dispatch, ...failed })).toMatch(/reopen it once that is mended/)
     expect(look({ ...dispatch, ...failed, isGate: false, onFailure: 'note' })).toBe('')
     expect(look({ ...dispatch, state: 'decided' })).toBe('')
   })
