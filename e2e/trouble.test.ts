@@ -252,3 +252,9 @@ describe('the data folder', () => {
     rmSync(folder, { recursive: true })
   })
 })
+
+it('a connection that rests is kept for longer than proxies and other systems keep theirs, so that none is ended while it is used', async () => {
+  const { headers } = await fetch(`${installation.base}/api/health`)
+  // Common practice: a minute is what proxies usually wait.
+  expect(Number(/timeout=(\d+)/.exec(headers.get('keep-alive') ?? '')?.[1])).toBeGreaterThan(60)
+})

@@ -26,7 +26,8 @@ export async function benchFeeding(): Promise<Row[]> {
   const { token } = await client.call(people.giveToken, { params: { id: system.id }, body: { version: system.version } })
   const agent = new Agent({ keepAlive: true, maxSockets: 32 })
   const taken: number[] = []
-  let failed = 0
+  /** What was answered to those that were not taken. */
+  const failures: string[] = []
   const send = (key: string) =>
     new Promise<void>((resolve) => {
       const body = { supplier: 'S', orderNumber: key, lines: [{ part: 'P', supplierLot: key, quantity: 5 }] }
@@ -34,15 +35,16 @@ export async function benchFeeding(): Promise<Row[]> {
       const began = performance.now()
       const headers = { authorization: `Bearer ${token}`, 'content-type': 'application/json', 'content-length': Buffer.byteLength(text) }
       const sent = request(`${base}/api/feed/events`, { method: 'POST', agent, headers }, (response) => {
-        response.resume()
+        const chunks: Buffer[] = []
+        response.on('data', (chunk: Buffer) => chunks.push(chunk))
         response.on('end', () => {
           taken.push(performance.now() - began)
-          if (response.statusCode !== 200) failed += 1
+          if (response.statusCode !== 200) failures.push(`${response.statusCode} ${Buffer.concat(chunks).toString().slice(0, 200)}`)
           resolve()
         })
       })
-      sent.on('error', () => {
-        failed += 1
+      sent.on('error', (error) => {
+        failures.push(String(error))
         resolve()
       })
       sent.end(text)
@@ -66,7 +68,8 @@ export async function benchFeeding(): Promise<Row[]> {
   rmSync(folder, { recursive: true, force: true })
   const wanted = perSecond * seconds - Math.floor((perSecond * seconds) / 10)
   const p95 = [...taken].sort((a, b) => a - b)[Math.floor(taken.length * 0.95)] ?? NaN
-  const isWhole = failed === 0 && n === wanted && deliveries === wanted + 1
+  for (const failure of failures.slice(0, 5)) console.log(`not taken: ${failure}`)
+  const isWhole = failures.length === 0 && n === wanted && deliveries === wanted + 1
   return [
     {
       what: `feed, ${perSecond} events a second for ${seconds} s, p95 of an answer`,
@@ -78,7 +81,7 @@ export async function benchFeeding(): Promise<Row[]> {
     },
     {
       what: 'feed, nothing lost or doubled',
-      ours: `${n} taken, ${failed} failed`,
+      ours: `${n} taken, ${failures.length} failed`,
       bare: `${wanted} sent`,
       ratio: '–',
       target: 'all, once',

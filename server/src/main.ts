@@ -27,6 +27,8 @@ async function start(): Promise<void> {
 
   const app = buildApp(kernel, join(import.meta.dirname, '../../web/dist'))
   const server = config.tls ? createSecureServer({ cert: readFileSync(config.tls.cert), key: readFileSync(config.tls.key) }, app) : createServer(app)
+  // Longer than senders and proxies let a connection rest: one that the server ends while it is being used again is an answer that never comes.
+  server.keepAliveTimeout = 75_000
   server.on('error', (error: NodeJS.ErrnoException) => {
     release()
     const why = {
