@@ -13,11 +13,9 @@ import {
   judgeVariables,
   piecePositions,
   qualityInSeries,
-  replay,
   sampleFor,
   skipLotPerformance,
   stagedAcceptance,
-  switchingHistory,
   switchingSteps,
   twoPointDesign,
   twoPointDesignInLot,
@@ -25,7 +23,6 @@ import {
   variablesDesign,
   type AssessmentOptions,
   type Mark,
-  type PastLot,
   type SamplingRule,
 } from '../index'
 
@@ -138,113 +135,6 @@ describe('an assessment', () => {
     expect(() => assess({ sampling, frequency: { kind: 'randomShare', percent: 500 } }, options)).toThrow(code('percent_invalid'))
     expect(() => skipLotPerformance({ clearance: 3, fraction: 0.5 }, 2)).toThrow(code('fraction_invalid'))
     expect(() => qualityInSeries([{ sampleSize: 5, accept: 0, reject: 1 }], -1, null)).toThrow(code('fraction_invalid'))
-  })
-})
-
-describe('the mean number of pieces with early stop', () => {
-  it('never takes more from a lot than it has', () => {
-    expect(() => curtailedSize([{ sampleSize: 80, accept: 1, reject: 2 }], { kind: 'lot', lotSize: 50, nonconforming: 3 })).toThrow(
-      code('sample_size_invalid'),
-    )
-  })
-
-  it('is what walking piece by piece gives, for a series, a lot and units, and takes no longer for large samples', () => {
-    const walk = (n: number, c: number, next: (found: number, drawn: number) => number) => {
-      let shares = [1]
-      let sum = 0
-      for (let drawn = 0; drawn < n; drawn++) {
-        const after: number[] = []
-        shares.forEach((share, found) => {
-          if (found + (n - drawn) <= c || share === 0) return
-          sum += share
-          const p = next(found, drawn)
-          after[found] = (after[found] ?? 0) + share * (1 - p)
-          if (found + 1 <= c) after[found + 1] = (after[found + 1] ?? 0) + share * p
-        })
-        shares = after.map((share) => share ?? 0)
-      }
-      return sum
-    }
-    for (const [n, c, p] of [
-      [20, 2, 0.1],
-      [50, 0, 0.001],
-      [80, 5, 0.3],
-      [13, 12, 0.5],
-    ] as const) {
-      expect(curtailedSize([{ sampleSize: n, accept: c, reject: c + 1 }], { kind: 'series', fraction: p })).toBeCloseTo(
-        walk(n, c, () => p),
-        9,
-      )
-      const D = Math.round(200 * p)
-      const lot = walk(n, c, (found, drawn) => Math.max(0, D - found) / (200 - drawn))
-      expect(curtailedSize([{ sampleSize: n, accept: c, reject: c + 1 }], { kind: 'lot', lotSize: 200, nonconforming: D })).toBeCloseTo(lot, 9)
-    }
-    const units = (n: number, rate: number, c: number) =>
-      curtailedSize([{ sampleSize: n, accept: c, reject: c + 1 }], { kind: 'perUnit', nonconformities: rate })
-    const summed = Array.from({ length: 6000 }, (_, t) => acceptancePerUnit(t * 0.001, 4)).reduce((sum, share) => sum + share, 0)
-    expect(units(6000, 0.001, 4)).toBeCloseTo(summed, 5)
-    expect(units(10_000_000, 1e-6, 3)).toBeGreaterThan(1e6)
-  })
-})
-
-describe('the past under another plan', () => {
-  const lot = (recorded: number, bad: number): PastLot => ({
-    id: 'l',
-    code: 'L',
-    day: '2026-01-01',
-    atHours: 0,
-    quantity: 1000,
-    readings: Array.from({ length: recorded }, (_, i) => ({ value: null, isConforming: i >= bad })),
-    sampleSize: recorded,
-    accept: 0,
-  })
-  const double: SamplingRule = {
-    kind: 'stages',
-    stages: [
-      { sampleSize: 50, accept: 0, reject: 2 },
-      { sampleSize: 50, accept: 3, reject: 4 },
-    ],
-  }
-
-  it('decides at every stage, also where the recorded pieces do not suffice for all of them', () => {
-    const [some] = [...replay([lot(80, 3)], { sampling: double })]
-    expect(some?.accepted).toBeCloseTo(0.157, 3)
-    const [none] = [...replay([lot(80, 0)], { sampling: double })]
-    expect([none?.accepted, none?.piecesAfter]).toEqual([1, 50])
-  })
-
-  it('by variables draws the smaller sample from the recorded readings', () => {
-    const values = [...Array.from({ length: 15 }, (_, i) => String(10 + (i % 3) * 0.1)), '13', '13', '13', '13', '13']
-    const of: PastLot = { ...lot(0, 0), readings: values.map((value) => ({ value, isConforming: true })) }
-    const sampling = { kind: 'variablesPlan', method: 's', sampleSize: 5, k: 1.5, sigma: null } as const
-    const [found] = [...replay([of], { sampling, limits: { nominal: null, lower: null, upper: '13.2' } })]
-    expect(found?.accepted).toBeGreaterThan(0.3)
-    expect(found?.accepted).toBeLessThan(0.9)
-  })
-})
-
-describe('switching over recorded lots', () => {
-  const scheme = { level: 'II', aqlPercent: 1 } as const
-  it('holds no count against the number of a sample of another size', () => {
-    // Letter L: 200 pieces, Ac 5. Two of 20 recorded are a tenth; a sample of 200 would find about 20.
-    const [step] = switchingHistory([{ quantity: 5000, recorded: 20, found: 2 }], scheme, { allowsReduced: true })
-    expect(step?.judged).toMatchObject({ accept: 5, isAccepted: false })
-  })
-
-  it('is what the rules say of the judged lots, one after the other', () => {
-    const lots = Array.from({ length: 300 }, (_, i) => ({ quantity: 500, recorded: 50, found: i % 60 === 7 || i % 60 === 9 ? 6 : 0 }))
-    const steps = switchingHistory(lots, scheme, { allowsReduced: true })
-    expect(
-      switchingSteps(
-        steps.map(({ judged }) => judged),
-        { allowsReduced: true },
-      ).map(({ next }) => next),
-    ).toEqual(steps.map(({ next }) => next))
-    expect(new Set(steps.map(({ next }) => next))).toContain('tightened')
-  })
-
-  it('never begins reduced where that is not allowed', () => {
-    expect(switchingSteps([{ isAccepted: true, accept: 1 }], { allowsReduced: false, start: 'reduced' })[0]?.under).toBe('normal')
   })
 })
 

@@ -1,14 +1,12 @@
 import type { HoldExtent, PointSubject } from '../ledger/occasions'
-import type { KeptFrom } from './consequence'
+import { usualConsequence, type Consequence } from './consequence'
 import { stepBlocked, type Moment, type OperationKind } from './moments'
 
 /** What a control point may say that means something at some operations, for some subjects, and nothing at others. */
-export interface Conditional {
+export interface Conditional extends Pick<Consequence, 'keepsFrom' | 'setsAside'> {
   readonly holds: HoldExtent
-  readonly keepsFrom: KeptFrom
-  readonly setsAside: boolean
 }
-const unsaid: Conditional = { holds: 'all', keepsFrom: 'putAway', setsAside: false }
+const unsaid: Conditional = { ...usualConsequence, holds: 'all' }
 
 export interface Standpoint {
   readonly moment: Moment

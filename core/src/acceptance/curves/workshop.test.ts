@@ -4,15 +4,11 @@ import { assess, type AssessmentOptions } from './assessment'
 import { curtailedSize } from './curtailment'
 import { describeSamplingRule } from '../rules/describeSamplingRule'
 import { judgeSample } from '../plans/judgeSample'
-import { judgeVariables } from '../variables/judgeVariables'
-import { piecePositions, sampleFor } from '../rules/sampleFor'
-import { sayVariables } from '../variables/sayVariables'
-import { checkSamplingRule, type SamplingRule } from '../rules/samplingRule'
+import { type SamplingRule } from '../rules/samplingRule'
 import { checkStages, stagedAcceptance, type Population, type Stage } from '../plans/stagedPlan'
 import { twoPointDesign } from '../design/twoPointDesign'
 import { variablesAcceptance } from '../variables/variablesAcceptance'
 import { variablesDesign } from '../variables/variablesDesign'
-import { variablesLetterFor, variablesPlanFor, variablesAqlSeries } from '../tables/variablesTables'
 
 const code = (expected: string) => expect.objectContaining({ code: expected })
 const double: readonly Stage[] = [
@@ -188,110 +184,6 @@ describe('a design from two points', () => {
     expect(() => variablesDesign({ goodFraction: 0.01, poorFraction: 0.1, producersRisk: 0.05, consumersRisk: 0.1, ...change }, 'sigma')).toThrow(
       code(error),
     )
-  })
-})
-
-describe('sampling by variables', () => {
-  it('has the letters and constants of MIL-STD-414 (Tables A-2 and B-1; from memory)', () => {
-    expect(variablesLetterFor(40, 'IV')).toBe('D')
-    expect(variablesPlanFor('D', 1)).toMatchObject({ sampleSize: 5, k: 1.53 })
-    expect(variablesPlanFor('M', 1, 'tightened')).toMatchObject({ sampleSize: 50, k: 2.08 })
-    expect(variablesPlanFor('B', 0.65)).toMatchObject({ codeLetter: 'D', arrowFrom: 'B', k: 1.65 })
-    expect(() => variablesPlanFor('B', 0.04, 'tightened')).toThrow(code('plan_not_tabulated'))
-    expect(() => variablesPlanFor('B', 2)).toThrow(/1.5 % or 2.5 % is the nearest/)
-  })
-
-  it('accepts lots at the AQL mostly, more surely with larger samples, as the tables intend', () => {
-    for (const aql of variablesAqlSeries) {
-      for (const letter of ['G', 'K', 'Q']) {
-        const { sampleSize, k } = variablesPlanFor(letter, aql)
-        expect(variablesAcceptance(sampleSize, k, 's')(aql / 100), `${letter} ${aql}`).toBeGreaterThan(0.85)
-      }
-    }
-  })
-
-  it('judges by the distance to one limit, and by both estimated fractions together', () => {
-    const plan = { method: 's', sampleSize: 10, k: 1.72, sigma: null } as const
-    expect(judgeVariables(plan, { lower: null, upper: 10 }, { count: 10, mean: 8, deviation: 1 })).toMatchObject({
-      isAcceptable: true,
-      upperIndex: 2,
-    })
-    const both = judgeVariables(plan, { lower: 6.4, upper: 10 }, { count: 10, mean: 8, deviation: 1 })
-    expect(both.isAcceptable).toBe(false)
-    expect(sayVariables(both)).toMatch(/estimated outside, M .*/)
-  })
-
-  it('refuses k out of all reach, a spread of nothing, and no limit', () => {
-    const summary = { count: 5, mean: 1, deviation: 0 }
-    expect(() => judgeVariables({ method: 's', sampleSize: 5, k: -101, sigma: null }, { lower: 0, upper: null }, summary)).toThrow(
-      code('acceptance_constant_invalid'),
-    )
-    expect(() => judgeVariables({ method: 's', sampleSize: 5, k: 1, sigma: null }, { lower: 0, upper: null }, summary)).toThrow(
-      code('spread_not_positive'),
-    )
-    expect(() => judgeVariables({ method: 'sigma', sampleSize: 5, k: 1, sigma: 1 }, { lower: null, upper: null }, summary)).toThrow(
-      code('limits_missing'),
-    )
-  })
-})
-
-describe('a sampling rule', () => {
-  it.each<readonly [SamplingRule, number, number, number, string]>([
-    [{ kind: 'squareRoot', accept: 0 }, 500, 24, 0, '√500 rounded up, plus 1: 24 pieces, Ac 0'],
-    [{ kind: 'positions', first: 2, last: 1, every: 50, accept: 0 }, 200, 6, 0, 'the first 2, every 50th, the last piece of 200: 6 pieces, Ac 0'],
-    [
-      { kind: 'zeroAcceptance', limitingPercent: 2, consumersRisk: 0.1 },
-      500,
-      102,
-      0,
-      'a lot of 500 with 10 nonconforming passes at most 10 in 100 → 102 pieces, Ac 0',
-    ],
-    [
-      { kind: 'attributesScheme', level: 'II', aqlPercent: 0.65, severity: 'reduced' },
-      2000,
-      50,
-      1,
-      'lot 2000, level II → letter K; AQL 0.65 %, reduced → 50 pieces, Ac 1, Re 3',
-    ],
-    [
-      { kind: 'attributesScheme', level: 'II', aqlPercent: 1, form: 'double' },
-      500,
-      64,
-      1,
-      'lot 500, level II → letter H; AQL 1 % → double sampling; 32 pieces: accept 0, Re 2; then 32: accept 1, Re 2',
-    ],
-    [
-      { kind: 'variablesScheme', level: 'IV', aqlPercent: 1, severity: 'normal' },
-      40,
-      5,
-      0,
-      'lot 40, level IV → letter D; AQL 1 %, normal → 5 pieces, mean at least 1.53 s inside the limit',
-    ],
-  ])('%j in a lot of %d: %d, accept %d', (rule, lot, size, accept, reasoning) => {
-    expect(sampleFor(rule, lot)).toMatchObject({ sampleSize: size, accept, reasoning })
-    expect(describeSamplingRule(rule)).not.toBe('')
-  })
-
-  it('looks at every piece where the stages would take more than the lot', () => {
-    expect(sampleFor({ kind: 'stages', stages: double }, 12)).toMatchObject({ sampleSize: 12, accept: 1, isEveryPiece: true })
-    expect(sampleFor({ kind: 'variablesPlan', method: 's', sampleSize: 20, k: 1.5, sigma: null }, 12)).toMatchObject({
-      variables: null,
-      accept: 0,
-      isEveryPiece: true,
-    })
-  })
-
-  it('names the places of the pieces in a run', () => {
-    expect(piecePositions({ kind: 'positions', first: 3, last: 2, every: 10, accept: 0 }, 25)).toEqual([1, 2, 3, 10, 20, 24, 25])
-  })
-
-  it.each<readonly [SamplingRule, string]>([
-    [{ kind: 'positions', first: 0, last: 0, every: null, accept: 0 }, 'sample_size_invalid'],
-    [{ kind: 'zeroAcceptance', limitingPercent: 0, consumersRisk: 0.1 }, 'percent_invalid'],
-    [{ kind: 'variablesPlan', method: 'sigma', sampleSize: 5, k: 1, sigma: null }, 'spread_not_positive'],
-    [{ kind: 'twoPoints', model: 'series', goodPercent: 5, poorPercent: 1, producersRisk: 0.05, consumersRisk: 0.1 }, 'qualities_reversed'],
-  ])('is refused when it could never be carried out: %j', (rule, error) => {
-    expect(() => checkSamplingRule(rule)).toThrow(code(error))
   })
 })
 

@@ -1,0 +1,51 @@
+import { describe, expect, it } from 'vitest'
+import { variablesAqlSeries, variablesLetterFor, variablesPlanFor } from '../tables/variablesTables'
+import { judgeVariables } from './judgeVariables'
+import { sayVariables } from './sayVariables'
+import { variablesAcceptance } from './variablesAcceptance'
+
+const code = (name: string) => expect.objectContaining({ code: name }) as Error
+
+describe('sampling by variables', () => {
+  it('has the letters and constants of MIL-STD-414 (Tables A-2 and B-1; from memory)', () => {
+    expect(variablesLetterFor(40, 'IV')).toBe('D')
+    expect(variablesPlanFor('D', 1)).toMatchObject({ sampleSize: 5, k: 1.53 })
+    expect(variablesPlanFor('M', 1, 'tightened')).toMatchObject({ sampleSize: 50, k: 2.08 })
+    expect(variablesPlanFor('B', 0.65)).toMatchObject({ codeLetter: 'D', arrowFrom: 'B', k: 1.65 })
+    expect(() => variablesPlanFor('B', 0.04, 'tightened')).toThrow(code('plan_not_tabulated'))
+    expect(() => variablesPlanFor('B', 2)).toThrow(/1.5 % or 2.5 % is the nearest/)
+  })
+
+  it('accepts lots at the AQL mostly, more surely with larger samples, as the tables intend', () => {
+    for (const aql of variablesAqlSeries) {
+      for (const letter of ['G', 'K', 'Q']) {
+        const { sampleSize, k } = variablesPlanFor(letter, aql)
+        expect(variablesAcceptance(sampleSize, k, 's')(aql / 100), `${letter} ${aql}`).toBeGreaterThan(0.85)
+      }
+    }
+  })
+
+  it('judges by the distance to one limit, and by both estimated fractions together', () => {
+    const plan = { method: 's', sampleSize: 10, k: 1.72, sigma: null } as const
+    expect(judgeVariables(plan, { lower: null, upper: 10 }, { count: 10, mean: 8, deviation: 1 })).toMatchObject({
+      isAcceptable: true,
+      upperIndex: 2,
+    })
+    const both = judgeVariables(plan, { lower: 6.4, upper: 10 }, { count: 10, mean: 8, deviation: 1 })
+    expect(both.isAcceptable).toBe(false)
+    expect(sayVariables(both)).toMatch(/estimated outside, M .*/)
+  })
+
+  it('refuses k out of all reach, a spread of nothing, and no limit', () => {
+    const summary = { count: 5, mean: 1, deviation: 0 }
+    expect(() => judgeVariables({ method: 's', sampleSize: 5, k: -101, sigma: null }, { lower: 0, upper: null }, summary)).toThrow(
+      code('acceptance_constant_invalid'),
+    )
+    expect(() => judgeVariables({ method: 's', sampleSize: 5, k: 1, sigma: null }, { lower: 0, upper: null }, summary)).toThrow(
+      code('spread_not_positive'),
+    )
+    expect(() => judgeVariables({ method: 'sigma', sampleSize: 5, k: 1, sigma: 1 }, { lower: null, upper: null }, summary)).toThrow(
+      code('limits_missing'),
+    )
+  })
+})
