@@ -1,6 +1,6 @@
 import { dispositions, sealMeanings, standings, switchStates } from '@nemawashi/core'
 import { z } from 'zod'
-import { BalanceRow } from './stock'
+import { BalanceRow, Sublot } from './stock'
 import { errorCodes } from './errors'
 import { ById, endpoint, Id, Instant, listEndpoint, Quantity, Version, words } from './endpoint'
 
@@ -13,8 +13,11 @@ export const DecisionRowInput = z.strictObject({
 export type DecisionRowInput = z.infer<typeof DecisionRowInput>
 
 /** A row of a decision on pieces in any standing: it says where they are. */
-export const AgainRowInput = DecisionRowInput.extend({ placeId: Id, standing: z.enum(standings) })
+export const AgainRowInput = DecisionRowInput.extend({ placeId: Id, standing: z.enum(standings), sublot: Sublot.default('') })
 export type AgainRowInput = z.infer<typeof AgainRowInput>
+
+/** Which pieces of a lot: those of a container or a serial number, those that an operation event set apart, or all (null). */
+const PiecesMeant = z.strictObject({ containerId: Id.nullable(), eventId: Id.nullable() })
 
 /** What stands in the way of signing: of one row, or of the whole (null). */
 export const DecisionProblem = z.strictObject({ row: z.int().nullable(), code: z.enum(errorCodes), message: z.string() })
@@ -143,22 +146,23 @@ export const contain = {
   }),
   listDecisions: endpoint('GET', '/api/lots/:id/decisions', {
     access: 'signedIn',
-    summary: 'The decisions on a lot, the latest last, and what of it an inspection did not find acceptable: a container, or all of it (null)',
+    summary: 'The decisions on a lot, the latest last, and which of its pieces an inspection did not find acceptable',
     params: ById,
-    reply: z.strictObject({ decisions: z.array(Decision), failed: z.array(z.strictObject({ containerId: Id.nullable() })) }),
+    reply: z.strictObject({ decisions: z.array(Decision), failed: z.array(PiecesMeant) }),
   }),
   checkDecisionAgain: endpoint('POST', '/api/lots/:id/decision-check', {
     access: ['qualityManager'],
     summary: 'Everything that stands in the way of deciding anew; changes nothing',
     params: ById,
-    body: z.strictObject({ followsId: Id, rows: z.array(AgainRowInput).max(500) }),
+    body: z.strictObject({ followsId: Id.nullable(), rows: z.array(AgainRowInput).max(500) }),
     reply: z.strictObject({ problems: z.array(DecisionProblem) }),
   }),
   decideAgain: endpoint('POST', '/api/lots/:id/decisions', {
     access: ['qualityManager'],
-    summary: 'Decide anew on pieces of a lot that are still in the plant, by a decision that names the one before, signed with the password',
+    summary:
+      'Decide on pieces of a lot that are still in the plant, in any standing: first (null), or anew by a decision that names the one before; signed with the password',
     params: ById,
-    body: z.strictObject({ followsId: Id, password: z.string().max(200), rows: z.array(AgainRowInput).max(500) }),
+    body: z.strictObject({ followsId: Id.nullable(), password: z.string().max(200), rows: z.array(AgainRowInput).max(500) }),
     secrets: ['password'],
     reply: z.strictObject({ decision: Decision }),
   }),

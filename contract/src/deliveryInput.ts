@@ -41,6 +41,8 @@ export const AskedOf = z.strictObject({
   holdPlaceName: z.string().nullable(),
   /** The container or serial number that it looks at; null for all of it. */
   containerId: Id.nullable(),
+  /** The event whose pieces of the lot it looks at, where one set them apart; null for all of it. */
+  eventId: Id.nullable(),
   unitLabel: z.string().nullable(),
   lines: z.array(z.strictObject({ name: z.string(), sampleSize: z.int(), accept: z.int(), reasoning: z.string() })),
 })

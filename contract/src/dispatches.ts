@@ -51,6 +51,10 @@ export const Dispatch = z.strictObject({
       unit: z.enum(stockUnits),
       containerLabel: z.string().nullable(),
       quantity: z.int(),
+      /** Of these, what is at the door and free to leave; once it has left, what left. */
+      leaving: z.int(),
+      /** Of these, what is still at the door and on hold. */
+      onHold: z.int(),
       /** Of these, what the customer has sent back. */
       returned: z.int(),
       putAwayPlaceId: Id.nullable(),
@@ -116,6 +120,8 @@ export const StockRow = z.strictObject({
   placeName: z.string(),
   countsForPlanning: z.boolean(),
   standing: z.enum(standings),
+  /** The number of what set them apart from the rest of the lot: a dispatch, a return, a transfer. */
+  sublotCode: z.string().nullable(),
   quantity: z.int(),
   unit: z.enum(stockUnits),
   /** When the first of them came there. */

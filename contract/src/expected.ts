@@ -72,6 +72,8 @@ export const ExpectedInput = z.strictObject({
     .max(500, 'at most 500 lines'),
   /** It stands at the dock already: nobody announced it. */
   isHere: z.boolean().default(false),
+  /** The same goods of this order are announced already, and these come in addition. */
+  isAnother: z.boolean().default(false),
 })
 export type ExpectedInput = z.output<typeof ExpectedInput>
 

@@ -28,6 +28,17 @@ export type AlsoFor = z.infer<typeof AlsoFor>
 export const LeftOut = z.strictObject({ name: z.string(), inspectionId: Id, code: z.string() })
 export type LeftOut = z.infer<typeof LeftOut>
 
+/** The plan of another control point that asks the same of the first pieces. */
+export const SharedPlan = z.strictObject({
+  planName: z.string(),
+  sampleSize: z.int(),
+  accept: z.int(),
+  stages: z.array(Stage).nullable(),
+  variables: VariablesPlan.nullable(),
+})
+
+export type SharedPlan = z.infer<typeof SharedPlan>
+
 export const InspectionLine = z.strictObject({
   id: Id,
   position: z.int(),
@@ -58,6 +69,8 @@ export const InspectionLine = z.strictObject({
   severity: SeverityNow.nullable(),
   /** Control points that ask the same of the same pieces, and with how large a sample: it is asked once for all of them. */
   alsoFor: z.array(AlsoFor),
+  /** Plans of others that ask the same with another sample: each is judged on its own first pieces. */
+  shared: z.array(SharedPlan),
   /** Pieces and Ac that it was opened with, where somebody changed them; null where they stand. */
   adaptedFrom: z.strictObject({ sampleSize: z.int(), accept: z.int(), reason: z.string(), byName: z.string(), at: Instant }).nullable(),
   /** Why the sample is what it is, in words. */
@@ -168,6 +181,10 @@ export const Inspection = z.strictObject({
   readings: z.array(Reading),
   finding: Finding,
   balances: z.array(BalanceRow),
+  /** What it holds now, container by container: what a decision on it divides. */
+  held: z.array(z.strictObject({ containerId: Id.nullable(), containerLabel: z.string().nullable(), quantity: z.int() })),
+  /** Nonconforming pieces that were found, where every piece was looked at; the others may be released though the lot failed. Null: not all were. */
+  sorted: z.int().nullable(),
   otherOpenInspections: z.array(z.string()),
   /** The inspection one of whose answers asked for this one; and those that answers here asked for. */
   skips: z.array(LineSkip),

@@ -16,6 +16,7 @@ function marksOfLine(line: InspectionLine, readings: readonly Answered[]): LineM
   const values = answered.map((reading) => reading.value as string)
   const first = values[0]
   const summary = line.details.recording === 'summary' && first !== undefined ? parseSummary(first) : null
+  const isPerUnit = counting === 'nonconformities' && line.kind === 'counted'
   const limit = (value: string | null) => (value === null ? null : Number(value))
   return {
     name,
@@ -29,7 +30,9 @@ function marksOfLine(line: InspectionLine, readings: readonly Answered[]): LineM
     marks: answered.map((reading) => reading.mark),
     unjudged: answered.filter((reading) => reading.mark === 'notJudged').length,
     marginalConforms: line.details.band?.countsAsConforming ?? true,
-    nonconformities: counting === 'nonconformities' && line.kind === 'counted' ? values.reduce((sum, value) => sum + countIn(value), 0) : null,
+    nonconformities: isPerUnit ? values.reduce((sum, value) => sum + countIn(value), 0) : null,
+    nonconformitiesByPiece: isPerUnit ? values.map(countIn) : null,
+    also: line.shared,
     summary: summary && {
       count: summary.count,
       mean: Number(summary.mean),
@@ -74,12 +77,18 @@ export function acceptsOf(line: InspectionLine): string {
 export function askedPieces(line: InspectionLine, answerOf: (piece: number) => Pick<Answered, 'value' | 'mark'> | undefined): number {
   const { sampleSize, stages, isDecisive, counting, kind, details } = line
   const marginalConforms = details.band?.countsAsConforming ?? true
-  return piecesAsked({ recording: details.recording, sampleSize, stages, isDecisive, marginalConforms }, (piece): PieceAnswer | null => {
+  const answered = (piece: number): PieceAnswer | null => {
     const answer = answerOf(piece)
     if (!answer || answer.value === null) return null
     const isCounted = counting === 'nonconformities' && kind === 'counted'
     return { mark: answer.mark, nonconformities: isCounted ? countIn(answer.value) : null }
-  })
+  }
+  const { recording } = details
+  // Whoever else asks the same is asked for as far as its own plan goes.
+  const plans = [{ sampleSize, stages }, ...line.shared]
+  return Math.max(
+    ...plans.map((of) => piecesAsked({ recording, isDecisive, marginalConforms, sampleSize: of.sampleSize, stages: of.stages }, answered)),
+  )
 }
 
 /** Cells of a line that a report shows: those that were asked for. */

@@ -10,7 +10,7 @@ import { feed } from './feed'
 import { orders } from './orders'
 import { purchases } from './purchases'
 import { Due } from './sampling'
-import { BalanceRow } from './stock'
+import { BalanceRow, Sublot } from './stock'
 import { transfers } from './transfers'
 
 const Short = words(60)
@@ -58,8 +58,8 @@ export const Correction = z.discriminatedUnion('field', [
 ])
 export type Correction = z.infer<typeof Correction>
 
-/** What a correction does to inspections: one keeps a sample that would be another now, is asked for no longer, or opens in addition. */
-export const correctionEffects = ['keepsSample', 'noLonger', 'opens'] as const
+/** What a correction does to inspections: one that nobody has begun gets another sample, one keeps a sample that would be another now, is asked for no longer, or opens in addition. */
+export const correctionEffects = ['newSample', 'keepsSample', 'noLonger', 'opens'] as const
 export const CorrectionEffect = z.strictObject({
   effect: z.enum(correctionEffects),
   lotCode: z.string(),
@@ -187,6 +187,8 @@ export const run = {
       expectedId: Id.nullable().default(null),
       /** Says that the same supplier, order and lot has come once more. */
       isAnother: z.boolean().default(false),
+      /** The order is closed, or these goods were not announced, and it is right all the same. */
+      isUnusual: z.boolean().default(false),
     }),
     reply: Delivery,
   }),
@@ -224,6 +226,8 @@ export const run = {
     body: z.strictObject({
       containerId: Id.nullable(),
       fromPlaceId: Id,
+      /** Which of the lot's pieces there; without it, whichever are there. */
+      sublot: Sublot.optional(),
       quantity: Quantity,
       toPlaceId: Id,
       /** What is on hold stays on hold in the store. */

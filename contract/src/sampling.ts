@@ -139,6 +139,14 @@ export const LineReason = z.discriminatedUnion('kind', [
   }),
   z.strictObject({ kind: z.literal('noSpread'), isTooFew: z.boolean() }),
   z.strictObject({ kind: z.literal('stopped') }),
+  z.strictObject({
+    kind: z.literal('shared'),
+    planName: z.string(),
+    inspected: z.int(),
+    nonconforming: z.int(),
+    accept: z.int(),
+    reject: z.int().nullable(),
+  }),
   z.strictObject({ kind: z.literal('said'), words: z.string() }),
 ])
 

@@ -2,7 +2,7 @@ import { movementKinds, placePurposes, putAwayMoments, standings, stockUnits } f
 import { z } from 'zod'
 import { clerk } from './access'
 import { endpoint, Id, Instant, listEndpoint, Quantity, words } from './endpoint'
-import { BalanceRow } from './stock'
+import { BalanceRow, Sublot } from './stock'
 
 const RuleInput = z.strictObject({
   /** Null for a new one. */
@@ -123,6 +123,8 @@ export const transfers = {
       containerId: Id.nullable(),
       fromPlaceId: Id,
       standing: z.enum(standings),
+      /** Which of the lot's pieces there; without it, whichever are there. */
+      sublot: Sublot.optional(),
       quantity: Quantity,
       toPlaceId: Id,
       ruleId: Id.nullable().default(null),

@@ -27,6 +27,7 @@ export const coreErrorCodes = [
   'design_not_found',
   'acceptance_constant_invalid',
   'spread_not_positive',
+  'not_measured',
   'not_finite',
   'clearance_invalid',
   'plan_not_tabulated',

@@ -6,21 +6,36 @@ export interface Judged {
   readonly hasFailed: boolean
   /** It was made here: there is no supplier that it could go back to. */
   readonly isMade: boolean
+  /** Every piece was looked at by itself: the good ones of what failed are released, and only the others would be a concession. */
+  readonly isSorted?: boolean
 }
 
 /** Standings of pieces that are still in the plant, or in its reach. */
 export const standingsInPlant: readonly Standing[] = ['onHold', 'released', 'quarantined', 'inRework', 'rejected', 'scrapped']
 
+/**
+ * How many of the pieces that are held may be released without a concession. Of an acceptable lot all but those that are set aside; of one that
+ * failed none, unless each was looked at: then the good ones.
+ * Shape: counts → count. @param nonconforming pieces that were found nonconforming; null where not every piece was looked at
+ */
+export function releasableHeld(
+  held: number,
+  { hasFailed, setAside, nonconforming }: { hasFailed: boolean; setAside: number; nonconforming: number | null },
+): number {
+  if (hasFailed) return nonconforming === null ? 0 : Math.max(0, held - nonconforming)
+  return Math.max(0, held - setAside)
+}
+
 const all: readonly Disposition[] = ['release', 'concession', 'quarantine', 'returnToSupplier', 'scrap']
 
 /**
- * What can be decided on pieces in a standing. What failed is not simply released: using it all the same is a concession. Pieces that
+ * What can be decided on pieces in a standing. What failed is not simply released, unless its pieces were sorted: using it all the same is a concession. Pieces that
  * are free already can only be taken back, or their use become a concession once the lot has failed.
  */
-export function dispositionsFor(standing: Standing, { hasFailed, isMade }: Judged): Disposition[] {
+export function dispositionsFor(standing: Standing, { hasFailed, isMade, isSorted = false }: Judged): Disposition[] {
   return all.filter((disposition) => {
     if (disposition === 'returnToSupplier' && isMade) return false
-    if (disposition === 'release' && hasFailed) return false
+    if (disposition === 'release' && hasFailed && !isSorted) return false
     if (disposition === 'release' && standing === 'released') return false
     if (disposition === 'concession' && standing === 'released' && !hasFailed) return false
     return nextStandings[standing].includes(standingAfter[disposition]) && (standing !== 'quarantined' || disposition !== 'quarantine')

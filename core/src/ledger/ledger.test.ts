@@ -22,8 +22,8 @@ describe('the ledger', () => {
   it('moves all that is there and leaves no empty spot; a movement is one of one place, standing and container', () => {
     const boxed: Movement = { ...arrival, containerId: 'K-01', quantity: 10 }
     expect(balancesOf([arrival, boxed, move(240, 'released')])).toEqual([
-      { containerId: 'K-01', placeId: 'bay', standing: 'onHold', quantity: 10 },
-      { containerId: null, placeId: 'bay', standing: 'released', quantity: 240 },
+      { containerId: 'K-01', placeId: 'bay', standing: 'onHold', sublot: '', quantity: 10 },
+      { containerId: null, placeId: 'bay', standing: 'released', sublot: '', quantity: 240 },
     ])
     const balances = balancesOf([boxed, arrival])
     expect(() => checkMovement(balances, move(240, 'released'))).not.toThrow()

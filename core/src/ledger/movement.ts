@@ -1,20 +1,35 @@
 import { CoreError } from '../errors'
 import { largestLot } from '../numeric/lotSize'
 import { nextStandings, standings, standingWords, type Standing } from './standings'
+import { restOfLot, type Sublot } from './sublot'
 
-/** One spot of the ledger: a container (or the loose rest of the lot), in a place, in a standing. */
+/** One spot of the ledger: a container (or what lies loose), in a place, in a standing, of the lot's rest or of a sublot of it. */
 export interface Spot {
   readonly containerId: string | null
   readonly placeId: string
   readonly standing: Standing
+  readonly sublot: Sublot
+}
+
+/** Where pieces are taken from, or go to. Without a sublot: from the rest of the lot, and to where they are of already. */
+export interface MovementEnd {
+  readonly placeId: string
+  readonly standing: Standing
+  readonly sublot?: Sublot
 }
 
 /** One line of the ledger. `from` is null for an arrival only. */
 export interface Movement {
   readonly containerId: string | null
   readonly quantity: number
-  readonly from: { readonly placeId: string; readonly standing: Standing } | null
-  readonly to: { readonly placeId: string; readonly standing: Standing }
+  readonly from: MovementEnd | null
+  readonly to: MovementEnd
+}
+
+/** The sublots of both ends of a movement. */
+export function sublotsOf({ from, to }: Pick<Movement, 'from' | 'to'>): { readonly from: Sublot; readonly to: Sublot } {
+  const before = from?.sublot ?? restOfLot
+  return { from: before, to: to.sublot ?? before }
 }
 
 export interface Balance extends Spot {
@@ -22,7 +37,7 @@ export interface Balance extends Spot {
 }
 
 function keyOf(spot: Spot): string {
-  return `${spot.containerId ?? ''}|${spot.placeId}|${spot.standing}`
+  return `${spot.containerId ?? ''}|${spot.placeId}|${spot.standing}|${spot.sublot}`
 }
 
 /** Where the quantities of one lot stand: the sum of its movements, spots with something in them only. */
@@ -32,9 +47,11 @@ export function balancesOf(movements: readonly Movement[]): Balance[] {
     const key = keyOf(spot)
     sums.set(key, { ...spot, quantity: (sums.get(key)?.quantity ?? 0) + quantity })
   }
-  for (const { containerId, quantity, from, to } of movements) {
-    if (from) add({ containerId, ...from }, -quantity)
-    add({ containerId, ...to }, quantity)
+  for (const movement of movements) {
+    const { containerId, quantity, from, to } = movement
+    const sublots = sublotsOf(movement)
+    if (from) add({ containerId, ...from, sublot: sublots.from }, -quantity)
+    add({ containerId, ...to, sublot: sublots.to }, quantity)
   }
   return [...sums.values()].filter((balance) => balance.quantity !== 0)
 }
@@ -46,6 +63,12 @@ export function quantityByStanding(balances: readonly { readonly standing: Stand
   return sums
 }
 
+/** Refuses a quantity that is not a whole number of pieces, one or more. @throws {CoreError} `quantity_invalid`. */
+export function checkQuantity(quantity: number): void {
+  if (Number.isSafeInteger(quantity) && quantity >= 1 && quantity <= largestLot) return
+  throw new CoreError('quantity_invalid', `Received a quantity of ${quantity}. It is a whole number from 1 to ${largestLot}.`, { received: quantity })
+}
+
 /**
  * Refuses a movement that the ledger cannot take: nothing, more than there is, or a step that the standing does not allow.
  * @param balances of the same lot, before the movement
@@ -53,11 +76,7 @@ export function quantityByStanding(balances: readonly { readonly standing: Stand
  */
 export function checkMovement(balances: readonly Balance[], movement: Movement): void {
   const { quantity, from, to, containerId } = movement
-  if (!Number.isSafeInteger(quantity) || quantity < 1 || quantity > largestLot) {
-    throw new CoreError('quantity_invalid', `Received a quantity of ${quantity}. It is a whole number from 1 to ${largestLot}.`, {
-      received: quantity,
-    })
-  }
+  checkQuantity(quantity)
   if (!from) return
   if (!nextStandings[from.standing].includes(to.standing)) {
     throw new CoreError('movement_not_allowed', `What is ${standingWords[from.standing]} cannot become ${standingWords[to.standing]}.`, {
@@ -65,7 +84,7 @@ export function checkMovement(balances: readonly Balance[], movement: Movement):
       to: to.standing,
     })
   }
-  const key = keyOf({ containerId, ...from })
+  const key = keyOf({ containerId, ...from, sublot: sublotsOf(movement).from })
   const available = balances.find((balance) => keyOf(balance) === key)?.quantity ?? 0
   if (quantity > available) {
     throw new CoreError('movement_exceeds_balance', `${quantity} were to be moved, only ${available} are ${standingWords[from.standing]} there.`, {

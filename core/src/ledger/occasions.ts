@@ -13,6 +13,12 @@ export const occasionKinds = [
 ] as const
 export type OccasionKind = (typeof occasionKinds)[number]
 
+/**
+ * Whether an event is about a part of a lot, whose pieces it sets apart from the rest: what is looked at, held and decided there is these pieces
+ * and no others. A delivery and a step are about all of their lot.
+ */
+export const setsApart = (kind: OccasionKind) => kind === 'dispatch' || kind === 'return' || kind === 'transfer'
+
 /** Whether a delivery is only told of: nothing of it is in stock. */
 export const isBeforeReceipt = (kind: OccasionKind) => kind === 'deliveryAnnounced' || kind === 'deliveryRegistered'
 

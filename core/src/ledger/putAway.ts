@@ -15,8 +15,8 @@ export const placePurposes = ['dock', 'inspection', 'store', 'quarantine', 'scra
 export type PlacePurpose = (typeof placePurposes)[number]
 
 /**
- * Standings in which pieces may be taken to a place, by its purpose. Common practice: what is not free is not stored. What is on the line,
- * at the door, outside or scrapped moves with its order, its dispatch or a decision, and with nothing else.
+ * Standings in which pieces may be taken to a place, by its purpose. Common practice: what is not free is not stored. To the line, the door, outside
+ * and the scrap nothing is taken by hand: pieces come there with their order, their dispatch or a decision.
  */
 export const mayLieAt: Readonly<Record<PlacePurpose, readonly Standing[]>> = {
   dock: ['onHold', 'released', 'quarantined', 'inRework', 'rejected'],
@@ -29,9 +29,25 @@ export const mayLieAt: Readonly<Record<PlacePurpose, readonly Standing[]>> = {
   shipping: [],
 }
 
-/** Whether pieces that lie at a place of this purpose are moved by hand or by rule at all. */
+/** Whether a rule can speak of a place of this purpose: what lies elsewhere moves with its order, its dispatch or a decision. */
 export function movesFrom(purpose: PlacePurpose): boolean {
   return mayLieAt[purpose].length > 0
+}
+
+/** Why people do not move pieces: they belong to an order that is being made, to a dispatch that has not left, or are in the plant no longer. */
+export type BoundTo = 'order' | 'dispatch' | 'gone'
+
+/**
+ * What pieces at a place move with, and with nothing else: on the line with the order that makes them while it is not finished, at the door with
+ * the dispatch that they were picked for while it waits there. Null where people may move them.
+ */
+export function boundTo(
+  purpose: PlacePurpose,
+  { isBeingMade, isPicked }: { readonly isBeingMade: boolean; readonly isPicked: boolean },
+): BoundTo | null {
+  if (purpose === 'outside' || purpose === 'scrap') return 'gone'
+  if (purpose === 'production' && isBeingMade) return 'order'
+  return purpose === 'shipping' && isPicked ? 'dispatch' : null
 }
 
 /** One rule of the ordered list; null stands for every one. */

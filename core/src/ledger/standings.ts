@@ -61,6 +61,7 @@ export const movementKinds = [
   'shipped',
   'cameBack',
   'corrected',
+  'setApart',
   ...dispositions,
 ] as const
 export type MovementKind = (typeof movementKinds)[number]
@@ -80,6 +81,7 @@ export const movementWords: Readonly<Record<MovementKind, string>> = {
   shipped: 'shipped',
   cameBack: 'came back from the customer',
   corrected: 'corrected: entered wrongly',
+  setApart: 'told apart from the rest of the lot',
 }
 
 /** What a signed decision says on its seal: one disposition for all, several, or none where nothing was held. */

@@ -21,7 +21,11 @@ export interface Ask<L extends PointLine> {
 export interface AskedOnce<L extends PointLine> {
   readonly id: string
   /** What it asks, with whatever else asks the same. */
-  readonly lines: readonly (L & { readonly alsoFor: readonly { readonly id: string; readonly sampleSize: number }[] })[]
+  readonly lines: readonly (L & {
+    readonly alsoFor: readonly { readonly id: string; readonly sampleSize: number }[]
+    /** Lines of those that ask the same with another sample: each is judged on its own, so that nothing passes that one of them refuses. */
+    readonly others: readonly { readonly id: string; readonly line: L }[]
+  })[]
   /** What another one asks in its stead. */
   readonly leftOut: readonly { readonly line: L; readonly askedBy: string }[]
 }
@@ -42,7 +46,7 @@ function larger<L extends PointLine>(a: L, b: L): L {
 
 /**
  * A line that several control points ask of the same pieces is asked once: by the one whose consequence is the heaviest, with the larger
- * sample, required and decisive where any of them says so. The order in which they are given decides only between equals.
+ * sample, required and decisive where any of them says so; every plan is judged on its own first pieces. The order in which they are given decides only between equals.
  * Lines whose sample follows the history of their own plan are asked by each. Common practice.
  * Shape: Ask[] → one AskedOnce for each, in their order; every question is asked by exactly one of those that ask it.
  */
@@ -60,7 +64,7 @@ export function askOnce<L extends PointLine>(asks: readonly Ask<L>[]): AskedOnce
     const leftOut: { line: L; askedBy: string }[] = []
     const kept = lines.flatMap((line) => {
       const asker = line.isByHistory ? undefined : askers.get(line.question)
-      if (!asker) return [{ ...line, alsoFor: [] }]
+      if (!asker) return [{ ...line, alsoFor: [], others: [] }]
       if (asker.by !== id) {
         leftOut.push({ line, askedBy: asker.by })
         return []
@@ -68,7 +72,9 @@ export function askOnce<L extends PointLine>(asks: readonly Ask<L>[]): AskedOnce
       const alsoFor = asker.all.filter((other) => other.id !== id).map((other) => ({ id: other.id, sampleSize: other.line.sampleSize }))
       const isRequired = asker.all.some((other) => other.line.isRequired)
       const isDecisive = asker.all.some((other) => other.line.isDecisive)
-      return [{ ...asker.all.map((other) => other.line).reduce(larger), isRequired, isDecisive, alsoFor }]
+      const chosen = asker.all.map((other) => other.line).reduce(larger)
+      const others = asker.all.filter((other) => other.line !== chosen)
+      return [{ ...chosen, isRequired, isDecisive, alsoFor, others }]
     })
     return { id, lines: kept, leftOut }
   })

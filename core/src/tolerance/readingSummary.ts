@@ -69,8 +69,13 @@ export function checkSummary(summary: ReadingSummary): void {
   }
   if (summary.deviation === null) throw impossible(`${count} readings have a standard deviation. Enter it.`, 'deviation', { count })
   const deviation = Number(parseDecimal(summary.deviation))
-  const { least, most } = deviationRange(count, Math.min(mostMean, Math.max(leastMean, mean)), low, high)
-  const wide = slack(summary.deviation) + 2 * room
+  const { least, most } = deviationBounds(count, {
+    mean: [mean - slack(summary.mean), mean + slack(summary.mean)],
+    smallest: [low - slack(summary.smallest), low + slack(summary.smallest)],
+    largest: [high - slack(summary.largest), high + slack(summary.largest)],
+  })
+  // A plain 0 says that all readings are alike, as far as they were written.
+  const wide = deviation === 0 && !summary.deviation.includes('.') ? slack(summary.mean) : slack(summary.deviation)
   if (deviation < least - wide || deviation > most + wide) {
     throw impossible(
       `The standard deviation ${summary.deviation} cannot be: ${count} readings from ${summary.smallest} to ${summary.largest} with this mean have one from ${shown(least)} to ${shown(most)}.`,
@@ -80,19 +85,59 @@ export function checkSummary(summary: ReadingSummary): void {
   }
 }
 
-/** Smallest and largest standard deviation of n readings with this mean, both extremes among them. */
-function deviationRange(count: number, mean: number, low: number, high: number): { least: number; most: number } {
+type Interval = readonly [from: number, to: number]
+
+/**
+ * Least and greatest standard deviation (divisor n − 1) that n readings can have, both extremes among them, where mean, smallest and largest are
+ * known within an interval each: what their rounding may have taken. An interval of one value is exact.
+ * Shape: n ≥ 2, intervals → bounds, in the unit of the readings. Source: the sum of squares is least with the other n − 2 readings alike, and greatest
+ * with all of them at the extremes and one left over. Both extremes nearer to each other lower the first; farther apart they raise the second.
+ */
+export function deviationBounds(
+  count: number,
+  { mean, smallest, largest }: { readonly mean: Interval; readonly smallest: Interval; readonly largest: Interval },
+): { least: number; most: number } {
+  const [low, high] = [smallest[1], largest[0]]
+  // With extremes that may be one value, all readings may be.
+  const least = low >= high ? 0 : leastSquares(count, within(mean, (low + high) / 2), low, high)
+  const [wideLow, wideHigh] = [smallest[0], largest[1]]
+  if (wideHigh <= wideLow) return { least: 0, most: 0 }
+  // Between two splits of all readings over both extremes the sum of squares is convex: it is greatest at a split, or where the mean ends.
+  const splits = [1, count - 1].map((k) => splitMean(count, k, wideLow, wideHigh)) as [number, number]
+  const means = [within(mean, splits[0]), within(mean, splits[1])] as const
+  const candidates = [means[0], means[1], ...nearestSplits(count, means, wideLow, wideHigh)]
+  const most = Math.max(...candidates.map((at) => mostSquares(count, Math.min(splits[1], Math.max(splits[0], at)), wideLow, wideHigh)))
+  return { least: Math.sqrt(Math.max(0, least) / (count - 1)), most: Math.sqrt(Math.max(0, most) / (count - 1)) }
+}
+
+const within = ([from, to]: Interval, value: number) => Math.min(to, Math.max(from, value))
+/** The mean with so many readings at the high extreme and all others at the low one. */
+const splitMean = (count: number, atHigh: number, low: number, high: number) => (atHigh * high + (count - atHigh) * low) / count
+
+/** Means of whole splits within an interval that are nearest to the middle, where the spread is greatest. */
+function nearestSplits(count: number, [from, to]: readonly [number, number], low: number, high: number): number[] {
+  const share = (at: number) => ((at - low) / (high - low)) * count
+  const first = Math.max(1, Math.ceil(share(from) - 1e-9))
+  const last = Math.min(count - 1, Math.floor(share(to) + 1e-9))
+  if (first > last) return []
+  return [Math.floor(count / 2), Math.ceil(count / 2)].map((k) => splitMean(count, Math.min(last, Math.max(first, k)), low, high))
+}
+
+/** Least sum of squares about the mean: all but the extremes alike. */
+function leastSquares(count: number, mean: number, low: number, high: number): number {
+  const others = count - 2
+  const middle = others === 0 ? 0 : (count * mean - low - high) / others
+  return (low - mean) ** 2 + (high - mean) ** 2 + others * (middle - mean) ** 2
+}
+
+/** Greatest sum of squares about the mean: all others at the extremes, one between them where the mean asks for it. */
+function mostSquares(count: number, mean: number, low: number, high: number): number {
   const others = count - 2
   const extremes = (low - mean) ** 2 + (high - mean) ** 2
-  const middle = others === 0 ? 0 : (count * mean - low - high) / others
-  const least = Math.sqrt((extremes + others * (middle - mean) ** 2) / (count - 1))
-  if (high === low || others === 0) return { least, most: least }
-  // All others at the extremes, one between them where the mean asks for it.
-  const share = (others * (middle - low)) / (high - low)
+  if (others === 0) return extremes
+  const share = (count * mean - low - high - others * low) / (high - low)
   const atHigh = Math.min(others, Math.max(0, Math.floor(share + 1e-9)))
-  const isExact = Math.abs(share - atHigh) < 1e-9
-  const between = isExact ? 0 : 1
-  const value = others * middle - atHigh * high - (others - atHigh - between) * low
-  const sum = extremes + atHigh * (high - mean) ** 2 + (others - atHigh - between) * (low - mean) ** 2 + (between ? (value - mean) ** 2 : 0)
-  return { least, most: Math.sqrt(sum / (count - 1)) }
+  const between = Math.abs(share - atHigh) < 1e-9 ? 0 : 1
+  const value = low + (share - atHigh) * (high - low)
+  return extremes + atHigh * (high - mean) ** 2 + (others - atHigh - between) * (low - mean) ** 2 + (between === 0 ? 0 : (value - mean) ** 2)
 }

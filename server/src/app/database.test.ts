@@ -143,7 +143,7 @@ describe('direct SQL', () => {
     const other = (await receive(plant, goods, { quantity: 20, containers: [{ label: 'K-01', quantity: 20 }] })).lots[0]
     const move = (containerId: string | null, toStanding: string) =>
       sql(
-        `INSERT INTO movement (lot_id, container_id, quantity, from_place_id, from_standing, to_place_id, to_standing, kind, at, person_id) SELECT ?, ?, 1, ?, 'onHold', ?, ?, 'sql', '', id FROM person LIMIT 1`,
+        `INSERT INTO movement (lot_id, container_id, quantity, from_place_id, from_standing, from_sublot, to_place_id, to_standing, to_sublot, kind, at, person_id) SELECT ?, ?, 1, ?, 'onHold', '', ?, ?, '', 'sql', '', id FROM person LIMIT 1`,
         [held?.id, containerId, held?.balances[0]?.placeId, held?.balances[0]?.placeId, toStanding],
       )
     for (const standing of ['used', 'shipped']) await expect(move(null, standing)).rejects.toThrow(/on hold can be neither used nor shipped/)

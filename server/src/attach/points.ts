@@ -12,7 +12,8 @@ import {
   type OperationKind,
 } from '@nemawashi/core'
 import type { ControlPoint } from '@nemawashi/contract'
-import { FamilyEntity, OperationEntity, PartEntity, PartnerEntity, PlaceEntity, PlanEntity } from '../define/entities'
+import { FamilyEntity, OperationEntity, PartEntity, PlaceEntity, PlanEntity } from '../define/entities'
+import { requirePartner } from '../define/partners'
 import { loadLines } from '../define/planLines'
 import { dayOf } from '../define/planSchedule'
 import { PersonEntity } from '../people/entities'
@@ -58,8 +59,8 @@ async function check(work: Work, input: PointInput): Promise<void> {
   checkFrequencyRule(input.frequency)
   await requireReference(work, PartEntity, 'part', input.partId, 'partId')
   await requireReference(work, FamilyEntity, 'family', input.familyId, 'familyId')
-  await requireReference(work, PartnerEntity, 'supplier', input.supplierId, 'supplierId')
-  await requireReference(work, PartnerEntity, 'customer', input.customerId, 'customerId')
+  await requirePartner(work, 'supplier', input.supplierId, 'supplierId', true)
+  await requirePartner(work, 'customer', input.customerId, 'customerId', true)
   await requireReference(work, PlaceEntity, 'place', input.holdPlaceId, 'holdPlaceId')
   await requireReference(work, PlanEntity, 'plan', input.followPlanId, 'followPlanId')
   const operation = await work.manager.findOneBy(OperationEntity, { id: input.operationId })

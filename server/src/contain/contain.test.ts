@@ -191,10 +191,8 @@ describe('the check before a signature', () => {
     const lot = lotOf(await receive(plant, goods, { quantity: 10 }))
     const inspection = await inspect(plant, lot.inspections[0]?.id ?? '', 1)
     const { scrap } = goods.places
-    await goods.engineer.call(endpoints.define.places.update, {
-      params: { id: scrap.id },
-      body: { code: 'SCRAP', name: 'SCRAP', purpose: 'dock', countsForPlanning: false, version: scrap.version } as never,
-    })
+    // The page refuses it: pieces lie there. A plant that was set up without one comes to the same.
+    await plant.kernel.database.writer.connection.rows(`UPDATE place SET purpose = 'dock' WHERE id = ?`, [scrap.id])
     const rows = [row(4, 'release'), { ...row(4, 'quarantine'), reason: '' }, row(1, 'scrap')]
     const { problems } = await (await manager()).call(contain.checkDecision, { params: { id: inspection.id }, body: { rows } })
     expect(problems.map(({ row: at, code }) => [at, code])).toEqual([

@@ -1,15 +1,18 @@
-import { concededBefore, hasHeld, isMadeHere, openHoldOf, openHolds, loadBalances } from '../stock/repository'
+import { concededBefore, holdsOf, isMadeHere, loadBalances } from '../stock/repository'
 import {
   checkSplit,
   concededOf,
   CoreError,
   frees,
   holdReaches,
+  takeFrom,
+  type Balance,
+  type HeldQuantity,
+  type Taken,
   inspectionLife,
   may,
-  releasable,
+  releasableHeld,
   standingAfter,
-  type Balance,
   type MovementKind,
 } from '@nemawashi/core'
 import type { Decision, DecisionProblem, DecisionRowInput, Person } from '@nemawashi/contract'
@@ -20,10 +23,9 @@ import type { Work } from '../kernel/unitOfWork'
 import { loadAt, saveNext } from '../kernel/versioned'
 import { lotsLookedAt, lotsToDecide } from '../record/repository'
 import { InspectionEntity, type InspectionRow } from '../record/entities'
-import { setAsideBy } from '../record/inspections'
-import { withinOf } from '../record/unit'
-import { closeHolds } from '../stock/holds'
-import { postMovement, type MovementCause } from '../stock/ledger'
+import { setAsideBy, sortedOut } from '../record/inspections'
+import { closeHolds, freeOnes, heldFor } from '../stock/holds'
+import { movePieces, type MovementCause } from '../stock/ledger'
 import { PartEntity } from '../define/entities'
 import { LotEntity } from '../stock/entities'
 import { placeFor } from '../stock/placeFor'
@@ -35,14 +37,13 @@ import { DecisionEntity, DecisionPartEntity } from '../stock/decisionEntities'
 /** An inspection with the lot that is decided on: its own, or one of the load that it looked at. */
 type OnLot = InspectionRow & { readonly lotId: string }
 
-/** What a decision on the inspection is about: what is on hold of what it looks at, where the inspection holds anything. */
-async function heldBy(reader: Reader, inspection: OnLot): Promise<Balance[]> {
-  if (!(await hasHeld(reader, inspection.id))) return []
-  const of = withinOf(inspection)
-  return (await loadBalances(reader, inspection.lotId)).filter((spot) => spot.standing === 'onHold' && holdReaches(of, spot))
+/** What a decision on the inspection is about: what it holds, and no piece that another one holds beside it. Of a sample so many of each container. */
+async function heldBy(reader: Reader, inspection: OnLot): Promise<HeldQuantity[]> {
+  const { spots, quantity } = await heldFor(reader, inspection.lotId, inspection.id)
+  return takeFrom(spots, quantity).map((taken) => ({ containerId: taken.spot.containerId, quantity: taken.quantity }))
 }
 
-function splitProblem(held: readonly Balance[], rows: readonly DecisionRowInput[]): DecisionProblem[] {
+function splitProblem(held: readonly HeldQuantity[], rows: readonly DecisionRowInput[]): DecisionProblem[] {
   try {
     checkSplit(held, rows)
     return []
@@ -53,18 +54,18 @@ function splitProblem(held: readonly Balance[], rows: readonly DecisionRowInput[
 }
 
 /** What was found nonconforming is not released among the others. */
-function setAsideProblem({ code }: OnLot, held: readonly Balance[], rows: readonly DecisionRowInput[], setAside: number): DecisionProblem[] {
+function setAsideProblem(
+  { code }: OnLot,
+  held: readonly HeldQuantity[],
+  rows: readonly DecisionRowInput[],
+  found: number,
+  releasable: number,
+): DecisionProblem[] {
   const sum = (of: readonly { readonly quantity: number }[]) => of.reduce((total, { quantity }) => total + quantity, 0)
   const released = sum(rows.filter(({ disposition }) => disposition === 'release'))
-  if (setAside === 0 || released <= releasable(sum(held), setAside)) return []
-  const found = setAside === 1 ? '1 piece was found nonconforming and is' : `${setAside} pieces were found nonconforming and are`
-  return [
-    {
-      row: null,
-      code: 'set_aside',
-      message: `${code}: ${found} set aside. Of ${sum(held)} on hold, ${releasable(sum(held), setAside)} can be released.`,
-    },
-  ]
+  if (released <= releasable) return []
+  const words = found === 1 ? '1 piece was found nonconforming and is' : `${found} pieces were found nonconforming and are`
+  return [{ row: null, code: 'set_aside', message: `${code}: ${words} set aside. Of ${sum(held)} on hold, ${releasable} can be released.` }]
 }
 
 /** Everything that stands in the way of this decision; nothing when it can be signed. */
@@ -75,7 +76,8 @@ export async function decisionProblems(
   rows: readonly DecisionRowInput[],
 ): Promise<DecisionProblem[]> {
   const hasFailed = inspection.verdict !== 'acceptable'
-  const judged = { hasFailed, isMade: await isMadeHere(reader, inspection.lotId) }
+  const nonconforming = await sortedOut(reader, inspection)
+  const judged = { hasFailed, isMade: await isMadeHere(reader, inspection.lotId), isSorted: nonconforming !== null }
   const problems = await rowProblems(
     reader,
     person,
@@ -85,7 +87,12 @@ export async function decisionProblems(
   if (hasFailed && !person.roles.includes('qualityManager') && !problems.some(({ code }) => code === 'decision_beyond_role'))
     problems.unshift({ row: null, code: 'decision_beyond_role', message: `${inspection.code} is not acceptable: a quality manager decides it.` })
   const held = await heldBy(reader, inspection)
-  return [...problems, ...setAsideProblem(inspection, held, rows, await setAsideBy(reader, inspection)), ...splitProblem(held, rows)]
+  const setAside = await setAsideBy(reader, inspection)
+  const together = held.reduce((sum, { quantity }) => sum + quantity, 0)
+  const releasable = releasableHeld(together, { hasFailed, setAside, nonconforming })
+  const apart =
+    hasFailed && nonconforming === null ? [] : setAsideProblem(inspection, held, rows, hasFailed ? (nonconforming ?? 0) : setAside, releasable)
+  return [...problems, ...apart, ...splitProblem(held, rows)]
 }
 
 /** Refuses with the first problem, all of them among the facts. */
@@ -105,57 +112,63 @@ async function ruledPlace(work: Work, lotId: string, placeId: string, dispositio
   return (await placeByRule(work.manager, { partId, familyId, supplierId, standing: standingAfter[disposition], placeId }))?.toPlaceId ?? null
 }
 
-/** Takes a quantity of a container from where its pieces on hold are. */
+/** Takes pieces from where they are on hold to where a disposition sends them. */
 async function post(
   work: Work,
   lotId: string,
-  row: Pick<DecisionRowInput, 'containerId' | 'quantity' | 'disposition'>,
-  kind: MovementKind,
+  { spot, quantity }: Taken,
+  disposition: DecisionRowInput['disposition'] & MovementKind,
   cause: MovementCause,
 ): Promise<void> {
-  const purpose = placePurpose[row.disposition]
-  let left = row.quantity
-  for (const spot of await loadBalances(work.manager, lotId)) {
-    if (spot.standing !== 'onHold' || spot.containerId !== row.containerId || left === 0) continue
-    const quantity = Math.min(left, spot.quantity)
-    const placeId =
-      purpose === undefined
-        ? spot.placeId
-        : ((await ruledPlace(work, lotId, spot.placeId, row.disposition)) ?? (await placeFor(work.manager, purpose)).id)
-    const from = { placeId: spot.placeId, standing: spot.standing }
-    await postMovement(
-      work,
-      lotId,
-      { containerId: row.containerId, quantity, from, to: { placeId, standing: standingAfter[row.disposition] } },
-      kind,
-      cause,
-    )
-    left -= quantity
-  }
+  const purpose = placePurpose[disposition]
+  const placeId =
+    purpose === undefined ? spot.placeId : ((await ruledPlace(work, lotId, spot.placeId, disposition)) ?? (await placeFor(work.manager, purpose)).id)
+  await movePieces(work, lotId, { spot, quantity, to: { placeId, standing: standingAfter[disposition] } }, disposition, cause)
 }
 
 /** Pieces of a container. */
 type Freed = Pick<DecisionRowInput, 'containerId' | 'quantity'>
 
-/** Frees what no hold is open on any more, container by container; what any decision conceded goes as a concession. */
-async function free(work: Work, lotId: string, pieces: readonly Freed[], cause: MovementCause): Promise<void> {
-  const holds = await openHolds(work.manager, lotId, null)
+/**
+ * Frees what no hold is open on any more, container by container; what any decision conceded of these pieces goes as a concession.
+ * @param reach the spots that the cause held, by which its pieces are known
+ */
+async function free(work: Work, lotId: string, reach: readonly Balance[], pieces: readonly Freed[], cause: MovementCause): Promise<void> {
+  const conceded = (await concededBefore(work.manager, lotId)).map((of) => ({ ...of }))
+  const isReached = (spot: Balance) => spot.standing === 'onHold' && reach.some((of) => isSameSpot(of, spot))
   for (const containerId of new Set(pieces.map((of) => of.containerId))) {
-    if (holds.some((hold) => holdReaches(hold, { containerId }))) continue
     const freed = pieces.filter((of) => of.containerId === containerId).reduce((sum, { quantity }) => sum + quantity, 0)
-    const conceded = concededOf(freed, await concededBefore(work.manager, lotId, containerId))
-    if (conceded > 0) await post(work, lotId, { containerId, quantity: conceded, disposition: 'concession' }, 'concession', cause)
-    if (freed > conceded) await post(work, lotId, { containerId, quantity: freed - conceded, disposition: 'release' }, 'release', cause)
+    const spots = (await loadBalances(work.manager, lotId)).filter((spot) => spot.containerId === containerId && isReached(spot))
+    for (const { spot, quantity } of await freeOnes(work.manager, lotId, spots, freed)) {
+      const meant = conceded.filter((of) => of.containerId === containerId && holdReaches({ containerId, eventId: of.eventId }, spot))
+      let asConcession = concededOf(
+        quantity,
+        meant.map((of) => of.quantity),
+      )
+      if (asConcession > 0) await post(work, lotId, { spot, quantity: asConcession }, 'concession', cause)
+      if (quantity > asConcession) await post(work, lotId, { spot, quantity: quantity - asConcession }, 'release', cause)
+      // Each conceded piece is counted once.
+      for (const of of meant) {
+        const taken = Math.min(asConcession, of.quantity)
+        of.quantity -= taken
+        asConcession -= taken
+      }
+    }
   }
 }
 
+type SpotOf = Pick<Balance, 'containerId' | 'placeId' | 'standing' | 'sublot'>
+export const isSameSpot = (a: SpotOf, b: SpotOf) =>
+  a.containerId === b.containerId && a.placeId === b.placeId && a.standing === b.standing && a.sublot === b.sublot
+
 /** Lets go what an inspection holds of a lot, without a decision: its finding frees it. What another one holds stays on hold. */
 export async function freeByFinding(work: Work, { lotId, inspection }: Happened['freedByFinding']): Promise<void> {
-  const hold = await openHoldOf(work.manager, lotId, inspection.id)
-  if (hold === null) return
+  const [hold] = await holdsOf(work.manager, lotId, inspection.id)
+  if (hold === undefined) return
+  const { spots, quantity } = await heldFor(work.manager, lotId, inspection.id)
   await closeHolds(work, lotId, inspection.id, null)
-  const held = (await loadBalances(work.manager, lotId)).filter((spot) => spot.standing === 'onHold' && holdReaches(hold, spot))
-  await free(work, lotId, held, { holdId: hold.id })
+  const held = takeFrom(spots, quantity).map((taken) => ({ containerId: taken.spot.containerId, quantity: taken.quantity }))
+  await free(work, lotId, spots, held, { holdId: hold.id })
   await work.happened('lotDecided', { lotId })
 }
 
@@ -180,11 +193,19 @@ export async function decide(
     await work.manager.insert(DecisionPartEntity, { ...row, decisionId: decision.id, position, placeId: null, standing: null })
   }
   work.audit({ action: 'decided', subject: 'inspection', subjectId: inspectionId, after: { rows } })
-  for (const row of rows) if (!frees(row.disposition)) await post(work, inspection.lotId, row, row.disposition, { decisionId: decision.id })
+  const { spots } = await heldFor(work.manager, inspection.lotId, inspectionId)
+  for (const { disposition, containerId, quantity } of rows) {
+    if (frees(disposition)) continue
+    const there = (await loadBalances(work.manager, inspection.lotId)).filter(
+      (spot) => spot.containerId === containerId && spots.some((of) => isSameSpot(of, spot)),
+    )
+    for (const taken of takeFrom(there, quantity)) await post(work, inspection.lotId, taken, disposition, { decisionId: decision.id })
+  }
   await closeHolds(work, inspection.lotId, inspectionId, decision.id)
   await free(
     work,
     inspection.lotId,
+    spots,
     rows.filter(({ disposition }) => frees(disposition)),
     { decisionId: decision.id },
   )

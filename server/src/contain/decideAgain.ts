@@ -5,19 +5,21 @@ import type { AgainRowInput, Decision, DecisionProblem, Person } from '@nemawash
 import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
-import { postMovement } from '../stock/ledger'
+import { movePieces } from '../stock/ledger'
 import { placeFor } from '../stock/placeFor'
 import { loadDecisions } from '../stock/repository'
 import { placePurpose, rowProblems } from './decisionProblems'
-import { refuse } from './decide'
+import { LotEntity } from '../stock/entities'
+import { isSameSpot, refuse } from './decide'
 import { DecisionEntity, DecisionPartEntity } from '../stock/decisionEntities'
 
 function quantityProblems(balances: readonly Balance[], rows: readonly AgainRowInput[]): DecisionProblem[] {
   const problems: DecisionProblem[] = []
   const taken = new Map<string, number>()
-  for (const [row, { containerId, placeId, standing, quantity }] of rows.entries()) {
-    const key = `${containerId ?? ''} ${placeId} ${standing}`
-    const there = balances.find((spot) => spot.containerId === containerId && spot.placeId === placeId && spot.standing === standing)?.quantity ?? 0
+  for (const [row, of] of rows.entries()) {
+    const { containerId, placeId, standing, sublot, quantity } = of
+    const key = `${containerId ?? ''} ${placeId} ${standing} ${sublot}`
+    const there = balances.find((spot) => isSameSpot(spot, of))?.quantity ?? 0
     const together = (taken.get(key) ?? 0) + quantity
     taken.set(key, together)
     if (!Number.isSafeInteger(quantity) || quantity < 1)
@@ -42,11 +44,15 @@ export async function againProblems(reader: Reader, person: Person, lotId: strin
   return [...problems, ...quantityProblems(await loadBalances(reader, lotId), rows)]
 }
 
-/** The decision that a new one comes after. @throws {ServerError} `not_found`, `decision_superseded` where another one came in between. */
-export async function decisionBefore(reader: Reader, lotId: string, followsId: string): Promise<Decision> {
-  const last = (await loadDecisions(reader, lotId)).at(-1)
-  if (!last) throw new ServerError('not_found', 'Nothing was decided on this lot yet.', { id: lotId })
-  if (last.id !== followsId)
+/**
+ * The decision that a new one comes after; null where it is the first on the lot.
+ * @throws {ServerError} `not_found`, `decision_superseded` where another one came in between.
+ */
+export async function decisionBefore(reader: Reader, lotId: string, followsId: string | null): Promise<Decision | null> {
+  if (!(await reader.existsBy(LotEntity, { id: lotId }))) throw new ServerError('not_found', `There is no lot with the id ${lotId}.`, { id: lotId })
+  const last = (await loadDecisions(reader, lotId)).at(-1) ?? null
+  if (last === null && followsId !== null) throw new ServerError('not_found', 'Nothing was decided on this lot yet.', { id: lotId })
+  if (last !== null && last.id !== followsId)
     throw new ServerError('decision_superseded', `${last.signedByName} decided on this lot in between.`, {
       signedAt: last.signedAt,
       signedByName: last.signedByName,
@@ -55,20 +61,27 @@ export async function decisionBefore(reader: Reader, lotId: string, followsId: s
 }
 
 /**
- * Decides anew on pieces of a lot that are still in the plant, in whatever standing, by a decision that names the one before.
+ * Decides on pieces of a lot that are still in the plant, in whatever standing: for the first time, or anew by a decision that names the one before.
  * @throws {ServerError} `not_found`, `decision_superseded`, and the codes of `againProblems`.
  */
-export async function decideAgain(work: Work, person: Person, lotId: string, followsId: string, rows: readonly AgainRowInput[]): Promise<Decision> {
+export async function decideAgain(
+  work: Work,
+  person: Person,
+  lotId: string,
+  followsId: string | null,
+  rows: readonly AgainRowInput[],
+): Promise<Decision> {
   await decisionBefore(work.manager, lotId, followsId)
   refuse(await againProblems(work.manager, person, lotId, rows))
   const decision = { id: work.newId(), inspectionId: null, lotId, followsId, signedAt: work.now, signedById: person.id }
   await work.manager.insert(DecisionEntity, { ...decision })
-  for (const [position, row] of rows.entries()) await work.manager.insert(DecisionPartEntity, { ...row, decisionId: decision.id, position })
+  for (const [position, { sublot: _, ...row }] of rows.entries())
+    await work.manager.insert(DecisionPartEntity, { ...row, decisionId: decision.id, position })
   work.audit({ action: 'decided again', subject: 'lot', subjectId: lotId, after: { followsId, rows } })
-  for (const { containerId, placeId, standing, quantity, disposition } of rows) {
+  for (const { disposition, ...spot } of rows) {
     const purpose = placePurpose[disposition]
-    const to = { placeId: purpose === undefined ? placeId : (await placeFor(work.manager, purpose)).id, standing: standingAfter[disposition] }
-    await postMovement(work, lotId, { containerId, quantity, from: { placeId, standing }, to }, disposition, { decisionId: decision.id })
+    const to = { placeId: purpose === undefined ? spot.placeId : (await placeFor(work.manager, purpose)).id, standing: standingAfter[disposition] }
+    await movePieces(work, lotId, { spot, quantity: spot.quantity, to }, disposition, { decisionId: decision.id })
   }
   await work.happened('lotDecided', { lotId })
   return (await loadDecisions(work.manager, lotId)).at(-1) as Decision

@@ -43,7 +43,7 @@ export async function rowProblems<R extends CheckedRow>(
     const { disposition, reason, standing } = asked
     const judged = judgedOf(asked)
     const words = dispositionWords[disposition]
-    if (disposition === 'release' && judged.hasFailed)
+    if (disposition === 'release' && judged.hasFailed && judged.isSorted !== true)
       problems.push({ row, code: 'release_is_concession', message: 'What is not acceptable is not simply released: using it as is is a concession.' })
     else if (disposition === 'returnToSupplier' && judged.isMade)
       problems.push({ row, code: 'movement_not_allowed', message: 'It was made here: it can go back to no supplier.' })

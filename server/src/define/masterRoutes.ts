@@ -1,4 +1,5 @@
 import { countUses, masterList, masterColumns } from './masterRepository'
+import { requireNothingRests, type Property } from './restsRepository'
 import type { ById, Nothing } from '@nemawashi/contract'
 import {
   endpoints,
@@ -63,7 +64,15 @@ async function requireUnused(work: Work, { options }: EntitySchema, uses: Column
 }
 
 /** Registers list, get, create and update of one simple kind of master data. */
-function master<T extends Coded>(routes: Routes, area: Addresses<T>, entity: EntitySchema<T>, words: string, extra: Record<string, Column>): void {
+function master<T extends Coded>(
+  routes: Routes,
+  area: Addresses<T>,
+  entity: EntitySchema<T>,
+  words: string,
+  extra: Record<string, Column>,
+  /** A field that other things rest on, and how that is called. */
+  resting: { readonly field: keyof T & string; readonly property: Property } | null = null,
+): void {
   routes.list(area.list, masterList(entity.options.name, extra))
   routes.read(area.get, async (reader, { params }) => {
     const row = await reader.findOneBy(entity, { id: params.id } as FindOptionsWhere<T>)
@@ -82,6 +91,8 @@ function master<T extends Coded>(routes: Routes, area: Addresses<T>, entity: Ent
     const current = await loadAt(work, entity, words, params.id, version)
     await requireFreeCode(work, entity, words, fields.code, params.id)
     if (fields.code !== current.code) await requireUnused(work, entity, extra['uses'], words, current)
+    if (resting && (fields as Partial<T>)[resting.field] !== current[resting.field])
+      await requireNothingRests(work, resting.property, resting.field, current)
     await saveNext(work, entity, words, 'changed', current, fields as Partial<T>)
     return { ...current, ...fields, version: version + 1 }
   })
@@ -89,13 +100,13 @@ function master<T extends Coded>(routes: Routes, area: Addresses<T>, entity: Ent
 
 export function masterRoutes(routes: Routes): void {
   master<Family>(routes, define.families, FamilyEntity, 'family', masterColumns.families)
-  master<Partner>(routes, define.partners, PartnerEntity, 'partner', masterColumns.partners)
-  master<Place>(routes, define.places, PlaceEntity, 'place', masterColumns.places)
+  master<Partner>(routes, define.partners, PartnerEntity, 'partner', masterColumns.partners, { field: 'kind', property: 'partner kind' })
+  master<Place>(routes, define.places, PlaceEntity, 'place', masterColumns.places, { field: 'purpose', property: 'place purpose' })
   master<AnswerList>(routes, define.answerLists, AnswerListEntity, 'answer list', masterColumns.answerLists)
   master<FaultCode>(routes, define.faultCodes, FaultCodeEntity, 'fault code', masterColumns.faultCodes)
   master<Reason>(routes, define.reasons, ReasonEntity, 'reason', masterColumns.reasons)
   master<ImportanceClass>(routes, define.classes, ImportanceClassEntity, 'class', masterColumns.classes)
   master<CountUnit>(routes, define.countUnits, CountUnitEntity, 'unit of count', masterColumns.countUnits)
   master<FinerStanding>(routes, define.finerStandings, FinerStandingEntity, 'finer standing', masterColumns.finerStandings)
-  master<Operation>(routes, define.operations, OperationEntity, 'operation', masterColumns.operations)
+  master<Operation>(routes, define.operations, OperationEntity, 'operation', masterColumns.operations, { field: 'kind', property: 'operation kind' })
 }

@@ -6,6 +6,7 @@ import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
 import { loadAt, requireFreeCode, requireReference, saveNext } from '../kernel/versioned'
 import { FamilyEntity, OperationEntity, PartEntity, PlaceEntity, RoutingStepEntity } from './entities'
+import { requireNothingRests } from './restsRepository'
 
 const { parts } = endpoints.define
 
@@ -67,6 +68,7 @@ export function partRoutes(routes: Routes): void {
     const { version, operationIds, ...fields } = body
     const current = await loadAt(work, PartEntity, 'part', params.id, version)
     await check(work, { ...fields, operationIds }, params.id)
+    if (fields.tracking !== current.tracking) await requireNothingRests(work, 'part tracking', 'tracking', current)
     const before = (await loadPart(work.manager, params.id)).operationIds
     await writeRouting(work, params.id, operationIds)
     await saveNext(work, PartEntity, 'part', 'changed', current, fields)

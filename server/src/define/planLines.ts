@@ -1,6 +1,15 @@
 import { codesOf } from './masterRepository'
 import { storedPlanLines } from './planRepository'
-import { checkLimits, checkSamplingRule, CoreError, parseDecimal, type SamplingRule } from '@nemawashi/core'
+import {
+  checkLimits,
+  checkSamplingRule,
+  CoreError,
+  countedOf,
+  parseDecimal,
+  requireSuits,
+  type CharacteristicKind,
+  type SamplingRule,
+} from '@nemawashi/core'
 import type { DetachedLimits, PartTarget, PlanLine, PlanLineInput } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
@@ -33,6 +42,12 @@ async function partCodes(reader: Reader): Promise<Map<string, string>> {
   return new Map((await codesOf(reader, 'part')).map(({ id, code }) => [id, code]))
 }
 
+/** What the newest revision of a characteristic says it is. */
+async function latestOf(work: Work, characteristicId: string): Promise<{ kind: CharacteristicKind; name: string }> {
+  const [latest] = await work.manager.find(CharacteristicRevisionEntity, { where: { characteristicId }, order: { revision: 'DESC' }, take: 1 })
+  return latest ?? { kind: 'judged', name: '' }
+}
+
 /** @throws {ServerError | CoreError} what is wrong with the first line that cannot be; names the line. */
 export async function checkLines(work: Work, lines: readonly PlanLineInput[]): Promise<void> {
   const seen = new Set<string>()
@@ -47,7 +62,9 @@ export async function checkLines(work: Work, lines: readonly PlanLineInput[]): P
     }
     seen.add(line.characteristicId)
     try {
-      checkSamplingRule(line.sampling as SamplingRule)
+      const { kind, name } = await latestOf(work, line.characteristicId)
+      checkSamplingRule(line.sampling as SamplingRule, countedOf(kind))
+      requireSuits(line.sampling as SamplingRule, kind, name)
       await checkDetached(work, line)
     } catch (error) {
       if (error instanceof CoreError) throw new CoreError(error.code, `Line ${index + 1}: ${error.message}`, { ...error.facts, line: index })

@@ -1,4 +1,4 @@
-import { revisionLife } from '@nemawashi/core'
+import { revisionLife, requireSuits, type SamplingRule } from '@nemawashi/core'
 import { planRevisions, pointsUsing, planList, planFilters, characteristicOf, pointsEver } from './planRepository'
 import { endpoints, type Plan } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
@@ -73,6 +73,7 @@ export function planRoutes(routes: Routes, now: () => Date): void {
         },
       )
     }
+    for (const { sampling, kind, name } of lines) requireSuits(sampling as SamplingRule, kind, name)
     await releasePlanFrom(work, current, draft, body.effectiveFrom)
     return loadPlan(work.manager, params.id)
   })

@@ -1,4 +1,4 @@
-import type { AlsoFor, DetachedLimits, Finding, LeftOut, LineSkip, SeverityNow } from '@nemawashi/contract'
+import type { AlsoFor, DetachedLimits, Finding, LeftOut, LineSkip, SeverityNow, SharedPlan } from '@nemawashi/contract'
 import type { Consequence, Counting, DueReason, InspectionState, Mark, OnFailure, Stage, SubjectKind, VariablesPlan } from '@nemawashi/core'
 import { EntitySchema } from 'typeorm'
 import { flag, id, int, json, mayReference, maybeJson, maybeText, references, text, uniqueText } from '../kernel/columns'
@@ -109,8 +109,8 @@ export interface InspectionLineRow {
   accept: number
   isRequired: boolean
   isDecisive: boolean
-  /** What a plan of several stages, by variables or of nonconformities needs beyond the two numbers; null for a plain single plan. */
-  scheme: { stages: Stage[] | null; variables: VariablesPlan | null; counting: Counting } | null
+  /** What a plan of several stages, by variables or of nonconformities needs beyond the two numbers, and the plans of others that ask the same; null for a plain single plan. */
+  scheme: { stages: Stage[] | null; variables: VariablesPlan | null; counting: Counting; shared?: SharedPlan[] } | null
   /** The series that its values go on; null where nothing is measured. */
   seriesId: string | null
   /** Which inspection it got by the history of its line, and why; null where its rule does not switch. */

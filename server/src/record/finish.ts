@@ -9,7 +9,7 @@ import { hasHeld, hasHeldAll } from '../stock/repository'
 import { InspectionEntity, type InspectionRow } from './entities'
 import { consequenceFrom, findingOf, loadInspectionLines, loadReadings } from './inspections'
 import { lotsLookedAt } from './repository'
-import { withinOf } from './unit'
+import { piecesLookedAt } from './unit'
 
 const words = 'inspection'
 
@@ -71,10 +71,11 @@ export async function finishInspection(work: Work, id: string, version: number, 
     verdict,
     finding,
   })
-  if (isToHold) for (const lotId of lotIds) await holdLot(work, lotId, current, withinOf(current))
+  const pieces = await piecesLookedAt(work.manager, current)
+  if (isToHold) for (const lotId of lotIds) await holdLot(work, lotId, current, pieces)
   // What is found nonconforming is held also where the lot is not.
   else if (setAside > 0 && current.lotId !== null && !(await hasHeld(work.manager, current.id)))
-    await holdSample(work, current.lotId, current, { quantity: setAside, toPlaceId: await bayOf(work, current), ...withinOf(current) })
+    await holdSample(work, current.lotId, current, { quantity: setAside, toPlaceId: await bayOf(work, current), isShared: false, ...pieces })
   await work.happened('inspectionFinished', { inspection: current, lines, readings, verdict })
   // What it asks for in addition holds the pieces by then.
   if (isFreeing) for (const lotId of lotIds) await work.happened('freedByFinding', { lotId, inspection: current })

@@ -8,7 +8,7 @@ import type { InspectionRow } from './entities'
 import { LotEntity } from '../stock/entities'
 import { openHold } from '../stock/holds'
 import { openInspection, whatIsAsked } from './openInspection'
-import { withinOf } from './unit'
+import { piecesLookedAt } from './unit'
 
 declare module '../kernel/happenings' {
   interface Happened {
@@ -67,6 +67,8 @@ export async function openFollowUps(work: Work, finished: Happened['inspectionFi
       history: null,
     }
     const opened = await openInspection(work, following, of, await whatIsAsked(work, following, of))
-    if (inspection.isGate) for (const held of await lotsLookedAt(work.manager, inspection)) await openHold(work, held, opened, withinOf(inspection))
+    if (!inspection.isGate) continue
+    const pieces = await piecesLookedAt(work.manager, inspection)
+    for (const held of await lotsLookedAt(work.manager, inspection)) await openHold(work, held, opened, pieces)
   }
 }

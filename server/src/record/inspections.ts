@@ -26,9 +26,10 @@ import { detailsOf } from '../define/checkedFields'
 import { loadDecisions } from '../stock/repository'
 import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
-import { InspectionEntity, type InspectionLineRow } from './entities'
+import { InspectionEntity, type InspectionLineRow, type InspectionRow } from './entities'
+import { heldNamed } from '../stock/holds'
 import { assignmentOf } from './assignmentRepository'
-import { withinOf } from './unit'
+import { piecesLookedAt } from './unit'
 import { sampleStory, sampleWords } from './sampleWords'
 
 /** The lines of an inspection in order, with the characteristic revision that each was made from. */
@@ -41,16 +42,21 @@ export async function loadInspectionLines(reader: Reader, inspectionId: string):
     const others = alsoFor === null ? [] : (JSON.parse(alsoFor) as AlsoFor[])
     const adapted = adaptedFrom(adaptations.filter(({ lineId }) => lineId === row.id))
     const opened = { severity: got, sampleSize: adapted?.sampleSize ?? row.sampleSize, accept: adapted?.accept ?? row.accept }
-    const { stages, variables, counting } = scheme === null ? plain : (JSON.parse(scheme) as NonNullable<InspectionLineRow['scheme']>)
+    const { stages, variables, counting, shared = [] } = scheme === null ? plain : (JSON.parse(scheme) as NonNullable<InspectionLineRow['scheme']>)
     return {
       ...row,
       ...(limits === null ? {} : { nominal: limits.nominal, lower: limits.lower, upper: limits.upper }),
       // What the library tells for every plan, then what this plan's line adds.
       instruction: [row.instruction, lineInstruction].filter((words) => words !== '').join('\n\n'),
       details: detailsOf(details),
-      samplingReasoning: sampleStory(sampleWords(ruleOf(sampling), lotSize, opened), { ...row, alsoFor: others, adaptedFrom: adapted }),
+      samplingReasoning: sampleStory(sampleWords(ruleOf(sampling), lotSize, { ...opened, kind: row.kind }), {
+        ...row,
+        alsoFor: others,
+        adaptedFrom: adapted,
+      }),
       severity: got,
       alsoFor: others,
+      shared,
       adaptedFrom: adapted,
       stages,
       variables,
@@ -68,11 +74,7 @@ function adaptedFrom(of: readonly StoredAdaptation[]): InspectionLine['adaptedFr
   return { sampleSize: first.beforeSize, accept: first.beforeAccept, reason: last.reason, byName: last.byName, at: last.at }
 }
 
-/** Whether two holds can be on the same pieces: one of all of the lot meets every other. */
-const mayMeet = (hold: { containerId: string | null }, other: { containerId: string | null }) =>
-  other.containerId === null || holdReaches(hold, other)
-
-const plain = { stages: null, variables: null, counting: 'nonconforming' } as const
+const plain: NonNullable<InspectionLineRow['scheme']> = { stages: null, variables: null, counting: 'nonconforming' }
 
 /** A sampling rule as the database keeps it. */
 export function ruleOf(stored: string | null): SamplingRule | null {
@@ -86,8 +88,8 @@ function severityFrom(stored: string | null): SeverityNow | null {
 /** What the lines of inspections ask for, and why, inspection by inspection. */
 export async function linesAsked(reader: Reader, inspectionIds: readonly string[]) {
   const asked = new Map<string, { name: string; sampleSize: number; accept: number; reasoning: string }[]>(inspectionIds.map((id) => [id, []]))
-  for (const { inspectionId, sampling, severity, lotSize, ...row } of await storedSamples(reader, inspectionIds))
-    asked.get(inspectionId)?.push({ ...row, reasoning: sampleWords(ruleOf(sampling), lotSize, { ...row, severity: severityFrom(severity) }) })
+  for (const { inspectionId, sampling, severity, lotSize, kind, ...row } of await storedSamples(reader, inspectionIds))
+    asked.get(inspectionId)?.push({ ...row, reasoning: sampleWords(ruleOf(sampling), lotSize, { ...row, kind, severity: severityFrom(severity) }) })
   return asked
 }
 
@@ -114,6 +116,26 @@ export async function setAsideBy(reader: Reader, { id, consequence }: { id: stri
   return nonconformingPieces(await loadInspectionLines(reader, id), await loadReadings(reader, id))
 }
 
+/**
+ * Nonconforming pieces that a finished inspection found, where every piece was looked at on every line, so that the others are known to be good;
+ * null where not all of them were.
+ */
+export async function sortedOut(
+  reader: Reader,
+  { id, lotSize, subjectKind }: Pick<InspectionRow, 'id' | 'lotSize' | 'subjectKind'>,
+): Promise<number | null> {
+  if (subjectKind === 'load') return null
+  return sortedBy(await loadInspectionLines(reader, id), await loadReadings(reader, id), lotSize)
+}
+
+function sortedBy(lines: readonly InspectionLine[], readings: readonly Reading[], lotSize: number): number | null {
+  const isWhole = (line: InspectionLine) =>
+    line.sampleSize >= lotSize &&
+    line.details.recording === 'pieces' &&
+    new Set(readings.filter(({ lineId, value }) => lineId === line.id && value !== null).map(({ piece }) => piece)).size >= lotSize
+  return lines.length > 0 && lines.every(isWhole) ? nonconformingPieces(lines, readings) : null
+}
+
 /** @param ofLot which lot of a load is looked at; its own where it has one */
 export async function loadInspection(reader: Reader, id: string, ofLot: string | null = null): Promise<Inspection> {
   const head = await inspectionHead(reader, id, ofLot)
@@ -121,13 +143,14 @@ export async function loadInspection(reader: Reader, id: string, ofLot: string |
   const lines = await loadInspectionLines(reader, id)
   const readings = await loadReadings(reader, id)
   const stored = isOpen(head.state) ? null : await reader.findOneBy(InspectionEntity, { id })
-  const { followsId, subjectId, leftOut, consequence, ...shown } = head
+  const { followsId, subjectId, leftOut, consequence, occasionId, ...shown } = head
   const dropped = (await adaptationsOf(reader, id)).filter(({ afterSize }) => afterSize === 0)
   const { lotId } = head
   if (ofLot !== null && (lotId !== ofLot || !(await lotsLookedAt(reader, { subjectKind: head.subjectKind, subjectId, lotId }, ofLot)).length))
     throw new ServerError('not_found', `${head.code} does not look at this lot.`, { lotId: ofLot })
-  const within = withinOf(head)
-  const others = lotId === null ? [] : (await openHolds(reader, lotId, id)).filter((hold) => mayMeet(hold, within))
+  const within = await piecesLookedAt(reader, { ...head, occasionId })
+  const balances = lotId === null ? [] : (await namedBalances(reader, lotId)).filter((spot) => holdReaches(within, spot))
+  const others = lotId === null ? [] : (await openHolds(reader, lotId, id)).filter((hold) => balances.some((spot) => holdReaches(hold, spot)))
   const decisions = lotId === null ? [] : await loadDecisions(reader, lotId)
   const { whenConforming, advice, answeredAt, keepsFrom, setsAside } = consequenceFrom(
     consequence === null ? null : (JSON.parse(consequence) as Consequence),
@@ -147,7 +170,9 @@ export async function loadInspection(reader: Reader, id: string, ofLot: string |
     lines,
     readings,
     finding: stored?.finding ?? findingOf(lines, readings),
-    balances: lotId === null ? [] : (await namedBalances(reader, lotId)).filter((spot) => holdReaches(within, spot)),
+    balances,
+    held: lotId === null ? [] : await heldNamed(reader, lotId, id),
+    sorted: head.subjectKind === 'load' || isOpen(head.state) ? null : sortedBy(lines, readings, head.lotSize),
     toDecide: await lotsToDecide(reader, id),
     assignment: await assignmentOf(reader, id),
     leftOut: leftOut === null ? [] : (JSON.parse(leftOut) as LeftOut[]),

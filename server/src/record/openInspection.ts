@@ -1,5 +1,6 @@
 import {
   cellCount,
+  countedOf,
   ownLimits,
   plannedMinutes,
   questionOf,
@@ -12,7 +13,7 @@ import {
   type SamplingRule,
   type SubjectKind,
 } from '@nemawashi/core'
-import type { AlsoFor, DetachedLimits, LeftOut, PlanLine } from '@nemawashi/contract'
+import type { AlsoFor, DetachedLimits, LeftOut, PlanLine, SharedPlan } from '@nemawashi/contract'
 import type { ControlPointRow } from '../attach/entities'
 import { detailsOf } from '../define/checkedFields'
 import { CharacteristicRevisionEntity, PlanEntity, PlanRevisionEntity, type CharacteristicRevisionRow } from '../define/entities'
@@ -27,10 +28,10 @@ import { seriesOf } from './series'
 import { severityOf, type LineHistory } from './severity'
 
 /** What a line keeps of a sample beyond its two numbers: null for a plain single plan of nonconforming pieces. */
-function schemeOf({ stages, variables, counting, reject, accept }: Sample): InspectionLineRow['scheme'] {
+export function schemeOf({ stages, variables, counting, reject, accept }: Sample, shared: SharedPlan[] = []): InspectionLineRow['scheme'] {
   const isStaged = stages.length > 1 || reject > accept + 1
-  if (!isStaged && variables === null && counting === 'nonconforming') return null
-  return { stages: isStaged ? [...stages] : null, variables, counting }
+  if (!isStaged && variables === null && counting === 'nonconforming' && shared.length === 0) return null
+  return { stages: isStaged ? [...stages] : null, variables, counting, ...(shared.length > 0 ? { shared } : {}) }
 }
 
 /** What an inspection is opened on, and for. */
@@ -126,7 +127,8 @@ export async function whatIsAsked(work: Work, point: Point, { partId, lotSize, h
     const severity = history === null ? null : await severityOf(work.manager, sampling, { ...history, characteristicId: line.characteristicId })
     const rule = severity === null ? sampling : ruleUnder(sampling, severity.state)
     // Many lots of a delivery are of one size.
-    const sample = onceOf(work, `sample ${JSON.stringify(rule)} ${lotSize}`, () => sampleFor(rule, lotSize))
+    const counted = countedOf(characteristic.kind)
+    const sample = onceOf(work, `sample ${JSON.stringify(rule)} ${lotSize} ${counted}`, () => sampleFor(rule, lotSize, counted))
     const detached = ownLimits(line, partId, characteristic.revision)
     const { characteristicId, name, isRequired, isDecisive, minutesPerPiece } = line
     lines.push({
@@ -151,7 +153,15 @@ export async function whatIsAsked(work: Work, point: Point, { partId, lotSize, h
 /** What is asked with a line for others, and what others ask in its stead. */
 export interface Shared {
   readonly alsoFor: ReadonlyMap<string, readonly AlsoFor[]>
+  /** By question, the plans of those that ask it with another sample. */
+  readonly plans: ReadonlyMap<string, readonly SharedPlan[]>
   readonly leftOut: readonly LeftOut[]
+}
+
+/** What a line keeps of its sample, with the plans of others. */
+function withShared(scheme: InspectionLineRow['scheme'], shared: readonly SharedPlan[]): InspectionLineRow['scheme'] {
+  if (shared.length === 0) return scheme
+  return { stages: null, variables: null, counting: 'nonconforming', ...scheme, shared: [...shared] }
 }
 
 /** Opens the inspection of a control point, with the lines that it asks. */
@@ -160,7 +170,7 @@ export async function openInspection(
   point: Point,
   { lotId, unit, partId, lotSize, holdPlaceId, occasionId, loadId = occasionId, followsId = null }: OpeningOf,
   { planRevisionId, lines: asked }: Asking,
-  { alsoFor, leftOut }: Shared = { alsoFor: new Map(), leftOut: [] },
+  { alsoFor, plans, leftOut }: Shared = { alsoFor: new Map(), plans: new Map(), leftOut: [] },
 ): Promise<OpenedInspection> {
   const id = work.newId()
   const lines: InspectionLineRow[] = []
@@ -176,7 +186,7 @@ export async function openInspection(
       isRequired,
       isDecisive,
       severity,
-      scheme,
+      scheme: withShared(scheme, plans.get(line.question) ?? []),
       detached,
       alsoFor: alsoFor.has(line.question) ? [...(alsoFor.get(line.question) ?? [])] : null,
       seriesId: revision.kind === 'measured' && partId !== null ? await seriesOf(work, line.characteristicId, partId, point.operationId) : null,

@@ -1,17 +1,19 @@
-import type { SubjectKind } from '@nemawashi/core'
+import type { CharacteristicKind, PiecesMeant, SubjectKind } from '@nemawashi/core'
 import type { Inspection, InspectionLine, Reading } from '@nemawashi/contract'
 import type { ListSpec } from '../kernel/lists'
 import type { Finds } from '../kernel/area'
 import type { Reader } from '../kernel/database'
+import { eventKinds } from '../stock/repository'
 import { holderSql, looksAtLot } from './queueRepository'
 
-/** What of a lot an inspection did not find acceptable: a container or serial number, or all of it (null). */
-export async function failuresOn(reader: Reader, lotId: string): Promise<{ containerId: string | null }[]> {
+/** Which pieces of a lot an inspection did not find acceptable. */
+export async function failuresOn(reader: Reader, lotId: string): Promise<PiecesMeant[]> {
   return (await reader.query(
-    `SELECT DISTINCT u.id AS container_id FROM inspection i LEFT JOIN container u ON u.id = i.subject_id
-     WHERE ${looksAtLot} AND i.verdict = 'notAcceptable' AND i.state <> 'cancelled' ORDER BY u.id`,
+    `SELECT DISTINCT u.id AS container_id, v.id AS event_id FROM inspection i LEFT JOIN container u ON u.id = i.subject_id
+       LEFT JOIN occasion v ON v.id = i.occasion_id AND v.kind IN ${eventKinds}
+     WHERE ${looksAtLot} AND i.verdict = 'notAcceptable' AND i.state <> 'cancelled' ORDER BY u.id, v.id`,
     [lotId, lotId],
-  )) as { containerId: string | null }[]
+  )) as PiecesMeant[]
 }
 
 /** Lots that an inspection looks at: its own, or those of its load, or the one of them that is named. */
@@ -138,6 +140,7 @@ type Head = Omit<
   holds: number
   followsId: string | null
   leftOut: string | null
+  occasionId: string | null
 }
 
 type Parsed =
@@ -176,6 +179,19 @@ export async function storedLines(reader: Reader, inspectionId: string): Promise
   )) as StoredLine[]
 }
 
+/** The rules that the lines of an inspection were opened with; null for a line that its plan has no more. */
+export async function linesWithRules(
+  reader: Reader,
+  inspectionId: string,
+): Promise<{ lineId: string; kind: CharacteristicKind; sampling: string | null }[]> {
+  return (await reader.query(
+    `SELECT l.id AS line_id, r.kind, p.sampling FROM inspection_line l JOIN inspection i ON i.id = l.inspection_id
+     JOIN characteristic_revision r ON r.id = l.characteristic_revision_id
+     LEFT JOIN plan_line p ON p.plan_revision_id = i.plan_revision_id AND p.characteristic_id = r.characteristic_id WHERE l.inspection_id = ? ORDER BY l.position`,
+    [inspectionId],
+  )) as { lineId: string; kind: CharacteristicKind; sampling: string | null }[]
+}
+
 export interface StoredAdaptation {
   readonly lineId: string
   readonly name: string
@@ -199,7 +215,7 @@ export async function adaptationsOf(reader: Reader, inspectionId: string): Promi
 /** What the lines of inspections ask for, and the rules that it was worked out by. */
 export async function storedSamples(reader: Reader, inspectionIds: readonly string[]) {
   return (await reader.query(
-    `SELECT l.inspection_id, c.name, ${adaptedSql('size', 'l')} AS sample_size, ${adaptedSql('accept', 'l')} AS accept, l.severity, p.sampling, i.lot_size FROM inspection_line l JOIN inspection i ON i.id = l.inspection_id
+    `SELECT l.inspection_id, c.name, c.kind, ${adaptedSql('size', 'l')} AS sample_size, ${adaptedSql('accept', 'l')} AS accept, l.severity, p.sampling, i.lot_size FROM inspection_line l JOIN inspection i ON i.id = l.inspection_id
      JOIN characteristic_revision c ON c.id = l.characteristic_revision_id
      LEFT JOIN plan_line p ON p.plan_revision_id = i.plan_revision_id AND p.characteristic_id = c.characteristic_id
      WHERE l.inspection_id IN (SELECT value FROM json_each(?)) AND ${isAskedSql} ORDER BY l.inspection_id, l.position`,
@@ -207,6 +223,7 @@ export async function storedSamples(reader: Reader, inspectionIds: readonly stri
   )) as {
     inspectionId: string
     name: string
+    kind: CharacteristicKind
     sampleSize: number
     accept: number
     severity: string | null
@@ -227,7 +244,7 @@ export async function storedReadings(reader: Reader, inspectionId: string): Prom
 /** An inspection with the names of everything around it. */
 export async function inspectionHead(reader: Reader, id: string, ofLot: string | null): Promise<Head | null> {
   const [head] = (await reader.query(
-    `SELECT i.id, i.code, i.state, i.version, i.subject_kind, i.subject_id, t.id AS part_id, COALESCE(t.code, '') AS part_code, COALESCE(t.name, '') AS part_name,
+    `SELECT i.id, i.code, i.state, i.version, i.subject_kind, i.subject_id, i.occasion_id, t.id AS part_id, COALESCE(t.code, '') AS part_code, COALESCE(t.name, '') AS part_name,
             COALESCE(t.revision, '') AS part_revision, COALESCE(t.unit, 'piece') AS unit,
             l.id AS lot_id, ${lookedAtCode} AS lot_code, u.label AS unit_label, COALESCE(l.supplier_lot, '') AS supplier_lot, COALESCE(s.name, '') AS supplier_name, v.kind AS origin_kind, COALESCE(d.id, w.id, e.id, g.id) AS origin_id, COALESCE(w.code, ${loadCode}) AS origin_code, v.order_number,
             p.code AS plan_code, p.name AS plan_name, r.revision AS plan_revision, o.name AS operation_name, i.lot_size, i.is_gate, EXISTS (SELECT 1 FROM hold h WHERE h.cause_id = i.id) AS holds, i.on_failure, i.cancelled_at, x.name AS cancelled_by_name, i.cancel_reason,

@@ -29,7 +29,7 @@ const quantity = (delivery: Delivery, to: number, containerId: string | null = n
 
 it('fewer pieces: those that never came are taken out in the ledger, what was entered stays to be read', async () => {
   const delivery = await receive(plant, goods, { quantity: 100 })
-  expect(await effects(delivery, quantity(delivery, 40))).toMatchObject([{ effect: 'keepsSample', sampleSize: 10, sampleNow: 4 }])
+  expect(await effects(delivery, quantity(delivery, 40))).toMatchObject([{ effect: 'newSample', sampleSize: 10, sampleNow: 4 }])
   const corrected = await correct(delivery, quantity(delivery, 40), 'counted again')
   expect(standings(corrected)).toEqual(['40 onHold', '60 notArrived'])
   expect(corrected.corrections).toMatchObject([{ field: 'quantity', before: '100', after: '40', reason: 'counted again', byName: 'receivingClerk' }])

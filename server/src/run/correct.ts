@@ -1,14 +1,15 @@
 import {
   checkLotSize,
-  ruleUnder,
-  sampleFor,
+  holdReaches,
+  isUnitKind,
+  restOfLot,
+  takeFrom,
   type Balance,
   type Movement,
-  type SamplingRule,
-  type SeverityNow,
+  type MovementEnd,
   standingsInPlant,
 } from '@nemawashi/core'
-import type { Correction, CorrectionEffect, Delivery } from '@nemawashi/contract'
+import type { BalanceRow, Correction, CorrectionEffect, Delivery } from '@nemawashi/contract'
 import { PartEntity, PartnerEntity, PlanEntity } from '../define/entities'
 import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
@@ -17,11 +18,14 @@ import { LotEntity, OccasionEntity, type LotRow, type OccasionRow } from '../sto
 import { holdLot } from '../stock/holds'
 import { postMovement } from '../stock/ledger'
 import { placeFor } from '../stock/placeFor'
-import { hasDecisions, loadBalances, openHolds } from '../stock/repository'
-import { moveHistory, rulesOf, standingOn } from './correctionRepository'
+import { hasDecisions, loadBalances, loadDecisions, loadMovements, namedBalances, openHolds, unitKindsOf } from '../stock/repository'
+import { InspectionEntity } from '../record/entities'
+import { isUntouched, resample, samplesOf } from '../record/resample'
+import { moveHistory, standingOn, type OpenOnLot } from './correctionRepository'
 import { loadDelivery } from './deliveries'
 import { DeliveryCorrectionEntity, DeliveryEntity } from './entities'
 import { openTogether } from './openTogether'
+import { asWritten } from './purchaseOrders'
 import { unitsOf } from '../stock/units'
 import { fromSupplier, receiptOf, wayIn } from './receipt'
 
@@ -41,12 +45,17 @@ async function caseOf(reader: Reader, deliveryId: string, correction: Correction
   return { occasion, lots }
 }
 
-const inReach = ({ standing }: Balance) => standing === 'onHold' || standing === 'released'
+/** Pieces that can be said never to have come: still here, and not picked for anybody. */
+const inReach = ({ standing, placePurpose }: BalanceRow) => (standing === 'onHold' || standing === 'released') && placePurpose !== 'shipping'
 const sumOf = (balances: readonly { readonly quantity: number }[]) => balances.reduce((sum, { quantity }) => sum + quantity, 0)
 
 /** Pieces of a lot, or of one container of it, that came: all that were booked, but for those that never did. */
-async function cameOf(reader: Reader, lotId: string, containerId: string | null): Promise<{ there: Balance[]; came: number; never: Balance[] }> {
-  const there = (await loadBalances(reader, lotId)).filter((balance) => balance.containerId === containerId)
+async function cameOf(
+  reader: Reader,
+  lotId: string,
+  containerId: string | null,
+): Promise<{ there: BalanceRow[]; came: number; never: BalanceRow[] }> {
+  const there = (await namedBalances(reader, lotId)).filter((balance) => balance.containerId === containerId)
   const never = there.filter(({ standing }) => standing === 'notArrived')
   return { there, came: sumOf(there) - sumOf(never), never }
 }
@@ -66,8 +75,8 @@ async function before(reader: Reader, { occasion, lots }: Case, correction: Corr
           await reader.findOneBy(PartnerEntity, { id: occasion.partnerId ?? '' }),
           await reader.findOneBy(PartnerEntity, { id: correction.supplierId }),
         ]
-        if (is?.kind !== 'supplier')
-          throw new ServerError('reference_unknown', `The supplier ${correction.supplierId} does not exist.`, { field: 'supplierId' })
+        if (is?.kind !== 'supplier' || !is.isActive)
+          throw new ServerError('reference_unknown', `${is?.name ?? correction.supplierId} is no supplier that is in use.`, { field: 'supplierId' })
         return [was?.name ?? '', is.name] as const
       }
       case 'orderNumber':
@@ -79,21 +88,42 @@ async function before(reader: Reader, { occasion, lots }: Case, correction: Corr
   return { before: was, after }
 }
 
-/** Samples that were worked out for another quantity: they stay as they are, and it is said. */
-async function otherSamples(reader: Reader, lot: LotRow, quantity: number): Promise<CorrectionEffect[]> {
+/** What an inspection of a lot looks at after a correction: all that came of it, or of its container. */
+async function sizeAfter(
+  reader: Reader,
+  { subjectId, subjectKind }: OpenOnLot,
+  lotId: string,
+  correction: Correction & { field: 'quantity' },
+): Promise<number | null> {
+  if (isUnitKind(subjectKind)) return subjectId === correction.containerId ? correction.quantity : null
+  const rest = (await loadBalances(reader, lotId)).filter(
+    ({ containerId, standing }) => containerId !== correction.containerId && standing !== 'notArrived',
+  )
+  return sumOf(rest) + correction.quantity
+}
+
+/** Samples that were worked out for another quantity: of what nobody has begun they become others, of what was begun they stay, and it is said. */
+async function otherSamples(reader: Reader, lot: LotRow, correction: Correction & { field: 'quantity' }): Promise<CorrectionEffect[]> {
   const effects: CorrectionEffect[] = []
-  for (const { id, code, planName, state, sampleMost } of await standingOn(reader, lot.id)) {
-    if (state !== 'toDo' && state !== 'started') continue
-    const sizes = (await rulesOf(reader, id)).map(({ sampling, severity }) => {
-      if (sampling === null) return 0
-      const rule = JSON.parse(sampling) as SamplingRule
-      return sampleFor(severity === null ? rule : ruleUnder(rule, (JSON.parse(severity) as SeverityNow).state), quantity).sampleSize
-    })
-    const sampleNow = Math.max(0, ...sizes)
-    if (sampleNow !== sampleMost)
-      effects.push({ effect: 'keepsSample', lotCode: lot.code, planName, inspectionId: id, inspectionCode: code, sampleSize: sampleMost, sampleNow })
+  for (const standing of await standingOn(reader, lot.id)) {
+    const { id, code, planName, state, sampleMost } = standing
+    const size = await sizeAfter(reader, standing, lot.id, correction)
+    if ((state !== 'toDo' && state !== 'started') || size === null || size === 0) continue
+    const sampleNow = Math.max(0, ...(await samplesOf(reader, id, size)).map(({ sample }) => sample.sampleSize))
+    if (sampleNow === sampleMost) continue
+    const effect = isUntouched(standing) ? 'newSample' : 'keepsSample'
+    effects.push({ effect, lotCode: lot.code, planName, inspectionId: id, inspectionCode: code, sampleSize: sampleMost, sampleNow })
   }
   return effects
+}
+
+/** Works out anew what nobody has begun with, for what there is after a correction. */
+async function sampleAnew(work: Work, lot: LotRow, correction: Correction & { field: 'quantity' }): Promise<void> {
+  for (const standing of await standingOn(work.manager, lot.id)) {
+    const size = await sizeAfter(work.manager, standing, lot.id, correction)
+    if (!isUntouched(standing) || size === null || size === 0 || size === standing.lotSize) continue
+    await resample(work, await work.manager.findOneByOrFail(InspectionEntity, { id: standing.id }), size)
+  }
 }
 
 /** What the receiving of a lot asks for from another supplier, beside what has opened. */
@@ -148,51 +178,111 @@ export async function effectsOf(
   for (const lot of of.lots) {
     if (correction.field === 'supplier') effects.push(...(await otherQuestions(reader, lot, correction.supplierId, work)))
     if (correction.field !== 'quantity' || correction.quantity === 0) continue
-    const rest = (await loadBalances(reader, lot.id)).filter(
-      ({ containerId, standing }) => containerId !== correction.containerId && standing !== 'notArrived',
-    )
-    effects.push(...(await otherSamples(reader, lot, sumOf(rest) + correction.quantity)))
+    effects.push(...(await otherSamples(reader, lot, correction)))
   }
   return effects
 }
 
-/**
- * The movements that put a quantity right: pieces that never came are taken out where they lie, those that came in addition are booked in.
- * @throws {ServerError} `movement_exceeds_balance`, `correction_too_late`, `place_missing`.
- */
-async function movementsTo(reader: Reader, { lotId, containerId, quantity }: Correction & { field: 'quantity' }): Promise<Movement[]> {
-  const { there, came, never } = await cameOf(reader, lotId, containerId)
-  /** So many pieces from these spots, in their order. */
-  const take = (spots: readonly Balance[], count: number, toOf: (spot: Balance) => Movement['to']): Movement[] => {
-    let left = count
-    return spots.flatMap((spot) => {
-      const taken = Math.min(left, spot.quantity)
-      left -= taken
-      const { placeId, standing } = spot
-      return taken === 0 ? [] : [{ containerId, quantity: taken, from: { placeId, standing }, to: toOf(spot) }]
-    })
+/** One piece has a serial number, and what came in containers is in one of them. @throws {ServerError} `serials_missing`, `containers_do_not_add_up`. */
+async function requireTold(
+  reader: Reader,
+  lot: LotRow,
+  { containerId, quantity }: Correction & { field: 'quantity' },
+  there: readonly Balance[],
+): Promise<void> {
+  const units = await unitKindsOf(reader, lot.id)
+  const unit = units.find(({ id }) => id === containerId)
+  if (containerId !== null && !unit)
+    throw new ServerError('reference_unknown', `${lot.code} has no such container.`, { field: 'containerId', received: containerId })
+  if (unit?.kind === 'serial' && quantity > 1)
+    throw new ServerError(
+      'serials_missing',
+      `Received ${quantity} for the serial number ${unit.serial ?? unit.label}: one piece has it, or none came.`,
+      {
+        field: 'quantity',
+        received: quantity,
+      },
+    )
+  if (containerId === null && units.length > 0 && there.length === 0)
+    throw new ServerError(
+      'containers_do_not_add_up',
+      `Every piece of ${lot.code} is in a container or has a number: say which of them came with another quantity.`,
+      {
+        field: 'containerId',
+        received: quantity,
+      },
+    )
+}
+
+/** So many pieces from these spots, in their order. */
+function takeTo(spots: readonly Balance[], count: number, toOf: (spot: Balance) => MovementEnd): Movement[] {
+  return takeFrom(spots, count).map(({ spot, quantity }) => {
+    const { containerId, placeId, standing, sublot } = spot
+    return { containerId, quantity, from: { placeId, standing, sublot }, to: toOf(spot) }
+  })
+}
+
+/** Where pieces lay that were said never to have come, the last said first: they are put back there where nothing was decided since. */
+async function backTo(reader: Reader, lotId: string, containerId: string | null, never: readonly Balance[], count: number): Promise<Movement[]> {
+  const decidedAt = (await loadDecisions(reader, lotId)).at(-1)?.signedAt ?? ''
+  const bay = await placeFor(reader, 'inspection')
+  const said = (await loadMovements(reader, lotId)).filter((of) => of.toStanding === 'notArrived' && of.containerId === containerId).reverse()
+  const holds = await openHolds(reader, lotId, null)
+  const left = never.map((spot) => ({ ...spot }))
+  const movements: Movement[] = []
+  let wanted = count
+  for (const { fromPlaceId, fromStanding, quantity, at, toPlaceId, toSublot } of said) {
+    const spot = left.find(({ placeId, sublot }) => placeId === toPlaceId && sublot === toSublot)
+    const taken = Math.min(wanted, quantity, spot?.quantity ?? 0)
+    if (spot === undefined || taken === 0 || fromPlaceId === null || fromStanding === null) continue
+    spot.quantity -= taken
+    wanted -= taken
+    // What was decided meanwhile was decided without them; what holds the others holds them, too.
+    const isHeld = holds.some((hold) => hold.quantity === null && holdReaches(hold, { containerId, sublot: toSublot }))
+    const back = decidedAt < at ? { placeId: fromPlaceId, standing: fromStanding } : ({ placeId: bay.id, standing: 'onHold' } as const)
+    const to = isHeld ? { ...back, standing: 'onHold' as const } : back
+    movements.push({ containerId, quantity: taken, from: { placeId: toPlaceId, standing: 'notArrived', sublot: toSublot }, to })
   }
+  return movements
+}
+
+/** Where what came in addition belongs: with the rest where that was received, on hold where something holds all of the lot. */
+async function whereReceived(reader: Reader, lotId: string, containerId: string | null): Promise<MovementEnd> {
+  const spot = { containerId, sublot: restOfLot }
+  const isHeld = (await openHolds(reader, lotId, null)).some((hold) => hold.quantity === null && holdReaches(hold, spot))
+  const arrivals = (await loadMovements(reader, lotId)).filter(({ fromPlaceId }) => fromPlaceId === null)
+  const first = arrivals.find((of) => of.containerId === containerId) ?? arrivals[0]
+  if (isHeld) return { placeId: first?.toStanding === 'onHold' ? first.toPlaceId : (await placeFor(reader, 'inspection')).id, standing: 'onHold' }
+  return { placeId: first?.toStanding === 'released' ? first.toPlaceId : (await placeFor(reader, 'dock')).id, standing: 'released' }
+}
+
+/**
+ * The movements that put a quantity right: pieces that never came are taken out where they lie, those that came in addition are booked in where
+ * the lot was received.
+ * @throws {ServerError} `movement_exceeds_balance`, `correction_too_late`, `place_missing`, `serials_missing`, `containers_do_not_add_up`.
+ */
+async function movementsTo(reader: Reader, lot: LotRow, correction: Correction & { field: 'quantity' }): Promise<Movement[]> {
+  const { lotId, containerId, quantity } = correction
+  const { there, came, never } = await cameOf(reader, lotId, containerId)
+  await requireTold(reader, lot, correction, there)
   if (quantity < came) {
     const reachable = there.filter(inReach)
-    const never = came - quantity
-    if (sumOf(reachable) < never)
-      throw new ServerError('movement_exceeds_balance', `${never} never came, but only ${sumOf(reachable)} are on hold or released here.`, {
-        received: never,
+    const less = came - quantity
+    if (sumOf(reachable) < less)
+      throw new ServerError('movement_exceeds_balance', `${less} never came, but only ${sumOf(reachable)} are on hold or released here.`, {
+        received: less,
         available: sumOf(reachable),
         field: 'quantity',
       })
-    return take(reachable, never, ({ placeId }) => ({ placeId, standing: 'notArrived' }))
+    return takeTo(reachable, less, ({ placeId }) => ({ placeId, standing: 'notArrived' }))
   }
+  const back = await backTo(reader, lotId, containerId, never, quantity - came)
+  const arriving = quantity - came - sumOf(back)
+  if (arriving === 0) return back
   // What came in addition was not looked at with the rest: that is only right before anything was decided.
   if (await hasDecisions(reader, lotId))
     throw new ServerError('correction_too_late', 'This lot is decided on: more of it cannot have come with it.', { field: 'quantity' })
-  const standing = (await openHolds(reader, lotId, null)).length > 0 ? 'onHold' : 'released'
-  const placeId =
-    there.find((spot) => spot.standing === standing)?.placeId ?? (await placeFor(reader, standing === 'onHold' ? 'inspection' : 'dock')).id
-  const to = { placeId, standing } as const
-  const back = take(never, quantity - came, () => to)
-  const arriving = quantity - came - sumOf(back)
-  return arriving === 0 ? back : [...back, { containerId, quantity: arriving, from: null, to }]
+  return [...back, { containerId, quantity: arriving, from: null, to: await whereReceived(reader, lotId, containerId) }]
 }
 
 /** The right supplier: on the occasion, its lots and the histories, and what that supplier's goods are asked for opens in addition. */
@@ -229,7 +319,8 @@ export async function correctDelivery(work: Work, deliveryId: string, correction
   const told = await before(work.manager, of, correction)
   const lotId = 'lotId' in correction ? correction.lotId : null
   if (correction.field === 'quantity' && correction.quantity > 0) checkLotSize(correction.quantity)
-  const movements = correction.field === 'quantity' ? await movementsTo(work.manager, correction) : []
+  const [lot] = of.lots
+  const movements = correction.field === 'quantity' && lot ? await movementsTo(work.manager, lot, correction) : []
   const arrived = sumOf(movements.filter(({ from }) => from === null))
   const row = { id: work.newId(), deliveryId, lotId, field: correction.field, ...told, arrived: arrived > 0 ? arrived : null, reason }
   await work.manager.insert(DeliveryCorrectionEntity, { ...row, at: work.now, personId: work.personId ?? '' })
@@ -242,8 +333,14 @@ export async function correctDelivery(work: Work, deliveryId: string, correction
     why: reason,
   })
   if (lotId !== null) for (const movement of movements) await postMovement(work, lotId, movement, 'corrected', { occasionId: deliveryId })
+  if (correction.field === 'quantity' && lot) await sampleAnew(work, lot, correction)
   if (correction.field === 'supplierLot') await work.manager.update(LotEntity, { id: correction.lotId }, { supplierLot: correction.supplierLot })
-  if (correction.field === 'orderNumber') await work.manager.update(OccasionEntity, { id: deliveryId }, { orderNumber: correction.orderNumber })
+  if (correction.field === 'orderNumber')
+    await work.manager.update(
+      OccasionEntity,
+      { id: deliveryId },
+      { orderNumber: await asWritten(work.manager, of.occasion.partnerId ?? '', correction.orderNumber) },
+    )
   if (correction.field === 'supplier') await correctSupplier(work, of, correction.supplierId)
   return loadDelivery(work.manager, deliveryId)
 }

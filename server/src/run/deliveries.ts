@@ -3,7 +3,7 @@ import { papersOf } from './paperRepository'
 import { decidedOnLoad, inspectionsOf, deliveryHead, lotsOf } from './repository'
 import { gateWords } from './checks'
 import { namedBalancesOf } from '../stock/repository'
-import { holdReaches, isSettled, ruleFor } from '@nemawashi/core'
+import { holdReaches, isSettled, restOfLot, ruleFor, type Spot, type Taken } from '@nemawashi/core'
 import type { DeliveredLot, Delivery } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
 import type { Work } from '../kernel/unitOfWork'
@@ -16,12 +16,15 @@ import { rulesInForce } from '../stock/putAwayRuleRepository'
 const mayBeStored = ({ isGate, keepsFrom }: DeliveredLot['inspections'][number]) => isGate && keepsFrom === 'use'
 
 /**
- * Why put-away is refused of what lies loose in a lot, or in a container of it: gates on it, or on the load it came with, that hold all of it
+ * Why put-away is refused of pieces of a lot, or of what lies loose in it: gates on them, or on the load they came with, that hold all of them
  * and are not decided, in words.
  */
-function gateReasons(inspections: DeliveredLot['inspections'], containerId: string | null = null): string[] {
+function gateReasons(
+  inspections: DeliveredLot['inspections'],
+  spot: Pick<Spot, 'containerId' | 'sublot'> = { containerId: null, sublot: restOfLot },
+): string[] {
   const keeps = (entry: (typeof inspections)[number]) => entry.holds === 'all' && !isSettled(entry.state) && !mayBeStored(entry)
-  return inspections.filter((entry) => keeps(entry) && holdReaches(entry, { containerId })).map(gateWords)
+  return inspections.filter((entry) => keeps(entry) && holdReaches(entry, spot)).map(gateWords)
 }
 
 /** Inspections of the load that a lot came with; each lot of it is decided by itself. */
@@ -36,15 +39,20 @@ async function lookingAt(reader: Reader, { id, originId }: { id: string; originI
   return [...(await inspectionsAsked(reader, { lotId: id })), ...(await onLoad(reader, originId, id, load))]
 }
 
-/** Why put-away of a lot, or of a container of it, is refused; empty where it is free. */
-export async function putAwayReasons(reader: Reader, lot: { id: string; originId: string }, containerId: string | null): Promise<string[]> {
-  return gateReasons(await lookingAt(reader, lot), containerId)
+/** Why put-away of these pieces of a lot is refused; empty where they are free. */
+export async function putAwayReasons(
+  reader: Reader,
+  lot: { id: string; originId: string },
+  spots: readonly Pick<Spot, 'containerId' | 'sublot'>[],
+): Promise<string[]> {
+  const looking = await lookingAt(reader, lot)
+  return [...new Set(spots.flatMap((spot) => gateReasons(looking, spot)))]
 }
 
 /** What is on hold goes to a store only where everything that holds it lets it. @throws {ServerError} `gate_closed`. */
-export async function requireStorable(work: Work, lot: { id: string; code: string; originId: string }, containerId: string | null): Promise<void> {
+export async function requireStorable(work: Work, lot: { id: string; code: string; originId: string }, taken: readonly Taken[]): Promise<void> {
   const holding = (await lookingAt(work.manager, lot)).filter(
-    (entry) => entry.holds !== null && !isSettled(entry.state) && holdReaches(entry, { containerId }),
+    (entry) => entry.holds !== null && !isSettled(entry.state) && taken.some(({ spot }) => holdReaches(entry, spot)),
   )
   const reasons = holding.filter((entry) => !mayBeStored(entry)).map(gateWords)
   if (holding.length > 0 && reasons.length === 0) return

@@ -54,7 +54,9 @@ const isPickable = `b.standing = 'released' AND b.quantity > 0 AND p.purpose = '
 
 /** Released pieces in stores, by lot, container and place. */
 export const pickableList: ListSpec = {
-  from: `balance b JOIN lot l ON l.id = b.lot_id JOIN part t ON t.id = l.part_id JOIN place p ON p.id = b.place_id
+  // What lies together is one row, whatever set its pieces apart before.
+  from: `(SELECT lot_id, container_id, place_id, standing, SUM(quantity) AS quantity FROM balance WHERE standing = 'released' AND quantity > 0
+      GROUP BY lot_id, container_id, place_id, standing) b JOIN lot l ON l.id = b.lot_id JOIN part t ON t.id = l.part_id JOIN place p ON p.id = b.place_id
     LEFT JOIN container c ON c.id = b.container_id`,
   where: isPickable,
   id: `l.code || ' ' || b.container_id || ' ' || b.place_id || ' ' || b.standing`,
@@ -115,14 +117,28 @@ export async function plannedLines(reader: Reader, dispatchId: string): Promise<
   }))
 }
 
-export async function picksOf(reader: Reader, dispatchId: string): Promise<Omit<Dispatch['picks'][number], 'backAndFree'>[]> {
+type StoredPick = Omit<Dispatch['picks'][number], 'backAndFree' | 'leaving' | 'onHold'> & { containerId: string | null; shipped: number | null }
+
+export async function picksOf(reader: Reader, dispatchId: string): Promise<StoredPick[]> {
   return (await reader.query(
-    `SELECT p.id, p.lot_id, l.code AS lot_code, t.id AS part_id, t.code AS part_code, t.name AS part_name, t.unit, t.put_away_place_id, c.label AS container_label, p.quantity,
-            (SELECT COALESCE(SUM(r.quantity), 0) FROM customer_return r WHERE r.dispatch_id = p.dispatch_id AND r.lot_id = p.lot_id) AS returned
+    `SELECT p.id, p.lot_id, l.code AS lot_code, t.id AS part_id, t.code AS part_code, t.name AS part_name, t.unit, t.put_away_place_id, p.container_id, c.label AS container_label, p.quantity, p.shipped,
+            (SELECT COALESCE(SUM(r.quantity), 0) FROM customer_return r WHERE ${isOfPick}) AS returned
      FROM dispatch_pick p JOIN lot l ON l.id = p.lot_id JOIN part t ON t.id = l.part_id LEFT JOIN container c ON c.id = p.container_id
      WHERE p.dispatch_id = ? ORDER BY p.id`,
     [dispatchId],
-  )) as Omit<Dispatch['picks'][number], 'backAndFree'>[]
+  )) as StoredPick[]
+}
+
+/** Whether a return `r` is of what was picked as `p`; one that an earlier release took back says only which lot it is of. */
+const isOfPick = '(r.pick_id = p.id OR (r.pick_id IS NULL AND r.dispatch_id = p.dispatch_id AND r.lot_id = p.lot_id))'
+
+/** How many of what was picked came back. */
+export async function cameBackOf(reader: Reader, pickId: string): Promise<number> {
+  const [found] = (await reader.query(
+    `SELECT COALESCE(SUM(r.quantity), 0) AS quantity FROM dispatch_pick p JOIN customer_return r ON ${isOfPick} WHERE p.id = ?`,
+    [pickId],
+  )) as { quantity: number }[]
+  return found?.quantity ?? 0
 }
 
 export async function returnsOf(reader: Reader, dispatchId: string): Promise<Dispatch['returns']> {

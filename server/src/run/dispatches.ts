@@ -1,21 +1,23 @@
-import { dispatchLife, may, type DispatchState } from '@nemawashi/core'
-import type { Dispatch, PickInput } from '@nemawashi/contract'
-import { PartEntity, PartnerEntity, PlaceEntity } from '../define/entities'
+import { dispatchLife, eventsOf, holdReaches, keepEvents, may, setApart, takeFrom, type Balance, type DispatchState } from '@nemawashi/core'
+import type { BalanceRow, Dispatch, PickInput } from '@nemawashi/contract'
+import { PartEntity, PlaceEntity } from '../define/entities'
+import { requirePartner } from '../define/partners'
 import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
-import { loadAt, requireReference, saveNext } from '../kernel/versioned'
+import { loadAt, saveNext } from '../kernel/versioned'
 import type { ConsideredPoint } from '../record/consider'
 import { LotEntity, OccasionEntity, type LotRow } from '../stock/entities'
 import { holdLot, openHold } from '../stock/holds'
 import { requireStep } from '../stock/finerStandings'
-import { postMovement } from '../stock/ledger'
+import { movePieces } from '../stock/ledger'
+import { takePieces } from '../stock/pieces'
 import { placeFor } from '../stock/placeFor'
-import { loadBalances, namedBalances } from '../stock/repository'
+import { loadBalances, namedBalances, openHolds } from '../stock/repository'
 import { gateWords, keptBack, requireGates } from './checks'
 import { askOfDispatch, callOffChecks, type Leaving } from './dispatchLoad'
-import { dispatchHead, picksOf, plannedLines, returnsOf } from './dispatchRepository'
-import { CustomerReturnEntity, DispatchEntity, DispatchPickEntity, type DispatchRow } from './entities'
+import { cameBackOf, dispatchHead, picksOf, plannedLines, returnsOf, type DispatchHead } from './dispatchRepository'
+import { CustomerReturnEntity, DispatchEntity, DispatchPickEntity, type DispatchPickRow, type DispatchRow } from './entities'
 import { noteOccasion } from './occasions'
 import { openEach } from './openEach'
 import type { Hold } from './openTogether'
@@ -30,6 +32,24 @@ async function freeWhereReturned(reader: Reader, lotId: string) {
   return (await namedBalances(reader, lotId)).filter(({ standing, placeId }) => standing === 'released' && bays.has(placeId))
 }
 
+/** What of a pick is at the door, free or on hold; once it has left, what left. */
+function leavingOf(
+  { id, state }: DispatchHead,
+  pick: { readonly containerId: string | null; readonly quantity: number; readonly shipped: number | null },
+  balances: readonly BalanceRow[],
+): { leaving: number; onHold: number } {
+  if (state === 'sent') return { leaving: pick.shipped ?? 0, onHold: 0 }
+  const own = balances.filter(
+    (spot) => spot.placePurpose === 'shipping' && spot.containerId === pick.containerId && holdReaches({ containerId: null, eventId: id }, spot),
+  )
+  const count = (standing: Balance['standing']) =>
+    Math.min(
+      pick.quantity,
+      own.filter((spot) => spot.standing === standing).reduce((sum, { quantity }) => sum + quantity, 0),
+    )
+  return { leaving: count('released'), onHold: count('onHold') }
+}
+
 export async function loadDispatch(reader: Reader, id: string): Promise<Dispatch> {
   const head = await dispatchHead(reader, id)
   if (!head) throw new ServerError('not_found', `There is no dispatch with the id ${id}.`)
@@ -37,8 +57,10 @@ export async function loadDispatch(reader: Reader, id: string): Promise<Dispatch
   const found = await checksOn(reader, [id, ...returns.map((back) => back.id)])
   const leaving = found.get(id) ?? []
   const picks: Dispatch['picks'] = []
-  for (const pick of await picksOf(reader, id))
-    picks.push({ ...pick, backAndFree: pick.returned > 0 ? await freeWhereReturned(reader, pick.lotId) : [] })
+  for (const { containerId, shipped, ...pick } of await picksOf(reader, id)) {
+    const own = leavingOf(head, { ...pick, containerId, shipped }, await namedBalances(reader, pick.lotId))
+    picks.push({ ...pick, ...own, backAndFree: pick.returned > 0 ? await freeWhereReturned(reader, pick.lotId) : [] })
+  }
   return {
     ...head,
     lines: await plannedLines(reader, id),
@@ -55,7 +77,7 @@ async function lotOf(work: Work, lotId: string, field: string): Promise<LotRow> 
   return lot
 }
 
-/** Opens what the operations of a kind ask for, of pieces of a lot; gates hold those at the place. */
+/** Opens what the operations of a kind ask for, of the pieces of a lot that the event set apart; gates hold those. */
 async function openAt(
   work: Work,
   lot: LotRow,
@@ -75,11 +97,17 @@ async function openAt(
       orderNumber,
       at: work.now,
     } as const
-    const opening = ({ point }: ConsideredPoint) => ({ lotIds: [lot.id], holdPlaceId: point.holdPlaceId ?? of.placeId, occasionId: of.occasionId })
+    const { occasionId, containerId } = of
+    const opening = ({ point }: ConsideredPoint) => ({
+      lotIds: [lot.id],
+      holdPlaceId: point.holdPlaceId ?? of.placeId,
+      occasionId,
+      eventId: occasionId,
+    })
     // What comes back is on hold already.
-    const hold: Hold = of.kind === 'return' ? openHold : (by, lotId, cause, within) => holdLot(by, lotId, cause, { ...within, placeId: of.placeId })
+    const hold: Hold = of.kind === 'return' ? openHold : holdLot
     const standings = [of.kind === 'return' ? 'onHold' : 'released'] as const
-    await openEach(work, coming, lot.id, opening, { hold, where: { placeId: of.placeId, containerId: of.containerId, standings } })
+    await openEach(work, coming, lot.id, opening, { hold, where: { containerId, eventId: occasionId, standings } })
   }
 }
 
@@ -98,10 +126,12 @@ export async function pickLots(
     const place = await work.manager.findOneBy(PlaceEntity, { id: placeId })
     if (place?.purpose !== 'store')
       throw new ServerError('reference_unknown', 'Pieces are picked from a place with the purpose "store".', { field: `picks.${i}.placeId` })
-    const from = { placeId, standing: 'released' } as const
-    const to = { placeId: door.id, standing: 'released' } as const
-    await postMovement(work, lotId, { containerId, quantity, from, to }, 'picked', { occasionId: id })
-    await work.manager.insert(DispatchPickEntity, { id: work.newId(), dispatchId: id, lotId, containerId, quantity, fromPlaceId: placeId })
+    for (const { spot, quantity: taken } of await takePieces(work, lotId, { containerId, placeId, standing: 'released', quantity })) {
+      const to = { placeId: door.id, standing: 'released', sublot: setApart(spot.sublot, id) } as const
+      await movePieces(work, lotId, { spot, quantity: taken, to }, 'picked', { occasionId: id })
+    }
+    const pick = { id: work.newId(), dispatchId: id, lotId, containerId, quantity, fromPlaceId: placeId, shipped: null }
+    await work.manager.insert(DispatchPickEntity, pick)
     byLot.set(lotId, { lot, quantity: quantity + (byLot.get(lotId)?.quantity ?? 0) })
   }
   const leaving: Leaving[] = []
@@ -120,7 +150,7 @@ export async function pickDispatch(
   work: Work,
   { customerId, orderNumber, picks }: { customerId: string; orderNumber: string; picks: readonly PickInput[] },
 ): Promise<Dispatch> {
-  await requireReference(work, PartnerEntity, 'customer', customerId, 'customerId')
+  await requirePartner(work, 'customer', customerId, 'customerId')
   const door = await placeFor(work.manager, 'shipping')
   const id = await noteOccasion(work, 'dispatch', 'beforeDispatch', { partnerId: customerId, orderNumber, placeId: door.id })
   const picked = { state: 'picked', leavesOn: null, pickedAt: work.now, pickedById: work.personId } as const
@@ -146,24 +176,60 @@ export function requireLife({ code, state }: DispatchRow, act: keyof typeof disp
   throw new ServerError(error[state], `${code} ${stateWords[state]}.`, { state })
 }
 
-/** @throws {ServerError} `gate_closed`, `already_sent`; {CoreError} `movement_exceeds_balance` where pieces are no longer released. */
+/** Pieces of a dispatch at the door, in a standing: those that were picked for it, and no others of their lot. */
+async function atDoor(
+  work: Work,
+  { dispatchId, lotId, containerId }: Pick<DispatchPickRow, 'dispatchId' | 'lotId' | 'containerId'>,
+  standing: Balance['standing'],
+): Promise<Balance[]> {
+  const door = await placeFor(work.manager, 'shipping')
+  const own = { containerId: null, eventId: dispatchId }
+  return (await loadBalances(work.manager, lotId)).filter(
+    (spot) => spot.placeId === door.id && spot.standing === standing && spot.containerId === containerId && holdReaches(own, spot),
+  )
+}
+
+/** @throws {ServerError} `gate_closed` where pieces of it are on hold at the door. */
+async function requireNoneHeld(work: Work, { code }: DispatchRow, picks: readonly DispatchPickRow[]): Promise<void> {
+  for (const pick of picks) {
+    const held = await atDoor(work, pick, 'onHold')
+    if (held.length === 0) continue
+    const holding = (await openHolds(work.manager, pick.lotId, null)).filter((hold) => held.some((spot) => holdReaches(hold, spot)))
+    const count = held.reduce((sum, { quantity }) => sum + quantity, 0)
+    const cause = holding.length > 0 ? ` for ${[...new Set(holding.map((of) => of.code))].join(', ')}` : ''
+    const reasons = [`${count} of its pieces ${count === 1 ? 'is' : 'are'} on hold${cause}`]
+    throw new ServerError('gate_closed', `${code} may not leave: ${reasons.join('; ')}.`, { reasons, inspectionId: holding[0]?.id ?? null })
+  }
+}
+
+/**
+ * Lets a dispatch leave with the pieces that were picked for it and are still free; what a decision took out of it stays behind.
+ * @throws {ServerError} `gate_closed`, `already_sent`, `nothing_there` where none of its pieces is left.
+ */
 export async function sendDispatch(work: Work, id: string, version: number): Promise<Dispatch> {
   const row = await loadAt(work, DispatchEntity, dispatchWords, id, version)
   const state = requireLife(row, 'send')
   const { checks } = await loadDispatch(work.manager, id)
   requireGates(`${row.code} may not leave`, keptBack(checks))
-  const door = await placeFor(work.manager, 'shipping')
   const away = await placeFor(work.manager, 'outside')
-  for (const { lotId, containerId, quantity } of await work.manager.findBy(DispatchPickEntity, { dispatchId: id })) {
-    await requireStep(work, lotId, containerId, 'ship', 'lotId')
-    const movement = {
-      containerId,
-      quantity,
-      from: { placeId: door.id, standing: 'released' },
-      to: { placeId: away.id, standing: 'shipped' },
-    } as const
-    await postMovement(work, lotId, movement, 'shipped', { occasionId: id })
+  const picks = await work.manager.findBy(DispatchPickEntity, { dispatchId: id })
+  await requireNoneHeld(work, row, picks)
+  let together = 0
+  for (const pick of picks) {
+    const own = takeFrom(await atDoor(work, pick, 'released'), pick.quantity)
+    if (own.length > 0) await requireStep(work, pick.lotId, pick.containerId, 'ship', 'lotId')
+    let shipped = 0
+    for (const { spot, quantity } of own) {
+      await movePieces(work, pick.lotId, { spot, quantity, to: { placeId: away.id, standing: 'shipped' } }, 'shipped', { occasionId: id })
+      shipped += quantity
+    }
+    await work.manager.update(DispatchPickEntity, { id: pick.id }, { shipped })
+    together += shipped
   }
+  if (together === 0)
+    throw new ServerError('nothing_there', `${row.code} has no pieces left: what was picked for it was decided on otherwise. Call it off.`, {
+      field: 'picks',
+    })
   await saveNext(work, DispatchEntity, dispatchWords, 'sent', row, { state, sentAt: work.now })
   return loadDispatch(work.manager, id)
 }
@@ -172,20 +238,19 @@ export async function sendDispatch(work: Work, id: string, version: number): Pro
 export async function cancelDispatch(work: Work, id: string, version: number): Promise<Dispatch> {
   const row = await loadAt(work, DispatchEntity, dispatchWords, id, version)
   const state = requireLife(row, 'callOff')
-  const door = await placeFor(work.manager, 'shipping')
-  for (const { lotId, containerId, quantity, fromPlaceId } of await work.manager.findBy(DispatchPickEntity, { dispatchId: id })) {
-    const spot = (await loadBalances(work.manager, lotId)).find(
-      (balance) => balance.standing === 'released' && balance.placeId === door.id && balance.containerId === containerId,
-    )
-    const free = Math.min(quantity, spot?.quantity ?? 0)
-    if (free === 0) continue
-    const to = { placeId: fromPlaceId, standing: 'released' } as const
-    await postMovement(work, lotId, { containerId, quantity: free, from: { placeId: door.id, standing: 'released' }, to }, 'putAway', {})
+  for (const pick of await work.manager.findBy(DispatchPickEntity, { dispatchId: id })) {
+    for (const { spot, quantity } of takeFrom(await atDoor(work, pick, 'released'), pick.quantity)) {
+      const to = { placeId: pick.fromPlaceId, standing: 'released', sublot: keepEvents(spot.sublot, (eventId) => eventId !== id) } as const
+      await movePieces(work, pick.lotId, { spot, quantity, to }, 'putAway', { occasionId: id })
+    }
   }
   await callOffChecks(work, id, `${row.code} was called off`)
   await saveNext(work, DispatchEntity, dispatchWords, 'called off', row, { state })
   return loadDispatch(work.manager, id)
 }
+
+/** Whether pieces left with this dispatch, and with no later one. */
+const isSentWith = (sublot: string, dispatchId: string) => eventsOf(sublot).at(-1) === dispatchId
 
 /** Takes back what a customer returns: it is on hold whatever is asked for, and stays so until somebody decides. */
 export async function takeBack(
@@ -200,14 +265,24 @@ export async function takeBack(
   const { partnerId, orderNumber } = await work.manager.findOneByOrFail(OccasionEntity, { id: dispatchId })
   const away = await placeFor(work.manager, 'outside')
   const bay = await placeFor(work.manager, 'inspection')
+  const left = pick.shipped ?? 0
+  const before = await cameBackOf(work.manager, pickId)
+  if (quantity > left - before)
+    throw new ServerError('movement_exceeds_balance', `${quantity} were to come back; ${left} left, and ${before} of them came back before.`, {
+      field: 'quantity',
+      received: quantity,
+      available: left - before,
+    })
   const lot = await lotOf(work, pick.lotId, 'pickId')
   const id = await noteOccasion(work, 'return', 'arrival', { partnerId, orderNumber, placeId: bay.id, fromPlaceId: away.id })
-  const back = { id, code: await work.nextCode('B'), dispatchId, lotId: lot.id, quantity, reason }
+  const back = { id, code: await work.nextCode('B'), dispatchId, lotId: lot.id, pickId, quantity, reason }
   await work.manager.insert(CustomerReturnEntity, back)
   work.audit({ action: 'came back', subject: 'customer return', subjectId: id, after: back })
-  const from = { placeId: away.id, standing: 'shipped' } as const
-  const to = { placeId: bay.id, standing: 'onHold' } as const
-  await postMovement(work, lot.id, { containerId: pick.containerId, quantity, from, to }, 'cameBack', { occasionId: id })
+  const came = { containerId: pick.containerId, placeId: away.id, standing: 'shipped', quantity } as const
+  for (const { spot, quantity: taken } of await takePieces(work, lot.id, { ...came, isMeant: ({ sublot }) => isSentWith(sublot, dispatchId) })) {
+    const to = { placeId: bay.id, standing: 'onHold', sublot: setApart(spot.sublot, id) } as const
+    await movePieces(work, lot.id, { spot, quantity: taken, to }, 'cameBack', { occasionId: id })
+  }
   await openAt(work, lot, { kind: 'return', customerId: partnerId ?? '', quantity, occasionId: id, placeId: bay.id, containerId: pick.containerId })
   return loadDispatch(work.manager, dispatchId)
 }

@@ -113,6 +113,8 @@ export interface DispatchPickRow {
   quantity: number
   /** Where it was taken from: it goes back there when the dispatch is called off. */
   fromPlaceId: string
+  /** How many of them left; null as long as it has not. */
+  shipped: number | null
 }
 export const DispatchPickEntity = new EntitySchema<DispatchPickRow>({
   name: 'dispatch_pick',
@@ -123,6 +125,7 @@ export const DispatchPickEntity = new EntitySchema<DispatchPickRow>({
     containerId: mayReference('container'),
     quantity: int,
     fromPlaceId: references('place'),
+    shipped: { type: 'integer', nullable: true },
   },
   indices: [
     { name: 'dispatch_pick_dispatch', columns: ['dispatchId'] },
@@ -135,6 +138,8 @@ export interface CustomerReturnRow {
   code: string
   dispatchId: string
   lotId: string
+  /** What was picked of which it came back; null where an earlier release did not say. */
+  pickId: string | null
   quantity: number
   reason: string
 }
@@ -146,6 +151,7 @@ export const CustomerReturnEntity = new EntitySchema<CustomerReturnRow>({
     code: uniqueText,
     dispatchId: references('dispatch'),
     lotId: references('lot'),
+    pickId: maybeText,
     quantity: int,
     reason: text,
   },

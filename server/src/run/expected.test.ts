@@ -81,7 +81,10 @@ describe('a delivery before its receipt', () => {
     const there = await registered(first)
     await inspect(plant, there.load.inspections.find(({ isGate }) => isGate)?.id ?? '')
     const goodsOf = (partId: string, supplierLot: string, quantity: number) => ({ partId, supplierLot, quantity, containers: [] })
-    const delivery = await received(there, { lines: [goodsOf(goods.part.id, 'A', 55), goodsOf(other.id, 'B', 7)] })
+    const came = { lines: [goodsOf(goods.part.id, 'A', 55), goodsOf(other.id, 'B', 7)] }
+    // Other goods than were announced are mostly a slip.
+    expect(await refusal(received(there, came))).toMatchObject({ code: 'not_as_ordered', facts: { field: 'lines.1.partId', received: 'P-NEW' } })
+    const delivery = await received(there, { ...came, isUnusual: true })
     const now = async () => (await clerk()).call(run.getExpected, { params: { id: first.id } })
     expect([(await now()).lines.map(({ came }) => came), (await now()).alsoCame]).toMatchObject([[40, 15], [{ partCode: 'P-NEW', quantity: 7 }]])
     const correction = { field: 'quantity' as const, lotId: delivery.lots[0]?.id ?? '', containerId: null, quantity: 60 }

@@ -1,6 +1,7 @@
 import { fillLines, expectedLife, isOpen, may, type ExpectedState } from '@nemawashi/core'
 import type { ExpectedDelivery, ExpectedInput, LoadFacts } from '@nemawashi/contract'
-import { PartEntity, PartnerEntity } from '../define/entities'
+import { PartEntity } from '../define/entities'
+import { requirePartner } from '../define/partners'
 import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
@@ -14,7 +15,7 @@ import { expectedHead, expectedLines, type AnnouncedLine } from './expectedRepos
 import { lotsOf } from './repository'
 import { noteOccasion } from './occasions'
 import { openTogether } from './openTogether'
-import { checkQuantity } from './purchaseOrders'
+import { asWritten, checkQuantity } from './purchaseOrders'
 import { fromSupplier, loadOf, wayIn, whereTo, type Arriving } from './receipt'
 
 const words = 'expected delivery'
@@ -88,13 +89,37 @@ function requireLife(row: ExpectedDeliveryRow, act: keyof typeof expectedLife): 
 
 const occasionOf = ({ supplierId, orderNumber }: Pick<ExpectedDeliveryRow, 'supplierId' | 'orderNumber'>) => ({ partnerId: supplierId, orderNumber })
 
-/** Announces a delivery, or registers one that nobody announced. @throws {ServerError} `reference_unknown`; {CoreError} `quantity_invalid`. */
-export async function announce(work: Work, { lines, load, isHere, ...body }: ExpectedInput): Promise<ExpectedDelivery> {
-  await requireReference(work, PartnerEntity, 'supplier', body.supplierId, 'supplierId')
+/** The same goods of the same order, announced a second time while the first are still to come, are mostly a slip. @throws {ServerError} `already_announced`. */
+async function refuseSecondAnnouncement(
+  work: Work,
+  { supplierId, orderNumber, lines }: Pick<ExpectedInput, 'supplierId' | 'orderNumber' | 'lines'>,
+): Promise<void> {
+  const wanted = goodsOf(lines)
+  for (const state of ['announced', 'registered'] as const)
+    for (const { id, code } of await work.manager.findBy(ExpectedDeliveryEntity, { supplierId, orderNumber, state }))
+      if (goodsOf(await work.manager.findBy(ExpectedLineEntity, { deliveryId: id })) === wanted)
+        throw new ServerError('already_announced', `${code} announces the same goods of this order, and has not come yet.`, {
+          field: 'orderNumber',
+          received: orderNumber,
+          delivery: code,
+        })
+}
+
+const goodsOf = (lines: readonly { readonly partId: string; readonly quantity: number }[]) =>
+  lines
+    .map(({ partId, quantity }) => `${partId} ${quantity}`)
+    .sort()
+    .join()
+
+/** Announces a delivery, or registers one that nobody announced. @throws {ServerError} `reference_unknown`, `already_announced`; {CoreError} `quantity_invalid`. */
+export async function announce(work: Work, { lines, load, isHere, isAnother, ...said }: ExpectedInput): Promise<ExpectedDelivery> {
+  const body = { ...said, orderNumber: await asWritten(work.manager, said.supplierId, said.orderNumber) }
+  await requirePartner(work, 'supplier', body.supplierId, 'supplierId')
   for (const [i, { partId, quantity }] of lines.entries()) {
     await requireReference(work, PartEntity, 'part', partId, `lines.${i}.partId`)
     checkQuantity(quantity, i)
   }
+  if (!isAnother) await refuseSecondAnnouncement(work, { ...body, lines })
   const kind = isHere ? 'deliveryRegistered' : 'deliveryAnnounced'
   const moment = isHere ? 'registered' : 'announced'
   const occasionId = await noteOccasion(work, kind, moment, occasionOf(body))

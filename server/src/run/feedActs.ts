@@ -58,7 +58,7 @@ const acts: { readonly [K in FeedKind]: (work: Work, body: z.output<(typeof Feed
 
   async announcement(work, { supplier, load = noLoad, lines, ...of }) {
     const supplierId = await idOf(work, PartnerEntity, 'supplier', supplier, 'supplier')
-    const { id, code } = await announce(work, { ...of, supplierId, load, lines: await ofKnownParts(work, lines), isHere: false })
+    const { id, code } = await announce(work, { ...of, supplierId, load, lines: await ofKnownParts(work, lines), isHere: false, isAnother: true })
     return { subjectKind: 'expected', subjectId: id, subjectCode: code }
   },
 
@@ -73,6 +73,7 @@ const acts: { readonly [K in FeedKind]: (work: Work, body: z.output<(typeof Feed
       lines: await ofKnownParts(work, lines),
       expectedId,
       isAnother: true,
+      isUnusual: false,
     })
     return { subjectKind: 'delivery', subjectId: id, subjectCode: code }
   },

@@ -6,7 +6,8 @@ import type { Work } from '../kernel/unitOfWork'
 import { considerAt, type Coming, type ConsideredPoint } from '../record/consider'
 import { holdLot } from '../stock/holds'
 import { placeFor } from '../stock/placeFor'
-import { loadBalances } from '../stock/repository'
+import { namedBalances } from '../stock/repository'
+import { onLine } from './onLine'
 import { intervalsAt } from '../attach/repository'
 import { StepReportEntity, type OrderStepRow, type ProductionOrderRow, type StepReportRow } from './orderEntities'
 import { noteOccasion } from './occasions'
@@ -107,10 +108,9 @@ export async function openEveryMinutes(
   return true
 }
 
-/** Released pieces of the order's lot. */
+/** Free pieces of the order's lot on the line: those that have left it are not its any more. */
 export async function freeOf(work: Work, { lotId }: Pick<ProductionOrderRow, 'lotId'>): Promise<number> {
-  const balances = await loadBalances(work.manager, lotId ?? '')
-  return balances.filter(({ standing }) => standing === 'released').reduce((sum, { quantity }) => sum + quantity, 0)
+  return onLine(await namedBalances(work.manager, lotId ?? '')).reduce((sum, { quantity }) => sum + quantity, 0)
 }
 
 export async function partOfOrder(work: Work, { partId }: Pick<ProductionOrderRow, 'partId'>): Promise<PartRow> {

@@ -14,6 +14,8 @@ export interface Opening {
   readonly loadId?: string
   /** The one container or serial number of the lot that it looks at. */
   readonly containerId?: string | null
+  /** The event that set the pieces apart which it looks at; null for all of the lot. */
+  readonly eventId?: string | null
   readonly holdPlaceId: string | null
   readonly occasionId: string | null
 }
@@ -31,13 +33,13 @@ async function holdFor(
   work: Work,
   point: ControlPointRow,
   inspection: OpenedInspection,
-  { lotIds, holdPlaceId, containerId = null }: Opening,
+  { lotIds, holdPlaceId, containerId = null, eventId = null }: Opening,
   hold: Hold,
 ): Promise<void> {
   for (const lotId of lotIds)
     if (point.holds === 'sample' && holdPlaceId !== null)
-      await holdSample(work, lotId, inspection, { quantity: inspection.sampleMost, toPlaceId: holdPlaceId, containerId })
-    else await hold(work, lotId, inspection, { containerId })
+      await holdSample(work, lotId, inspection, { quantity: inspection.sampleMost, toPlaceId: holdPlaceId, containerId, eventId })
+    else await hold(work, lotId, inspection, { containerId, eventId })
 }
 
 const lotOf = ({ coming, opening }: ToOpen) => (coming.subject === 'load' ? null : (opening.lotIds[0] ?? null))
@@ -102,11 +104,26 @@ export async function openTogether(work: Work, entries: readonly ToOpen[], hold:
     const alsoFor = new Map(
       lines.flatMap((line) => (line.alsoFor.length > 0 ? [[line.question, line.alsoFor.map((of) => named(of.id, of.sampleSize))]] : [])),
     )
+    const plans = new Map(
+      lines.flatMap((line) =>
+        line.others.length > 0
+          ? [
+              [
+                line.question,
+                line.others.map(({ id, line: { sampleSize, accept, scheme } }) => {
+                  const { planName } = named(id, sampleSize)
+                  return { planName, sampleSize, accept, stages: scheme?.stages ?? null, variables: scheme?.variables ?? null }
+                }),
+              ] as const,
+            ]
+          : [],
+      ),
+    )
     const left: LeftOut[] = leftOut.flatMap(({ line, askedBy }) => {
       const by = opened.get(askedBy)
       return by ? [{ name: line.name, inspectionId: by.id, code: by.code }] : []
     })
-    const inspection = await openInspection(work, point, openingOf(ask), { ...ask.asking, lines }, { alsoFor, leftOut: left })
+    const inspection = await openInspection(work, point, openingOf(ask), { ...ask.asking, lines }, { alsoFor, plans, leftOut: left })
     opened.set(point.id, inspection)
     if (point.isGate) await holdFor(work, point, inspection, ask.opening, hold)
   }

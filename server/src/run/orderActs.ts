@@ -1,16 +1,19 @@
-import { checkLotSize, serialsFor } from '@nemawashi/core'
+import { checkLotSize, movesFrom, serialsFor } from '@nemawashi/core'
 import type { ProductionOrder } from '@nemawashi/contract'
 import { asksAt } from '../attach/repository'
-import { PartEntity, PartnerEntity } from '../define/entities'
+import { PartEntity, PlaceEntity } from '../define/entities'
+import { requirePartner } from '../define/partners'
 import { dayOf } from '../define/planSchedule'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
 import { loadAt, requireReference, saveNext } from '../kernel/versioned'
 import { ContainerEntity, LotEntity, LotUseEntity, type LotRow } from '../stock/entities'
 import { requireStep } from '../stock/finerStandings'
-import { postMovement } from '../stock/ledger'
+import { movePieces } from '../stock/ledger'
+import { takePieces } from '../stock/pieces'
 import { placeFor } from '../stock/placeFor'
-import { loadBalances } from '../stock/repository'
+import { isMadeFrom, namedBalances } from '../stock/repository'
+import { onLine } from './onLine'
 import { OrderStepEntity, ProductionOrderEntity, type ProductionOrderRow } from './orderEntities'
 import { noteOccasion } from './occasions'
 import { comesUp, freeOf, noteReport, openAtStep, openEveryMinutes, openEveryPieces, type StepOf } from './openAtStep'
@@ -27,7 +30,7 @@ export async function planOrder(
   { partId, quantity, orderNumber, customerId }: { partId: string; quantity: number; orderNumber: string; customerId: string | null },
 ): Promise<ProductionOrder> {
   await requireReference(work, PartEntity, 'part', partId, 'partId')
-  await requireReference(work, PartnerEntity, 'customer', customerId, 'customerId')
+  await requirePartner(work, 'customer', customerId, 'customerId')
   checkLotSize(quantity)
   const operations = await operationsOf(work.manager, partId, 'production')
   if (operations.length === 0) throw new ServerError('nothing_to_make', 'The part has no production step on its way.', { field: 'partId' })
@@ -163,11 +166,19 @@ export async function issueComponent(
   const lot = await work.manager.findOneBy(LotEntity, { id: lotId })
   if (!lot) throw new ServerError('not_found', `There is no lot with the id ${lotId}.`, { field: 'lotId' })
   if (lotId === row.lotId) throw new ServerError('order_not_so_far', `${row.code} cannot use its own lot.`, { field: 'lotId' })
+  if (await isMadeFrom(work.manager, lotId, row.lotId))
+    throw new ServerError('order_not_so_far', `${lot.code} is made from the lot of ${row.code}: it cannot go into it as well.`, { field: 'lotId' })
+  const place = await work.manager.findOneBy(PlaceEntity, { id: placeId })
+  if (!place || !movesFrom(place.purpose))
+    throw new ServerError('place_not_for', `What lies in ${place?.name ?? 'that place'} belongs to its order or its dispatch: it is not issued.`, {
+      field: 'placeId',
+      purpose: place?.purpose ?? null,
+    })
   await requireStep(work, lotId, containerId, 'use', 'lotId')
   const occasionId = await noteOccasion(work, 'stepStarted', 'start', { orderNumber: row.code, fromPlaceId: placeId })
-  const from = { placeId, standing: 'released' } as const
   const to = { placeId: (await placeFor(work.manager, 'production')).id, standing: 'used' } as const
-  await postMovement(work, lotId, { containerId, quantity, from, to }, 'issued', { occasionId })
+  for (const { spot, quantity: taken } of await takePieces(work, lotId, { containerId, placeId, standing: 'released', quantity }))
+    await movePieces(work, lotId, { spot, quantity: taken, to }, 'issued', { occasionId })
   await work.manager.insert(LotUseEntity, { id: work.newId(), fromLotId: lotId, toLotId: row.lotId, quantity, occasionId, at: work.now })
   await saveNext(work, ProductionOrderEntity, orderWords, 'component issued', row, {})
   return loadOrder(work.manager, id)
@@ -177,11 +188,8 @@ export async function issueComponent(
 export async function finishOrder(work: Work, id: string, version: number): Promise<ProductionOrder> {
   const { row, part } = await atAct(work, id, version, 'finish')
   const toPlaceId = part.putAwayPlaceId ?? (await placeFor(work.manager, 'store')).id
-  for (const { containerId, placeId, standing, quantity } of await loadBalances(work.manager, row.lotId ?? '')) {
-    if (standing !== 'released' || placeId === toPlaceId) continue
-    const to = { placeId: toPlaceId, standing } as const
-    await postMovement(work, row.lotId ?? '', { containerId, quantity, from: { placeId, standing }, to }, 'putAway', {})
-  }
+  for (const spot of onLine(await namedBalances(work.manager, row.lotId ?? '')))
+    await movePieces(work, row.lotId ?? '', { spot, quantity: spot.quantity, to: { placeId: toPlaceId, standing: 'released' } }, 'putAway', {})
   await saveNext(work, ProductionOrderEntity, orderWords, 'finished', row, { state: 'finished', finishedAt: work.now })
   return loadOrder(work.manager, id)
 }

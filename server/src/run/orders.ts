@@ -5,6 +5,7 @@ import { ServerError } from '../kernel/serverError'
 import { namedBalances } from '../stock/repository'
 import { openGates } from './checks'
 import { checksOn, componentsOf, orderHead, stepsOf } from './orderRepository'
+import { onLine } from './onLine'
 import { serialsAt } from './stepSerials'
 import { reportsOfOrder } from './stepReportRepository'
 
@@ -19,7 +20,7 @@ type Next = Omit<NextStep, 'serials'>
 export function nextStep({ state, quantity, steps, balances }: Known): Next | null {
   if (state === 'planned') return { act: 'release', stepId: null, quantity, gates: [] }
   if (state !== 'released') return null
-  const free = balances.filter(({ standing }) => standing === 'released').reduce((sum, balance) => sum + balance.quantity, 0)
+  const free = onLine(balances).reduce((sum, balance) => sum + balance.quantity, 0)
   const current = steps.find((step) => step.state !== 'confirmed')
   const shown = (checks: Parameters<typeof openGates>[0]) =>
     openGates(checks).map(({ id, code, planName, state: at }) => ({ id, code, planName, state: at }))

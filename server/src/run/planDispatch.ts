@@ -1,10 +1,11 @@
 import type { Dispatch, endpoints } from '@nemawashi/contract'
 import { In } from 'typeorm'
 import type { z } from 'zod'
-import { PartEntity, PartnerEntity } from '../define/entities'
+import { PartEntity } from '../define/entities'
+import { requirePartner } from '../define/partners'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
-import { loadAt, requireReference, saveNext } from '../kernel/versioned'
+import { loadAt, saveNext } from '../kernel/versioned'
 import { LotEntity, OccasionEntity } from '../stock/entities'
 import { keptBack, requireGates } from './checks'
 import { askOfDispatch, type Leaving } from './dispatchLoad'
@@ -27,7 +28,7 @@ async function leavingOf(work: Work, lines: PlanInput['lines']): Promise<Leaving
 
 /** Plans what is to leave, part by part; what is asked of it before it is picked opens. @throws {ServerError} `reference_unknown`. */
 export async function planDispatch(work: Work, { customerId, orderNumber, leavesOn, lines }: PlanInput): Promise<Dispatch> {
-  await requireReference(work, PartnerEntity, 'customer', customerId, 'customerId')
+  await requirePartner(work, 'customer', customerId, 'customerId')
   const leaving = await leavingOf(work, lines)
   const id = await noteOccasion(work, 'dispatch', 'beforePicking', { partnerId: customerId, orderNumber })
   const code = await work.nextCode('S')

@@ -1,12 +1,13 @@
 import { checkLotSize, CoreError, fillLines } from '@nemawashi/core'
 import type { PurchaseOrder, PurchaseOrderInput } from '@nemawashi/contract'
-import { PartEntity, PartnerEntity } from '../define/entities'
+import { PartEntity } from '../define/entities'
+import { requirePartner } from '../define/partners'
 import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
 import { loadAt, requireReference, saveNext } from '../kernel/versioned'
 import { PurchaseLineEntity, PurchaseOrderEntity, type PurchaseOrderRow } from './purchaseEntities'
-import { arrivedOn, deliveriesOn, purchaseHead, purchaseLines } from './purchaseRepository'
+import { arrivedOn, deliveriesOn, orderOf, purchaseHead, purchaseLines } from './purchaseRepository'
 
 const words = 'purchase order'
 
@@ -35,9 +36,9 @@ export function checkQuantity(quantity: number, i: number): void {
 
 /** Enters what was ordered. @throws {ServerError} `already_exists`, `reference_unknown`; {CoreError} `quantity_invalid`. */
 export async function createPurchaseOrder(work: Work, { lines, ...body }: PurchaseOrderInput): Promise<PurchaseOrder> {
-  await requireReference(work, PartnerEntity, 'supplier', body.supplierId, 'supplierId')
+  await requirePartner(work, 'supplier', body.supplierId, 'supplierId')
   const { supplierId, orderNumber } = body
-  if (await work.manager.existsBy(PurchaseOrderEntity, { supplierId, orderNumber }))
+  if ((await orderOf(work.manager, supplierId, orderNumber)) !== null)
     throw new ServerError('already_exists', `The order ${orderNumber} is there already for this supplier.`, {
       field: 'orderNumber',
       received: orderNumber,
@@ -52,6 +53,11 @@ export async function createPurchaseOrder(work: Work, { lines, ...body }: Purcha
     await work.manager.insert(PurchaseLineEntity, { id: work.newId(), orderId: row.id, position, ...line })
   work.audit({ action: 'entered', subject: words, subjectId: row.id, after: { ...row, lines } })
   return loadPurchaseOrder(work.manager, row.id)
+}
+
+/** A number of an order as it is written there, so that both are found by it. */
+export async function asWritten(reader: Reader, supplierId: string, orderNumber: string): Promise<string> {
+  return (await orderOf(reader, supplierId, orderNumber))?.orderNumber ?? orderNumber
 }
 
 /** Nothing more is waited for, or something is again. @throws {ServerError} `not_found`, `stale_version`. */

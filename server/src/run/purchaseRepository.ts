@@ -73,6 +73,19 @@ export async function purchaseLines(reader: Reader, id: string): Promise<Omit<Pu
   )) as Omit<PurchaseOrder['lines'][number], 'received' | 'open'>[]
 }
 
+/** The order of a supplier with a number, in whatever case it is written; null where there is none. */
+export async function orderOf(
+  reader: Reader,
+  supplierId: string,
+  orderNumber: string,
+): Promise<{ id: string; orderNumber: string; isClosed: boolean } | null> {
+  const [found] = (await reader.query(
+    'SELECT id, order_number, is_closed FROM purchase_order WHERE supplier_id = ? AND LOWER(order_number) = LOWER(?) ORDER BY order_number = ? DESC LIMIT 1',
+    [supplierId, orderNumber, orderNumber],
+  )) as { id: string; orderNumber: string; isClosed: number | boolean }[]
+  return found ? { ...found, isClosed: Boolean(found.isClosed) } : null
+}
+
 type OnOrder = Pick<PurchaseOrder, 'supplierId' | 'orderNumber'>
 
 /** Pieces that came on an order, by part. */

@@ -1,8 +1,8 @@
 import type { Delivery, endpoints } from '@nemawashi/contract'
 import type { z } from 'zod'
-import { PartnerEntity, type PartRow } from '../define/entities'
+import { type PartRow } from '../define/entities'
+import { requirePartner } from '../define/partners'
 import type { Work } from '../kernel/unitOfWork'
-import { requireReference } from '../kernel/versioned'
 import { bookLine } from './bookLine'
 import { loadDelivery } from './deliveries'
 import { DeliveryEntity } from './entities'
@@ -10,19 +10,22 @@ import { receiveExpected } from './expected'
 import { noteOccasion } from './occasions'
 import { openTogether, type ToOpen } from './openTogether'
 import { fromSupplier, loadOf, wayIn, whereTo } from './receipt'
-import { checkedParts, refuseSecond } from './receiveChecks'
+import { asWritten } from './purchaseOrders'
+import { checkedParts, refuseSecond, refuseUnusual } from './receiveChecks'
 
 type DeliveryInput = z.output<(typeof endpoints.run.receiveDelivery)['body']>
 
 /**
  * Enters a delivery: its lots, what its receiving operations ask of each, and what they ask of the load as one.
- * @throws {ServerError} `reference_unknown`, `already_received`, `already_exists` (labels), `containers_do_not_add_up`, `not_expected`,
+ * @throws {ServerError} `reference_unknown`, `already_received`, `not_as_ordered`, `already_exists` (labels), `containers_do_not_add_up`, `not_expected`,
  *   `gate_closed` (its load, before the receipt); {CoreError} `quantity_invalid`.
  */
 export async function bookDelivery(work: Work, { load: facts, expectedId, ...body }: DeliveryInput): Promise<{ id: string; code: string }> {
-  const { supplierId, orderNumber, lines } = body
-  await requireReference(work, PartnerEntity, 'supplier', supplierId, 'supplierId')
+  const { supplierId, lines } = body
+  const orderNumber = await asWritten(work.manager, supplierId, body.orderNumber)
+  await requirePartner(work, 'supplier', supplierId, 'supplierId')
   if (!body.isAnother) await refuseSecond(work, body)
+  if (!body.isUnusual) await refuseUnusual(work, { ...body, expectedId })
   const parts = await checkedParts(work, lines)
   const foreseen = expectedId === null ? null : await receiveExpected(work, expectedId, supplierId)
   const occasionId = await noteOccasion(work, 'delivery', 'arrival', { partnerId: supplierId, orderNumber }, foreseen?.id)

@@ -4,6 +4,8 @@ import { In } from 'typeorm'
 import { PartEntity, type PartRow } from '../define/entities'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
+import { expectedLines } from './expectedRepository'
+import { orderOf } from './purchaseRepository'
 import { lotWithLabel, receivedBefore } from './repository'
 import { checkSerials } from './serials'
 
@@ -73,6 +75,33 @@ export async function refuseSecond(
       )
     }
   }
+}
+
+/** Goods on an order that is closed, or other goods than were announced, are mostly a slip: it is asked about first. @throws {ServerError} `not_as_ordered`. */
+export async function refuseUnusual(
+  work: Work,
+  {
+    supplierId,
+    orderNumber,
+    expectedId,
+    lines,
+  }: { supplierId: string; orderNumber: string; expectedId: string | null; lines: readonly DeliveryLineInput[] },
+): Promise<void> {
+  const order = await orderOf(work.manager, supplierId, orderNumber)
+  if (order?.isClosed)
+    throw new ServerError('not_as_ordered', `The purchase order ${order.orderNumber} is closed: nothing more is waited for on it.`, {
+      field: 'orderNumber',
+      received: orderNumber,
+    })
+  if (expectedId === null) return
+  const announced = new Set((await expectedLines(work.manager, expectedId)).map(({ partId }) => partId))
+  const index = lines.findIndex(({ partId }) => !announced.has(partId))
+  if (announced.size === 0 || index < 0) return
+  const part = await work.manager.findOneBy(PartEntity, { id: lines[index]?.partId ?? '' })
+  throw new ServerError('not_as_ordered', `Line ${index + 1}: ${part?.code ?? 'that part'} was not announced with this delivery.`, {
+    field: `lines.${index}.partId`,
+    received: part?.code ?? '',
+  })
 }
 
 /**

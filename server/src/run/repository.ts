@@ -3,7 +3,7 @@ import type { ListSpec } from '../kernel/lists'
 import type { Reader } from '../kernel/database'
 import type { DeliveredLot, Delivery } from '@nemawashi/contract'
 import type { Finds } from '../kernel/area'
-import { arrivedQuantity } from '../stock/repository'
+import { arrivedQuantity, eventKinds } from '../stock/repository'
 
 /** Deliveries by their number, or that of their order. */
 export const deliveriesFound: Finds = {
@@ -17,7 +17,10 @@ export type LotHead = Omit<DeliveredLot, 'balances' | 'inspections' | 'gateReaso
   supplierId: string | null
 }
 
-export type InspectionHead = Omit<DeliveredLot['inspections'][number], 'lines' | 'isGate'> & { isGate: number; lotId: string | null }
+export type InspectionHead = Omit<DeliveredLot['inspections'][number], 'lines' | 'isGate'> & {
+  isGate: number
+  lotId: string | null
+}
 
 /** Inspections of lots, or of the load of an occasion, as a delivery shows them. */
 export async function inspectionsOf(reader: Reader, of: { lotIds: readonly string[] } | { subjectId: string }): Promise<InspectionHead[]> {
@@ -26,7 +29,7 @@ export async function inspectionsOf(reader: Reader, of: { lotIds: readonly strin
       ? ['i.lot_id IN (SELECT value FROM json_each(?))', JSON.stringify(of.lotIds)]
       : [`i.subject_id = ? AND i.subject_kind = 'load'`, of.subjectId]
   return (await reader.query(
-    `SELECT i.lot_id, i.id, i.code, p.name AS plan_name, i.state, i.is_gate, (SELECT CASE WHEN COUNT(*) > COUNT(o.quantity) THEN 'all' WHEN COUNT(*) > 0 THEN 'sample' END FROM hold o WHERE o.cause_id = i.id) AS holds, i.on_failure, COALESCE(json_extract(i.consequence, '$.answeredAt'), 'bench') AS answered_at, COALESCE(json_extract(i.consequence, '$.keepsFrom'), 'putAway') AS keeps_from, h.name AS hold_place_name, u.id AS container_id, u.label AS unit_label FROM inspection i LEFT JOIN container u ON u.id = i.subject_id
+    `SELECT i.lot_id, i.id, i.code, p.name AS plan_name, i.state, i.is_gate, (SELECT CASE WHEN COUNT(*) > COUNT(o.quantity) THEN 'all' WHEN COUNT(*) > 0 THEN 'sample' END FROM hold o WHERE o.cause_id = i.id) AS holds, i.on_failure, COALESCE(json_extract(i.consequence, '$.answeredAt'), 'bench') AS answered_at, COALESCE(json_extract(i.consequence, '$.keepsFrom'), 'putAway') AS keeps_from, h.name AS hold_place_name, u.id AS container_id, u.label AS unit_label, v.id AS event_id FROM inspection i LEFT JOIN container u ON u.id = i.subject_id LEFT JOIN occasion v ON v.id = i.occasion_id AND v.kind IN ${eventKinds}
      JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan p ON p.id = r.plan_id LEFT JOIN place h ON h.id = i.hold_place_id
      WHERE ${condition} ORDER BY i.code`,
     [value],
@@ -88,7 +91,7 @@ export async function tradeOf(
 ): Promise<{ supplierGroup: string | null; contract: string | null }> {
   const [found] = (await reader.query(
     `SELECT NULLIF(p.supplier_group, '') AS supplier_group,
-       (SELECT NULLIF(o.contract, '') FROM purchase_order o WHERE o.supplier_id = p.id AND o.order_number = ?) AS contract FROM partner p WHERE p.id = ?`,
+       (SELECT NULLIF(o.contract, '') FROM purchase_order o WHERE o.supplier_id = p.id AND LOWER(o.order_number) = LOWER(?) LIMIT 1) AS contract FROM partner p WHERE p.id = ?`,
     [orderNumber, supplierId],
   )) as { supplierGroup: string | null; contract: string | null }[]
   return found ?? { supplierGroup: null, contract: null }
@@ -114,7 +117,7 @@ export async function receivedBefore(
 ) {
   const [found] = (await reader.query(
     `SELECT d.code, o.at AS received_at, l.code AS lot_code FROM occasion o JOIN lot l ON l.origin_id = o.id JOIN delivery d ON d.id = o.id
-       WHERE o.partner_id = ? AND o.order_number = ? AND l.supplier_lot = ? AND l.part_id = ? ORDER BY o.at DESC LIMIT 1`,
+       WHERE o.partner_id = ? AND LOWER(o.order_number) = LOWER(?) AND l.supplier_lot = ? AND l.part_id = ? ORDER BY o.at DESC LIMIT 1`,
     [supplierId, orderNumber, supplierLot, partId],
   )) as { code: string; receivedAt: string; lotCode: string }[]
   return found ?? null

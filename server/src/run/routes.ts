@@ -1,13 +1,12 @@
 import { deliveryList } from './repository'
 import { endpoints } from '@nemawashi/contract'
 import { v7 } from 'uuid'
-import { PlaceEntity } from '../define/entities'
 import type { Kernel } from '../kernel/kernel'
 import type { Routes } from '../kernel/routes'
 import { ServerError } from '../kernel/serverError'
 import { correctDelivery, effectsOf } from './correct'
-import { loadDelivery, putAwayReasons, requireStorable } from './deliveries'
-import { namedBalances } from '../stock/repository'
+import { loadDelivery } from './deliveries'
+import { putAway } from './putAway'
 import { pickPlanned, planDispatch } from './planDispatch'
 import { cancelDispatch, loadDispatch, pickDispatch, sendDispatch, takeBack } from './dispatches'
 import { dispatchFilters, dispatchList, pickableList } from './dispatchRepository'
@@ -21,7 +20,6 @@ import { orderFilters, orderList } from './orderRepository'
 import { loadOrder } from './orders'
 import { pastOccasions } from './pastOccasions'
 import { LotEntity } from '../stock/entities'
-import { postMovement } from '../stock/ledger'
 import { printingNow } from '../kernel/printing'
 import { labelsPdf } from './labelsPdf'
 import { addPaper } from './papers'
@@ -134,24 +132,6 @@ export function runRoutes(routes: Routes, kernel: Kernel): void {
   routes.change(run.putAway, async (work, { params, body }) => {
     const lot = await work.manager.findOneBy(LotEntity, { id: params.id })
     if (!lot) throw new ServerError('not_found', `There is no lot with the id ${params.id}.`)
-    const reasons = await putAwayReasons(work.manager, lot, body.containerId)
-    if (reasons.length > 0)
-      throw new ServerError('gate_closed', `${lot.code} may not be put away: ${reasons.join('; ')}.`, { lot: lot.code, reasons })
-    const place = await work.manager.findOneBy(PlaceEntity, { id: body.toPlaceId })
-    if (place?.purpose !== 'store')
-      throw new ServerError('reference_unknown', 'Put-away goes to a place with the purpose "store".', {
-        field: 'toPlaceId',
-        received: body.toPlaceId,
-      })
-    const { containerId, quantity, fromPlaceId, toPlaceId, standing } = body
-    if (standing === 'onHold') await requireStorable(work, lot, containerId)
-    await postMovement(
-      work,
-      lot.id,
-      { containerId, quantity, from: { placeId: fromPlaceId, standing }, to: { placeId: toPlaceId, standing } },
-      'putAway',
-      {},
-    )
-    return { balances: await namedBalances(work.manager, lot.id) }
+    return { balances: await putAway(work, lot, body) }
   })
 }

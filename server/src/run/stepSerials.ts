@@ -1,7 +1,8 @@
 import { ServerError } from '../kernel/serverError'
 import type { Reader } from '../kernel/database'
 import type { Work } from '../kernel/unitOfWork'
-import { loadBalances, loadMovements, unitKindsOf } from '../stock/repository'
+import { loadMovements, namedBalances, unitKindsOf } from '../stock/repository'
+import { onLine } from './onLine'
 import type { ProductionOrderRow } from './orderEntities'
 import type { Pieces } from './stepReports'
 
@@ -21,7 +22,7 @@ export async function serialsAt(reader: Reader, lotId: string, isFirst: boolean)
   if (all.length === 0) return []
   const made = new Set((await loadMovements(reader, lotId)).map(({ containerId }) => containerId))
   if (isFirst) return all.filter(({ id }) => !made.has(id))
-  const free = new Set((await loadBalances(reader, lotId)).filter(({ standing }) => standing === 'released').map(({ containerId }) => containerId))
+  const free = new Set(onLine(await namedBalances(reader, lotId)).map(({ containerId }) => containerId))
   return all.filter(({ id }) => free.has(id))
 }
 

@@ -1,5 +1,6 @@
 import type { Filter, ListSpec } from '../kernel/lists'
 import { finerOf } from '../stock/finerRepository'
+import { sublotCode } from '../stock/repository'
 
 const ending = (column: string) => `substr(${column}, length(${column}) - 2)`
 
@@ -24,9 +25,9 @@ export const stockList: ListSpec = {
     LEFT JOIN container c ON c.id = b.container_id LEFT JOIN movement m ON m.seq = b.since_seq`,
   countFrom: 'balance b',
   where: 'b.quantity > 0',
-  id: `b.lot_id || ' ' || b.container_id || ' ' || b.place_id || ' ' || b.standing`,
+  id: `b.lot_id || ' ' || b.container_id || ' ' || b.place_id || ' ' || b.standing || ' ' || b.sublot`,
   columns: {
-    id: { sql: `b.lot_id || ' ' || b.container_id || ' ' || b.place_id || ' ' || b.standing` },
+    id: { sql: `b.lot_id || ' ' || b.container_id || ' ' || b.place_id || ' ' || b.standing || ' ' || b.sublot` },
     lotId: { sql: 'b.lot_id' },
     partCode: { sql: 't.code' },
     partName: { sql: 't.name' },
@@ -36,6 +37,7 @@ export const stockList: ListSpec = {
     placeName: { sql: 'p.name' },
     ...finerColumns(null),
     standing: { sql: 'b.standing' },
+    sublotCode: { sql: sublotCode, isNullable: true },
     quantity: { sql: 'b.quantity', kind: 'number' },
     unit: { sql: 't.unit' },
     since: { sql: 'm.at' },
@@ -52,10 +54,10 @@ export const stockList: ListSpec = {
  */
 export function stockAt(instant: Date): ListSpec {
   const at = `'${instant.toISOString()}'`
-  const then = `(SELECT lot_id, container_id, place_id, standing, SUM(quantity) AS quantity, MIN(seq) AS since_seq FROM (
-      SELECT lot_id, COALESCE(container_id, '') AS container_id, to_place_id AS place_id, to_standing AS standing, quantity, seq FROM movement WHERE at <= ${at}
-      UNION ALL SELECT lot_id, COALESCE(container_id, ''), from_place_id, from_standing, -quantity, NULL FROM movement WHERE at <= ${at} AND from_place_id IS NOT NULL
-    ) moved GROUP BY lot_id, container_id, place_id, standing)`
+  const then = `(SELECT lot_id, container_id, place_id, standing, sublot, SUM(quantity) AS quantity, MIN(seq) AS since_seq FROM (
+      SELECT lot_id, COALESCE(container_id, '') AS container_id, to_place_id AS place_id, to_standing AS standing, to_sublot AS sublot, quantity, seq FROM movement WHERE at <= ${at}
+      UNION ALL SELECT lot_id, COALESCE(container_id, ''), from_place_id, from_standing, from_sublot, -quantity, NULL FROM movement WHERE at <= ${at} AND from_place_id IS NOT NULL
+    ) moved GROUP BY lot_id, container_id, place_id, standing, sublot)`
   const { countFrom: _, ...spec } = stockList
   const columns = {
     ...spec.columns,

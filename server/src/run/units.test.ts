@@ -85,9 +85,9 @@ describe('a control point that looks at each container', () => {
       const manager = await plant.as('qualityManager')
       const { decisions, failed } = await manager.call(contain.listDecisions, { params: { id } })
       const bad = asked(delivery, 'Plan PL-BOX')[1]?.containerId
-      expect(failed).toEqual([{ containerId: bad }])
-      const rows = balances.map(({ containerId, placeId, standing, quantity }) => {
-        return { containerId, placeId, standing, quantity, disposition: 'release' as const, reason: 'sorted' }
+      expect(failed).toEqual([{ containerId: bad, eventId: null }])
+      const rows = balances.map(({ containerId, placeId, standing, sublot, quantity }) => {
+        return { containerId, placeId, standing, sublot, quantity, disposition: 'release' as const, reason: 'sorted' }
       })
       const { problems } = await manager.call(contain.checkDecisionAgain, { params: { id }, body: { followsId: decisions.at(-1)?.id ?? '', rows } })
       expect(problems).toMatchObject([{ row: rows.findIndex(({ containerId }) => containerId === bad), code: 'release_is_concession' }])

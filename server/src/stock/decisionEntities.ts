@@ -4,10 +4,10 @@ import { id, int, mayReference, maybeText, references, text } from '../kernel/co
 
 export interface DecisionRow {
   id: string
-  /** The inspection whose finding it answers; null where it follows another decision instead. */
+  /** The inspection whose finding it answers; null where it is about pieces that none asks about. */
   inspectionId: string | null
   lotId: string
-  /** The decision that it comes after: each has at most one that follows, so two people cannot both decide anew. */
+  /** The decision that it comes after; null also for the first on pieces that no inspection asks about. Each has at most one that follows, so two people cannot both decide anew. */
   followsId: string | null
   signedAt: string
   signedById: string
@@ -28,8 +28,11 @@ export const DecisionEntity = new EntitySchema<DecisionRow>({
     { name: 'decision_inspection', columns: ['inspectionId', 'lotId'] },
     { name: 'decision_follows', columns: ['followsId'] },
   ],
-  checks: [{ name: 'decision_origin', expression: '("inspection_id" IS NULL) <> ("follows_id" IS NULL)' }],
-  indices: [{ name: 'decision_lot', columns: ['lotId'] }],
+  checks: [{ name: 'decision_origin', expression: '"inspection_id" IS NULL OR "follows_id" IS NULL' }],
+  indices: [
+    { name: 'decision_lot', columns: ['lotId'] },
+    { name: 'decision_first', columns: ['lotId'], unique: true, where: '"inspection_id" IS NULL AND "follows_id" IS NULL' },
+  ],
 })
 
 export interface DecisionPartRow {

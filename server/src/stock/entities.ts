@@ -118,6 +118,9 @@ export interface MovementRow {
   fromStanding: Standing | null
   toPlaceId: string
   toStanding: Standing
+  /** Which of the lot's pieces they were, and are (core: `Sublot`). */
+  fromSublot: string
+  toSublot: string
   kind: MovementKind
   /** What it belongs to: the occasion at which it happened, the decision that it carries out, or the hold that it opens or ends. */
   occasionId: string | null
@@ -139,6 +142,8 @@ export const MovementEntity = new EntitySchema<MovementRow>({
     fromStanding: maybeText,
     toPlaceId: references('place'),
     toStanding: text,
+    fromSublot: { type: 'text', default: '' },
+    toSublot: { type: 'text', default: '' },
     kind: text,
     occasionId: mayReference('occasion'),
     decisionId: mayReference('decision'),
@@ -159,6 +164,8 @@ export interface BalanceSheetRow {
   containerId: string
   placeId: string
   standing: Standing
+  /** Empty for the rest of the lot. */
+  sublot: string
   quantity: number
   /** The movement that first brought pieces there. */
   sinceSeq: number
@@ -171,6 +178,7 @@ export const BalanceEntity = new EntitySchema<BalanceSheetRow>({
     containerId: { type: 'text', primary: true },
     placeId: { type: 'text', primary: true },
     standing: { type: 'text', primary: true },
+    sublot: { type: 'text', primary: true },
     quantity: int,
     sinceSeq: int,
   },
@@ -181,8 +189,10 @@ export const BalanceEntity = new EntitySchema<BalanceSheetRow>({
 export interface HoldRow {
   id: string
   lotId: string
-  /** The container that is held; null for the whole lot. */
+  /** The container that is held; null for whatever the pieces are in. */
   containerId: string | null
+  /** The event that set the pieces apart which are held; null for the whole lot. */
+  eventId: string | null
   /** How many pieces it holds; null for all of them. */
   quantity: number | null
   /** What holds: an inspection, by its id and its number. */
@@ -203,6 +213,7 @@ export const HoldEntity = new EntitySchema<HoldRow>({
     id,
     lotId: references('lot'),
     containerId: mayReference('container'),
+    eventId: maybeText,
     quantity: { type: 'integer', nullable: true },
     causeKind: text,
     causeId: text,

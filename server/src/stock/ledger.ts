@@ -1,15 +1,15 @@
 import { loadBalances } from './repository'
-import { balancesOf, checkMovement, type Balance, type Movement, type MovementKind } from '@nemawashi/core'
+import { balancesOf, checkMovement, sublotsOf, type Balance, type Movement, type MovementEnd, type MovementKind } from '@nemawashi/core'
 import type { Work } from '../kernel/unitOfWork'
 import { MovementEntity, type MovementRow } from './entities'
 
 function movementOf(row: MovementRow): Movement {
-  const { containerId, quantity, fromPlaceId, fromStanding, toPlaceId, toStanding } = row
+  const { containerId, quantity, fromPlaceId, fromStanding, fromSublot, toPlaceId, toStanding, toSublot } = row
   return {
     containerId,
     quantity,
-    from: fromPlaceId !== null && fromStanding !== null ? { placeId: fromPlaceId, standing: fromStanding } : null,
-    to: { placeId: toPlaceId, standing: toStanding },
+    from: fromPlaceId !== null && fromStanding !== null ? { placeId: fromPlaceId, standing: fromStanding, sublot: fromSublot } : null,
+    to: { placeId: toPlaceId, standing: toStanding, sublot: toSublot },
   }
 }
 
@@ -36,6 +36,7 @@ export async function postMovement(
   // An arrival takes from nowhere: there is nothing that it could overdraw.
   checkMovement(movement.from === null ? [] : await loadBalances(work.manager, lotId), movement)
   const { containerId, quantity, from, to } = movement
+  const sublots = sublotsOf(movement)
   await work.manager.insert(MovementEntity, {
     lotId,
     containerId,
@@ -44,6 +45,8 @@ export async function postMovement(
     fromStanding: from?.standing ?? null,
     toPlaceId: to.placeId,
     toStanding: to.standing,
+    fromSublot: sublots.from,
+    toSublot: sublots.to,
     kind,
     occasionId,
     decisionId,
@@ -52,4 +55,16 @@ export async function postMovement(
     personId: work.personId ?? '',
   })
   work.audit({ action: kind, subject: 'lot', subjectId: lotId, after: movement })
+}
+
+/** Moves so many pieces from a spot; they stay of the sublot that they are of, unless another one is said. */
+export async function movePieces(
+  work: Work,
+  lotId: string,
+  { spot, quantity, to }: { readonly spot: Balance; readonly quantity: number; readonly to: MovementEnd },
+  kind: MovementKind,
+  cause: MovementCause,
+): Promise<void> {
+  const { containerId, placeId, standing, sublot } = spot
+  await postMovement(work, lotId, { containerId, quantity, from: { placeId, standing, sublot }, to }, kind, cause)
 }

@@ -6,7 +6,7 @@ import { arrivedQuantity } from './repository'
  * that are not the sum of the movements. What was delivered is there whole; of what is made, fewer pieces may have come to be than were ordered. A plant of an earlier release, whose ledger was kept otherwise, is left to its migration.
  */
 export async function verifyLedger(connection: Connection): Promise<string[]> {
-  if (!(await hasColumn(connection, 'balance', 'lot_id'))) return []
+  if (!(await hasColumn(connection, 'balance', 'sublot'))) return []
   const arrived = (await hasColumn(connection, 'delivery_correction', 'arrived')) ? arrivedQuantity : 'l.quantity'
   const lots = (await connection.rows(
     `${spots} SELECT a.code, a.arrived, a.together, a.lowest FROM (
@@ -17,9 +17,9 @@ export async function verifyLedger(connection: Connection): Promise<string[]> {
   const balances = (await connection.rows(
     `${spots}, pair AS (
        SELECT s.lot_id, s.quantity AS ledger, COALESCE(b.quantity, 0) AS kept FROM spot s
-         LEFT JOIN balance b ON b.lot_id = s.lot_id AND b.container_id = s.container_id AND b.place_id = s.place_id AND b.standing = s.standing
+         LEFT JOIN balance b ON b.lot_id = s.lot_id AND b.container_id = s.container_id AND b.place_id = s.place_id AND b.standing = s.standing AND b.sublot = s.sublot
        UNION ALL SELECT b.lot_id, 0, b.quantity FROM balance b
-         WHERE NOT EXISTS (SELECT 1 FROM spot s WHERE s.lot_id = b.lot_id AND s.container_id = b.container_id AND s.place_id = b.place_id AND s.standing = b.standing)
+         WHERE NOT EXISTS (SELECT 1 FROM spot s WHERE s.lot_id = b.lot_id AND s.container_id = b.container_id AND s.place_id = b.place_id AND s.standing = b.standing AND s.sublot = b.sublot)
      ) SELECT l.code, p.ledger, p.kept FROM pair p LEFT JOIN lot l ON l.id = p.lot_id WHERE p.ledger <> p.kept LIMIT 20`,
   )) as { code: string | null; ledger: number; kept: number }[]
   return [
@@ -41,8 +41,8 @@ async function hasColumn(connection: Connection, table: string, column: string):
 
 const spots = `
   WITH line AS (
-    SELECT lot_id, container_id, to_place_id AS place_id, to_standing AS standing, quantity FROM movement
-    UNION ALL SELECT lot_id, container_id, from_place_id, from_standing, -quantity FROM movement WHERE from_place_id IS NOT NULL
+    SELECT lot_id, container_id, to_place_id AS place_id, to_standing AS standing, to_sublot AS sublot, quantity FROM movement
+    UNION ALL SELECT lot_id, container_id, from_place_id, from_standing, from_sublot, -quantity FROM movement WHERE from_place_id IS NOT NULL
   ), spot AS (
-    SELECT lot_id, COALESCE(container_id, '') AS container_id, place_id, standing, SUM(quantity) AS quantity FROM line GROUP BY 1, 2, 3, 4
+    SELECT lot_id, COALESCE(container_id, '') AS container_id, place_id, standing, sublot, SUM(quantity) AS quantity FROM line GROUP BY 1, 2, 3, 4, 5
   )`

@@ -1,6 +1,7 @@
 import type { PutAwayRule } from '@nemawashi/contract'
 import type { PlacePurpose, Standing } from '@nemawashi/core'
 import type { Reader } from '../kernel/database'
+import { sublotCode } from './repository'
 
 /** The rules in force, in the order in which they are asked, with the names of what they are about. */
 export async function rulesInForce(reader: Reader): Promise<PutAwayRule[]> {
@@ -35,6 +36,9 @@ export interface LyingRow {
   readonly placeName: string
   readonly purpose: PlacePurpose
   readonly standing: Standing
+  /** Which of the lot's pieces they are, and the number of what set them apart. */
+  readonly sublot: string
+  readonly sublotCode: string | null
   readonly quantity: number
 }
 
@@ -42,7 +46,7 @@ export interface LyingRow {
 export async function lyingAnywhere(reader: Reader): Promise<LyingRow[]> {
   return (await reader.query(
     `SELECT b.lot_id, l.code AS lot_code, l.part_id, t.family_id, l.supplier_id, t.code AS part_code, t.name AS part_name, t.unit,
-       CASE b.container_id WHEN '' THEN NULL ELSE b.container_id END AS container_id, c.label AS container_label, b.place_id, p.name AS place_name, p.purpose, b.standing, b.quantity
+       CASE b.container_id WHEN '' THEN NULL ELSE b.container_id END AS container_id, c.label AS container_label, b.place_id, p.name AS place_name, p.purpose, b.standing, b.sublot, ${sublotCode} AS sublot_code, b.quantity
      FROM balance b JOIN lot l ON l.id = b.lot_id JOIN part t ON t.id = l.part_id JOIN place p ON p.id = b.place_id LEFT JOIN container c ON c.id = b.container_id
      WHERE b.quantity > 0 AND b.standing IN ('released', 'onHold', 'quarantined', 'inRework', 'rejected') AND p.purpose IN ('dock', 'inspection', 'store', 'quarantine')
      ORDER BY b.since_seq`,

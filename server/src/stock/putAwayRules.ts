@@ -1,6 +1,7 @@
 import { checkNoCircle, CoreError, movesFrom, ruleFor, type PlacePurpose, type Piece } from '@nemawashi/core'
 import type { MoveDue, PutAwayRule, PutAwayRules, RuleInput } from '@nemawashi/contract'
-import { FamilyEntity, PartEntity, PartnerEntity, PlaceEntity } from '../define/entities'
+import { FamilyEntity, PartEntity, PlaceEntity } from '../define/entities'
+import { requirePartner } from '../define/partners'
 import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
@@ -28,7 +29,7 @@ async function checkRules(work: Work, rules: readonly RuleInput[]): Promise<void
         field: field('partId'),
       })
     await requireReference(work, FamilyEntity, 'family', rule.familyId, field('familyId'))
-    await requireReference(work, PartnerEntity, 'supplier', rule.supplierId, field('supplierId'))
+    await requirePartner(work, 'supplier', rule.supplierId, field('supplierId'), true)
     await requireReference(work, PlaceEntity, 'place', rule.fromPlaceId, field('fromPlaceId'))
     const part = rule.partId === null ? null : await work.manager.findOneBy(PartEntity, { id: rule.partId })
     if (rule.partId !== null && part === null)
@@ -88,10 +89,10 @@ export async function saveRules(work: Work, { rules, version }: { rules: readonl
 
 const mostDue = 200
 
-function dueOf(rules: readonly PutAwayRule[], { partId, familyId, supplierId, purpose: _, ...row }: LyingRow): MoveDue[] {
+function dueOf(rules: readonly PutAwayRule[], { partId, familyId, supplierId, purpose, ...row }: LyingRow): MoveDue[] {
   const rule = ruleFor(rules, { partId, familyId, supplierId, standing: row.standing, placeId: row.placeId })
   if (rule === null || rule.toPlaceId === row.placeId) return []
-  return [{ ...row, toPlaceId: rule.toPlaceId, toPlaceName: rule.toPlaceName, ruleId: rule.id, ruleName: rule.name }]
+  return [{ ...row, placePurpose: purpose, toPlaceId: rule.toPlaceId, toPlaceName: rule.toPlaceName, ruleId: rule.id, ruleName: rule.name }]
 }
 
 /** Pieces that lie elsewhere than the rules say: the first of them, and how many there are. */

@@ -1,5 +1,16 @@
 import type { BalanceRow, Decision } from '@nemawashi/contract'
-import { finerAt, type Balance, sealMeaning, type UnitKind } from '@nemawashi/core'
+import {
+  eventsOf,
+  finerAt,
+  occasionKinds,
+  sealMeaning,
+  setsApart,
+  type Balance,
+  type OpenHoldOn,
+  type PiecesMeant,
+  type PlacePurpose,
+  type UnitKind,
+} from '@nemawashi/core'
 import type { HoldRow, MovementRow } from './entities'
 import { givenStandings } from './finerRepository'
 import type { Reader, Store } from '../kernel/database'
@@ -19,15 +30,12 @@ export interface HoldCause {
 }
 
 /** What holds pieces of a lot, and which. */
-export interface OpenHold extends HoldCause {
-  /** The container or serial number that is held; null for all of the lot. */
-  readonly containerId: string | null
-}
+export interface OpenHold extends HoldCause, OpenHoldOn {}
 
 /** What holds pieces of the lot now; one cause can be left out. */
 export async function openHolds(reader: Reader, lotId: string, exceptId: string | null): Promise<OpenHold[]> {
   return (await reader.query(
-    `SELECT DISTINCT cause_id AS id, cause_code AS code, container_id FROM hold WHERE lot_id = ? AND cause_id <> ? AND closed_at IS NULL ORDER BY cause_code`,
+    `SELECT cause_id AS id, cause_code AS code, container_id, event_id, quantity FROM hold WHERE lot_id = ? AND cause_id <> ? AND closed_at IS NULL ORDER BY cause_code`,
     [lotId, exceptId ?? ''],
   )) as OpenHold[]
 }
@@ -58,17 +66,35 @@ export async function endHolds(
   ])
 }
 
-/** A hold that this cause has open on a lot, and what of it is held; null where it has none. */
-export async function openHoldOf(reader: Reader, lotId: string, causeId: string): Promise<Pick<HoldRow, 'id' | 'containerId'> | null> {
-  const [hold] = (await reader.query('SELECT id, container_id FROM hold WHERE lot_id = ? AND cause_id = ? AND closed_at IS NULL LIMIT 1', [
-    lotId,
-    causeId,
-  ])) as Pick<HoldRow, 'id' | 'containerId'>[]
-  return hold ?? null
+/** The holds that this cause has open on a lot, and which pieces each means. */
+export async function holdsOf(reader: Reader, lotId: string, causeId: string): Promise<(OpenHoldOn & { readonly id: string })[]> {
+  return (await reader.query(
+    'SELECT id, container_id, event_id, quantity FROM hold WHERE lot_id = ? AND cause_id = ? AND closed_at IS NULL ORDER BY opened_at, id',
+    [lotId, causeId],
+  )) as (OpenHoldOn & { readonly id: string })[]
 }
 
 export async function loadMovements(reader: Reader, lotId: string): Promise<MovementRow[]> {
   return (await reader.query('SELECT * FROM movement WHERE lot_id = ? ORDER BY seq', [lotId])) as MovementRow[]
+}
+
+/** Kinds of events that set pieces apart from the rest of their lot, as SQL; the core says which. */
+export const eventKinds = `('${occasionKinds.filter(setsApart).join("', '")}')`
+
+/** The event, where it sets pieces of a lot apart; null where it is about all of a lot. */
+export async function eventThatSetApart(reader: Reader, occasionId: string): Promise<string | null> {
+  const [found] = (await reader.query(`SELECT id FROM occasion WHERE id = ? AND kind IN ${eventKinds}`, [occasionId])) as { id: string }[]
+  return found?.id ?? null
+}
+
+/** Events of a lot's pieces that something is still open of: an inspection that nobody decided on, or a dispatch that waits at the door. */
+export async function unsettledEvents(reader: Reader, lotId: string): Promise<string[]> {
+  const rows = (await reader.query(
+    `SELECT i.occasion_id AS id FROM inspection i WHERE i.lot_id = ? AND i.occasion_id IS NOT NULL AND i.state NOT IN ('decided', 'cancelled')
+     UNION SELECT d.id FROM dispatch_pick k JOIN dispatch d ON d.id = k.dispatch_id WHERE k.lot_id = ? AND d.state = 'picked'`,
+    [lotId, lotId],
+  )) as { id: string }[]
+  return rows.map(({ id }) => id)
 }
 
 type StoredBalance = Balance & { lotId: string; containerId: string }
@@ -77,7 +103,7 @@ type StoredBalance = Balance & { lotId: string; containerId: string }
 async function balancesOfLots(reader: Reader, lotIds: readonly string[]): Promise<(Balance & { lotId: string })[]> {
   const [condition, value] = lotIds.length === 1 ? ['= ?', lotIds[0]] : ['IN (SELECT value FROM json_each(?))', JSON.stringify(lotIds)]
   const rows = (await reader.query(
-    `SELECT lot_id, container_id, place_id, standing, quantity FROM balance WHERE lot_id ${condition} AND quantity > 0 ORDER BY since_seq, standing`,
+    `SELECT lot_id, container_id, place_id, standing, sublot, quantity FROM balance WHERE lot_id ${condition} AND quantity > 0 ORDER BY since_seq, standing, sublot`,
     [value],
   )) as StoredBalance[]
   return rows.map((row) => ({ ...row, containerId: row.containerId === '' ? null : row.containerId }))
@@ -92,14 +118,16 @@ export async function loadBalances(reader: Reader, lotId: string): Promise<Balan
 export async function namedBalancesOf(reader: Reader, lotIds: readonly string[]): Promise<Map<string, BalanceRow[]>> {
   const balances = await balancesOfLots(reader, lotIds)
   const lots = JSON.stringify(lotIds)
-  const places = (await reader.query('SELECT id, name FROM place WHERE id IN (SELECT value FROM json_each(?))', [
+  const places = (await reader.query('SELECT id, name, purpose FROM place WHERE id IN (SELECT value FROM json_each(?))', [
     JSON.stringify([...new Set(balances.map((balance) => balance.placeId))]),
-  ])) as { id: string; name: string }[]
+  ])) as { id: string; name: string; purpose: PlacePurpose }[]
   const containers = (await reader.query('SELECT id, label FROM container WHERE lot_id IN (SELECT value FROM json_each(?))', [lots])) as {
     id: string
     label: string
   }[]
   const nameOf = new Map([...places.map(({ id, name }) => [id, name] as const), ...containers.map(({ id, label }) => [id, label] as const)])
+  const purposeOf = new Map(places.map(({ id, purpose }) => [id, purpose]))
+  const codeOf = await eventCodes(reader, [...new Set(balances.flatMap(({ sublot }) => eventsOf(sublot).at(-1) ?? []))])
   const given = await givenStandings(reader, lotIds)
   const byLot = new Map<string, BalanceRow[]>(lotIds.map((id) => [id, []]))
   for (const { lotId, ...balance } of balances)
@@ -108,8 +136,25 @@ export async function namedBalancesOf(reader: Reader, lotIds: readonly string[])
       finer: finerAt(given.get(lotId) ?? [], balance)?.name ?? null,
       containerLabel: balance.containerId === null ? null : (nameOf.get(balance.containerId) ?? null),
       placeName: nameOf.get(balance.placeId) ?? '',
+      placePurpose: purposeOf.get(balance.placeId) ?? 'store',
+      sublotCode: codeOf.get(eventsOf(balance.sublot).at(-1) ?? '') ?? null,
     })
   return byLot
+}
+
+/** The number of the event that set the pieces of a balance `b` apart last, as SQL: the last of the ids in its sublot. */
+export const sublotCode = `(SELECT e.code FROM (SELECT id, code FROM dispatch UNION ALL SELECT id, code FROM customer_return UNION ALL SELECT id, code FROM transfer) e
+  WHERE b.sublot <> '' AND e.id = substr(b.sublot, length(b.sublot) - 35))`
+
+/** The numbers of events that set pieces apart: of dispatches, returns and transfers. */
+export async function eventCodes(reader: Reader, ids: readonly string[]): Promise<Map<string, string>> {
+  if (ids.length === 0) return new Map()
+  const named = ['dispatch', 'customer_return', 'transfer'].map(
+    (table) => `SELECT id, code FROM ${table} WHERE id IN (SELECT value FROM json_each(?))`,
+  )
+  const list = JSON.stringify(ids)
+  const rows = (await reader.query(named.join(' UNION ALL '), [list, list, list])) as { id: string; code: string }[]
+  return new Map(rows.map(({ id, code }) => [id, code]))
 }
 
 export async function namedBalances(reader: Reader, lotId: string): Promise<BalanceRow[]> {
@@ -143,6 +188,16 @@ export async function isMadeHere(reader: Reader, lotId: string): Promise<boolean
   return ((await reader.query('SELECT 1 FROM lot WHERE id = ? AND supplier_id IS NULL', [lotId])) as unknown[]).length > 0
 }
 
+/** Whether a lot has pieces of another one in it, directly or through others. */
+export async function isMadeFrom(reader: Reader, lotId: string, componentId: string): Promise<boolean> {
+  const rows = (await reader.query(
+    `WITH RECURSIVE into_it (id) AS (SELECT from_lot_id FROM lot_use WHERE to_lot_id = ? UNION SELECT u.from_lot_id FROM lot_use u JOIN into_it i ON u.to_lot_id = i.id)
+     SELECT 1 FROM into_it WHERE id = ? LIMIT 1`,
+    [lotId, componentId],
+  )) as unknown[]
+  return rows.length > 0
+}
+
 /** Whether anything was decided on the lot. */
 export async function hasDecisions(reader: Reader, lotId: string): Promise<boolean> {
   return ((await reader.query('SELECT 1 FROM decision WHERE lot_id = ? LIMIT 1', [lotId])) as unknown[]).length > 0
@@ -151,13 +206,19 @@ export async function hasDecisions(reader: Reader, lotId: string): Promise<boole
 /** How many pieces of a lot `l` came: those that were entered, and those that a correction added. */
 export const arrivedQuantity = 'l.quantity + COALESCE((SELECT SUM(x.arrived) FROM delivery_correction x WHERE x.lot_id = l.id), 0)'
 
-/** Pieces of this container that earlier decisions on the lot let be used under concession. */
-export async function concededBefore(reader: Reader, lotId: string, containerId: string | null): Promise<number[]> {
+/** Pieces of a lot that an earlier decision let be used under concession. */
+export interface Conceded extends PiecesMeant {
+  readonly quantity: number
+}
+
+/** What decisions on a lot let be used under concession, and which pieces each meant. */
+export async function concededBefore(reader: Reader, lotId: string): Promise<Conceded[]> {
   const rows = (await reader.query(
-    `SELECT t.quantity FROM decision_part t JOIN decision d ON d.id = t.decision_id WHERE d.lot_id = ? AND t.container_id IS NOT DISTINCT FROM ? AND t.disposition = 'concession'`,
-    [lotId, containerId],
-  )) as { quantity: number }[]
-  return rows.map(({ quantity }) => quantity)
+    `SELECT t.container_id, CASE WHEN o.kind IN ${eventKinds} THEN o.id END AS event_id, t.quantity FROM decision_part t JOIN decision d ON d.id = t.decision_id
+     LEFT JOIN inspection i ON i.id = d.inspection_id LEFT JOIN occasion o ON o.id = i.occasion_id WHERE d.lot_id = ? AND t.disposition = 'concession'`,
+    [lotId],
+  )) as Conceded[]
+  return rows
 }
 
 /** The containers and serial numbers of a lot, by what is written on them. */

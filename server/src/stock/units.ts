@@ -1,4 +1,4 @@
-import type { Standing, UnitKind } from '@nemawashi/core'
+import { holdReaches, type Standing, type UnitKind } from '@nemawashi/core'
 import type { Reader } from '../kernel/database'
 import type { Within } from './holds'
 import { loadBalances, unitKindsOf } from './repository'
@@ -10,21 +10,22 @@ export interface Unit {
   readonly quantity: number
 }
 
-/** Which pieces of a lot came: those that are released, unless other standings are named. */
+/** Which pieces of a lot came: those that are released, unless other standings are named; and where, where that matters. */
 export interface Here extends Within {
   readonly standings?: readonly Standing[]
+  readonly placeId?: string | null
 }
 
 /** What pieces of a lot are told apart by; loose ones are in no unit. */
 export async function unitsOf(
   reader: Reader,
   lotId: string,
-  { standings = ['released'], placeId = null, containerId = null }: Here,
+  { standings = ['released'], placeId = null, containerId = null, eventId = null }: Here,
 ): Promise<Unit[]> {
   const sums = new Map<string, number>()
   for (const spot of await loadBalances(reader, lotId)) {
     if (spot.containerId === null || !standings.includes(spot.standing)) continue
-    if ((placeId !== null && spot.placeId !== placeId) || (containerId !== null && spot.containerId !== containerId)) continue
+    if ((placeId !== null && spot.placeId !== placeId) || !holdReaches({ containerId, eventId }, spot)) continue
     sums.set(spot.containerId, (sums.get(spot.containerId) ?? 0) + spot.quantity)
   }
   if (sums.size === 0) return []

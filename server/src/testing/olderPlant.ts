@@ -19,6 +19,9 @@ export function asBefore<T>(value: T): T {
     .replaceAll('"originKind":"delivery",', '')
     .replaceAll('"documentId":null,', '')
     .replaceAll(/"finer":null,|,"finer":null/g, '')
+    .replaceAll(/"(placePurpose|sublot|sublotCode)":("[^"]*"|null),?/g, '')
+    .replaceAll(/"(fromSublot|toSublot)":"",?/g, '')
+    .replaceAll(',}', '}')
     .replaceAll('"originId"', '"deliveryId"')
     .replaceAll('"originCode"', '"deliveryCode"')
   return JSON.parse(told) as T

@@ -30,7 +30,7 @@ export async function startPlant(environment: Record<string, string> = {}) {
     PORT: '0',
     NEMAWASHI_DATA: folder,
     NEMAWASHI_DATABASE: databaseServer ?? '',
-    NEMAWASHI_LOG: 'silent',
+    NEMAWASHI_LOG: process.env['TEST_LOG'] ?? 'silent',
     NEMAWASHI_TIME_ZONE: 'Europe/Vienna',
     ...environment,
   })
@@ -240,14 +240,12 @@ export async function inspect(plant: Plant, id: string, bad = 0): Promise<Inspec
 /** Decides everything that is held the same way. */
 export async function decideAll(plant: Plant, inspection: Inspection, disposition?: Disposition) {
   const manager = await plant.as('qualityManager')
-  const rows = inspection.balances
-    .filter((balance) => balance.standing === 'onHold')
-    .map(({ containerId, quantity }) => ({
-      containerId,
-      quantity,
-      disposition: disposition ?? (inspection.finding.verdict === 'acceptable' ? 'release' : 'concession'),
-      reason: 'said in a test',
-    }))
+  const rows = inspection.held.map(({ containerId, quantity }) => ({
+    containerId,
+    quantity,
+    disposition: disposition ?? (inspection.finding.verdict === 'acceptable' ? 'release' : 'concession'),
+    reason: 'said in a test',
+  }))
   return manager.call(contain.decide, {
     params: { id: inspection.id },
     body: { version: inspection.version, password, lotId: inspection.lotId, rows },

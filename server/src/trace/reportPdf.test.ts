@@ -22,6 +22,7 @@ const line = (change: Partial<InspectionLine>): InspectionLine =>
     acceptableState: null,
     details: noDetails,
     stages: null,
+    shared: [],
     variables: null,
     counting: 'nonconforming',
     sampleSize: 13,

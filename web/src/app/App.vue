@@ -6,7 +6,12 @@
       <TopStrip />
       <main id="page" tabindex="-1"><router-view /></main>
     </div>
-    <main v-else class="bare"><router-view /></main>
+    <main v-else class="bare">
+      <p v-if="session.trouble" class="waiting" role="status" data-test="no-server">
+        {{ session.trouble }} It is asked again every two seconds; this page goes on by itself. What was typed at the bench is kept.
+      </p>
+      <router-view />
+    </main>
     <p v-if="storageTrouble" class="trouble" role="alert" data-test="storage-trouble">
       {{ storageTrouble }} What you type is kept on this screen; tell the administrator.
     </p>
@@ -80,6 +85,12 @@ const theme = computed(() => ((route.path.startsWith('/record/') ? bench : page)
   background: var(--nonconforming);
   color: #fff;
   font-weight: 600;
+}
+.waiting {
+  margin: 0;
+  padding: 12px 24px;
+  border-left: 4px solid var(--hold);
+  background: var(--sheet);
 }
 .bare {
   height: 100vh;

@@ -63,7 +63,7 @@ window.addEventListener('vite:preloadError', (event) => {
 
 router.beforeEach(async (to) => {
   const session = useSession()
-  if (!session.hasLoaded) await session.load()
+  if (!session.hasLoaded) await session.reach()
   if (to.meta.isOpenToAll || session.person) return true
   return { path: '/sign-in', query: to.fullPath === '/today' ? {} : { then: to.fullPath } }
 })

@@ -1,7 +1,10 @@
 <template>
   <form class="stack" data-test="again" @submit.prevent="begin">
-    <h2>Decide anew</h2>
-    <p class="soft small">
+    <h2>{{ before ? 'Decide anew' : 'Decide on these pieces' }}</h2>
+    <p v-if="!before" class="soft small">
+      No inspection asks about these pieces. Any that are still in the plant can be decided on, with a reason and your seal.
+    </p>
+    <p v-else class="soft small">
       For pieces that are still in the plant. The new decision names the one before, of {{ momentOf(before.signedAt) }} by {{ before.signedByName }},
       and needs a reason and your seal.
     </p>
@@ -20,6 +23,7 @@
           <td>
             <b class="m">{{ whole(row.there) }}</b> {{ standingWords[row.standing] }}, {{ row.placeName }}
             <span v-if="row.containerLabel" class="m">{{ row.containerLabel }}</span>
+            <span v-if="row.sublotCode" class="soft small">of {{ row.sublotCode }}</span>
           </td>
           <DecisionCells
             v-model="rows[i]!"
@@ -36,9 +40,9 @@
     </table>
     <p v-for="message in ofAll" :key="message" class="nonconforming" role="alert" data-test="problem">{{ message }}</p>
     <div class="row">
-      <v-btn type="submit" color="primary" variant="outlined" :disabled="chosen.length === 0" :loading="isChecking" data-test="decide-again"
-        >Decide anew and seal</v-btn
-      >
+      <v-btn type="submit" color="primary" variant="outlined" :disabled="chosen.length === 0" :loading="isChecking" data-test="decide-again">{{
+        before ? 'Decide anew and seal' : 'Decide and seal'
+      }}</v-btn>
       <span class="soft small">{{ chosen.length === 0 ? 'Say of how many pieces what becomes of them.' : summaryWords(parts(), unit) }}</span>
     </div>
     <ErrorNote :failure="isSigning ? null : failure" />
@@ -60,7 +64,16 @@
 </template>
 
 <script setup lang="ts">
-import { dispositionWords, dispositionsFor, holdReaches, standingWords, standingsInPlant, type Disposition, type Standing } from '@nemawashi/core'
+import {
+  dispositionWords,
+  dispositionsFor,
+  holdReaches,
+  standingWords,
+  standingsInPlant,
+  type Disposition,
+  type PiecesMeant,
+  type Standing,
+} from '@nemawashi/core'
 import { endpoints, type BalanceRow, type Decision } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { call } from '../frame/api'
@@ -80,9 +93,10 @@ const { lotId, lotCode, partWords, unit, balances, before, failed, isMade } = de
   partWords: string
   unit: string
   balances: readonly BalanceRow[]
-  before: Decision
-  /** What of the lot an inspection did not find acceptable: a container, or all of it (null). */
-  failed: readonly { readonly containerId: string | null }[]
+  /** The decision that it comes after; null where nothing was decided on the lot yet. */
+  before: Decision | null
+  /** Which pieces of the lot an inspection did not find acceptable. */
+  failed: readonly PiecesMeant[]
   isMade: boolean
 }>()
 const emit = defineEmits<{ decided: []; stale: [] }>()
@@ -94,14 +108,17 @@ interface Draft {
   placeId: string
   placeName: string
   standing: Standing
+  sublot: string
+  sublotCode: string | null
   there: number
   quantity: string
   disposition: Disposition
   reason: string
 }
 let nextKey = 0
-const hasFailed = (spot: { readonly containerId: string | null }) => failed.some((of) => holdReaches(of, spot))
-const choicesOf = (spot: { readonly containerId: string | null; readonly standing: Standing }) =>
+type SpotOf = Pick<Draft, 'containerId' | 'sublot'>
+const hasFailed = (spot: SpotOf) => failed.some((of) => holdReaches(of, spot))
+const choicesOf = (spot: SpotOf & Pick<Draft, 'standing'>) =>
   dispositionsFor(spot.standing, { hasFailed: hasFailed(spot), isMade }).map((disposition) => ({
     title: dispositionWords[disposition],
     value: disposition,
@@ -109,16 +126,18 @@ const choicesOf = (spot: { readonly containerId: string | null; readonly standin
 const rows = ref<Draft[]>(
   balances
     .filter((spot) => standingsInPlant.includes(spot.standing) && choicesOf(spot).length > 0)
-    .map(({ containerId, containerLabel, placeId, placeName, standing, quantity }) => ({
+    .map(({ containerId, containerLabel, placeId, placeName, standing, sublot, sublotCode, quantity }) => ({
       key: nextKey++,
       containerId,
       containerLabel,
       placeId,
       placeName,
       standing,
+      sublot,
+      sublotCode,
       there: quantity,
       quantity: '',
-      disposition: choicesOf({ containerId, standing })[0]?.value ?? 'quarantine',
+      disposition: choicesOf({ containerId, standing, sublot })[0]?.value ?? 'quarantine',
       reason: '',
     })),
 )
@@ -129,10 +148,11 @@ function split(i: number): void {
 const chosen = computed(() => rows.value.filter(({ quantity }) => quantity.trim() !== ''))
 const isAnyFailed = computed(() => chosen.value.some(hasFailed))
 const parts = () =>
-  chosen.value.map(({ containerId, placeId, standing, quantity, disposition, reason }) => ({
+  chosen.value.map(({ containerId, placeId, standing, sublot, quantity, disposition, reason }) => ({
     containerId,
     placeId,
     standing,
+    sublot,
     quantity: numberOf(quantity),
     disposition,
     reason,
@@ -148,15 +168,15 @@ const sealedRows = computed(() =>
 let isSealed = false
 useUnsaved(
   () => !isSealed && chosen.value.length > 0,
-  () => `the new decision on ${lotCode}`,
+  () => `the decision on ${lotCode}`,
 )
 const { saver, isSigning, isChecking, password, failure, begin, seal, ofRow, ofAll } = useSeal({
   check: async () =>
-    (await call(endpoints.contain.checkDecisionAgain, { params: { id: lotId }, body: { followsId: before.id, rows: parts() } })).problems,
+    (await call(endpoints.contain.checkDecisionAgain, { params: { id: lotId }, body: { followsId: before?.id ?? null, rows: parts() } })).problems,
   sign: async (word, key) =>
     void (await call(
       endpoints.contain.decideAgain,
-      { params: { id: lotId }, body: { followsId: before.id, password: word, rows: parts() } },
+      { params: { id: lotId }, body: { followsId: before?.id ?? null, password: word, rows: parts() } },
       { key },
     )),
   signed: () => {

@@ -93,7 +93,7 @@ import { count, whole } from '../pieces/format'
 import { summaryWords, thenWords } from './consequence'
 import DecisionCells from './DecisionCells.vue'
 import SealDialog from './SealDialog.vue'
-import { firstRows, gapOf, heldByContainer, numberOf, type SplitDraft } from './splitRows'
+import { firstRows, gapOf, numberOf, type SplitDraft } from './splitRows'
 import { useSeal } from './useSeal'
 
 /** A decision, quantity by quantity: it has to add up to what is held, and is signed with the password. */
@@ -110,14 +110,20 @@ const choices = computed(() =>
     .filter(
       (disposition) =>
         (isManager.value || disposition === 'release') &&
-        dispositionsFor('onHold', { hasFailed: !isAcceptable, isMade: inspection.originKind !== 'delivery' }).includes(disposition),
+        dispositionsFor('onHold', {
+          hasFailed: !isAcceptable,
+          isMade: inspection.originKind !== 'delivery',
+          isSorted: inspection.sorted !== null,
+        }).includes(disposition),
     )
     .map((disposition) => ({ title: dispositionWords[disposition], value: disposition })),
 )
 
 let nextKey = 0
-const held = heldByContainer(inspection.holds ? inspection.balances : [])
-const rows = ref<SplitDraft[]>(firstRows(held, isAcceptable, inspection.setAside).map((row) => ({ ...row, key: nextKey++ })))
+const { held } = inspection
+const rows = ref<SplitDraft[]>(
+  firstRows(held, isAcceptable || inspection.sorted !== null, inspection.sorted ?? inspection.setAside).map((row) => ({ ...row, key: nextKey++ })),
+)
 const decided = computed(() => rows.value.reduce((sum, row) => sum + numberOf(row.quantity), 0))
 const gaps = computed(() =>
   held.flatMap((entry) => {

@@ -10,8 +10,8 @@
     <QuantityBar :balances="passport.balances" :unit="passport.lot.unit" :arrived="passport.lot.quantity" />
     <DecisionTable v-for="decision in known.decisions" :key="decision.id" :decision="decision" />
     <AgainForm
-      v-if="isManager && last"
-      :key="last.id"
+      v-if="isManager"
+      :key="last?.id ?? 'first'"
       :lot-id="id"
       :lot-code="passport.lot.code"
       :part-words="`${passport.lot.partCode} ${passport.lot.partName}`"
@@ -24,7 +24,7 @@
       @stale="reload"
     />
     <p v-else-if="last" class="soft">A quality manager can decide anew on what is still in the plant.</p>
-    <p v-else class="soft">Nothing was decided on this lot yet.</p>
+    <p v-else class="soft">Nothing was decided on this lot yet; a quality manager can decide on any of its pieces.</p>
   </div>
   <EmptyState v-else title="Lot" :text="failure?.message ?? 'Loading …'" />
 </template>
@@ -52,9 +52,10 @@ async function reload(): Promise<void> {
   await Promise.all([reloadLot(), reloadDecisions()])
 }
 async function decided(): Promise<void> {
+  const isFirst = last.value === null
   await reload()
   emit('decided')
-  notify('Decided anew and sealed.')
+  notify(isFirst ? 'Decided and sealed.' : 'Decided anew and sealed.')
 }
 </script>
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { firstRows, gapOf, heldByContainer, numberOf, type SplitDraft } from './splitRows'
+import { firstRows, gapOf, numberOf, type SplitDraft } from './splitRows'
 
 const row = (containerId: string | null, quantity: string): SplitDraft => ({
   key: 0,
@@ -11,19 +11,6 @@ const row = (containerId: string | null, quantity: string): SplitDraft => ({
 })
 
 describe('a decision while it is made', () => {
-  it('adds the held pieces of a container up over its places and leaves the rest out', () => {
-    const at = (containerId: string | null, quantity: number, standing = 'onHold') => ({
-      standing,
-      containerId,
-      containerLabel: containerId,
-      quantity,
-    })
-    expect(heldByContainer([at('K-01', 100), at('K-01', 8), at('K-02', 40, 'released'), at(null, 5)])).toEqual([
-      { containerId: 'K-01', containerLabel: 'K-01', quantity: 108 },
-      { containerId: null, containerLabel: null, quantity: 5 },
-    ])
-  })
-
   it('begins with everything released but what is set aside, or with nothing released where it is not acceptable', () => {
     const held = [
       { containerId: 'K-01', containerLabel: 'K-01', quantity: 40 },

@@ -16,17 +16,6 @@ export interface Held {
   readonly quantity: number
 }
 
-/** What is held, container by container, whatever place it is in. */
-export function heldByContainer(
-  balances: readonly { standing: string; containerId: string | null; containerLabel: string | null; quantity: number }[],
-): Held[] {
-  const held = new Map<string | null, Held>()
-  for (const { standing, containerId, containerLabel, quantity } of balances) {
-    if (standing === 'onHold') held.set(containerId, { containerId, containerLabel, quantity: quantity + (held.get(containerId)?.quantity ?? 0) })
-  }
-  return [...held.values()]
-}
-
 export function numberOf(text: string): number {
   return /^\s*\d[\d\s]*$/.test(text) ? Number(text.replaceAll(/\s/g, '')) : NaN
 }

@@ -1,7 +1,7 @@
 <template>
   <div class="sampling">
     <div class="stack">
-      <SamplingFields v-model="rule" :is-fixed="isFixed" />
+      <SamplingFields v-model="rule" :is-fixed="isFixed" :of="of" />
       <v-number-input
         v-model="lotSize"
         label="Lot size to look at"
@@ -37,7 +37,7 @@
 </template>
 
 <script setup lang="ts">
-import { assess, riskOf, sampleFor, type Assessment, type SamplingRule } from '@nemawashi/core'
+import { assess, countedOf, riskOf, sampleFor, type Assessment, type CharacteristicKind, type SamplingRule } from '@nemawashi/core'
 import { computed, defineAsyncComponent, ref } from 'vue'
 import type { Failure } from '../frame/api'
 import ErrorNote from '../pieces/ErrorNote.vue'
@@ -50,7 +50,7 @@ import SamplingFields from './SamplingFields.vue'
 /** Chooses a sampling rule, with its risk beside the choice: the operating curve and one sentence. */
 const RiskChart = defineAsyncComponent(() => import('./RiskChart.vue'))
 const rule = defineModel<SamplingRule>({ required: true })
-defineProps<{ isFixed: boolean; error: Failure | null }>()
+const { of = 'measured' } = defineProps<{ isFixed: boolean; error: Failure | null; of?: CharacteristicKind }>()
 const lotSize = ref(500)
 
 interface Worked {
@@ -74,7 +74,7 @@ const worked = computed<Worked | { assessment: null; words: string }>(() => {
 })
 
 function work(sampling: SamplingRule, lot: number): Worked {
-  const sample = sampleFor(sampling, lot)
+  const sample = sampleFor(sampling, lot, countedOf(of))
   const aql = 'aqlPercent' in sampling ? sampling.aqlPercent : null
   const choice = { sampling, frequency: { kind: 'everyArrival' } } as const
   const options = { lotSize: lot, lotsPerMonth: null, minutesPerPiece: null }

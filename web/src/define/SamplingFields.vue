@@ -10,16 +10,29 @@
 </template>
 
 <script setup lang="ts">
+import { suitsKind, type CharacteristicKind, type SamplingRule } from '@nemawashi/core'
 import { computed } from 'vue'
 import RuleFields from './RuleFields.vue'
 import { fieldsOf, ruleKinds, type AnyRule, type RuleKind } from './samplingKinds'
 import StageFields from './StageFields.vue'
 
 /** The form of a sampling rule: which way, and what that way asks. */
-const { label = 'How many are looked at', withRuns = false } = defineProps<{ isFixed: boolean; label?: string; withRuns?: boolean }>()
+const {
+  label = 'How many are looked at',
+  withRuns = false,
+  of = 'measured',
+} = defineProps<{
+  isFixed: boolean
+  label?: string
+  withRuns?: boolean
+  /** What kind of characteristic it is asked of: what is not measured has no plan by variables. */
+  of?: CharacteristicKind
+}>()
 const rule = defineModel<AnyRule>({ required: true })
 const kinds = computed(() =>
-  Object.entries(ruleKinds).flatMap(([value, { title }]) => (value === 'continuous' && !withRuns ? [] : [{ title, value }])),
+  Object.entries(ruleKinds).flatMap(([value, { title }]) =>
+    (value === 'continuous' && !withRuns) || !suitsKind({ kind: value as SamplingRule['kind'] }, of) ? [] : [{ title, value }],
+  ),
 )
 const kind = computed({ get: () => rule.value.kind, set: (value: RuleKind) => (rule.value = structuredClone(ruleKinds[value].start)) })
 

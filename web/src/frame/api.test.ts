@@ -52,6 +52,30 @@ describe('a call to the server', () => {
     expect(sent[0]?.key).not.toBe(sent[1]?.key)
   })
 
+  it('that nobody answered keeps its key until the server did: a gateway, a cut answer, a lost network', async () => {
+    const version = { params: { id }, body: { version: 3 } }
+    const gateway = new Response('<h1>504 Gateway Time-out</h1>', { status: 504 })
+    answers.push(gateway, new Error('network'), new Response('{"id":', { status: 200 }), json(200, {}), json(200, {}))
+    for (let i = 0; i < 3; i++) expect(await call(define.releasePlan, version).catch(asFailure)).toMatchObject({ code: 'unreachable' })
+    await call(define.releasePlan, version)
+    // The next one is another change, and so is one with other content.
+    await call(define.releasePlan, version)
+    const keys = sent.map(({ key }) => key)
+    expect([new Set(keys.slice(0, 4)).size, new Set(keys).size]).toEqual([1, 2])
+    answers.push(new Response('', { status: 502 }), json(200, {}))
+    await call(define.releasePlan, version).catch(asFailure)
+    await call(define.releasePlan, { ...version, body: { version: 4 } })
+    expect(sent[5]?.key).not.toBe(sent[6]?.key)
+  })
+
+  it('that the server refused is another one the next time', async () => {
+    answers.push(refused(409, 'stale_version'), json(200, {}))
+    const version = { params: { id }, body: { version: 9 } }
+    await call(define.releasePlan, version).catch(asFailure)
+    await call(define.releasePlan, version)
+    expect(sent[0]?.key).not.toBe(sent[1]?.key)
+  })
+
   it('that is refused gives the code, the words, the help and the facts', async () => {
     answers.push(refused(422, 'unit_unknown'))
     const failure = await call(define.releasePlan, { params: { id }, body: { version: 1 } }).catch((error: unknown) => error)
@@ -66,7 +90,7 @@ describe('a call to the server', () => {
 
   it('that is answered with something that is no JSON is a failure all the same', async () => {
     answers.push(new Response('<html>proxy</html>', { status: 502 }))
-    await expect(call(run.listDeliveries, {})).rejects.toMatchObject({ code: 'internal', message: 'The server answered 502.' })
+    await expect(call(run.listDeliveries, {})).rejects.toMatchObject({ code: 'unreachable', message: 'The server did not answer (502).' })
   })
 
   it('in an ended session waits for the sign-in and is repeated under the same key', async () => {

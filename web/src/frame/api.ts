@@ -19,6 +19,12 @@ type SignInAgain = () => Promise<void>
 let signInAgain: SignInAgain | null = null
 let personId: () => string | null = () => null
 
+/**
+ * Keys of changes that nobody answered, by what was asked: whoever asks the same again asks it under the same key, so that what did arrive is
+ * not done twice. A gateway's answer is none of the server's.
+ */
+const unanswered = new Map<string, string>()
+
 /** A new key for a change. Browsers have a function of their own for it on HTTPS only. */
 export const newKey = v4
 
@@ -76,23 +82,37 @@ interface Given {
 
 /** The same for an address that is only known when it runs; what comes back is the caller's to name. @throws {Failure} */
 export async function askFor<R>(endpoint: Endpoint, input: Given, sending: Sending = {}): Promise<R> {
-  // One key for all its repeats.
-  const once = { key: newKey(), ...sending }
   const address = addressOf(endpoint, input)
+  const isRemembered = endpoint.method !== 'GET' && sending.key === undefined && !endpoint.secrets?.length
+  const content = !isRemembered ? '' : `${sending.personId ?? personId() ?? ''} ${endpoint.method} ${address} ${JSON.stringify(input.body)}`
+  // One key for all its repeats.
+  const once = { key: unanswered.get(content) ?? newKey(), ...sending }
+  if (isRemembered) unanswered.set(content, once.key)
   let response = await send(endpoint, address, input.body, once)
   if (response.status === 401 && endpoint.access !== 'anyone' && signInAgain) {
     await signInAgain()
     response = await send(endpoint, address, input.body, once)
   }
   const reply: unknown = await response.json().catch(() => null)
+  const error = (reply as Partial<ErrorReply> | null)?.error
+  if (reply === null || (!response.ok && !error?.code)) throw noAnswer(response.status)
+  unanswered.delete(content)
   if (response.ok) {
     if (endpoint.method !== 'GET') storageTrouble.value = null
     return reply as R
   }
-  const error = (reply as ErrorReply | null)?.error
-  if (error?.code === 'storage_failed' || error?.code === 'storage_busy') storageTrouble.value = error.message
-  if (!error) throw new Failure('internal', `The server answered ${response.status}.`, 'Try again.')
-  throw new Failure(error.code, error.message, error.help, error.facts)
+  const { code, message, help, facts } = error as ErrorReply['error']
+  if (code === 'storage_failed' || code === 'storage_busy') storageTrouble.value = message
+  throw new Failure(code, message, help, facts)
+}
+
+/** Something between here and the server answered, or what the server said was cut off: nobody knows whether it was done. */
+function noAnswer(status: number): Failure {
+  return new Failure(
+    'unreachable',
+    `The server did not answer (${status}).`,
+    'What you typed is kept. Try again: what was done already is not done twice.',
+  )
 }
 
 /** Any thrown thing as a failure. */

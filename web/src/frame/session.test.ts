@@ -44,6 +44,46 @@ describe('who is signed in', () => {
     expect(session.person).toBeNull()
   })
 
+  it('is asked for until the server answers, and says meanwhile why nothing is shown', async () => {
+    vi.useFakeTimers()
+    const answer = globalThis.fetch
+    let isDown = true
+    vi.stubGlobal('fetch', async (...asked: Parameters<typeof fetch>) => (isDown ? new Response('bad gateway', { status: 502 }) : answer(...asked)))
+    const session = useSession()
+    const reached = session.reach()
+    await vi.waitFor(() => expect(session.trouble).toContain('502'))
+    isDown = false
+    await vi.advanceTimersByTimeAsync(2100)
+    await reached
+    expect([session.hasLoaded, session.trouble]).toEqual([true, null])
+    vi.useRealTimers()
+  })
+
+  it('is nobody for this page as soon as somebody signs out, and for the server as soon as it can be told, after a reload too', async () => {
+    vi.useFakeTimers()
+    const session = useSession()
+    await session.load()
+    await session.signIn('rosa', 'x')
+    const answer = globalThis.fetch
+    let isDown = true
+    vi.stubGlobal('fetch', async (...asked: Parameters<typeof fetch>) => {
+      if (isDown) throw new TypeError('no network')
+      return answer(...asked)
+    })
+    const leaving = session.signOut()
+    await vi.waitFor(() => expect(session.trouble).not.toBeNull())
+    expect([session.person, session.hasLoaded, isSignedIn]).toEqual([null, false, true])
+    // Another page of this browser, opened before the network is back, shows nobody's pages either.
+    setActivePinia(createPinia())
+    const other = useSession()
+    const reached = other.reach()
+    isDown = false
+    await vi.advanceTimersByTimeAsync(4500)
+    await Promise.all([leaving, reached])
+    expect([other.person, session.person, isSignedIn]).toEqual([null, null, false])
+    vi.useRealTimers()
+  })
+
   it('is asked for again when the session ends in the middle of work; all waiting calls go on afterwards', async () => {
     const session = useSession()
     await session.load()

@@ -7,6 +7,16 @@ import { queryClient } from './queries'
 
 const { people } = endpoints
 
+const againMs = 2000
+
+/** Somebody signed out here, and the server does not know it yet: kept over a reload, for every tab. */
+const leaving = {
+  name: 'nemawashi signs out',
+  isSet: () => localStorage.getItem(leaving.name) !== null,
+  set: () => localStorage.setItem(leaving.name, '1'),
+  clear: () => localStorage.removeItem(leaving.name),
+}
+
 /** Who is signed in; two pages and the frame need to know. */
 export const useSession = defineStore('session', () => {
   const person = ref<Person | null>(null)
@@ -20,7 +30,32 @@ export const useSession = defineStore('session', () => {
   let resume: (() => void) | null = null
   let giveUp: ((failure: Failure) => void) | null = null
 
+  /** Why the server cannot be asked who is signed in, while it cannot; it is asked again until it answers. */
+  const trouble = ref<string | null>(null)
+
+  /** Asks who is signed in, again and again as long as there is no answer: nothing can be shown before. */
+  async function reach(): Promise<void> {
+    for (;;) {
+      try {
+        await load()
+        trouble.value = null
+        return
+      } catch (error) {
+        if (!(error instanceof Failure) || error.code === 'origin_foreign') throw error
+        trouble.value = error.message
+        await new Promise((resolve) => setTimeout(resolve, againMs))
+      }
+    }
+  }
+
   async function load(): Promise<void> {
+    // Who signed out while the server could not be told is signed out before anything is shown.
+    if (leaving.isSet()) {
+      await call(people.signOut, {}).catch((error: unknown) => {
+        if (!(error instanceof Failure) || error.code === 'unreachable') throw error
+      })
+      leaving.clear()
+    }
     const session = await call(people.getSession, {})
     person.value = session.person
     plantZone.value = session.timeZone
@@ -33,6 +68,7 @@ export const useSession = defineStore('session', () => {
   async function signIn(signInName: string, password: string): Promise<void> {
     const before = person.value?.id
     person.value = (await call(people.signIn, { body: { signInName, password } })).person
+    leaving.clear()
     // Nobody sees what somebody else had asked for.
     if (before !== person.value.id) queryClient.clear()
     interrupted.value = null
@@ -43,9 +79,10 @@ export const useSession = defineStore('session', () => {
     // What is still being asked for belongs to nobody any more: its answers are not waited for.
     await queryClient.cancelQueries()
     person.value = null
+    hasLoaded.value = false
     queryClient.clear()
-    await call(people.signOut, {})
-    await load()
+    leaving.set()
+    await reach()
   }
 
   /** Somebody else goes on at this place: what was asked for is given up, what was typed stays with who typed it. */
@@ -85,5 +122,21 @@ export const useSession = defineStore('session', () => {
   const may = (endpoint: Pick<Endpoint, 'access'>) => computed(() => mayCall(endpoint, person.value?.roles ?? null))
   const isEngineer = may(endpoints.define.createCharacteristic)
 
-  return { person, needsFirstAdministrator, demoPeople, hasLoaded, isSecure, interrupted, load, signIn, signOut, letGo, may, has, isEngineer }
+  return {
+    person,
+    needsFirstAdministrator,
+    demoPeople,
+    hasLoaded,
+    isSecure,
+    interrupted,
+    trouble,
+    load,
+    reach,
+    signIn,
+    signOut,
+    letGo,
+    may,
+    has,
+    isEngineer,
+  }
 })

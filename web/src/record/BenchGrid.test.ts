@@ -17,6 +17,7 @@ const line = (id: string, sampleSize: number, kind: 'measured' | 'judged'): Insp
     resolution: '0.01',
     details: noDetails,
     stages: null,
+    shared: [] as InspectionLine['shared'],
   }) as InspectionLine
 const lines = [line('gap', 3, 'measured'), line('burr', 2, 'judged')]
 const answer = (value: string | null, change: Partial<Answer> = {}): Answer => ({

@@ -6,7 +6,7 @@ import BenchHead from './BenchHead.vue'
 const line = (change: object = {}) =>
   ({
     ...{ id: 'l', name: 'Gate gap', method: 'Caliper', instruction: '', samplingReasoning: 'AQL 1 % → 13 pieces, Ac 0' },
-    ...{ details: noDetails, sampleSize: 20, stages: null, alsoFor: [], adaptedFrom: null },
+    ...{ details: noDetails, sampleSize: 20, stages: null, alsoFor: [], shared: [], adaptedFrom: null },
     ...change,
   }) as unknown as InspectionLine
 function show(props: object = {}) {

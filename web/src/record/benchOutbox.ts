@@ -21,7 +21,8 @@ function browserStore(): OutboxStore {
   }
 }
 
-const temporary = new Set(['unreachable', 'internal', 'signed_out', 'person_changed', 'storage_failed', 'storage_busy'])
+/** Of everything that waits; an error within the server is of what was sent. */
+const ofAll = new Set(['unreachable', 'signed_out', 'person_changed', 'storage_failed', 'storage_busy'])
 const retryMs = 2000
 
 /** Counts up whenever the outbox changes, so that pages follow. */
@@ -42,7 +43,8 @@ export const benchOutbox = new Outbox(
       return null
     } catch (error) {
       const { code, message, facts } = asFailure(error)
-      return { isTemporary: temporary.has(code), message, readingId: typeof facts['readingId'] === 'string' ? facts['readingId'] : null }
+      const isTemporary = ofAll.has(code) ? 'all' : code === 'internal' ? 'this' : false
+      return { isTemporary, message, readingId: typeof facts['readingId'] === 'string' ? facts['readingId'] : null }
     }
   },
   () => {

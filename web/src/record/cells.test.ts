@@ -19,6 +19,7 @@ const line = (id: string, sampleSize: number, kind: 'measured' | 'judged' = 'mea
     resolution: '0.1',
     details: noDetails,
     stages: null,
+    shared: [] as InspectionLine['shared'],
     variables: null,
     counting: 'nonconforming',
   }) as InspectionLine

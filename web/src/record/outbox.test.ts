@@ -18,7 +18,7 @@ const reading = (id: string, value: string | null = '1.0'): ReadingInput => ({
   isConfirmedOutside: false,
   corrects: null,
 })
-const down: SendFailure = { isTemporary: true, message: 'unreachable', readingId: null }
+const down: SendFailure = { isTemporary: 'all', message: 'unreachable', readingId: null }
 
 let who = 'rosa'
 beforeEach(() => (who = 'rosa'))
@@ -108,6 +108,29 @@ describe('what was typed at the bench', () => {
     await outbox.flush()
     expect(sent.reduce((sum, entry) => sum + Number(entry.split(':')[1]), 0)).toBe(3)
     expect(new Set(sent.map((entry) => entry[0]))).toEqual(new Set(['i', 'j']))
+  })
+
+  it('of one inspection that the server stumbles over keeps no other back, and is tried again', async () => {
+    let isBroken = true
+    const kept = new Map<string, WaitingReading>()
+    const arrived: string[] = []
+    const outbox = new Outbox(
+      memory(kept),
+      async (inspection, readings) => {
+        if (isBroken && inspection === 'i') return { isTemporary: 'this', message: 'Something went wrong here', readingId: null }
+        arrived.push(...readings.map(({ id }) => id))
+        return null
+      },
+      () => undefined,
+      () => who,
+    )
+    await outbox.add('i', [reading('a')])
+    await outbox.add('j', [reading('b')])
+    await outbox.flush()
+    expect([arrived, [...kept.keys()], outbox.isUnreachable]).toEqual([['b'], ['a'], true])
+    isBroken = false
+    await outbox.flush()
+    expect([arrived, kept.size, outbox.isUnreachable]).toEqual([['b', 'a'], 0, false])
   })
 
   it('is sent in the name of who typed it, and waits while somebody else is signed in', async () => {

@@ -19,7 +19,8 @@ export interface OutboxStore {
 }
 
 export interface SendFailure {
-  readonly isTemporary: boolean
+  /** It may go through later: of everything that waits, of this inspection alone, or never as it is. */
+  readonly isTemporary: 'all' | 'this' | false
   readonly message: string
   /** The one reading that was refused, when the server named it. */
   readonly readingId: string | null
@@ -91,19 +92,24 @@ export class Outbox {
   }
 
   private async sendAll(): Promise<void> {
+    // What fails of one inspection keeps no other back; it is tried again with the next round.
+    const later = new Set<string>()
+    this.isUnreachable = false
     for (;;) {
-      const own = this.waiting.filter((reading) => reading.refusal === null && reading.personId === this.person())
+      const own = this.waiting.filter((reading) => reading.refusal === null && reading.personId === this.person() && !later.has(reading.inspectionId))
       const [first] = own
-      if (!first) return
+      if (!first) return later.size > 0 ? this.changed() : undefined
       const batch = own.filter((reading) => reading.inspectionId === first.inspectionId).slice(0, mostAtOnce)
       const failure = await this.send(
         first.inspectionId,
         batch.map(({ inspectionId: _, sequence: __, refusal: ___, personId: ____, ...input }) => input),
         first.personId,
       )
-      this.isUnreachable = failure?.isTemporary ?? false
-      if (failure?.isTemporary) return this.changed()
-      if (failure === null) await this.drop(batch.map((reading) => reading.id))
+      if (failure !== null && failure.isTemporary !== false) {
+        this.isUnreachable = true
+        if (failure.isTemporary === 'all') return this.changed()
+        later.add(first.inspectionId)
+      } else if (failure === null) await this.drop(batch.map((reading) => reading.id))
       else await this.refuse(failure.readingId === null ? batch : batch.filter((reading) => reading.id === failure.readingId), failure.message)
     }
   }

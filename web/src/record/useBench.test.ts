@@ -61,6 +61,7 @@ const line = (change: Partial<InspectionLine>): InspectionLine => ({
   isRequired: true,
   isDecisive: false,
   alsoFor: [],
+  shared: [],
   adaptedFrom: null,
   ...change,
 })

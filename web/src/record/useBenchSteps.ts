@@ -43,7 +43,7 @@ export function useBenchSteps(id: string, inspection: Ref<Inspection | null>, fa
   const cancelConsequence = computed(() => {
     const of = inspection.value
     if (!of?.holds) return 'It holds nothing.'
-    const held = of.balances.filter(({ standing }) => standing === 'onHold').reduce((sum, { quantity }) => sum + quantity, 0)
+    const held = of.held.reduce((sum, { quantity }) => sum + quantity, 0)
     if (of.otherOpenInspections.length > 0) return `What is on hold stays so for ${of.otherOpenInspections.join(', ')}.`
     return `${amount(held, of.unit)} on hold become free: nothing else holds them.`
   })

@@ -111,6 +111,7 @@ useUnsaved(
 function effectWords({ effect, sampleSize, sampleNow }: CorrectionEffect): string {
   if (effect === 'opens') return 'opens, because it is asked of this supplier'
   if (effect === 'noLonger') return 'is not asked of this supplier; it stays open until somebody calls it off'
+  if (effect === 'newSample') return `takes a sample of ${sampleNow ?? 0} instead of ${sampleSize ?? 0}: nobody has begun with it`
   return `keeps its sample of ${sampleSize ?? 0}, although ${sampleNow ?? 0} would be asked for now`
 }
 function correction(): Correction {

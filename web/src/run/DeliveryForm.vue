@@ -169,16 +169,30 @@ const { saver, errors, leave, submit } = useEntry({
   words: 'this delivery',
   saved: (delivery) => emit('saved', delivery),
 })
-async function send(): Promise<void> {
-  if (await submit()) return
-  if (saver.failure.value?.code !== 'already_received') return
-  const answer = await ask({
+/** What is mostly a slip, and is asked about before it is booked in. */
+const questions: Readonly<Partial<Record<string, { flag: 'isAnother' | 'isUnusual'; title: string; text: string; yes: string }>>> = {
+  already_received: {
+    flag: 'isAnother',
     title: 'Has it come once more?',
-    text: `${saver.failure.value?.message} If this is another delivery of the same lot, it is booked in as a lot of its own.`,
+    text: 'If this is another delivery of the same lot, it is booked in as a lot of its own.',
     yes: 'Yes, another delivery',
-    no: 'No, look again',
-  })
-  if (answer !== null) await submit({ isAnother: true })
+  },
+  not_as_ordered: {
+    flag: 'isUnusual',
+    title: 'Is it right all the same?',
+    text: 'If these goods did come so, they are booked in as entered.',
+    yes: 'Yes, book them in',
+  },
+}
+async function send(): Promise<void> {
+  const said: Partial<Record<'isAnother' | 'isUnusual', true>> = {}
+  while (!(await submit(said))) {
+    const question = questions[saver.failure.value?.code ?? '']
+    if (!question || said[question.flag]) return
+    const { title, text, yes, flag } = question
+    if ((await ask({ title, text: `${saver.failure.value?.message} ${text}`, yes, no: 'No, look again' })) === null) return
+    said[flag] = true
+  }
 }
 </script>
 

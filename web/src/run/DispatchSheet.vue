@@ -53,6 +53,7 @@
           <th>Part</th>
           <th>Container</th>
           <th class="right">Quantity</th>
+          <th class="right">{{ dispatch.state === 'sent' ? 'Left' : 'Ready to leave' }}</th>
           <th class="right">Came back</th>
           <th v-if="dispatch.state === 'sent' && mayAct" />
         </tr>
@@ -68,6 +69,12 @@
           </td>
           <td class="m">{{ pick.containerLabel ?? 'loose' }}</td>
           <td class="right m">{{ amount(pick.quantity, pick.unit) }}</td>
+          <td class="right">
+            <span class="m" :class="{ hold: isShort(pick) }">{{ dispatch.state === 'cancelled' ? '–' : amount(pick.leaving, pick.unit) }}</span>
+            <p v-if="pick.onHold > 0" class="soft small">
+              <span class="m">{{ whole(pick.onHold) }}</span> on hold
+            </p>
+          </td>
           <td class="right m">{{ pick.returned || '–' }}</td>
           <td v-if="dispatch.state === 'sent' && mayAct" class="right">
             <v-btn size="small" variant="text" @click="back = { pickId: pick.id, lotCode: pick.lotCode, quantity: '', reason: '' }">Take back</v-btn>
@@ -158,6 +165,8 @@ const { data: dispatch, failure, put, reload } = useThing(run.getDispatch, () =>
 useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'Dispatches', to: '/run/dispatches' }, { words: dispatch.value?.code ?? '…' }])
 /** What was found already keeps it back: waiting would not help. */
 const hasFailed = computed(() => (dispatch.value?.checks ?? []).some(({ state, verdict }) => state === 'finished' && verdict === 'notAcceptable'))
+/** Pieces of it were taken out by a decision, or are on hold. */
+const isShort = (pick: Dispatch['picks'][number]) => dispatch.value?.state !== 'cancelled' && pick.leaving < pick.quantity
 /** Who planned, picked and sent it when. */
 const story = computed(() => {
   const of = dispatch.value

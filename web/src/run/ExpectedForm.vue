@@ -1,5 +1,5 @@
 <template>
-  <form class="form stack" @submit.prevent="submit()" @focusout="leave">
+  <form class="form stack" @submit.prevent="send" @focusout="leave">
     <h1>What is to come?</h1>
     <ErrorNote :failure="saver.note.value" />
     <SupplierOrder v-if="!isWaiting" v-model:supplier-id="supplierId" v-model:order-number="orderNumber" :errors="errors" :given="given">
@@ -41,6 +41,7 @@
 <script setup lang="ts">
 import { endpoints, noLoad, type ExpectedDelivery, type LoadFacts } from '@nemawashi/contract'
 import { ref } from 'vue'
+import { ask } from '../frame/ask'
 import { useCrumbs } from '../frame/crumbs'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import { useEntry } from '../pieces/useEntry'
@@ -80,6 +81,17 @@ const { saver, errors, leave, submit } = useEntry({
   words: 'this delivery',
   saved: (made) => emit('saved', made),
 })
+async function send(): Promise<void> {
+  if (await submit()) return
+  if (saver.failure.value?.code !== 'already_announced') return
+  const answer = await ask({
+    title: 'Do they come twice?',
+    text: `${saver.failure.value?.message} If these come in addition, they are announced as a delivery of their own.`,
+    yes: 'Yes, in addition',
+    no: 'No, look again',
+  })
+  if (answer !== null) await submit({ isAnother: true })
+}
 </script>
 
 <style scoped>

@@ -1,5 +1,10 @@
 <template>
-  <form v-for="spot in spots" :key="`${spot.containerId} ${spot.placeId}`" class="away row" @submit.prevent="go(spot)">
+  <form
+    v-for="spot in spots"
+    :key="`${spot.containerId} ${spot.placeId} ${spot.standing} ${spot.sublot}`"
+    class="away row"
+    @submit.prevent="go(spot)"
+  >
     <span class="grow"
       ><b class="m">{{ whole(spot.quantity) }}</b> {{ standingWords[spot.standing] }}{{ spot.containerLabel ? ` in ${spot.containerLabel}` : '' }},
       {{ spot.placeName }}</span
@@ -41,8 +46,8 @@ watch(
 
 const heldOrFree = ({ standing }: BalanceRow) => (standing === 'onHold' ? ('onHold' as const) : ('released' as const))
 async function put(spot: BalanceRow): Promise<void> {
-  const { containerId, placeId: fromPlaceId, quantity } = spot
-  const body = { containerId, fromPlaceId, quantity, toPlaceId: target.value ?? '', standing: heldOrFree(spot) }
+  const { containerId, placeId: fromPlaceId, quantity, sublot } = spot
+  const body = { containerId, fromPlaceId, quantity, sublot, toPlaceId: target.value ?? '', standing: heldOrFree(spot) }
   await call(run.putAway, { params: { id: lotId }, body })
 }
 async function go(spot: BalanceRow): Promise<void> {

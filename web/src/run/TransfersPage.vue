@@ -133,11 +133,11 @@ useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'Transfers' }])
 const mayMove = useSession().may(run.transfer)
 const saver = useSaver()
 const { data: due, failure, reload } = useThing(run.getMovesDue, () => (tab.value === 'due' ? {} : null))
-const keyOf = ({ lotId, containerId, placeId, standing }: MoveDue) => [lotId, containerId, placeId, standing].join(' ')
+const keyOf = ({ lotId, containerId, placeId, standing, sublot }: MoveDue) => [lotId, containerId, placeId, standing, sublot].join(' ')
 
 async function send(row: MoveDue) {
-  const { lotId, containerId, placeId, standing, quantity, toPlaceId, ruleId } = row
-  return call(run.transfer, { body: { lotId, containerId, fromPlaceId: placeId, standing, quantity, toPlaceId, ruleId } })
+  const { lotId, containerId, placeId, standing, sublot, quantity, toPlaceId, ruleId } = row
+  return call(run.transfer, { body: { lotId, containerId, fromPlaceId: placeId, standing, sublot, quantity, toPlaceId, ruleId } })
 }
 async function move(row: MoveDue): Promise<void> {
   await saver.save(async () => {

@@ -26,8 +26,21 @@ export interface LineMarks {
   /** Readings summed up in one answer, where they are not recorded piece by piece. */
   readonly summary?: (VariablesSummary & { readonly nonconforming: number }) | null
   readonly limits?: { readonly lower: number | null; readonly upper: number | null }
+  /** Nonconformities of each answered piece, where these are counted. */
+  readonly nonconformitiesByPiece?: readonly number[] | null
+  /** Plans of others that ask the same of the first pieces: nothing is accepted that one of them would refuse. */
+  readonly also?: readonly SharedPlan[] | null
   /** Inspection is discontinued by the history of the line: no sample lets the lot pass, a person decides. */
   readonly isStopped?: boolean
+}
+
+/** The plan of another control point that asks the same: judged on the first pieces of the sample, as many as it asks for. */
+export interface SharedPlan {
+  readonly planName: string
+  readonly sampleSize: number
+  readonly accept: number
+  readonly stages: readonly Stage[] | null
+  readonly variables: VariablesPlan | null
 }
 
 export type Verdict = 'acceptable' | 'notAcceptable' | 'notJudged'
@@ -48,6 +61,15 @@ export type LineReason =
   | ({ readonly kind: 'measured' } & VariablesFacts)
   /** By variables, without a spread: judged by counting. */
   | { readonly kind: 'noSpread'; readonly isTooFew: boolean }
+  /** The plan of another one that asks the same refuses what this one would accept: so many found in its own sample. */
+  | {
+      readonly kind: 'shared'
+      readonly planName: string
+      readonly inspected: number
+      readonly nonconforming: number
+      readonly accept: number
+      readonly reject: number | null
+    }
   /** Acceptance is stopped: whatever was found. */
   | { readonly kind: 'stopped' }
   /** As it was said by a release that kept the words and not the facts. */
@@ -80,6 +102,40 @@ export interface Finding {
  * @throws {CoreError} as `judgeSample` and `judgeVariables`.
  */
 export function judgeLine(line: LineMarks): LineFinding {
+  const own = judgeAlone(line)
+  if (own.verdict !== 'acceptable') return own
+  for (const plan of line.also ?? []) {
+    const { planName, sampleSize } = plan
+    const other = judgeAlone(partOf(line, plan))
+    if (other.verdict === 'acceptable') continue
+    const { inspected, nonconforming, blank } = other
+    if (other.verdict === 'notJudged') return { ...own, blank, isComplete: other.isComplete, verdict: 'notJudged', because: other.because }
+    const reject = other.because.kind === 'counted' ? other.because.reject : null
+    const because = { kind: 'shared', planName, inspected: Math.min(inspected, sampleSize), nonconforming, accept: plan.accept, reject } as const
+    return { ...own, verdict: 'notAcceptable', because }
+  }
+  return own
+}
+
+/** The line as another plan asks for it: its first pieces. Of a summary nobody knows which pieces they were: all that was found counts. */
+function partOf(line: LineMarks, { sampleSize, accept, stages, variables }: SharedPlan): LineMarks {
+  const counts = line.nonconformitiesByPiece?.slice(0, sampleSize)
+  return {
+    ...line,
+    sampleSize,
+    accept,
+    stages,
+    variables,
+    also: null,
+    marks: line.marks.slice(0, sampleSize),
+    ...(line.unjudged === undefined ? {} : { unjudged: line.marks.slice(0, sampleSize).filter((mark) => mark === 'notJudged').length }),
+    ...(counts === undefined ? {} : { nonconformities: counts.reduce((sum, count) => sum + count, 0) }),
+    ...(line.values === undefined ? {} : { values: line.values.slice(0, sampleSize) }),
+    ...(line.summary ? { summary: { ...line.summary, count: Math.min(line.summary.count, sampleSize) } } : {}),
+  }
+}
+
+function judgeAlone(line: LineMarks): LineFinding {
   const judged = line.marks.filter((mark) => mark !== 'notJudged')
   const unjudged = line.unjudged ?? 0
   const pieces = judged.filter((mark) => isNonconforming(mark, line.marginalConforms)).length
@@ -91,9 +147,11 @@ export function judgeLine(line: LineMarks): LineFinding {
   const [first] = line.stages ?? []
   const isStaged =
     line.stages !== null && line.stages !== undefined && (line.stages.length > 1 || (first !== undefined && first.reject > (first.accept ?? 0) + 1))
-  const stages = isStaged && !line.isDecisive && !line.summary ? (line.stages ?? null) : null
-  const staged = stages ? judgeSample(stages, { inspected, found: nonconforming }, typeof line.nonconformities === 'number') : null
-  const blank = staged && stages ? openInStage(stages, inspected, staged) : Math.max(0, line.sampleSize - inspected)
+  const stages = isStaged && !line.isDecisive ? (line.stages ?? null) : null
+  const isPerUnit = typeof line.nonconformities === 'number'
+  const counts = line.summary && stages ? summedUpTo(stages, inspected, nonconforming) : { inspected, found: nonconforming }
+  const staged = stages ? judgeSample(stages, counts, isPerUnit) : null
+  const blank = staged && stages ? openInStage(stages, counts.inspected, staged) : Math.max(0, line.sampleSize - inspected)
   const base = { name: line.name, inspected, blank, nonconforming, counting, accept, isDecisive: line.isDecisive } as const
   const hasStages = (stages?.length ?? 0) > 1
   if (blank > 0 && (line.isRequired || inspected === 0)) {
@@ -111,7 +169,7 @@ export function judgeLine(line: LineMarks): LineFinding {
   const at = staged && stages ? (stages[staged.stage - 1] as Stage) : null
   return {
     ...base,
-    ...verdictOf(staged ? staged.verdict === 'accept' : nonconforming <= accept),
+    ...verdictOf(staged && at ? isAccepted(staged, nonconforming, at, staged.stage === stages?.length) : nonconforming <= accept),
     because: {
       kind: 'counted',
       stage: staged && hasStages ? staged.stage : null,
@@ -120,6 +178,21 @@ export function judgeLine(line: LineMarks): LineFinding {
       returnsToNormal: staged?.returnsToNormal ?? false,
     },
   }
+}
+
+/** A summary may be of more readings than the plan asks for; then it is judged as the whole of it. */
+function summedUpTo(stages: readonly Stage[], inspected: number, nonconforming: number) {
+  const total = stages.reduce((sum, stage) => sum + stage.sampleSize, 0)
+  return { inspected: Math.min(inspected, total), found: Math.min(nonconforming, total) }
+}
+
+/**
+ * A sample that went on is one that need not be answered and was answered in part: it is judged on what was answered, by the numbers of the stage
+ * that it stands in.
+ */
+function isAccepted({ verdict }: SampleJudgement, found: number, { accept, reject }: Stage, isLast: boolean): boolean {
+  if (verdict !== 'goOn') return verdict === 'accept'
+  return found <= (isLast ? reject - 1 : (accept ?? 0))
 }
 
 /** Cells still to answer: the rest of the stage that the sample stands in, also where its result is certain already. */

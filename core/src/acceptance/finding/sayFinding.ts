@@ -22,6 +22,10 @@ export function sayLine(line: LineFinding): string {
     }
     case 'stopped':
       return `${counts}, acceptance is stopped: a person decides ${arrow[line.verdict]}`
+    case 'shared': {
+      const reject = because.reject === null ? '' : `, Re ${because.reject}`
+      return `${counts}; of the first ${because.inspected} ${because.nonconforming}, ${because.planName}: Ac ${because.accept}${reject} ${arrow[line.verdict]}`
+    }
     case 'measured':
       return `${inspected} inspected, ${sayVariables(because)} ${arrow[line.verdict]}`
     case 'noSpread': {
@@ -58,7 +62,9 @@ export function sayFinding({ verdict, lines }: Finding): string {
     failed.length === 1 && first !== undefined
       ? first.because.kind === 'stopped'
         ? `${first.name}: acceptance is stopped, ${first.nonconforming} ${first.counting} of ${first.inspected}`
-        : `${first.name}: ${first.nonconforming} ${first.counting} of ${first.inspected}, ${first.isDecisive ? 'decisive' : `Ac ${first.accept}`}`
+        : first.because.kind === 'shared'
+          ? `${first.name}: ${first.because.nonconforming} ${first.counting} of the first ${first.because.inspected}, Ac ${first.because.accept} of ${first.because.planName}`
+          : `${first.name}: ${first.nonconforming} ${first.counting} of ${first.inspected}, ${first.isDecisive ? 'decisive' : `Ac ${first.accept}`}`
       : `${failed.length} of ${lines.length} lines not acceptable: ${names(failed)}${decisive.length > 0 ? ` (decisive: ${names(decisive)})` : ''}`
   return `${cause} → lot not acceptable`
 }

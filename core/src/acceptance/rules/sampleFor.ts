@@ -36,17 +36,18 @@ const round = { up: Math.ceil, nearest: Math.round, down: Math.floor } as const
  * Works a sampling rule out for a lot. A sample that reaches the lot means every piece; at least one piece is looked at.
  * On lots so small that the stated acceptance number would accept everything, none is accepted.
  * Shape: SamplingRule, whole lot size → Sample.
+ * @param plain what a sample counts whose rule does not say it; see `countedOf`
  * @throws {CoreError} as `checkSamplingRule`, and `lot_size_invalid`.
  */
-export function sampleFor(rule: SamplingRule, lotSize: number): Sample {
+export function sampleFor(rule: SamplingRule, lotSize: number, plain: Counting = 'nonconforming'): Sample {
   checkLotSize(lotSize)
-  checkSamplingRule(rule)
+  checkSamplingRule(rule, plain)
   const { because, ...wanted } = wantedSample(rule, lotSize)
   const total = wanted.stages.reduce((sum, stage) => sum + stage.sampleSize, 0)
   const isEveryPiece = total >= lotSize
   const short = isEveryPiece && rule.kind !== 'everyPiece' ? ` is the whole lot of ${lotSize}: every piece` : ''
   const last = wanted.stages.at(-1) as Stage
-  const base = { isEveryPiece, codeLetter: wanted.codeLetter, variables: null, counting: wanted.counting ?? 'nonconforming' }
+  const base = { isEveryPiece, codeLetter: wanted.codeLetter, variables: null, counting: wanted.counting ?? plain }
   if (wanted.variables) {
     // A lot smaller than the sample is measured whole, and then its pieces are counted.
     if (isEveryPiece) return counted({ ...base, ...single(lotSize, 0) }, `${because}${short}, Ac 0`)

@@ -4,6 +4,7 @@ import type { Severity, StageForm } from '../tables/attributeTables'
 import { checkRisk, checkTwoPoints, type TwoPoints } from '../chance/checkRisks'
 import type { InspectionLevel } from '../tables/codeLetters'
 import { checkStages, type Stage } from '../plans/stagedPlan'
+import type { CharacteristicKind } from '../../tolerance/answers'
 import type { CountModel } from '../design/twoPointDesign'
 import { checkVariablesPlan, type VariablesMethod } from '../variables/variablesAcceptance'
 import { variablesPlanFor, type VariablesLevel } from '../tables/variablesTables'
@@ -59,10 +60,35 @@ export interface PercentPoints {
 }
 
 /**
+ * What a plain sample of a characteristic counts: of one whose nonconformities are counted on each unit the nonconformities, of every other the
+ * nonconforming pieces. A scheme says itself which it counts. ISO 2859-1, 3.1 (both are items of its plans).
+ */
+export function countedOf(kind: CharacteristicKind): Counting {
+  return kind === 'counted' ? 'nonconformities' : 'nonconforming'
+}
+
+const byVariables: ReadonlySet<SamplingRule['kind']> = new Set(['variablesScheme', 'variablesPlan', 'variablesTwoPoints'])
+
+/** Whether a rule can be asked of a characteristic of this kind: by variables only what is measured is judged. */
+export function suitsKind(rule: Pick<SamplingRule, 'kind'>, kind: CharacteristicKind): boolean {
+  return kind === 'measured' || !byVariables.has(rule.kind)
+}
+
+/** @throws {CoreError} `not_measured` where a rule by variables stands on what has no values. */
+export function requireSuits(rule: SamplingRule, kind: CharacteristicKind, name: string): void {
+  if (suitsKind(rule, kind)) return
+  throw new CoreError('not_measured', `${name} is ${kind}: it has no values that a plan by variables could judge.`, {
+    received: rule.kind,
+    field: 'sampling',
+  })
+}
+
+/**
  * Refuses a rule that could never be carried out, whatever the lot.
+ * @param counted what a plain sample counts: nonconformities may exceed the pieces
  * @throws {CoreError} `sample_size_invalid`, `percent_invalid`, `acceptance_number_invalid`, `aql_not_in_series`.
  */
-export function checkSamplingRule(rule: SamplingRule): void {
+export function checkSamplingRule(rule: SamplingRule, counted: Counting = 'nonconforming'): void {
   switch (rule.kind) {
     case 'attributesScheme':
       aqlIndex(rule.aqlPercent, rule.counting ?? 'nonconforming')
@@ -91,7 +117,7 @@ export function checkSamplingRule(rule: SamplingRule): void {
     case 'fixedNumber':
       checkWhole(rule.sampleSize, 1, 'sample_size_invalid', 'a sample size', 'sampleSize')
       checkWhole(rule.accept, 0, 'acceptance_number_invalid', 'an acceptance number', 'accept')
-      checkAcceptance(rule.accept, rule.sampleSize)
+      if (counted === 'nonconforming') checkAcceptance(rule.accept, rule.sampleSize)
       return
     case 'percentage':
       checkPercent(rule.percent, 'percent')

@@ -15,6 +15,8 @@ interface Waiting {
 const mostWaiting = 256
 /** Tables that triggers keep, and what they keep them from. */
 const keptFrom: Readonly<Record<string, string>> = { balance: 'movement', characteristic_text: 'characteristic_revision' }
+/** Tables that the guard of another one reads: their rows are there before its own. */
+const readByGuards: Readonly<Record<string, readonly string[]>> = { movement: ['delivery_correction'] }
 /** On a server, the guard before a row does not see what rows before it in the same statement have led to. */
 const guardedByRows = new Set(['movement'])
 
@@ -51,7 +53,7 @@ export function gathered(store: Store, now: () => Now): Gathered {
     const table = waiting.get(name)
     if (!table) return
     waiting.delete(name)
-    for (const parent of table.parents) await writeTable(parent)
+    for (const parent of [...table.parents, ...(readByGuards[name] ?? [])]) await writeTable(parent)
     const { connection } = now()
     const { rows, isOneByOne } = table
     for (let from = 0, to = 0; from < rows.length; from = to) {
