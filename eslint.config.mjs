@@ -37,6 +37,22 @@ export default ts.config(
   },
   { files: ['web/src/**/*.{ts,vue}'], rules: { 'no-restricted-globals': ['error', { name: 'alert' }, { name: 'confirm' }, { name: 'prompt' }] } },
   { files: ['scripts/**', '**/*.mjs'], rules: { 'no-console': 'off' } },
+  // A day is the plant's: nothing asks the process, or the browser, for one.
+  {
+    files: ['server/src/**/*.ts', 'demo/src/**/*.ts', 'standins/**/*.mjs', 'web/src/**/*.{ts,vue}'],
+    ignores: ['**/*.test.ts'],
+    rules: {
+      'no-restricted-properties': [
+        'error',
+        ...['getFullYear', 'getMonth', 'getDate', 'getDay', 'getHours', 'toLocaleDateString', 'toLocaleTimeString', 'toDateString'].map(
+          (property) => ({
+            property,
+            message: "A day is the plant's: ask dayOf, or the page's plantTime.",
+          }),
+        ),
+      ],
+    },
+  },
   // SQL stands in the repositories of the areas, and in the kernel.
   {
     files: ['server/src/**/*.ts'],

@@ -60,6 +60,8 @@ export const Assignment = z.strictObject({
   holderId: Id.nullable(),
   holderName: z.string().nullable(),
   heldSince: Instant.nullable(),
+  /** Who took it by an act of their own: nobody else works on it until they take it over. */
+  claimedBy: Id.nullable(),
   /** 0 as long as nobody planned or took it. */
   version: z.int().min(0),
 })

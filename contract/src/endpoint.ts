@@ -46,12 +46,17 @@ export interface Endpoint<
   readonly reply: R
   /** Fields of the body that must not be kept in any form: passwords. */
   readonly secrets: readonly string[]
+  /** Whether the answer holds a secret that is shown once: it is not remembered for a request that comes again. */
+  readonly isShownOnce: boolean
 }
 
 /** Whether somebody with these roles may call an address; null: nobody is signed in. The server asks this, and so do the pages. */
 export function mayCall({ access }: { readonly access: Access }, roles: readonly Role[] | null): boolean {
   if (access === 'anyone') return true
-  return roles !== null && (access === 'signedIn' || access.some((role) => roles.includes(role)))
+  if (roles === null) return false
+  // Another system sends its events with its key, and looks at nothing.
+  if (access === 'signedIn') return roles.some((role) => role !== 'orderFeed')
+  return access.some((role) => roles.includes(role))
 }
 
 /** Text that somebody types into a field: blanks around it are dropped, and every refusal is in words. */
@@ -78,6 +83,7 @@ type Parts<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType, R exte
   body?: B
   reply: R
   secrets?: readonly string[]
+  isShownOnce?: boolean
 }
 
 /** Declares an endpoint; what is not given is an empty object. */
@@ -87,10 +93,10 @@ export function endpoint<
   Q extends z.ZodType = typeof Nothing,
   B extends z.ZodType = typeof Nothing,
 >(method: Method, path: string, parts: Parts<P, Q, B, R>): Endpoint<P, Q, B, R> {
-  const { access, summary, reply, secrets = [], ...given } = parts
+  const { access, summary, reply, secrets = [], isShownOnce = false, ...given } = parts
   // What is left out stands in the types as an empty object, too.
   const said = { params: Nothing, query: Nothing, body: Nothing, ...given } as Pick<Endpoint<P, Q, B, R>, 'params' | 'query' | 'body'>
-  return { method, path, access, summary, reply, secrets, ...said }
+  return { method, path, access, summary, reply, secrets, isShownOnce, ...said }
 }
 
 /** What every list understands: search words, sorting, the key to go on after, and how many rows. */

@@ -129,6 +129,7 @@ export const errorCatalogue = {
   storage_busy: { status: 503, help: 'Try again in a moment; tell the administrator if it stays.' },
   setup_code_wrong: { status: 403, help: 'Look at the window in which the server was started: it prints the code there.' },
   already_received: { status: 409, help: 'Look at that delivery. If it is another one, say so and enter it again.' },
+  event_differs: { status: 409, help: 'Send it under a key of its own, or correct in the plant what the first one did.' },
   already_announced: { status: 409, help: 'Look at that delivery. If it is another one, say so and announce it again.' },
   not_as_ordered: { status: 409, help: 'Look at the order and the announcement. If it is right all the same, say so and enter it again.' },
   release_is_concession: { status: 422, help: 'Choose use as is (concession) and say why, or decide otherwise.' },

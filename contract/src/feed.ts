@@ -101,7 +101,8 @@ export type FeedState = (typeof feedStates)[number]
 /** What became of an event: done, done before, or kept aside because of something that has to be mended. */
 export const FeedAnswer = z.strictObject({
   key: z.string(),
-  state: z.enum(['taken', 'known', 'aside']),
+  /** Known: it was taken before. Refused: another event was taken under its key; nothing of this one is kept. */
+  state: z.enum(['taken', 'known', 'aside', 'refused']),
   /** What came of it, by its number; null while it is aside. */
   subjectCode: z.string().nullable(),
   code: z.enum(errorCodes).nullable(),

@@ -191,6 +191,13 @@ export const orders = {
     body: StepPieces.extend({ version: Version }),
     reply: ProductionOrder,
   }),
+  cancelOrder: endpoint('POST', '/api/production-orders/:id/cancel', {
+    access: planner,
+    summary: 'Call an order off that has made nothing; its open inspections are cancelled with it',
+    params: ById,
+    body: byVersion.extend({ reason: words(300, 3) }),
+    reply: ProductionOrder,
+  }),
   finishOrder: endpoint('POST', '/api/production-orders/:id/finish', {
     access: planner,
     summary: 'Finish an order: what is released goes to its store; refused while a gate is not decided',

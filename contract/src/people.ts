@@ -24,6 +24,8 @@ export const Session = z.strictObject({
   person: Person.nullable(),
   /** The plant's own time zone: days and times are shown in it, wherever the browser is. */
   timeZone: z.string(),
+  /** What an administrator has to look after; null for nothing, and for everybody else. */
+  trouble: z.string().nullable(),
   /** Whether the server speaks HTTPS. */
   isSecure: z.boolean(),
   needsFirstAdministrator: z.boolean(),
@@ -71,7 +73,12 @@ export const people = {
   health: endpoint('GET', '/api/health', {
     access: 'anyone',
     summary: 'Whether the server and its database answer',
-    reply: z.strictObject({ status: z.enum(['ok', 'notStoring']), trouble: z.string().nullable(), version: z.string(), startedAt: Instant }),
+    reply: z.strictObject({
+      status: z.enum(['ok', 'notStoring', 'headNotWritten']),
+      trouble: z.string().nullable(),
+      version: z.string(),
+      startedAt: Instant,
+    }),
   }),
   getSession: endpoint('GET', '/api/session', { access: 'anyone', summary: 'Who is signed in', reply: Session }),
   signIn: endpoint('POST', '/api/session', {
@@ -129,6 +136,7 @@ export const people = {
     params: ById,
     body: z.strictObject({ version: Version }),
     reply: z.strictObject({ token: z.string(), expiresAt: Instant }),
+    isShownOnce: true,
   }),
   endSession: endpoint('DELETE', '/api/sessions/:id', {
     access: 'signedIn',

@@ -13,7 +13,8 @@ const plans: readonly (readonly [who: string, inDays: number])[] = [
   ['tomek', 1],
 ]
 
-const dayOf = (at: number) => new Intl.DateTimeFormat('en-CA', { year: 'numeric', month: '2-digit', day: '2-digit' }).format(new Date(at))
+const dayOf = (timeZone: string, at: number) =>
+  new Intl.DateTimeFormat('en-CA', { timeZone, year: 'numeric', month: '2-digit', day: '2-digit' }).format(new Date(at))
 
 /** The engineer has planned a part of what waits; the rest is for whoever comes next. */
 export async function planTheBench(stage: Stage): Promise<void> {
@@ -21,9 +22,9 @@ export async function planTheBench(stage: Stage): Promise<void> {
   const { rows } = await ilse.call(record.listInspections, { query: { own: 'free', sort: 'code', dir: 'asc' } })
   for (const [i, [who, inDays]] of plans.entries()) {
     const row = rows[i]
-    const { person } = await stage.by(who).call(people.getSession, {})
+    const { person, timeZone } = await stage.by(who).call(people.getSession, {})
     if (!row || !person) return
-    const body = { personId: person.id, day: dayOf(stage.now() + inDays * day), version: 0 }
+    const body = { personId: person.id, day: dayOf(timeZone, stage.now() + inDays * day), version: 0 }
     await ilse.call(record.assignInspection, { params: { id: row.id }, body })
   }
 }

@@ -23,7 +23,7 @@ async function start(): Promise<void> {
   const demoFile = join(config.dataFolder, 'demo-people.json')
   const demoPeople = existsSync(demoFile) ? (JSON.parse(readFileSync(demoFile, 'utf8')) as Kernel['demoPeople']) : []
   const kernel = await startHouse(config, { demoPeople, isCheckingReplies: process.env['NEMAWASHI_CHECK_REPLIES'] === '1' })
-  const endJobs = await runJobs(kernel)
+  const endJobs = runJobs(kernel)
 
   const app = buildApp(kernel, join(import.meta.dirname, '../../web/dist'))
   const server = config.tls ? createSecureServer({ cert: readFileSync(config.tls.cert), key: readFileSync(config.tls.key) }, app) : createServer(app)

@@ -1,5 +1,15 @@
-/** ln Γ(x), x > 0. Stirling's series after lifting x to 10 or more; absolute error about 2e-14 near x = 1, relative 1e-15 for large x. */
+import { CoreError } from '../errors'
+
+function requireInside(isInside: boolean, name: string, value: number, words: string): void {
+  if (!isInside) throw new CoreError('not_finite', `Received ${name} = ${value}. ${words}`, { received: value, field: name })
+}
+
+/**
+ * ln Γ(x). Stirling's series after lifting x to 10 or more; absolute error about 2e-14 near x = 1, relative 1e-15 for large x.
+ * Shape: 0 < x < ∞ → number. @throws {CoreError} `not_finite`.
+ */
 export function logGamma(x: number): number {
+  requireInside(x > 0 && x < Infinity, 'x', x, 'It is greater than 0 and finite.')
   let lifted = x
   let product = 1
   while (lifted < 10) product *= lifted++
@@ -10,10 +20,17 @@ export function logGamma(x: number): number {
 
 /**
  * Regularised incomplete beta function I_x(a, b), by Lentz's continued fraction on the side where it converges fast.
- * Shape: 0 ≤ x ≤ 1, a, b > 0 → 0..1. Source: Abramowitz and Stegun, 26.5.8. Relative error measured: 1e-13 for a, b up to a thousand,
- * 1.3e-9 at (0.25, 1e6, 3e6).
+ * Shape: x (below 0 and above 1 as at the ends), a, b > 0 → 0..1. Source: Abramowitz and Stegun, 26.5.8. Relative error measured: 2e-12 for a, b up to a thousand (1.6e-12 at
+ * (0.994, 771.6, 2.14), mostly 1e-13), 1.3e-9 at (0.25, 1e6, 3e6).
+ * @throws {CoreError} `not_finite`.
  */
 export function incompleteBeta(x: number, a: number, b: number): number {
+  requireInside(Number.isFinite(x), 'x', x, 'It is a finite number; outside of 0 to 1 the nearer end counts.')
+  for (const [name, value] of [
+    ['a', a],
+    ['b', b],
+  ] as const)
+    requireInside(value > 0 && value < Infinity, name, value, 'It is greater than 0 and finite.')
   if (x <= 0) return 0
   if (x >= 1) return 1
   if (x > (a + 1) / (a + b + 2)) return 1 - incompleteBeta(1 - x, b, a)

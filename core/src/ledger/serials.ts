@@ -2,6 +2,9 @@ import { CoreError } from '../errors'
 
 /** As many as a line, or an order, may have. */
 export const mostSerials = 500
+
+/** As many numbers are given to one lot at once at most. */
+const mostGiven = 100_000
 const rangeWords = 'Write serial numbers with blanks between them, and a run of them as its first and last: 0001..0012.'
 
 function lastDigits(serial: string): { readonly head: string; readonly digits: string } {
@@ -46,8 +49,13 @@ export function serialsIn(text: string): string[] {
   return all
 }
 
-/** Numbers that the plant gives where nobody has: those of the lot, counted on, all as long. */
+/**
+ * Numbers that the plant gives where nobody has: those of the lot, counted on, all as long.
+ * @throws {CoreError} `serials_not_understood` for more than `mostGiven`, or none.
+ */
 export function serialsFor(lotCode: string, count: number): string[] {
+  if (!Number.isInteger(count) || count < 1 || count > mostGiven)
+    throw new CoreError('serials_not_understood', `Received ${count} serial numbers to give; from 1 to ${mostGiven} at once.`, { received: count })
   const digits = Math.max(3, String(count).length)
   return Array.from({ length: count }, (_, i) => `${lotCode.replace(/^L-0*/, '')}-${String(i + 1).padStart(digits, '0')}`)
 }

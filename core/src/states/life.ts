@@ -3,7 +3,7 @@ export type Life<S extends string> = Readonly<Record<string, { readonly from: re
 
 /** Whether something in this state can be done so to. */
 export function may<L extends Life<string>>(life: L, act: keyof L, state: string): boolean {
-  return life[act]?.from.includes(state) ?? false
+  return Object.hasOwn(life, act) && (life[act]?.from.includes(state) ?? false)
 }
 
 /** Whether nothing can be done to it any more. */

@@ -141,7 +141,13 @@ export function parseSummary(text: string): ReadingSummary {
   const found = new Map<string, string>()
   for (const part of text.split(', ')) {
     const [, key = '', value = ''] = /^\s*(\w+)\s+(\S+)\s*$/.exec(part) ?? []
-    if ((summaryKeys as readonly string[]).includes(key)) found.set(key, value)
+    if (!(summaryKeys as readonly string[]).includes(key)) continue
+    if (found.has(key))
+      throw new CoreError('answer_invalid', `The summary says ${key} twice: ${found.get(key)} and ${value}. Write each once.`, {
+        received: text.slice(0, 80),
+        field: key,
+      })
+    found.set(key, value)
   }
   const value = (key: string) => {
     const typed = found.get(key)

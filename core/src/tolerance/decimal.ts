@@ -14,7 +14,8 @@ const longest = 30
  * @throws {CoreError} `not_a_number`, `number_too_long` (over 30 characters).
  */
 export function parseDecimal(text: string): Decimal {
-  const trimmed = text.trim()
+  // A minus as it is set in print is one, too.
+  const trimmed = text.trim().replace(/^−/, '-')
   if (trimmed.length > longest) {
     throw new CoreError('number_too_long', `Received ${trimmed.length} characters, a number has at most ${longest}.`, {
       length: trimmed.length,
@@ -85,13 +86,19 @@ export function decimalPlaces(value: Decimal): number {
 export const tieModes = ['halfEven', 'halfUp'] as const
 export type TieMode = (typeof tieModes)[number]
 
-/** Written with exactly `places` decimals; ties go to the even digit unless said otherwise. */
+/**
+ * Written with exactly `places` decimals; ties go to the even digit unless said otherwise. What is nothing has no sign.
+ * @throws {CoreError} `too_many_decimals` where places is no whole number from 0 to 30.
+ */
 export function formatDecimal(value: Decimal, places: number, mode: TieMode = 'halfEven'): string {
+  if (!Number.isInteger(places) || places < 0 || places > longest)
+    throw new CoreError('too_many_decimals', `Received ${places} decimal places. It is a whole number from 0 to ${longest}.`, { received: places })
   const { isNegative, whole, decimals } = digitsOf(value)
   if (decimals.length > places) {
     const rounded = new Big(value).toFixed(places, mode === 'halfUp' ? Big.roundHalfUp : Big.roundHalfEven)
     // What rounds to nothing has no sign.
     return /[1-9]/.test(rounded) ? rounded : rounded.replace('-', '')
   }
-  return `${isNegative ? '-' : ''}${whole}${places > 0 ? `.${decimals.padEnd(places, '0')}` : ''}`
+  const isZero = whole === '0' && decimals === ''
+  return `${isNegative && !isZero ? '-' : ''}${whole}${places > 0 ? `.${decimals.padEnd(places, '0')}` : ''}`
 }

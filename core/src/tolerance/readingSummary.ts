@@ -123,9 +123,18 @@ function nearestSplits(count: number, [from, to]: readonly [number, number], low
   return [Math.floor(count / 2), Math.ceil(count / 2)].map((k) => splitMean(count, Math.min(last, Math.max(first, k)), low, high))
 }
 
-/** Least sum of squares about the mean: all but the extremes alike. */
+/**
+ * Least sum of squares about the mean: all but the extremes alike. A mean beyond what they leave moves one extreme with the others: all but the
+ * other one are alike then.
+ */
 function leastSquares(count: number, mean: number, low: number, high: number): number {
   const others = count - 2
+  for (const [alone, isBeyond] of [
+    [low, mean > splitMean(count, count - 1, low, high)],
+    [high, mean < splitMean(count, 1, low, high)],
+  ] as const) {
+    if (isBeyond) return (alone - mean) ** 2 * (1 + 1 / (count - 1))
+  }
   const middle = others === 0 ? 0 : (count * mean - low - high) / others
   return (low - mean) ** 2 + (high - mean) ** 2 + others * (middle - mean) ** 2
 }

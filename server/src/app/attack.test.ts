@@ -160,6 +160,14 @@ describe('the remembered form of a request', () => {
     await make('a')
     expect((await refusal(make('b')))?.code).toBe('key_reused')
   })
+
+  it('tells two requests apart that differ in a password, which stands in none of it', async () => {
+    const client = await plant.as('inspector', 'yolanda')
+    const change = (next: string) => client.call(people.changePassword, { body: { current: password, next } }, 'one password')
+    await change('quite another password')
+    await change('quite another password').catch(() => undefined)
+    expect((await refusal(change('and yet another password')))?.code).toMatch(/key_reused|signed_out/)
+  })
 })
 
 describe('the configuration', () => {

@@ -65,7 +65,8 @@ export async function startHouse(config: Config, choices: Choices = {}): Promise
     await work.run({ personId: null, key: null, content: '' }, async ({ audit }) =>
       audit({ action: 'found shorter', subject: 'plant', subjectId: '', after: trouble }),
     )
-  } else file.write(await head(), clock.now().toISOString())
+  } else work.tellOutside(await head())
+  if (work.headTrouble !== null) log.error(work.headTrouble)
   const sessions = new Sessions(database, clock, config.sessionHours, config.tls !== null)
   const monotonicMs = choices.monotonicMs ?? (() => performance.now())
   return {

@@ -15,7 +15,6 @@ import type { ControlPoint } from '@nemawashi/contract'
 import { FamilyEntity, OperationEntity, PartEntity, PlaceEntity, PlanEntity } from '../define/entities'
 import { requirePartner } from '../define/partners'
 import { loadLines } from '../define/planLines'
-import { dayOf } from '../define/planSchedule'
 import { PersonEntity } from '../people/entities'
 import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
@@ -140,7 +139,7 @@ async function requireQuick(work: Work, { moment }: PointInput, kind: OperationK
 /** Two that hang the same plan for the same would both ask, on every day from today on that both are in force. */
 async function requireUnattached(work: Work, input: PointInput, exceptId: string | null): Promise<void> {
   for (const same of await samePoints(work.manager, input)) {
-    const ahead = same.id === exceptId ? null : overlapOf(same, { validFrom: dayOf(work.now), validUntil: null })
+    const ahead = same.id === exceptId ? null : overlapOf(same, { validFrom: work.today, validUntil: null })
     const both = ahead === null || overlapOf(input, ahead) === null ? null : overlapOf(input, same)
     if (both === null) continue
     const days = sayValidity(both)
@@ -179,7 +178,7 @@ export async function changePoint(work: Work, id: string, version: number, input
 /** From a day on another one asks in its stead: it ends the day before. @throws {ServerError} `day_past`, and as `hangPoint`. */
 export async function replacePoint(work: Work, id: string, version: number, input: PointInput & { validFrom: string }): Promise<ControlPoint> {
   const current = await loadActive(work, id, version)
-  const today = dayOf(work.now)
+  const today = work.today
   if (input.validFrom <= today || (current.validFrom !== null && input.validFrom <= current.validFrom))
     throw new ServerError('day_past', `Received ${input.validFrom}. Another one follows ${current.code} on a day after today and after it began.`, {
       field: 'validFrom',

@@ -3,7 +3,7 @@ import { endpoints, type ControlPoint, type Flow, type FlowPoint, type Partner }
 import { PartnerEntity } from '../define/entities'
 import { loadPart } from '../define/parts'
 import { loadLines } from '../define/planLines'
-import { dayOf } from '../define/planSchedule'
+import { dayOf } from '../kernel/plantTime'
 import type { Kernel } from '../kernel/kernel'
 import type { Routes } from '../kernel/routes'
 import { ServerError } from '../kernel/serverError'
@@ -48,7 +48,7 @@ export function attachRoutes(routes: Routes, { clock }: Kernel): void {
     const part = await loadPart(reader, params.id)
     const partner = query.partnerId === undefined ? null : await reader.findOneBy(PartnerEntity, { id: query.partnerId })
     const operations = await routingOf(reader, part.id)
-    const today = dayOf(clock.now().toISOString())
+    const today = dayOf(reader, clock.now())
     const all = await pointsOn(reader, part, today)
     const points = query.lens === 'family' ? all.filter(({ partId }) => partId === null) : all
     const leftOpen = await leftOpenOf(reader, part.id)

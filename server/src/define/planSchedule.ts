@@ -6,18 +6,12 @@ import { saveNext } from '../kernel/versioned'
 import { PlanEntity, PlanRevisionEntity, type PlanRevisionRow, type PlanRow } from './entities'
 import { releaseDraft } from './revisions'
 
-/** The calendar day of an instant where the server stands, as in the plant. */
-export function dayOf(instant: string): string {
-  const at = new Date(instant)
-  return `${at.getFullYear()}-${String(at.getMonth() + 1).padStart(2, '0')}-${String(at.getDate()).padStart(2, '0')}`
-}
-
 /**
  * Releases a draft at once, or schedules it for a day to come. Whatever was scheduled before it is retired: the newest release counts.
  * @throws {ServerError} `input_invalid` for a day that is past.
  */
 export async function releasePlanFrom(work: Work, plan: PlanRow, draft: PlanRevisionRow, effectiveFrom: string | null): Promise<void> {
-  const today = dayOf(work.now)
+  const { today } = work
   if (effectiveFrom !== null && effectiveFrom < today) {
     throw new ServerError('input_invalid', `Received ${effectiveFrom}, today is ${today}. A plan takes effect today or later.`, {
       field: 'effectiveFrom',
@@ -40,7 +34,7 @@ export async function releasePlanFrom(work: Work, plan: PlanRow, draft: PlanRevi
 
 /** Puts scheduled revisions in place whose day has come: of one plan, before it is asked for, or of all. Says how many. */
 export async function takeEffect(work: Work, planId?: string): Promise<number> {
-  const where: FindOptionsWhere<PlanRevisionRow> = { state: revisionLife.schedule.to, effectiveFrom: LessThanOrEqual(dayOf(work.now)) }
+  const where: FindOptionsWhere<PlanRevisionRow> = { state: revisionLife.schedule.to, effectiveFrom: LessThanOrEqual(work.today) }
   const due = await work.manager.findBy(PlanRevisionEntity, planId === undefined ? where : { ...where, planId })
   for (const revision of due) {
     await work.manager.update(PlanRevisionEntity, { planId: revision.planId, state: revisionLife.takeEffect.to }, { state: revisionLife.retire.to })

@@ -1,6 +1,7 @@
 import type { Plan, PlanLine } from '@nemawashi/contract'
 import { bandWords, describeSamplingRule, sampleFor, type SamplingRule } from '@nemawashi/core'
 import type { Writable } from 'node:stream'
+import { dayIn } from '../kernel/plantTime'
 import { inks, PdfPaper } from '../kernel/pdfPaper'
 import { drawStrip } from '../kernel/pdfShapes'
 import type { CharacteristicRevisionRow } from './entities'
@@ -94,14 +95,15 @@ export async function planSheetPdf(
   plan: Plan,
   revision: Plan['revisions'][number],
   lines: readonly SheetLine[],
-  printedAt: Date,
+  { at: printedAt, timeZone }: { readonly at: Date; readonly timeZone: string },
   to: Writable,
 ): Promise<void> {
   const paper = new PdfPaper()
   paper.write(`Inspection plan ${plan.code}`, paper.left, paper.y, { font: 'strong', size: 18 })
   paper.y += 26
   paper.y += paper.write(plan.name, paper.left, paper.y, { size: 12, width: 500 })
-  const released = revision.releasedAt === null ? 'not released' : `released ${revision.releasedAt.slice(0, 10)} by ${revision.releasedByName ?? ''}`
+  const released =
+    revision.releasedAt === null ? 'not released' : `released ${dayIn(timeZone, revision.releasedAt)} by ${revision.releasedByName ?? ''}`
   paper.y += paper.write(`Revision ${revision.revision}, ${revision.state}, ${released}`, paper.left, paper.y, {
     color: revision.state === 'released' ? inks.soft : inks.nonconforming,
   })
@@ -114,7 +116,7 @@ export async function planSheetPdf(
     // Below the bottom margin pdfkit would start a page by itself.
     paper.doc.page.margins.bottom = 0
     paper.write(
-      `${plan.code} revision ${revision.revision} · printed ${printedAt.toISOString().slice(0, 10)}; a printed sheet is not kept up to date`,
+      `${plan.code} revision ${revision.revision} · printed ${dayIn(timeZone, printedAt)}; a printed sheet is not kept up to date`,
       paper.left,
       802,
       { size: 8, color: inks.soft },

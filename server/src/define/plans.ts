@@ -37,7 +37,7 @@ export function planRoutes(routes: Routes, now: () => Date): void {
     for (const line of revision.lines) lines.push({ line, characteristic: await characteristicOf(reader, line.characteristicId) })
     response.type('application/pdf')
     response.setHeader('Content-Disposition', `inline; filename="${plan.code.replaceAll(/[^\w.-]/g, '_')}.pdf"`)
-    await planSheetPdf(plan, revision, lines, now(), response)
+    await planSheetPdf(plan, revision, lines, { at: now(), timeZone: reader.timeZone }, response)
   })
   routes.change(define.createPlan, async (work, { body }) => {
     await requireFreeCode(work, PlanEntity, words, body.code, null)

@@ -75,6 +75,17 @@ export class HeadFile {
     writeSync(this.descriptor, `${JSON.stringify(signHead(this.key, head, at)).padEnd(width)}\n`, 0)
   }
 
+  /** Begins with the file anew: what is open cannot be written. */
+  forget(): void {
+    if (this.descriptor === null) return
+    try {
+      closeSync(this.descriptor)
+    } catch {
+      // It is gone already.
+    }
+    this.descriptor = null
+  }
+
   close(): void {
     if (this.descriptor === null) return
     fsyncSync(this.descriptor)

@@ -16,11 +16,13 @@ const onServer = () => import('./dialect/postgresDatabase')
 
 /** Opens the database of a configuration, bringing it up to date first. */
 export async function openDatabase(
-  { dataFolder, databaseServer }: { readonly dataFolder: string; readonly databaseServer: string | null },
+  { dataFolder, databaseServer, timeZone }: { readonly dataFolder: string; readonly databaseServer: string | null; readonly timeZone?: string },
   schema: Schema,
   now: () => Date = () => new Date(),
 ): Promise<Database> {
-  return databaseServer === null ? openSqlite(dataFolder, schema, now) : (await onServer()).openPostgres(databaseServer, schema, now)
+  return databaseServer === null
+    ? openSqlite(dataFolder, schema, now, timeZone)
+    : (await onServer()).openPostgres(databaseServer, schema, now, timeZone)
 }
 
 /** A database as of now, by its file or the address of its server. */

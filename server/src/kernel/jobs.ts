@@ -4,22 +4,29 @@ import type { Kernel } from './kernel'
 
 const ownJobs: readonly Job[] = [{ words: 'forgetting old keys', everyMs: 6 * 3_600_000, run: forgetKeys }]
 
-/** Does what the server does by itself, once now and then every so often. Gives what ends it. */
-export async function runJobs({
-  areas,
-  work,
-  clock,
-  log,
-  config,
-  database,
-}: Pick<Kernel, 'areas' | 'work' | 'clock' | 'log' | 'config' | 'database'>): Promise<() => void> {
+type Given = Pick<Kernel, 'areas' | 'work' | 'clock' | 'log' | 'config' | 'database'>
+
+/**
+ * Does what the server does by itself, once now and then every so often; one that is still at it is not begun a second time. None keeps the start
+ * waiting, and none that fails ends anything: it is said, and tried again when its time comes. Gives what ends it.
+ */
+export function runJobs({ areas, work, clock, log, config, database }: Given): () => void {
   const jobs = [...ownJobs, ...areas.flatMap(({ jobs: own = [] }) => own)]
-  for (const { run } of jobs) await run(work, clock.now(), { config, database })
-  const timers = jobs.map(({ words, everyMs, run }) =>
-    setInterval(
-      () => void run(work, clock.now(), { config, database }).catch((error: unknown) => log.error({ err: error }, `${words} failed`)),
-      everyMs,
-    ),
-  )
+  const timers = jobs.map(({ words, everyMs, run }) => {
+    let isRunning = false
+    const go = async () => {
+      if (isRunning) return
+      isRunning = true
+      try {
+        await run(work, clock.now(), { config, database })
+      } catch (error) {
+        log.error({ err: error }, `${words} failed`)
+      } finally {
+        isRunning = false
+      }
+    }
+    void go()
+    return setInterval(() => void go(), everyMs)
+  })
   return () => timers.forEach(clearInterval)
 }

@@ -1,7 +1,15 @@
+const formats = new Map<string, Intl.DateTimeFormat>()
+
 /** The calendar day of an instant in a time zone, `2026-03-02`. */
 export function dayIn(timeZone: string, instant: string | Date): string {
-  return new Intl.DateTimeFormat('en-CA', { timeZone, year: 'numeric', month: '2-digit', day: '2-digit' }).format(new Date(instant))
+  // Making a format takes longer than a thousand days.
+  const format = formats.get(timeZone) ?? new Intl.DateTimeFormat('en-CA', { timeZone, year: 'numeric', month: '2-digit', day: '2-digit' })
+  formats.set(timeZone, format)
+  return format.format(new Date(instant))
 }
+
+/** The day of an instant in the plant: whoever has the plant's database, or a change of it, knows the zone. */
+export const dayOf = ({ timeZone }: { readonly timeZone: string }, instant: string | Date): string => dayIn(timeZone, instant)
 
 /** Day and time of an instant in a time zone, to the minute: `2026-03-02 14:05`. */
 export function momentIn(timeZone: string, instant: string | Date): string {

@@ -1,3 +1,4 @@
+import { createHmac } from 'node:crypto'
 import { once } from 'node:events'
 import type { Access, Endpoint, ListQuery, Person } from '@nemawashi/contract'
 import { mayCall, placeWords, refusalsOf, roleWords } from '@nemawashi/contract'
@@ -38,7 +39,9 @@ function parse(where: string, schema: z.ZodType, value: unknown): unknown {
 function checkAccess(access: Access, person: Person | null): void {
   if (mayCall({ access }, person?.roles ?? null)) return
   if (!person) throw new ServerError('signed_out', 'Nobody is signed in, or the session has ended.')
-  const needed = typeof access === 'string' ? [] : access
+  if (typeof access === 'string')
+    throw new ServerError('role_missing', 'The key of another system is for its events, and for nothing else.', { needed: [], has: person.roles })
+  const needed = access
   throw new ServerError('role_missing', `This is for: ${needed.map((role) => roleWords[role]).join(', ')}.`, { needed, has: person.roles })
 }
 
@@ -103,15 +106,26 @@ export class Routes {
       const key = asked.request.get('idempotency-key') ?? null
       if (key !== null && key.length > 100)
         throw new ServerError('input_invalid', 'The Idempotency-Key has more than 100 characters.', { field: 'Idempotency-Key' })
-      // Passwords never reach the remembered form of a request, not even hashed.
-      const shown = (name: string, value: unknown) => (endpoint.secrets.includes(name) ? undefined : value)
-      const content = key === null ? '' : `${endpoint.method} ${asked.request.path}\n${JSON.stringify(asked.request.body ?? null, shown)}`
-      const request = { personId: asked.person?.id ?? null, key, content }
+      const content = key === null ? '' : this.contentOf(endpoint, asked.request)
+      const request = { personId: asked.person?.id ?? null, key, content, isShownOnce: endpoint.isShownOnce }
       const first = await this.kernel.work.firstAnswer<ReplyOf<E>>(this.kernel.database.reader, request)
       if (first) return this.send(endpoint, asked, first.reply)
       const prepared = await prepare(asked as AskedOf<E>)
       this.send(endpoint, asked, await this.kernel.work.run(request, (work) => handler(work, asked as AskedOf<E>, prepared)))
     })
+  }
+
+  /**
+   * What a request under a key is compared by when it comes again. Of passwords no more stands in it than tells two apart: sixteen bits under the
+   * plant's own key, which is in no database; too few to try guesses against.
+   */
+  private contentOf(endpoint: Endpoint, request: Request): string {
+    const body = (request.body ?? {}) as Readonly<Record<string, unknown>>
+    const shown = (name: string, value: unknown) => (endpoint.secrets.includes(name) ? undefined : value)
+    const secrets = endpoint.secrets.map((name) => body[name] ?? null)
+    const told =
+      secrets.length === 0 ? '' : `\n${createHmac('sha256', this.kernel.chain.key).update(JSON.stringify(secrets)).digest('hex').slice(0, 4)}`
+    return `${endpoint.method} ${request.path}\n${JSON.stringify(body, shown)}${told}`
   }
 
   /** Several changes that were asked for together, each of them whole or not at all by itself; they have keys of their own. */

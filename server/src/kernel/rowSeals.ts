@@ -120,7 +120,9 @@ export class RowSealer {
   /** Seals of the rows of a table that were written, which stand from one place to another among all. */
   private async sealTouched(name: string, touched: Cells['rows'], from: number, to: number): Promise<RowSeals[string]> {
     const table = this.tables?.get(name) as SealedTable
-    const isSame = this.connection.kind === 'sqlite' ? 't.rowid = x.rid' : `${keySql(table, 't.')} = x.key`
+    // A file gives the number of a row that is gone to the next one: the row is found by it, and known by its key.
+    const byKey = `${keySql(table, 't.')} = x.key`
+    const isSame = this.connection.kind === 'sqlite' ? `t.rowid = x.rid AND ${byKey}` : byKey
     const { names, rows } = await this.connection.cells(
       `SELECT x.key AS "key ", t.* FROM touched x JOIN "${name}" t ON ${isSame} WHERE x.tbl = '${name}'`,
     )

@@ -1,9 +1,11 @@
 import { ChainWriter } from './auditChain'
 import type { Value, WritingConnection } from './dialect/connection'
+import { falselySealed } from './mendSeals'
 import { rowDigest } from './rowDigest'
 import { groupSeals, keySql, sealedTables, type RowSeals, type SealedTable } from './rowSeals'
 
 const rowsAtOnce = 500
+const mendedWords = 'an earlier release sealed rows that it had taken out; they are said to be gone now'
 
 /**
  * Says in the chain how every row stands after a migration: the first one with seals covers all that was written before, a later one
@@ -14,6 +16,8 @@ export async function sealWhatStands(connection: WritingConnection, why: string,
   const say = (rows: RowSeals) => chain.append(at, null, [{ action: 'sealed', subject: 'plant', subjectId: '', why }], rows)
   await connection.begin()
   try {
+    const mended = await falselySealed(connection)
+    if (mended !== null) await chain.append(at, null, [{ action: 'seals mended', subject: 'plant', subjectId: '', why: mendedWords }], mended)
     for (const table of await sealedTables(connection)) {
       const { name, groupedBy } = table
       if (groupedBy !== null) for await (const rows of groupsOf(connection, table, groupedBy)) await say({ [name]: { ...rows, '*': 0 } })

@@ -1,11 +1,15 @@
 import Sqlite from 'better-sqlite3'
+import fc from 'fast-check'
 import { Client } from 'pg'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { schema } from '../app/areas'
+import { FamilyEntity, PlanEntity } from '../define/entities'
+import { hashOf } from './auditChain'
 import type { Database } from './database'
 import { writeLock } from './dialect/postgres'
 import type { SqliteDatabase } from './dialect/sqliteDatabase'
-import { isOnServer, testDatabase } from '../testing/database'
+import { sealWhatStands } from './sealWhatStands'
+import { isOnServer, runs, testDatabase } from '../testing/database'
 import { UnitOfWork, type Work } from './unitOfWork'
 import { verifyPlant } from './verifyPlant'
 
@@ -169,4 +173,66 @@ describe('the unit of work', () => {
     expect(await entries()).toBe(1)
     expect((await verifyPlant(database.address, schema)).breaks).toEqual([])
   })
+})
+
+describe('what a change seals', () => {
+  const put = (work: Work, id: string) => work.manager.insert(FamilyEntity, { id, code: id, name: id, version: 1 })
+
+  it('is every row as it stands at its end, in whatever order rows are put in, changed and taken out: also of one that gets the place of another', async () => {
+    const act = fc.record({ what: fc.constantFrom('put', 'change', 'take'), which: fc.nat(5) })
+    await fc.assert(
+      fc.asyncProperty(fc.array(fc.array(act, { minLength: 1, maxLength: 6 }), { minLength: 1, maxLength: 4 }), async (changes) => {
+        const there = new Set<string>(((await database.reader.query('SELECT id FROM family')) as { id: string }[]).map(({ id }) => id))
+        for (const acts of changes)
+          await unit.run(request(), async (work) => {
+            work.audit({ action: 'tried', subject: 'family', subjectId: 'x' })
+            for (const { what, which } of acts) {
+              const id = `f${which}`
+              if (what === 'put' && !there.has(id)) {
+                await put(work, id)
+                there.add(id)
+              } else if (what === 'take' && there.delete(id)) await work.manager.delete(FamilyEntity, { id })
+              else if (what === 'change' && there.has(id)) await work.manager.update(FamilyEntity, { id }, { name: crypto.randomUUID() })
+            }
+          })
+        expect((await verifyPlant(database.address, schema)).breaks).toEqual([])
+      }),
+      { numRuns: runs(40) },
+    )
+  })
+
+  it.skipIf(isOnServer)(
+    'a plant that an earlier release left with the seal of a row that was gone is mended by its next migration, and says so',
+    async () => {
+      await unit.run(request(), async (work) => {
+        work.audit({ action: 'planned', subject: 'plan', subjectId: 'p' })
+        await work.manager.insert(PlanEntity, { id: 'old', code: 'OLD', name: 'Old', version: 1 })
+      })
+      // As it was said then: the one that went under the digits of the one that came.
+      await unit.run(request(), async (work) => {
+        work.audit({ action: 'planned', subject: 'plan', subjectId: 'p' })
+        await work.manager.delete(PlanEntity, { id: 'old' })
+        await work.manager.insert(PlanEntity, { id: 'new', code: 'NEW', name: 'New', version: 1 })
+      })
+      const raw = rawOf()
+      const { seq, rows } = raw.prepare('SELECT seq, rows FROM audit ORDER BY seq DESC LIMIT 1').get() as { seq: number; rows: string }
+      const seals = JSON.parse(rows) as { plan: Record<string, string | 0> }
+      expect(seals.plan['old']).toBe(0)
+      const before = raw.prepare('SELECT * FROM audit WHERE seq = ?').get(seq) as Record<string, string | null>
+      const { person_id: personId, subject_id: subjectId, previous_hash: previousHash, at, action, subject, before: was, after, why } = before
+      const forged = JSON.stringify({ plan: { ...seals.plan, old: seals.plan['new'] } })
+      const guards = raw.prepare(`SELECT name, sql FROM sqlite_master WHERE type = 'trigger' AND tbl_name = 'audit'`).all() as {
+        name: string
+        sql: string
+      }[]
+      for (const { name } of guards) raw.exec(`DROP TRIGGER "${name}"`)
+      const hash = hashOf({ personId, subjectId, previousHash, at, action, subject, before: was, after, why, rows: forged } as never)
+      raw.prepare('UPDATE audit SET rows = ?, hash = ? WHERE seq = ?').run(forged, hash, seq)
+      for (const { sql } of guards) raw.exec(sql)
+      expect((await verifyPlant(database.address, schema)).breaks).toEqual(['plan old was taken out past the chain'])
+      await sealWhatStands(database.writer.connection, 'migrated: Next', new Date().toISOString())
+      expect((await verifyPlant(database.address, schema)).breaks).toEqual([])
+      expect(raw.prepare(`SELECT COUNT(*) FROM audit WHERE action = 'seals mended'`).pluck().get()).toBe(1)
+    },
+  )
 })

@@ -6,6 +6,7 @@ import type { RequestKeyRow } from './entities'
 import { Happenings, type Happened } from './happenings'
 import type { Reader, Store, Writer } from './database'
 import { RowSealer } from './rowSeals'
+import { dayOf } from './plantTime'
 import { ServerError, storageFailure } from './serverError'
 
 /** Who asks for a change, and under which idempotency key. */
@@ -14,12 +15,16 @@ export interface ChangeRequest {
   readonly key: string | null
   /** What the key stands for: address and body. */
   readonly content: string
+  /** The answer holds a secret: it is not kept. */
+  readonly isShownOnce?: boolean
 }
 
 /** What a change may use: the database inside its transaction, the clock, new ids, and the audit chain. */
 export interface Work {
   readonly manager: Store
   readonly now: string
+  /** The day that it is in the plant. */
+  readonly today: string
   readonly personId: string | null
   newId(): string
   /** Next running number under a prefix: `L-000123`. */
@@ -61,6 +66,8 @@ export class UnitOfWork {
   private sealing: { readonly of: Writer['connection']; readonly chain: ChainWriter; readonly sealer: RowSealer } | null = null
   /** Why nothing can be stored now, of the last change that was tried; null while all is well. */
   trouble: ServerError | null = null
+  /** Why it cannot be said outside how far the chain goes; null while it can. */
+  headTrouble: string | null = null
 
   constructor(
     private readonly writer: Writer,
@@ -100,6 +107,17 @@ export class UnitOfWork {
     this.running = null
   }
 
+  /** Says outside how far the chain goes. What was stored is stored also where that cannot be said; the next change says it again. */
+  tellOutside(head: Head): void {
+    try {
+      this.head?.write(head, this.clock.now().toISOString())
+      this.headTrouble = null
+    } catch (error) {
+      this.head?.forget()
+      this.headTrouble = `${this.head?.file ?? 'The file of the chain head'} cannot be written: ${error instanceof Error ? error.message : String(error)}. Changes are stored, but a lost end of the audit chain would not be noticed.`
+    }
+  }
+
   /** Runs what waits, up to the bounds, in one transaction, and acknowledges all of it after the commit. */
   private async together(): Promise<void> {
     const done: { asked: Asked; reply: unknown }[] = []
@@ -123,7 +141,7 @@ export class UnitOfWork {
         current = undefined
       }
       await this.writer.connection.commit()
-      if (head) this.head?.write(head, this.clock.now().toISOString())
+      if (head) this.tellOutside(head)
       if (done.length > 0) this.trouble = null
     } catch (error) {
       const failure = storageFailure(error)
@@ -176,6 +194,7 @@ export class UnitOfWork {
     const unit: Work = {
       manager,
       now,
+      today: dayOf(manager, now),
       personId: request.personId,
       newId: this.newId,
       nextCode: (prefix) => counters.next(prefix),
@@ -195,7 +214,7 @@ export class UnitOfWork {
         request.key,
         request.personId ?? '',
         hashOfContent(request.content),
-        JSON.stringify(reply),
+        request.isShownOnce === true ? 'null' : JSON.stringify(reply),
         now,
       ])
     }
@@ -229,7 +248,14 @@ export class UnitOfWork {
     ])) as (Pick<RequestKeyRow, 'requestHash'> & { reply: string })[]
     if (!row) return null
     if (row.requestHash !== requestHash) throw new ServerError('key_reused', `The Idempotency-Key "${key}" was used for another request.`, { key })
-    return { reply: JSON.parse(row.reply) as T }
+    const reply = JSON.parse(row.reply) as T | null
+    if (reply === null)
+      throw new ServerError(
+        'key_reused',
+        `This was done already under "${key}". Its answer held a secret, which is shown once and kept nowhere: give another one.`,
+        { key },
+      )
+    return { reply }
   }
 }
 

@@ -27,8 +27,8 @@ export function peopleRoutes(routes: Routes, kernel: House): void {
   routes.read(people.health, async (db) => {
     await db.countBy(PersonEntity, {})
     return {
-      status: kernel.work.trouble ? ('notStoring' as const) : ('ok' as const),
-      trouble: kernel.work.trouble?.message ?? null,
+      status: kernel.work.trouble ? ('notStoring' as const) : kernel.work.headTrouble !== null ? ('headNotWritten' as const) : ('ok' as const),
+      trouble: kernel.work.trouble?.message ?? kernel.work.headTrouble,
       version: kernel.version,
       startedAt: kernel.startedAt,
     }
@@ -37,6 +37,8 @@ export function peopleRoutes(routes: Routes, kernel: House): void {
   routes.read(people.getSession, async (_db, { person }) => ({
     person,
     timeZone: kernel.config.timeZone,
+    // Whoever looks after the plant sees it on every page.
+    trouble: person?.roles.includes('administrator') ? kernel.work.headTrouble : null,
     isSecure: kernel.config.tls !== null,
     needsFirstAdministrator: person === null && (await countPeople()) === 0,
     demoPeople: person === null ? [...kernel.demoPeople] : [],

@@ -1,10 +1,13 @@
 import { inspectionsFound } from './repository'
 import type { Area } from '../kernel/area'
+import { hasColumn } from '../kernel/dialect/hasColumn'
 import { AdaptationEntity, AssignmentEntity } from './assignmentEntities'
 import { ConsiderationEntity, InspectionEntity, InspectionLineEntity, ReadingEntity, SeriesEntity } from './entities'
 import { openFollowUps } from './followUps'
 import { recordRoutes } from './routes'
 import { AcceptanceStopEntity } from './stopEntities'
+import { keepSeverity, replaySeverity, verifySeverity } from './severity'
+import { LineSeverityEntity } from './severityEntities'
 import { noteStops, withdrawStops } from './stops'
 import { tellPeople, ToldEntity } from './told'
 
@@ -21,6 +24,7 @@ export const record: Area = {
     AssignmentEntity,
     AdaptationEntity,
     ToldEntity,
+    LineSeverityEntity,
   ],
   routes: recordRoutes,
   subjects: {
@@ -28,10 +32,13 @@ export const record: Area = {
     'acceptance stop': { table: 'acceptance_stop', column: 'id' },
   },
   finds: [inspectionsFound],
+  verify: async (connection) => ((await hasColumn(connection, 'line_severity', 'kept')) ? verifySeverity(connection) : []),
   hears: (happenings) => {
     happenings.on('inspectionFinished', openFollowUps)
+    happenings.on('inspectionFinished', keepSeverity)
     happenings.on('inspectionFinished', noteStops)
     happenings.on('inspectionFinished', tellPeople)
     happenings.on('inspectionReopened', withdrawStops)
+    happenings.on('inspectionReopened', (work, { inspection }) => replaySeverity(work, inspection.id))
   },
 }

@@ -6,7 +6,7 @@ import { dueBounds, dueSql, holderSql, isOpenSql, isPlannedSql, type Asking } fr
 import { inspectionList, lookedAtCode } from './repository'
 
 const assignmentSql = `a.person_id, ap.name AS person_name, a.day, i.minutes, ${holderSql} AS holder_id, hp.name AS holder_name,
-  CASE WHEN a.held_at IS NULL THEN i.started_at WHEN a.holder_id IS NULL THEN NULL ELSE a.held_at END AS held_since, COALESCE(a.version, 0) AS version`
+  CASE WHEN a.held_at IS NULL THEN i.started_at WHEN a.holder_id IS NULL THEN NULL ELSE a.held_at END AS held_since, a.holder_id AS claimed_by, COALESCE(a.version, 0) AS version`
 
 /** For whom and for which day an inspection is planned, and who has it. */
 export async function assignmentOf(reader: Reader, inspectionId: string): Promise<Assignment> {

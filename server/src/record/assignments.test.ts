@@ -153,3 +153,31 @@ describe('the queue', () => {
     await goods.engineer.call(endpoints.attach.retireControlPoint, { params: { id: second.id }, body: { version: second.version } })
   })
 })
+
+describe('an inspection that somebody has taken', () => {
+  it('is recorded, judged and called off by them alone, until another takes it over or leads the work', async () => {
+    const [mine, theirs] = [await plant.as('inspector', 'who-has-it'), await plant.as('inspector', 'who-wants-it')]
+    const delivery = await receive(plant, goods, { quantity: 30 })
+    const id = delivery.lots[0]?.inspections[0]?.id ?? ''
+    await mine.call(record.takeInspection, { params: { id }, body: {} })
+    const { lines, version } = await mine.call(record.getInspection, { params: { id } })
+    const readings = [reading(lines[0]?.id ?? '', 1, lines[0]?.kind === 'judged' ? 'O' : '0.30')]
+    const byThem = theirs.call(record.recordReadings, { params: { id }, body: { readings } })
+    expect(await refusal(byThem)).toMatchObject({ code: 'inspection_taken', facts: { holder: 'who-has-it' } })
+    expect((await refusal(theirs.call(record.finishInspection, { params: { id }, body: { version } })))?.code).toBe('inspection_taken')
+    await mine.call(record.recordReadings, { params: { id }, body: { readings } })
+    const { assignment } = await theirs.call(record.getInspection, { params: { id } })
+    expect(assignment).toMatchObject({ holderName: 'who-has-it', claimedBy: assignment.holderId })
+    await theirs.call(record.takeInspection, { params: { id }, body: { isTakingOver: true } })
+    expect(
+      (await refusal(mine.call(record.recordReadings, { params: { id }, body: { readings: [reading(lines[0]?.id ?? '', 2, 'O')] } })))?.code,
+    ).toBe('inspection_taken')
+    // Whoever leads the work may call it off all the same.
+    const now = await theirs.call(record.getInspection, { params: { id } })
+    const off = (await plant.as('qualityManager')).call(record.cancelInspection, {
+      params: { id },
+      body: { version: now.version, reason: 'not needed' },
+    })
+    expect((await off).state).toBe('cancelled')
+  })
+})

@@ -88,6 +88,26 @@ export async function take(work: Work, id: string, isTakingOver: boolean, by: Pe
 }
 
 /**
+ * Refuses work on an inspection that another has taken: it is taken over first, by an act of its own, so that both know.
+ * @param isForLeads whether engineers and quality managers may all the same
+ * @throws {ServerError} `inspection_taken` with who has it and since when.
+ */
+export async function requireNotTaken(work: Work, id: string, by: Person | null, isForLeads = false): Promise<void> {
+  const row = await work.manager.findOneBy(AssignmentEntity, { id })
+  if (row === null || row.holderId === null || row.holderId === by?.id || (isForLeads && by !== null && leads(by))) return
+  const { holderName, heldSince } = await assignmentOf(work.manager, id)
+  const { code } = await inspectionOf(work, id)
+  throw new ServerError(
+    'inspection_taken',
+    `${holderName ?? 'Somebody'} has ${code} since ${heldSince ?? 'a moment ago'}. Take it over to go on with it.`,
+    {
+      holder: holderName,
+      since: heldSince,
+    },
+  )
+}
+
+/**
  * Puts an inspection back for whoever takes it next; what was recorded stays.
  * @throws {ServerError} `not_found`, `inspection_taken` where another has it and whoever asks may not put theirs back.
  */

@@ -4,6 +4,7 @@ import { saveNext } from '../kernel/versioned'
 import { callOff } from '../stock/holds'
 import { InspectionEntity, type InspectionRow } from './entities'
 import { lotsLookedAt } from './repository'
+import { replaySeverity } from './severity'
 
 /** Calls an inspection off, with the reason; what only it holds is free where it stands. */
 export async function cancelInspection(work: Work, current: InspectionRow, reason: string): Promise<void> {
@@ -17,4 +18,5 @@ export async function cancelInspection(work: Work, current: InspectionRow, reaso
     reason,
   )
   for (const lotId of await lotsLookedAt(work.manager, current)) await callOff(work, lotId, current.id)
+  if (current.finishedAt !== null) await replaySeverity(work, current.id)
 }

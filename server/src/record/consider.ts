@@ -14,7 +14,7 @@ import {
 import { In, IsNull } from 'typeorm'
 import { ControlPointEntity, type ControlPointRow } from '../attach/entities'
 import type { PartRow } from '../define/entities'
-import { dayOf } from '../define/planSchedule'
+import { dayOf } from '../kernel/plantTime'
 import type { Reader } from '../kernel/database'
 import type { Work } from '../kernel/unitOfWork'
 import { arrivalAt, arrivalsBefore } from './considerRepository'
@@ -124,7 +124,7 @@ export async function considerOf(
   played: Rehearsed = new Map(),
 ): Promise<ConsideredPoint[]> {
   const { operationId, part, subject, supplierId, customerId, supplierGroup = null, contract = null, quantity, orderNumber = '', at } = coming
-  const day = dayOf(at)
+  const day = dayOf(reader, at)
   const here = points.filter((point) => point.subject === subject && isInForce(point, day))
   here.sort((a, b) => (a.code < b.code ? -1 : 1))
   const considered: ConsideredPoint[] = []
@@ -138,7 +138,7 @@ export async function considerOf(
     const before = !looksBack(point.frequency)
       ? []
       : await arrivalsBefore(reader, { planId: point.planId, operationId, partId: partOf(coming), partnerId: supplierId ?? customerId })
-    const arrival = arrivalAt(drawId, at, quantity, orderNumber)
+    const arrival = arrivalAt(reader, { id: drawId, at, quantity, order: orderNumber })
     considered.push({ ...applied, due: isDue(point.frequency, arrival, [...before, ...(played.get(point.id) ?? [])]), drawId })
   }
   return considered
@@ -177,7 +177,7 @@ export async function considerEach(
       else groups.push(asked)
       for (const { considered } of asked) {
         if (considered.due === null) continue
-        const arrival = arrivalAt(considered.drawId, of.at, coming.quantity, of.orderNumber ?? '')
+        const arrival = arrivalAt(reader, { id: considered.drawId, at: of.at, quantity: coming.quantity, order: of.orderNumber ?? '' })
         const known = played.get(considered.point.id) ?? []
         played.set(considered.point.id, [...known, { ...arrival, isInspected: considered.due.isDue, isAccepted: null }])
       }

@@ -1,18 +1,18 @@
 import { frequencyLookBack, type Arrival, type Due, type DueReason, type PastArrival } from '@nemawashi/core'
-import { dayOf } from '../define/planSchedule'
+import { dayOf } from '../kernel/plantTime'
 import type { Reader } from '../kernel/database'
 import type { ConsiderationRow } from './entities'
 
 type Row = Pick<ConsiderationRow, 'id' | 'at' | 'quantity'> & { order: string; state: string | null; verdict: string | null }
 
 /** What comes, as a frequency rule sees it. @param id what a random share is drawn from */
-export function arrivalAt(id: string, at: string, quantity: number, order: string): Arrival {
-  return { id, day: dayOf(at), atHours: Date.parse(at) / 3_600_000, quantity, order }
+export function arrivalAt(reader: Reader, { id, at, quantity, order }: Pick<Row, 'id' | 'at' | 'quantity' | 'order'>): Arrival {
+  return { id, day: dayOf(reader, at), atHours: Date.parse(at) / 3_600_000, quantity, order }
 }
 
-function arrivalOf({ id, at, quantity, order, state, verdict }: Row): PastArrival {
+function arrivalOf(reader: Reader, { state, verdict, ...row }: Row): PastArrival {
   return {
-    ...arrivalAt(id, at, quantity, order),
+    ...arrivalAt(reader, row),
     // One that was called off has looked at nothing.
     isInspected: state !== null && state !== 'cancelled',
     isAccepted: state === 'cancelled' || verdict === null ? null : verdict === 'acceptable',
@@ -30,7 +30,7 @@ export async function arrivalsBefore(
      WHERE c.plan_id = ? AND c.operation_id = ? AND c.part_id IS NOT DISTINCT FROM ? AND c.partner_id IS NOT DISTINCT FROM ? ORDER BY c.at DESC, c.id DESC LIMIT ${frequencyLookBack}`,
     [planId, operationId, partId, partnerId],
   )) as Row[]
-  return rows.reverse().map(arrivalOf)
+  return rows.reverse().map((row) => arrivalOf(reader, row))
 }
 
 /** What control points let pass by of lots, in order, and why. */

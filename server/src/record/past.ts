@@ -3,6 +3,7 @@ import { isNonconforming } from '@nemawashi/core'
 import type { Past } from '@nemawashi/contract'
 import { ServerError } from '../kernel/serverError'
 import type { Reader } from '../kernel/database'
+import { dayOf } from '../kernel/plantTime'
 import { detailsOf } from '../define/checkedFields'
 import { CharacteristicEntity } from '../define/entities'
 
@@ -33,7 +34,7 @@ export async function pastOf(
     isCut,
     lots: lots.map(({ lineId, openedAt, details: _, ...lot }) => ({
       ...lot,
-      day: openedAt.slice(0, 10),
+      day: dayOf(reader, openedAt),
       atHours: Date.parse(openedAt) / 3_600_000,
       readings: readings.get(lineId) ?? [],
     })),

@@ -10,7 +10,7 @@ import { ServerError } from '../kernel/serverError'
 import { loadAt, saveNext } from '../kernel/versioned'
 import { adaptLine } from './adapt'
 import { answerOnSpot } from './answerOnSpot'
-import { assign, putBack, take } from './assignments'
+import { assign, putBack, take, requireNotTaken } from './assignments'
 import { facetsOf, planningOf } from './assignmentRepository'
 import { cancelInspection } from './cancel'
 import { InspectionEntity } from './entities'
@@ -58,9 +58,13 @@ export function recordRoutes(routes: Routes, kernel: Kernel): void {
   routes.read(endpoints.define.getPast, (reader, { params, query }) => pastOf(reader, params.id, query))
   routes.read(record.getInspection, (reader, { params, query }) => loadInspection(reader, params.id, query.lotId ?? null))
 
-  routes.change(record.recordReadings, (work, { params, body }) => recordReadings(work, cache, params.id, body.readings))
+  routes.change(record.recordReadings, async (work, { params, body, person }) => {
+    await requireNotTaken(work, params.id, person)
+    return recordReadings(work, cache, params.id, body.readings)
+  })
 
-  routes.change(record.finishInspection, async (work, { params, body }) => {
+  routes.change(record.finishInspection, async (work, { params, body, person }) => {
+    await requireNotTaken(work, params.id, person)
     await finishInspection(work, params.id, body.version, body.skips)
     return loadInspection(work.manager, params.id)
   })
@@ -87,7 +91,8 @@ export function recordRoutes(routes: Routes, kernel: Kernel): void {
     return loadInspection(work.manager, params.id)
   })
 
-  routes.change(record.adaptLine, async (work, { params, body }) => {
+  routes.change(record.adaptLine, async (work, { params, body, person }) => {
+    await requireNotTaken(work, params.id, person, true)
     await adaptLine(work, params.id, body)
     cache.forget(params.id)
     return loadInspection(work.manager, params.id)
@@ -101,6 +106,7 @@ export function recordRoutes(routes: Routes, kernel: Kernel): void {
     if (isHolding && !person?.roles.includes('qualityManager')) {
       throw new ServerError('role_missing', `${current.code} holds pieces: a quality manager cancels it.`, { needed: ['qualityManager'] })
     }
+    await requireNotTaken(work, params.id, person, true)
     await cancelInspection(work, current, body.reason)
     return loadInspection(work.manager, params.id)
   })

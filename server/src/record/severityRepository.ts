@@ -1,9 +1,7 @@
+import type { SchemeRule, SeverityState } from '@nemawashi/core'
 import type { Finding, SeverityNow } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
 import type { LineHistory } from './severity'
-
-/** Lots that can bear on the next one: a score of 30 takes 15 of them, five failures under tightened inspection at most 25. */
-const lookBack = 60
 
 export interface JudgedRow {
   readonly inspectionId: string
@@ -16,22 +14,50 @@ export interface JudgedRow {
   readonly lotSize: number
 }
 
-/** What was found on a line of original inspections, in the order in which they were finished. */
-export async function judgedBefore(reader: Reader, { planId, operationId, partId, partnerId, characteristicId }: LineHistory): Promise<JudgedRow[]> {
+type Asking = Pick<Reader, 'query'>
+const judgedColumns = 'i.id AS inspection_id, i.code AS inspection_code, i.finished_at, i.finding, l.position, l.severity, p.sampling, i.lot_size'
+const judgedFrom = `inspection i JOIN inspection_line l ON l.inspection_id = i.id JOIN characteristic_revision r ON r.id = l.characteristic_revision_id
+     LEFT JOIN plan_line p ON p.plan_revision_id = i.plan_revision_id AND p.characteristic_id = r.characteristic_id`
+type StoredJudged = Omit<JudgedRow, 'finding' | 'severity'> & { finding: string; severity: string }
+const parsed = (rows: readonly StoredJudged[]): JudgedRow[] =>
+  rows.map((row) => ({ ...row, finding: JSON.parse(row.finding) as Finding, severity: JSON.parse(row.severity) as SeverityNow }))
+
+/** What was found on a line of original inspections, in the order in which they were finished. @param most how many of the last ones; left out: all */
+export async function judgedBefore(
+  reader: Asking,
+  { planId, operationId, partId, partnerId, characteristicId }: LineHistory,
+  most: number | null = null,
+): Promise<JudgedRow[]> {
   const rows = (await reader.query(
-    `SELECT i.id AS inspection_id, i.code AS inspection_code, i.finished_at, i.finding, l.position, l.severity, p.sampling, i.lot_size
-     FROM consideration c JOIN inspection i ON i.id = c.inspection_id JOIN inspection_line l ON l.inspection_id = i.id
-     JOIN characteristic_revision r ON r.id = l.characteristic_revision_id
-     LEFT JOIN plan_line p ON p.plan_revision_id = i.plan_revision_id AND p.characteristic_id = r.characteristic_id
+    `SELECT ${judgedColumns} FROM consideration c JOIN ${judgedFrom.replace('inspection i', 'inspection i ON i.id = c.inspection_id')}
      WHERE c.plan_id = ? AND c.operation_id = ? AND c.part_id = ? AND c.partner_id IS NOT DISTINCT FROM ? AND r.characteristic_id = ?
-       AND l.severity IS NOT NULL AND i.state IN ('finished', 'decided') ORDER BY i.finished_at DESC, i.id DESC LIMIT ${lookBack}`,
+       AND l.severity IS NOT NULL AND i.state IN ('finished', 'decided') ORDER BY i.finished_at DESC, i.id DESC${most === null ? '' : ` LIMIT ${most}`}`,
     [planId, operationId, partId, partnerId, characteristicId],
-  )) as (Omit<JudgedRow, 'finding' | 'severity'> & { finding: string; severity: string })[]
-  return rows.reverse().map((row) => ({ ...row, finding: JSON.parse(row.finding) as Finding, severity: JSON.parse(row.severity) as SeverityNow }))
+  )) as StoredJudged[]
+  return parsed(rows.reverse())
+}
+
+/** What was found on a line of one inspection. */
+export async function judgedIn(reader: Asking, inspectionId: string, characteristicId: string): Promise<JudgedRow[]> {
+  const rows = (await reader.query(
+    `SELECT ${judgedColumns} FROM ${judgedFrom} WHERE i.id = ? AND r.characteristic_id = ? AND l.severity IS NOT NULL AND i.state IN ('finished', 'decided')`,
+    [inspectionId, characteristicId],
+  )) as StoredJudged[]
+  return parsed(rows)
+}
+
+/** Everything that is kept of lines, with their plans. */
+export async function allKept(reader: Asking): Promise<(LineHistory & { rule: SchemeRule; kept: SeverityState; planCode: string })[]> {
+  const rows = (await reader.query(
+    `SELECT s.plan_id, s.operation_id, s.part_id, s.partner_id, s.characteristic_id, s.rule, s.kept, COALESCE(p.code, s.plan_id) AS plan_code
+     FROM line_severity s LEFT JOIN plan p ON p.id = s.plan_id ORDER BY s.id`,
+    [],
+  )) as (LineHistory & { rule: string; kept: string; planCode: string })[]
+  return rows.map((row) => ({ ...row, rule: JSON.parse(row.rule) as SchemeRule, kept: JSON.parse(row.kept) as SeverityState }))
 }
 
 /** When persons let acceptance of a line begin again, in order. */
-export async function answersOf(reader: Reader, { planId, operationId, partId, partnerId, characteristicId }: LineHistory): Promise<string[]> {
+export async function answersOf(reader: Asking, { planId, operationId, partId, partnerId, characteristicId }: LineHistory): Promise<string[]> {
   const rows = (await reader.query(
     `SELECT ended_at FROM acceptance_stop WHERE plan_id = ? AND operation_id = ? AND part_id = ? AND partner_id IS NOT DISTINCT FROM ?
        AND characteristic_id = ? AND ended_as = 'answered' ORDER BY ended_at`,

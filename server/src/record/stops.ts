@@ -4,7 +4,7 @@ import type { Happened } from '../kernel/happenings'
 import type { Work } from '../kernel/unitOfWork'
 import { loadAt, saveNext } from '../kernel/versioned'
 import { AcceptanceStopEntity, type AcceptanceStopRow } from './stopEntities'
-import { severityOf } from './severity'
+import { keepAnswer, severityOf } from './severity'
 import { historyOf, standingStop, stopsBy, switchingLines } from './severityRepository'
 
 const words = 'acceptance stop'
@@ -62,4 +62,5 @@ export async function answerStop(work: Work, id: string, { version, reason }: { 
     { endedAs: 'answered', endedAt: work.now, endedById: work.personId, reason },
     reason,
   )
+  await keepAnswer(work, current)
 }

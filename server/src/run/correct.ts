@@ -21,6 +21,7 @@ import { placeFor } from '../stock/placeFor'
 import { hasDecisions, loadBalances, loadDecisions, loadMovements, namedBalances, openHolds, unitKindsOf } from '../stock/repository'
 import { InspectionEntity } from '../record/entities'
 import { isUntouched, resample, samplesOf } from '../record/resample'
+import { replaySeverity } from '../record/severity'
 import { moveHistory, standingOn, type OpenOnLot } from './correctionRepository'
 import { loadDelivery } from './deliveries'
 import { DeliveryCorrectionEntity, DeliveryEntity } from './entities'
@@ -293,6 +294,7 @@ async function correctSupplier(work: Work, { occasion, lots }: Case, supplierId:
   for (const lot of lots) await work.manager.update(LotEntity, { id: lot.id }, { supplierId })
   const ids = lots.map(({ id }) => id)
   await moveHistory(work.manager, ids, occasion.id, supplierId)
+  for (const lotId of ids) for (const { id } of await standingOn(work.manager, lotId)) await replaySeverity(work, id, [occasion.partnerId])
   const bay = await placeFor(work.manager, 'inspection')
   for (const lot of lots) {
     const opening = { lotIds: [lot.id], occasionId: occasion.id }

@@ -7,15 +7,22 @@ export class Unreadable extends Error {
   override readonly name = 'Unreadable'
 }
 
+/** As people write a number of pieces: digits, and nothing that a machine would read as another number. */
+const wholeText = z
+  .string()
+  .trim()
+  .regex(/^\d{1,12}$/, 'is no whole number written in digits')
+  .transform(Number)
+
 const Row = z.object({
   key: z.string().trim().min(1, 'is empty'),
   supplier: z.string().trim(),
   orderNumber: z.string().trim(),
   part: z.string().trim(),
   supplierLot: z.string().trim(),
-  quantity: z.coerce.number('is no number'),
+  quantity: wholeText,
   container: z.string().trim().default(''),
-  containerQuantity: z.string().trim().default(''),
+  containerQuantity: z.union([z.literal(''), wholeText]).default(''),
   serial: z.string().trim().default(''),
 })
 type Row = z.output<typeof Row>
@@ -35,6 +42,14 @@ interface Line {
   readonly serials: string[]
 }
 
+/** Rows of one thing say the same of it: nobody knows which of them would be right. @throws {Unreadable} */
+function requireAlike<K extends string>(what: string, rows: readonly Readonly<Record<K, unknown>>[], columns: readonly K[]): void {
+  for (const column of columns) {
+    const said = [...new Set(rows.map((row) => row[column]))]
+    if (said.length > 1) throw new Unreadable(`The rows of ${what} disagree: ${column} is ${said.map(String).join(' and ')}.`)
+  }
+}
+
 /** Deliveries of a table: rows with the same key are one, rows of the same lot in it one line with a container or a serial number each. */
 function deliveriesOf(text: string): unknown[] {
   const { data, errors } = Papa.parse<Record<string, string>>(text, { header: true, skipEmptyLines: true, transformHeader: (name) => name.trim() })
@@ -49,14 +64,16 @@ function deliveriesOf(text: string): unknown[] {
   }
   return [...byKey].map(([key, rows]) => {
     const lines = new Map<string, Line>()
+    requireAlike(key, rows, ['supplier', 'orderNumber'])
     for (const { part, supplierLot, quantity, container, containerQuantity, serial } of rows) {
       const id = `${part} ${supplierLot}`
       const line = lines.get(id) ?? { part, supplierLot, quantity, containers: [], serials: [] }
+      requireAlike(`${key}, ${part} ${supplierLot}`, [line, { quantity }], ['quantity'])
       if (serial !== '') line.serials.push(serial)
       if (container !== '' || containerQuantity !== '')
         line.containers.push({
           label: container === '' ? null : container,
-          quantity: Number(containerQuantity === '' ? quantity : containerQuantity),
+          quantity: containerQuantity === '' ? quantity : containerQuantity,
         })
       lines.set(id, line)
     }

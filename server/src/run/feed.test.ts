@@ -68,6 +68,9 @@ describe('the key of another system', () => {
       body: '{}',
     })
     expect(parts.status).toBe(403)
+    // Nor does it look at anything: people, lots, plans.
+    for (const path of ['people', 'lots', 'plans', 'parts', 'today', 'feed/events'])
+      expect([path, (await fetch(`${plant.base}/api/${path}`, { headers: { Authorization: `Bearer ${token}` } })).status]).toEqual([path, 403])
     const inspector = await plant.as('inspector')
     expect((await refusal(inspector.call(run.sendEvents, { body: { events: [delivery()] } })))?.code).toBe('role_missing')
     const { rows } = await plant.administrator.call(people.listPeople, { query: { q: 'Order system' } })
@@ -79,6 +82,12 @@ describe('the key of another system', () => {
     const person = (await plant.administrator.call(people.listPeople, { query: { q: 'inspector' } })).rows[0]
     const wrong = { params: { id: person?.id ?? '' }, body: { version: person?.version ?? 0 } }
     expect((await refusal(plant.administrator.call(people.giveToken, wrong)))?.code).toBe('not_a_feed')
+    // Asked for under a key, it is answered once, and kept in no clear form.
+    const again = { params: renew.params, body: { version: (await plant.administrator.call(people.getPerson, { params: renew.params })).version } }
+    token = (await plant.administrator.call(people.giveToken, again, 'give-once')).token
+    const kept = (await plant.kernel.database.reader.query('SELECT reply FROM request_key')) as { reply: string }[]
+    expect(kept.filter(({ reply }) => reply.includes(token))).toEqual([])
+    expect((await refusal(plant.administrator.call(people.giveToken, again, 'give-once')))?.code).toBe('key_reused')
   })
 })
 

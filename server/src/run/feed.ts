@@ -1,3 +1,4 @@
+import { isDeepStrictEqual } from 'node:util'
 import type { FeedAnswer, FeedEvent, FeedEventInput } from '@nemawashi/contract'
 import type { CoreError } from '@nemawashi/core'
 import type { QueryDeepPartialEntity } from 'typeorm/query-builder/QueryPartialEntity.js'
@@ -26,12 +27,24 @@ const answerOf = ({ key, subjectCode }: Pick<FeedEventRow, 'key' | 'subjectCode'
   message: null,
 })
 
+/** The first thing in which two bodies differ, both told: `orderNumber "77" then, "78" now`. */
+function differenceOf(before: Readonly<Record<string, unknown>>, now: Readonly<Record<string, unknown>>): string {
+  const field = [...new Set([...Object.keys(before), ...Object.keys(now)])].find((name) => !isDeepStrictEqual(before[name], now[name])) ?? 'kind'
+  const words = (value: unknown) => (JSON.stringify(value) ?? 'nothing').slice(0, 200)
+  return `${field} ${words(before[field])} then, ${words(now[field])} now`
+}
+
 /** One that is new, or that was kept aside and is sent again: done, and remembered under its key. */
 async function take(work: Work, { key, kind, body }: FeedEventInput): Promise<FeedAnswer> {
   const known = await work.manager.findOneBy(FeedEventEntity, { key })
   if (known && known.state !== 'aside') {
     work.nothingChanged()
-    return answerOf(known, 'known')
+    // As it was sent first: somebody may have mended it since.
+    const isSame = known.kind === kind && isDeepStrictEqual(known.sent ?? known.body, body)
+    if (isSame || isDeepStrictEqual(known.body, body)) return answerOf(known, 'known')
+    const came = known.subjectCode === null ? 'left out' : `taken as ${known.subjectCode}`
+    const message = `The event ${key} was ${came} with other content: ${differenceOf(known.sent ?? known.body, body)}. Nothing of this one was taken.`
+    return { ...answerOf(known, 'refused'), code: 'event_differs', message }
   }
   const subject = await actOn(work, kind, body)
   const taken = { ...subject, state: 'taken', takenAt: work.now, code: null, facts: {}, body, kind } as const

@@ -4,7 +4,7 @@ import type { z } from 'zod'
 import { OperationEntity, PartEntity, PartnerEntity, PlaceEntity } from '../define/entities'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
-import { ContainerEntity, LotEntity } from '../stock/entities'
+import { ContainerEntity, LotEntity, OccasionEntity } from '../stock/entities'
 import { pickDispatch } from './dispatches'
 import { DispatchEntity, type DispatchRow } from './entities'
 import { OrderStepEntity, ProductionOrderEntity } from './orderEntities'
@@ -123,6 +123,12 @@ const acts: { readonly [K in FeedKind]: (work: Work, body: z.output<(typeof Feed
       })
     }
     const planned = plannedAs === null ? null : await plannedBy(work, plannedAs)
+    const { partnerId } = (planned && (await work.manager.findOneBy(OccasionEntity, { id: planned.id }))) ?? { partnerId: customerId }
+    if (partnerId !== customerId)
+      throw new ServerError('not_planned', `${planned?.code} was planned for another customer than ${customer}.`, {
+        field: 'customer',
+        received: customer,
+      })
     const { id, code } =
       planned === null
         ? await pickDispatch(work, { customerId, orderNumber, picks: known })

@@ -266,6 +266,26 @@ describe('pieces of an order that is being made', () => {
   })
 })
 
+describe('an order', () => {
+  it('that makes nothing is called off, and asks for nothing any more; one that has made pieces is finished, with 0 where none is left', async () => {
+    await goods.under([at(steps.forge.id, 'start', { isGate: true })], async () => {
+      const order = await act(await released(10), 'startStep')
+      const off = { params: { id: order.id }, body: { version: order.version, reason: 'the customer withdrew it' } }
+      const gone = await (await operator()).call(run.cancelOrder, off)
+      expect(gone).toMatchObject({ state: 'cancelled', next: null })
+      expect(gone.steps[0]?.checks.map(({ state }) => state)).toEqual(['cancelled'])
+      expect((await refusal((await operator()).call(run.cancelOrder, { ...off, body: { ...off.body, version: gone.version } })))?.code).toBe(
+        'order_not_so_far',
+      )
+    })
+    const lost = await confirm(await act(await released(10), 'startStep'), 0, 10)
+    const off = { params: { id: lost.id }, body: { version: lost.version, reason: 'all of it is scrap' } }
+    expect((await refusal((await operator()).call(run.cancelOrder, off)))?.code).toBe('order_not_so_far')
+    expect(lost.next).toMatchObject({ act: 'finish', quantity: 0 })
+    expect((await act(lost, 'finishOrder')).state).toBe('finished')
+  })
+})
+
 describe('a transfer with a gate', () => {
   it('holds, and looks at, the pieces that were moved, and not those that lay there', async () => {
     const lot = await stored(20)

@@ -1,11 +1,12 @@
 import { endpoints } from '@nemawashi/contract'
-import { mkdtemp, readdir, readFile, rm, utimes, writeFile } from 'node:fs/promises'
+import { spawnSync } from 'node:child_process'
+import { lutimes, mkdir, mkdtemp, readdir, readFile, rm, symlink, truncate, utimes, writeFile } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { startPlant, stock, type Plant } from '../testing/plant'
 import { eventsIn, Unreadable } from './droppedFiles'
-import { emptyingInbox } from './inbox'
+import { emptyingInbox, largestFile } from './inbox'
 
 const { people, run } = endpoints
 let plant: Plant
@@ -84,7 +85,7 @@ describe('a file that is dropped', () => {
     await empty()
     expect(await noteOf('unreadable', 'c.json')).toMatch(/It is no JSON/)
     expect(await noteOf('unreadable', 'd.csv')).toMatch(/Row 2: .*The columns are key, supplier, orderNumber/)
-    expect(await noteOf('unreadable', 'e.csv')).toMatch(/Row 2: .*is no number/)
+    expect(await noteOf('unreadable', 'e.csv')).toMatch(/Row 2: .*is no whole number/)
     expect(await deliveries()).toBe(before)
   })
 
@@ -99,5 +100,56 @@ describe('a file that is dropped', () => {
     expect(() => eventsIn('x.json', '[]')).toThrow(Unreadable)
     expect(() => eventsIn('x.json', '"words"')).toThrow(/neither a list of events/)
     expect(eventsIn('x.csv', table('k')).map(({ key, body }) => [key, (body as { lines: unknown[] }).lines.length])).toEqual([['k', 1]])
+  })
+})
+
+describe('a folder of dropped files', () => {
+  it('with anything in it goes on: links, folders, pipes, what is too large or has too long a name is put apart with a word', async () => {
+    const before = await deliveries()
+    const outside = join(folder, '..', `outside-${process.pid}.json`)
+    await writeFile(outside, '{"events":[]}')
+    const old = new Date(Date.now() - 60_000)
+    await symlink(outside, join(folder, '1-link.json'))
+    await symlink('/nowhere/at/all', join(folder, '2-nothing.json'))
+    await mkdir(join(folder, '3-folder.json'))
+    spawnSync('mkfifo', [join(folder, '4-pipe.csv')])
+    await writeFile(join(folder, '5-large.csv'), '')
+    await truncate(join(folder, '5-large.csv'), largestFile + 1)
+    const long = `${'6'.repeat(240)}.csv`
+    await drop('7-good.csv', table('good-1'))
+    await drop(long, 'no table')
+    for (const name of ['1-link.json', '2-nothing.json']) await lutimes(join(folder, name), old, old)
+    for (const name of ['3-folder.json', '4-pipe.csv', '5-large.csv']) await utimes(join(folder, name), old, old)
+    await empty()
+    expect((await lying()).filter((name) => /^\d/.test(name))).toEqual([])
+    for (const name of ['1-link.json', '2-nothing.json', '3-folder.json', '4-pipe.csv'])
+      expect(await noteOf('unreadable', name)).toContain('It is no file')
+    expect(await noteOf('unreadable', '5-large.csv')).toContain('has 16777217 bytes')
+    expect((await readdir(join(folder, 'unreadable'))).filter((name) => name.includes('66666'))).toHaveLength(2)
+    expect(await deliveries()).toBe(before + 1)
+    await rm(outside)
+  })
+
+  it('has the numbers that people wrote, and says where rows of one delivery disagree', async () => {
+    const head = 'key,supplier,orderNumber,part,supplierLot,quantity,container,containerQuantity\n'
+    const unread = (text: string) => () => eventsIn('a.csv', head + text)
+    expect(unread('k1,SUP,77,P-1,S-1,0x10,,\n')).toThrow(/quantity: is no whole number/)
+    expect(unread('k1,SUP,77,P-1,S-1,1e3,,\n')).toThrow(/quantity: is no whole number/)
+    expect(unread('k1,SUP,77,P-1,S-1,10,B-1,0x6\n')).toThrow(Unreadable)
+    expect(unread('k1,SUP,77,P-1,S-1,10,,\nk1,OTH,77,P-1,S-2,5,,\n')).toThrow('The rows of k1 disagree: supplier is SUP and OTH.')
+    expect(unread('k1,SUP,77,P-1,S-1,10,,\nk1,SUP,78,P-1,S-2,5,,\n')).toThrow('orderNumber is 77 and 78')
+    expect(unread('k1,SUP,77,P-1,S-1,10,,\nk1,SUP,77,P-1,S-1,12,,\n')).toThrow('quantity is 10 and 12')
+  })
+
+  it('does not lose what comes under the key of another event: both are told, and nothing of it is taken', async () => {
+    const before = await deliveries()
+    await drop('first.csv', table('same'))
+    await empty()
+    await drop('other.csv', table('same').replaceAll(',77,', ',79,'))
+    await empty()
+    expect(await noteOf('taken', 'other.csv')).toMatch(
+      /^same: refused as D-\d+\. The event same was taken as D-\d+ with other content: orderNumber "77" then, "79" now/,
+    )
+    expect(await deliveries()).toBe(before + 1)
   })
 })

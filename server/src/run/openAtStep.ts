@@ -1,7 +1,6 @@
 import { intervalPassed, type Moment } from '@nemawashi/core'
 import type { ControlPointRow } from '../attach/entities'
 import { PartEntity, type PartRow } from '../define/entities'
-import { dayOf } from '../define/planSchedule'
 import type { Work } from '../kernel/unitOfWork'
 import { considerAt, type Coming, type ConsideredPoint } from '../record/consider'
 import { holdLot } from '../stock/holds'
@@ -88,7 +87,7 @@ export async function openEveryPieces(work: Work, of: StepOf, occasionId: string
 
 /** Whether any control point of the step comes up between two counts. */
 export async function comesUp(work: Work, { step }: StepOf, moment: 'everyPieces' | 'everyMinutes', before: number, after: number): Promise<boolean> {
-  const all = await intervalsAt(work.manager, step.operationId, moment, dayOf(work.now))
+  const all = await intervalsAt(work.manager, step.operationId, moment, work.today)
   return all.some((every) => intervalPassed(before, after, every) !== null)
 }
 

@@ -1,12 +1,13 @@
-import { checkLotSize, movesFrom, serialsFor } from '@nemawashi/core'
+import { checkLotSize, isOrderCancellable, isSettled, movesFrom, serialsFor } from '@nemawashi/core'
 import type { ProductionOrder } from '@nemawashi/contract'
 import { asksAt } from '../attach/repository'
 import { PartEntity, PlaceEntity } from '../define/entities'
 import { requirePartner } from '../define/partners'
-import { dayOf } from '../define/planSchedule'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
 import { loadAt, requireReference, saveNext } from '../kernel/versioned'
+import { cancelInspection } from '../record/cancel'
+import { InspectionEntity } from '../record/entities'
 import { ContainerEntity, LotEntity, LotUseEntity, type LotRow } from '../stock/entities'
 import { requireStep } from '../stock/finerStandings'
 import { movePieces } from '../stock/ledger'
@@ -114,7 +115,7 @@ async function catchUp(work: Work, of: StepOf, before: number, after: number): P
   }
   await openEveryMinutes(work, of, { before: lookedAt, after: minutes, done: after })
   const isTold = (await reportsOf(work.manager, of.step.id)).some(({ kind }) => kind === 'lastPiece')
-  if (!isTold && (await asksAt(work.manager, of.step.operationId, 'lastPiece', dayOf(work.now))))
+  if (!isTold && (await asksAt(work.manager, of.step.operationId, 'lastPiece', work.today)))
     await openAtStep(work, of, 'lastPiece', await noteReport(work, of, { ...noted, kind: 'lastPiece' }), 1)
 }
 
@@ -181,6 +182,31 @@ export async function issueComponent(
     await movePieces(work, lotId, { spot, quantity: taken, to }, 'issued', { occasionId })
   await work.manager.insert(LotUseEntity, { id: work.newId(), fromLotId: lotId, toLotId: row.lotId, quantity, occasionId, at: work.now })
   await saveNext(work, ProductionOrderEntity, orderWords, 'component issued', row, {})
+  return loadOrder(work.manager, id)
+}
+
+/** Calls an order off that has made nothing, with what it asks for. @throws {ServerError} `order_not_so_far`, `stale_version`. */
+export async function cancelOrder(work: Work, id: string, version: number, reason: string): Promise<ProductionOrder> {
+  const row = await loadAt(work, ProductionOrderEntity, orderWords, id, version)
+  const order = await loadOrder(work.manager, id)
+  const made = order.balances.reduce((sum, { quantity }) => sum + quantity, 0)
+  if (!isOrderCancellable({ state: row.state, made }))
+    throw new ServerError(
+      'order_not_so_far',
+      `${row.code} is ${row.state} and has made ${made}: what was made is accounted for, and the order is finished.`,
+      {
+        state: row.state,
+        next: order.next?.act ?? null,
+      },
+    )
+  for (const { id: inspectionId, state } of order.steps.flatMap(({ checks }) => checks))
+    if (!isSettled(state))
+      await cancelInspection(
+        work,
+        await work.manager.findOneByOrFail(InspectionEntity, { id: inspectionId }),
+        `${row.code} was called off: ${reason}`,
+      )
+  await saveNext(work, ProductionOrderEntity, orderWords, 'called off', row, { state: 'cancelled' }, reason)
   return loadOrder(work.manager, id)
 }
 

@@ -29,6 +29,10 @@ export function nextStep({ state, quantity, steps, balances }: Known): Next | nu
   const { good, scrapped, setAside } = current
   // Good pieces of a later step stay on the line; what it lost has left it.
   const here = current.position === 1 ? quantity - good - scrapped - setAside : Math.max(0, free - good)
+  // Nothing is left at work, and nothing waits there for a decision: the steps that are left have nothing to do.
+  const isEmpty = current.position > 1 && current.state === 'waiting' && here === 0
+  if (isEmpty && !balances.some(({ standing, placePurpose }) => standing === 'onHold' && placePurpose === 'production'))
+    return { act: 'finish', stepId: null, quantity: 0, gates: shown(before) }
   if (current.state === 'waiting') return { act: 'start', stepId: current.id, quantity: here, gates: shown(before) }
   return { act: 'confirm', stepId: current.id, quantity: here, gates: shown(current.checks) }
 }

@@ -2,7 +2,7 @@ import type { endpoints, PastOccasions } from '@nemawashi/contract'
 import type { z } from 'zod'
 import { pointsInForce, releasedRevision } from '../attach/repository'
 import { loadLines } from '../define/planLines'
-import { dayOf } from '../define/planSchedule'
+import { dayOf } from '../kernel/plantTime'
 import type { Reader } from '../kernel/database'
 import { happened, openedSince, unitsToldApart, type HappenedRow } from './pastOccasionRepository'
 
@@ -58,10 +58,10 @@ export async function pastOccasions(reader: Reader, { partId, familyId, planId, 
   const kept = rows.slice(0, mostOccasions).reverse()
   const outcomeOf = await outcomesOf(reader, kept)
   const units = await unitsToldApart(reader, [...new Set(kept.map(({ lotId }) => lotId))])
-  const points = await pointsInForce(reader, dayOf(now.toISOString()))
+  const points = await pointsInForce(reader, dayOf(reader, now))
   return {
-    from: dayOf(new Date(now.getTime() - (days - 1) * 86_400_000).toISOString()),
-    until: dayOf(now.toISOString()),
+    from: dayOf(reader, new Date(now.getTime() - (days - 1) * 86_400_000)),
+    until: dayOf(reader, now),
     points,
     plans: await plansOf(reader, new Set([...points.map((point) => point.planId), ...(planId === undefined ? [] : [planId])])),
     occasions: kept.map((row) => {
@@ -72,7 +72,7 @@ export async function pastOccasions(reader: Reader, { partId, familyId, planId, 
         counted,
         units: units.get(lotId) ?? [],
         id: `${of.occasionId} ${lotId}`,
-        day: dayOf(at),
+        day: dayOf(reader, at),
         atHours: Date.parse(at) / 3_600_000,
         ...outcomeOf(row),
       }

@@ -177,7 +177,7 @@ export async function rehearse(reader: Reader, query: Query, now: Date): Promise
       for (const entry of entries) {
         if (entry.due === null) continue
         const { isDue } = entry.due
-        const arrival = arrivalAt(entry.drawId, at, quantity, coming.orderNumber ?? '')
+        const arrival = arrivalAt(reader, { id: entry.drawId, at, quantity, order: coming.orderNumber ?? '' })
         before.set(entry.point.id, [...(before.get(entry.point.id) ?? []), { ...arrival, isInspected: isDue, isAccepted: isDue ? true : null }])
       }
     }

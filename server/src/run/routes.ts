@@ -14,7 +14,7 @@ import { announce, loadExpected, register, turnAway } from './expected'
 import { expectedFilters, expectedList } from './expectedRepository'
 import { dismissEvent, loadEvent, playAgain, takeEvents } from './feed'
 import { feedFilters, feedList, noticeList } from './feedRepository'
-import { confirmStep, finishOrder, issueComponent, planOrder, releaseOrder, startStep } from './orderActs'
+import { cancelOrder, confirmStep, finishOrder, issueComponent, planOrder, releaseOrder, startStep } from './orderActs'
 import { stockAt, stockFilters, stockList } from './stockRepository'
 import { orderFilters, orderList } from './orderRepository'
 import { loadOrder } from './orders'
@@ -57,6 +57,7 @@ function orderRoutes(routes: Routes): void {
   routes.change(run.startStep, (work, { params, body }) => startStep(work, params.id, body.version))
   routes.change(run.reportStep, (work, { params, body }) => reportStep(work, params.id, body.version, body.report))
   routes.change(run.confirmStep, (work, { params, body }) => confirmStep(work, params.id, body.version, body))
+  routes.change(run.cancelOrder, (work, { params, body }) => cancelOrder(work, params.id, body.version, body.reason))
   routes.change(run.finishOrder, (work, { params, body }) => finishOrder(work, params.id, body.version))
 }
 

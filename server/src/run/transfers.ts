@@ -1,7 +1,6 @@
 import { mayLieAt, setApart, standingWords, type PlacePurpose, type Standing, type Taken } from '@nemawashi/core'
 import { asksAt } from '../attach/repository'
 import { PartEntity, PlaceEntity } from '../define/entities'
-import { dayOf } from '../define/planSchedule'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
 import { openedAt } from '../record/repository'
@@ -49,7 +48,7 @@ async function placesOf(work: Work, lot: LotRow, input: TransferInput): Promise<
 /** Whether anything may be asked of pieces at a transfer, so that they are told apart from the rest of their lot. */
 async function asksAtTransfer(work: Work, { partId }: LotRow): Promise<boolean> {
   for (const operationId of await operationsOf(work.manager, partId, 'transfer'))
-    if (await asksAt(work.manager, operationId, 'arrival', dayOf(work.now))) return true
+    if (await asksAt(work.manager, operationId, 'arrival', work.today)) return true
   return false
 }
 

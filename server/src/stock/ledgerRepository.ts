@@ -1,4 +1,5 @@
 import type { Connection } from '../kernel/dialect/connection'
+import { hasColumn } from '../kernel/dialect/hasColumn'
 import { arrivedQuantity } from './repository'
 
 /**
@@ -28,15 +29,6 @@ export async function verifyLedger(connection: Connection): Promise<string[]> {
     ),
     ...balances.map(({ code, ledger, kept }) => `lot ${code ?? 'that is not there'}: the balance says ${kept}, the ledger adds up to ${ledger}`),
   ]
-}
-
-/** Whether a table has a column: a plant of an earlier release may not have it yet. */
-async function hasColumn(connection: Connection, table: string, column: string): Promise<boolean> {
-  const has = {
-    sqlite: 'SELECT 1 FROM pragma_table_info(?) WHERE name = ?',
-    postgres: 'SELECT 1 FROM information_schema.columns WHERE table_schema = current_schema() AND table_name = ? AND column_name = ?',
-  }
-  return (await connection.rows(has[connection.kind], [table, column])).length > 0
 }
 
 const spots = `

@@ -15,6 +15,7 @@
     <p v-if="storageTrouble" class="trouble" role="alert" data-test="storage-trouble">
       {{ storageTrouble }} What you type is kept on this screen; tell the administrator.
     </p>
+    <p v-else-if="session.plantTrouble" class="trouble" role="alert" data-test="plant-trouble">{{ session.plantTrouble }}</p>
     <SignInAgain />
     <AskDialog v-if="hasAsked" />
     <v-snackbar v-model="notice.isShown" :timeout="notice.action ? 20000 : 5000" location="bottom"

@@ -15,7 +15,14 @@ beforeEach(() => {
     calls.push(`${method} ${address}`)
     const answer = (status: number, body: unknown) => new Response(JSON.stringify(body), { status })
     if (address === '/api/session' && method === 'GET')
-      return answer(200, { person: isSignedIn ? person : null, timeZone: 'UTC', isSecure: false, needsFirstAdministrator: false, demoPeople: [] })
+      return answer(200, {
+        person: isSignedIn ? person : null,
+        timeZone: 'UTC',
+        trouble: null,
+        isSecure: false,
+        needsFirstAdministrator: false,
+        demoPeople: [],
+      })
     if (address === '/api/session' && method === 'POST') {
       isSignedIn = true
       return answer(200, { person })

@@ -30,6 +30,8 @@ export const useSession = defineStore('session', () => {
   let resume: (() => void) | null = null
   let giveUp: ((failure: Failure) => void) | null = null
 
+  /** What an administrator has to look after. */
+  const plantTrouble = ref<string | null>(null)
   /** Why the server cannot be asked who is signed in, while it cannot; it is asked again until it answers. */
   const trouble = ref<string | null>(null)
 
@@ -59,6 +61,7 @@ export const useSession = defineStore('session', () => {
     const session = await call(people.getSession, {})
     person.value = session.person
     plantZone.value = session.timeZone
+    plantTrouble.value = session.trouble
     isSecure.value = session.isSecure
     needsFirstAdministrator.value = session.needsFirstAdministrator
     demoPeople.value = session.demoPeople
@@ -73,6 +76,7 @@ export const useSession = defineStore('session', () => {
     if (before !== person.value.id) queryClient.clear()
     interrupted.value = null
     resume?.()
+    if (person.value.roles.includes('administrator')) await load()
   }
 
   async function signOut(): Promise<void> {
@@ -130,6 +134,7 @@ export const useSession = defineStore('session', () => {
     isSecure,
     interrupted,
     trouble,
+    plantTrouble,
     load,
     reach,
     signIn,

@@ -18,7 +18,7 @@
   />
 </template>
 
-<script setup lang="ts" generic="Row extends { id: string; code?: string; name: string }">
+<script setup lang="ts" generic="Row extends { id: string; code?: string; name?: string }">
 import type { ListEndpoint, ListPage } from '@nemawashi/contract'
 import { ref, watch } from 'vue'
 import { askFor } from '../frame/api'
@@ -34,6 +34,7 @@ const {
   hint = '',
   isDisabled = false,
   filter = () => true,
+  titleOf = (row: Row) => (row.code ? `${row.code} · ${row.name ?? ''}` : (row.name ?? '')),
   field,
 } = defineProps<{
   endpoint: ListEndpoint<Row>
@@ -45,6 +46,8 @@ const {
   hint?: string | undefined
   isDisabled?: boolean
   filter?: (row: Row) => boolean
+  /** How a row is called where it is chosen: by its code and name, unless it has other words. */
+  titleOf?: (row: Row) => string
   field?: string
 }>()
 const model = defineModel<string | null>({ required: true })
@@ -54,7 +57,6 @@ const words = ref('')
 const items = ref<{ title: string; value: string }[]>(initial ? [{ title: initial.title, value: initial.id }] : [])
 const rows = new Map<string, Row>()
 const isLoading = ref(false)
-const titleOf = (row: Row) => (row.code ? `${row.code} · ${row.name}` : row.name)
 
 let latest = 0
 async function load(q: string): Promise<void> {

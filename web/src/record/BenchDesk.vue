@@ -129,10 +129,15 @@ const {
   blanks,
   restConforms,
 } = useBench(id)
-const mayRecord = useSession().may(endpoints.record.recordReadings)
+const session = useSession()
+const isAtBench = session.may(endpoints.record.recordReadings)
+/** What another has taken is taken over first. */
+const mayRecord = computed(() => {
+  const holder = inspection.value?.assignment.claimedBy ?? null
+  return isAtBench.value && (holder === null || holder === session.person?.id)
+})
 const isOpen = computed(() => isUnfinished.value && mayRecord.value)
 /** An engineer may change what an adaptable control point asks; that of a staged plan or one by variables stands. */
-const session = useSession()
 const mayAdapt = computed(
   () => isUnfinished.value && session.may(endpoints.record.adaptLine).value && inspection.value?.need === 'adaptable' && lines.value.length > 0,
 )

@@ -102,7 +102,7 @@ const { data, failure, isLoading, reload } = useThing(record.getPlanning, () => 
 const board = shallowRef<typeof data.value>()
 watch(data, (now) => now && (board.value = now), { immediate: true })
 
-const weekday = (day: string) => new Date(`${day}T12:00:00Z`).toLocaleDateString('en-GB', { weekday: 'short', timeZone: 'UTC' })
+const weekday = (day: string) => new Intl.DateTimeFormat('en-GB', { weekday: 'short', timeZone: 'UTC' }).format(new Date(`${day}T12:00:00Z`))
 const page = (by: 1 | -1) => (from.value = pageAfter(by, board.value?.days ?? []))
 
 const planned = computed(() => board.value?.planned ?? [])

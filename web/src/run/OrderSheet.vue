@@ -52,6 +52,9 @@
       </template>
     </section>
     <p v-else class="soft">This order is {{ order.state }}.</p>
+    <div v-if="mayAct && isCancellable">
+      <v-btn variant="text" data-test="cancel-order" @click="callOff">Call the order off</v-btn>
+    </div>
     <section v-for="step in order.steps.filter((entry) => entry.checks.length + entry.reports.length > 0).toReversed()" :key="step.id">
       <h2>{{ step.checks.length > 0 ? 'Checks at' : 'Reports of' }} {{ step.operationName }}</h2>
       <CheckTable :checks="step.checks" />
@@ -84,8 +87,10 @@
 
 <script setup lang="ts">
 import { endpoints, type OpenedCheck, type OrderStep, type ProductionOrder, type StepPieces, type StepReportInput } from '@nemawashi/contract'
+import { isOrderCancellable } from '@nemawashi/core'
 import { computed, ref } from 'vue'
 import { call } from '../frame/api'
+import { ask } from '../frame/ask'
 import { useCrumbs } from '../frame/crumbs'
 import { notify } from '../frame/notify'
 import { useThing } from '../frame/queries'
@@ -123,6 +128,27 @@ const {
 )
 useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'Production orders', to: '/run/orders' }, { words: order.value?.code ?? '…' }])
 
+const isCancellable = computed(() => {
+  const of = order.value
+  return (
+    of !== undefined && of !== null && isOrderCancellable({ state: of.state, made: of.balances.reduce((sum, { quantity }) => sum + quantity, 0) })
+  )
+})
+async function callOff(): Promise<void> {
+  const reason = await ask({
+    title: `Call ${order.value?.code} off?`,
+    text: 'It has made nothing. What is asked of it is cancelled with it; what was issued to it stays used.',
+    yes: 'Call it off',
+    no: 'Keep it',
+    needsReason: true,
+  })
+  if (reason === null) return
+  await act(
+    () => call(run.cancelOrder, { params: { id }, body: { version: order.value?.version ?? 1, reason } }),
+    ({ code }) => `${code} is called off.`,
+  )
+}
+
 const stepNow = computed(() => order.value?.steps.find((step) => step.id === order.value?.next?.stepId))
 
 const actWords = computed(() => {
@@ -134,6 +160,7 @@ const buttonWords = computed(() => actWords.value.charAt(0).toUpperCase() + actW
 const nextWords = computed(() => {
   const next = order.value?.next
   if (next?.act === 'release') return 'Release it: its lot is given, and work can begin.'
+  if (next?.act === 'finish' && next.quantity === 0) return 'Nothing of it is left to work on: it can be finished.'
   if (next?.act === 'finish') return `Every step is confirmed: ${whole(next.quantity)} pieces can go to the store.`
   return `Next: ${stepNow.value?.operationName}, ${whole(next?.quantity ?? 0)} pieces.`
 })

@@ -31,6 +31,7 @@
       empty-text="The ledger has no movement yet."
       :to="(row: MovementRow) => `/trace/${row.lotId}`"
     />
+    <MoveByHand v-else-if="tab === 'hand'" />
     <div v-else class="due">
       <header>
         <h1>
@@ -114,16 +115,19 @@ import { amount, count, momentOf, whole } from '../pieces/format'
 import type { ListColumn } from '../pieces/listColumn'
 import TabLinks from '../pieces/TabLinks.vue'
 import { useSaver } from '../pieces/useSaver'
+import MoveByHand from './MoveByHand.vue'
 import RunNav from './RunNav.vue'
 
 /** What is to be taken elsewhere by the list of places, what was, and every movement of the ledger. */
 const { run } = endpoints
 const route = useRoute()
-const tab = computed(() => (route.query['tab'] === 'done' || route.query['tab'] === 'movements' ? route.query['tab'] : 'due'))
+const tabs = ['due', 'hand', 'done', 'movements'] as const
+const tab = computed(() => tabs.find((of) => of === route.query['tab']) ?? 'due')
 const links = computed(() =>
   (
     [
       ['due', 'To be moved'],
+      ['hand', 'By hand'],
       ['done', 'Transfers'],
       ['movements', 'Movements'],
     ] as const

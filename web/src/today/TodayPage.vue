@@ -95,7 +95,7 @@ const { trace } = endpoints
 const session = useSession()
 const mayBegin = session.has('administrator', 'qualityEngineer')
 useCrumbs(() => [{ words: 'Today' }])
-const date = new Date().toLocaleDateString('en-GB', { weekday: 'long', day: 'numeric', month: 'long', timeZone: plantZone.value })
+const date = new Intl.DateTimeFormat('en-GB', { weekday: 'long', day: 'numeric', month: 'long', timeZone: plantZone.value }).format(new Date())
 /** `today`, `1–2 days`, `7 days +`. */
 const ageWords = ({ fromDays, untilDays }: Today['heldByAge'][number]) =>
   fromDays === 0 ? 'under a day' : untilDays === null ? `${fromDays} days +` : `${fromDays}–${untilDays - 1} days`
@@ -108,7 +108,8 @@ const months = computed(() =>
 )
 const mostShare = computed(() => Math.max(5, Math.ceil(Math.max(0, ...months.value.map((month) => month.share)) / 5) * 5))
 const x = (i: number) => 34 + (258 * i) / Math.max(1, months.value.length - 1)
-const monthName = (month: string | undefined) => (month ? new Date(`${month}-15`).toLocaleDateString('en-GB', { month: 'short' }) : '')
+const monthName = (month: string | undefined) =>
+  month ? new Intl.DateTimeFormat('en-GB', { month: 'short', timeZone: 'UTC' }).format(new Date(`${month}-15`)) : ''
 
 async function load(): Promise<void> {
   try {

@@ -14,7 +14,12 @@
     </p>
     <p class="row tools">
       <a :href="`/api/lots/${id}/passport.pdf`" target="_blank" data-test="passport-pdf">Passport, PDF</a>
-      <router-link v-if="mayDecide && hasDecision" :to="`/contain/lot/${id}`" data-test="decide-again">Decide anew</router-link>
+      <router-link v-if="mayDecide" :to="`/contain/lot/${id}`" data-test="decide-again">{{
+        hasDecision ? 'Decide anew' : 'Decide on its pieces'
+      }}</router-link>
+      <router-link v-if="mayMove" :to="{ path: '/run/transfers', query: { tab: 'hand', lot: id } }" data-test="move-pieces"
+        >Move its pieces</router-link
+      >
     </p>
     <FinerStandingForm :key="id" :lot-id="id" :balances="passport.balances" @given="reload" />
     <ol class="spine" aria-label="Everything that happened, oldest first">
@@ -102,6 +107,7 @@ import InspectionReadings from './InspectionReadings.vue'
 const { id } = defineProps<{ id: string }>()
 const { data: passport, failure, reload } = useThing(endpoints.trace.getPassport, () => ({ params: { id } }))
 const spineWidth = 44
+const mayMove = useSession().may(endpoints.run.transfer)
 const mayDecide = useSession().may(endpoints.contain.decideAgain)
 const hasDecision = computed(() => passport.value?.events.some(({ kind }) => kind === 'decided') ?? false)
 useCrumbs(() => [{ words: 'Trace', to: '/trace' }, { words: 'Lots', to: '/trace' }, { words: passport.value?.lot.code ?? '…' }])

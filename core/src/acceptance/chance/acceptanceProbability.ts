@@ -53,7 +53,7 @@ export function acceptanceOfLots(lotSize: number, sampleSize: number, accept: nu
       lotSize,
     })
   }
-  const massOf = hypergeometricMasses(lotSize, sampleSize)
+  const tailOf = tailOfLots(lotSize, sampleSize, accept)
   return (nonconforming) => {
     if (!Number.isSafeInteger(nonconforming) || nonconforming < 0 || nonconforming > lotSize) {
       throw new CoreError('quantity_invalid', `Received ${nonconforming} nonconforming units in a lot of ${lotSize}.`, {
@@ -61,6 +61,14 @@ export function acceptanceOfLots(lotSize: number, sampleSize: number, accept: nu
         lotSize,
       })
     }
+    return tailOf(nonconforming)
+  }
+}
+
+/** P(X ≤ c) as above for numbers that are right already: sums over a lot reach for N + 1, one more than the largest lot has. */
+export function tailOfLots(lotSize: number, sampleSize: number, accept: number): (nonconforming: number) => number {
+  const massOf = hypergeometricMasses(lotSize, sampleSize)
+  return (nonconforming) => {
     const others = lotSize - nonconforming - sampleSize
     const first = Math.max(0, -others)
     const last = Math.min(sampleSize, nonconforming)

@@ -179,8 +179,16 @@ function worstOutgoing(
   return candidates.reduce((most, candidate) => (candidate.percent > most.percent ? candidate : most))
 }
 
-/** @throws {CoreError} `percent_invalid` (gives the field). */
+/** @throws {CoreError} `percent_invalid`, `quantity_invalid` (each gives the field). */
 function checkOptions(options: AssessmentOptions): void {
+  for (const field of ['lotsPerMonth', 'minutesPerPiece'] as const) {
+    const value = options[field]
+    if (value !== null && !(value >= 0 && value < Infinity))
+      throw new CoreError('quantity_invalid', `Received ${value} as ${field}. It is 0 or more, or nothing is known of it.`, {
+        received: value,
+        field,
+      })
+  }
   for (const field of ['toPercent', 'goodPercent', 'poorPercent'] as const) {
     const value = options[field]
     if (!((field === 'toPercent' ? value > 0 : value >= 0) && value < 1e9))

@@ -1,4 +1,4 @@
-import { acceptanceInLot, acceptanceInSeries } from '../chance/acceptanceProbability'
+import { acceptanceInSeries, tailOfLots } from '../chance/acceptanceProbability'
 import { binomialMass, hypergeometricMasses, poissonMass } from '../chance/probabilityMass'
 import { checkPopulation, checkStages, type Population, type Stage } from '../plans/stagedPlan'
 import { acceptancePerUnit } from '../design/twoPointDesign'
@@ -44,7 +44,7 @@ function neither(bad: number, good: number): number {
 }
 
 function lotStage(lotSize: number, nonconforming: number, size: number): StagePopulation {
-  const beyond = (N: number, units: number, n: number, c: number) => (c >= n || c >= units ? 0 : acceptanceInLot(N, N - units, n, n - c - 1))
+  const beyond = (N: number, units: number, n: number, c: number) => (c >= n || c >= units ? 0 : tailOfLots(N, n, n - c - 1)(N - units))
   const part = (n: number, r: number, units: number) =>
     r > n || r > units ? 0 : ((r * (lotSize + 1)) / (units + 1)) * beyond(lotSize + 1, units + 1, n + 1, r)
   const conforming = lotSize - nonconforming

@@ -88,6 +88,8 @@ export function checkFrequencyRule(rule: FrequencyRule): void {
   }
 }
 
+const inMs = (hours: number) => Math.round(hours * 3_600_000)
+
 /** Arrivals that a rule looks back on; its numbers are no larger than half of it. */
 export const frequencyLookBack = 1000
 
@@ -176,7 +178,8 @@ export function isDue(rule: FrequencyRule, arrival: Arrival, before: readonly Pa
       const last = before.findLast((past) => past.isInspected)
       if (!last) return { isDue: true, because: { kind: 'first' } }
       const since = arrival.atHours - last.atHours
-      return { isDue: since >= rule.hours, because: { kind: 'hours', since, hours: rule.hours } }
+      // Hours of tenths are no whole fractions: what counts is the instant.
+      return { isDue: inMs(since) >= inMs(rule.hours), because: { kind: 'hours', since, hours: rule.hours } }
     }
     case 'certificateOnly': {
       const row = acceptedInARow(before)

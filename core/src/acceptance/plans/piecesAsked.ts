@@ -36,13 +36,13 @@ export function piecesAsked(line: AskedSample, answerOf: (piece: number) => Piec
   let found = 0
   for (const { sampleSize, accept, reject } of line.stages) {
     end += sampleSize
-    let isComplete = true
     while (piece < end) {
       const answer = answerOf(++piece)
-      if (answer === null) isComplete = false
-      else found += countAgainst(answer, line.marginalConforms)
+      // A stage that is not whole is asked for to its end, whatever stands in the rest of it.
+      if (answer === null) return end
+      found += countAgainst(answer, line.marginalConforms)
     }
-    if (!isComplete || found >= reject || (accept !== null && found <= accept)) return end
+    if (found >= reject || (accept !== null && found <= accept)) return end
   }
   return end
 }

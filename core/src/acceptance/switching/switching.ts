@@ -72,52 +72,77 @@ export function switchingSteps(lots: readonly JudgedLot[], options: SwitchingOpt
   return lots.map((lot) => next(lot))
 }
 
+/** What the rules remember between two lots: how far each count has come under the inspection in force. */
+export interface SwitchCounts {
+  readonly state: SwitchState
+  readonly score: number
+  /** Of the last five lots under normal inspection, whether each was accepted. */
+  readonly recent: readonly boolean[]
+  /** Under tightened inspection: accepted in a row, and not accepted since it began. */
+  readonly accepted: number
+  readonly failed: number
+}
+
+/** Counts at the beginning of an inspection, nothing seen yet. Reduced inspection that is not allowed is not begun either. */
+export function beginSwitching({ start = 'normal', allowsReduced }: SwitchingOptions): SwitchCounts {
+  return { state: start === 'reduced' && !allowsReduced ? 'normal' : start, score: 0, recent: [], accepted: 0, failed: 0 }
+}
+
+/**
+ * One lot further. Shape: counts, JudgedLot → the step, and the counts after it.
+ * @throws {CoreError} `acceptance_number_invalid`.
+ */
+export function stepSwitching(
+  counts: SwitchCounts,
+  lot: JudgedLot,
+  options: SwitchingOptions,
+  index = 0,
+): { step: SwitchStep; counts: SwitchCounts } {
+  if (!Number.isSafeInteger(lot.accept) || lot.accept < 0) {
+    throw new CoreError('acceptance_number_invalid', `Lot ${index + 1}: received an acceptance number of ${lot.accept}.`, {
+      received: lot.accept,
+      index,
+    })
+  }
+  const under = counts.state
+  const go = (next: SwitchState, because: SwitchReason, score = 0) => ({
+    step: { under, score, next, because },
+    counts: beginSwitching({ ...options, start: next, allowsReduced: true }),
+  })
+  const stay = (more: Partial<SwitchCounts>) => ({
+    step: { under, score: more.score ?? 0, next: under, because: null },
+    counts: { ...counts, ...more },
+  })
+  switch (under) {
+    case 'normal': {
+      const score = scoreOf(lot, counts.score, options.isStaged ?? false)
+      const recent = [...counts.recent, lot.isAccepted].slice(-5)
+      const refused = recent.filter((isAccepted) => !isAccepted).length
+      if (refused >= 2) return go('tightened', { kind: 'refused', refused, of: recent.length }, score)
+      return score >= reducedScore && options.allowsReduced ? go('reduced', { kind: 'score', score }, score) : stay({ score, recent })
+    }
+    case 'tightened': {
+      const accepted = lot.isAccepted ? counts.accepted + 1 : 0
+      const failed = counts.failed + (lot.isAccepted ? 0 : 1)
+      if (failed >= discontinueAfter) return go('discontinued', { kind: 'refusedTightened', refused: failed })
+      return accepted >= 5 ? go('normal', { kind: 'accepted', lots: accepted }) : stay({ accepted, failed })
+    }
+    case 'reduced':
+      if (!lot.isAccepted) return go('normal', { kind: 'refusedReduced' })
+      return lot.isInGap ? go('normal', { kind: 'gap' }) : stay({})
+    case 'discontinued':
+      return stay({})
+  }
+}
+
 /** The same lot by lot, where what is known of the next one depends on the inspection in force: each call is one lot. */
 export function switching(options: SwitchingOptions): (lot: JudgedLot) => SwitchStep {
-  // Reduced inspection that is not allowed is not begun either.
-  let state: SwitchState = options.start === 'reduced' && !options.allowsReduced ? 'normal' : (options.start ?? 'normal')
-  let i = -1
-  let score = 0
-  let recent: boolean[] = []
-  let accepted = 0
-  let failed = 0
+  let counts = beginSwitching(options)
+  let index = 0
   return (lot) => {
-    i += 1
-    if (!Number.isSafeInteger(lot.accept) || lot.accept < 0) {
-      throw new CoreError('acceptance_number_invalid', `Lot ${i + 1}: received an acceptance number of ${lot.accept}.`, {
-        received: lot.accept,
-        index: i,
-      })
-    }
-    const under = state
-    let because: SwitchReason | null = null
-    const go = (next: SwitchState, why: SwitchReason) => {
-      state = next
-      because = why
-      score = 0
-      recent = []
-      accepted = 0
-      failed = 0
-    }
-    if (under === 'normal') {
-      score = scoreOf(lot, score, options.isStaged ?? false)
-      recent = [...recent, lot.isAccepted].slice(-5)
-      const refused = recent.filter((isAccepted) => !isAccepted).length
-      const reached = score
-      if (refused >= 2) go('tightened', { kind: 'refused', refused, of: recent.length })
-      else if (reached >= reducedScore && options.allowsReduced) go('reduced', { kind: 'score', score: reached })
-      return { under, score: because === null ? score : reached, next: state, because }
-    }
-    if (under === 'tightened') {
-      accepted = lot.isAccepted ? accepted + 1 : 0
-      failed += lot.isAccepted ? 0 : 1
-      if (failed >= discontinueAfter) go('discontinued', { kind: 'refusedTightened', refused: failed })
-      else if (accepted >= 5) go('normal', { kind: 'accepted', lots: accepted })
-    }
-    if (under === 'reduced') {
-      if (!lot.isAccepted) go('normal', { kind: 'refusedReduced' })
-      else if (lot.isInGap) go('normal', { kind: 'gap' })
-    }
-    return { under, score: 0, next: state, because }
+    const { step, counts: after } = stepSwitching(counts, lot, options, index)
+    counts = after
+    index += 1
+    return step
   }
 }

@@ -1,6 +1,7 @@
 import type { MigrationInterface, QueryRunner } from 'typeorm'
-import { firstDecision, identityColumns, setApartWhatIs } from './identity'
+import { firstDecision, identityColumns, lineSeverity, setApartWhatIs } from './identity'
 import { restingForeignKeys } from './restingForeignKeys'
+import { statementsFor } from './tables'
 
 /** The guards of the ledger that know sublots. */
 const withSublots: Readonly<Record<string, string>> = {
@@ -23,7 +24,7 @@ export class Identity1797600000000 implements MigrationInterface {
 
   async up(runner: QueryRunner): Promise<void> {
     await restingForeignKeys(runner, async () => {
-      for (const statement of identityColumns('sqlite')) await runner.query(statement)
+      for (const statement of [...identityColumns('sqlite'), ...statementsFor('sqlite', [lineSeverity])]) await runner.query(statement)
       const guards = (await runner.query(`SELECT name, sql FROM sqlite_master WHERE tbl_name = 'movement' AND type = 'trigger' ORDER BY rowid`)) as {
         name: string
         sql: string

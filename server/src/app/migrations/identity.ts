@@ -1,4 +1,5 @@
 import type { QueryRunner } from 'typeorm'
+import { column, maybe, type Table } from './tables'
 
 /** Columns that came with pieces that are meant by identity: table, column, type, and what stands in it at first (null for nothing). */
 const columns: readonly (readonly [table: string, column: string, type: 'text' | 'integer', start: string | null])[] = [
@@ -13,6 +14,24 @@ export function identityColumns(kind: 'sqlite' | 'postgres'): string[] {
   const typeOf = (type: 'text' | 'integer') => (type === 'text' && kind === 'postgres' ? 'text COLLATE "C"' : type)
   const startOf = (start: string | null) => (start === null ? '' : ` NOT NULL DEFAULT ${kind === 'sqlite' ? `('${start}')` : `'${start}'`}`)
   return columns.map(([table, name, type, start]) => `ALTER TABLE "${table}" ADD COLUMN "${name}" ${typeOf(type)}${startOf(start)}`)
+}
+
+/** How far the switching rules have come on each line that they are kept for. */
+export const lineSeverity: Table = {
+  name: 'line_severity',
+  primary: 'PK_line_severity',
+  columns: [
+    column('id'),
+    column('plan_id'),
+    column('operation_id'),
+    column('part_id'),
+    maybe('partner_id'),
+    column('characteristic_id'),
+    column('rule'),
+    column('kept'),
+  ],
+  uniques: {},
+  indices: { line_severity_history: ['plan_id', 'operation_id', 'part_id', 'characteristic_id'] },
 }
 
 /** The first decision on pieces that no inspection asks about follows none; a lot has one such at most. */

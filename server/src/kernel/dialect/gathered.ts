@@ -127,6 +127,7 @@ export function gathered(store: Store, now: () => Now): Gathered {
     ...Object.fromEntries((['update', 'delete'] as const).map((name) => [name, after(name, writeAll)])),
     query: after('query', (sql: string) => (/^\s*SELECT\b/i.test(sql) ? write(wordsOf(sql)) : writeAll())),
     insert,
+    timeZone: store.timeZone,
     written: () => writeAll() ?? Promise.resolve(),
   } as unknown as Gathered
 }

@@ -109,14 +109,14 @@ async function connect(writing: DataSource): Promise<Writing> {
 }
 
 /** Opens the database on a server, bringing it up to date first. Other processes may serve the same plant meanwhile. */
-export async function openPostgres(address: string, schema: Schema, now: () => Date): Promise<Database> {
+export async function openPostgres(address: string, schema: Schema, now: () => Date, timeZone = 'UTC'): Promise<Database> {
   const writing = await started(source(address, schema, '', 3), address)
   await bringUpToDate(writing, address, schema, now)
   const reading = await started(source(address, { ...schema, serverMigrations: [] }, '-c default_transaction_read_only=on', readers), address)
   // The mapper keeps its pool to itself; our queries go over the same connections.
   const pool = readingPool((reading.driver as unknown as { master: Pool }).master)
   let current = await connect(writing)
-  const store = storeOf(() => current)
+  const store = storeOf(() => current, timeZone)
   return {
     kind: 'postgres',
     address,
@@ -134,7 +134,7 @@ export async function openPostgres(address: string, schema: Schema, now: () => D
         await current.connection.begin()
       },
     },
-    reader: storeOf(() => ({ manager: reading.manager, connection: pool })),
+    reader: storeOf(() => ({ manager: reading.manager, connection: pool }), timeZone),
     longReader: pool,
     isAlone: false,
     async apart(step) {

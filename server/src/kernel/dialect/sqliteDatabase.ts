@@ -85,7 +85,7 @@ function missingMigrations(file: string, { migrations }: Made): { had: number; m
 }
 
 /** Opens the database of a data folder, bringing it up to date first; before that a copy of it is kept. */
-export async function openSqlite(folder: string, schema: Schema, now: () => Date = () => new Date()): Promise<SqliteDatabase> {
+export async function openSqlite(folder: string, schema: Schema, now: () => Date = () => new Date(), timeZone = 'UTC'): Promise<SqliteDatabase> {
   refuseVanished(folder)
   mkdirSync(folder, { recursive: true })
   const file = databaseFile(folder)
@@ -110,14 +110,14 @@ export async function openSqlite(folder: string, schema: Schema, now: () => Date
   const longReader = new ReaderThread(file)
   const { manager } = writing.createQueryRunner()
   const current = { manager, connection }
-  const store = storeOf(() => current)
+  const store = storeOf(() => current, timeZone)
   return {
     kind: 'sqlite',
     address: file,
     raw,
     source: writing,
     writer: { ...store, gathered: () => gathered(store, () => current), connection, begin: () => connection.begin() },
-    reader: storeOf(() => ({ manager: reading.manager, connection: readingConnection })),
+    reader: storeOf(() => ({ manager: reading.manager, connection: readingConnection }), timeZone),
     longReader,
     isAlone: true,
     apart: async () => Promise.reject(new Error('A file is served by one process, which keeps such things itself.')),

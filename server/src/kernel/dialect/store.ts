@@ -9,6 +9,8 @@ const writing = ['insert', 'update', 'delete'] as const
 /** Everything that can be asked of the database: entities, and SQL whose rows come under camelCase names. */
 export interface Reader extends Pick<EntityManager, (typeof reading)[number]> {
   query(sql: string, values?: readonly unknown[]): Promise<unknown[]>
+  /** The zone of the plant: a day is the plant's, and never that of the process. */
+  readonly timeZone: string
 }
 
 /** The same, and what changes it. Only a unit of work has one. */
@@ -58,8 +60,11 @@ function plainly({ manager, connection }: Now, name: string, [entity, where, row
   })
 }
 
-/** @param current the manager and its connection as they are now: a lost connection is made anew */
-export function storeOf(current: () => Now): Store {
+/**
+ * @param current the manager and its connection as they are now: a lost connection is made anew
+ * @param timeZone that of the plant
+ */
+export function storeOf(current: () => Now, timeZone: string): Store {
   const methods = [...reading, ...writing].map((name) => [
     name,
     (...given: unknown[]) => {
@@ -67,5 +72,9 @@ export function storeOf(current: () => Now): Store {
       return plainly(now, name, given) ?? (now.manager[name] as (...given: unknown[]) => unknown).apply(now.manager, given)
     },
   ])
-  return { ...Object.fromEntries(methods), query: (sql: string, values?: readonly unknown[]) => current().connection.query(sql, values) } as Store
+  return {
+    ...Object.fromEntries(methods),
+    query: (sql: string, values?: readonly unknown[]) => current().connection.query(sql, values),
+    timeZone,
+  } as Store
 }

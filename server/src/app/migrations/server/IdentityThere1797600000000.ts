@@ -1,12 +1,14 @@
 import type { MigrationInterface, QueryRunner } from 'typeorm'
-import { firstDecision, identityColumns, setApartWhatIs } from '../identity'
+import { firstDecision, identityColumns, lineSeverity, setApartWhatIs } from '../identity'
 import { arrivedSql } from '../stopsAndLoads'
+import { statementsFor } from '../tables'
 import { movementAllowed } from './guards'
 
 /** Pieces are meant by identity: sublots in the ledger and on holds; a first decision on any pieces. On a server. */
 export class IdentityThere1797600000000 implements MigrationInterface {
   async up(runner: QueryRunner): Promise<void> {
-    for (const statement of identityColumns('postgres')) await runner.query(statement)
+    for (const statement of [...identityColumns('postgres'), ...statementsFor('postgres', [lineSeverity])]) await runner.query(statement)
+    await runner.query('CREATE TRIGGER touch AFTER INSERT OR UPDATE OR DELETE ON "line_severity" FOR EACH ROW EXECUTE FUNCTION touch()')
     await runner.query(`ALTER TABLE "balance" ADD "sublot" text COLLATE "C" NOT NULL DEFAULT ''`)
     await runner.query('ALTER TABLE "balance" ALTER COLUMN "sublot" DROP DEFAULT')
     await runner.query('ALTER TABLE "balance" DROP CONSTRAINT "PK_c2d239f511dcd55ee0f88008342"')
