@@ -324,6 +324,8 @@ describe('the bench', () => {
     await inspector.chord('Control', 'Enter')
     await inspector.sees('Say why they are skipped')
     await inspector.reach('[data-field=skip0]')
+    // The field is where it can be seen, not only reached.
+    expect(await inspector.page.$eval('[data-field=skip0]', (field) => field.getBoundingClientRect().left)).toBeGreaterThan(0)
     await inspector.type('paper came without it')
     await inspector.press('Tab')
     await press(inspector, '[data-test=skip-finish]')

@@ -1,8 +1,9 @@
 import { endpoints } from '@nemawashi/contract'
+import { password } from '@nemawashi/demo'
 import { expect, it } from 'vitest'
 import { codeIn, press, standing } from './stand'
 
-const { define, record, run } = endpoints
+const { define, record, run, trace } = endpoints
 const { api, arrive, partId, settle, sit } = standing()
 
 it('an engineer puts a rule on the list of places, is kept from a circle, and tries the list before it is saved', async () => {
@@ -135,4 +136,61 @@ it('a dispatch is planned, waits for the check before it is picked, is picked fr
   await press(clerk, '[data-test=send]')
   await clerk.sees(/S-\d{6} has left/)
   expect([...hand.problems, ...clerk.problems, ...inspector.problems]).toEqual([])
+})
+
+it('pieces that nobody asks about are moved by hand and decided on: these pieces, with a reason and a seal; the passport tells both', async () => {
+  const { lots } = await arrive('SMP', 'BX-02', 'HAND-1', 70)
+  const [id, code] = [lots[0]?.id ?? '', lots[0]?.code ?? '']
+  const clerk = await sit('dario')
+  await clerk.open(`/trace/${id}`)
+  await press(clerk, '[data-test=move-pieces]')
+  await clerk.page.waitForSelector('[data-test=spot]')
+  await clerk.fill('[data-field=moveQuantity] input, input[data-field=moveQuantity]', '71')
+  await clerk.pick('[data-field=movePlace]', 'RACK-A')
+  await press(clerk, '[data-test=move-by-hand]')
+  await clerk.sees(/71[\s\S]*70/)
+  await clerk.fill('[data-field=moveQuantity] input, input[data-field=moveQuantity]', '30')
+  await press(clerk, '[data-test=move-by-hand]')
+  await clerk.sees(/T-\d{6}: 30 pieces moved/)
+  await clerk.page.waitForFunction(() => document.querySelectorAll('[data-test=spot]').length === 2)
+  // What lies where is kept over a reload, as the lot stands in the address.
+  await clerk.page.reload()
+  await clerk.sees(/40 pieces[\s\S]*30 pieces/)
+
+  const manager = await sit('anja')
+  await manager.open(`/trace/${id}`)
+  await press(manager, '[data-test=decide-again]')
+  await manager.sees('No inspection asks about these pieces.')
+  const at = await manager.page.$$eval('[data-test=again] tbody tr', (rows) => rows.findIndex((row) => row.textContent?.includes('30')))
+  await manager.fill(`[data-field=again-quantity${at}]`, '10')
+  await manager.fill(`[data-field=again-reason${at}]`, 'crushed corner seen at the rack')
+  await press(manager, '[data-test=decide-again]')
+  await manager.page.waitForSelector('input[name=seal-password]')
+  expect(await manager.textOf('[role=dialog]')).toMatch(new RegExp(`${code}[^]*10 pieces`))
+  await manager.fill('input[name=seal-password]', password)
+  await manager.press('Enter')
+  await manager.page.waitForFunction(() => document.querySelector('[role=dialog]') === null)
+  const passport = await (await api('anja')).call(trace.getPassport, { params: { id } })
+  const lying = passport.balances.map(({ placeName, standing, quantity }) => [placeName, standing, quantity])
+  expect(lying.map(([, , quantity]) => quantity).sort()).toEqual([10, 20, 40])
+  expect(lying.find(([, , quantity]) => quantity === 10)?.[1]).not.toBe('available')
+  expect(passport.events.at(-1)).toMatchObject({ byName: 'Anja Moreau' })
+  expect([...clerk.problems, ...manager.problems]).toEqual([])
+})
+
+it('an order that has made nothing is called off with a reason, and what is asked of it with it', async () => {
+  const planner = await api('hana')
+  const body = { partId: await partId('PL-18'), quantity: 60, orderNumber: '', customerId: null }
+  const order = await planner.call(run.createOrder, { body })
+  const hand = await sit('hana')
+  await hand.open(`/run/orders/${order.id}`)
+  await press(hand, '[data-test=act]')
+  await hand.page.waitForFunction(() => /Next: /.test(document.querySelector('[data-test=next]')?.textContent ?? ''))
+  await press(hand, '[data-test=cancel-order]')
+  await hand.confirm('the customer took it back')
+  await hand.sees(`${order.code} is called off.`)
+  expect(await hand.page.$('[data-test=act]')).toBeNull()
+  const { rows } = await planner.call(record.listInspections, { query: { q: order.code } })
+  expect(rows.filter(({ state }) => state === 'toDo' || state === 'started')).toEqual([])
+  expect(hand.problems).toEqual([])
 })

@@ -63,7 +63,7 @@ const [page, bench] = [isDark(false), isDark(true)]
 const theme = computed(() => ((route.path.startsWith('/record/') ? bench : page).value ? 'night' : 'paper'))
 </script>
 
-<style>
+<style scoped>
 .frame {
   display: grid;
   grid-template: 48px minmax(0, 1fr) / 84px minmax(0, 1fr);
