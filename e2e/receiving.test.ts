@@ -100,7 +100,7 @@ describe('a delivery that was entered wrongly', () => {
     await hand.sees(/takes a sample of 8 instead of 13: nobody has begun with it/)
     await hand.fill('[data-field=correctedReason]', 'a single tray')
     await press(hand, '[data-test=put-right]')
-    await hand.sees('quantity 8, entered were 400')
+    await hand.sees('quantity 8 instead of 400')
     await hand.sees('392 never arrived')
     await hand.sees('8 on hold')
     // What nobody had begun is asked of what there is.

@@ -168,7 +168,7 @@ export const people = {
   }),
   search: endpoint('GET', '/api/search', {
     access: 'signedIn',
-    summary: 'Find parts, lots, inspections, deliveries, plans, characteristics and people',
+    summary: 'Find parts, lots, containers, serial numbers, inspections, deliveries, plans, characteristics and people',
     query: z.strictObject({ q: z.string().trim().min(1).max(100) }),
     reply: z.strictObject({ hits: z.array(SearchHit) }),
   }),

@@ -9,7 +9,7 @@ const words: Readonly<Record<CorrectedField, string>> = {
   orderNumber: 'order number',
 }
 
-/** What was put right, in words: `quantity 95, entered were 100`. */
+/** What was put right, in words: `quantity 95 instead of 100`. */
 export function sayCorrection({ field, before, after }: { readonly field: CorrectedField; readonly before: string; readonly after: string }): string {
-  return `${words[field]} ${after}, entered ${field === 'quantity' ? 'were' : 'was'} ${before === '' ? 'nothing' : before}`
+  return `${words[field]} ${after} instead of ${before === '' ? 'nothing' : before}`
 }

@@ -55,7 +55,8 @@ export async function rowProblems<R extends CheckedRow>(
       })
     if (!isManager && !(frees(disposition) && disposition === 'release'))
       problems.push({ row, code: 'decision_beyond_role', message: `"${words}" is for a quality manager.` })
-    if (needsReason(disposition) && reason.trim().length < 3) problems.push({ row, code: 'reason_missing', message: `"${words}" needs a reason.` })
+    if (needsReason(disposition) && reason.trim().length < 3)
+      problems.push({ row, code: 'reason_missing', message: `"${words}" needs a reason, of three letters at least.` })
   }
   const purposes = new Set(rows.flatMap(({ disposition }) => placePurpose[disposition] ?? []))
   for (const purpose of purposes) {

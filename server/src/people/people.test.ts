@@ -157,7 +157,7 @@ describe('the audit list', () => {
 })
 
 describe('the search over everything', () => {
-  it('finds parts, lots, inspections, deliveries, plans, characteristics and people by code or name', async () => {
+  it('finds parts, lots, inspections, deliveries, plans, characteristics and people by code, name or label', async () => {
     const goods = await stock(plant)
     await goods.point((await goods.plan('PL-FIND', [{ characteristicId: goods.measured.id }])).id)
     await receive(plant, goods)
@@ -169,5 +169,8 @@ describe('the search over everything', () => {
     expect(await find('gate gap')).toEqual(['characteristic C-GAP'])
     expect(await find('Admin')).toEqual(['person Admin'])
     expect(await find('%')).toEqual([])
+    const { lots } = await receive(plant, goods, { quantity: 30, containers: [{ label: 'BOX-7', quantity: 30 }] })
+    const { hits } = await goods.engineer.call(people.search, { query: { q: 'box-7' } })
+    expect(hits).toEqual([{ kind: 'container', id: lots[0]?.id, title: 'BOX-7', detail: `of ${lots[0]?.code} · P-1` }])
   })
 })

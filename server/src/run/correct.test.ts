@@ -36,7 +36,7 @@ it('fewer pieces: those that never came are taken out in the ledger, what was en
   const { events, movements, lot } = await passport(delivery)
   expect(lot.quantity).toBe(100)
   expect(events.find(({ kind }) => kind === 'corrected')).toMatchObject({
-    title: 'Corrected: quantity 40, entered were 100',
+    title: 'Corrected: quantity 40 instead of 100',
     detail: 'counted again',
   })
   expect(movements.at(-1)).toMatchObject({ quantity: 60, kind: 'corrected' })
@@ -74,8 +74,8 @@ it("the supplier's lot and the order number are read right from then on, with wh
   const done = await correct(delivery, { field: 'orderNumber', orderNumber: '4712' })
   expect(done).toMatchObject({ orderNumber: '4712', lots: [{ supplierLot: 'S-77' }] })
   expect((await passport(delivery)).events.filter(({ kind }) => kind === 'corrected').map(({ title }) => title)).toEqual([
-    "Corrected: supplier's lot S-77, entered was S-1",
-    'Corrected: order number 4712, entered was 4711',
+    "Corrected: supplier's lot S-77 instead of S-1",
+    'Corrected: order number 4712 instead of 4711',
   ])
 })
 

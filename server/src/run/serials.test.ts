@@ -4,7 +4,7 @@ import { schema } from '../app/areas'
 import { verifyPlant } from '../kernel/verifyPlant'
 import { decideAll, inspect, password, refusal, startPlant, stock, type Plant } from '../testing/plant'
 
-const { contain, define, run } = endpoints
+const { contain, define, people, run } = endpoints
 let plant: Plant
 let goods: Awaited<ReturnType<typeof stock>>
 let each = ''
@@ -51,6 +51,8 @@ describe('a part that is traced by serial numbers', () => {
       { containerLabel: 'W-1 A', quantity: 1 },
       { containerLabel: 'W-1 B', quantity: 1 },
     ])
+    const { hits } = await goods.engineer.call(people.search, { query: { q: 'W-1 B' } })
+    expect(hits).toEqual([expect.objectContaining({ kind: 'serial', id: delivery.lots[0]?.id, title: 'B' })])
     // Another part may number its pieces alike.
     const other = await numbered('W-2', [goods.receiving.id])
     expect((await came([{ partId: other.id, serials: ['A'] }])).lots[0]?.balances).toMatchObject([{ containerLabel: 'W-2 A' }])

@@ -1,4 +1,4 @@
-import { lotsFound } from './repository'
+import { lotsFound, unitsFound } from './repository'
 import type { Area } from '../kernel/area'
 import { DecisionEntity, DecisionPartEntity } from './decisionEntities'
 import {
@@ -34,6 +34,6 @@ export const stock: Area = {
     lot: { table: 'lot', column: 'code' },
     'put-away rule': { table: 'put_away_rule', column: 'name' },
   },
-  finds: [lotsFound],
+  finds: [lotsFound, ...unitsFound],
   verify: verifyLedger,
 }

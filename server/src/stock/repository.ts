@@ -23,6 +23,17 @@ export const lotsFound: Finds = {
     WHERE l.code LIKE ? ESCAPE '\\' OR l.supplier_lot LIKE ? ESCAPE '\\' ORDER BY l.created_at DESC LIMIT 6`,
 }
 
+/** Containers and numbered pieces are found by what is written on them; what is shown is the lot that they are of. */
+const unitFound = (kind: string, column: string, which: string): Finds => ({
+  kind,
+  sql: `SELECT l.id, c.${column} AS title, 'of ' || l.code || ' · ' || p.code AS detail FROM container c JOIN lot l ON l.id = c.lot_id JOIN part p ON p.id = l.part_id
+    WHERE ${which} AND (c.label LIKE ? ESCAPE '\\' OR c.serial LIKE ? ESCAPE '\\') ORDER BY l.created_at DESC, c.label LIMIT 6`,
+})
+export const unitsFound: readonly Finds[] = [
+  unitFound('container', 'label', 'c.serial IS NULL'),
+  unitFound('serial', 'serial', 'c.serial IS NOT NULL'),
+]
+
 /** What holds pieces, as people know it. */
 export interface HoldCause {
   readonly id: string

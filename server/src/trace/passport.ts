@@ -168,7 +168,7 @@ export async function loadPassport(reader: Reader, lotId: string): Promise<Passp
     event({
       at: lot.receivedAt,
       kind: 'received',
-      title: `${lot.originKind === 'delivery' ? 'Received' : 'Lot given, order'}, ${quantityWords(lot.quantity, lot.unit)}`,
+      title: `${lot.originKind === 'delivery' ? 'Received' : 'Lot opened for an order'}, ${quantityWords(lot.quantity, lot.unit)}`,
       detail: `${sayOrigin(lot)}${unitWords('container', 'container')}${unitWords('serial', 'serial number')}${lot.originKind === 'delivery' ? ` · ${nameOf.get(movements[0]?.seq ?? 0)?.toName ?? ''}` : ''}`,
       byName: receivedByName,
     }),

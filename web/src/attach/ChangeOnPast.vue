@@ -11,7 +11,7 @@
     <template v-if="occasions === 0">Nothing has happened in the last {{ days }} days to try this on.</template>
     <template v-else>
       Of {{ count(occasions, 'occasion') }} in the last {{ days }} days: <b>{{ loadWords(after, days) }}</b>{{
-        difference ? `. That is ${difference} than as in force` : ', the same as in force'
+        difference ? `. That is ${difference} than what is in force asks` : ', the same as in force'
       }}.
     </template>
   </LoadView>

@@ -132,7 +132,7 @@ const gaps = computed(() =>
     if (gap === 0) return []
     return [
       Number.isNaN(gap)
-        ? `${where}a quantity is not a whole number`
+        ? `${where}say how many, as a whole number, in each row`
         : gap > 0
           ? `${where}${whole(gap)} without a decision`
           : `${where}${whole(-gap)} too many`,

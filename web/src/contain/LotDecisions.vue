@@ -7,7 +7,12 @@
       <OriginLine :origin="passport.lot" /> ·
       <router-link :to="`/trace/${id}`">passport</router-link>
     </p>
-    <QuantityBar :balances="passport.balances" :unit="passport.lot.unit" :arrived="passport.lot.quantity" />
+    <QuantityBar
+      :balances="passport.balances"
+      :unit="passport.lot.unit"
+      :arrived="passport.lot.quantity"
+      :is-made="passport.lot.originKind === 'orderReleased'"
+    />
     <DecisionTable v-for="decision in known.decisions" :key="decision.id" :decision="decision" />
     <AgainForm
       v-if="isManager"

@@ -21,13 +21,13 @@
       <li
         v-for="(hit, i) in hits"
         :id="`hit-${i}`"
-        :key="hit.kind + hit.id"
+        :key="hit.kind + hit.id + hit.title"
         role="option"
         :aria-selected="i === at"
         :class="{ on: i === at }"
         @mousedown.prevent="go(hit)"
       >
-        <span class="kind">{{ hit.kind }}</span><b>{{ hit.title }}</b
+        <span class="kind">{{ kinds[hit.kind]?.words ?? hit.kind }}</span><b>{{ hit.title }}</b
         ><span class="soft">{{ hit.detail }}</span>
       </li>
       <li v-if="hits.length === 0" role="option" aria-selected="false" class="soft">{{ isLoading ? 'Looking …' : 'Nothing found' }}</li>
@@ -50,18 +50,22 @@ const at = ref(0)
 const isLoading = ref(false)
 const isOpen = computed(() => words.value.trim() !== '')
 
-const addresses: Record<string, (id: string) => string> = {
-  part: (id) => `/define/parts/${id}`,
-  lot: (id) => `/trace/${id}`,
-  inspection: (id) => `/record/${id}`,
-  delivery: (id) => `/run/${id}`,
-  expected: (id) => `/run/expected/${id}`,
-  purchaseOrder: (id) => `/run/purchase-orders/${id}`,
-  order: (id) => `/run/orders/${id}`,
-  dispatch: (id) => `/run/dispatches/${id}`,
-  plan: (id) => `/define/plans/${id}`,
-  characteristic: (id) => `/define/characteristics/${id}`,
-  person: (id) => `/people/${id}`,
+/** What each kind of thing is called, and where it is shown. */
+const kinds: Record<string, { readonly words: string; readonly to: (hit: SearchHit) => string }> = {
+  part: { words: 'part', to: ({ id }) => `/define/parts/${id}` },
+  lot: { words: 'lot', to: ({ id }) => `/trace/${id}` },
+  container: { words: 'container', to: ({ id }) => `/trace/${id}` },
+  serial: { words: 'serial no.', to: ({ id }) => `/trace/${id}` },
+  inspection: { words: 'inspection', to: ({ id }) => `/record/${id}` },
+  delivery: { words: 'delivery', to: ({ id }) => `/run/${id}` },
+  expected: { words: 'expected', to: ({ id }) => `/run/expected/${id}` },
+  purchaseOrder: { words: 'purchase', to: ({ id }) => `/run/purchase-orders/${id}` },
+  order: { words: 'order', to: ({ id }) => `/run/orders/${id}` },
+  dispatch: { words: 'dispatch', to: ({ id }) => `/run/dispatches/${id}` },
+  transfer: { words: 'transfer', to: ({ title }) => `/run/transfers?tab=done&q=${encodeURIComponent(title)}` },
+  plan: { words: 'plan', to: ({ id }) => `/define/plans/${id}` },
+  characteristic: { words: 'characteristic', to: ({ id }) => `/define/characteristics/${id}` },
+  person: { words: 'person', to: ({ id }) => `/people/${id}` },
 }
 
 let latest = 0
@@ -86,7 +90,7 @@ function leave(): void {
   words.value = ''
 }
 async function go(hit: SearchHit | undefined): Promise<void> {
-  const address = hit && addresses[hit.kind]?.(hit.id)
+  const address = hit && kinds[hit.kind]?.to(hit)
   if (address === undefined) return
   close()
   await router.push(address)

@@ -1,3 +1,5 @@
+import { plantClock, plantDay } from '../frame/plantTime'
+
 /** Where a thing of the audit chain is looked at; null where it has no page. */
 export function pageOf(subject: string, id: string): string | null {
   const pages: Readonly<Record<string, string>> = {
@@ -33,6 +35,8 @@ export interface Difference {
 function shown(value: unknown): string {
   if (value === null || value === undefined || value === '') return '–'
   if (typeof value === 'boolean') return value ? 'yes' : 'no'
+  // A moment is told in the plant's time, as everywhere.
+  if (typeof value === 'string' && /^\d{4}-\d\d-\d\dT[\d:.]+Z$/.test(value)) return `${plantDay(value)} ${plantClock(value)}`
   return typeof value === 'object' ? JSON.stringify(value, null, 1) : String(value)
 }
 

@@ -11,7 +11,13 @@
       >
       <span class="soft together"
         >together <b>{{ amount(together, unit) }}</b>{{
-          arrived === undefined ? '' : together === arrived ? ', as received' : `, received were ${whole(arrived)}`
+          arrived === undefined
+            ? ''
+            : together === arrived
+              ? `, as ${isMade ? 'ordered' : 'received'}`
+              : isMade
+                ? ` of ${whole(arrived)} ordered`
+                : `, received were ${whole(arrived)}`
         }}</span
       >
     </div>
@@ -25,7 +31,13 @@ import { amount, whole } from './format'
 import { standingColours } from './standingColours'
 
 /** One bar for one lot, split by where its pieces stand now. It always adds up to what arrived; the number stands beside it. */
-const { balances, unit, arrived } = defineProps<{ balances: readonly { standing: Standing; quantity: number }[]; unit: string; arrived?: number }>()
+const { balances, unit, arrived, isMade } = defineProps<{
+  balances: readonly { standing: Standing; quantity: number }[]
+  unit: string
+  arrived?: number
+  /** The plant made it: what came is what was ordered. */
+  isMade?: boolean
+}>()
 
 const parts = computed(() => {
   const sums = quantityByStanding(balances)

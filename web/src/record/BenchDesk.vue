@@ -32,7 +32,9 @@
         @deny="deny"
       />
       <p v-if="isOpen && blanks.length > 1" class="rest">
-        <v-btn variant="text" size="small" data-test="rest-conforms" @click="askRest">The other {{ blanks.length }} pieces conform …</v-btn>
+        <v-btn variant="text" size="small" data-test="rest-conforms" @click="askRest"
+          >{{ blanks.length === line.sampleSize ? 'All' : 'The other' }} {{ blanks.length }} pieces conform …</v-btn
+        >
       </p>
       <ToleranceStrip
         v-if="line.kind === 'measured'"

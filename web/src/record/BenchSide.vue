@@ -47,7 +47,7 @@
     <p class="small" :class="isUnreachable ? 'marginal' : 'soft'" data-test="outbox" aria-live="polite">
       {{
         isUnreachable
-          ? `No connection: ${unsent} kept here, sent by itself later.`
+          ? `No connection: ${unsent} kept here, and sent once there is one.`
           : unsent > 0
             ? `${unsent} on the way …`
             : 'Everything typed is stored.'
@@ -62,6 +62,7 @@
     <p v-if="inspection.state === 'cancelled'" class="small" data-test="cancelled">
       <b>Cancelled</b> {{ momentOf(inspection.cancelledAt ?? '') }} by {{ inspection.cancelledByName }}: {{ inspection.cancelReason }}
     </p>
+    <p v-if="isUnfinished && !isForMe" class="small soft" data-test="who-may">Recorded by: {{ whoMay }}. You may look.</p>
     <div class="foot">
       <template v-if="isOpen && mayRecord">
         <v-btn variant="outlined" color="primary" to="/record">Leave it</v-btn>
@@ -86,7 +87,7 @@
 
 <script setup lang="ts">
 import { isBeforeReceipt, isOpen as isStillOpen, isSettled, sayFinding, sayLine, sealWords } from '@nemawashi/core'
-import type { Assignment, Finding, Inspection } from '@nemawashi/contract'
+import { endpoints, roleWords, type Assignment, type Finding, type Inspection, type Role } from '@nemawashi/contract'
 import { computed } from 'vue'
 import type { Failure } from '../frame/api'
 import { useSession } from '../frame/session'
@@ -116,6 +117,9 @@ const { inspection, finding, mayRecord } = defineProps<{
 }>()
 const emit = defineEmits<{ finish: []; reopen: []; cancel: []; takeOut: [id: string]; assigned: [assignment: Assignment] }>()
 const session = useSession()
+/** Somebody whose work this is not looks on, and is told whose it is. */
+const isForMe = session.may(endpoints.record.recordReadings)
+const whoMay = (endpoints.record.recordReadings.access as readonly Role[]).map((role) => roleWords[role]).join(', ')
 const isUnfinished = computed(() => isStillOpen(inspection.state))
 const dropped = computed(() => inspection.dropped)
 /** What the control point says to do when it is not acceptable, and what the characteristics of its lines say that are not. */
@@ -131,16 +135,20 @@ const mayCancel = computed(
 const isDecidedOn = computed(() => !isBeforeReceipt(inspection.originKind) && inspection.originKind !== 'dispatch')
 /** What hangs on the look at a load; of goods that are here, what hangs on any other. */
 const loadWords = computed(() => loadHolds(inspection) ?? holdWords.value)
+/** What a hold keeps from happening, by where the pieces are. */
+const waiting = computed(() =>
+  inspection.originKind.startsWith('step') ? 'the step' : inspection.originKind === 'dispatch' ? 'sending' : 'put-away',
+)
 const holdWords = computed(() => {
   if (isSettled(inspection.state))
     return inspection.decision === null && inspection.whenConforming === 'free' ? 'What it held went free with its finding.' : ''
   if (inspection.whenConforming === 'free' && isUnfinished.value)
-    return `${inspection.isGate ? 'Gate: put-away waits until this is finished. ' : ''}What conforms is free at once.`
+    return `${inspection.isGate ? `Gate: ${waiting.value} waits until this is finished. ` : ''}What conforms is free at once.`
   if (inspection.setAside > 0 && !inspection.isGate && inspection.finding.verdict === 'acceptable')
     return `${count(inspection.setAside, 'nonconforming piece')} set aside, on hold until somebody decides.`
   if (inspection.holds && inspection.isGate && inspection.keepsFrom === 'use')
     return 'Gate: it may be put away, on hold; use, picking and sending wait for the decision.'
-  if (inspection.holds) return inspection.isGate ? 'Gate: put-away waits for the decision.' : 'It failed: put-away waits for the decision.'
+  if (inspection.holds) return `${inspection.isGate ? 'Gate' : 'It failed'}: ${waiting.value} waits for the decision.`
   return inspection.onFailure === 'hold' ? 'No gate; a failure holds what is still there.' : 'No gate; a failure is only noted.'
 })
 </script>

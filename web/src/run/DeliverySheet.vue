@@ -5,7 +5,7 @@
         {{ delivery.code }} <span class="soft">· {{ delivery.supplierName }}, order {{ delivery.orderNumber }}</span>
       </h1>
       <b :class="delivery.isFree ? 'conforming' : 'hold'" data-test="free">{{
-        delivery.isFree ? '○ free' : `${stillOpen} of ${all} inspections open`
+        delivery.isFree ? '○ free' : `${stillOpen} of ${count(all, 'inspection')} open`
       }}</b>
     </div>
     <p class="soft">
@@ -64,7 +64,7 @@ import { useCrumbs } from '../frame/crumbs'
 import { useThing } from '../frame/queries'
 import { useSession } from '../frame/session'
 import EmptyState from '../pieces/EmptyState.vue'
-import { momentOf } from '../pieces/format'
+import { count, momentOf } from '../pieces/format'
 import QuantityBar from '../pieces/QuantityBar.vue'
 import AskedTable from './AskedTable.vue'
 import CorrectionForm from './CorrectionForm.vue'

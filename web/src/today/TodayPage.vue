@@ -69,7 +69,7 @@
         {{
           months.length === 0
             ? 'No inspection was finished yet.'
-            : `${(months.at(-1)?.share ?? 0).toFixed(1)} this month, from ${months.at(-1)?.decided} inspections.`
+            : `${(months.at(-1)?.share ?? 0).toFixed(1)} this month, from ${count(months.at(-1)?.decided ?? 0, 'inspection')}.`
         }}
       </p>
     </aside>

@@ -8,7 +8,12 @@
         <OriginLine :origin="passport.lot" />
       </p>
     </header>
-    <QuantityBar :balances="passport.balances" :unit="passport.lot.unit" :arrived="passport.lot.quantity" />
+    <QuantityBar
+      :balances="passport.balances"
+      :unit="passport.lot.unit"
+      :arrived="passport.lot.quantity"
+      :is-made="passport.lot.originKind === 'orderReleased'"
+    />
     <p v-if="passport.underConcession > 0" class="marginal" data-test="concession">
       <b>{{ amount(passport.underConcession, passport.lot.unit) }}</b> are used under concession.
     </p>

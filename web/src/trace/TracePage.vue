@@ -38,6 +38,6 @@ const columns: ListColumn[] = [
   { key: 'supplierName', title: 'Supplier', isHidden: true },
   { key: 'supplierLot', title: "Supplier's lot", isMono: true, isHidden: true },
   { key: 'quantity', title: 'Quantity', isNumber: true, isHidden: true },
-  { key: 'receivedAt', title: 'Received', format: (value: string) => momentOf(value) },
+  { key: 'receivedAt', title: 'There since', format: (value: string) => momentOf(value) },
 ]
 </script>

@@ -30,7 +30,7 @@ export function sentenceOf(
   const poor =
     model === 'run'
       ? `with ${percentText(poorPercent)} %, ${Math.round(100 * known.consumersRisk)}`
-      : `one with ${percentText(poorPercent)} ${passes(known.consumersRisk)}`
+      : `one with ${percentText(poorPercent)}${model === 'perUnit' ? ' per 100' : ' %'} ${passes(known.consumersRisk)}`
   const month = known.piecesPerMonth === null ? '' : `, ${pieces(Math.round(known.piecesPerMonth))} a month`
   const time = known.minutesPerMonth === null ? '' : ` or ${timeWords(known.minutesPerMonth)}`
   return `${good}; ${poor}. On average ${rounded(known.piecesPerLot)} pieces a lot${month}${time}.`

@@ -7,7 +7,7 @@ const interval = (isDue: boolean, since: number, k: number) =>
 export function sayDue({ isDue, because }: Due): string {
   switch (because.kind) {
     case 'every':
-      return 'every arrival'
+      return 'every time'
     case 'first':
       return 'the first arrival'
     case 'afterFailure':

@@ -131,7 +131,7 @@ function wantedSample(rule: SamplingRule, lotSize: number): Wanted {
   const simple = (wanted: number, accept: number, because: string): Wanted => ({ ...single(wanted, accept), codeLetter: null, because })
   switch (rule.kind) {
     case 'everyPiece':
-      return simple(lotSize, rule.accept, `every piece of ${lotSize}`)
+      return simple(lotSize, rule.accept, lotSize === 1 ? 'the one that there is' : `every piece of ${lotSize}`)
     case 'fixedNumber':
       return simple(rule.sampleSize, rule.accept, `always ${pieces(rule.sampleSize)}`)
     case 'percentage': {
