@@ -13,7 +13,7 @@ import { auditPdf } from './auditPdf'
 import { checkPassword, checkSeal } from './checkPassword'
 import { createPerson, requireFreeSignInName } from './createPerson'
 import { hashPassword } from './passwords'
-import { searchAll } from './search'
+import { searchAll } from './searchRepository'
 
 const { people } = endpoints
 
