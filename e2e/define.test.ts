@@ -127,7 +127,7 @@ describe('the sampling workshop', () => {
     await hand.fill('[data-field=poorPercent]', '3')
     // Smallest binomial plan for 0.5 % at 5 of 100 and 3 % at 10 of 100: n 221, c 3 (check value PLD-004).
     await hand.sees('→ 221 pieces, Ac 3')
-    await hand.sees(/A lot with 1 % nonconforming passes \d+ times in 100; one with 5 passes/)
+    await hand.sees(/A lot with 1 % nonconforming passes \d+ times in 100; one with 5 % passes/)
     await press('[data-test=use-rule]')
     await hand.pick('[data-field=usePlan]', 'RP-63')
     await hand.sees('C-THICK Plate thickness')

@@ -14,6 +14,7 @@ export default defineConfig({
         main: join(import.meta.dirname, 'src/main.ts'),
         workbookWorker: join(import.meta.dirname, 'src/define/workbookWorker.ts'),
         readerWorker: join(import.meta.dirname, 'src/kernel/dialect/readerWorker.ts'),
+        taskWorker: join(import.meta.dirname, 'src/app/taskWorker.ts'),
         cli: join(import.meta.dirname, 'src/cli.ts'),
         seed: join(import.meta.dirname, '../demo/src/main.ts'),
       },

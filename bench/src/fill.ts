@@ -107,11 +107,18 @@ export function multiply(folder: string, inspections: number, readings: number):
   const open = 400
   database.transaction(() => {
     let lotId = ''
+    const delivery = one<Record<string, unknown>>(`SELECT * FROM occasion WHERE kind = 'delivery' LIMIT 1`)
+    const putDelivery = insert('occasion', delivery)
+    const paper = one<Record<string, unknown>>('SELECT * FROM delivery LIMIT 1')
+    const putPaper = insert('delivery', paper)
     for (let i = 0; i < inspections; i++) {
       const at = new Date(Date.UTC(2024, 0, 1) + i * 300_000).toISOString()
       if (i % 10 === 0) {
         lotId = v7()
-        putLot.run({ ...lot, id: lotId, code: `LX-${i}`, quantity: 100, created_at: at })
+        const originId = v7()
+        putDelivery.run({ ...delivery, id: originId, at })
+        putPaper.run({ ...paper, id: originId, code: `DX-${i}` })
+        putLot.run({ ...lot, id: lotId, origin_id: originId, code: `LX-${i}`, quantity: 100, created_at: at })
         putMovement.run(lotId, place.id, at, personId)
       }
       const id = v7()

@@ -12,6 +12,7 @@ import { benchOpening } from './opening'
 import { benchQueue } from './queue'
 import { benchReadings } from './readings'
 import { benchRehearsal } from './rehearsal'
+import { benchStalls } from './stalls'
 import { benchStockTable } from './stockTable'
 import { benchWorkshop } from './workshop'
 import { benchWriters } from './writers'
@@ -27,6 +28,7 @@ const all = {
   lists: benchLists,
   opening: benchOpening,
   rehearsal: benchRehearsal,
+  stalls: benchStalls,
   stock: benchStockTable,
   queue: benchQueue,
   feed: benchFeeding,

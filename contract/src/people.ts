@@ -159,6 +159,7 @@ export const people = {
   verifyAudit: endpoint('GET', '/api/audit-verification', {
     access: auditors,
     summary: 'Recompute the audit chain and the ledger, and name the first break',
+    query: z.strictObject({ progress: Id.optional().describe('Under which GET /api/progress/:id says how many entries were read') }),
     reply: z.strictObject({
       entries: z.int(),
       isWhole: z.boolean(),

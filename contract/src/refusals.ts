@@ -232,6 +232,8 @@ export function refusalsOf(endpoint: Endpoint): ErrorCode[] {
     ...(access === 'anyone' || access === 'signedIn' || access.length === roles.length ? [] : (['role_missing'] as const)),
     ...(method === 'POST' || method === 'PUT' ? withBody : []),
     ...(method === 'GET' ? [] : changing),
+    // Made by a thread, and so many may wait for one.
+    ...(path.endsWith('.pdf') || path === '/api/audit-verification' ? (['too_busy'] as const) : []),
     ...(fieldsOf(params).includes('id') ? (['not_found'] as const) : []),
     ...(fieldsOf(body).includes('version') ? (['stale_version'] as const) : []),
     ...(isCoded ? (['already_exists'] as const) : []),

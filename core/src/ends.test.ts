@@ -5,6 +5,7 @@ import {
   dispatchLife,
   formatDecimal,
   incompleteBeta,
+  historyOf,
   isDue,
   largestLot,
   logGamma,
@@ -56,7 +57,7 @@ describe('at the ends of what can be asked', () => {
   it('a rule of hours in tenths is due on the instant', () => {
     const rule = { kind: 'perHours', hours: 0.3 } as const
     const arrival = (atHours: number) => ({ id: String(atHours), day: '2026-03-02', atHours, quantity: 1 })
-    expect(isDue(rule, arrival(100.3), [{ ...arrival(100), isInspected: true, isAccepted: true }]).isDue).toBe(true)
+    expect(isDue(rule, arrival(100.3), historyOf([{ ...arrival(100), isInspected: true, isAccepted: true }])).isDue).toBe(true)
   })
 
   it('a blank piece ends what is asked for, whatever stands behind it', () => {

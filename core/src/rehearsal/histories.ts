@@ -1,4 +1,5 @@
-import { frequencyLookBack, isDue, type PastArrival } from '../acceptance/frequency/frequencyRule'
+import { historyFrom, type GoingHistory } from '../acceptance/frequency/frequencyHistory'
+import { isDue } from '../acceptance/frequency/frequencyRule'
 import { switching, type SwitchState } from '../acceptance/switching/switching'
 import type { PointSubject } from '../ledger/occasions'
 import type { LineOfPart, PlayedLine } from './linesAsked'
@@ -10,26 +11,30 @@ interface LineState {
 }
 /** The histories that frequencies and severities look back on while the past is played. */
 export class Histories {
-  readonly #arrivals = new Map<string, PastArrival[]>()
+  readonly #arrivals = new Map<string, GoingHistory>()
   readonly #severities = new Map<string, LineState>()
 
   #keyOf({ planId, operationId }: RuledPoint, { partId, supplierId, customerId }: PastOccasion, subject: PointSubject): string {
     return [planId, operationId, subject === 'load' ? '' : partId, supplierId ?? customerId ?? ''].join(' ')
   }
 
+  #before({ point, occasion, subject }: Here): GoingHistory {
+    const key = this.#keyOf(point, occasion, subject)
+    const known = this.#arrivals.get(key) ?? historyFrom()
+    this.#arrivals.set(key, known)
+    return known
+  }
+
   /** Whether a point looks at it, by what came before. */
   isDue({ point, occasion, subject }: Here): boolean {
-    return isDue(point.frequency, occasion, this.#arrivals.get(this.#keyOf(point, occasion, subject)) ?? []).isDue
+    return isDue(point.frequency, occasion, this.#before({ point, occasion, subject })).isDue
   }
 
   /** What a point did with it is history for the next. */
   note({ point, occasion, subject }: Here, isInspected: boolean): void {
-    const key = this.#keyOf(point, occasion, subject)
-    const before = this.#arrivals.get(key) ?? []
     const { id, day, atHours, quantity, order } = occasion
-    before.push({ id, day, atHours, quantity, order, isInspected, isAccepted: isInspected ? !occasion.failed.includes(point.planId) : null })
-    if (before.length > frequencyLookBack) before.shift()
-    this.#arrivals.set(key, before)
+    const isAccepted = isInspected ? !occasion.failed.includes(point.planId) : null
+    this.#before({ point, occasion, subject }).note({ id, day, atHours, quantity, order, isInspected, isAccepted })
   }
 
   /** What a line asks, under the severity of its own history; a stop is taken to be answered at once. */

@@ -145,10 +145,10 @@ describe('what happened, played under control points', () => {
     expect(opened(both, [occasion({ units, quantity: 120 })])).toEqual(['each 5, box 5, box 5, box 5'])
   })
 
-  it('looks back on a thousand arrivals, as in earnest: a standing that rests on older ones is earned anew', () => {
+  it('keeps a standing that was earned, however many arrivals pass by after it, as in earnest', () => {
     const once = rules([point('p', { frequency: { kind: 'certificateOnly', clearance: 3 } })])
     const looked = opened(once, times(1500, occasion)).flatMap((words, i) => (words === '' ? [] : [i]))
-    expect(looked).toEqual([0, 1, 2, 1001, 1002, 1003])
+    expect(looked).toEqual([0, 1, 2])
   })
 
   it('looks at a step that runs every so many pieces, and with its confirmation at what was not told before', () => {

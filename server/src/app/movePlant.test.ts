@@ -45,7 +45,7 @@ describe.skipIf(!isOnServer)('a plant that is moved from its file to a server', 
     expect(passports).toEqual(said.passports)
     const reports: Record<string, string> = {}
     for (const { id, code } of await ids('inspection'))
-      if (code in said.reports) reports[code] = digestOf(reportCsv(await loadInspection(database.reader, id)).replace('\uFEFF', ''))
+      if (code in said.reports) reports[code] = digestOf([...reportCsv(await loadInspection(database.reader, id))].join('').replace('\uFEFF', ''))
     expect(reports).toEqual(said.reports)
   })
 

@@ -12,7 +12,9 @@ import { Happenings } from '../kernel/happenings'
 import type { Kernel } from '../kernel/kernel'
 import type { House } from '../people/house'
 import { areas, schema } from './areas'
+import { verifyTask } from './verifyTask'
 import { Progress } from '../kernel/progress'
+import { ThreadPool } from '../kernel/threadPool'
 import { Attempts } from '../people/attempts'
 import { AttemptsInMemory } from '../people/attemptStore'
 import { Sessions } from '../people/sessions'
@@ -67,6 +69,7 @@ export async function startHouse(config: Config, choices: Choices = {}): Promise
     )
   } else work.tellOutside(await head())
   if (work.headTrouble !== null) log.error(work.headTrouble)
+  const threads = new ThreadPool(import.meta.url, 'taskWorker')
   const sessions = new Sessions(database, clock, config.sessionHours, config.tls !== null)
   const monotonicMs = choices.monotonicMs ?? (() => performance.now())
   return {
@@ -75,6 +78,7 @@ export async function startHouse(config: Config, choices: Choices = {}): Promise
     database,
     work,
     progress: new Progress(),
+    threads,
     identity: sessions,
     sessions,
     attempts: new Attempts(database.isAlone ? new AttemptsInMemory(monotonicMs) : new AttemptsOnServer(database, choices.monotonicMs)),
@@ -85,12 +89,19 @@ export async function startHouse(config: Config, choices: Choices = {}): Promise
     startedAt: clock.now().toISOString(),
     monotonicMs,
     setupCode: choices.setupCode ?? newSetupCode(),
-    chain: { key, file, head: async () => signHead(key, await head(), clock.now().toISOString()), trouble },
+    chain: {
+      key,
+      file,
+      head: async () => signHead(key, await head(), clock.now().toISOString()),
+      verify: (heads = [], tell) => threads.run(verifyTask, { address: database.address, key, heads }, tell),
+      trouble,
+    },
     demoPeople: choices.demoPeople ?? [],
     isCheckingReplies: choices.isCheckingReplies ?? false,
     async close() {
       await work.settled()
       file.close()
+      await threads.close()
       await database.close()
     },
   }

@@ -54,7 +54,7 @@ export const define: Area = {
     partRoutes(routes)
     libraryRoutes(routes, kernel.progress)
     characteristicRoutes(routes)
-    planRoutes(routes, () => kernel.clock.now())
+    planRoutes(routes, kernel)
     planExchangeRoutes(routes)
   },
   subjects: {

@@ -1,3 +1,4 @@
+import { setImmediate } from 'node:timers/promises'
 import { detailsOf } from './checkedFields'
 import type { CharacteristicRevisionRow } from './entities'
 import type { Reader } from '../kernel/database'
@@ -54,19 +55,32 @@ export async function revisionsOf(reader: Reader, characteristicId: string) {
   )) as (Omit<CharacteristicRevisionRow, 'details'> & { details: string | null; releasedByName: string | null })[]
 }
 
-/** The latest revision of every characteristic, by lower-case code. */
+type CurrentRow = Omit<CharacteristicRevisionRow, 'details'> & { code: string; version: number; details: string | null }
+
+const current = `SELECT c.code, c.version, r.* FROM characteristic c JOIN characteristic_revision r ON r.characteristic_id = c.id
+  AND r.revision = (SELECT MAX(l.revision) FROM characteristic_revision l WHERE l.characteristic_id = c.id)`
+
+function currentOf({ code, version, details, ...revision }: CurrentRow): Current {
+  return { id: revision.characteristicId, code, version, revision: { ...revision, details: detailsOf(details) } }
+}
+
+/** The latest revision of every characteristic, by lower-case code, read page by page. */
 export async function currentByCode(reader: Reader): Promise<Map<string, Current>> {
-  const rows = (await reader.query(
-    `SELECT c.code, c.version, r.* FROM characteristic c JOIN characteristic_revision r ON r.characteristic_id = c.id
-     AND r.revision = (SELECT MAX(l.revision) FROM characteristic_revision l WHERE l.characteristic_id = c.id) ORDER BY c.code`,
-    [],
-  )) as (Omit<CharacteristicRevisionRow, 'details'> & { code: string; version: number; details: string | null })[]
-  return new Map(
-    rows.map(({ code, version, details, ...revision }) => [
-      code.toLowerCase(),
-      { id: revision.characteristicId, code, version, revision: { ...revision, details: detailsOf(details) } },
-    ]),
-  )
+  const all = new Map<string, Current>()
+  for (let after = ''; ;) {
+    const page: Current[] = await pageByCode(reader, after, 500)
+    for (const each of page) all.set(each.code.toLowerCase(), each)
+    const last = page.at(-1)
+    if (page.length < 500 || !last) return all
+    after = last.code
+    await setImmediate()
+  }
+}
+
+/** The latest revisions of the next characteristics after a code, by code. @param after empty for the first ones */
+export async function pageByCode(reader: Reader, after: string, limit: number): Promise<Current[]> {
+  const rows = await reader.query(`${current} WHERE c.code > ? ORDER BY c.code LIMIT ?`, [after, limit])
+  return (rows as CurrentRow[]).map(currentOf)
 }
 
 export interface Current {

@@ -14,8 +14,8 @@ export const definitionsFound: readonly Finds[] = [
   },
   {
     kind: 'characteristic',
-    sql: `SELECT c.id, c.code AS title, MAX(r.name) AS detail FROM characteristic c JOIN characteristic_revision r ON r.characteristic_id = c.id
-          WHERE c.code LIKE ? ESCAPE '\\' OR r.name LIKE ? ESCAPE '\\' GROUP BY c.id ORDER BY c.code LIMIT 6`,
+    sql: `SELECT c.id, c.code AS title, (SELECT r.name FROM characteristic_revision r WHERE r.characteristic_id = c.id ORDER BY r.revision DESC LIMIT 1) AS detail
+          FROM characteristic c WHERE c.code LIKE ? ESCAPE '\\' OR c.id IN (SELECT w.id FROM characteristic_text w WHERE w.words LIKE ? ESCAPE '\\') ORDER BY c.code LIMIT 6`,
   },
 ]
 

@@ -1,8 +1,8 @@
 import type { Plan, PlanLine } from '@nemawashi/contract'
 import { bandWords, describeSamplingRule, sampleFor, type SamplingRule } from '@nemawashi/core'
-import type { Writable } from 'node:stream'
 import { dayIn } from '../kernel/plantTime'
-import { inks, PdfPaper } from '../kernel/pdfPaper'
+import { paperOf } from '../kernel/paper'
+import { inks, type PdfPaper } from '../kernel/pdfPaper'
 import { drawStrip } from '../kernel/pdfShapes'
 import type { CharacteristicRevisionRow } from './entities'
 import { detailsOf } from './checkedFields'
@@ -90,15 +90,14 @@ export function plainWords(text: string): string {
   return text.replaceAll(/^#+ /gm, '').replaceAll(/(\*\*?)(?=\S)(.{1,400}?)(?<=\S)\1/g, '$2')
 }
 
+interface PlanOnSheet {
+  readonly plan: Plan
+  readonly revision: Plan['revisions'][number]
+  readonly lines: readonly SheetLine[]
+}
+
 /** A plan revision as an instruction sheet to hang at the bench: what is looked at, how many, what conforms, what to do when it does not. */
-export async function planSheetPdf(
-  plan: Plan,
-  revision: Plan['revisions'][number],
-  lines: readonly SheetLine[],
-  { at: printedAt, timeZone }: { readonly at: Date; readonly timeZone: string },
-  to: Writable,
-): Promise<void> {
-  const paper = new PdfPaper()
+export const planSheet = paperOf('plan sheet', (paper, { plan, revision, lines }: PlanOnSheet, { at: printedAt, timeZone }) => {
   paper.write(`Inspection plan ${plan.code}`, paper.left, paper.y, { font: 'strong', size: 18 })
   paper.y += 26
   paper.y += paper.write(plan.name, paper.left, paper.y, { size: 12, width: 500 })
@@ -123,5 +122,4 @@ export async function planSheetPdf(
     )
     paper.write(`${page + 1} of ${count}`, paper.right, 802, { size: 8, color: inks.soft, align: 'right' })
   }
-  await paper.sendTo(to)
-}
+})

@@ -7,7 +7,9 @@ import { ServerError } from '../kernel/serverError'
 import { loadAt, requireFreeCode, saveNext } from '../kernel/versioned'
 import { PlanEntity, PlanRevisionEntity } from './entities'
 import { checkLines, insertPlanRevision, loadLines, writeLines } from './planLines'
-import { planSheetPdf, type SheetLine } from './planSheetPdf'
+import type { Kernel } from '../kernel/kernel'
+import { sendPaper } from '../kernel/paper'
+import { planSheet, type SheetLine } from './planSheetPdf'
 import { answersAskingFor } from './usesRepository'
 import { releasePlanFrom } from './planSchedule'
 import { discardDraft, draftOf, releasedOf } from './revisions'
@@ -26,7 +28,7 @@ export async function loadPlan(reader: Reader, id: string): Promise<Plan> {
   return { ...row, revisions: full, usedBy: await pointsUsing(reader, id) }
 }
 
-export function planRoutes(routes: Routes, now: () => Date): void {
+export function planRoutes(routes: Routes, kernel: Kernel): void {
   routes.list(define.listPlans, planList, planFilters)
   routes.read(define.getPlan, (reader, { params }) => loadPlan(reader, params.id))
   routes.stream(define.getPlanSheet, async (reader, { params, query, response }) => {
@@ -35,9 +37,7 @@ export function planRoutes(routes: Routes, now: () => Date): void {
     if (!revision) throw new ServerError('not_found', `${plan.code} has no revision ${query.revision}.`)
     const lines: SheetLine[] = []
     for (const line of revision.lines) lines.push({ line, characteristic: await characteristicOf(reader, line.characteristicId) })
-    response.type('application/pdf')
-    response.setHeader('Content-Disposition', `inline; filename="${plan.code.replaceAll(/[^\w.-]/g, '_')}.pdf"`)
-    await planSheetPdf(plan, revision, lines, { at: now(), timeZone: reader.timeZone }, response)
+    await sendPaper(kernel, response, planSheet, { plan, revision, lines }, plan.code)
   })
   routes.change(define.createPlan, async (work, { body }) => {
     await requireFreeCode(work, PlanEntity, words, body.code, null)

@@ -5,6 +5,8 @@ import type { Area } from './area'
 import type { Config } from './config'
 import type { Database, Schema } from './database'
 import type { Progress } from './progress'
+import type { Tell, ThreadPool } from './threadPool'
+import type { Anchors, Verification } from './verifyPlant'
 import type { Identity } from './identity'
 import type { Clock, UnitOfWork } from './unitOfWork'
 
@@ -18,6 +20,8 @@ export interface Kernel {
   readonly areas: readonly Area<never>[]
   readonly schema: Schema
   readonly progress: Progress
+  /** Threads for what takes a processor for longer than others may wait. */
+  readonly threads: ThreadPool
   readonly log: Logger
   readonly version: string
   readonly startedAt: string
@@ -30,6 +34,8 @@ export interface Kernel {
     readonly file: HeadFile
     /** How far the chain goes now, sealed with the plant's key. */
     head(): Promise<SignedHead>
+    /** Proves the plant in a thread, against what is said of it outside. */
+    verify(heads: Anchors['heads'], tell?: Tell): Promise<Verification>
     /** What was found at the start that does not fit what was said outside the database; null when all does. */
     readonly trouble: { readonly said: Head | 'damaged'; readonly found: Head } | null
   }

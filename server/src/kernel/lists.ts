@@ -62,7 +62,7 @@ function readKey(after: string): [string | number, string | number] {
 }
 
 /** Whatever can be asked in SQL: a connection here, or the thread of long readings. */
-interface Asked {
+export interface SqlReader {
   query(sql: string, values: unknown[]): Promise<unknown[]>
 }
 
@@ -77,7 +77,7 @@ export function sortColumn(spec: ListSpec, query: ListQuery): { sort: string; co
 
 /** One page of a list, by key: rows after the last one seen, never by counting off. */
 export async function listPage<Row>(
-  reader: Asked,
+  reader: SqlReader,
   spec: ListSpec,
   query: ListQuery,
   filters: readonly Filter[] = [],
@@ -127,7 +127,7 @@ function readRows<Row>(spec: ListSpec, rows: Record<string, unknown>[], isIdShow
 }
 
 /** All matching rows as CSV, in the order of the list, made page by page. */
-export async function* listCsv(reader: Asked, spec: ListSpec, query: ListQuery, filters: readonly Filter[] = []): AsyncGenerator<string> {
+export async function* listCsv(reader: SqlReader, spec: ListSpec, query: ListQuery, filters: readonly Filter[] = []): AsyncGenerator<string> {
   const names = Object.keys(spec.columns)
   yield `\uFEFF${Papa.unparse([names], csvOptions)}\r\n`
   let after: string | undefined

@@ -1,5 +1,3 @@
-import type { Writable } from 'node:stream'
-import { pipeline } from 'node:stream/promises'
 import PDFDocument from 'pdfkit'
 import type { SignedHead } from './chainHead'
 import { fontFile } from './fontFiles'
@@ -110,14 +108,17 @@ export class PdfPaper {
     }
   }
 
-  /**
-   * Sends what was written, once all of it is: what fails before has sent nothing, and is answered like any other refusal.
-   * Ends when the last byte went, or with the error of the connection.
-   */
-  async sendTo(out: Writable): Promise<void> {
-    const sent = pipeline(this.doc, out)
+  /** The finished document; nothing can be written after it. */
+  async bytes(): Promise<Uint8Array> {
     this.doc.end()
-    await sent
+    const chunks = (await this.doc.toArray()) as Buffer[]
+    const bytes = new Uint8Array(chunks.reduce((sum, { length }) => sum + length, 0))
+    let at = 0
+    for (const chunk of chunks) {
+      bytes.set(chunk, at)
+      at += chunk.length
+    }
+    return bytes
   }
 
   private widthOf(text: string, font: Font, size: number): number {

@@ -1,5 +1,4 @@
 import { createHmac } from 'node:crypto'
-import { once } from 'node:events'
 import type { Access, Endpoint, ListQuery, Person } from '@nemawashi/contract'
 import { mayCall, placeWords, refusalsOf, roleWords } from '@nemawashi/contract'
 import { CoreError } from '@nemawashi/core'
@@ -9,6 +8,7 @@ import { readBody } from './bodies'
 import type { Reader } from './database'
 import type { Kernel } from './kernel'
 import { listCsv, listPage, sortColumn, type Filter, type ListSpec } from './lists'
+import { sendChunks } from './sendChunks'
 import { ServerError } from './serverError'
 import type { Work } from './unitOfWork'
 
@@ -85,9 +85,16 @@ export class Routes {
     )
   }
 
+  /** The same for what may take long where there is much: searches, and what looks back over many lots. */
+  readLong<E extends Endpoint>(endpoint: E, handler: (reader: Reader, asked: AskedOf<E>) => Promise<ReplyOf<E>>): void {
+    this.register(endpoint, endpoint.path, async (asked) =>
+      this.send(endpoint, asked, await handler(this.kernel.database.longReader, asked as AskedOf<E>)),
+    )
+  }
+
   /** Reads, and writes the answer itself: files. */
   stream<E extends Endpoint>(endpoint: E, handler: (reader: Reader, asked: AskedOf<E>) => Promise<void>): void {
-    this.register(endpoint, endpoint.path, (asked) => handler(this.kernel.database.reader, asked as AskedOf<E>))
+    this.register(endpoint, endpoint.path, (asked) => handler(this.kernel.database.longReader, asked as AskedOf<E>))
   }
 
   change<E extends Endpoint>(endpoint: E, handler: (work: Work, asked: AskedOf<E>) => Promise<ReplyOf<E>>): void {
@@ -149,7 +156,7 @@ export class Routes {
   ): void {
     type Query = AskedOf<E>['query'] & ListQuery
     const specOf = (query: AskedOf<E>['query']) => (typeof spec === 'function' ? spec(query) : spec)
-    this.read(
+    this.readLong(
       endpoint,
       async (reader, { query, person }) => (await listPage(reader, specOf(query), query as Query, filters(query, person))) as ReplyOf<E>,
     )
@@ -157,11 +164,8 @@ export class Routes {
       // Refused before anything was sent.
       sortColumn(specOf(query as Query), query as Query)
       response.type('text/csv').attachment(`${endpoint.path.split('/').at(-1)}.csv`)
-      for await (const chunk of listCsv(this.kernel.database.longReader, specOf(query as Query), query as Query, filters(query as Query, person))) {
-        if (response.closed) return
-        if (!response.write(chunk)) await Promise.race([once(response, 'drain'), once(response, 'close')])
-      }
-      response.end()
+      const asked = query as Query
+      await sendChunks(response, listCsv(this.kernel.database.longReader, specOf(asked), asked, filters(asked, person)))
     })
   }
 

@@ -21,6 +21,8 @@ export interface Anchors {
   readonly heads?: readonly { readonly where: string; readonly head: SignedHead | 'damaged' }[]
   /** Heads as they stand on paper: the number of an entry and the first digits of its hash. */
   readonly onPaper?: readonly { readonly seq: number; readonly hash: string }[]
+  /** Told now and then how many entries of how many were read. */
+  readonly tell?: (done: number, total: number) => void
   /** Further checks of what the rows mean. */
   readonly also?: readonly ((connection: Connection) => Promise<string[]>)[]
 }
@@ -88,6 +90,8 @@ class Verifier {
   /** Walks the chain once and holds every sealed row against it. */
   private async checkChain(): Promise<{ entries: number; head: Head }> {
     const rows = await SealedRows.of(this.connection, this.breaks)
+    const [count] = await this.connection.rows('SELECT COUNT(*) AS total FROM audit')
+    const total = Number(count?.['total'] ?? 0)
     let head: Head = beginning
     let entries = 0
     for (;;) {
@@ -106,6 +110,7 @@ class Verifier {
         head = { seq: row.seq, hash: row.hash }
         entries += 1
       }
+      this.anchors.tell?.(entries, total)
       if (!this.isGoingOn()) return { entries, head }
       await breathe()
     }

@@ -1,12 +1,10 @@
 import type { ListQuery } from '@nemawashi/contract'
-import type { Writable } from 'node:stream'
-import { setImmediate } from 'node:timers/promises'
-import type { Reader } from '../kernel/database'
-import { listPage, type Filter, type ListSpec } from '../kernel/lists'
-import { inks, PdfPaper, type Printing } from '../kernel/pdfPaper'
+import { listPage, type SqlReader, type Filter, type ListSpec } from '../kernel/lists'
+import { paperOf } from '../kernel/paper'
+import { inks } from '../kernel/pdfPaper'
 import { momentIn } from '../kernel/plantTime'
 
-interface Entry {
+interface AuditEntryOnPaper {
   id: string
   at: string
   personName: string | null
@@ -17,9 +15,6 @@ interface Entry {
   before: string | null
   after: string | null
 }
-
-/** So many entries take about 20 ms. */
-const laidOutAtOnce = 10
 
 /** More than this is a file for a program and not for paper; the CSV holds everything. */
 const mostEntries = 2000
@@ -36,48 +31,49 @@ function differences(before: string | null, after: string | null): string {
     .slice(0, 600)
 }
 
+/** What of the audit chain is printed: the first entries of those that match. */
+export interface AuditOnPaper {
+  readonly total: number
+  readonly entries: readonly AuditEntryOnPaper[]
+}
+
+/** Reads what is printed, page by page. */
+export async function auditOnPaper(reader: SqlReader, list: ListSpec, query: ListQuery, filters: readonly Filter[]): Promise<AuditOnPaper> {
+  const entries: AuditEntryOnPaper[] = []
+  let after: string | undefined
+  let total = 0
+  do {
+    const isFirst = entries.length === 0
+    const asked = { ...query, limit: 200, ...(after === undefined ? {} : { after }) }
+    const page = await listPage<AuditEntryOnPaper>(reader, list, asked, filters, isFirst)
+    if (isFirst) total = page.total
+    entries.push(...page.rows)
+    after = page.next ?? undefined
+  } while (after !== undefined && entries.length < mostEntries)
+  return { total, entries }
+}
+
 /** The audit chain as it is filtered, on paper: who did what to which thing, and what differed. */
-export async function auditPdf(
-  reader: Reader,
-  list: ListSpec,
-  query: ListQuery,
-  filters: readonly Filter[],
-  printing: Printing,
-  out: Writable,
-): Promise<void> {
-  const paper = new PdfPaper()
+export const auditPaper = paperOf('audit chain', (paper, { total, entries }: AuditOnPaper, printing) => {
   paper.doc.info.Title = 'Audit chain'
   paper.write('Audit chain', paper.left, paper.y, { font: 'strong', size: 18 })
   paper.y += 26
-  const { timeZone } = printing
-  let after: string | undefined
-  let count = 0
-  do {
-    const page = await listPage<Entry>(reader, list, { ...query, limit: 200, ...(after === undefined ? {} : { after }) }, filters, count === 0)
-    if (count === 0) {
-      const words = `${page.total} entries match${page.total > mostEntries ? `; the first ${mostEntries} are printed, all of them are in the CSV` : ''}.`
-      paper.y += paper.write(words, paper.left, paper.y, { color: inks.soft, width: 500 }) + 8
-    }
-    for (const [i, entry] of page.rows.entries()) {
-      // Words are laid out on the server's only thread: others get their turn.
-      if (i % laidOutAtOnce === 0) await setImmediate()
-      paper.room(34)
-      paper.write(entry.id, paper.left + 34, paper.y, { font: 'mono', size: 8, color: inks.soft, align: 'right' })
-      paper.write(momentIn(timeZone, entry.at), paper.left + 42, paper.y, { size: 8.5 })
-      paper.write(entry.personName ?? 'the server', paper.left + 130, paper.y, { size: 8.5 })
-      paper.y += paper.write(`${entry.action} ${entry.subject} ${entry.subjectName ?? ''}`, paper.left + 240, paper.y, {
-        font: 'strong',
-        size: 8.5,
-        width: 270,
-      })
-      if (entry.why) paper.y += paper.write(`because: ${entry.why}`, paper.left + 42, paper.y, { size: 8.5, width: 460 })
-      const text = differences(entry.before, entry.after)
-      if (text !== '') paper.y += paper.write(text, paper.left + 42, paper.y, { size: 7.5, color: inks.soft, width: 468 })
-      paper.y += 4
-    }
-    count += page.rows.length
-    after = page.next ?? undefined
-  } while (after !== undefined && count < mostEntries)
+  const words = `${total} entries match${total > mostEntries ? `; the first ${mostEntries} are printed, all of them are in the CSV` : ''}.`
+  paper.y += paper.write(words, paper.left, paper.y, { color: inks.soft, width: 500 }) + 8
+  for (const entry of entries) {
+    paper.room(34)
+    paper.write(entry.id, paper.left + 34, paper.y, { font: 'mono', size: 8, color: inks.soft, align: 'right' })
+    paper.write(momentIn(printing.timeZone, entry.at), paper.left + 42, paper.y, { size: 8.5 })
+    paper.write(entry.personName ?? 'the server', paper.left + 130, paper.y, { size: 8.5 })
+    paper.y += paper.write(`${entry.action} ${entry.subject} ${entry.subjectName ?? ''}`, paper.left + 240, paper.y, {
+      font: 'strong',
+      size: 8.5,
+      width: 270,
+    })
+    if (entry.why) paper.y += paper.write(`because: ${entry.why}`, paper.left + 42, paper.y, { size: 8.5, width: 460 })
+    const text = differences(entry.before, entry.after)
+    if (text !== '') paper.y += paper.write(text, paper.left + 42, paper.y, { size: 7.5, color: inks.soft, width: 468 })
+    paper.y += 4
+  }
   paper.feet('Audit chain', printing)
-  await paper.sendTo(out)
-}
+})

@@ -1,18 +1,18 @@
 import { peopleList, auditWords } from './repository'
 import { endpoints, type Person } from '@nemawashi/contract'
-import { verificationsOf, type Subjects } from '../kernel/area'
+import type { Subjects } from '../kernel/area'
 import { nameKey } from './attempts'
 import type { House } from './house'
 import type { Routes } from '../kernel/routes'
 import { ServerError } from '../kernel/serverError'
 import { loadAt, saveNext } from '../kernel/versioned'
-import { verifyPlant } from '../kernel/verifyPlant'
 import { PersonEntity, personOf } from './entities'
 import { auditFilters, auditList } from './auditRepository'
-import { auditPdf } from './auditPdf'
+import { auditOnPaper, auditPaper } from './auditPdf'
 import { checkPassword, checkSeal } from './checkPassword'
 import { createPerson, requireFreeSignInName } from './createPerson'
 import { hashPassword } from './passwords'
+import { sendPaper } from '../kernel/paper'
 import { searchAll } from './searchRepository'
 
 const { people } = endpoints
@@ -152,23 +152,21 @@ export function peopleRoutes(routes: Routes, kernel: House): void {
 
   routes.list(people.listAudit, list, auditFilters)
   routes.stream(people.getAuditPdf, async (db, { query, response }) => {
-    response.type('application/pdf').setHeader('Content-Disposition', 'inline; filename="audit.pdf"')
-    const printing = { at: kernel.clock.now(), timeZone: kernel.config.timeZone, head: await kernel.chain.head() }
-    await auditPdf(db, list, query, auditFilters(query), printing, response)
+    const content = await auditOnPaper(db, list, query, auditFilters(query))
+    await sendPaper(kernel, response, auditPaper, content, 'audit')
   })
   routes.read(people.listAuditWords, async (db) => {
     return { actions: await auditWords(db, 'action'), subjects: await auditWords(db, 'subject') }
   })
 
-  routes.read(people.verifyAudit, async () => {
+  routes.read(people.verifyAudit, async (_db, { query }) => {
     const said = kernel.chain.file.read()
     // Changes go on meanwhile: what the file says by then may be further than what is read.
     const head = await kernel.chain.head()
-    const { entries, breaks } = await verifyPlant(kernel.database.address, kernel.schema, {
-      key: kernel.chain.key,
-      heads: [{ where: 'the file with the head of the chain', head: said === null || said === 'damaged' ? (said ?? head) : head }],
-      also: verificationsOf(areas),
-    })
+    const heads = [{ where: 'the file with the head of the chain', head: said === null || said === 'damaged' ? (said ?? head) : head }]
+    const { entries, breaks } = await kernel.progress.follow(query.progress ?? null, (report) =>
+      kernel.chain.verify(heads, (done, total) => void report(done, total)),
+    )
     const { trouble } = kernel.chain
     const lost =
       trouble === null
@@ -180,5 +178,5 @@ export function peopleRoutes(routes: Routes, kernel: House): void {
     return { entries, isWhole: all.length === 0, breaks: all, head: { seq: head.seq, hash: head.hash } }
   })
 
-  routes.read(people.search, async (db, { query }) => ({ hits: await searchAll(db, finds, query.q) }))
+  routes.readLong(people.search, async (db, { query }) => ({ hits: await searchAll(db, finds, query.q) }))
 }

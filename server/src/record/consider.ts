@@ -1,5 +1,6 @@
 import {
   considerPoints,
+  historyFrom,
   isDue,
   isInForce,
   isUnitKind,
@@ -17,7 +18,7 @@ import type { PartRow } from '../define/entities'
 import { dayOf } from '../kernel/plantTime'
 import type { Reader } from '../kernel/database'
 import type { Work } from '../kernel/unitOfWork'
-import { arrivalAt, arrivalsBefore } from './considerRepository'
+import { arrivalAt, historyBefore } from './considerRepository'
 import type { Unit } from '../stock/units'
 import { ConsiderationEntity } from './entities'
 
@@ -135,11 +136,12 @@ export async function considerOf(
       considered.push({ ...applied, due: null, drawId })
       continue
     }
-    const before = !looksBack(point.frequency)
-      ? []
-      : await arrivalsBefore(reader, { planId: point.planId, operationId, partId: partOf(coming), partnerId: supplierId ?? customerId })
+    const { planId, frequency } = point
+    const of = { planId, operationId, partId: partOf(coming), partnerId: supplierId ?? customerId }
+    const history = historyFrom(looksBack(frequency) ? await historyBefore(reader, of, frequency, orderNumber) : undefined)
+    for (const past of played.get(point.id) ?? []) history.note(past)
     const arrival = arrivalAt(reader, { id: drawId, at, quantity, order: orderNumber })
-    considered.push({ ...applied, due: isDue(point.frequency, arrival, [...before, ...(played.get(point.id) ?? [])]), drawId })
+    considered.push({ ...applied, due: isDue(frequency, arrival, history), drawId })
   }
   return considered
 }

@@ -40,8 +40,8 @@ export function recordRoutes(routes: Routes, kernel: Kernel): void {
   const asking = (person: Person | null): Asking => ({ personId: person?.id ?? '', now: kernel.clock.now(), timeZone })
 
   routes.list(record.listInspections, inspectionList, (query, person) => queueFilters(query, asking(person)))
-  routes.read(record.getFacets, (reader, { query, person }) => facetsOf(reader, query, queueFilters(query, asking(person)), asking(person)))
-  routes.read(record.getPlanning, (reader, { query }) => {
+  routes.readLong(record.getFacets, (reader, { query, person }) => facetsOf(reader, query, queueFilters(query, asking(person)), asking(person)))
+  routes.readLong(record.getPlanning, (reader, { query }) => {
     const today = dayIn(timeZone, kernel.clock.now())
     return planningOf(reader, query, boardDays(query.from ?? today), today)
   })
@@ -55,7 +55,7 @@ export function recordRoutes(routes: Routes, kernel: Kernel): void {
     return {}
   })
 
-  routes.read(endpoints.define.getPast, (reader, { params, query }) => pastOf(reader, params.id, query))
+  routes.readLong(endpoints.define.getPast, (reader, { params, query }) => pastOf(reader, params.id, query))
   routes.read(record.getInspection, (reader, { params, query }) => loadInspection(reader, params.id, query.lotId ?? null))
 
   routes.change(record.recordReadings, async (work, { params, body, person }) => {

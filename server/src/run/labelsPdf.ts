@@ -1,8 +1,8 @@
 import { quantityWords } from '@nemawashi/core'
 import type { Delivery } from '@nemawashi/contract'
-import type { Writable } from 'node:stream'
 import { drawCode } from '../kernel/pdfCode'
-import { inks, PdfPaper, type Printing } from '../kernel/pdfPaper'
+import { paperOf } from '../kernel/paper'
+import { inks } from '../kernel/pdfPaper'
 import { momentIn } from '../kernel/plantTime'
 
 interface Label {
@@ -35,8 +35,7 @@ const [columns, rows] = [2, 4]
 const [width, height] = [255, 176]
 
 /** Labels of a delivery on A4, two by four, each with its number as a code that a scanner reads. */
-export async function labelsPdf(delivery: Delivery, printing: Printing, out: Writable): Promise<void> {
-  const paper = new PdfPaper()
+export const labelsPaper = paperOf('labels', (paper, delivery: Delivery, printing) => {
   const received = momentIn(printing.timeZone, delivery.receivedAt)
   labelsOf(delivery).forEach((label, i) => {
     const place = i % (columns * rows)
@@ -62,5 +61,4 @@ export async function labelsPdf(delivery: Delivery, printing: Printing, out: Wri
     lines.forEach((line, at) => paper.write(line, x + 12, below + 20 + at * 11, { size: 8, color: inks.soft }))
   })
   paper.feet(`Labels of ${delivery.code}`, printing)
-  await paper.sendTo(out)
-}
+})

@@ -1,8 +1,8 @@
 import { quantityWords } from '@nemawashi/core'
 import type { Dispatch } from '@nemawashi/contract'
-import type { Writable } from 'node:stream'
 import { drawCode } from '../kernel/pdfCode'
-import { inks, PdfPaper, type Printing } from '../kernel/pdfPaper'
+import { paperOf } from '../kernel/paper'
+import { inks } from '../kernel/pdfPaper'
 import { momentIn } from '../kernel/plantTime'
 
 const stateWords: Readonly<Record<Dispatch['state'], string>> = {
@@ -13,8 +13,7 @@ const stateWords: Readonly<Record<Dispatch['state'], string>> = {
 }
 
 /** The delivery note of a dispatch: what goes to whom, lot by lot, with room for who takes it over. */
-export async function notePdf(dispatch: Dispatch, printing: Printing, out: Writable): Promise<void> {
-  const paper = new PdfPaper()
+export const notePaper = paperOf('delivery note', (paper, dispatch: Dispatch, printing) => {
   const { left, right } = paper
   const moment = (instant: string) => momentIn(printing.timeZone, instant)
   paper.write('Delivery note', left, paper.y, { font: 'strong', size: 18 })
@@ -75,5 +74,4 @@ export async function notePdf(dispatch: Dispatch, printing: Printing, out: Writa
     paper.write(words, x, paper.y + 4, { size: 8, color: inks.soft })
   }
   paper.feet(`Delivery note ${dispatch.code}`, printing)
-  await paper.sendTo(out)
-}
+})

@@ -20,10 +20,10 @@ import { orderFilters, orderList } from './orderRepository'
 import { loadOrder } from './orders'
 import { pastOccasions } from './pastOccasions'
 import { LotEntity } from '../stock/entities'
-import { printingNow } from '../kernel/printing'
-import { labelsPdf } from './labelsPdf'
+import { sendPaper } from '../kernel/paper'
+import { labelsPaper } from './labelsPdf'
 import { addPaper } from './papers'
-import { notePdf } from './notePdf'
+import { notePaper } from './notePdf'
 import { loadRules, movesDue, saveRules } from '../stock/putAwayRules'
 import { previewDelivery } from './preview'
 import { closePurchaseOrder, createPurchaseOrder, loadPurchaseOrder } from './purchaseOrders'
@@ -81,7 +81,7 @@ function transferRoutes(routes: Routes): void {
   routes.list(run.listMovements, movementList, movementFilters)
   routes.read(run.getPutAwayRules, (reader) => loadRules(reader))
   routes.change(run.savePutAwayRules, (work, { body }) => saveRules(work, body))
-  routes.read(run.getMovesDue, (reader) => movesDue(reader))
+  routes.readLong(run.getMovesDue, (reader) => movesDue(reader))
   routes.change(run.transfer, (work, { body }) => transfer(work, body))
 }
 
@@ -108,8 +108,8 @@ export function runRoutes(routes: Routes, kernel: Kernel): void {
   routes.list(run.listDeliveries, deliveryList)
   routes.read(run.getDelivery, (reader, { params }) => loadDelivery(reader, params.id))
 
-  routes.read(attach.rehearse, (reader, { query }) => rehearse(reader, query, clock.now()))
-  routes.read(attach.getPastOccasions, (reader, { query }) => pastOccasions(reader, query, clock.now()))
+  routes.readLong(attach.rehearse, (reader, { query }) => rehearse(reader, query, clock.now()))
+  routes.readLong(attach.getPastOccasions, (reader, { query }) => pastOccasions(reader, query, clock.now()))
 
   routes.read(run.previewDelivery, (reader, { body }) => previewDelivery(reader, body, clock.now()))
   routes.change(run.receiveDelivery, (work, { body }) => receiveDelivery(work, body))
@@ -122,13 +122,11 @@ export function runRoutes(routes: Routes, kernel: Kernel): void {
   routes.change(run.addPaper, (work, { params, body }) => addPaper(work, params.id, body))
   routes.stream(run.getLabelsPdf, async (reader, { params, response }) => {
     const delivery = await loadDelivery(reader, params.id)
-    response.type('application/pdf').setHeader('Content-Disposition', `inline; filename="${delivery.code}-labels.pdf"`)
-    await labelsPdf(delivery, await printingNow(kernel), response)
+    await sendPaper(kernel, response, labelsPaper, delivery, `${delivery.code}-labels`)
   })
   routes.stream(run.getNotePdf, async (reader, { params, response }) => {
     const dispatch = await loadDispatch(reader, params.id)
-    response.type('application/pdf').setHeader('Content-Disposition', `inline; filename="${dispatch.code}.pdf"`)
-    await notePdf(dispatch, await printingNow(kernel), response)
+    await sendPaper(kernel, response, notePaper, dispatch, dispatch.code)
   })
   routes.change(run.putAway, async (work, { params, body }) => {
     const lot = await work.manager.findOneBy(LotEntity, { id: params.id })

@@ -1,13 +1,12 @@
 import type { Passport } from '@nemawashi/contract'
 import { movementWords, quantityWords, sayOrigin, sealWords } from '@nemawashi/core'
-import type { Writable } from 'node:stream'
-import { inks, PdfPaper, type Printing } from '../kernel/pdfPaper'
+import { paperOf } from '../kernel/paper'
+import { inks } from '../kernel/pdfPaper'
 import { drawQuantityBar, drawSeal } from '../kernel/pdfShapes'
 import { dayIn, momentIn } from '../kernel/plantTime'
 
-/** Writes the whole story of a lot as PDF to a stream and resolves when all of it is out. */
-export async function passportPdf({ lot, balances, events, movements, underConcession }: Passport, printing: Printing, out: Writable): Promise<void> {
-  const paper = new PdfPaper()
+/** The whole story of a lot. */
+export const passportPaper = paperOf('passport', (paper, { lot, balances, events, movements, underConcession }: Passport, printing) => {
   const { timeZone } = printing
   paper.doc.info.Title = `Passport of lot ${lot.code}`
   paper.write(`Passport of lot ${lot.code}`, paper.left, paper.y, { font: 'strong', size: 18 })
@@ -41,5 +40,4 @@ export async function passportPdf({ lot, balances, events, movements, underConce
     paper.y += paper.write(words, paper.left + 132, paper.y, { size: 8.5, width: 375 })
   }
   paper.feet(`Lot ${lot.code}`, printing)
-  await paper.sendTo(out)
-}
+})

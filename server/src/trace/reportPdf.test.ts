@@ -1,7 +1,6 @@
 import { noDetails, type Inspection, type InspectionLine, type Reading } from '@nemawashi/contract'
-import { PassThrough } from 'node:stream'
 import { describe, expect, it } from 'vitest'
-import { reportPdf } from './reportPdf'
+import { reportPaper } from './reportPdf'
 
 const line = (change: Partial<InspectionLine>): InspectionLine =>
   ({
@@ -103,11 +102,7 @@ const inspection = (lines: InspectionLine[], answers: Reading[], change: Partial
 const printing = { at: new Date('2026-03-02T12:00:00Z'), timeZone: 'Europe/Vienna', head: { seq: 7, hash: 'f'.repeat(64), at: '', seal: '' } }
 
 async function print(of: Inspection): Promise<{ text: string; pages: number; fonts: string[] }> {
-  const out = new PassThrough()
-  const chunks: Buffer[] = []
-  out.on('data', (chunk: Buffer) => chunks.push(chunk))
-  await reportPdf(of, printing, out)
-  const text = Buffer.concat(chunks).toString('latin1')
+  const text = Buffer.from(await reportPaper.run({ content: of, printing }, () => undefined)).toString('latin1')
   return {
     text,
     pages: text.match(/\/Type \/Page\b/g)?.length ?? 0,

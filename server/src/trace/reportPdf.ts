@@ -1,7 +1,7 @@
 import { acceptsOf, hasValues, reportedPieces, type Decision, type Inspection, type InspectionLine, type Reading } from '@nemawashi/contract'
 import { answerWords, dispositionWords, quantityWords, sayFinding, sayLine, sayOrigin, sealWords, standingWords } from '@nemawashi/core'
-import type { Writable } from 'node:stream'
-import { inks, PdfPaper, type Printing } from '../kernel/pdfPaper'
+import { paperOf } from '../kernel/paper'
+import { inks, type PdfPaper, type Printing } from '../kernel/pdfPaper'
 import { dayIn, momentIn } from '../kernel/plantTime'
 import { drawMark, drawQuantityBar, drawSeal, drawStrip } from '../kernel/pdfShapes'
 
@@ -184,9 +184,8 @@ function decisionRows(paper: PdfPaper, decision: Decision, unit: string, { timeZ
   }
 }
 
-/** Writes the inspection report as PDF to a stream and resolves when all of it is out. Fonts are embedded. */
-export async function reportPdf(inspection: Inspection, printing: Printing, out: Writable): Promise<void> {
-  const paper = new PdfPaper()
+/** The inspection report: what was found, line by line, and what was decided on it. */
+export const reportPaper = paperOf('inspection report', (paper, inspection: Inspection, printing) => {
   paper.doc.info.Title = `Inspection report ${inspection.code}`
   head(paper, inspection, printing)
   findingPart(paper, inspection)
@@ -194,5 +193,4 @@ export async function reportPdf(inspection: Inspection, printing: Printing, out:
   notAskedPart(paper, inspection, printing)
   decisionPart(paper, inspection, printing)
   paper.feet(`${inspection.code} · lot ${inspection.lotCode}`, printing)
-  await paper.sendTo(out)
-}
+})

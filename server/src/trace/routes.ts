@@ -1,33 +1,31 @@
 import { lotList } from './repository'
 import { endpoints } from '@nemawashi/contract'
 import type { Kernel } from '../kernel/kernel'
-import { printingNow } from '../kernel/printing'
+import { sendPaper } from '../kernel/paper'
+import { sendChunks } from '../kernel/sendChunks'
 import type { Routes } from '../kernel/routes'
 import { loadInspection } from '../record/inspections'
 import { loadPassport } from './passport'
-import { passportPdf } from './passportPdf'
+import { passportPaper } from './passportPdf'
 import { loadToday } from './today'
 import { reportCsv } from './reportCsv'
-import { reportPdf } from './reportPdf'
+import { reportPaper } from './reportPdf'
 
 const { trace } = endpoints
 
 export function traceRoutes(routes: Routes, kernel: Kernel): void {
   const now = () => kernel.clock.now()
-  const printing = () => printingNow(kernel)
   routes.list(trace.listLots, lotList)
-  routes.read(trace.getPassport, (reader, { params }) => loadPassport(reader, params.id))
-  routes.read(trace.getToday, (reader) => loadToday(reader, kernel.config.timeZone, now()))
+  routes.readLong(trace.getPassport, (reader, { params }) => loadPassport(reader, params.id))
+  routes.readLong(trace.getToday, (reader) => loadToday(reader, kernel.config.timeZone, now()))
 
   routes.stream(trace.getReportPdf, async (reader, { params, response }) => {
     const inspection = await loadInspection(reader, params.id)
-    response.type('application/pdf').setHeader('Content-Disposition', `inline; filename="${inspection.code}.pdf"`)
-    await reportPdf(inspection, await printing(), response)
+    await sendPaper(kernel, response, reportPaper, inspection, inspection.code)
   })
   routes.stream(trace.getPassportPdf, async (reader, { params, response }) => {
     const passport = await loadPassport(reader, params.id)
-    response.type('application/pdf').setHeader('Content-Disposition', `inline; filename="${passport.lot.code}.pdf"`)
-    await passportPdf(passport, await printing(), response)
+    await sendPaper(kernel, response, passportPaper, passport, passport.lot.code)
   })
   routes.stream(trace.getReportJson, async (reader, { params, response }) => {
     const inspection = await loadInspection(reader, params.id)
@@ -37,6 +35,6 @@ export function traceRoutes(routes: Routes, kernel: Kernel): void {
   })
   routes.stream(trace.getReportCsv, async (reader, { params, response }) => {
     const inspection = await loadInspection(reader, params.id)
-    response.type('text/csv').attachment(`${inspection.code}.csv`).send(reportCsv(inspection))
+    await sendChunks(response.type('text/csv').attachment(`${inspection.code}.csv`), reportCsv(inspection))
   })
 }

@@ -108,7 +108,7 @@ describe('the readings as CSV', () => {
       params: { id },
       body: { readings: [reading(lineId, 2, '0.40', { isConfirmedOutside: true, corrects: first.id })] },
     })
-    const csv = reportCsv(await loadInspection(plant.kernel.database.reader, id))
+    const csv = [...reportCsv(await loadInspection(plant.kernel.database.reader, id))].join('')
     expect(csv.startsWith('\uFEFF')).toBe(true)
     const lines = csv.trim().split('\r\n')
     expect(lines[0]).toBe(

@@ -3,6 +3,7 @@
     <template #list>
       <div class="prove row">
         <v-btn color="primary" variant="outlined" size="small" :loading="isProving" data-test="prove" @click="prove">Prove the chain</v-btn>
+        <span v-if="step" class="num" role="status" data-test="proving">{{ whole(step.done) }} of {{ whole(step.total) }} entries read</span>
         <ErrorNote :failure="failure" />
         <ReasoningLine v-if="result" :verdict="result.isWhole ? 'acceptable' : 'notAcceptable'" :reasoning="proofWords" data-test="proof" />
       </div>
@@ -75,7 +76,8 @@
 import { addressOf, endpoints, type AuditEntry } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { asFailure, call, type Failure } from '../frame/api'
+import { asFailure, call, newKey, type Failure } from '../frame/api'
+import { useProgress } from '../frame/useProgress'
 import { useCrumbs } from '../frame/crumbs'
 import { startOfPlantDay } from '../frame/plantTime'
 import { useThing } from '../frame/queries'
@@ -95,6 +97,7 @@ const route = useRoute()
 const router = useRouter()
 useCrumbs(() => [{ words: 'People', to: '/people' }, { words: 'Audit chain' }])
 const isProving = ref(false)
+const { step, follow, unfollow } = useProgress()
 const failure = ref<Failure | null>(null)
 const result = ref<{ entries: number; isWhole: boolean; breaks: string[]; head: { seq: number; hash: string } } | null>(null)
 const { data: words } = useThing(people.listAuditWords, () => ({}))
@@ -149,12 +152,15 @@ const proofWords = computed(() =>
 async function prove(): Promise<void> {
   isProving.value = true
   failure.value = null
+  const key = newKey()
+  follow(key)
   try {
-    result.value = await call(people.verifyAudit, {})
+    result.value = await call(people.verifyAudit, { query: { progress: key } })
   } catch (error) {
     failure.value = asFailure(error)
   } finally {
     isProving.value = false
+    unfollow()
   }
 }
 </script>

@@ -1,5 +1,6 @@
 import { CoreError } from '../../errors'
 import { mondayOf } from '../../numeric/calendar'
+import type { FrequencyHistory } from './frequencyHistory'
 
 /** Which arrivals, runs or intervals are looked at at all; how many pieces then is the sampling rule's matter. */
 export type FrequencyRule = { readonly fullAfterFailure?: number | undefined } & (
@@ -90,9 +91,6 @@ export function checkFrequencyRule(rule: FrequencyRule): void {
 
 const inMs = (hours: number) => Math.round(hours * 3_600_000)
 
-/** Arrivals that a rule looks back on; its numbers are no larger than half of it. */
-export const frequencyLookBack = 1000
-
 /** Whether what came before bears on the rule at all: every arrival and a random share ask nothing of it, unless failures bring back all. */
 export function looksBack({ kind, fullAfterFailure = 0 }: FrequencyRule): boolean {
   return fullAfterFailure > 0 || (kind !== 'everyArrival' && kind !== 'randomShare')
@@ -114,41 +112,22 @@ function periodOf(day: string, period: 'day' | 'week' | 'month'): string {
   return mondayOf(day)
 }
 
-/** Accepted lots in a row up to now; what was not inspected neither counts nor breaks. */
-function acceptedInARow(before: readonly PastArrival[]): number {
-  let row = 0
-  for (let i = before.length - 1; i >= 0; i--) {
-    const past = before[i] as PastArrival
-    if (past.isAccepted === null) continue
-    if (!past.isAccepted) return row
-    row += 1
-  }
-  return row
-}
-
-/** Arrivals since the last inspected one; null when none was inspected. */
-function sinceInspected(before: readonly PastArrival[]): number | null {
-  const last = before.findLastIndex((past) => past.isInspected)
-  return last < 0 ? null : before.length - 1 - last
-}
-
-function oneIn(k: number, before: readonly PastArrival[]): Due {
-  const since = sinceInspected(before)
-  if (since === null) return { isDue: true, because: { kind: 'first' } }
-  return { isDue: since + 1 >= k, because: { kind: 'interval', since: since + 1, k } }
+function oneIn(k: number, { last, since }: FrequencyHistory): Due {
+  if (last === null) return { isDue: true, because: { kind: 'first' } }
+  const nth = since.arrivals + 1
+  return { isDue: nth >= k, because: { kind: 'interval', since: nth, k } }
 }
 
 /**
  * Whether an arrival is to be looked at. After a lot that was not accepted every arrival is, for as many lots as the rule says.
- * Shape: rule, arrival, the arrivals before it in order → Due. Same input, same answer: a random share is drawn from the identity.
+ * Shape: rule, arrival, the history before it → Due. Same input, same answer: a random share is drawn from the identity.
  * @throws {CoreError} as `checkFrequencyRule`.
  */
-export function isDue(rule: FrequencyRule, arrival: Arrival, before: readonly PastArrival[]): Due {
+export function isDue(rule: FrequencyRule, arrival: Arrival, before: FrequencyHistory): Due {
   checkFrequencyRule(rule)
-  const lastFailure = before.findLastIndex((past) => past.isAccepted === false)
-  const judgedSince = lastFailure < 0 ? 0 : before.slice(lastFailure + 1).filter((past) => past.isInspected).length
   const full = rule.fullAfterFailure ?? 0
-  if (lastFailure >= 0 && judgedSince < full) return { isDue: true, because: { kind: 'afterFailure', lots: full } }
+  if (before.sinceFailure !== null && before.sinceFailure < full) return { isDue: true, because: { kind: 'afterFailure', lots: full } }
+  const { last, since, acceptedInRow: row } = before
   switch (rule.kind) {
     case 'everyArrival':
       return { isDue: true, because: { kind: 'every' } }
@@ -157,36 +136,29 @@ export function isDue(rule: FrequencyRule, arrival: Arrival, before: readonly Pa
     case 'randomShare':
       return { isDue: draw(arrival.id) * 100 < rule.percent, because: { kind: 'drawn', percent: rule.percent } }
     case 'oncePer': {
-      const here = periodOf(arrival.day, rule.period)
-      const last = before.findLast((past) => past.isInspected)
-      const isFirst = last === undefined || periodOf(last.day, rule.period) !== here
-      return { isDue: isFirst, because: { kind: 'period', period: rule.period } }
+      const { period } = rule
+      const isFirst = last === null || periodOf(last.day, period) !== periodOf(arrival.day, period)
+      return { isDue: isFirst, because: { kind: 'period', period } }
     }
     case 'oncePerOrder': {
       // Without a number nobody can say that it is the same order.
       const { order = '' } = arrival
-      const isFirst = order === '' || !before.some((past) => past.isInspected && past.order === order)
-      return { isDue: isFirst, because: { kind: 'order', order } }
+      return { isDue: order === '' || !before.hasSeenOrder(order), because: { kind: 'order', order } }
     }
     case 'perPieces': {
-      const last = before.findLastIndex((past) => past.isInspected)
-      if (last < 0) return { isDue: true, because: { kind: 'first' } }
-      const since = before.slice(last + 1).reduce((sum, past) => sum + past.quantity, arrival.quantity)
-      return { isDue: since >= rule.pieces, because: { kind: 'pieces', since, pieces: rule.pieces } }
+      if (last === null) return { isDue: true, because: { kind: 'first' } }
+      const pieces = since.pieces + arrival.quantity
+      return { isDue: pieces >= rule.pieces, because: { kind: 'pieces', since: pieces, pieces: rule.pieces } }
     }
     case 'perHours': {
-      const last = before.findLast((past) => past.isInspected)
-      if (!last) return { isDue: true, because: { kind: 'first' } }
-      const since = arrival.atHours - last.atHours
+      if (last === null) return { isDue: true, because: { kind: 'first' } }
+      const hours = arrival.atHours - last.atHours
       // Hours of tenths are no whole fractions: what counts is the instant.
-      return { isDue: inMs(since) >= inMs(rule.hours), because: { kind: 'hours', since, hours: rule.hours } }
+      return { isDue: inMs(hours) >= inMs(rule.hours), because: { kind: 'hours', since: hours, hours: rule.hours } }
     }
-    case 'certificateOnly': {
-      const row = acceptedInARow(before)
+    case 'certificateOnly':
       return { isDue: row < rule.clearance, because: { kind: 'standing', row, clearance: rule.clearance } }
-    }
     case 'earnedSkipping': {
-      const row = acceptedInARow(before)
       const { clearance } = rule
       if (row < clearance) return { isDue: true, because: { kind: 'earned', row, clearance, interval: null } }
       const { isDue: isNow, because } = oneIn(rule.k, before)
@@ -225,19 +197,23 @@ export function describeFrequencyRule(rule: FrequencyRule): string {
   return words() + full
 }
 
-/** Share of the arrivals looked at on the long run when lots are accepted with probability P; null where it depends on the calendar. */
+/**
+ * Share of the arrivals looked at on the long run when lots are accepted with probability P; null where it depends on the calendar.
+ * After a lot that was not accepted all are looked at until so many in a row were: (P^−m − 1) / (1 − P) arrivals on the average, as in
+ * skip-lot sampling (R. L. Perry, J. Quality Technology 5, 1973); then a share until the next one fails.
+ */
 export function expectedShare(rule: FrequencyRule, accepted = 1): number | null {
+  const full = rule.fullAfterFailure ?? 0
+  const share = (usual: number, inFull: number) => 1 / (1 + (1 / usual - 1) * accepted ** inFull)
   switch (rule.kind) {
     case 'everyArrival':
       return 1
     case 'oneIn':
-      return 1 / rule.k
+      return share(1 / rule.k, full)
     case 'randomShare':
-      return rule.percent / 100
-    case 'earnedSkipping': {
-      const earned = accepted ** rule.clearance
-      return 1 / rule.k / (1 / rule.k + (1 - 1 / rule.k) * earned)
-    }
+      return share(rule.percent / 100, full)
+    case 'earnedSkipping':
+      return share(1 / rule.k, Math.max(rule.clearance, full))
     case 'oncePer':
     case 'oncePerOrder':
     case 'perPieces':

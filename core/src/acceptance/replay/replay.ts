@@ -1,7 +1,8 @@
 import type { Decimal } from '../../tolerance/decimal'
 import { judgeReading } from '../../tolerance/judgeReading'
 import type { Limits } from '../../tolerance/limits'
-import { isDue, type FrequencyRule, type PastArrival } from '../frequency/frequencyRule'
+import { historyFrom } from '../frequency/frequencyHistory'
+import { isDue, type FrequencyRule } from '../frequency/frequencyRule'
 import { sayDue } from '../frequency/sayDue'
 import { chanceOfRecorded, chanceOfValues } from './replayChance'
 import { sampleFor } from '../rules/sampleFor'
@@ -20,6 +21,8 @@ export interface PastLot {
   readonly day: string
   readonly atHours: number
   readonly quantity: number
+  /** The order that it came under; empty or left out where there is none. */
+  readonly order?: string | undefined
   readonly readings: readonly PastReading[]
   /** The rule it was judged by. */
   readonly sampleSize: number
@@ -90,7 +93,7 @@ const everyOne = { isDue: true, because: { kind: 'every' } } as const
  * @throws {CoreError} as `sampleFor`, `isDue`, `judgeVariables`.
  */
 export function* replay(lots: Iterable<PastLot>, change: ReplayChange, limitsBefore?: Limits): Generator<ReplayedLot> {
-  const before: PastArrival[] = []
+  const before = historyFrom()
   for (const lot of lots) {
     const foundBefore = lot.readings.reduce((sum, reading) => sum + (reading.isConforming ? 0 : 1), 0)
     const { limits } = change
@@ -100,12 +103,12 @@ export function* replay(lots: Iterable<PastLot>, change: ReplayChange, limitsBef
           0,
         )
       : foundBefore
-    const arrival = { id: lot.id, day: lot.day, atHours: lot.atHours, quantity: lot.quantity }
+    const arrival = { id: lot.id, day: lot.day, atHours: lot.atHours, quantity: lot.quantity, order: lot.order ?? '' }
     const due = change.frequency ? isDue(change.frequency, arrival, before) : everyOne
     const judged = due.isDue
       ? chance(lot, foundAfter, limits ?? limitsBefore, change.sampling)
       : { accepted: 1, missing: 0, piecesAfter: 0, because: `not looked at: ${sayDue(due)}` }
-    before.push({ ...arrival, isInspected: due.isDue, isAccepted: due.isDue ? judged.accepted >= 0.5 : null })
+    before.note({ ...arrival, isInspected: due.isDue, isAccepted: due.isDue ? judged.accepted >= 0.5 : null })
     yield {
       id: lot.id,
       code: lot.code,

@@ -31,8 +31,8 @@ export interface Database {
   readonly writer: Writer
   /** Cannot write. */
   readonly reader: Reader
-  /** For those who read long: holds nobody up. */
-  readonly longReader: Pick<Connection, 'query'>
+  /** For lists, searches and exports: however long it takes, it holds nobody up. Cannot write. */
+  readonly longReader: Reader
   /** Whether this process is the only one that changes it, so that it may remember what it read. */
   readonly isAlone: boolean
   /**

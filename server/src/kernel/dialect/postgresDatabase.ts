@@ -117,6 +117,7 @@ export async function openPostgres(address: string, schema: Schema, now: () => D
   const pool = readingPool((reading.driver as unknown as { master: Pool }).master)
   let current = await connect(writing)
   const store = storeOf(() => current, timeZone)
+  const reader = storeOf(() => ({ manager: reading.manager, connection: pool }), timeZone)
   return {
     kind: 'postgres',
     address,
@@ -134,8 +135,8 @@ export async function openPostgres(address: string, schema: Schema, now: () => D
         await current.connection.begin()
       },
     },
-    reader: storeOf(() => ({ manager: reading.manager, connection: pool }), timeZone),
-    longReader: pool,
+    reader,
+    longReader: reader,
     isAlone: false,
     async apart(step) {
       const runner = writing.createQueryRunner()

@@ -8,7 +8,7 @@ import { watchRows } from '../rowSeals'
 import { expectedOnce } from './expectedOnce'
 import { gathered } from './gathered'
 import { SnakeNames } from './connection'
-import { ReaderThread } from './readerThread'
+import { ReaderThreads } from './readerThread'
 import { SqliteConnection, type RawDatabase } from './sqlite'
 import { storeOf } from './store'
 
@@ -41,6 +41,10 @@ function source(database: string, extra: readonly string[], { entities, migratio
     },
   })
 }
+
+/** A file of so much, which a list is read from in a few milliseconds whatever is asked. */
+const smallBytes = 24 * 1024 * 1024
+const sizeOf = (raw: RawDatabase) => Number(raw.pragma('page_count', { simple: true })) * Number(raw.pragma('page_size', { simple: true }))
 
 /** The mapper keeps its connection to itself; our queries go over the same one. */
 function rawOf({ driver }: DataSource): RawDatabase {
@@ -107,7 +111,13 @@ export async function openSqlite(folder: string, schema: Schema, now: () => Date
   await watchRows(connection)
   const reading = await source(file, ['query_only = ON'], { ...schema, migrations: [] }).initialize()
   const readingConnection = new SqliteConnection(rawOf(reading))
-  const longReader = new ReaderThread(file)
+  const threads = new ReaderThreads(file)
+  // What a small plant is asked is answered before a thread has even heard of it.
+  const whichever = () => (sizeOf(raw) < smallBytes ? readingConnection : threads)
+  const longConnection: Pick<SqliteConnection, 'query' | 'rows'> = {
+    query: (sql, values) => whichever().query(sql, values),
+    rows: (sql, values) => whichever().rows(sql, values),
+  }
   const { manager } = writing.createQueryRunner()
   const current = { manager, connection }
   const store = storeOf(() => current, timeZone)
@@ -118,11 +128,11 @@ export async function openSqlite(folder: string, schema: Schema, now: () => Date
     source: writing,
     writer: { ...store, gathered: () => gathered(store, () => current), connection, begin: () => connection.begin() },
     reader: storeOf(() => ({ manager: reading.manager, connection: readingConnection }), timeZone),
-    longReader,
+    longReader: storeOf(() => ({ manager: reading.manager, connection: longConnection }), timeZone),
     isAlone: true,
     apart: async () => Promise.reject(new Error('A file is served by one process, which keeps such things itself.')),
     async close() {
-      await longReader.close()
+      await threads.close()
       await reading.destroy()
       raw.pragma('wal_checkpoint(TRUNCATE)')
       await writing.destroy()
