@@ -123,3 +123,22 @@ it('goods that only their use waits for are put away on hold; a piece that was f
   expect(rows.map(({ quantity, standing }) => `${quantity} ${standing}`).sort()).toEqual(['1 quarantined', '49 released'])
   await takeOff()
 })
+
+it('an inspector opens an inspection by hand on a lot that nobody asked about; it says before what it asks, and holds the pieces', async () => {
+  const { id } = await arrive('Saltmere', 'BX-02', 'HAND-1')
+  const lot = (await (await api('rosa')).call(run.getDelivery, { params: { id } })).lots[0]
+  const hand = await sit('rosa')
+  await hand.open(`/trace/${lot?.id ?? ''}`)
+  await press(hand, '[data-test=inspect-by-hand]')
+  await hand.pick('[data-field=handPlan]', 'RP-61')
+  await hand.sees(/Of 100 pieces it asks for .+ n \d+, Ac \d/)
+  await hand.fill('[data-field=handReason]', 'asked by the customer')
+  await hand.reach('[data-field=handHolds] input')
+  await hand.press('Space')
+  await press(hand, '[data-test=hand-open]')
+  await hand.sees('its pieces wait for the decision')
+  await hand.sees('Opened by hand by Rosa Lindqvist: asked by the customer')
+  await hand.open(`/trace/${lot?.id ?? ''}`)
+  await hand.sees(/100\s+on hold/)
+  await hand.sees(/opened by hand:/)
+})

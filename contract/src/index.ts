@@ -33,7 +33,19 @@ export * from './marksOf'
 export * from './people'
 export * from './planFile'
 export * from './rehearsal'
-export { AlsoFor, Finding, Inspection, InspectionLine, InspectionRow, LeftOut, LineSkip, Reading, ReadingInput, SharedPlan } from './inspection'
+export {
+  AlsoFor,
+  Finding,
+  HandOpening,
+  Inspection,
+  InspectionLine,
+  InspectionRow,
+  LeftOut,
+  LineSkip,
+  Reading,
+  ReadingInput,
+  SharedPlan,
+} from './inspection'
 export * from './record'
 export { refusalsOf } from './refusals'
 export * from './request'

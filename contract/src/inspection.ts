@@ -173,6 +173,9 @@ export const Inspection = z.strictObject({
   advice: z.string(),
   answeredAt: z.enum(answerPlaces),
   openedAt: Instant,
+  /** Who opened it by hand, and why; null where a control point asked for it. */
+  openedByName: z.string().nullable(),
+  openReason: z.string().nullable(),
   startedAt: Instant.nullable(),
   startedByName: z.string().nullable(),
   finishedAt: Instant.nullable(),
@@ -206,6 +209,19 @@ export const Inspection = z.strictObject({
   cancelReason: z.string().nullable(),
 })
 export type Inspection = z.infer<typeof Inspection>
+
+/** An inspection that somebody opens by hand. */
+export const HandOpening = z.strictObject({
+  planId: Id,
+  /** Where it is looked at: its values join those that are measured there. */
+  operationId: Id,
+  /** One container or serial number of the lot; null for all of it that is in the plant. */
+  containerId: Id.nullable(),
+  /** Whether the pieces that are free wait for the decision. */
+  isHolding: z.boolean(),
+  reason: words(500, 3),
+})
+export type HandOpening = z.infer<typeof HandOpening>
 
 export const InspectionRow = z.strictObject({
   id: Id,

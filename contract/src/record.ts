@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { assignments, QueueFilters, queueStates } from './assignments'
 import { ById, endpoint, Id, Instant, listEndpoint, Nothing, Version, words } from './endpoint'
-import { Inspection, InspectionRow, LineSkip, Mark, ReadingInput } from './inspection'
+import { HandOpening, Inspection, InspectionRow, LineSkip, Mark, ReadingInput } from './inspection'
 import { InspectionState, verdicts } from './stock'
 
 const bench = ['inspector', 'qualityEngineer'] as const
@@ -90,6 +90,13 @@ export const record = {
       accept: z.int('write a whole number'),
       reason: words(500, 3),
     }),
+    reply: Inspection,
+  }),
+  openByHand: endpoint('POST', '/api/lots/:id/inspections', {
+    access: [...bench, 'qualityManager'],
+    summary: 'Open an inspection that no control point asks for: of a lot, a container or a serial number, by a plan, with a reason',
+    params: ById,
+    body: HandOpening,
     reply: Inspection,
   }),
   cancelInspection: endpoint('POST', '/api/inspections/:id/cancel', {

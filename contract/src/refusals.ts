@@ -192,6 +192,7 @@ const own: Readonly<Record<string, readonly ErrorCode[]>> = {
     'not_adaptable',
     'sample_size_invalid',
   ],
+  'POST /api/lots/:id/inspections': ['reference_unknown', 'nothing_there', ...opening],
   'POST /api/inspections/:id/take': ['inspection_closed', 'inspection_taken'],
   'POST /api/inspections/:id/put-back': ['inspection_taken'],
   'PUT /api/inspections/:id/assignment': ['inspection_closed', 'reference_unknown', 'role_missing'],

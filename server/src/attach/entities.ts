@@ -50,7 +50,8 @@ export interface ControlPointRow {
   /** The first and the last day on which it is in force; null for no such day. */
   validFrom: string | null
   validUntil: string | null
-  state: 'active' | 'retired'
+  /** By hand: it hangs nowhere, and stands for one inspection that somebody opened. */
+  state: 'active' | 'retired' | 'byHand'
   version: number
 }
 

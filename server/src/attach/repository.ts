@@ -9,6 +9,7 @@ const nullable = (sql: string): Column => ({ sql, isNullable: true })
 export const pointList: ListSpec = {
   from: `control_point c JOIN operation o ON o.id = c.operation_id JOIN plan p ON p.id = c.plan_id LEFT JOIN part t ON t.id = c.part_id
          LEFT JOIN family f ON f.id = c.family_id LEFT JOIN partner s ON s.id = c.supplier_id LEFT JOIN partner u ON u.id = c.customer_id LEFT JOIN place h ON h.id = c.hold_place_id LEFT JOIN plan y ON y.id = c.follow_plan_id`,
+  where: `c.state <> 'byHand'`,
   id: 'c.id',
   columns: {
     id: { sql: 'c.id' },

@@ -35,6 +35,39 @@ interface GlyphSource {
   hasGlyphForCodePoint(codePoint: number): boolean
 }
 
+/** A word as it is laid out: its letters, where each stands, and how wide they are together. */
+interface LaidOut {
+  readonly glyphs: readonly unknown[]
+  readonly positions: readonly unknown[]
+  readonly advanceWidth: number
+}
+interface KeptFont {
+  readonly font: GlyphSource
+  layoutCached(word: string): LaidOut
+}
+
+/**
+ * Numbers, instants and ids are laid out letter by letter. They are the words that hardly ever come twice, and the library looks each of its
+ * rules for letters up in every new one: on a long paper that is most of the work. They need none; other words are laid out as ever.
+ */
+function layNumbersPlainly(kept: KeptFont): void {
+  const usual = kept.layoutCached.bind(kept)
+  const letters: LaidOut[] = []
+  kept.layoutCached = (word) => {
+    if (!/\d/.test(word) || /[^\x20-\x7e]/.test(word)) return usual(word)
+    const [glyphs, positions]: [unknown[], unknown[]] = [[], []]
+    let advanceWidth = 0
+    for (let i = 0; i < word.length; i++) {
+      const code = word.charCodeAt(i)
+      const letter = (letters[code] ??= usual(String.fromCharCode(code)))
+      glyphs.push(letter.glyphs[0])
+      positions.push(letter.positions[0])
+      advanceWidth += letter.advanceWidth
+    }
+    return { glyphs, positions, advanceWidth }
+  }
+}
+
 interface Writing {
   readonly font?: Font
   readonly size?: number
@@ -62,7 +95,9 @@ export class PdfPaper {
       this.doc.registerFont(name, fontFile(file))
       this.doc.font(name)
       // The library does not say which glyphs a font has; the font that it keeps does.
-      this.glyphs.set(name, (this.doc as unknown as { _font: { font: GlyphSource } })._font.font)
+      const { _font: kept } = this.doc as unknown as { _font: KeptFont }
+      this.glyphs.set(name, kept.font)
+      layNumbersPlainly(kept)
     }
   }
 

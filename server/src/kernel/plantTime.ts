@@ -1,11 +1,16 @@
+type Parts = Intl.DateTimeFormatOptions
 const formats = new Map<string, Intl.DateTimeFormat>()
+
+/** Making a format takes longer than a thousand instants. */
+function formatOf(name: 'day' | 'time' | 'all', locale: string, timeZone: string, parts: Parts): Intl.DateTimeFormat {
+  const known = formats.get(`${name} ${timeZone}`) ?? new Intl.DateTimeFormat(locale, { timeZone, ...parts })
+  formats.set(`${name} ${timeZone}`, known)
+  return known
+}
 
 /** The calendar day of an instant in a time zone, `2026-03-02`. */
 export function dayIn(timeZone: string, instant: string | Date): string {
-  // Making a format takes longer than a thousand days.
-  const format = formats.get(timeZone) ?? new Intl.DateTimeFormat('en-CA', { timeZone, year: 'numeric', month: '2-digit', day: '2-digit' })
-  formats.set(timeZone, format)
-  return format.format(new Date(instant))
+  return formatOf('day', 'en-CA', timeZone, { year: 'numeric', month: '2-digit', day: '2-digit' }).format(new Date(instant))
 }
 
 /** The day of an instant in the plant: whoever has the plant's database, or a change of it, knows the zone. */
@@ -13,14 +18,13 @@ export const dayOf = ({ timeZone }: { readonly timeZone: string }, instant: stri
 
 /** Day and time of an instant in a time zone, to the minute: `2026-03-02 14:05`. */
 export function momentIn(timeZone: string, instant: string | Date): string {
-  const time = new Intl.DateTimeFormat('en-GB', { timeZone, hour: '2-digit', minute: '2-digit', hourCycle: 'h23' }).format(new Date(instant))
+  const time = formatOf('time', 'en-GB', timeZone, { hour: '2-digit', minute: '2-digit', hourCycle: 'h23' }).format(new Date(instant))
   return `${dayIn(timeZone, instant)} ${time}`
 }
 
 /** How far the zone is ahead of UTC at an instant, in milliseconds. */
 function offsetMs(timeZone: string, instant: Date): number {
-  const parts = new Intl.DateTimeFormat('en-US', {
-    timeZone,
+  const parts = formatOf('all', 'en-US', timeZone, {
     hourCycle: 'h23',
     year: 'numeric',
     month: 'numeric',

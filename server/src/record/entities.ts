@@ -25,6 +25,9 @@ export interface InspectionRow {
   asked: number
   answered: number
   openedAt: string
+  /** Who opened it by hand, and why; null where a control point asked for it. */
+  openedById: string | null
+  openReason: string | null
   startedAt: string | null
   startedById: string | null
   finishedAt: string | null
@@ -71,6 +74,8 @@ export const InspectionEntity = new EntitySchema<InspectionRow>({
     asked: int,
     answered: int,
     openedAt: text,
+    openedById: maybeText,
+    openReason: maybeText,
     startedAt: maybeText,
     startedById: mayReference('person'),
     finishedAt: maybeText,
@@ -239,5 +244,7 @@ export const ConsiderationEntity = new EntitySchema<ConsiderationRow>({
   indices: [
     { name: 'consideration_history', columns: ['planId', 'operationId', 'partId', 'at'] },
     { name: 'consideration_lot', columns: ['lotId'] },
+    { name: 'consideration_inspected', columns: ['planId', 'operationId', 'partId', 'at', 'id'], where: '"inspection_id" IS NOT NULL' },
+    { name: 'consideration_occasion', columns: ['occasionId'] },
   ],
 })

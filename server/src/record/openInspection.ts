@@ -211,6 +211,8 @@ export async function openInspection(
     asked: cellsAsked(asked),
     answered: 0,
     openedAt: work.now,
+    openedById: null,
+    openReason: null,
     startedAt: null,
     startedById: null,
     finishedAt: null,

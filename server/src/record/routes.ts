@@ -16,6 +16,7 @@ import { cancelInspection } from './cancel'
 import { InspectionEntity } from './entities'
 import { finishInspection } from './finish'
 import { loadInspection } from './inspections'
+import { openByHand } from './openByHand'
 import { queueFilters, type Asking } from './queueRepository'
 import { LineCache, recordReadings } from './recordReadings'
 import { seeTold } from './told'
@@ -67,6 +68,11 @@ export function recordRoutes(routes: Routes, kernel: Kernel): void {
     await requireNotTaken(work, params.id, person)
     await finishInspection(work, params.id, body.version, body.skips)
     return loadInspection(work.manager, params.id)
+  })
+
+  routes.change(record.openByHand, async (work, { params, body }) => {
+    const { id } = await openByHand(work, params.id, body)
+    return loadInspection(work.manager, id)
   })
 
   routes.change(record.answerOnSpot, async (work, { params, body }) => {

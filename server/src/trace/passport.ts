@@ -42,7 +42,18 @@ async function inspectionEvents(reader: Reader, lotId: string): Promise<Draft[]>
     const of = { inspectionId: head.id }
     const looked = head.unitLabel === null ? head.planName : `${head.planName}, ${head.unitLabel}`
     const samples = (lines.get(head.id) ?? []).map(({ name, reasoning }) => `${name}: ${reasoning}`).join(' · ')
-    events.push(event({ ...of, at: head.openedAt, kind: 'inspectionOpened', title: `${head.code} opened: ${looked}`, detail: samples }))
+    const byHand = head.openReason === null ? '' : ' by hand'
+    const why = head.openReason === null ? [] : [head.openReason]
+    events.push(
+      event({
+        ...of,
+        at: head.openedAt,
+        kind: 'inspectionOpened',
+        title: `${head.code} opened${byHand}: ${looked}`,
+        detail: [...why, samples].join(' · '),
+        byName: head.openedByName,
+      }),
+    )
     if (head.startedAt !== null)
       events.push(
         event({ ...of, at: head.startedAt, kind: 'inspectionStarted', title: `${head.code}: first reading`, detail: '', byName: head.startedByName }),

@@ -69,6 +69,8 @@ const inspection = (lines: InspectionLine[], answers: Reading[], change: Partial
     lotSize: 500,
     isGate: true,
     openedAt: '2026-03-02T08:00:00Z',
+    openedByName: null,
+    openReason: null,
     startedAt: null,
     startedByName: null,
     finishedAt: null,

@@ -16,6 +16,9 @@ function head(paper: PdfPaper, inspection: Inspection, { timeZone }: Printing): 
     ['From', sayOrigin(inspection)],
     ['Plan', `${inspection.planCode} ${inspection.planName}, revision ${inspection.planRevision}`],
     ['Operation', `${inspection.operationName}${inspection.isGate ? ', gate before put-away' : ''}`],
+    ...(inspection.openReason === null
+      ? []
+      : [['Opened', `by hand, by ${inspection.openedByName ?? '–'}: ${inspection.openReason}`] as [string, string]]),
     ['Started', `${moment(inspection.startedAt)}, ${inspection.startedByName ?? '–'}`],
     ['Finished', `${moment(inspection.finishedAt)}, ${inspection.finishedByName ?? '–'}`],
   ]

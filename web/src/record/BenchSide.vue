@@ -25,6 +25,7 @@
       · <OriginLine :origin="inspection" />.
       {{ holdWords }}
     </p>
+    <p v-if="inspection.openReason" class="small" data-test="by-hand">Opened by hand by {{ inspection.openedByName }}: {{ inspection.openReason }}</p>
     <p v-for="left in inspection.leftOut" :key="left.name" class="small" data-test="left-out">
       <b>{{ left.name }}</b> is asked once, with <router-link class="m" :to="`/record/${left.inspectionId}`">{{ left.code }}</router-link>.
     </p>

@@ -1,5 +1,5 @@
 <template>
-  <section v-if="offered.length > 0 || given.length > 0" class="finer stack" aria-labelledby="finer-title">
+  <section v-if="(mayGive && offered.length > 0) || given.length > 0" class="finer stack" aria-labelledby="finer-title">
     <h2 id="finer-title" class="small soft">Finer standing</h2>
     <p v-for="spot in given" :key="`${spot.containerId} ${spot.placeId} ${spot.standing}`" data-test="finer">
       <b>{{ spot.finer }}</b> <span class="soft">{{ whole(spot.quantity) }} {{ standingWords[spot.standing] }}{{ labelOf(spot) }}</span>

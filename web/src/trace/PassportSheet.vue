@@ -25,7 +25,17 @@
       <router-link v-if="mayMove" :to="{ path: '/run/transfers', query: { tab: 'hand', lot: id } }" data-test="move-pieces"
         >Move its pieces</router-link
       >
+      <a v-if="mayOpen && !isOpening" href="#" data-test="inspect-by-hand" @click.prevent="isOpening = true">Inspect by hand</a>
     </p>
+    <InspectByHand
+      :key="`hand ${id}`"
+      :lot-id="id"
+      :part-id="passport.lot.partId"
+      :balances="passport.balances"
+      :unit="passport.lot.unit"
+      :is-open="isOpening"
+      @closed="isOpening = false"
+    />
     <FinerStandingForm :key="id" :lot-id="id" :balances="passport.balances" @given="reload" />
     <ol class="spine" aria-label="Everything that happened, oldest first">
       <li v-for="(event, i) in passport.events" :key="i">
@@ -97,7 +107,7 @@ import { endpoints, type LotEvent } from '@nemawashi/contract'
 import { useCrumbs } from '../frame/crumbs'
 import { useThing } from '../frame/queries'
 import { useSession } from '../frame/session'
-import { computed } from 'vue'
+import { computed, ref, watch } from 'vue'
 import EmptyState from '../pieces/EmptyState.vue'
 import { amount, momentOf, verdictMark, whole } from '../pieces/format'
 import MarkSign from '../pieces/MarkSign.vue'
@@ -106,6 +116,7 @@ import QuantityBar from '../pieces/QuantityBar.vue'
 import SealStamp from '../pieces/SealStamp.vue'
 import { standingColours } from '../pieces/standingColours'
 import FinerStandingForm from './FinerStandingForm.vue'
+import InspectByHand from './InspectByHand.vue'
 import InspectionReadings from './InspectionReadings.vue'
 
 /** The whole story of one lot on one page: the spine, with the pieces' quantities as its width. */
@@ -114,6 +125,12 @@ const { data: passport, failure, reload } = useThing(endpoints.trace.getPassport
 const spineWidth = 44
 const mayMove = useSession().may(endpoints.run.transfer)
 const mayDecide = useSession().may(endpoints.contain.decideAgain)
+const mayOpen = useSession().may(endpoints.record.openByHand)
+const isOpening = ref(false)
+watch(
+  () => id,
+  () => (isOpening.value = false),
+)
 const hasDecision = computed(() => passport.value?.events.some(({ kind }) => kind === 'decided') ?? false)
 useCrumbs(() => [{ words: 'Trace', to: '/trace' }, { words: 'Lots', to: '/trace' }, { words: passport.value?.lot.code ?? '…' }])
 /** What is gone for good (returned, scrapped, used, shipped) no longer widens the spine. */

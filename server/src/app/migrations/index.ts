@@ -10,6 +10,7 @@ import { LedgerGuards1795567700000 } from './LedgerGuards1795567700000'
 import { Library1795579617776 } from './Library1795579617776'
 import { LibrarySearch1795610000000 } from './LibrarySearch1795610000000'
 import { Mended1795700000000 } from './Mended1795700000000'
+import { ByHand1797700000000 } from './ByHand1797700000000'
 import { Identity1797600000000 } from './Identity1797600000000'
 import { Picking1797500000000 } from './Picking1797500000000'
 import { Planning1797100000000 } from './Planning1797100000000'
@@ -22,6 +23,7 @@ import { Begin1796000000000 } from './server/Begin1796000000000'
 import { EveryOperationThere1796700000000 } from './server/EveryOperationThere1796700000000'
 import { ExpectedThere1797300000000 } from './server/ExpectedThere1797300000000'
 import { ScopesThere1797400000000 } from './server/ScopesThere1797400000000'
+import { ByHandThere1797700000000 } from './server/ByHandThere1797700000000'
 import { IdentityThere1797600000000 } from './server/IdentityThere1797600000000'
 import { PickingThere1797500000000 } from './server/PickingThere1797500000000'
 import { PlanningThere1797100000000 } from './server/PlanningThere1797100000000'
@@ -55,6 +57,7 @@ export const migrations = [
   Scopes1797400000000,
   Picking1797500000000,
   Identity1797600000000,
+  ByHand1797700000000,
 ]
 
 /** The same on a server, in the order in which they are run. */
@@ -70,4 +73,5 @@ export const serverMigrations = [
   ScopesThere1797400000000,
   PickingThere1797500000000,
   IdentityThere1797600000000,
+  ByHandThere1797700000000,
 ]
