@@ -63,6 +63,50 @@ describe.each(mainViews.map((view) => [view.name, view] as const))('the view %s'
   })
 })
 
+/** What axe objects to, beyond the rules of WCAG also how headings, tables and lists are made. */
+async function objections(hand: Hand): Promise<string[]> {
+  await new Promise((resolve) => setTimeout(resolve, 400))
+  await hand.page.evaluate(axe.source)
+  const { violations } = await hand.page.evaluate(() =>
+    (window as unknown as { axe: typeof axe }).axe.run(document, {
+      runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'],
+      rules: { 'heading-order': { enabled: true }, 'empty-table-header': { enabled: true }, 'label-content-name-mismatch': { enabled: true } },
+    }),
+  )
+  return violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html.slice(0, 160) ?? ''}`)
+}
+
+describe('what is empty, or opens over a page, has nothing that axe objects to', () => {
+  const sit = async (who: string, path: string) => {
+    const hand = await show({ name: '', who, path: async () => path, ready: 'main' })
+    return hand
+  }
+  it('a new plan without lines, a new characteristic', async () => {
+    for (const path of ['/define/plans/new', '/define/characteristics/new'])
+      expect([path, await objections(await sit('ilse', path))]).toEqual([path, []])
+  })
+
+  it('the menu of the person, and the passport with the form for an inspection by hand', async () => {
+    const hand = await sit('ilse', '/today')
+    await hand.page.click('button.me')
+    expect(await objections(hand)).toEqual([])
+    const { rows } = await api.call(endpoints.trace.listLots, { query: {} })
+    await sit('ilse', `/trace/${rows[0]?.id ?? ''}`)
+    await hand.page.waitForSelector('[data-test=inspect-by-hand]')
+    await hand.page.click('[data-test=inspect-by-hand]')
+    expect(await objections(hand)).toEqual([])
+  })
+
+  it('the release of a draft', async () => {
+    const draft = (await api.call(endpoints.define.listPlans, { query: { state: 'draft' } })).rows[0]
+    const hand = await sit('ilse', `/define/plans/${draft?.id ?? ''}`)
+    await hand.page.waitForSelector('[data-test=release]')
+    await hand.page.click('[data-test=release]')
+    await hand.page.waitForSelector('.v-overlay--active')
+    expect(await objections(hand)).toEqual([])
+  })
+})
+
 describe('the dark bench', () => {
   it('is switched with Shift+D and keeps its contrast', async () => {
     const bench = mainViews.find((view) => view.name === 'record') as MainView

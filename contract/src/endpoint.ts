@@ -48,6 +48,8 @@ export interface Endpoint<
   readonly secrets: readonly string[]
   /** Whether the answer holds a secret that is shown once: it is not remembered for a request that comes again. */
   readonly isShownOnce: boolean
+  /** A change that is stored also while the clock of the server is not believed. */
+  readonly isAtAnyTime: boolean
 }
 
 /** Whether somebody with these roles may call an address; null: nobody is signed in. The server asks this, and so do the pages. */
@@ -84,6 +86,7 @@ type Parts<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType, R exte
   reply: R
   secrets?: readonly string[]
   isShownOnce?: boolean
+  isAtAnyTime?: boolean
 }
 
 /** Declares an endpoint; what is not given is an empty object. */
@@ -93,10 +96,10 @@ export function endpoint<
   Q extends z.ZodType = typeof Nothing,
   B extends z.ZodType = typeof Nothing,
 >(method: Method, path: string, parts: Parts<P, Q, B, R>): Endpoint<P, Q, B, R> {
-  const { access, summary, reply, secrets = [], isShownOnce = false, ...given } = parts
+  const { access, summary, reply, secrets = [], isShownOnce = false, isAtAnyTime = false, ...given } = parts
   // What is left out stands in the types as an empty object, too.
   const said = { params: Nothing, query: Nothing, body: Nothing, ...given } as Pick<Endpoint<P, Q, B, R>, 'params' | 'query' | 'body'>
-  return { method, path, access, summary, reply, secrets, isShownOnce, ...said }
+  return { method, path, access, summary, reply, secrets, isShownOnce, isAtAnyTime, ...said }
 }
 
 /** What every list understands: search words, sorting, the key to go on after, and how many rows. */

@@ -26,6 +26,8 @@ export const Session = z.strictObject({
   timeZone: z.string(),
   /** What an administrator has to look after; null for nothing, and for everybody else. */
   trouble: z.string().nullable(),
+  /** What is wrong with the clock of the server, for administrators; null while it is believed. */
+  clockTrouble: z.string().nullable(),
   /** Whether the server speaks HTTPS. */
   isSecure: z.boolean(),
   needsFirstAdministrator: z.boolean(),
@@ -74,7 +76,7 @@ export const people = {
     access: 'anyone',
     summary: 'Whether the server and its database answer',
     reply: z.strictObject({
-      status: z.enum(['ok', 'notStoring', 'headNotWritten']),
+      status: z.enum(['ok', 'notStoring', 'clockWrong', 'headNotWritten']),
       trouble: z.string().nullable(),
       version: z.string(),
       startedAt: Instant,
@@ -86,9 +88,15 @@ export const people = {
     summary: 'Sign in; the answer sets the session cookie',
     body: z.strictObject({ signInName: z.string().max(60), password: z.string().max(200) }),
     secrets: ['password'],
+    isAtAnyTime: true,
     reply: z.strictObject({ person: Person }),
   }),
-  signOut: endpoint('DELETE', '/api/session', { access: 'anyone', summary: 'Sign out', reply: Nothing }),
+  signOut: endpoint('DELETE', '/api/session', { access: 'anyone', summary: 'Sign out', isAtAnyTime: true, reply: Nothing }),
+  agreeToClock: endpoint('POST', '/api/clock-agreement', {
+    access: administrator,
+    summary: 'Say that the clock of the server is right, after it went back or leapt ahead; the plant goes on from what it says now',
+    reply: Nothing,
+  }),
   createFirstAdministrator: endpoint('POST', '/api/first-administrator', {
     access: 'anyone',
     summary: 'Create the first administrator of an empty installation',

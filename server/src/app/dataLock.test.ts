@@ -52,13 +52,19 @@ describe('a data folder', () => {
 
   it('is rid of ended sessions and of keys that nobody repeats any more, and of nothing else', async () => {
     const database = await openSqlite(folder, schema)
-    const unit = new UnitOfWork(database.writer, { now: () => new Date('2026-03-20T00:00:00Z') }, () => 'id')
+    const now = Date.now()
+    const ago = (days: number) => new Date(now - days * 86_400_000)
+    const unit = new UnitOfWork(database.writer, { now: () => new Date() }, () => 'id')
+    const keys = () => database.reader.query('SELECT "key" FROM request_key')
     const key = (name: string, at: string) =>
       database.writer.query(`INSERT INTO request_key ("key", person_id, request_hash, reply, at) VALUES (?, '', '', '{}', ?)`, [name, at])
-    await key('old', '2026-03-01T00:00:00Z')
-    await key('young', '2026-03-19T00:00:00Z')
-    await forgetKeys(unit, new Date('2026-03-20T00:00:00Z'))
-    expect(await database.reader.query('SELECT "key" FROM request_key')).toEqual([{ key: 'young' }])
+    await key('old', ago(15).toISOString())
+    await key('young', ago(1).toISOString())
+    await forgetKeys(unit, new Date())
+    expect(await keys()).toEqual([{ key: 'young' }])
+    // A clock that is far ahead at a start makes no key old.
+    await forgetKeys(unit, ago(-30))
+    expect(await keys()).toEqual([{ key: 'young' }])
     await database.close()
   })
 })

@@ -58,7 +58,9 @@ export async function startHouse(config: Config, choices: Choices = {}): Promise
   const trouble = await lostEnd(database, file, key, await head())
   const happenings = new Happenings()
   for (const area of areas) area.hears?.(happenings, config)
-  const work = new UnitOfWork(database.writer, clock, choices.newId ?? v7, file, happenings)
+  // A clock that somebody sets is compared with one that goes along with it, or with none.
+  const passedMs = choices.clock === undefined ? () => performance.now() : (choices.monotonicMs ?? null)
+  const work = new UnitOfWork(database.writer, clock, choices.newId ?? v7, file, happenings, passedMs)
   const log = pino({ level: config.logLevel })
   if (trouble) {
     // The word outside is kept, and the chain says from here on that something is missing before it.

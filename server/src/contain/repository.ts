@@ -1,4 +1,5 @@
 import type { Filter, ListSpec } from '../kernel/lists'
+import { heldSinceSql } from '../stock/repository'
 
 const inStanding = (standing: string) => `SUM(CASE WHEN b.standing = '${standing}' THEN b.quantity ELSE 0 END)`
 
@@ -6,8 +7,8 @@ const inStanding = (standing: string) => `SUM(CASE WHEN b.standing = '${standing
 export function heldFilters({ fromDays, untilDays }: { fromDays?: number | undefined; untilDays?: number | undefined }, now: Date): Filter[] {
   const ago = (days: number) => new Date(now.getTime() - days * 86_400_000).toISOString()
   return [
-    ...(fromDays === undefined || fromDays === 0 ? [] : [{ sql: 'l.created_at <= ?', values: [ago(fromDays)] }]),
-    ...(untilDays === undefined ? [] : [{ sql: 'l.created_at > ?', values: [ago(untilDays)] }]),
+    ...(fromDays === undefined || fromDays === 0 ? [] : [{ sql: `${heldSinceSql} <= ?`, values: [ago(fromDays)] }]),
+    ...(untilDays === undefined ? [] : [{ sql: `${heldSinceSql} > ?`, values: [ago(untilDays)] }]),
   ]
 }
 
@@ -29,7 +30,7 @@ export const heldList: ListSpec = {
     unit: { sql: 't.unit' },
     onHold: { sql: 'h.on_hold', kind: 'number' },
     quarantined: { sql: 'h.quarantined', kind: 'number' },
-    heldSince: { sql: 'l.created_at' },
+    heldSince: { sql: heldSinceSql },
     inspectionId: { sql: 'i.id', isNullable: true },
     waitsFor: {
       sql: `CASE WHEN i.state = 'finished' AND i.verdict = 'notAcceptable' THEN 'decisionNotAcceptable' WHEN i.state = 'finished' THEN 'decisionAcceptable'

@@ -28,6 +28,12 @@ export function hashOf(row: Omit<AuditRow, 'hash' | 'seq'>): string {
 
 const columns = 'seq, at, person_id, action, subject, subject_id, before, after, why, previous_hash, hash, rows'
 
+/** How far the chain goes, and when its last entry was stored; null while it has none. */
+async function lastOf(reader: { query(sql: string): Promise<unknown[]> }): Promise<Head & { readonly at: string | null }> {
+  const [last] = (await reader.query('SELECT seq, hash, at FROM audit ORDER BY seq DESC LIMIT 1')) as (Head & { at: string })[]
+  return last ?? { ...beginning, at: null }
+}
+
 /** How far the chain goes. */
 export async function headOf(reader: { query(sql: string): Promise<unknown[]> }): Promise<Head> {
   const [last] = (await reader.query('SELECT seq, hash FROM audit ORDER BY seq DESC LIMIT 1')) as Head[]
@@ -47,18 +53,24 @@ export async function hashAt(
 /** Appends to the audit chain, inside the caller's transaction. */
 export class ChainWriter {
   /** How far it goes in this transaction; null where that has to be asked. */
-  private last: Head | null = null
+  private known: (Head & { readonly at: string | null }) | null = null
 
   constructor(private readonly connection: Connection) {}
 
   /** A transaction has begun, or a part of one was taken back: others may have gone on. */
   begin(): void {
-    this.last = null
+    this.known = null
+  }
+
+  /** How far it goes in this transaction, and when that was stored. */
+  async last(): Promise<Head & { readonly at: string | null }> {
+    this.known ??= await lastOf(this.connection)
+    return this.known
   }
 
   /** Appends the changes; the last of them carries the seals of all rows that were written. Gives the new head. */
   async append(at: string, personId: string | null, changes: readonly Change[], rows: RowSeals | null): Promise<Head> {
-    let { seq, hash } = this.last ?? (await headOf(this.connection))
+    let { seq, hash } = await this.last()
     const entries: unknown[][] = []
     for (const [i, change] of changes.entries()) {
       const { action, subject, subjectId } = change
@@ -73,7 +85,7 @@ export class ChainWriter {
       entries.push([seq, at, who, action, subject, subjectId, before, after, why, previousHash, hash, sealed])
     }
     await putTogether(this.connection, `audit (${columns})`, entries)
-    this.last = { seq, hash }
-    return this.last
+    this.known = { seq, hash, at }
+    return { seq, hash }
   }
 }

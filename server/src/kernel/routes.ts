@@ -114,7 +114,7 @@ export class Routes {
       if (key !== null && key.length > 100)
         throw new ServerError('input_invalid', 'The Idempotency-Key has more than 100 characters.', { field: 'Idempotency-Key' })
       const content = key === null ? '' : this.contentOf(endpoint, asked.request)
-      const request = { personId: asked.person?.id ?? null, key, content, isShownOnce: endpoint.isShownOnce }
+      const request = { personId: asked.person?.id ?? null, key, content, isShownOnce: endpoint.isShownOnce, isAtAnyTime: endpoint.isAtAnyTime }
       const first = await this.kernel.work.firstAnswer<ReplyOf<E>>(this.kernel.database.reader, request)
       if (first) return this.send(endpoint, asked, first.reply)
       const prepared = await prepare(asked as AskedOf<E>)

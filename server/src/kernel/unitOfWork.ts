@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto'
 import { setImmediate } from 'node:timers/promises'
-import { ChainWriter, type Change } from './auditChain'
+import { ChainWriter, type Change, headOf } from './auditChain'
+import { ClockGuard } from './clockGuard'
 import type { Head, HeadFile } from './chainHead'
 import type { RequestKeyRow } from './entities'
 import { Happenings, type Happened } from './happenings'
@@ -17,6 +18,8 @@ export interface ChangeRequest {
   readonly content: string
   /** The answer holds a secret: it is not kept. */
   readonly isShownOnce?: boolean
+  /** It is stored also while the clock is not believed. */
+  readonly isAtAnyTime?: boolean
 }
 
 /** What a change may use: the database inside its transaction, the clock, new ids, and the audit chain. */
@@ -64,6 +67,7 @@ export class UnitOfWork {
   private readonly waiting: Asked[] = []
   private running: Promise<void> | null = null
   private sealing: { readonly of: Writer['connection']; readonly chain: ChainWriter; readonly sealer: RowSealer } | null = null
+  private readonly guard: ClockGuard
   /** Why nothing can be stored now, of the last change that was tried; null while all is well. */
   trouble: ServerError | null = null
   /** Why it cannot be said outside how far the chain goes; null while it can. */
@@ -75,7 +79,20 @@ export class UnitOfWork {
     private readonly newId: () => string,
     private readonly head: HeadFile | null = null,
     private readonly happenings: Happenings = new Happenings(),
-  ) {}
+    passedMs: (() => number) | null = null,
+  ) {
+    this.guard = new ClockGuard(passedMs)
+  }
+
+  /** What is wrong with the clock; null while it is believed. */
+  get clockTrouble(): string | null {
+    return this.guard.trouble
+  }
+
+  /** The clock is right as it is now, says somebody who may. */
+  async agreeToClock(): Promise<void> {
+    this.guard.agree((await headOf(this.writer)).seq)
+  }
 
   /** What seals rows and appends to the chain, on the connection as it is now. */
   private get seals() {
@@ -186,7 +203,7 @@ export class UnitOfWork {
     const { chain, sealer } = this.seals
     const first = await this.firstAnswer<unknown>(writer, request)
     if (first) return { reply: first.reply, head: null }
-    const now = this.clock.now().toISOString()
+    const now = this.guard.instantOf(this.clock.now(), await chain.last(), request.isAtAnyTime === true).toISOString()
     const changes: Change[] = []
     let isUnchanged = false
     const counters = new Counters(writer)

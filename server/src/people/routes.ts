@@ -17,6 +17,13 @@ import { searchAll } from './searchRepository'
 
 const { people } = endpoints
 
+/** Whether changes are stored, and what stands in the way. */
+function healthOf({ trouble, clockTrouble, headTrouble }: House['work']) {
+  if (trouble) return { status: 'notStoring' as const, trouble: trouble.message }
+  if (clockTrouble !== null) return { status: 'clockWrong' as const, trouble: clockTrouble }
+  return headTrouble === null ? { status: 'ok' as const, trouble: null } : { status: 'headNotWritten' as const, trouble: headTrouble }
+}
+
 export function peopleRoutes(routes: Routes, kernel: House): void {
   const { attempts, areas } = kernel
   const list = auditList(Object.assign({}, ...areas.map(({ subjects }) => subjects)) as Subjects)
@@ -27,8 +34,7 @@ export function peopleRoutes(routes: Routes, kernel: House): void {
   routes.read(people.health, async (db) => {
     await db.countBy(PersonEntity, {})
     return {
-      status: kernel.work.trouble ? ('notStoring' as const) : kernel.work.headTrouble !== null ? ('headNotWritten' as const) : ('ok' as const),
-      trouble: kernel.work.trouble?.message ?? kernel.work.headTrouble,
+      ...healthOf(kernel.work),
       version: kernel.version,
       startedAt: kernel.startedAt,
     }
@@ -39,6 +45,7 @@ export function peopleRoutes(routes: Routes, kernel: House): void {
     timeZone: kernel.config.timeZone,
     // Whoever looks after the plant sees it on every page.
     trouble: person?.roles.includes('administrator') ? kernel.work.headTrouble : null,
+    clockTrouble: person?.roles.includes('administrator') ? kernel.work.clockTrouble : null,
     isSecure: kernel.config.tls !== null,
     needsFirstAdministrator: person === null && (await countPeople()) === 0,
     demoPeople: person === null ? [...kernel.demoPeople] : [],
@@ -55,6 +62,19 @@ export function peopleRoutes(routes: Routes, kernel: House): void {
       await kernel.sessions.open(work, person.id, request, response)
       work.audit({ action: 'signed in', subject: 'person', subjectId: person.id, personId: person.id })
       return { person }
+    },
+  )
+
+  routes.changeAfter(
+    people.agreeToClock,
+    async () => {
+      const was = kernel.work.clockTrouble
+      await kernel.work.agreeToClock()
+      return was
+    },
+    async (work, _asked, was) => {
+      work.audit({ action: 'clock agreed', subject: 'plant', subjectId: '', after: { was } })
+      return {}
     },
   )
 

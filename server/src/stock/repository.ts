@@ -232,6 +232,13 @@ export async function concededBefore(reader: Reader, lotId: string): Promise<Con
   return rows
 }
 
+/**
+ * Since when pieces of a lot `l` wait: since the earliest hold on it that is open, or since pieces of it were quarantined. Where they are moved
+ * to meanwhile, and when the lot came, makes no difference.
+ */
+export const heldSinceSql = `COALESCE((SELECT MIN(x.opened_at) FROM hold x WHERE x.lot_id = l.id AND x.closed_at IS NULL),
+  (SELECT MIN(q.at) FROM movement q WHERE q.lot_id = l.id AND q.to_standing = 'quarantined'), l.created_at)`
+
 /** The containers and serial numbers of a lot, by what is written on them. */
 export async function unitKindsOf(reader: Reader, lotId: string): Promise<{ id: string; label: string; serial: string | null; kind: UnitKind }[]> {
   return (await reader.query(

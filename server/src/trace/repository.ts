@@ -4,7 +4,7 @@ import type { Reader } from '../kernel/database'
 import type { InspectionRow } from '../record/entities'
 import type { ListSpec } from '../kernel/lists'
 import { isDecidingSql, looksAtLot } from '../record/queueRepository'
-import { arrivedQuantity } from '../stock/repository'
+import { arrivedQuantity, heldSinceSql } from '../stock/repository'
 
 export const lotList: ListSpec = {
   from: 'lot l JOIN part t ON t.id = l.part_id LEFT JOIN partner s ON s.id = l.supplier_id',
@@ -130,12 +130,12 @@ export async function countFinished(reader: Reader, since: string, verdict?: 'ac
   return row?.n ?? 0
 }
 
-/** When each lot came to be that has pieces on hold or in quarantine. */
+/** Since when each lot waits that has pieces on hold or in quarantine. */
 export async function heldSince(reader: Reader): Promise<string[]> {
   const rows = (await reader.query(
-    `SELECT l.created_at FROM lot l WHERE l.id IN (SELECT lot_id FROM balance WHERE standing IN ('onHold', 'quarantined') AND quantity > 0)`,
-  )) as { createdAt: string }[]
-  return rows.map(({ createdAt }) => createdAt)
+    `SELECT ${heldSinceSql} AS held_since FROM lot l WHERE l.id IN (SELECT lot_id FROM balance WHERE standing IN ('onHold', 'quarantined') AND quantity > 0)`,
+  )) as { heldSince: string }[]
+  return rows.map((row) => row.heldSince)
 }
 
 /** What was judged since an instant, in order. */

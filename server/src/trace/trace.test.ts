@@ -137,4 +137,19 @@ describe('the lots that are held', () => {
     expect(groups).toEqual([[0], [0], [1], [1], [3], [3], [7], [7]])
     await small.stop()
   })
+
+  it('wait since they were held, and not since their lot came', async () => {
+    const small = await startPlant()
+    const its = await stock(small)
+    const plan = await its.plan('PL-1', [{ characteristicId: its.measured.id }])
+    const { lots } = await receive(small, its)
+    await small.later('2026-03-12T06:00:00Z')
+    const inspector = await small.as('inspector')
+    const body = { planId: plan.id, operationId: its.receiving.id, containerId: null, isHolding: true, reason: 'looked odd' }
+    await inspector.call(endpoints.record.openByHand, { params: { id: lots[0]?.id ?? '' }, body })
+    const { rows } = await inspector.call(endpoints.contain.listHeld, { query: {} })
+    expect(rows[0]?.heldSince.slice(0, 10)).toBe('2026-03-12')
+    expect((await inspector.call(endpoints.contain.listHeld, { query: { fromDays: 3 } })).rows).toEqual([])
+    await small.stop()
+  })
 })

@@ -15,6 +15,9 @@
     <p v-if="storageTrouble" class="trouble" role="alert" data-test="storage-trouble">
       {{ storageTrouble }} What you type is kept on this screen; tell the administrator.
     </p>
+    <p v-else-if="session.clockTrouble" class="trouble" role="alert" data-test="clock-trouble">
+      {{ session.clockTrouble }} <v-btn size="small" variant="outlined" data-test="clock-right" @click="session.agreeToClock()">It is right</v-btn>
+    </p>
     <p v-else-if="session.plantTrouble" class="trouble" role="alert" data-test="plant-trouble">{{ session.plantTrouble }}</p>
     <SignInAgain />
     <AskDialog v-if="hasAsked" />

@@ -17,16 +17,20 @@
           {{ session.person?.initials }}
         </button>
       </template>
-      <v-list density="compact" min-width="220">
-        <v-list-item :title="session.person?.name" :subtitle="session.person?.roles.map((role) => roleWords[role]).join(', ')" />
+      <v-sheet min-width="220" elevation="4" rounded>
+        <p class="who">
+          <b>{{ session.person?.name }}</b><br /><span class="soft small">{{ session.person?.roles.map((role) => roleWords[role]).join(', ') }}</span>
+        </p>
         <v-divider />
-        <v-list-item to="/people" title="People and roles" />
-        <v-list-item v-if="maySeeChain" to="/people/audit" title="Audit chain" />
-        <v-list-item href="/api/docs" title="API" />
-        <v-list-item to="/people/sessions" title="Your sessions" />
-        <v-list-item title="Change password" @click="isChangingPassword = true" />
-        <v-list-item title="Sign out" @click="signOut" />
-      </v-list>
+        <v-list density="compact" role="menu" :aria-label="session.person?.name">
+          <v-list-item role="menuitem" to="/people" title="People and roles" />
+          <v-list-item v-if="maySeeChain" role="menuitem" to="/people/audit" title="Audit chain" />
+          <v-list-item role="menuitem" href="/api/docs" title="API" />
+          <v-list-item role="menuitem" to="/people/sessions" title="Your sessions" />
+          <v-list-item role="menuitem" title="Change password" @click="isChangingPassword = true" />
+          <v-list-item role="menuitem" title="Sign out" @click="signOut" />
+        </v-list>
+      </v-sheet>
     </v-menu>
     <PasswordDialog v-model="isChangingPassword" />
   </nav>
@@ -54,6 +58,10 @@ async function signOut(): Promise<void> {
 </script>
 
 <style scoped>
+.who {
+  padding: 10px 16px;
+  margin: 0;
+}
 .rail {
   border-right: 1px solid var(--rule);
   background: var(--paper);

@@ -15,7 +15,7 @@
           <th class="right" style="width: 104px">quantity</th>
           <th style="width: 206px">do</th>
           <th>reason</th>
-          <th style="width: 64px" />
+          <th style="width: 64px"><span class="sr-only">change the rows</span></th>
         </tr>
       </thead>
       <tbody>

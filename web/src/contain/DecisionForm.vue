@@ -20,7 +20,7 @@
           <th style="width: 124px" class="right">quantity</th>
           <th style="width: 214px">do</th>
           <th>reason</th>
-          <th style="width: 92px" />
+          <th style="width: 92px"><span class="sr-only">change the rows</span></th>
         </tr>
       </thead>
       <tbody>

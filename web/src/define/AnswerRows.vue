@@ -6,7 +6,7 @@
         <th>answer</th>
         <th>means</th>
         <th>then also inspect by</th>
-        <th></th>
+        <th><span class="sr-only">take it out</span></th>
       </tr>
     </thead>
     <tbody>

@@ -1,7 +1,7 @@
 <template>
   <section class="documents" aria-label="Pictures and documents">
     <div class="row">
-      <h3 class="grow">Pictures and documents</h3>
+      <h2 class="grow minor">Pictures and documents</h2>
       <label v-if="!isFixed" class="pick"
         >Add a file<input
           type="file"

@@ -9,8 +9,8 @@
           <th class="right">lower</th>
           <th class="right">nominal</th>
           <th class="right">upper</th>
-          <th></th>
-          <th></th>
+          <th><span class="sr-only">as written</span></th>
+          <th><span class="sr-only">take it out</span></th>
         </tr>
       </thead>
       <tbody>

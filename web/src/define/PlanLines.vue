@@ -1,5 +1,5 @@
 <template>
-  <div class="lines" role="list" aria-label="Lines of the plan, in order">
+  <div class="lines" :role="lines.length > 0 ? 'list' : undefined" :aria-label="lines.length > 0 ? 'Lines of the plan, in order' : undefined">
     <div
       v-for="(line, i) in lines"
       :key="line.characteristicId"

@@ -9,7 +9,7 @@
     <table v-if="right" class="plain">
       <thead>
         <tr>
-          <th></th>
+          <th><span class="sr-only">what</span></th>
           <th>revision {{ left.revision }}</th>
           <th>revision {{ right.revision }}</th>
         </tr>

@@ -6,7 +6,7 @@
         <th>n, pieces</th>
         <th>Ac</th>
         <th>Re</th>
-        <th></th>
+        <th><span class="sr-only">take it out</span></th>
       </tr>
     </thead>
     <tbody>

@@ -2,7 +2,7 @@
   <table class="plain compare" aria-label="The rules side by side">
     <thead>
       <tr>
-        <th></th>
+        <th><span class="sr-only">what</span></th>
         <th v-for="line in lines" :key="line.letter" class="right">
           <b :style="{ color: line.color }">{{ line.letter }}</b>
         </th>

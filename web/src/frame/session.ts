@@ -32,6 +32,7 @@ export const useSession = defineStore('session', () => {
 
   /** What an administrator has to look after. */
   const plantTrouble = ref<string | null>(null)
+  const clockTrouble = ref<string | null>(null)
   /** Why the server cannot be asked who is signed in, while it cannot; it is asked again until it answers. */
   const trouble = ref<string | null>(null)
 
@@ -62,10 +63,17 @@ export const useSession = defineStore('session', () => {
     person.value = session.person
     plantZone.value = session.timeZone
     plantTrouble.value = session.trouble
+    clockTrouble.value = session.clockTrouble
     isSecure.value = session.isSecure
     needsFirstAdministrator.value = session.needsFirstAdministrator
     demoPeople.value = session.demoPeople
     hasLoaded.value = true
+  }
+
+  /** Says that the clock of the server is right as it is. */
+  async function agreeToClock(): Promise<void> {
+    await call(people.agreeToClock, {})
+    await load()
   }
 
   async function signIn(signInName: string, password: string): Promise<void> {
@@ -135,6 +143,8 @@ export const useSession = defineStore('session', () => {
     interrupted,
     trouble,
     plantTrouble,
+    clockTrouble,
+    agreeToClock,
     load,
     reach,
     signIn,

@@ -9,7 +9,7 @@
           <th>Browser</th>
           <th>Since</th>
           <th>Until</th>
-          <th />
+          <th><span class="sr-only">end it</span></th>
         </tr>
       </thead>
       <tbody>

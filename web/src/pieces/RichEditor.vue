@@ -36,7 +36,7 @@ const buttons: readonly { style: Style; sign: string; tag: string; title: string
   { style: 'strong', sign: 'B', tag: 'b', title: 'strong (Ctrl+B)' },
   { style: 'emphasis', sign: 'I', tag: 'i', title: 'emphasised (Ctrl+I)' },
   { style: 'points', sign: '• list', tag: 'span', title: 'list' },
-  { style: 'steps', sign: '1. steps', tag: 'span', title: 'numbered steps' },
+  { style: 'steps', sign: 'steps', tag: 'span', title: 'numbered steps' },
 ]
 const isStyled = computed(() => /\*|^#|^- |^\d+\. /m.test(text.value))
 

@@ -7,7 +7,7 @@
         <table class="plain">
           <thead>
             <tr>
-              <th />
+              <th><span class="sr-only">what</span></th>
               <th>yours</th>
               <th>{{ by }}</th>
             </tr>

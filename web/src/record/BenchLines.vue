@@ -1,6 +1,6 @@
 <template>
   <section class="lines" aria-label="Lines of the plan">
-    <h3>Lines of the plan</h3>
+    <h2 class="minor">Lines of the plan</h2>
     <button
       v-for="(entry, i) in lines"
       :key="entry.id"
@@ -52,7 +52,7 @@ const emit = defineEmits<{ line: [index: number] }>()
   overflow: auto;
   padding-top: 14px;
 }
-.lines h3 {
+.lines h2 {
   padding: 0 16px 8px;
 }
 .line {

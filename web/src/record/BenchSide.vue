@@ -1,6 +1,6 @@
 <template>
   <section class="side" aria-label="Finding">
-    <h3>{{ isOpen ? 'Finding so far' : 'Finding' }}</h3>
+    <h2 class="minor">{{ isOpen ? 'Finding so far' : 'Finding' }}</h2>
     <ReasoningLine :verdict="finding.verdict" :reasoning="sayFinding(finding)" data-test="finding" />
     <ReasoningLine
       v-for="entry in finding.lines"
@@ -15,7 +15,7 @@
       <BenchHolder :id="inspection.id" :code="inspection.code" :assignment="inspection.assignment" @changed="emit('assigned', $event)" />
     </template>
     <hr />
-    <h3>Held for this inspection</h3>
+    <h2 class="minor">Held for this inspection</h2>
     <p v-if="inspection.subjectKind === 'load'" class="small">The load of <OriginLine :origin="inspection" />. {{ loadWords }}</p>
     <QuantityBar v-else :balances="inspection.balances" :unit="inspection.unit" />
     <p v-if="inspection.subjectKind !== 'load'" class="small">

@@ -55,7 +55,7 @@
           <th class="right">Quantity</th>
           <th class="right">{{ dispatch.state === 'sent' ? 'Left' : 'Ready to leave' }}</th>
           <th class="right">Came back</th>
-          <th v-if="dispatch.state === 'sent' && mayAct" />
+          <th v-if="dispatch.state === 'sent' && mayAct"><span class="sr-only">take back</span></th>
         </tr>
       </thead>
       <tbody>

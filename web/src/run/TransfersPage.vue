@@ -61,7 +61,7 @@
             <th>Lies in</th>
             <th>Belongs to</th>
             <th>By the rule</th>
-            <th />
+            <th><span class="sr-only">move</span></th>
           </tr>
         </thead>
         <tbody>
