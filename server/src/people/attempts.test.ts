@@ -68,7 +68,7 @@ describe('guessing a password', () => {
 
   it('at one name from many addresses is slowed too, and never for long', async () => {
     const { fail } = guard()
-    for (let i = 0; i < 40; i++) await fail('rosa', `address ${i}`)
+    for (let i = 0; i < 60; i++) await fail('rosa', `address ${i}`)
     const wait = await fail('rosa', 'another')
     expect(wait).toBeGreaterThan(0)
     expect(wait).toBeLessThanOrEqual(60)
@@ -88,5 +88,27 @@ describe('guessing a password', () => {
     const { attempts, fail, waitOf } = guard()
     for (let i = 0; i < 500; i++) await fail('anja', `address ${i % 7}`)
     expect(await waitOf(() => attempts.seal('id of anja'))).toBe(0)
+  })
+})
+
+describe('the owner of a name that strangers guess at', () => {
+  it('gets a turn from an address where nobody failed, and from a device that was signed in on before', async () => {
+    const { fail, waitOf, attempts } = guard()
+    for (let i = 0; i < 25; i++) await fail('rosa', `stranger ${i}`)
+    // The name waits by now; where strangers have failed already, all of it counts.
+    expect(await fail('rosa', 'stranger 3')).toBeGreaterThan(0)
+    const succeeded = await attempts.signIn('rosa', 'her bench')
+    await succeeded()
+    for (let i = 0; i < 40; i++) await fail('rosa', `another stranger ${i}`)
+    // Addresses that are new every time are no way around it for long.
+    expect(await fail('rosa', 'one more')).toBeGreaterThan(0)
+    expect(await waitOf(() => attempts.signIn('rosa', 'one more', 'her device'))).toBe(0)
+  })
+
+  it('is counted by the device itself: five failures there, and it waits like any', async () => {
+    const { waitOf, attempts } = guard()
+    const waits = []
+    for (let i = 0; i < 6; i++) waits.push(await waitOf(() => attempts.signIn('rosa', 'here', 'her device')))
+    expect(waits).toEqual([0, 0, 0, 0, 0, 1])
   })
 })

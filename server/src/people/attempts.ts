@@ -7,12 +7,18 @@ interface Limit {
   readonly longestWaitMs: number
 }
 
-/** Who guesses at one name from one address waits soon; a name, and an address with many people behind it, only after many failures and never long. */
+/**
+ * Who guesses at one name from one address waits soon; a name, and an address with many people behind it, only after many failures and never
+ * long. Strangers who guess at a name keep its owner from nothing: a device that they signed in on before is counted by itself, and an
+ * address from which nobody failed gets its turn, for so many such addresses an hour.
+ */
 const limits = {
   pair: { free: 3, longestWaitMs: 5 * 60_000 },
   name: { free: 20, longestWaitMs: 60_000 },
   address: { free: 100, longestWaitMs: 30_000 },
   seal: { free: 5, longestWaitMs: 60_000 },
+  device: { free: 5, longestWaitMs: 60_000 },
+  fresh: { free: 30, longestWaitMs: 60_000 },
 } as const satisfies Record<string, Limit>
 
 type Kind = keyof typeof limits
@@ -29,13 +35,19 @@ export function nameKey(name: string): string {
 export class Attempts {
   constructor(private readonly store: AttemptStore) {}
 
-  /** A try to sign in; gives what to call when it succeeds. @throws {ServerError} `too_many_attempts`, with the seconds to wait. */
-  signIn(name: string, address: string): Promise<() => Promise<void>> {
+  /**
+   * A try to sign in; gives what to call when it succeeds.
+   * @param device number of a device that this person signed in on before
+   * @throws {ServerError} `too_many_attempts`, with the seconds to wait.
+   */
+  signIn(name: string, address: string, device: string | null = null): Promise<() => Promise<void>> {
     const key = nameKey(name)
+    if (device !== null) return this.begin([['device', device]])
     return this.begin([
       ['pair', `${key} ${address}`],
       ['name', key],
       ['address', address],
+      ['fresh', key],
     ])
   }
 
@@ -47,9 +59,13 @@ export class Attempts {
   private async begin(of: readonly (readonly [Kind, string])[]): Promise<() => Promise<void>> {
     const keys = of.map(([kind, key]) => `${kind} ${key}`)
     const seconds = await this.store.change(keys, (kept, now) => {
-      const waiting = Math.max(0, ...keys.map((key) => (kept.get(key)?.untilMs ?? 0) - now))
+      const waitOf = (kind: Kind) => Math.max(0, ...of.map(([other, key]) => (other === kind ? (kept.get(`${kind} ${key}`)?.untilMs ?? 0) - now : 0)))
+      const hasFailed = of.some(([kind, key]) => (kind === 'pair' || kind === 'address') && kept.has(`${kind} ${key}`))
+      const isFresh = !hasFailed && waitOf('name') > 0
+      const waits = of.map(([kind]) => (kind === (isFresh ? 'name' : 'fresh') ? 0 : waitOf(kind)))
+      const waiting = Math.max(0, ...waits)
       if (waiting > 0) return Math.ceil(waiting / 1000)
-      for (const [i, [kind]] of of.entries()) count(kept, keys[i] as string, kind, now)
+      for (const [i, [kind]] of of.entries()) if (kind !== 'fresh' || isFresh) count(kept, keys[i] as string, kind, now)
       return 0
     })
     if (seconds > 0) throw new ServerError('too_many_attempts', `Too many failed attempts. Try again in ${seconds} s.`, { seconds })
@@ -69,6 +85,6 @@ function count(kept: Kept, key: string, kind: Kind, now: number): void {
 function takeBack(kept: Kept, key: string, kind: Kind): void {
   const entry: Attempt | undefined = kept.get(key)
   if (!entry) return
-  if (kind === 'pair' || kind === 'seal' || entry.count <= 1) kept.delete(key)
+  if (kind === 'pair' || kind === 'seal' || kind === 'device' || entry.count <= 1) kept.delete(key)
   else kept.set(key, { ...entry, count: entry.count - 1, untilMs: 0 })
 }

@@ -7,6 +7,7 @@ import { isPassword } from './passwords'
 
 /**
  * The active person with this sign-in name and password, or null. Tries are counted before they are looked at, and slow further ones.
+ * @param deviceOf the number of the device, where that person signed in on it before
  * @throws {ServerError} `too_many_attempts`.
  */
 export async function checkPassword(
@@ -15,9 +16,10 @@ export async function checkPassword(
   signInName: string,
   password: string,
   address: string,
+  deviceOf: (personId: string) => string | null = () => null,
 ): Promise<PersonRow | null> {
-  const succeeded = await attempts.signIn(signInName, address)
   const row = await reader.findOneBy(PersonEntity, { signInKey: nameKey(signInName) })
+  const succeeded = await attempts.signIn(signInName, address, row === null ? null : deviceOf(row.id))
   if (!(await isPassword(row?.passwordHash ?? null, password)) || !row?.isActive) return null
   await succeeded()
   return row

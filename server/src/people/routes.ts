@@ -10,6 +10,7 @@ import { PersonEntity, personOf } from './entities'
 import { auditFilters, auditList } from './auditRepository'
 import { auditOnPaper, auditPaper } from './auditPdf'
 import { checkPassword, checkSeal } from './checkPassword'
+import { Devices } from './devices'
 import { createPerson, requireFreeSignInName } from './createPerson'
 import { hashPassword } from './passwords'
 import { sendPaper } from '../kernel/paper'
@@ -26,6 +27,7 @@ function healthOf({ trouble, clockTrouble, headTrouble }: House['work']) {
 
 export function peopleRoutes(routes: Routes, kernel: House): void {
   const { attempts, areas } = kernel
+  const devices = new Devices(kernel.chain.key, kernel.config.tls !== null)
   const list = auditList(Object.assign({}, ...areas.map(({ subjects }) => subjects)) as Subjects)
   const finds = areas.flatMap((area) => area.finds ?? [])
   const { reader } = kernel.database
@@ -54,12 +56,13 @@ export function peopleRoutes(routes: Routes, kernel: House): void {
   routes.changeAfter(
     people.signIn,
     async ({ body, request }) => {
-      const row = await checkPassword(reader, attempts, body.signInName, body.password, request.ip ?? '')
+      const row = await checkPassword(reader, attempts, body.signInName, body.password, request.ip ?? '', (id) => devices.of(request, id))
       if (!row) throw new ServerError('sign_in_failed', 'The name or the password is wrong.')
       return personOf(row)
     },
     async (work, { request, response }, person) => {
       await kernel.sessions.open(work, person.id, request, response)
+      devices.remember(request, response, person.id)
       work.audit({ action: 'signed in', subject: 'person', subjectId: person.id, personId: person.id })
       return { person }
     },
