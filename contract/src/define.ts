@@ -128,6 +128,8 @@ export const Past = z.strictObject({
       day: z.string(),
       atHours: z.number(),
       quantity: z.int(),
+      /** The order that it came under; empty where there is none. */
+      order: z.string(),
       sampleSize: z.int(),
       accept: z.int(),
       readings: z.array(z.strictObject({ value: z.string().nullable(), isConforming: z.boolean() })),

@@ -10,6 +10,7 @@ export interface LotRow {
   supplierName: string
   openedAt: string
   quantity: number
+  order: string
   sampleSize: number
   accept: number
   details: string | null
@@ -25,9 +26,9 @@ export async function recordedLots(
   const filters = [query.partId === undefined ? '' : 'AND l.part_id = ?', query.supplierId === undefined ? '' : 'AND l.supplier_id = ?'].join(' ')
   const values = [query.partId, query.supplierId].filter((value) => value !== undefined)
   return (await reader.query(
-    `SELECT n.id AS line_id, l.id, l.code, t.code AS part_code, s.name AS supplier_name, i.opened_at, i.lot_size AS quantity, ${adaptedSql('size', 'n')} AS sample_size, ${adaptedSql('accept', 'n')} AS accept, c.details
+    `SELECT n.id AS line_id, l.id, l.code, t.code AS part_code, s.name AS supplier_name, i.opened_at, i.lot_size AS quantity, COALESCE(v.order_number, '') AS "order", ${adaptedSql('size', 'n')} AS sample_size, ${adaptedSql('accept', 'n')} AS accept, c.details
      FROM characteristic_revision c JOIN inspection_line n ON n.characteristic_revision_id = c.id JOIN inspection i ON i.id = n.inspection_id
-     JOIN lot l ON l.id = i.lot_id JOIN part t ON t.id = l.part_id LEFT JOIN partner s ON s.id = l.supplier_id
+     JOIN lot l ON l.id = i.lot_id LEFT JOIN occasion v ON v.id = l.origin_id JOIN part t ON t.id = l.part_id LEFT JOIN partner s ON s.id = l.supplier_id
      WHERE c.characteristic_id = ? AND i.state IN ('finished', 'decided') ${filters}
      ORDER BY i.opened_at DESC, i.id DESC LIMIT ?`,
     [characteristicId, ...values, most],

@@ -35,4 +35,9 @@ describe('the past under another plan', () => {
     expect(found?.accepted).toBeGreaterThan(0.3)
     expect(found?.accepted).toBeLessThan(0.9)
   })
+
+  it('once an order looks at the first lot of each order, and at what belongs to none', () => {
+    const lots = ['A', 'A', 'B', '', 'A'].map((order) => ({ ...lot(5, 0), order }))
+    expect([...replay(lots, { frequency: { kind: 'oncePerOrder' } })].map(({ isInspected }) => isInspected)).toEqual([true, false, true, true, false])
+  })
 })
