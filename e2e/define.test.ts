@@ -144,7 +144,13 @@ describe('the sampling workshop', () => {
     for (let i = 0; i < 3; i++) await press('[data-test=add-rule]')
     await hand.page.waitForFunction(() => document.querySelectorAll('[data-test=sentence]').length === 4)
     expect(await hand.page.$('[data-test=add-rule]')).toBeNull()
-    expect(await hand.page.$$eval('.compare thead th', (heads) => heads.map((head) => head.textContent?.trim()))).toEqual(['what', 'A', 'B', 'C', 'D'])
+    expect(await hand.page.$$eval('.compare thead th', (heads) => heads.map((head) => head.textContent?.trim()))).toEqual([
+      'what',
+      'A',
+      'B',
+      'C',
+      'D',
+    ])
     await hand.sees(/Reckoned with [\d.]+ lots a month, as the last \d+ recorded lots arrived/)
     await hand.open(await hand.page.evaluate(() => location.pathname + location.search))
     await hand.page.waitForFunction(() => document.querySelectorAll('[data-test=sentence]').length === 4)
