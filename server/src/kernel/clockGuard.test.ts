@@ -66,3 +66,22 @@ it('a plant whose clock went back stores nothing but who comes and goes, tells a
     await plant.stop()
   }
 })
+
+it('a plant whose clock leapt ahead lets an administrator in, who ends it', async () => {
+  const plant = await startPlant()
+  try {
+    const { people, define } = endpoints
+    const create = (code: string) => plant.administrator.call(define.families.create, { body: { code, name: 'Family' } as never })
+    await create('F-1')
+    const leapMs = 40 * 86_400_000
+    plant.clock.time += leapMs
+    plant.clock.leaptMs += leapMs
+    // Sessions have ended by this clock, and one that is begun by it holds.
+    await plant.administrator.call(people.signIn, { body: { signInName: 'admin', password: 'a-test-password' } })
+    expect(await refusal(create('F-2'))).toMatchObject({ code: 'clock_wrong' })
+    expect(await refusal(plant.administrator.call(people.agreeToClock, {}))).toBeNull()
+    await create('F-2')
+  } finally {
+    await plant.stop()
+  }
+})

@@ -25,7 +25,8 @@ export const setupCode = 'TEST-CODE'
 /** A small plant on a real server and a real database in a folder of its own, with a clock that tests set. */
 export async function startPlant(environment: Record<string, string> = {}) {
   const { dataFolder: folder, databaseServer, remove } = await testPlace()
-  const clock = { time: Date.parse('2026-03-02T06:00:00Z'), now: () => new Date((clock.time += 1)) }
+  // What it leaps by is no time that passed.
+  const clock = { time: Date.parse('2026-03-02T06:00:00Z'), leaptMs: 0, now: () => new Date((clock.time += 1)) }
   const config = readConfig({
     PORT: '0',
     NEMAWASHI_DATA: folder,
@@ -34,7 +35,7 @@ export async function startPlant(environment: Record<string, string> = {}) {
     NEMAWASHI_TIME_ZONE: 'Europe/Vienna',
     ...environment,
   })
-  const kernel = await startHouse(config, { clock, isCheckingReplies: true, setupCode, monotonicMs: () => clock.time })
+  const kernel = await startHouse(config, { clock, isCheckingReplies: true, setupCode, monotonicMs: () => clock.time - clock.leaptMs })
   const server = buildApp(kernel, null).listen(0, '127.0.0.1')
   await new Promise((resolve) => server.once('listening', resolve))
   const base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`
