@@ -37,22 +37,28 @@ async function show(view: MainView): Promise<Hand> {
   return hand
 }
 
+/** What axe objects to, beyond the rules of WCAG also how headings, tables and lists are made. */
+async function objections(hand: Hand): Promise<string[]> {
+  await hand.page.evaluate(axe.source)
+  const { violations } = await hand.page.evaluate(() =>
+    (window as unknown as { axe: typeof axe }).axe.run(document, {
+      runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'],
+      rules: { 'heading-order': { enabled: true }, 'empty-table-header': { enabled: true }, 'label-content-name-mismatch': { enabled: true } },
+    }),
+  )
+  return violations.map(
+    ({ id, nodes }) =>
+      `${id}: ${nodes
+        .slice(0, 3)
+        .map(({ html }) => html.slice(0, 160))
+        .join(' | ')}`,
+  )
+}
+
 describe.each(mainViews.map((view) => [view.name, view] as const))('the view %s', (_name, view) => {
   it('has nothing that axe objects to, says no error, and fits a width of 1024', async () => {
     const hand = await show(view)
-    await hand.page.evaluate(axe.source)
-    const { violations } = await hand.page.evaluate(() =>
-      (window as unknown as { axe: typeof axe }).axe.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'] }),
-    )
-    expect(
-      violations.map(
-        (violation) =>
-          `${violation.id}: ${violation.nodes
-            .slice(0, 3)
-            .map((node) => node.html.slice(0, 160))
-            .join(' | ')}`,
-      ),
-    ).toEqual([])
+    expect(await objections(hand)).toEqual([])
     expect(hand.problems).toEqual([])
     for (const width of view.isForTablet ? [1024, 800] : [1024]) {
       await hand.page.setViewport({ width, height: width === 800 ? 1280 : 768 })
@@ -63,23 +69,13 @@ describe.each(mainViews.map((view) => [view.name, view] as const))('the view %s'
   })
 })
 
-/** What axe objects to, beyond the rules of WCAG also how headings, tables and lists are made. */
-async function objections(hand: Hand): Promise<string[]> {
-  await new Promise((resolve) => setTimeout(resolve, 400))
-  await hand.page.evaluate(axe.source)
-  const { violations } = await hand.page.evaluate(() =>
-    (window as unknown as { axe: typeof axe }).axe.run(document, {
-      runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'],
-      rules: { 'heading-order': { enabled: true }, 'empty-table-header': { enabled: true }, 'label-content-name-mismatch': { enabled: true } },
-    }),
-  )
-  return violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html.slice(0, 160) ?? ''}`)
-}
-
 describe('what is empty, or opens over a page, has nothing that axe objects to', () => {
-  const sit = async (who: string, path: string) => {
-    const hand = await show({ name: '', who, path: async () => path, ready: 'main' })
-    return hand
+  const sit = (who: string, path: string) => show({ name: '', who, path: async () => path, ready: 'main' })
+  const opened = async (hand: Hand, selector: string) => {
+    await hand.page.waitForSelector(selector)
+    await hand.page.click(selector)
+    await new Promise((resolve) => setTimeout(resolve, 400))
+    return objections(hand)
   }
   it('a new plan without lines, a new characteristic', async () => {
     for (const path of ['/define/plans/new', '/define/characteristics/new'])
@@ -88,22 +84,16 @@ describe('what is empty, or opens over a page, has nothing that axe objects to',
 
   it('the menu of the person, and the passport with the form for an inspection by hand', async () => {
     const hand = await sit('ilse', '/today')
-    await hand.page.click('button.me')
-    expect(await objections(hand)).toEqual([])
+    expect(await opened(hand, 'button.me')).toEqual([])
     const { rows } = await api.call(endpoints.trace.listLots, { query: {} })
     await sit('ilse', `/trace/${rows[0]?.id ?? ''}`)
-    await hand.page.waitForSelector('[data-test=inspect-by-hand]')
-    await hand.page.click('[data-test=inspect-by-hand]')
-    expect(await objections(hand)).toEqual([])
+    expect(await opened(hand, '[data-test=inspect-by-hand]')).toEqual([])
   })
 
   it('the release of a draft', async () => {
     const draft = (await api.call(endpoints.define.listPlans, { query: { state: 'draft' } })).rows[0]
     const hand = await sit('ilse', `/define/plans/${draft?.id ?? ''}`)
-    await hand.page.waitForSelector('[data-test=release]')
-    await hand.page.click('[data-test=release]')
-    await hand.page.waitForSelector('.v-overlay--active')
-    expect(await objections(hand)).toEqual([])
+    expect(await opened(hand, '[data-test=release]')).toEqual([])
   })
 })
 

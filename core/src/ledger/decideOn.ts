@@ -13,6 +13,9 @@ export interface Judged {
 /** Standings of pieces that are still in the plant, or in its reach. */
 export const standingsInPlant: readonly Standing[] = ['onHold', 'released', 'quarantined', 'inRework', 'rejected', 'scrapped']
 
+/** Standings of pieces that can still be looked at: in the plant, and not scrap. */
+export const standingsToInspect: readonly Standing[] = standingsInPlant.filter((standing) => standing !== 'scrapped')
+
 /**
  * How many of the pieces that are held may be released without a concession. Of an acceptable lot all but those that are set aside; of one that
  * failed none, unless each was looked at: then the good ones.

@@ -25,5 +25,15 @@ export function dayAt(number: number): string {
 /** The Monday of a calendar day's week, both `2026-03-31`. 1970-01-01 was a Thursday. */
 export function mondayOf(day: string): string {
   const number = dayNumber(day)
-  return dayAt(number - ((((number + 3) % 7) + 7) % 7))
+  return dayAt(number - weekday(number))
+}
+
+/** Monday 0 to Sunday 6. */
+const weekday = (number: number) => (((number + 3) % 7) + 7) % 7
+
+/** So many days of work, Saturdays and Sundays left out; the first is the one given, whatever it is. Shape: `2026-03-31`, count → days. */
+export function workDaysFrom(day: string, count: number): string[] {
+  const days = [day]
+  for (let number = dayNumber(day) + 1; days.length < count; number++) if (weekday(number) < 5) days.push(dayAt(number))
+  return days
 }

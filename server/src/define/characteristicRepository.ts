@@ -64,23 +64,24 @@ function currentOf({ code, version, details, ...revision }: CurrentRow): Current
   return { id: revision.characteristicId, code, version, revision: { ...revision, details: detailsOf(details) } }
 }
 
-/** The latest revision of every characteristic, by lower-case code, read page by page. */
-export async function currentByCode(reader: Reader): Promise<Map<string, Current>> {
-  const all = new Map<string, Current>()
+/** The latest revisions of all characteristics by code, so many at a time; others have their turn in between. */
+export async function* currentPages(reader: Reader, size: number): AsyncGenerator<Current[]> {
   for (let after = ''; ;) {
-    const page: Current[] = await pageByCode(reader, after, 500)
-    for (const each of page) all.set(each.code.toLowerCase(), each)
+    const rows = await reader.query(`${current} WHERE c.code > ? ORDER BY c.code LIMIT ?`, [after, size])
+    const page = (rows as CurrentRow[]).map(currentOf)
+    yield page
     const last = page.at(-1)
-    if (page.length < 500 || !last) return all
+    if (page.length < size || !last) return
     after = last.code
     await setImmediate()
   }
 }
 
-/** The latest revisions of the next characteristics after a code, by code. @param after empty for the first ones */
-export async function pageByCode(reader: Reader, after: string, limit: number): Promise<Current[]> {
-  const rows = await reader.query(`${current} WHERE c.code > ? ORDER BY c.code LIMIT ?`, [after, limit])
-  return (rows as CurrentRow[]).map(currentOf)
+/** The same, all of them by lower-case code. */
+export async function currentByCode(reader: Reader): Promise<Map<string, Current>> {
+  const all = new Map<string, Current>()
+  for await (const page of currentPages(reader, 500)) for (const each of page) all.set(each.code.toLowerCase(), each)
+  return all
 }
 
 export interface Current {

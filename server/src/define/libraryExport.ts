@@ -1,13 +1,12 @@
 import { fileForm, rowOf, tableColumns, type CharacteristicFields, type CharacteristicLinks } from '@nemawashi/contract'
 import { PassThrough } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
-import { setImmediate } from 'node:timers/promises'
 import type { Response } from 'express'
 import Papa from 'papaparse'
 import { documentNames, documentsWithContent } from '../documents/repository'
 import { csvOptions } from '../kernel/csv'
 import type { Reader } from '../kernel/database'
-import { pageByCode } from './characteristicRepository'
+import { currentPages } from './characteristicRepository'
 import { fieldsOf } from './libraryImport'
 import { linkNames, linksOf } from './libraryLinks'
 
@@ -18,25 +17,20 @@ interface Taken {
   readonly links: CharacteristicLinks
 }
 
-/** Read at a time; others have their turn in between. */
+/** Read and written at a time. */
 const pageRows = 100
 
 /** The latest revisions whose code or name holds the words, by code, page by page. */
 export async function* libraryPages(reader: Reader, words: string): AsyncGenerator<Taken[]> {
   const wanted = words.toLowerCase()
   const names = await linkNames(reader)
-  for (let after = ''; ;) {
-    const page = await pageByCode(reader, after, pageRows)
+  for await (const page of currentPages(reader, pageRows))
     yield page
       .filter(({ code, revision }) => `${code} ${revision.name}`.toLowerCase().includes(wanted))
       .map(({ code, revision }) => {
         const fields = fieldsOf(revision)
         return { code, fields, links: linksOf(fields, names) }
       })
-    const last = page.at(-1)
-    if (page.length < pageRows || !last) return
-    after = last.code
-  }
 }
 
 const rowsOf = (page: readonly Taken[]) => page.map(({ code, fields, links }) => rowOf(code, fields, links))
@@ -86,7 +80,6 @@ export async function sendLibraryWorkbook(response: Response, pages: AsyncIterab
     for await (const page of pages) {
       if (response.closed) return
       for (const row of rowsOf(page)) sheet.addRow(row).commit()
-      await setImmediate()
     }
     await workbook.commit()
   }

@@ -28,16 +28,21 @@ export function hashOf(row: Omit<AuditRow, 'hash' | 'seq'>): string {
 
 const columns = 'seq, at, person_id, action, subject, subject_id, before, after, why, previous_hash, hash, rows'
 
-/** How far the chain goes, and when its last entry was stored; null while it has none. */
-async function lastOf(reader: { query(sql: string): Promise<unknown[]> }): Promise<Head & { readonly at: string | null }> {
+/** How far the chain goes, and when that was stored; null while it has no entry. */
+export interface LastEntry extends Head {
+  readonly at: string | null
+}
+
+/** The last entry of the chain. */
+export async function lastEntry(reader: { query(sql: string): Promise<unknown[]> }): Promise<LastEntry> {
   const [last] = (await reader.query('SELECT seq, hash, at FROM audit ORDER BY seq DESC LIMIT 1')) as (Head & { at: string })[]
   return last ?? { ...beginning, at: null }
 }
 
 /** How far the chain goes. */
 export async function headOf(reader: { query(sql: string): Promise<unknown[]> }): Promise<Head> {
-  const [last] = (await reader.query('SELECT seq, hash FROM audit ORDER BY seq DESC LIMIT 1')) as Head[]
-  return last ?? beginning
+  const { seq, hash } = await lastEntry(reader)
+  return { seq, hash }
 }
 
 /** The hash that the chain has at an entry; undefined where it does not reach so far. */
@@ -53,7 +58,7 @@ export async function hashAt(
 /** Appends to the audit chain, inside the caller's transaction. */
 export class ChainWriter {
   /** How far it goes in this transaction; null where that has to be asked. */
-  private known: (Head & { readonly at: string | null }) | null = null
+  private known: LastEntry | null = null
 
   constructor(private readonly connection: Connection) {}
 
@@ -63,8 +68,8 @@ export class ChainWriter {
   }
 
   /** How far it goes in this transaction, and when that was stored. */
-  async last(): Promise<Head & { readonly at: string | null }> {
-    this.known ??= await lastOf(this.connection)
+  async last(): Promise<LastEntry> {
+    this.known ??= await lastEntry(this.connection)
     return this.known
   }
 

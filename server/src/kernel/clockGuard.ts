@@ -1,16 +1,10 @@
+import type { LastEntry } from './auditChain'
 import { ServerError } from './serverError'
 
 /** So far a clock may go back, as clocks do that are set right; what is stored meanwhile is stored at the last instant that was. */
 const smallStepMs = 2 * 60_000
 /** So far a clock may leap ahead while the server runs: a machine that slept over night has. */
 const leapMs = 26 * 3_600_000
-
-/** The last entry of the chain: what the clock may say at least. */
-export interface LastEntry {
-  readonly seq: number
-  /** Null while the chain has none. */
-  readonly at: string | null
-}
 
 /**
  * Whether the clock of the machine can be believed. What a plant does rests on its day: gates that begin and end, keys that are forgotten,
@@ -28,10 +22,11 @@ export class ClockGuard {
 
   /**
    * The instant that a change is stored at.
+   * @param last the last entry of the chain: what the clock may say at least
    * @param isAtAnyTime whether it may be stored while the clock is wrong, at the last instant that was believed
    * @throws {ServerError} `clock_wrong`
    */
-  instantOf(wall: Date, last: LastEntry, isAtAnyTime: boolean): Date {
+  instantOf(wall: Date, last: Pick<LastEntry, 'seq' | 'at'>, isAtAnyTime: boolean): Date {
     const wallMs = wall.getTime()
     const leastMs = last.at === null || last.seq <= this.agreedSeq ? -Infinity : Date.parse(last.at)
     const passedMs = this.passedMs?.() ?? null

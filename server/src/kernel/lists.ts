@@ -126,27 +126,34 @@ function readRows<Row>(spec: ListSpec, rows: Record<string, unknown>[], isIdShow
   return rows as Row[]
 }
 
+/** All matching rows page by page, in the order of the list, until so many were given; how many there are stands in the first page. */
+export async function* listPages<Row>(
+  reader: SqlReader,
+  spec: ListSpec,
+  query: ListQuery,
+  filters: readonly Filter[],
+  most: number,
+): AsyncGenerator<ListPage<Row>> {
+  let after: string | undefined
+  let given = 0
+  do {
+    const asked = { ...query, limit: 200, ...(after === undefined ? {} : { after }) }
+    const page: ListPage<Row> = await listPage(reader, spec, asked, filters, given === 0)
+    yield page
+    given += page.rows.length
+    after = page.next ?? undefined
+  } while (after !== undefined && given < most)
+}
+
 /** All matching rows as CSV, in the order of the list, made page by page. */
 export async function* listCsv(reader: SqlReader, spec: ListSpec, query: ListQuery, filters: readonly Filter[] = []): AsyncGenerator<string> {
   const names = Object.keys(spec.columns)
   yield `\uFEFF${Papa.unparse([names], csvOptions)}\r\n`
-  let after: string | undefined
-  let sent = 0
-  do {
-    const page: ListPage<Record<string, unknown>> = await listPage(
-      reader,
-      spec,
-      { ...query, limit: 200, ...(after === undefined ? {} : { after }) },
-      filters,
-      false,
-    )
-    if (page.rows.length > 0) {
+  const cell = (value: unknown) => (typeof value === 'object' && value !== null ? JSON.stringify(value) : value)
+  for await (const { rows } of listPages<Record<string, unknown>>(reader, spec, query, filters, mostCsvRows))
+    if (rows.length > 0)
       yield `${Papa.unparse(
-        page.rows.map((row) => names.map((name) => (typeof row[name] === 'object' && row[name] !== null ? JSON.stringify(row[name]) : row[name]))),
+        rows.map((row) => names.map((name) => cell(row[name]))),
         csvOptions,
       )}\r\n`
-    }
-    sent += page.rows.length
-    after = page.next ?? undefined
-  } while (after !== undefined && sent < mostCsvRows)
 }

@@ -6,7 +6,7 @@ import type { HeavyTask } from './threadPool'
 /** A paper: how it is drawn, by a thread, from nothing but what is on it. */
 export type Paper<Content> = HeavyTask<{ readonly content: Content; readonly printing: Printing }, Uint8Array>
 
-/** @param name the paper's, also the title of its document before the number of what it is about */
+/** @param name by which a thread finds it, and people are told of it */
 export function paperOf<Content>(name: string, draw: (paper: PdfPaper, content: Content, printing: Printing) => void): Paper<Content> {
   return {
     name,

@@ -146,14 +146,8 @@ export class PdfPaper {
   /** The finished document; nothing can be written after it. */
   async bytes(): Promise<Uint8Array> {
     this.doc.end()
-    const chunks = (await this.doc.toArray()) as Buffer[]
-    const bytes = new Uint8Array(chunks.reduce((sum, { length }) => sum + length, 0))
-    let at = 0
-    for (const chunk of chunks) {
-      bytes.set(chunk, at)
-      at += chunk.length
-    }
-    return bytes
+    // A copy with memory of its own, which can be handed over.
+    return new Uint8Array(Buffer.concat((await this.doc.toArray()) as Buffer[]))
   }
 
   private widthOf(text: string, font: Font, size: number): number {

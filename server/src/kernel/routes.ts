@@ -8,6 +8,7 @@ import { readBody } from './bodies'
 import type { Reader } from './database'
 import type { Kernel } from './kernel'
 import { listCsv, listPage, sortColumn, type Filter, type ListSpec } from './lists'
+import { firstAnswer } from './rememberedAnswers'
 import { sendChunks } from './sendChunks'
 import { ServerError } from './serverError'
 import type { Work } from './unitOfWork'
@@ -115,7 +116,7 @@ export class Routes {
         throw new ServerError('input_invalid', 'The Idempotency-Key has more than 100 characters.', { field: 'Idempotency-Key' })
       const content = key === null ? '' : this.contentOf(endpoint, asked.request)
       const request = { personId: asked.person?.id ?? null, key, content, isShownOnce: endpoint.isShownOnce, isAtAnyTime: endpoint.isAtAnyTime }
-      const first = await this.kernel.work.firstAnswer<ReplyOf<E>>(this.kernel.database.reader, request)
+      const first = await firstAnswer<ReplyOf<E>>(this.kernel.database.reader, request)
       if (first) return this.send(endpoint, asked, first.reply)
       const prepared = await prepare(asked as AskedOf<E>)
       this.send(endpoint, asked, await this.kernel.work.run(request, (work) => handler(work, asked as AskedOf<E>, prepared)))

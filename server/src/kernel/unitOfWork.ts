@@ -1,23 +1,16 @@
-import { createHash } from 'node:crypto'
 import { setImmediate } from 'node:timers/promises'
-import { ChainWriter, type Change, headOf } from './auditChain'
+import { ChainWriter, headOf, type Change } from './auditChain'
 import { ClockGuard } from './clockGuard'
 import type { Head, HeadFile } from './chainHead'
-import type { RequestKeyRow } from './entities'
 import { Happenings, type Happened } from './happenings'
-import type { Reader, Store, Writer } from './database'
+import type { Store, Writer } from './database'
+import { firstAnswer, rememberAnswer, type RememberedRequest } from './rememberedAnswers'
 import { RowSealer } from './rowSeals'
 import { dayOf } from './plantTime'
 import { ServerError, storageFailure } from './serverError'
 
 /** Who asks for a change, and under which idempotency key. */
-export interface ChangeRequest {
-  readonly personId: string | null
-  readonly key: string | null
-  /** What the key stands for: address and body. */
-  readonly content: string
-  /** The answer holds a secret: it is not kept. */
-  readonly isShownOnce?: boolean
+export interface ChangeRequest extends RememberedRequest {
   /** It is stored also while the clock is not believed. */
   readonly isAtAnyTime?: boolean
 }
@@ -201,7 +194,7 @@ export class UnitOfWork {
   private async changed(request: ChangeRequest, work: (work: Work) => Promise<unknown>): Promise<{ reply: unknown; head: Head | null }> {
     const { writer } = this
     const { chain, sealer } = this.seals
-    const first = await this.firstAnswer<unknown>(writer, request)
+    const first = await firstAnswer<unknown>(writer, request)
     if (first) return { reply: first.reply, head: null }
     const now = this.guard.instantOf(this.clock.now(), await chain.last(), request.isAtAnyTime === true).toISOString()
     const changes: Change[] = []
@@ -226,15 +219,7 @@ export class UnitOfWork {
     const rows = await sealer.take()
     if (changes.length === 0 && (!isUnchanged || rows !== null)) throw new Error('A change was made that the audit chain was not told of.')
     const head = changes.length === 0 ? null : await chain.append(now, request.personId, changes, rows)
-    if (request.key !== null) {
-      await writer.query('INSERT INTO request_key ("key", person_id, request_hash, reply, at) VALUES (?,?,?,?,?)', [
-        request.key,
-        request.personId ?? '',
-        hashOfContent(request.content),
-        request.isShownOnce === true ? 'null' : JSON.stringify(reply),
-        now,
-      ])
-    }
+    await rememberAnswer(writer, request, reply, now)
     this.requireOpen()
     return { reply, head }
   }
@@ -254,30 +239,6 @@ export class UnitOfWork {
       if (connection.isOpen()) throw storageFailure(error) ?? error
     }
   }
-
-  /** What was answered to this request before, under its key; null when it is new. @throws {ServerError} `key_reused`. */
-  async firstAnswer<T>(reader: Pick<Reader, 'query'>, { key, personId, content }: ChangeRequest): Promise<{ reply: T } | null> {
-    if (key === null) return null
-    const requestHash = hashOfContent(content)
-    const [row] = (await reader.query('SELECT request_hash, reply FROM request_key WHERE "key" = ? AND person_id = ?', [
-      key,
-      personId ?? '',
-    ])) as (Pick<RequestKeyRow, 'requestHash'> & { reply: string })[]
-    if (!row) return null
-    if (row.requestHash !== requestHash) throw new ServerError('key_reused', `The Idempotency-Key "${key}" was used for another request.`, { key })
-    const reply = JSON.parse(row.reply) as T | null
-    if (reply === null)
-      throw new ServerError(
-        'key_reused',
-        `This was done already under "${key}". Its answer held a secret, which is shown once and kept nowhere: give another one.`,
-        { key },
-      )
-    return { reply }
-  }
-}
-
-function hashOfContent(content: string): string {
-  return createHash('sha256').update(content).digest('hex')
 }
 
 /** Running numbers of one change: each is read once, counted on, and written back with the end of the change. */

@@ -57,19 +57,24 @@ export class Attempts {
   }
 
   private async begin(of: readonly (readonly [Kind, string])[]): Promise<() => Promise<void>> {
-    const keys = of.map(([kind, key]) => `${kind} ${key}`)
+    const keyOf = ([kind, key]: readonly [Kind, string]) => `${kind} ${key}`
+    const keys = of.map(keyOf)
+    // What this try is counted by: also what it is taken back from.
+    let counted: typeof of = []
     const seconds = await this.store.change(keys, (kept, now) => {
-      const waitOf = (kind: Kind) => Math.max(0, ...of.map(([other, key]) => (other === kind ? (kept.get(`${kind} ${key}`)?.untilMs ?? 0) - now : 0)))
-      const hasFailed = of.some(([kind, key]) => (kind === 'pair' || kind === 'address') && kept.has(`${kind} ${key}`))
-      const isFresh = !hasFailed && waitOf('name') > 0
-      const waits = of.map(([kind]) => (kind === (isFresh ? 'name' : 'fresh') ? 0 : waitOf(kind)))
-      const waiting = Math.max(0, ...waits)
+      const waits = new Map(of.map((each) => [each[0], (kept.get(keyOf(each))?.untilMs ?? 0) - now]))
+      const hasFailed = of.some((each) => (each[0] === 'pair' || each[0] === 'address') && kept.has(keyOf(each)))
+      const isFresh = !hasFailed && (waits.get('name') ?? 0) > 0
+      // A fresh address is slowed by its like, and any other by the name.
+      waits.delete(isFresh ? 'name' : 'fresh')
+      const waiting = Math.max(0, ...waits.values())
       if (waiting > 0) return Math.ceil(waiting / 1000)
-      for (const [i, [kind]] of of.entries()) if (kind !== 'fresh' || isFresh) count(kept, keys[i] as string, kind, now)
+      counted = of.filter(([kind]) => isFresh || kind !== 'fresh')
+      for (const each of counted) count(kept, keyOf(each), each[0], now)
       return 0
     })
     if (seconds > 0) throw new ServerError('too_many_attempts', `Too many failed attempts. Try again in ${seconds} s.`, { seconds })
-    return () => this.store.change(keys, (kept) => of.forEach(([kind], i) => takeBack(kept, keys[i] as string, kind)))
+    return () => this.store.change(keys, (kept) => counted.forEach((each) => takeBack(kept, keyOf(each), each[0])))
   }
 }
 

@@ -1,5 +1,5 @@
 import type { ListQuery } from '@nemawashi/contract'
-import { listPage, type SqlReader, type Filter, type ListSpec } from '../kernel/lists'
+import { listPages, type Filter, type ListSpec, type SqlReader } from '../kernel/lists'
 import { paperOf } from '../kernel/paper'
 import { inks } from '../kernel/pdfPaper'
 import { momentIn } from '../kernel/plantTime'
@@ -40,16 +40,11 @@ export interface AuditOnPaper {
 /** Reads what is printed, page by page. */
 export async function auditOnPaper(reader: SqlReader, list: ListSpec, query: ListQuery, filters: readonly Filter[]): Promise<AuditOnPaper> {
   const entries: AuditEntryOnPaper[] = []
-  let after: string | undefined
   let total = 0
-  do {
-    const isFirst = entries.length === 0
-    const asked = { ...query, limit: 200, ...(after === undefined ? {} : { after }) }
-    const page = await listPage<AuditEntryOnPaper>(reader, list, asked, filters, isFirst)
-    if (isFirst) total = page.total
+  for await (const page of listPages<AuditEntryOnPaper>(reader, list, query, filters, mostEntries)) {
+    if (entries.length === 0) total = page.total
     entries.push(...page.rows)
-    after = page.next ?? undefined
-  } while (after !== undefined && entries.length < mostEntries)
+  }
   return { total, entries }
 }
 

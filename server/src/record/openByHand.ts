@@ -1,4 +1,4 @@
-import { usualConsequence, type Balance, standingsInPlant } from '@nemawashi/core'
+import { standingsToInspect, usualConsequence, type Balance } from '@nemawashi/core'
 import type { HandOpening } from '@nemawashi/contract'
 import { ControlPointEntity, type ControlPointRow } from '../attach/entities'
 import { OperationEntity, PlanEntity } from '../define/entities'
@@ -29,8 +29,7 @@ export async function openByHand(work: Work, lotId: string, of: HandOpening): Pr
   const unit = containerId === null ? null : ((await unitKindsOf(work.manager, lotId)).find(({ id }) => id === containerId) ?? null)
   if (containerId !== null && unit === null)
     throw new ServerError('reference_unknown', `${lot.code} has no such container or serial number.`, { field: 'containerId' })
-  const isMeant = (spot: Balance) =>
-    standingsInPlant.includes(spot.standing) && spot.standing !== 'scrapped' && (containerId === null || spot.containerId === containerId)
+  const isMeant = (spot: Balance) => standingsToInspect.includes(spot.standing) && (containerId === null || spot.containerId === containerId)
   const lotSize = (await loadBalances(work.manager, lotId)).filter(isMeant).reduce((sum, { quantity }) => sum + quantity, 0)
   if (lotSize === 0) throw new ServerError('nothing_there', `No piece of ${unit === null ? lot.code : unit.label} is in the plant.`, { lotId })
   const point: ControlPointRow = {

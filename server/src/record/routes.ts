@@ -1,7 +1,7 @@
 import { pastOf } from './past'
 import { hasHeld } from '../stock/repository'
 import { inspectionList } from './repository'
-import { inspectionLife, inspectionStateWords, may } from '@nemawashi/core'
+import { inspectionLife, inspectionStateWords, may, workDaysFrom } from '@nemawashi/core'
 import { endpoints, type Person } from '@nemawashi/contract'
 import type { Kernel } from '../kernel/kernel'
 import { dayIn } from '../kernel/plantTime'
@@ -25,15 +25,8 @@ import { toldList, unseenBy } from './toldRepository'
 const { record } = endpoints
 const words = 'inspection'
 
-/** Five days of work, Saturdays and Sundays left out; the first is the one asked for, whatever it is. */
-function boardDays(from: string): string[] {
-  const days = [from]
-  for (const day = new Date(`${from}T12:00:00Z`); days.length < 5;) {
-    day.setUTCDate(day.getUTCDate() + 1)
-    if (day.getUTCDay() % 6 !== 0) days.push(day.toISOString().slice(0, 10))
-  }
-  return days
-}
+/** Days that the planning board shows. */
+const boardDays = 5
 
 export function recordRoutes(routes: Routes, kernel: Kernel): void {
   const cache = new LineCache()
@@ -44,7 +37,7 @@ export function recordRoutes(routes: Routes, kernel: Kernel): void {
   routes.readLong(record.getFacets, (reader, { query, person }) => facetsOf(reader, query, queueFilters(query, asking(person)), asking(person)))
   routes.readLong(record.getPlanning, (reader, { query }) => {
     const today = dayIn(timeZone, kernel.clock.now())
-    return planningOf(reader, query, boardDays(query.from ?? today), today)
+    return planningOf(reader, query, workDaysFrom(query.from ?? today, boardDays), today)
   })
   routes.change(record.assignInspection, (work, { params, body, person }) => assign(work, params.id, body, person as Person))
   routes.change(record.takeInspection, (work, { params, body, person }) => take(work, params.id, body.isTakingOver, person as Person))

@@ -51,6 +51,22 @@ describe('who is signed in', () => {
     expect(session.person).toBeNull()
   })
 
+  it('tells an administrator that the clock is not believed, until it is said to be right', async () => {
+    const answer = globalThis.fetch
+    let clockTrouble: string | null = 'The clock has leapt ahead.'
+    vi.stubGlobal('fetch', async (address: string, request: RequestInit) => {
+      if (address === '/api/clock-agreement') clockTrouble = null
+      const said = await answer(address, request)
+      if (address !== '/api/session' || request.method !== 'GET') return address === '/api/clock-agreement' ? new Response('{}') : said
+      return new Response(JSON.stringify({ ...((await said.json()) as object), clockTrouble }))
+    })
+    const session = useSession()
+    await session.load()
+    expect(session.clockTrouble).toBe('The clock has leapt ahead.')
+    await session.agreeToClock()
+    expect(session.clockTrouble).toBeNull()
+  })
+
   it('is asked for until the server answers, and says meanwhile why nothing is shown', async () => {
     vi.useFakeTimers()
     const answer = globalThis.fetch

@@ -32,6 +32,7 @@ import { useThing } from '../frame/queries'
 import { useSession } from '../frame/session'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import { whole } from '../pieces/format'
+import { unitChoices } from '../pieces/unitChoices'
 import { useSaver } from '../pieces/useSaver'
 
 /** What the plant calls the standing of pieces more finely, which steps that allows, and who may say so. */
@@ -55,13 +56,7 @@ const choices = computed(() => [
   ...offered.value.map(({ id, name, standing }) => ({ value: id, title: `${name} (${standingWords[standing]})` })),
   ...(given.value.length > 0 ? [{ value: 'none', title: 'nothing finer: take it off' }] : []),
 ])
-const units = computed(() => {
-  const labels = new Map(balances.map((spot) => [spot.containerId, spot.containerLabel ?? 'loose']))
-  return [
-    { value: null as string | null, title: 'all of the lot' },
-    ...[...labels].flatMap(([value, title]) => (value === null ? [] : [{ value, title }])),
-  ]
-})
+const units = computed(() => unitChoices(balances))
 const allowed = computed(() => {
   const chosen = offered.value.find(({ id }) => id === finerId.value)
   if (!chosen) return ''

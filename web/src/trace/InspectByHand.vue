@@ -1,5 +1,5 @@
 <template>
-  <section v-if="isOpen" class="hand stack" aria-labelledby="hand-title">
+  <section class="hand stack" aria-labelledby="hand-title">
     <h2 id="hand-title" class="small soft">Inspect by hand</h2>
     <form class="stack" @submit.prevent="open">
       <div class="row top">
@@ -38,7 +38,7 @@
 </template>
 
 <script setup lang="ts">
-import { countedOf, sampleFor, standingsInPlant, type SamplingRule } from '@nemawashi/core'
+import { countedOf, sampleFor, standingsToInspect, type SamplingRule } from '@nemawashi/core'
 import { endpoints, type BalanceRow, type Operation, type Part } from '@nemawashi/contract'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
@@ -48,6 +48,7 @@ import { useThing } from '../frame/queries'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import { amount } from '../pieces/format'
 import PickOne from '../pieces/PickOne.vue'
+import { unitChoices } from '../pieces/unitChoices'
 import { useSaver } from '../pieces/useSaver'
 
 /** Opens an inspection that no control point asks for, of the lot or of one of its containers or serial numbers; what it will ask is said before. */
@@ -56,7 +57,6 @@ const { lotId, partId, balances, unit } = defineProps<{
   partId: string
   balances: readonly BalanceRow[]
   unit: string
-  isOpen: boolean
 }>()
 const emit = defineEmits<{ closed: [] }>()
 const { define, record } = endpoints
@@ -79,11 +79,8 @@ const operations = computed(() => {
   return rows.map(({ id, code, name }) => ({ value: id, title: `${code} · ${name}` }))
 })
 watch(operations, (all) => (operationId.value ??= all[0]?.value ?? null))
-const here = computed(() => balances.filter(({ standing }) => standingsInPlant.includes(standing) && standing !== 'scrapped'))
-const units = computed(() => {
-  const labels = new Map(here.value.flatMap((spot) => (spot.containerId === null ? [] : [[spot.containerId, spot.containerLabel ?? ''] as const])))
-  return [{ value: null as string | null, title: 'all of the lot' }, ...[...labels].map(([value, title]) => ({ value, title }))]
-})
+const here = computed(() => balances.filter(({ standing }) => standingsToInspect.includes(standing)))
+const units = computed(() => unitChoices(here.value))
 const size = computed(() =>
   here.value.filter((spot) => containerId.value === null || spot.containerId === containerId.value).reduce((sum, { quantity }) => sum + quantity, 0),
 )

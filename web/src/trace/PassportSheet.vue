@@ -28,12 +28,11 @@
       <a v-if="mayOpen && !isOpening" href="#" data-test="inspect-by-hand" @click.prevent="isOpening = true">Inspect by hand</a>
     </p>
     <InspectByHand
-      :key="`hand ${id}`"
+      v-if="isOpening"
       :lot-id="id"
       :part-id="passport.lot.partId"
       :balances="passport.balances"
       :unit="passport.lot.unit"
-      :is-open="isOpening"
       @closed="isOpening = false"
     />
     <FinerStandingForm :key="id" :lot-id="id" :balances="passport.balances" @given="reload" />
