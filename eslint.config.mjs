@@ -41,6 +41,10 @@ export default ts.config(
   },
   { files: ['web/src/**/*.{ts,vue}'], rules: { 'no-restricted-globals': ['error', { name: 'alert' }, { name: 'confirm' }, { name: 'prompt' }] } },
   { files: ['scripts/**', '**/*.mjs'], rules: { 'no-console': 'off' } },
+  {
+    files: ['e2e/**/*.ts'],
+    rules: { 'no-restricted-properties': ['error', { property: '$eval', message: "An element may not be there yet: the hand's ask waits for it." }] },
+  },
   // A day is the plant's: nothing asks the process, or the browser, for one.
   {
     files: ['server/src/**/*.ts', 'demo/src/**/*.ts', 'standins/**/*.mjs', 'web/src/**/*.{ts,vue}'],

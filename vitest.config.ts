@@ -33,6 +33,8 @@ export default defineConfig({
           name: 'e2e',
           include: ['e2e/**/*.test.ts'],
           globalSetup: 'e2e/firstStart.ts',
+          // Each has a plant and a browser of its own.
+          isolate: false,
           testTimeout: 300_000,
           hookTimeout: 300_000,
         },

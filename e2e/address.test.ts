@@ -83,7 +83,7 @@ describe('the address says what a page is about', () => {
     // Both rows, not only some: a click on what is not there yet would say nothing.
     for (const { id } of [a, b]) await hand.page.waitForSelector(`[data-id="${id}"] a`)
     const letGo = await held(hand)
-    const step = (id: string) => hand.page.$eval(`[data-id="${id}"] a`, (link) => (link as HTMLElement).click())
+    const step = (id: string) => hand.ask(`[data-id="${id}"] a`, (link) => (link as HTMLElement).click())
     await step(a.id)
     await step(b.id)
     await letGo(b.id)
@@ -116,7 +116,7 @@ describe('unsaved work', () => {
     await hand.sees('Leave without saving?')
     await press(hand, '[data-test=ask-no]')
     await hand.page.waitForSelector('[data-test=ask-yes]', { hidden: true })
-    expect(await hand.page.$eval('[data-field=code] input', (input) => (input as HTMLInputElement).value)).toBe('LOSE')
+    expect(await hand.valueOf('[data-field=code] input')).toBe('LOSE')
     await hand.page.evaluate(() => history.back())
     await hand.sees('Leave without saving?')
     await press(hand, '[data-test=ask-no]')

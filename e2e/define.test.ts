@@ -23,7 +23,7 @@ beforeAll(async () => {
   api = new ApiClient(installation.base)
   await api.call(people.signIn, { body: { signInName: 'ilse', password } })
   hand = await Hand.at(chromium.browser, installation.base)
-  await hand.signIn('ilse', password)
+  await hand.comeIn('ilse', password)
 })
 afterAll(async () => {
   expect(hand.problems).toEqual([])
@@ -259,9 +259,7 @@ describe('the library in files', () => {
   it('prints a plan as an instruction sheet', async () => {
     await hand.open(`/define/plans/${await idOf(define.listPlans as never, 'RP-71')}`)
     await hand.reach('[data-test=print]')
-    const begins = await hand.page.$eval('[data-test=print]', async (link) =>
-      (await (await fetch((link as HTMLAnchorElement).href)).text()).slice(0, 5),
-    )
+    const begins = await hand.ask('[data-test=print]', async (link) => (await (await fetch((link as HTMLAnchorElement).href)).text()).slice(0, 5))
     expect(begins).toBe('%PDF-')
   })
 })

@@ -36,7 +36,7 @@ describe('a delivery before its receipt', () => {
     await press(hand, '[data-test=register-form] button[type=submit]')
     await hand.sees('Its receipt waits.')
     await hand.sees(/at the dock \d\d:\d\d, by .* · Own lorry, seal 0815/)
-    expect(await hand.page.$eval('[data-test=receive]', (button) => button.matches('.v-btn--disabled, :disabled'))).toBe(true)
+    expect(await hand.isOff('[data-test=receive]')).toBe(true)
 
     const inspection = codeIn(await hand.textOf('[data-test=gate]'))
     const inspector = await sit('rosa')

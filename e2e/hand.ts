@@ -1,18 +1,26 @@
+import { endpoints } from '@nemawashi/contract'
+import { ApiClient } from '@nemawashi/contract/client'
 import type { Browser, KeyInput, Page } from 'puppeteer-core'
 
 const mostTabs = 140
+const mostGuesses = 4
 /** How long a step may take before it counts as failed: for a machine that does three other things. How fast it ought to be is the benches' affair. */
 const patienceMs = 30_000
+const glanceMs = 50
 
-/** About how many tab stops lie between the focus and an element that comes later in the page; 0 where it does not. Runs in the page. */
-function tabStopsBetween(selector: string): number {
+/**
+ * About how many tab stops an element is away from the focus: more than 0 when it comes later in the page, less when it comes before, 0
+ * when it has the focus, null when that can't be told. Runs in the page.
+ */
+function tabStopsTo(selector: string): number | null {
+  if (document.activeElement?.closest(selector) != null) return 0
   const focusable = 'a[href], button, input, select, textarea, [tabindex]'
   const stops = [...document.querySelectorAll<HTMLElement>(focusable)].filter(
     (element) => element.tabIndex >= 0 && !element.matches(':disabled') && element.getClientRects().length > 0,
   )
   const target = stops.findIndex((element) => element.closest(selector) !== null)
   const here = document.activeElement === document.body ? -1 : stops.indexOf(document.activeElement as HTMLElement)
-  return target > here ? target - here : 0
+  return target === here || target < 0 ? null : target - here
 }
 
 /** A person at the keyboard: everything is reached with Tab and done with keys, nothing with the mouse. */
@@ -49,18 +57,16 @@ export class Hand {
     await this.page.goto(`${this.base}${path}`)
   }
 
-  /** Presses Tab until the element has the focus; fails when it cannot be reached. */
+  /** Presses Tab, or Shift and Tab where that is the shorter way, until the element has the focus; fails when it cannot be reached. */
   async reach(selector: string): Promise<void> {
     await this.page.waitForSelector(selector, { timeout: patienceMs })
-    // Most of the way without looking up after each key; the last steps, and every wrong guess, are walked one by one.
-    const ahead = await this.page.evaluate(tabStopsBetween, selector)
-    if (ahead > 3) await this.hold('Tab', ahead - 3)
+    // The way is gone without looking up after each key; after guesses that were wrong, one by one.
     for (let i = 0; i < mostTabs; i++) {
-      const isThere = await this.page.evaluate((wanted) => {
-        return document.activeElement?.closest(wanted) != null
-      }, selector)
-      if (isThere) return
-      await this.page.keyboard.press('Tab')
+      const away = await this.page.evaluate(tabStopsTo, selector)
+      if (away === 0) return
+      if (away === null || i >= mostGuesses) await this.press('Tab')
+      else if (away > 0) await this.hold('Tab', away)
+      else await this.holdBack('Tab', -away)
     }
     throw new Error(`"${selector}" cannot be reached with the Tab key from where the focus was.`)
   }
@@ -88,6 +94,12 @@ export class Hand {
   private async hold(key: KeyInput, times: number): Promise<void> {
     await Promise.all(Array.from({ length: times }, () => this.page.keyboard.down(key)))
     await this.page.keyboard.up(key)
+  }
+
+  private async holdBack(key: KeyInput, times: number): Promise<void> {
+    await this.page.keyboard.down('Shift')
+    await this.hold(key, times)
+    await this.page.keyboard.up('Shift')
   }
 
   async type(text: string): Promise<void> {
@@ -167,7 +179,8 @@ export class Hand {
     try {
       await this.page.waitForFunction(
         (pattern, how) => new RegExp(pattern, how).test((document.body.innerText ?? '').replaceAll('\u00a0', ' ')),
-        { timeout },
+        // Looking at every frame would take the page the time that it needs to get there.
+        { timeout, polling: glanceMs },
         source,
         flags,
       )
@@ -177,9 +190,35 @@ export class Hand {
     }
   }
 
+  /** Asks an element something once it is there: what a page shows first is no promise that the rest of it stands already. */
+  async ask<T>(selector: string, question: (element: Element) => T): Promise<Awaited<T>> {
+    const element = await this.page.waitForSelector(selector)
+    if (!element) throw new Error(`"${selector}" went away.`)
+    return (await element.evaluate(question)) as Awaited<T>
+  }
+
   async textOf(selector: string): Promise<string> {
-    await this.page.waitForSelector(selector)
-    return this.page.$eval(selector, (element) => (element as HTMLElement).innerText.replaceAll('\u00a0', ' ').trim())
+    return this.ask(selector, (element) => (element as HTMLElement).innerText.replaceAll('\u00a0', ' ').trim())
+  }
+
+  async valueOf(selector: string): Promise<string> {
+    return this.ask(selector, (element) => (element as HTMLInputElement).value)
+  }
+
+  /** Whether a button can't be pressed. */
+  async isOff(selector: string): Promise<boolean> {
+    return this.ask(selector, (button) => button.matches('.v-btn--disabled, :disabled'))
+  }
+
+  /** Comes in with a session that was begun without the page: signing in there has tests of its own. */
+  async comeIn(signInName: string, password: string): Promise<void> {
+    const client = new ApiClient(this.base)
+    await client.call(endpoints.people.signIn, { body: { signInName, password } })
+    const [name, value] = client.cookies.split('=') as [string, string]
+    await this.page.browserContext().setCookie({ name, value, domain: new URL(this.base).hostname, path: '/', httpOnly: true, sameSite: 'Strict' })
+    await this.open('/')
+    await this.page.waitForSelector('.rail')
+    await this.page.waitForSelector('.find input')
   }
 
   /** Signs in on the sign-in page. */

@@ -20,7 +20,7 @@ const files = mkdtempSync(join(tmpdir(), 'nemawashi-files-'))
 
 async function sit(signInName: string): Promise<Hand> {
   const hand = await Hand.at(chromium.browser, installation.base)
-  await hand.signIn(signInName, password)
+  await hand.comeIn(signInName, password)
   return hand
 }
 beforeAll(async () => {
@@ -54,7 +54,7 @@ describe('the library as a file', () => {
   it('goes out with its pictures and models, and comes into an empty plant with them', async () => {
     await engineer.open('/define/import')
     await engineer.reach('[data-test=with-documents]')
-    const content = await engineer.page.$eval('[data-test=with-documents]', async (link) => (await fetch((link as HTMLAnchorElement).href)).text())
+    const content = await engineer.ask('[data-test=with-documents]', async (link) => (await fetch((link as HTMLAnchorElement).href)).text())
     const { characteristics, documents } = JSON.parse(content) as LibraryFile
     expect(documents.length).toBeGreaterThan(1)
     const file = join(files, 'library.json')
@@ -128,9 +128,9 @@ describe('a characteristic tells how it is done', () => {
     await engineer.press('ArrowRight', 'ArrowRight')
     await engineer.type(' places')
     await engineer.chord('Control', 'a')
-    await engineer.page.$eval('button[aria-label="numbered steps"]', (button) => (button as HTMLElement).click())
+    await engineer.ask('button[aria-label="numbered steps"]', (button) => (button as HTMLElement).click())
     await engineer.page.waitForFunction(() => document.querySelectorAll('.rich ol li').length === 2)
-    expect(await engineer.page.$eval('.rich strong', (word) => word.textContent)).toBe('three')
+    expect(await engineer.ask('.rich strong', (word) => word.textContent)).toBe('three')
     await press(engineer, 'button[type=submit]')
     await engineer.sees('Saved G-1 as a draft')
     const made = await api.call(define.getCharacteristic, { params: { id: await idOf(define.listCharacteristics, 'G-1') } })
@@ -212,7 +212,7 @@ describe('a plan', () => {
     await engineer.press('Enter')
     await choose(engineer, '[data-field=planFile]', wrong)
     await engineer.sees('plan G-FILE, line 1 There is no characteristic C-NOWHERE')
-    expect(await engineer.page.$eval('[data-test=import-plans-now]', (button) => (button as HTMLButtonElement).disabled)).toBe(true)
+    expect(await engineer.isOff('[data-test=import-plans-now]')).toBe(true)
     await choose(engineer, '[data-field=planFile]', right)
     await engineer.page.waitForFunction(
       () => (document.querySelector('[data-test=import-plans-now]') as HTMLButtonElement | null)?.disabled === false,
@@ -311,7 +311,7 @@ describe('the bench', () => {
     await arrive()
     await inspector.open(`/record/${inspectionId}`)
     await inspector.sees('opens a further inspection')
-    expect(await inspector.page.$eval('.rich strong', (word) => word.textContent)).toBe('all six')
+    expect(await inspector.ask('.rich strong', (word) => word.textContent)).toBe('all six')
     await inspector.page.waitForFunction(() => document.activeElement?.classList.contains('choice') === true)
     await inspector.press('D')
     await inspector.sees('Delivery note · piece 1 of 1')
@@ -325,7 +325,7 @@ describe('the bench', () => {
     await inspector.sees('Say why they are skipped')
     await inspector.reach('[data-field=skip0]')
     // The field is where it can be seen, not only reached.
-    expect(await inspector.page.$eval('[data-field=skip0]', (field) => field.getBoundingClientRect().left)).toBeGreaterThan(0)
+    expect(await inspector.ask('[data-field=skip0]', (field) => field.getBoundingClientRect().left)).toBeGreaterThan(0)
     await inspector.type('paper came without it')
     await inspector.press('Tab')
     await press(inspector, '[data-test=skip-finish]')

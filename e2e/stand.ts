@@ -41,7 +41,7 @@ export function standing() {
   }
   async function sit(signInName: string): Promise<Hand> {
     const hand = await Hand.at(chromium.browser, installation.base)
-    await hand.signIn(signInName, password)
+    await hand.comeIn(signInName, password)
     return hand
   }
   async function partId(code: string): Promise<string> {

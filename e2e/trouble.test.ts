@@ -30,7 +30,7 @@ async function signedIn(signInName: string): Promise<ApiClient> {
 }
 async function sit(signInName: string): Promise<Hand> {
   const hand = await Hand.at(chromium.browser, installation.base)
-  await hand.signIn(signInName, password)
+  await hand.comeIn(signInName, password)
   return hand
 }
 const idOf = async (list: typeof endpoints.define.families.list, q: string) => ((await api.call(list, { query: { q } })).rows[0] as { id: string }).id

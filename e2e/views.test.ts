@@ -27,7 +27,7 @@ async function show(view: MainView): Promise<Hand> {
   let hand = hands.get(view.who)
   if (!hand) {
     hand = await Hand.at(chromium.browser, installation.base)
-    if (view.who !== '') await hand.signIn(view.who, password)
+    if (view.who !== '') await hand.comeIn(view.who, password)
     hands.set(view.who, hand)
   }
   await hand.page.setViewport({ width: 1280, height: 800 })

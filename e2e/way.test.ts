@@ -2,7 +2,7 @@ import { endpoints } from '@nemawashi/contract'
 import { describe, expect, it } from 'vitest'
 import { codeIn, press, standing } from './stand'
 
-const { run } = endpoints
+const { define, run } = endpoints
 const stand = standing()
 const { api, sit, settle, partId } = stand
 
@@ -95,6 +95,47 @@ describe('the machine side', () => {
   })
 })
 
+describe('a check that the operator answers', () => {
+  it('is hung so by an engineer, stands on the page of the order, and lets the step go on', async () => {
+    const engineer = await api('ilse')
+    const { rows } = await engineer.call(define.listCharacteristics, { query: { q: 'C-TURN' } })
+    const lines = [
+      { characteristicId: rows[0]?.id ?? '', sampling: { kind: 'fixedNumber', sampleSize: 3, accept: 0 }, isRequired: true, isDecisive: false },
+    ] as const
+    const plan = await engineer.call(define.createPlan, { body: { code: 'RP-98', name: 'First piece, own look', lines: [...lines] } })
+    await engineer.call(define.releasePlan, { params: { id: plan.id }, body: { version: plan.version } })
+    const hand = await sit('ilse')
+    await hand.open(`/attach/${await partId('PL-18')}`)
+    await press(hand, '[data-stop] .ring[aria-label^="Forge"]')
+    await hand.pick('[data-field=planId]', 'RP-98')
+    await hand.select('[data-field=moment]', 'when the step is started')
+    await hand.reach('[data-field=whenConforming] input')
+    await hand.press('ArrowDown')
+    await hand.reach('[data-field=answeredAt] input')
+    await hand.press('ArrowDown')
+    await press(hand, 'button[type=submit]')
+    await hand.sees(/hangs at Forge/)
+    await hand.sees('answered at the step by its operator (self-inspection)')
+
+    const operator = await sit('hana')
+    const order = await (
+      await api('hana')
+    ).call(run.createOrder, {
+      body: { partId: await partId('PL-18'), quantity: 12, orderNumber: '', customerId: null },
+    })
+    await operator.open(`/run/orders/${order.id}`)
+    for (const words of ['Next: Forge, 12 pieces.', "You can't go on with Forge yet."]) {
+      await press(operator, '[data-test=act]')
+      await operator.sees(words)
+    }
+    await operator.reach('[data-test=spot-yes]')
+    await operator.press('Space')
+    await press(operator, '[data-test=answer]')
+    await operator.sees('is answered: acceptable')
+    await operator.sees('Forge is running.')
+  })
+})
+
 describe('a dispatch', () => {
   it('takes released pieces only, waits for its check, leaves, and comes back in part, on hold', async () => {
     const hand = await sit('dario')
@@ -111,7 +152,7 @@ describe('a dispatch', () => {
     await hand.fill('[data-field=quantity] input', '10')
     await hand.press('Enter')
     await hand.sees('It may not leave yet.')
-    expect(await hand.page.$eval('[data-test=send]', (button) => (button as HTMLButtonElement).disabled)).toBe(true)
+    expect(await hand.isOff('[data-test=send]')).toBe(true)
     await settle(codeIn(await hand.textOf('.gate')))
     await hand.page.reload()
     await hand.sees('picked, free to leave')

@@ -97,7 +97,7 @@ export const errorCatalogue = {
   already_picked: { status: 409, help: 'Load it again: somebody has picked it meanwhile.' },
   already_sent: { status: 409, help: 'A dispatch that has left, or was called off, stays as it is.' },
   not_expected: { status: 409, help: 'Load it again: it was received or turned away meanwhile, or another supplier announced it.' },
-  not_quick: { status: 422, help: 'Choose a plan of judged lines at receiving, or let it be answered at the bench.' },
+  not_quick: { status: 422, help: 'Choose a plan of judged lines at receiving, any at a step, or let it be answered at the bench.' },
   not_on_spot: { status: 409, help: 'Record it at the bench, piece by piece.' },
   not_sent: { status: 409, help: 'Only what has left can come back.' },
   place_missing: { status: 409, help: 'Create a place with that purpose under Define, Places.' },

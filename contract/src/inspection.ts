@@ -5,6 +5,7 @@ import {
   needs,
   occasionKinds,
   onFailures,
+  spotAnswerers,
   stockUnits,
   subjectKinds,
   whenConformings,
@@ -172,6 +173,8 @@ export const Inspection = z.strictObject({
   setAside: z.int(),
   advice: z.string(),
   answeredAt: z.enum(answerPlaces),
+  /** Who, beside those at the bench, may record it: whoever stands where it is asked; null: nobody. */
+  spotAnswerer: z.enum(spotAnswerers).nullable(),
   openedAt: Instant,
   /** Who opened it by hand, and why; null where a control point asked for it. */
   openedByName: z.string().nullable(),

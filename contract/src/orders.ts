@@ -1,4 +1,4 @@
-import { moments, mostSerials, onFailures, reportKinds, stockUnits } from '@nemawashi/core'
+import { answerPlaces, moments, mostSerials, onFailures, reportKinds, stockUnits } from '@nemawashi/core'
 import { z } from 'zod'
 import { ById, endpoint, Id, Instant, listEndpoint, Quantity, Version, words } from './endpoint'
 import { trackings } from './masters'
@@ -16,6 +16,8 @@ export const OpenedCheck = z.strictObject({
   state: InspectionState,
   verdict: z.enum(['acceptable', 'notAcceptable']).nullable(),
   isGate: z.boolean(),
+  /** Where it is answered: at the bench, or by the operator of the step. */
+  answeredAt: z.enum(answerPlaces),
   responsible: z.string(),
   dueAt: Instant.nullable(),
   /** Null where it looks at a dispatch as one. */

@@ -1,10 +1,10 @@
+import { spotAnswerers } from '@nemawashi/core'
 import { z } from 'zod'
 import { assignments, QueueFilters, queueStates } from './assignments'
+import { bench } from './access'
 import { ById, endpoint, Id, Instant, listEndpoint, Nothing, Version, words } from './endpoint'
 import { HandOpening, Inspection, InspectionRow, LineSkip, Mark, ReadingInput } from './inspection'
 import { InspectionState, verdicts } from './stock'
-
-const bench = ['inspector', 'qualityEngineer'] as const
 
 /** An inspection that is not acceptable, as somebody is told of it. */
 export const ToldRow = z.strictObject({
@@ -35,7 +35,7 @@ export const record = {
     reply: Inspection,
   }),
   recordReadings: endpoint('POST', '/api/inspections/:id/readings', {
-    access: bench,
+    access: [...bench, ...spotAnswerers],
     summary: 'Record readings; the first one starts the inspection. A reading sent again under its id changes nothing',
     params: ById,
     body: z.strictObject({ readings: z.array(ReadingInput).min(1).max(200) }),
@@ -46,7 +46,7 @@ export const record = {
     }),
   }),
   finishInspection: endpoint('POST', '/api/inspections/:id/finish', {
-    access: bench,
+    access: [...bench, ...spotAnswerers],
     summary: 'Judge the lot from the readings; blanks on required lines block, blanks on others want a reason',
     params: ById,
     body: z.strictObject({ version: Version, skips: z.array(LineSkip).max(100).default([]) }),
@@ -60,7 +60,7 @@ export const record = {
     reply: Nothing,
   }),
   answerOnSpot: endpoint('POST', '/api/inspections/:id/spot', {
-    access: [...bench, 'receivingClerk'],
+    access: [...bench, ...spotAnswerers],
     summary: 'Answer the quick questions of an inspection where its goods arrive, each for all pieces of its sample, and judge it',
     params: ById,
     body: z.strictObject({

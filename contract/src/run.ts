@@ -130,6 +130,8 @@ const AskedLine = z.strictObject({
   pointId: Id,
   planName: z.string(),
   due: Due,
+  /** Whether only the booking will draw it: what it asks is told as if it were drawn. */
+  isByChance: z.boolean(),
   /** What it looks at, and how many of them it opens for. */
   subject: z.enum(pointSubjects),
   times: z.int(),
@@ -139,6 +141,9 @@ const AskedLine = z.strictObject({
   lines: z.array(LineAsked),
 })
 export type AskedLine = z.infer<typeof AskedLine>
+/** A line of a delivery before it is booked in: where it is to be taken, and where else if something is drawn that keeps it; null: the same place. */
+const PreviewedLine = z.strictObject({ placeName: z.string(), placeIfDrawn: z.string().nullable(), asked: z.array(AskedLine) })
+export type PreviewedLine = z.infer<typeof PreviewedLine>
 
 export const run = {
   ...purchases,
@@ -173,7 +178,7 @@ export const run = {
         .min(1, 'enter at least one line')
         .max(50, 'at most 50 lines'),
     }),
-    reply: z.strictObject({ load: z.array(AskedLine), lines: z.array(z.strictObject({ placeName: z.string(), asked: z.array(AskedLine) })) }),
+    reply: z.strictObject({ load: z.array(AskedLine), lines: z.array(PreviewedLine) }),
   }),
   receiveDelivery: endpoint('POST', '/api/deliveries', {
     access: clerk,

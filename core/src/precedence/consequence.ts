@@ -6,13 +6,9 @@ export const whenConformingWords: Readonly<Record<WhenConforming, string>> = {
   free: 'free at once, without a decision',
 }
 
-/** Where its lines are answered: at the bench, or by whoever receives, as quick questions beside the goods. */
+/** Where its lines are answered: at the bench, or on the spot, beside the goods. */
 export const answerPlaces = ['bench', 'spot'] as const
 export type AnswerPlace = (typeof answerPlaces)[number]
-export const answerPlaceWords: Readonly<Record<AnswerPlace, string>> = {
-  bench: 'at the bench',
-  spot: 'on the spot by whoever receives (quick question)',
-}
 
 /**
  * What a gate keeps goods from that came in, back, or from another place: from being put away; or they may lie in a store, on hold, and are

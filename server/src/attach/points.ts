@@ -5,6 +5,7 @@ import {
   isMomentOf,
   looksAt,
   momentWords,
+  onSpotAt,
   overlapOf,
   saidInVain,
   sayValidity,
@@ -121,17 +122,20 @@ async function check(work: Work, input: PointInput): Promise<void> {
       throw new ServerError('reference_unknown', `The person ${personId} does not exist.`, { field: `tells.${i}`, received: personId })
   if (input.followPlanId !== null && (await releasedRevision(work.manager, input.followPlanId))?.state !== 'released')
     throw new ServerError('nothing_released', 'The plan that is asked when it fails has no released revision.', { field: 'followPlanId' })
-  if (input.answeredAt === 'spot') await requireQuick(work, input, operation.kind, revision.id)
+  if (input.answeredAt === 'spot') await requireOnSpot(work, input, operation.kind, revision.id)
 }
 
-/** Quick questions are asked where goods arrive, and answered with yes or no. */
-async function requireQuick(work: Work, { moment }: PointInput, kind: OperationKind, revisionId: string): Promise<void> {
-  const lines = await loadLines(work.manager, revisionId)
+/** Where goods arrive what is answered on the spot is quick: yes or no. */
+async function requireOnSpot(work: Work, { moment }: PointInput, kind: OperationKind, revisionId: string): Promise<void> {
+  const extent = onSpotAt(kind, moment)
+  const lines = extent === 'quick' ? await loadLines(work.manager, revisionId) : []
   const other = lines.find((line) => line.kind !== 'judged')
-  if (kind === 'receiving' && moment === 'arrival' && other === undefined) return
+  if (extent !== null && other === undefined) return
   throw new ServerError(
     'not_quick',
-    other ? `${other.name} is ${other.kind}: a quick question is judged, conforming or not.` : 'Quick questions are asked where goods arrive.',
+    other
+      ? `${other.name} is ${other.kind}: a quick question is judged, conforming or not.`
+      : 'Nobody stands beside the goods then: it is answered on the spot where goods arrive, and at a step.',
     { field: 'answeredAt', ...(other ? { line: other.name, kind: other.kind } : {}) },
   )
 }

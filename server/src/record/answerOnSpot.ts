@@ -14,7 +14,7 @@ interface SpotAnswers {
 }
 
 /**
- * Answers the quick questions of an inspection where its goods arrive, all of them, and judges it: each answer counts for every piece of the
+ * Answers the quick questions of an inspection beside its goods, all of them, and judges it: each answer counts for every piece of the
  * sample. Where single pieces do not conform, it belongs to the bench.
  * @throws {ServerError} `not_on_spot`, `answers_missing`, and as `finishInspection`.
  */
@@ -23,6 +23,8 @@ export async function answerOnSpot(work: Work, cache: LineCache, id: string, { v
   if ((current.consequence ?? usualConsequence).answeredAt !== 'spot')
     throw new ServerError('not_on_spot', `${current.code} is answered at the bench.`, { inspection: current.code })
   const lines = await loadInspectionLines(work.manager, id)
+  const other = lines.find(({ kind }) => kind !== 'judged')
+  if (other) throw new ServerError('not_on_spot', `${other.name} is not answered with yes or no.`, { inspection: current.code, line: other.name })
   const readings = lines.flatMap((line) => {
     const answer = answers.find(({ lineId }) => lineId === line.id)
     if (answer === undefined) {

@@ -156,12 +156,14 @@ describe('a quick question', () => {
 
   it('is judged, at receiving, and nothing else; what belongs to the bench is not answered on the spot', async () => {
     expect(await refusal(goods.point(other, { answeredAt: 'spot' }))).toMatchObject({ code: 'not_quick', facts: { field: 'answeredAt' } })
-    expect((await refusal(goods.point(quick, { answeredAt: 'spot', operationId: goods.assembly.id, moment: 'end' })))?.code).toBe('not_quick')
+    expect((await refusal(goods.point(quick, { answeredAt: 'spot', moment: 'announced', subject: 'load' })))?.code).toBe('not_quick')
     await goods.under([{ planId: quick }], async () => {
       const delivery = await receive(plant, goods)
       const { id, version, lines } = await seen(of(delivery, 'Plan PL-QUICK'))
       const body = { version, answers: lines.map((line) => ({ lineId: line.id, isConforming: true })) }
-      expect((await refusal((await plant.as('receivingClerk')).call(record.answerOnSpot, { params: { id }, body })))?.code).toBe('not_on_spot')
+      const refused = async (who: 'inspector' | 'receivingClerk') =>
+        (await refusal((await plant.as(who)).call(record.answerOnSpot, { params: { id }, body })))?.code
+      expect([await refused('inspector'), await refused('receivingClerk')]).toEqual(['not_on_spot', 'role_missing'])
     })
   })
 })

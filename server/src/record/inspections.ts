@@ -10,7 +10,16 @@ import {
   inspectionHead,
   namedInspections,
 } from './repository'
-import { holdReaches, isOpen, judgeLot, usualConsequence, type Consequence, type SamplingRule, type SeverityNow } from '@nemawashi/core'
+import {
+  holdReaches,
+  isOpen,
+  judgeLot,
+  spotAnswererOf,
+  usualConsequence,
+  type Consequence,
+  type SamplingRule,
+  type SeverityNow,
+} from '@nemawashi/core'
 import {
   marksOf,
   nonconformingPieces,
@@ -143,7 +152,7 @@ export async function loadInspection(reader: Reader, id: string, ofLot: string |
   const lines = await loadInspectionLines(reader, id)
   const readings = await loadReadings(reader, id)
   const stored = isOpen(head.state) ? null : await reader.findOneBy(InspectionEntity, { id })
-  const { followsId, subjectId, leftOut, consequence, occasionId, ...shown } = head
+  const { followsId, subjectId, leftOut, consequence, occasionId, operationKind, ...shown } = head
   const dropped = (await adaptationsOf(reader, id)).filter(({ afterSize }) => afterSize === 0)
   const { lotId } = head
   if (ofLot !== null && (lotId !== ofLot || !(await lotsLookedAt(reader, { subjectKind: head.subjectKind, subjectId, lotId }, ofLot)).length))
@@ -160,6 +169,7 @@ export async function loadInspection(reader: Reader, id: string, ofLot: string |
     whenConforming,
     advice,
     answeredAt,
+    spotAnswerer: spotAnswererOf(operationKind, answeredAt),
     keepsFrom,
     setAside: setsAside && !isOpen(head.state) ? nonconformingPieces(lines, readings) : 0,
     skips: stored?.skips ?? [],

@@ -59,17 +59,20 @@ export interface OpenedInspection {
   readonly sampleMost: number
 }
 
-type Point = Pick<ControlPointRow, 'id' | 'code' | 'planId' | 'operationId' | 'isGate' | 'onFailure' | 'dueHours' | 'responsible' | keyof Consequence>
+type Point = Pick<
+  ControlPointRow,
+  'id' | 'code' | 'planId' | 'operationId' | 'isGate' | 'onFailure' | 'dueHours' | 'responsible' | 'moment' | keyof Consequence
+>
 
 const usualText = JSON.stringify(usualConsequence)
 
-/** What follows from its finding; null where that is the usual. A plan that was given a line since that is not judged belongs to the bench. */
+/** What follows from its finding; null where that is the usual. Quick questions whose plan was given a line since that is not judged belong to the bench. */
 function consequenceOf(
-  { whenConforming, advice, followPlanId, answeredAt, tells, keepsFrom, setsAside }: Point,
+  { whenConforming, advice, followPlanId, answeredAt, tells, keepsFrom, setsAside, moment }: Point,
   lines: readonly LineToAsk[],
 ): Consequence | null {
-  const isQuick = lines.every(({ revision }) => revision.kind === 'judged')
-  const of: Consequence = { whenConforming, advice, followPlanId, answeredAt: isQuick ? answeredAt : 'bench', tells, keepsFrom, setsAside }
+  const isFit = moment !== 'arrival' || lines.every(({ revision }) => revision.kind === 'judged')
+  const of: Consequence = { whenConforming, advice, followPlanId, answeredAt: isFit ? answeredAt : 'bench', tells, keepsFrom, setsAside }
   return JSON.stringify(of) === usualText ? null : of
 }
 

@@ -1,4 +1,4 @@
-import type { CharacteristicKind, PiecesMeant, SubjectKind } from '@nemawashi/core'
+import type { CharacteristicKind, OperationKind, PiecesMeant, SubjectKind } from '@nemawashi/core'
 import type { Inspection, InspectionLine, Reading } from '@nemawashi/contract'
 import type { ListSpec } from '../kernel/lists'
 import type { Finds } from '../kernel/area'
@@ -118,6 +118,7 @@ type Head = Omit<
   | 'setAside'
   | 'advice'
   | 'answeredAt'
+  | 'spotAnswerer'
   | 'holds'
   | 'lines'
   | 'readings'
@@ -135,6 +136,7 @@ type Head = Omit<
   | 'dropped'
 > & {
   consequence: string | null
+  operationKind: OperationKind
   subjectId: string
   isGate: number
   holds: number
@@ -247,7 +249,7 @@ export async function inspectionHead(reader: Reader, id: string, ofLot: string |
     `SELECT i.id, i.code, i.state, i.version, i.subject_kind, i.subject_id, i.occasion_id, t.id AS part_id, COALESCE(t.code, '') AS part_code, COALESCE(t.name, '') AS part_name,
             COALESCE(t.revision, '') AS part_revision, COALESCE(t.unit, 'piece') AS unit,
             l.id AS lot_id, ${lookedAtCode} AS lot_code, u.label AS unit_label, COALESCE(l.supplier_lot, '') AS supplier_lot, COALESCE(s.name, '') AS supplier_name, v.kind AS origin_kind, COALESCE(d.id, w.id, e.id, g.id) AS origin_id, COALESCE(w.code, ${loadCode}) AS origin_code, v.order_number,
-            p.code AS plan_code, p.name AS plan_name, r.revision AS plan_revision, o.name AS operation_name, i.lot_size, i.is_gate, EXISTS (SELECT 1 FROM hold h WHERE h.cause_id = i.id) AS holds, i.on_failure, i.cancelled_at, x.name AS cancelled_by_name, i.cancel_reason,
+            p.code AS plan_code, p.name AS plan_name, r.revision AS plan_revision, o.name AS operation_name, o.kind AS operation_kind, i.lot_size, i.is_gate, EXISTS (SELECT 1 FROM hold h WHERE h.cause_id = i.id) AS holds, i.on_failure, i.cancelled_at, x.name AS cancelled_by_name, i.cancel_reason,
             i.opened_at, h.name AS opened_by_name, i.open_reason, i.started_at, a.name AS started_by_name, i.finished_at, b.name AS finished_by_name, i.follows_id, i.left_out, i.consequence, cp.need
      FROM inspection i LEFT JOIN lot l ON l.id = COALESCE(i.lot_id, ?) LEFT JOIN part t ON t.id = l.part_id LEFT JOIN expected_delivery e ON e.id = i.subject_id LEFT JOIN container u ON u.id = i.subject_id
      JOIN occasion v ON v.id = COALESCE(l.origin_id, CASE WHEN e.state = 'received' OR e.id IS NULL THEN i.subject_id ELSE i.occasion_id END)

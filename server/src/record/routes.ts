@@ -19,6 +19,7 @@ import { loadInspection } from './inspections'
 import { openByHand } from './openByHand'
 import { queueFilters, type Asking } from './queueRepository'
 import { LineCache, recordReadings } from './recordReadings'
+import { requireRecorder } from './recorders'
 import { seeTold } from './told'
 import { toldList, unseenBy } from './toldRepository'
 
@@ -53,11 +54,13 @@ export function recordRoutes(routes: Routes, kernel: Kernel): void {
   routes.read(record.getInspection, (reader, { params, query }) => loadInspection(reader, params.id, query.lotId ?? null))
 
   routes.change(record.recordReadings, async (work, { params, body, person }) => {
+    await requireRecorder(work, params.id, person)
     await requireNotTaken(work, params.id, person)
     return recordReadings(work, cache, params.id, body.readings)
   })
 
   routes.change(record.finishInspection, async (work, { params, body, person }) => {
+    await requireRecorder(work, params.id, person)
     await requireNotTaken(work, params.id, person)
     await finishInspection(work, params.id, body.version, body.skips)
     return loadInspection(work.manager, params.id)
@@ -68,7 +71,9 @@ export function recordRoutes(routes: Routes, kernel: Kernel): void {
     return loadInspection(work.manager, id)
   })
 
-  routes.change(record.answerOnSpot, async (work, { params, body }) => {
+  routes.change(record.answerOnSpot, async (work, { params, body, person }) => {
+    await requireRecorder(work, params.id, person)
+    await requireNotTaken(work, params.id, person)
     await answerOnSpot(work, cache, params.id, body)
     return loadInspection(work.manager, params.id)
   })

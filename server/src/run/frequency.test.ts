@@ -109,6 +109,28 @@ it('a random share can be drawn again from what was kept', async () => {
   })
 })
 
+it('what only the booking will draw is told as a chance, with what it would ask and where it would go, whatever a draw would say now', async () => {
+  const clerk = await plant.as('receivingClerk')
+  const told = async (supplierId: string) =>
+    (await clerk.call(run.previewDelivery, { body: { supplierId, lines: [{ partId: goods.part.id, quantity: 20 }] } })).lines[0]
+  await under({ kind: 'randomShare', percent: 50 }, async (supplierId) => {
+    const first = await told(supplierId)
+    expect(first).toMatchObject({ placeName: 'DOCK', placeIfDrawn: 'BAY', asked: [{ isByChance: true, lines: [{ sampleSize: 3 }] }] })
+    for (let i = 0; i < 12; i++) expect(await told(supplierId)).toEqual(first)
+    // A question that is asked for certain stays its own, whatever is drawn beside it.
+    const certain = await goods.point((await goods.plan('PL-SURE', [{ characteristicId: goods.judged.id }])).id)
+    const both = (await told(supplierId))?.asked
+    expect(both?.map((entry) => [entry.isByChance, entry.lines[0]?.askedBy ?? null])).toEqual([
+      [true, 'Plan PL-SURE'],
+      [false, null],
+    ])
+    await goods.engineer.call(attach.retireControlPoint, { params: { id: certain.id }, body: { version: certain.version } })
+  })
+  await under({ kind: 'randomShare', percent: 100 }, async (supplierId) =>
+    expect(await told(supplierId)).toMatchObject({ placeName: 'BAY', placeIfDrawn: null, asked: [{ isByChance: false }] }),
+  )
+})
+
 it('a rehearsal says what does not apply and which condition failed, and writes nothing', async () => {
   const narrow = await goods.point(planId, { supplierId: goods.supplier.id, responsible: 'Lab', dueHours: 4 })
   const wide = await goods.point(planId, { partId: null, familyId: null })

@@ -1,4 +1,4 @@
-import { checkLotSize } from '@nemawashi/core'
+import { checkLotSize, isByChance } from '@nemawashi/core'
 import type { AskedLine, Due, endpoints } from '@nemawashi/contract'
 import { v7 } from 'uuid'
 import type { z } from 'zod'
@@ -26,9 +26,16 @@ function byPoint(asked: readonly Asked[]) {
   return [...points.values()]
 }
 
+const isPerhaps = ({ considered: { due } }: Asked) => due !== null && isByChance(due)
+/** What a booking will draw, as if it were drawn: a draw of the preview would promise what nobody knows yet. */
+function asDrawn(of: Asked): Asked {
+  const { due } = of.considered
+  return due !== null && isByChance(due) ? { ...of, considered: { ...of.considered, due: { ...due, isDue: true } } } : of
+}
+
 async function shown(reader: Reader, asked: readonly Asked[], played: Played): Promise<AskedLine[]> {
   const entries = []
-  for (const { of, due, times } of byPoint(asked)) {
+  for (const { of, due, times } of byPoint(asked.map(asDrawn))) {
     const { name: planName } = await reader.findOneByOrFail(PlanEntity, { id: of.considered.point.planId })
     entries.push({ ...of, due, times, planName })
   }
@@ -36,12 +43,28 @@ async function shown(reader: Reader, asked: readonly Asked[], played: Played): P
   const lines = new Map<(typeof entries)[number], AskedLine['lines']>()
   for (const isOfUnit of [false, true]) {
     const due = entries.filter((entry) => entry.due.isDue && (entry.unit !== null) === isOfUnit)
-    for (const [i, of] of (await linesAskedBy(reader, due, played)).entries()) lines.set(due[i] as (typeof entries)[number], of)
+    const certain = due.filter(({ due: of }) => !isByChance(of))
+    const before: Played = new Map(played)
+    for (const [i, of] of (await linesAskedBy(reader, certain, played)).entries()) lines.set(certain[i] as (typeof entries)[number], of)
+    // Each by itself beside what is certain: another one's chance takes no question from it.
+    for (const perhaps of due.filter(({ due: of }) => isByChance(of)))
+      lines.set(perhaps, (await linesAskedBy(reader, [...certain, perhaps], new Map(before))).at(-1) ?? [])
   }
   return entries.map((entry) => {
     const { id, isGate, holds, answeredAt } = entry.considered.point
     const { planName, due, times, coming } = entry
-    return { pointId: id, planName, due, subject: coming.subject, times, isGate, holds, answeredAt, lines: lines.get(entry) ?? [] }
+    return {
+      pointId: id,
+      planName,
+      due,
+      isByChance: isByChance(due),
+      subject: coming.subject,
+      times,
+      isGate,
+      holds,
+      answeredAt,
+      lines: lines.get(entry) ?? [],
+    }
   })
 }
 
@@ -75,9 +98,11 @@ export async function previewDelivery(reader: Reader, { supplierId, orderNumber,
   const found: Preview['lines'] = []
   for (const [i, line] of arriving.entries()) {
     const asked = (await receiptOf(way, line, unitsToCome(lines[i] as Query['lines'][number]), v7)).flat()
-    const { placeId } = await whereTo(reader, [...asked, ...load], line)
-    const place = await reader.findOneByOrFail(PlaceEntity, { id: placeId })
-    found.push({ placeName: place.name, asked: await shown(reader, asked, played) })
+    const all = [...asked, ...load]
+    const nameOf = async (of: readonly Asked[]) => (await reader.findOneByOrFail(PlaceEntity, { id: (await whereTo(reader, of, line)).placeId })).name
+    const placeName = await nameOf(all.filter((of) => !isPerhaps(of)))
+    const whenDrawn = await nameOf(all.map(asDrawn))
+    found.push({ placeName, placeIfDrawn: whenDrawn === placeName ? null : whenDrawn, asked: await shown(reader, asked, played) })
   }
   return { load: await shown(reader, load, played), lines: found }
 }

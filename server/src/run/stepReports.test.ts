@@ -3,9 +3,9 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { schema } from '../app/areas'
 import { verifyPlant } from '../kernel/verifyPlant'
 import { lookingAtTheClock } from './stepClock'
-import { decideAll, inspect, refusal, startPlant, stock, type Plant } from '../testing/plant'
+import { decideAll, inspect, reading, refusal, startPlant, stock, type Plant } from '../testing/plant'
 
-const { attach, define, run } = endpoints
+const { attach, define, record, run } = endpoints
 let plant: Plant
 let goods: Awaited<ReturnType<typeof stock>>
 let steps: { mill: { id: string }; wash: { id: string } }
@@ -21,6 +21,7 @@ beforeAll(async () => {
   steps = { mill: await step('MILL'), wash: await step('WASH') }
   const of = { code: 'M-1', name: 'Milled', revision: 'A', unit: 'piece', tracking: 'lot', familyId: null }
   part = await make(define.parts, { ...of, putAwayPlaceId: goods.places.store.id, operationIds: [steps.mill.id, steps.wash.id] })
+  plans.set('PL-M', (await goods.plan('PL-M', [{ characteristicId: goods.measured.id }])).id)
   for (const code of ['PL-A', 'PL-B']) plans.set(code, (await goods.plan(code, [{ characteristicId: goods.judged.id }])).id)
 })
 afterAll(async () => {
@@ -153,4 +154,59 @@ it('an interval is named where a moment has one, and nowhere else', async () => 
   expect((await refusal(point({ moment: 'everyPieces' })))?.code).toBe('interval_missing')
   expect((await refusal(point({ moment: 'start', every: 5 })))?.code).toBe('interval_missing')
   expect((await refusal(point({ moment: 'everyPieces', every: 0 })))?.code).toBe('input_invalid')
+})
+
+describe('what a step asks of its operator', () => {
+  const recorded = async (who: 'productionOperator' | 'receivingClerk', id: string, value = '0.30') => {
+    const hand = await plant.as(who)
+    const { lines } = await hand.call(record.getInspection, { params: { id } })
+    const readings = lines.flatMap((line) => Array.from({ length: line.sampleSize }, (_, at) => reading(line.id, at + 1, value)))
+    const { version } = await hand.call(record.recordReadings, { params: { id }, body: { readings } })
+    return hand.call(record.finishInspection, { params: { id }, body: { version } })
+  }
+  const askedNow = async (order: ProductionOrder) => (await reload(order)).steps[0]?.checks[0]
+
+  it('is measured by the operator, where the control point says so, and lets the step go on', async () => {
+    await under([{ planId: plans.get('PL-M'), moment: 'start', isGate: true, answeredAt: 'spot', whenConforming: 'free' }], async () => {
+      const order = await running()
+      const check = await askedNow(order)
+      expect(check).toMatchObject({ answeredAt: 'spot', state: 'toDo' })
+      const id = check?.id ?? ''
+      expect((await (await operator()).call(record.getInspection, { params: { id } })).spotAnswerer).toBe('productionOperator')
+      // It is no quick question, and nobody's who receives goods.
+      const { version, lines } = await (await operator()).call(record.getInspection, { params: { id } })
+      const answers = lines.map((line) => ({ lineId: line.id, isConforming: true }))
+      expect((await refusal((await operator()).call(record.answerOnSpot, { params: { id }, body: { version, answers } })))?.code).toBe('not_on_spot')
+      expect(await refusal(recorded('receivingClerk', id))).toMatchObject({
+        code: 'role_missing',
+        facts: { needed: ['inspector', 'qualityEngineer', 'productionOperator'] },
+      })
+      expect(await recorded('productionOperator', id)).toMatchObject({ state: 'decided', finishedByName: 'productionOperator' })
+      expect((await reload(order)).next?.gates).toEqual([])
+    })
+  })
+
+  it('that is judged is answered in one go; what an inspector has taken is left to them', async () => {
+    await under([{ moment: 'start', isGate: true, answeredAt: 'spot' }], async () => {
+      const order = await running()
+      const id = (await askedNow(order))?.id ?? ''
+      await (await plant.as('inspector')).call(record.takeInspection, { params: { id }, body: {} })
+      const { version, lines } = await (await operator()).call(record.getInspection, { params: { id } })
+      const body = { version, answers: lines.map((line) => ({ lineId: line.id, isConforming: false })) }
+      const answer = async () => (await operator()).call(record.answerOnSpot, { params: { id }, body })
+      expect((await refusal(answer()))?.code).toBe('inspection_taken')
+      await (await plant.as('inspector')).call(record.putBackInspection, { params: { id } })
+      expect(await answer()).toMatchObject({ state: 'finished', finding: { verdict: 'notAcceptable' } })
+    })
+  })
+
+  it('is asked of the bench alone where nothing else is said', async () => {
+    await under([{ planId: plans.get('PL-M'), moment: 'start' }], async () => {
+      const id = (await askedNow(await running()))?.id ?? ''
+      expect(await refusal(recorded('productionOperator', id))).toMatchObject({
+        code: 'role_missing',
+        facts: { needed: ['inspector', 'qualityEngineer'] },
+      })
+    })
+  })
 })

@@ -101,8 +101,8 @@
       />
     </div>
     <PickPeople v-model="draft.tells" label="Told when it fails (on their first page)" :is-disabled="isFixed" field="tells" />
-    <v-radio-group v-if="mayBeQuick" v-model="draft.answeredAt" inline label="Answered" :disabled="isFixed" data-field="answeredAt">
-      <v-radio v-for="place in answerPlaces" :key="place" :value="place" :label="answerPlaceWords[place]" />
+    <v-radio-group v-if="spotExtent" v-model="draft.answeredAt" inline label="Answered" :disabled="isFixed" data-field="answeredAt">
+      <v-radio v-for="place in answerPlaces" :key="place" :value="place" :label="answerPlaceWords(place, spotExtent)" />
     </v-radio-group>
     <p v-if="errors['answeredAt']" class="nonconforming small" role="alert">{{ errors['answeredAt'] }}</p>
     <v-radio-group v-model="draft.need" inline label="Need" :disabled="isFixed" data-field="need">
@@ -134,6 +134,7 @@
 import {
   answerPlaces,
   answerPlaceWords,
+  onSpotAt,
   dayBeside,
   gateWords,
   intervalOf,
@@ -186,7 +187,7 @@ const subjects = computed(() => looksAt(kind).flatMap((of) => (of.moment === dra
 const subjectHint = computed(() =>
   isUnitKind(draft.value.subject) ? 'Goods that are not told apart so are looked at as one lot: nothing passes for want of a label.' : '',
 )
-const mayBeQuick = computed(() => kind === 'receiving' && draft.value.moment === 'arrival')
+const spotExtent = computed(() => onSpotAt(kind, draft.value.moment))
 /** What would have no effect is not asked. */
 const has = (field: keyof Conditional) => !withoutEffect(kind, draft.value).includes(field)
 const interval = computed(() => intervalOf(draft.value.moment))
@@ -195,7 +196,7 @@ const moment = computed({
   set: (value: Moment) => {
     draft.value.moment = value
     draft.value.every = intervalOf(value) === null ? null : intervalOf(value) === 'pieces' ? 50 : 30
-    if (!mayBeQuick.value) draft.value.answeredAt = 'bench'
+    if (spotExtent.value === null) draft.value.answeredAt = 'bench'
     if (!subjects.value.includes(draft.value.subject)) draft.value.subject = subjects.value[0] ?? 'lot'
   },
 })

@@ -1,14 +1,15 @@
-import type { AnswerPlace, WhenConforming } from '@nemawashi/core'
+import { answerPlaceWords, type AnswerPlace, type Moment, type WhenConforming } from '@nemawashi/core'
 
 /** What follows from the finding of a control point, one thing a line; nothing is said of what is usual. */
 export function followsWords(of: {
+  readonly moment: Moment
   readonly answeredAt: AnswerPlace
   readonly whenConforming: WhenConforming
   readonly followPlanName: string | null
   readonly setsAside: boolean
 }): string[] {
   return [
-    of.answeredAt === 'spot' ? 'a quick question, answered on the spot' : '',
+    of.answeredAt === 'bench' ? '' : `answered ${answerPlaceWords(of.answeredAt, of.moment === 'arrival' ? 'quick' : 'any')}`,
     of.whenConforming === 'free' ? 'what conforms is free at once' : '',
     of.setsAside ? 'nonconforming pieces are set aside' : '',
     of.followPlanName === null ? '' : `a failure asks for ${of.followPlanName}`,

@@ -70,7 +70,7 @@
         <v-btn color="primary" :loading="isBusy" data-test="finish" @click="emit('finish')">Finish <kbd>Ctrl ⏎</kbd></v-btn>
       </template>
       <template v-else-if="inspection.state === 'finished'">
-        <v-btn v-if="mayRecord" variant="outlined" color="primary" data-test="reopen" @click="emit('reopen')">Reopen</v-btn>
+        <v-btn v-if="mayRecord && mayReopen" variant="outlined" color="primary" data-test="reopen" @click="emit('reopen')">Reopen</v-btn>
         <v-btn v-if="isDecidedOn" color="primary" :to="`/contain/${inspection.id}`" data-test="to-decision">To the decision</v-btn>
       </template>
       <template v-else-if="inspection.decision">
@@ -88,7 +88,7 @@
 
 <script setup lang="ts">
 import { isBeforeReceipt, isOpen as isStillOpen, isSettled, sayFinding, sayLine, sealWords } from '@nemawashi/core'
-import { endpoints, roleWords, type Assignment, type Finding, type Inspection, type Role } from '@nemawashi/contract'
+import { endpoints, roleWords, type Assignment, type Finding, type Inspection } from '@nemawashi/contract'
 import { computed } from 'vue'
 import type { Failure } from '../frame/api'
 import { useSession } from '../frame/session'
@@ -99,6 +99,7 @@ import QuantityBar from '../pieces/QuantityBar.vue'
 import ReasoningLine from '../pieces/ReasoningLine.vue'
 import SealStamp from '../pieces/SealStamp.vue'
 import { loadHolds } from '../pieces/loadHolds'
+import { recordersOf } from '../pieces/recorders'
 import BenchHolder from './BenchHolder.vue'
 import type { WaitingReading } from './outbox'
 
@@ -119,8 +120,14 @@ const { inspection, finding, mayRecord } = defineProps<{
 const emit = defineEmits<{ finish: []; reopen: []; cancel: []; takeOut: [id: string]; assigned: [assignment: Assignment] }>()
 const session = useSession()
 /** Somebody whose work this is not looks on, and is told whose it is. */
-const isForMe = session.may(endpoints.record.recordReadings)
-const whoMay = (endpoints.record.recordReadings.access as readonly Role[]).map((role) => roleWords[role]).join(', ')
+const isForMe = computed(() => recordersOf(inspection).some((role) => session.person?.roles.includes(role)))
+const whoMay = computed(() =>
+  recordersOf(inspection)
+    .map((role) => roleWords[role])
+    .join(', '),
+)
+const mayReopen = session.may(endpoints.record.reopenInspection)
+const mayCancelAny = session.may(endpoints.record.cancelInspection)
 const isUnfinished = computed(() => isStillOpen(inspection.state))
 const dropped = computed(() => inspection.dropped)
 /** What the control point says to do when it is not acceptable, and what the characteristics of its lines say that are not. */
@@ -130,7 +137,7 @@ const advice = computed(() => {
   return [...(isFailed(finding) ? [inspection.advice] : []), ...ofLines].filter((words) => words !== '')
 })
 const mayCancel = computed(
-  () => !isSettled(inspection.state) && (session.person?.roles.includes('qualityManager') || (mayRecord && !inspection.holds)),
+  () => !isSettled(inspection.state) && (session.person?.roles.includes('qualityManager') || (mayCancelAny.value && mayRecord && !inspection.holds)),
 )
 /** Without goods there is nothing to decide on. */
 const isDecidedOn = computed(() => !isBeforeReceipt(inspection.originKind) && inspection.originKind !== 'dispatch')

@@ -56,7 +56,13 @@
         @click="line.containers = usualOf(line).join(' ')"
         >As usual: {{ usualWords(line) }}</v-btn
       >
-      <LineAsks v-if="previewOf(line)" of="line" :asked="previewOf(line)!.asked" :place-name="previewOf(line)!.placeName" />
+      <LineAsks
+        v-if="previewOf(line)"
+        of="line"
+        :asked="previewOf(line)!.asked"
+        :place-name="previewOf(line)!.placeName"
+        :place-if-drawn="previewOf(line)!.placeIfDrawn"
+      />
     </GoodsLineFields>
     <div class="row">
       <v-btn type="submit" color="primary" :loading="saver.isBusy.value">Book it in</v-btn>

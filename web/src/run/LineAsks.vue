@@ -1,10 +1,11 @@
 <template>
   <div class="asks small" data-test="asks">
-    <p v-for="{ pointId, planName, due, subject, times, isGate, answeredAt, lines } in asked" :key="pointId">
+    <p v-for="{ pointId, planName, due, isByChance, subject, times, isGate, answeredAt, lines } in asked" :key="pointId">
       <template v-if="due.isDue">
-        <b :class="isGate ? 'hold' : ''">{{ planName }}</b>
+        <span v-if="isByChance" class="soft">perhaps </span><b :class="isGate ? 'hold' : ''">{{ planName }}</b>
         <span v-if="isUnitKind(subject)" class="soft">{{ times }} ×, {{ subjectWords[subject] }}&ensp;</span
         ><span v-if="isGate" class="hold">gate</span><span v-if="answeredAt === 'spot'" class="soft"> answered here</span>
+        <span v-if="isByChance" class="soft" data-test="by-chance"> · by chance, {{ shareOf(due) }} of the arrivals: drawn when it comes</span>
         <span v-for="line in lines" :key="line.name">
           · {{ line.name }} <span v-if="line.askedBy" class="soft">asked with {{ line.askedBy }}</span
           ><b v-else class="m">n {{ line.sampleSize }}, Ac {{ line.accept }}</b></span
@@ -14,17 +15,26 @@
     </p>
     <p v-if="asked.length === 0" class="soft">Nothing is asked{{ of === 'load' ? ' of the load' : ': it may be put away at once' }}.</p>
     <p v-if="placeName !== null">
-      <b>Take it to {{ placeName }}.</b>
+      <b>Take it to {{ placeName }}</b
+      ><template v-if="placeIfDrawn !== null"
+        >, or to <b>{{ placeIfDrawn }}</b> if it is drawn</template
+      >.
     </p>
   </div>
 </template>
 
 <script setup lang="ts">
 import { isUnitKind, sayDue, subjectWords } from '@nemawashi/core'
-import type { AskedLine } from '@nemawashi/contract'
+import type { AskedLine, Due } from '@nemawashi/contract'
 
 /** What a line of a delivery, or its load, asks for before it is booked in, and where it is to be taken. */
-const { placeName = null } = defineProps<{ asked: readonly AskedLine[]; of: 'line' | 'load'; placeName?: string | null }>()
+const { placeName = null, placeIfDrawn = null } = defineProps<{
+  asked: readonly AskedLine[]
+  of: 'line' | 'load'
+  placeName?: string | null
+  placeIfDrawn?: string | null
+}>()
+const shareOf = ({ because }: Due) => (because.kind === 'drawn' ? `${because.percent} %` : '')
 </script>
 
 <style scoped>

@@ -52,6 +52,7 @@
       </template>
     </section>
     <p v-else class="soft">This order is {{ order.state }}.</p>
+    <SpotQuestions v-for="check in onSpot" :id="check.id" :key="check.id" @answered="reload" />
     <div v-if="mayAct && isCancellable">
       <v-btn variant="text" data-test="cancel-order" @click="callOff">Call the order off</v-btn>
     </div>
@@ -87,7 +88,7 @@
 
 <script setup lang="ts">
 import { endpoints, type OpenedCheck, type OrderStep, type ProductionOrder, type StepPieces, type StepReportInput } from '@nemawashi/contract'
-import { isOrderCancellable } from '@nemawashi/core'
+import { isOpen, isOrderCancellable } from '@nemawashi/core'
 import { computed, ref } from 'vue'
 import { call } from '../frame/api'
 import { ask } from '../frame/ask'
@@ -105,6 +106,7 @@ import CheckTable from './CheckTable.vue'
 import GateList from './GateList.vue'
 import IssueComponent from './IssueComponent.vue'
 import { readSerials } from './readSerials'
+import SpotQuestions from './SpotQuestions.vue'
 import StepRun from './StepRun.vue'
 import StepStory from './StepStory.vue'
 
@@ -164,6 +166,10 @@ const nextWords = computed(() => {
   if (next?.act === 'finish') return `Every step is confirmed: ${whole(next.quantity)} pieces can go to the store.`
   return `Next: ${stepNow.value?.operationName}, ${whole(next?.quantity ?? 0)} pieces.`
 })
+/** What the steps ask of their operator. */
+const onSpot = computed(
+  () => order.value?.steps.flatMap(({ checks }) => checks).filter(({ answeredAt, state }) => answeredAt === 'spot' && isOpen(state)) ?? [],
+)
 function hasFailed(check: OpenedCheck): boolean {
   return check.verdict === 'notAcceptable' && check.state !== 'cancelled'
 }

@@ -4,7 +4,18 @@
       <b>{{ inspection.planName }}</b> <span class="soft">{{ inspection.code }}, answered here</span>
       <span v-if="inspection.isGate" class="hold">gate</span>
     </p>
-    <fieldset v-for="line in inspection.lines" :key="line.id" :disabled="!mayAnswer">
+    <template v-if="!isQuick">
+      <p class="small">
+        <span v-for="line in inspection.lines" :key="line.id"
+          >· {{ line.name }} <b class="m">n {{ line.sampleSize }}</b
+          >&ensp;</span
+        >
+      </p>
+      <div v-if="mayAnswer">
+        <v-btn size="small" color="primary" :to="`/record/${inspection.id}`" data-test="record-it">Record it</v-btn>
+      </div>
+    </template>
+    <fieldset v-for="line in isQuick ? inspection.lines : []" :key="line.id" :disabled="!mayAnswer">
       <legend>
         {{ line.name }}<span v-if="line.acceptableState" class="soft">: {{ line.acceptableState }}</span>
         <span v-if="line.sampleSize > 1" class="soft"> ({{ line.sampleSize }} pieces)</span>
@@ -16,7 +27,7 @@
       </label>
     </fieldset>
     <ErrorNote :failure="saver.failure.value" />
-    <div v-if="mayAnswer" class="row">
+    <div v-if="mayAnswer && isQuick" class="row">
       <v-btn type="submit" size="small" color="primary" :disabled="!isAnswered" :loading="saver.isBusy.value" data-test="answer">Answer</v-btn>
       <router-link class="small" :to="`/record/${inspection.id}`">piece by piece, at the bench</router-link>
     </div>
@@ -33,15 +44,19 @@ import { useThing } from '../frame/queries'
 import { useSession } from '../frame/session'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import MarkSign from '../pieces/MarkSign.vue'
+import { recordersOf } from '../pieces/recorders'
 import { useSaver } from '../pieces/useSaver'
 
-/** Quick questions of a delivery, answered by whoever stands beside its goods. */
+/** What is answered beside the goods, by whoever receives them or works on them. */
 const { id } = defineProps<{ id: string }>()
 const emit = defineEmits<{ answered: [] }>()
 const { record } = endpoints
 const saver = useSaver()
-const mayAnswer = useSession().may(record.answerOnSpot)
+const session = useSession()
 const { data: inspection, reload } = useThing(record.getInspection, () => ({ params: { id } }))
+const mayAnswer = computed(() => recordersOf(inspection.value).some((role) => session.person?.roles.includes(role)))
+/** Yes or no answers it here; what is measured or counted is recorded piece by piece. */
+const isQuick = computed(() => inspection.value?.lines.every(({ kind }) => kind === 'judged') ?? false)
 const choices = [
   { isConforming: true, words: 'yes, so it is', ofMany: 'all of them are so', mark: 'conforming', test: 'spot-yes' },
   { isConforming: false, words: 'no', ofMany: 'none of them is so', mark: 'nonconforming', test: 'spot-no' },
@@ -69,6 +84,9 @@ async function send(): Promise<void> {
   display: flex;
   flex-direction: column;
   gap: 8px;
+}
+.spot p {
+  margin: 0;
 }
 fieldset {
   border: 0;

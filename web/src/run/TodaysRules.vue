@@ -20,7 +20,7 @@
         <h3>
           {{ lots[i]?.partCode }} <span class="m soft">{{ lots[i]?.code }}</span>
         </h3>
-        <LineAsks :asked="line.asked" of="line" :place-name="line.placeName" />
+        <LineAsks :asked="line.asked" of="line" :place-name="line.placeName" :place-if-drawn="line.placeIfDrawn" />
       </template>
     </div>
   </section>

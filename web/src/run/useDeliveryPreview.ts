@@ -1,4 +1,4 @@
-import { endpoints, type AskedLine } from '@nemawashi/contract'
+import { endpoints, type AskedLine, type PreviewedLine } from '@nemawashi/contract'
 import { onScopeDispose, ref, watch } from 'vue'
 import { call } from '../frame/api'
 
@@ -15,7 +15,7 @@ interface Typed {
 }
 interface Preview {
   readonly load: readonly AskedLine[]
-  readonly byLine: ReadonlyMap<number, { readonly placeName: string; readonly asked: readonly AskedLine[] }>
+  readonly byLine: ReadonlyMap<number, PreviewedLine>
 }
 
 /** How long somebody pauses before it is asked what their lines would open. */
@@ -40,7 +40,7 @@ export function useDeliveryPreview(typed: () => Typed) {
       const body = { supplierId, orderNumber, lines: whole.map(({ key: _, ...line }) => line) }
       const answer = await call(endpoints.run.previewDelivery, { body })
       if (words !== asked) return
-      preview.value = { load: answer.load, byLine: new Map(whole.map(({ key }, i) => [key, answer.lines[i] as (typeof answer.lines)[number]])) }
+      preview.value = { load: answer.load, byLine: new Map(whole.map(({ key }, i) => [key, answer.lines[i] as PreviewedLine])) }
     } catch {
       if (words === asked) preview.value = null
     }

@@ -167,6 +167,11 @@ export function isDue(rule: FrequencyRule, arrival: Arrival, before: FrequencyHi
   }
 }
 
+/** Whether chance alone decided: the next arrival of the same history may fall otherwise. */
+export function isByChance({ because }: Due): boolean {
+  return because.kind === 'drawn' && because.percent < 100
+}
+
 const periods = { day: 'once a day', week: 'once a week', month: 'once a month' } as const
 
 /** The rule in words: `one in 5 arrivals`. */
