@@ -73,7 +73,7 @@ const lane = async () => {
   for (let next = checks.shift(); next; next = checks.shift()) await next()
 }
 await Promise.all([lane(), lane()])
-await step('unit tests', 'vitest', ['run', '--project', 'unit', '--project', 'web'])
+await step('unit tests', 'vitest', ['run', '--project', 'unit', '--project', 'web*'])
 // One after the other: Debian's packages are installed by one at a time.
 const hasBrowser = await browser
 await step('server tests on PostgreSQL', 'node', ['scripts/testPostgres.mjs'])

@@ -80,7 +80,13 @@ describe('bad input', () => {
   })
 
   it('of any shape is answered with a 4xx on every changing address', async () => {
-    const changing = allEndpoints().filter(({ endpoint }) => endpoint.method !== 'GET' && !endpoint.path.startsWith('/api/session'))
+    const changing = allEndpoints().filter(
+      ({ endpoint }) =>
+        endpoint.method !== 'GET' &&
+        !endpoint.path.startsWith('/api/session') &&
+        // What asks for nothing can be sent nothing wrong.
+        (endpoint.body !== undefined || endpoint.params !== undefined),
+    )
     const body = fc.oneof(
       fc.jsonValue(),
       fc.dictionary(fc.constantFrom('code', 'name', 'lines', 'version', 'rows', 'readings', 'quantity', 'supplierId'), fc.jsonValue()),

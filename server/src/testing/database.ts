@@ -1,9 +1,10 @@
-import { mkdtempSync, rmSync } from 'node:fs'
+import { copyFileSync, mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { Client } from 'pg'
 import { schema } from '../app/areas'
 import { openDatabase, type Database } from '../kernel/database'
+import { databaseFile } from '../kernel/dialect/sqliteDatabase'
 
 /** The server that the tests run on; null: in files. `npm run test:postgres` sets it. */
 export const testServer = process.env['NEMAWASHI_TEST_POSTGRES'] ?? null
@@ -14,6 +15,8 @@ export const isOnServer = testServer !== null
 export const runs = (times: number): number => (isOnServer ? Math.ceil(times / 3) : times)
 
 export const template = 'nemawashi_template'
+/** Says where the file is that each test's plant in a file is a copy of; set before all tests. */
+export const templateVariable = 'NEMAWASHI_TEST_TEMPLATE'
 let made = 0
 
 export async function onServer(sql: string, address = testServer ?? ''): Promise<void> {
@@ -32,7 +35,11 @@ const drop = (name: string): Promise<void> => onServer(`DROP DATABASE ${name} WI
 export async function testPlace(): Promise<{ dataFolder: string; databaseServer: string | null; remove(): Promise<void> }> {
   const dataFolder = mkdtempSync(join(tmpdir(), 'nemawashi-test-'))
   const removeFolder = () => rmSync(dataFolder, { recursive: true, force: true })
-  if (testServer === null) return { dataFolder, databaseServer: null, remove: async () => removeFolder() }
+  if (testServer === null) {
+    const from = process.env[templateVariable]
+    if (from !== undefined) copyFileSync(from, databaseFile(dataFolder))
+    return { dataFolder, databaseServer: null, remove: async () => removeFolder() }
+  }
   const name = `test_${process.pid}_${(made += 1)}_${Date.now()}`
   await onServer(`CREATE DATABASE ${name} TEMPLATE ${template}`)
   const url = new URL(testServer)

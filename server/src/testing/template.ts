@@ -1,12 +1,24 @@
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
 import { schema } from '../app/areas'
 import { openPostgres } from '../kernel/dialect/postgresDatabase'
-import { onServer, template, testServer } from './database'
+import { databaseFile, openSqlite } from '../kernel/dialect/sqliteDatabase'
+import { onServer, template, templateVariable, testServer } from './database'
 
-/** Makes, before all tests on a server, the database that each of theirs is a copy of; nothing where they run in files. */
-export default async function makeTemplate(): Promise<void> {
-  if (testServer === null) return
-  await onServer(`CREATE DATABASE ${template}`)
-  const url = new URL(testServer)
-  url.pathname = `/${template}`
-  await (await openPostgres(url.toString(), schema, () => new Date('2026-01-01T00:00:00Z'))).close()
+const madeAt = () => new Date('2026-01-01T00:00:00Z')
+
+/** Makes, before all tests, the database that each of theirs is a copy of: migrating takes longer than most of them. Gives what takes it away. */
+export default async function makeTemplate(): Promise<(() => void) | undefined> {
+  if (testServer !== null) {
+    await onServer(`CREATE DATABASE ${template}`)
+    const url = new URL(testServer)
+    url.pathname = `/${template}`
+    await (await openPostgres(url.toString(), schema, madeAt)).close()
+    return undefined
+  }
+  const folder = mkdtempSync(join(tmpdir(), 'nemawashi-template-'))
+  await (await openSqlite(folder, schema, madeAt)).close()
+  process.env[templateVariable] = databaseFile(folder)
+  return () => rmSync(folder, { recursive: true, force: true })
 }

@@ -1,7 +1,27 @@
 import type { SamplingRule } from '@nemawashi/core'
 import { mount } from '@vue/test-utils'
-import { describe, expect, it } from 'vitest'
+import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest'
+import { weighRule } from '../workers/weighRule'
 import SamplingEditor from './SamplingEditor.vue'
+
+type Heard = (event: { data: object }) => void
+/** A worker that answers before it is asked twice. */
+class QuickWorker {
+  private hear: Heard = () => undefined
+  addEventListener(name: string, hear: Heard): void {
+    if (name === 'message') this.hear = hear
+  }
+  postMessage({ id, sampling, lotSize, counted }: { id: number; sampling: SamplingRule; lotSize: number; counted: 'nonconforming' }): void {
+    try {
+      this.hear({ data: { id, outcome: { value: weighRule(sampling, lotSize, counted) } } })
+    } catch (error) {
+      this.hear({ data: { id, outcome: { problem: (error as Error).message } } })
+    }
+  }
+  terminate(): void {}
+}
+beforeAll(() => vi.stubGlobal('Worker', QuickWorker))
+afterAll(() => vi.unstubAllGlobals())
 
 const stubs = {
   'v-select': { props: ['modelValue', 'items', 'label'], emits: ['update:modelValue'], template: '<label>{{ label }}</label>' },

@@ -13,7 +13,7 @@
         data-field="lotSize"
       />
       <router-link
-        v-if="worked.assessment"
+        v-if="sample.problem === ''"
         class="small"
         :to="{ path: '/define/sampling', query: { rules: packRules([{ sampling: rule, frequency: { kind: 'everyArrival' } }]), lot: lotSize } }"
         >Compare in the workshop</router-link
@@ -21,31 +21,36 @@
     </div>
     <div class="risk">
       <ErrorNote :failure="error" />
-      <template v-if="worked.assessment">
-        <p class="small soft" data-test="reasoning">{{ worked.assessment.sample?.reasoning }}</p>
-        <p class="sentence" data-test="risk">{{ worked.sentence }}</p>
-        <RiskChart
-          :lines="lines"
-          :end="worked.end"
-          :marks="worked.marks"
-          :caption="`Lots of ${whole(lotSize)}; their quality, and how often such a lot is accepted.`"
-        />
+      <p v-if="problem" class="nonconforming" role="alert" data-test="reasoning">{{ problem }}</p>
+      <template v-else>
+        <p class="small soft" data-test="reasoning">{{ sample.reasoning }}</p>
+        <p v-if="isLong" class="small soft" role="status" data-test="weighing">Its risk is being worked out …</p>
+        <template v-if="weighed">
+          <p class="sentence" :class="{ past: isLong }" data-test="risk">{{ weighed.sentence }}</p>
+          <RiskChart
+            :class="{ past: isLong }"
+            :lines="lines"
+            :end="weighed.end"
+            :marks="weighed.marks"
+            :caption="`Lots of ${whole(lotSize)}; their quality, and how often such a lot is accepted.`"
+          />
+        </template>
       </template>
-      <p v-else class="nonconforming" role="alert" data-test="reasoning">{{ worked.words }}</p>
     </div>
   </div>
 </template>
 
 <script setup lang="ts">
-import { assess, countedOf, riskOf, sampleFor, type Assessment, type CharacteristicKind, type SamplingRule } from '@nemawashi/core'
+import { countedOf, sampleFor, type CharacteristicKind, type SamplingRule } from '@nemawashi/core'
 import { computed, defineAsyncComponent, ref } from 'vue'
 import type { Failure } from '../frame/api'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import { whole } from '../pieces/format'
 import { isDark } from '../frame/night'
-import { roundEnd, strokesOn } from './chartScale'
+import { strokesOn } from './chartScale'
 import { packRules } from './rulesInAddress'
 import SamplingFields from './SamplingFields.vue'
+import { useWeighedRule } from './useSamplingWorker'
 
 /** Chooses a sampling rule, with its risk beside the choice: the operating curve and one sentence. */
 const RiskChart = defineAsyncComponent(() => import('./RiskChart.vue'))
@@ -53,59 +58,27 @@ const rule = defineModel<SamplingRule>({ required: true })
 const { of = 'measured' } = defineProps<{ isFixed: boolean; error: Failure | null; of?: CharacteristicKind }>()
 const lotSize = ref(500)
 
-interface Worked {
-  assessment: Assessment
-  sentence: string
-  end: number
-  marks: { percent: number; accepted: number }[]
-}
 const isNight = isDark(false)
+/** How many are looked at, or why the rule means nothing: known at once, and before its risk is. */
+const sample = computed(() => {
+  try {
+    return { reasoning: sampleFor(rule.value, lotSize.value, countedOf(of)).reasoning, problem: '' }
+  } catch (problem) {
+    return { reasoning: '', problem: problem instanceof Error ? problem.message : String(problem) }
+  }
+})
+const { outcome, isLong } = useWeighedRule(
+  () => rule.value,
+  () => lotSize.value,
+  () => countedOf(of),
+)
+const weighed = computed(() => (outcome.value !== null && 'value' in outcome.value ? outcome.value.value : null))
 const lines = computed(() =>
   strokesOn(isNight.value)
     .slice(0, 1)
-    .flatMap((stroke) => (worked.value.assessment ? [{ ...stroke, assessment: worked.value.assessment }] : [])),
+    .flatMap((stroke) => (weighed.value === null ? [] : [{ ...stroke, assessment: weighed.value.assessment }])),
 )
-const worked = computed<Worked | { assessment: null; words: string }>(() => {
-  try {
-    return work(rule.value, lotSize.value)
-  } catch (problem) {
-    return { assessment: null, words: problem instanceof Error ? problem.message : String(problem) }
-  }
-})
-
-function work(sampling: SamplingRule, lot: number): Worked {
-  const sample = sampleFor(sampling, lot, countedOf(of))
-  const aql = 'aqlPercent' in sampling ? sampling.aqlPercent : null
-  const choice = { sampling, frequency: { kind: 'everyArrival' } } as const
-  const options = { lotSize: lot, lotsPerMonth: null, minutesPerPiece: null }
-  if (sample.stages.length === 1 && sample.variables === null && sample.counting === 'nonconforming') {
-    const risk = riskOf({ sampleSize: sample.sampleSize, accept: sample.reject - 1 }, lot, aql)
-    const end = roundEnd(Math.max(risk.poorPercent * 1.7, risk.goodPercent * 2, 0.2))
-    const assessment = assess(choice, { ...options, toPercent: end, goodPercent: risk.goodPercent, poorPercent: risk.poorPercent })
-    return {
-      assessment,
-      sentence: risk.sentence,
-      end,
-      marks: [
-        { percent: risk.goodPercent, accepted: risk.goodAccepted },
-        { percent: risk.poorPercent, accepted: risk.poorAccepted },
-      ],
-    }
-  }
-  const first = assess(choice, { ...options, toPercent: 100, goodPercent: aql ?? 1, poorPercent: 10 })
-  const [good, poor] = [aql ?? first.at95 ?? 1, first.at10 ?? 50]
-  const end = roundEnd(Math.max(poor * 1.7, good * 2, 0.2))
-  const assessment = assess(choice, { ...options, toPercent: end, goodPercent: good, poorPercent: poor })
-  return {
-    assessment,
-    sentence: assessment.sentence,
-    end,
-    marks: [
-      { percent: good, accepted: 1 - assessment.producersRisk },
-      { percent: poor, accepted: assessment.consumersRisk },
-    ],
-  }
-}
+const problem = computed(() => sample.value.problem || (outcome.value !== null && 'problem' in outcome.value ? outcome.value.problem : ''))
 </script>
 
 <style scoped>
@@ -119,6 +92,10 @@ function work(sampling: SamplingRule, lot: number): Worked {
 .sentence {
   font: 600 15px/21px var(--words);
   margin: 2px 0 6px;
+}
+/* What is shown is of the rule before. */
+.past {
+  opacity: 0.45;
 }
 .risk p.small {
   margin: 0;

@@ -75,6 +75,7 @@
           ><input v-model="isBothLimits" type="checkbox" data-field="bothLimits" /> By variables with both limits, half of what is nonconforming
           beyond each; else all beyond one</label
         >
+        <p v-if="isLong" class="small soft" role="status" data-test="weighing">The risks are being worked out; what stands here is of the rules before …</p>
         <ol class="sentences">
           <li v-for="line in lines" :key="line.letter">
             <b :style="{ color: line.color }">{{ line.letter }}</b> <span data-test="sentence">{{ line.assessment.sentence }}</span>
@@ -115,7 +116,8 @@ import { isDark } from '../frame/night'
 import { whole } from '../pieces/format'
 import PickOne from '../pieces/PickOne.vue'
 import SheetSplit from '../pieces/SheetSplit.vue'
-import { roundEnd, strokesOn } from './chartScale'
+import { roundEnd } from '../workers/roundEnd'
+import { strokesOn } from './chartScale'
 import DefineNav from './DefineNav.vue'
 import PastPanel from './PastPanel.vue'
 import type { RiskLine } from './RiskChart.vue'
@@ -172,7 +174,7 @@ const lotTyped = typed(lotSize, (value) => Number.isInteger(value) && value >= 1
 const goodTyped = typed(goodPercent, isPercent)
 const poorTyped = typed(poorPercent, isPercent)
 const end = computed(() => roundEnd(Math.max(reach.value, 2 * goodPercent.value, 1.3 * poorPercent.value)))
-const { outcomes } = useAssessments(
+const { outcomes, isLong } = useAssessments(
   () => choices.value,
   () => ({
     lotSize: lotSize.value,

@@ -21,7 +21,10 @@ class SlowWorker {
   postMessage(task: Task): void {
     this.tasks.push(task)
   }
-  terminate(): void {}
+  isTerminated = false
+  terminate(): void {
+    this.isTerminated = true
+  }
   answer(data: object): void {
     this.hearers['message']?.({ data })
   }
@@ -79,10 +82,43 @@ describe('the workshop off the page', () => {
       await nextTick()
     }
     expect(worker.tasks.map(({ choices }) => choices)).toEqual([[1]])
-    worker.answer({ id: 1, outcome: { value: ['of 1'] } })
+    const idOf = (nth: number) => worker.tasks[nth]?.id
+    worker.answer({ id: idOf(0), outcome: { value: ['of 1'] } })
     expect(worker.tasks.map(({ choices }) => choices)).toEqual([[1], [3]])
-    worker.answer({ id: 2, outcome: { value: ['of 3'] } })
+    worker.answer({ id: idOf(1), outcome: { value: ['of 3'] } })
     expect(outcomes.value).toEqual(['of 3'])
     expect(worker.tasks).toHaveLength(2)
+  })
+
+  it('says that it takes long, and leaves the question for a newer one: another worker goes on with that', async () => {
+    vi.useFakeTimers()
+    try {
+      const choice = ref(1)
+      const { outcomes, isLong } = inScope(() =>
+        useAssessments(
+          () => [choice.value] as never,
+          () => ({}) as never,
+        ),
+      )
+      const [first] = SlowWorker.all as [SlowWorker]
+      expect(isLong.value).toBe(false)
+      vi.advanceTimersByTime(1000)
+      expect([isLong.value, SlowWorker.all.length]).toEqual([true, 1])
+      choice.value = 2
+      await nextTick()
+      expect([first.isTerminated, SlowWorker.all.length]).toEqual([true, 2])
+      const [, second] = SlowWorker.all as [SlowWorker, SlowWorker]
+      expect(second.tasks.map(({ choices }) => choices)).toEqual([[2]])
+      first.answer({ id: first.tasks[0]?.id, outcome: { value: ['of 1'] } })
+      expect(outcomes.value).toEqual([])
+      second.answer({ id: second.tasks[0]?.id, outcome: { value: ['of 2'] } })
+      expect([outcomes.value, isLong.value]).toEqual([['of 2'], false])
+      choice.value = 3
+      await nextTick()
+      second.breakOff()
+      expect(outcomes.value).toEqual([{ problem: expect.stringContaining('broke off') }])
+    } finally {
+      vi.useRealTimers()
+    }
   })
 })

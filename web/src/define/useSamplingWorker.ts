@@ -1,41 +1,42 @@
-import type { Assessment, AssessmentOptions, Limits, PastLot, ReplayChange, ReplayedLot, ReplaySummary, SamplingChoice } from '@nemawashi/core'
-import { onScopeDispose, shallowRef, watch } from 'vue'
-import { brokenOff, useLongTask, type Outcome, type Reply } from '../workers/longTask'
-import type { SamplingTask } from '../workers/sampling.worker'
+import type {
+  Assessment,
+  AssessmentOptions,
+  Counting,
+  Limits,
+  PastLot,
+  ReplayChange,
+  ReplayedLot,
+  ReplaySummary,
+  SamplingChoice,
+  SamplingRule,
+} from '@nemawashi/core'
+import { computed } from 'vue'
+import { useLatestTask } from '../workers/latestTask'
+import { useLongTask, type Outcome } from '../workers/longTask'
+import type { WeighedRule } from '../workers/weighRule'
 
-let counter = 0
 function startWorker(): Worker {
   return new Worker(new URL('../workers/sampling.worker.ts', import.meta.url), { type: 'module' })
 }
 
-/** What each choice lets through and costs, worked out off the page; while one answer is awaited only the newest question is kept. */
+/** What each choice lets through and costs, worked out off the page. */
 export function useAssessments(choices: () => readonly SamplingChoice[], options: () => AssessmentOptions) {
-  const worker = startWorker()
-  const outcomes = shallowRef<readonly Outcome<Assessment>[]>([])
-  let isBusy = false
-  let isAskedAgain = false
-  function ask(): void {
-    if (isBusy) return void (isAskedAgain = true)
-    isBusy = true
-    const task: SamplingTask = { id: ++counter, kind: 'assess', choices: choices(), options: options() }
-    // Reactive proxies cannot cross to the worker.
-    worker.postMessage(JSON.parse(JSON.stringify(task)))
-  }
-  worker.addEventListener('message', ({ data }: MessageEvent<Reply>) => {
-    outcomes.value = (data.outcome as { value: Outcome<Assessment>[] }).value
-    isBusy = false
-    if (isAskedAgain) {
-      isAskedAgain = false
-      ask()
-    }
+  const { outcome, isLong } = useLatestTask<readonly Outcome<Assessment>[]>(startWorker, () => ({
+    kind: 'assess',
+    choices: choices(),
+    options: options(),
+  }))
+  const outcomes = computed(() => {
+    const now = outcome.value
+    if (now === null) return []
+    return 'value' in now ? now.value : choices().map(() => now)
   })
-  worker.addEventListener('error', () => {
-    outcomes.value = choices().map(() => ({ problem: brokenOff }))
-    isBusy = false
-  })
-  watch([choices, options], ask, { immediate: true, deep: true })
-  onScopeDispose(() => worker.terminate())
-  return { outcomes }
+  return { outcomes, isLong }
+}
+
+/** A rule beside its risk, worked out off the page: some rules take seconds. */
+export function useWeighedRule(rule: () => SamplingRule, lotSize: () => number, counted: () => Counting) {
+  return useLatestTask<WeighedRule>(startWorker, () => ({ kind: 'weigh', sampling: rule(), lotSize: lotSize(), counted: counted() }))
 }
 
 export interface Replayed {

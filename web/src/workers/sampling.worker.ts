@@ -8,9 +8,12 @@ import {
   type ReplayChange,
   type ReplayedLot,
   type SamplingChoice,
+  type Counting,
+  type SamplingRule,
 } from '@nemawashi/core'
 import { inSlices, stop } from './slices'
 import type { Outcome } from './longTask'
+import { weighRule } from './weighRule'
 
 /** What the page asks for. Every task has a number; an answer names the one it belongs to. */
 export type SamplingTask =
@@ -23,6 +26,7 @@ export type SamplingTask =
       readonly limitsBefore: Limits | null
       readonly poorPercent: number
     }
+  | { readonly id: number; readonly kind: 'weigh'; readonly sampling: SamplingRule; readonly lotSize: number; readonly counted: Counting }
   | { readonly id: number; readonly kind: 'stop' }
 
 const attempt = <T>(run: () => T): Outcome<T> => {
@@ -43,5 +47,6 @@ async function replayAll({ id, lots, change, limitsBefore, poorPercent }: Extrac
 addEventListener('message', ({ data }: MessageEvent<SamplingTask>) => {
   if (data.kind === 'stop') stop(data.id)
   else if (data.kind === 'replay') void replayAll(data)
+  else if (data.kind === 'weigh') postMessage({ id: data.id, outcome: attempt(() => weighRule(data.sampling, data.lotSize, data.counted)) })
   else postMessage({ id: data.id, outcome: { value: data.choices.map((choice) => attempt(() => assess(choice, data.options))) } })
 })

@@ -43,8 +43,15 @@ describe('the mean number of pieces with early stop', () => {
     }
     const units = (n: number, rate: number, c: number) =>
       curtailedSize([{ sampleSize: n, accept: c, reject: c + 1 }], { kind: 'perUnit', nonconformities: rate })
-    const summed = Array.from({ length: 6000 }, (_, t) => acceptancePerUnit(t * 0.001, 4)).reduce((sum, share) => sum + share, 0)
-    expect(units(6000, 0.001, 4)).toBeCloseTo(summed, 5)
+    // Added up unit by unit, where few and where many come on one; a sample whose Ac its size cannot reach is looked at all the same.
+    for (const rate of [1e-4, 0.01, 0.049, 0.1, 0.7, 1, 3, 10])
+      for (const n of [1, 5, 64, 65, 200, 3000])
+        for (const c of [0, 1, 2, 3, 10, 100, 700]) {
+          let summed = 0
+          for (let t = 0; t < n; t++) summed += acceptancePerUnit(t * rate, c)
+          expect(Math.abs(units(n, rate, c) / summed - 1), `${rate} ${n} ${c}`).toBeLessThan(1e-9)
+        }
+    expect(units(5, 0.2, 8)).toBeGreaterThan(4.99)
     expect(units(10_000_000, 1e-6, 3)).toBeGreaterThan(1e6)
   })
 })

@@ -1,12 +1,23 @@
 import { acceptanceInSeries, tailOfLots } from '../chance/acceptanceProbability'
 import { binomialMass, hypergeometricMasses, poissonMass } from '../chance/probabilityMass'
 import { checkPopulation, checkStages, type Population, type Stage } from '../plans/stagedPlan'
-import { acceptancePerUnit } from '../design/twoPointDesign'
 
-/** Largest count at the end of the stage that still passes it. */
-function passesUpTo(stages: readonly Stage[], i: number): number {
-  const stage = stages[i] as Stage
-  return i === stages.length - 1 ? stage.reject - 1 : (stage.accept ?? -1)
+/**
+ * Counts at the end of each stage: up to `sure` the lot is accepted whatever comes then, above `possible` it is not. Of most plans these are Ac
+ * and Re − 1; a later stage may be too small, or too strict, to change anything.
+ */
+function certainCounts(stages: readonly Stage[]): readonly { readonly sure: number; readonly possible: number }[] {
+  const counts: { sure: number; possible: number }[] = []
+  for (let i = stages.length - 1; i >= 0; i--) {
+    const { accept, reject } = stages[i] as Stage
+    const [next] = counts
+    const further = stages[i + 1]?.sampleSize ?? 0
+    counts.unshift({
+      sure: Math.max(accept ?? -1, Math.min(reject - 1, next === undefined ? Infinity : next.sure - further)),
+      possible: Math.max(accept ?? -1, Math.min(reject - 1, next?.possible ?? Infinity)),
+    })
+  }
+  return counts
 }
 
 /** What one stage is drawn from, once those before it are drawn: P(X ≤ c of m further pieces), and the mean number of draws to an end. */
@@ -59,51 +70,69 @@ function lotStage(lotSize: number, nonconforming: number, size: number): StagePo
 }
 
 /** Up to here the units are added up one by one. */
-const mostSummed = 4000
+const mostSummed = 64
+
+/** P(X = k), Poisson, and none below 0. */
+const massAt = (k: number, mean: number) => (k < 0 ? 0 : mean === 0 ? Number(k === 0) : poissonMass(k, mean))
 
 /**
- * Mean number of units until `bad` nonconformities were found, n at most: Σ P(fewer than `bad` after t units), t = 0 … n − 1. Of many
- * units the sum is an integral with the first terms of Euler and Maclaurin; the terms left out are below 1e-9 of it, as the rate then
- * changes little from unit to unit.
+ * Σ P(exactly b nonconformities in t units), t = 0 … n − 1, for b ≥ 1: the mean number of units between the b-th and the next one, n at most.
+ * Where the mass changes little from unit to unit the sum is the integral, (1/λ)·P(more than b in n), with the terms of Euler and Maclaurin up to
+ * the third derivative; the next one is below 1e-9 of it. Else only the units count in which about b come together.
  */
-function unitsUntil(n: number, bad: number, rate: number): number {
-  if (rate === 0) return n
-  const goesOn = (t: number) => acceptancePerUnit(t * rate, bad - 1)
-  if (n <= mostSummed || rate > 0.05) {
+function unitsAt(b: number, n: number, rate: number, beyond: number): number {
+  if (n <= mostSummed || b < 100 * rate * rate) {
+    const width = 10 * Math.sqrt(b) + 40
+    const from = Math.max(0, Math.floor((b - width) / rate))
+    const to = Math.min(n - 1, Math.ceil((b + width) / rate))
     let sum = 0
-    for (let t = 0; t < n; t++) {
-      const share = goesOn(t)
-      sum += share
-      if (share < 1e-18 && t * rate > bad) break
-    }
+    for (let t = from; t <= to; t++) sum += massAt(b, t * rate)
     return sum
   }
-  let integral = 0
-  for (let k = 0; k < bad; k++) {
-    const share = 1 - acceptancePerUnit(n * rate, k)
-    integral += share
-    if (share < 1e-18) break
+  const slopes = (mean: number) => {
+    const [p0, p1, p2, p3] = [massAt(b, mean), massAt(b - 1, mean), massAt(b - 2, mean), massAt(b - 3, mean)]
+    return { first: rate * (p1 - p0), third: rate ** 3 * (p3 - 3 * p2 + 3 * p1 - p0) }
   }
-  const slope = (t: number) => -rate * poissonMass(bad - 1, t * rate)
-  return integral / rate - (goesOn(n) - 1) / 2 + (slope(n) - (bad === 1 ? -rate : 0)) / 12
+  const [end, begin] = [slopes(n * rate), slopes(0)]
+  return beyond / rate - massAt(b, n * rate) / 2 + (end.first - begin.first) / 12 - (end.third - begin.third) / 720
 }
 
-function unitStage(size: number, rate: number): StagePopulation {
+/**
+ * Mean number of units until so many nonconformities were found, n at most, for 1 to `most` of them: element k is for k + 1. One more takes as many
+ * units as there are, on the average, with exactly so many. Source: definition.
+ */
+function unitsUntil(n: number, most: number, rate: number): Float64Array {
+  const means = new Float64Array(most)
+  if (rate === 0) return means.fill(n)
+  // Σ e^(−λt), t = 0 … n − 1.
+  means[0] = Math.expm1(-n * rate) / Math.expm1(-rate)
+  let beyond = -Math.expm1(-n * rate)
+  for (let b = 1; b < most; b++) {
+    beyond = Math.max(0, beyond - poissonMass(b, n * rate))
+    const further = b > n * rate && beyond < 1e-18 ? 0 : unitsAt(b, n, rate, beyond)
+    means[b] = Math.min(n, (means[b - 1] as number) + further)
+  }
+  return means
+}
+
+/** @param most nonconformities that end the stage at the latest */
+function unitStage(size: number, rate: number, most: number): StagePopulation {
+  const means = unitsUntil(size, most, rate)
+  const masses = Float64Array.from({ length: most }, (_, k) => poissonMass(k, size * rate))
   // Nonconformities have no most a unit, so only the end of the stage accepts.
-  return { mass: (k) => poissonMass(k, size * rate), draws: (n, bad) => unitsUntil(n, bad, rate) }
+  return { mass: (k) => masses[k] as number, draws: (_n, bad) => means[bad - 1] as number }
 }
 
-function stageOf(population: Population, size: number, drawn: number, found: number): StagePopulation {
+function stageOf(population: Exclude<Population, { kind: 'perUnit' }>, size: number, drawn: number, found: number): StagePopulation {
   if (population.kind === 'series') return seriesStage(size, population.fraction)
-  if (population.kind === 'perUnit') return unitStage(size, population.nonconformities)
   return lotStage(population.lotSize - drawn, population.nonconforming - found, size)
 }
 
 /**
  * Average number of pieces looked at when inspection ends as soon as the result is certain: the rejection number is reached, or the
  * pieces left in the stage could not bring the count above the acceptance number.
- * Shape: Stage[], Population → pieces. In closed form, so that its time does not grow with the sample; nonconformities per unit as
- * `unitsUntil` says. Source: definition.
+ * Shape: Stage[], Population → pieces. In closed form, so that its time does not grow with the sample; nonconformities per unit agree with the sum
+ * over the units to 1e-9 of it. Source: definition.
  * @throws {CoreError} as `stagedAcceptance`.
  */
 export function curtailedSize(stages: readonly Stage[], population: Population): number {
@@ -112,18 +141,21 @@ export function curtailedSize(stages: readonly Stage[], population: Population):
     population,
     stages.reduce((sum, stage) => sum + stage.sampleSize, 0),
   )
+  const certain = certainCounts(stages)
   let going = new Map([[0, 1]])
   let drawn = 0
   let expected = 0
   for (const [i, { sampleSize, accept, reject }] of stages.entries()) {
-    const top = passesUpTo(stages, i)
+    const { sure, possible } = certain[i] as (typeof certain)[number]
     const next = new Map<number, number>()
+    const units = population.kind === 'perUnit' ? unitStage(sampleSize, population.nonconformities, reject) : null
     for (const [found, weight] of going) {
-      const stage = stageOf(population, sampleSize, drawn, found)
-      const good = found <= top ? sampleSize - (top - found) : Infinity
-      // The whole stage nonconforming would still pass: it is not begun.
-      if (good <= 0) continue
-      expected += weight * stage.draws(sampleSize, reject - found, good)
+      const stage = population.kind === 'perUnit' ? (units as StagePopulation) : stageOf(population, sampleSize, drawn, found)
+      const good = found <= sure ? sampleSize - (sure - found) : Infinity
+      const bad = possible + 1 - found
+      // Nothing that the stage finds would change the result: it is not begun. A unit can hold any number of nonconformities.
+      if (bad <= 0 || (units === null && good <= 0)) continue
+      expected += weight * stage.draws(sampleSize, bad, good)
       if (i === stages.length - 1) continue
       for (let count = Math.max(found, (accept ?? -1) + 1); count < reject; count++) {
         const share = weight * stage.mass(count - found)

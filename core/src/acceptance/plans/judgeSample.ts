@@ -43,32 +43,55 @@ export function judgeSample(stages: readonly Stage[], { inspected, found }: Samp
       },
     )
   }
+  const { stage, end } = stageAt(stages, inspected, found)
+  const left = end - inspected
+  const base = { stage: stage + 1, isEarly: left > 0, returnsToNormal: false, soonestAccept: null, soonestNotAccept: null, stillNeeded: 0 }
+  const can = outcomes(stages, stage, left, found, isPerUnit)
+  if (!can.accept && !can.acceptInGap) return { ...base, verdict: 'notAccept' }
+  if (!can.notAccept) return { ...base, verdict: 'accept', returnsToNormal: can.accept && can.acceptInGap ? null : can.acceptInGap }
+  return { ...base, verdict: 'goOn', isEarly: false, stillNeeded: left, ...soonest(stages, stage, left, found, isPerUnit) }
+}
+
+/** The stage that so many pieces stand in, from 0, and how many there are at its end. A stage that is complete and went on leads into the next. */
+function stageAt(stages: readonly Stage[], inspected: number, found: number): { stage: number; end: number } {
   let end = 0
-  for (const [i, { sampleSize, accept, reject }] of stages.entries()) {
+  for (const [stage, { sampleSize, accept, reject }] of stages.entries()) {
     end += sampleSize
-    // With pieces of the next stage looked at, this one let the sample go on.
-    if (inspected > end) continue
-    const isLast = i === stages.length - 1
-    const top = isLast ? reject - 1 : (accept ?? -1)
-    const left = end - inspected
-    const base = { stage: i + 1, returnsToNormal: false, soonestAccept: null, soonestNotAccept: null, stillNeeded: 0 }
-    if (found >= reject) return { ...base, verdict: 'notAccept', isEarly: left > 0 }
-    // Every piece still to come could be nonconforming, and the count would still pass. Nonconformities have no such bound.
-    const worst = isPerUnit && left > 0 ? Infinity : found + left
-    if (worst <= top) {
-      const isInGap = found > (accept ?? -1)
-      return {
-        ...base,
-        verdict: 'accept',
-        isEarly: left > 0,
-        returnsToNormal: isLast ? (isInGap || worst <= (accept ?? -1) ? isInGap : null) : false,
-      }
-    }
-    if (left > 0) {
-      return { ...base, verdict: 'goOn', stillNeeded: left, isEarly: false, ...soonest(stages, i, left, found, isPerUnit) }
-    }
+    const goesOn = stage < stages.length - 1 && found > (accept ?? -1) && found < reject
+    if (inspected < end || (inspected === end && !goesOn)) return { stage, end }
   }
-  throw new CoreError('stages_shrink', 'The last stage decides on no count.', {})
+  return { stage: stages.length - 1, end }
+}
+
+/**
+ * What can still come of a count, whatever the pieces to come are: all counts between the least and the most can. Nonconformities of a unit have no
+ * most.
+ */
+function outcomes(stages: readonly Stage[], from: number, left: number, found: number, isPerUnit: boolean) {
+  const can = { accept: false, acceptInGap: false, notAccept: false }
+  let [least, most] = [found, found]
+  for (let i = from; i < stages.length && least <= most; i++) {
+    const { sampleSize, accept, reject } = stages[i] as Stage
+    const rest = i === from ? left : sampleSize
+    most = isPerUnit && rest > 0 ? Infinity : most + rest
+    can.accept ||= least <= (accept ?? -1)
+    can.notAccept ||= most >= reject
+    least = Math.max(least, (accept ?? -1) + 1)
+    most = Math.min(most, reject - 1)
+    if (i === stages.length - 1) can.acceptInGap ||= least <= most
+  }
+  return can
+}
+
+/** The least of 1 … most for which something holds, where it holds for all above once it does, and for the most. */
+function firstOf(most: number, holds: (m: number) => boolean): number {
+  let [low, high] = [1, most]
+  while (low < high) {
+    const middle = Math.floor((low + high) / 2)
+    if (holds(middle)) high = middle
+    else low = middle + 1
+  }
+  return low
 }
 
 /**
@@ -82,26 +105,23 @@ function soonest(
   found: number,
   isPerUnit: boolean,
 ): Pick<SampleJudgement, 'soonestAccept' | 'soonestNotAccept'> {
-  let soonestAccept: number | null = null
-  let soonestNotAccept: number | null = null
-  let pieces = 0
-  let worst = found
-  for (let i = from; i < stages.length; i++) {
-    const { sampleSize, accept, reject } = stages[i] as Stage
-    const rest = i === from ? left : sampleSize
-    const top = i === stages.length - 1 ? reject - 1 : (accept ?? -1)
-    if (soonestAccept === null && found <= top) soonestAccept = pieces + (isPerUnit ? rest : Math.max(1, rest - (top - found)))
-    if (soonestNotAccept === null && worst !== Infinity) {
-      // One unit can hold as many nonconformities as there are.
-      const missing = isPerUnit ? 1 : reject - worst
-      if (missing <= rest) soonestNotAccept = pieces + missing
-      else {
-        worst += rest
-        // None conforms, and the stage accepts all the same: this way there is no refusal.
-        if (worst <= top) worst = Infinity
-      }
+  const along = (step: number, isReached: (can: ReturnType<typeof outcomes>) => boolean) => {
+    let pieces = 0
+    let count = found
+    for (let i = from; i < stages.length; i++) {
+      const rest = i === from ? left : (stages[i] as Stage).sampleSize
+      const after = (m: number) => outcomes(stages, i, rest - m, count + m * step, isPerUnit)
+      if (isReached(after(rest))) return pieces + firstOf(rest, (m) => isReached(after(m)))
+      const { accept, reject } = stages[i] as Stage
+      count += rest * step
+      pieces += rest
+      // The stage ends it the other way.
+      if (count >= reject || count <= (accept ?? -1)) return null
     }
-    pieces += rest
+    return null
   }
-  return { soonestAccept, soonestNotAccept }
+  const isRefused = ({ accept, acceptInGap }: ReturnType<typeof outcomes>) => !accept && !acceptInGap
+  // One unit can hold as many nonconformities as there are.
+  const most = Math.max(...stages.map(({ reject }) => reject))
+  return { soonestAccept: along(0, ({ notAccept }) => !notAccept), soonestNotAccept: along(isPerUnit ? most : 1, isRefused) }
 }
