@@ -1,4 +1,6 @@
 import { describe, expect, it } from 'vitest'
+import { outgoingLimit } from './acceptance/plans/planQuality'
+import { nonCentralBelow } from './capability/nonCentralT'
 import {
   assess,
   curtailedSize,
@@ -14,6 +16,7 @@ import {
   parseSummary,
   piecesAsked,
   serialsFor,
+  twoLimitAcceptance,
   type SamplingRule,
 } from './index'
 
@@ -24,6 +27,26 @@ describe('at the ends of what can be asked', () => {
     const stages = [{ sampleSize: 500, accept: 1, reject: 2 }]
     const found = curtailedSize(stages, { kind: 'lot', lotSize: largestLot, nonconforming: largestLot / 100 })
     expect(found).toBeCloseTo(curtailedSize(stages, { kind: 'series', fraction: 0.01 }), 2)
+  })
+
+  it('a sample by variables ends at the largest lot, and the degrees of freedom where a step each is no longer worth it', () => {
+    expect(twoLimitAcceptance(largestLot, 1.5, 's')(0.5)).toBeCloseTo(0, 12)
+    for (const sampleSize of [1e15, largestLot + 1, Number.NaN])
+      expect(() => twoLimitAcceptance(sampleSize, 1.5, 's')).toThrow(code('sample_size_invalid'))
+    expect(() => nonCentralBelow(1e9, 10)).toThrow(code('sample_size_invalid'))
+  })
+
+  it('the worst average outgoing quality of a large plan is found, of one sample and of two', () => {
+    const two = [
+      { sampleSize: 2000, accept: 10, reject: 600 },
+      { sampleSize: 2000, accept: 600, reject: 601 },
+    ]
+    const found = outgoingLimit(two, null)
+    expect(found.x).toBeGreaterThan(found.value)
+    const { x, value } = outgoingLimit([{ sampleSize: 1_000_000, accept: 500_000, reject: 500_001 }], largestLot)
+    // Half of it is accepted where half of it is bad: next to it the curve drops at once.
+    expect(x).toBeGreaterThan(0.497)
+    expect(value).toBeLessThan(x)
   })
 
   it('figures of an assessment that are none are refused by name', () => {

@@ -1,5 +1,5 @@
 export * from './errors'
-export { acceptanceInLot, acceptanceInSeries, acceptanceOfLots } from './acceptance/chance/acceptanceProbability'
+export { acceptanceInLot, acceptanceInSeries, acceptanceOfLots, acceptancePerUnit } from './acceptance/chance/acceptanceProbability'
 export * from './acceptance/curves/assessment'
 export type { ContinuousRule, CostPoint, LimitCount, RiskModel } from './acceptance/curves/riskModels'
 export * from './acceptance/tables/attributePlans'

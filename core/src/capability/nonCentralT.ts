@@ -32,14 +32,20 @@ function slice(a: number): (h: number) => number {
   }
 }
 
+/** The recurrence takes a step for each; a spread of so many readings is known anyway. */
+const mostFreedom = 1_000_000
+
 /**
  * P(T ≤ t) for one t as a function of the shift δ: many δ cost little. Absolute error about 1e-13 up to 1,000 degrees of freedom.
- * Shape: whole freedom ≥ 1, t ≥ 0 → (δ → 0..1).
+ * Shape: whole freedom 1 … 1,000,000, t ≥ 0 → (δ → 0..1).
  * @throws {CoreError} `sample_size_invalid`.
  */
 export function nonCentralBelow(freedom: number, t: number): (shift: number) => number {
-  if (!Number.isSafeInteger(freedom) || freedom < 1) {
-    throw new CoreError('sample_size_invalid', `Received ${freedom} degrees of freedom. They are a whole number, 1 or more.`, { received: freedom })
+  if (!Number.isSafeInteger(freedom) || freedom < 1 || freedom > mostFreedom) {
+    throw new CoreError('sample_size_invalid', `Received ${freedom} degrees of freedom. They are a whole number from 1 to ${mostFreedom}.`, {
+      received: freedom,
+      largest: mostFreedom,
+    })
   }
   const slope = t / Math.sqrt(freedom)
   const shrink = freedom / (freedom + t * t)

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { levelWords, sayApplied } from './sayApplied'
-import { considerPoints, precedence, whichApply, type Reach } from './whichApply'
+import { considerPoints, levelOf, precedence, whichApply, type Reach } from './whichApply'
 
 const reach = (id: string, planId: string, partId: string | null, supplierId: string | null): Reach => ({
   id,
@@ -44,6 +44,15 @@ describe('control points that could apply', () => {
     expect(opened(reach('part', 'p', 'bar-16', null), reach('family of supplier', 'p', null, 'ridge'))).toEqual(['part'])
     expect(opened(reach('family', 'p', null, null), reach('family of supplier', 'p', null, 'ridge'))).toEqual(['family of supplier'])
     expect(whichApply([{ ...reach('other family', 'p', null, null), familyId: 'plates' }], subject)).toEqual([])
+  })
+
+  it('put one for the customer of the goods before one for any, and leave out that of another customer', () => {
+    const forCustomer = (id: string, customerId: string) => ({ ...reach(id, 'p', null, null), customerId })
+    const theirs = { ...subject, supplierId: null, customerId: 'harbour' }
+    const opened = (...points: Reach[]) => whichApply(points, theirs).flatMap(({ point, opens }) => (opens ? [point.id] : []))
+    expect(opened(reach('any', 'p', null, null), forCustomer('theirs', 'harbour'))).toEqual(['theirs'])
+    expect(opened(reach('any', 'p', null, null), forCustomer('another', 'quarry'))).toEqual(['any'])
+    expect(levelOf(forCustomer('theirs', 'harbour'))).toBe('familyOfPartner')
   })
 
   it('all open when they ask different questions', () => {

@@ -1,6 +1,6 @@
 import { CoreError } from '../../errors'
 import { checkLotSize, largestLot } from '../../numeric/lotSize'
-import { binomialMass, hypergeometricMasses } from './probabilityMass'
+import { binomialMass, hypergeometricMasses, poissonMass } from './probabilityMass'
 
 /** Below this share of the sum, further terms change no digit of a double. */
 const negligible = 1e-17
@@ -107,4 +107,30 @@ export function acceptanceInSeries(fraction: number, sampleSize: number, accept:
     binomialMass(accept < mode ? accept : accept + 1, sampleSize, fraction, 1 - fraction),
     (k) => ((sampleSize - k) / (k + 1)) * odds,
   )
+}
+
+/**
+ * P(X ≤ c), Poisson: the smaller tail is summed, largest term first. The terms that count are some ten square roots of the mean, so
+ * mean and c end at the largest lot. Beyond 2⁵³ a count could not even be raised by one.
+ * @throws {CoreError} `not_finite`, `acceptance_number_invalid`.
+ */
+export function acceptancePerUnit(mean: number, accept: number): number {
+  if (!(mean >= 0 && mean <= largestLot))
+    throw new CoreError('not_finite', `Received a mean of ${mean} nonconformities. It is a number from 0 to ${largestLot}.`, {
+      received: mean,
+      largest: largestLot,
+    })
+  if (!Number.isSafeInteger(accept) || accept < 0 || accept > largestLot)
+    throw new CoreError('acceptance_number_invalid', `Received an acceptance number of ${accept}. It is a whole number from 0 to ${largestLot}.`, {
+      received: accept,
+      largest: largestLot,
+      field: 'accept',
+    })
+  if (mean === 0) return 1
+  const isLower = accept < mean
+  let term = poissonMass(isLower ? accept : accept + 1, mean)
+  let sum = term
+  if (isLower) for (let k = accept; k > 0 && term > 1e-17 * sum; k--) sum += term *= k / mean
+  else for (let k = accept + 2; term > 1e-17 * sum; k++) sum += term *= mean / k
+  return isLower ? Math.min(1, sum) : Math.max(0, 1 - sum)
 }

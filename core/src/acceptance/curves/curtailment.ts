@@ -1,4 +1,4 @@
-import { acceptanceInSeries, tailOfLots } from '../chance/acceptanceProbability'
+import { acceptanceInSeries, acceptancePerUnit, tailOfLots } from '../chance/acceptanceProbability'
 import { binomialMass, hypergeometricMasses, poissonMass } from '../chance/probabilityMass'
 import { checkPopulation, checkStages, type Population, type Stage } from '../plans/stagedPlan'
 
@@ -73,54 +73,42 @@ function lotStage(lotSize: number, nonconforming: number, size: number): StagePo
 const mostSummed = 64
 
 /** P(X = k), Poisson, and none below 0. */
-const massAt = (k: number, mean: number) => (k < 0 ? 0 : mean === 0 ? Number(k === 0) : poissonMass(k, mean))
+const massAt = (k: number, mean: number) => (k < 0 ? 0 : poissonMass(k, mean))
 
 /**
- * Σ P(exactly b nonconformities in t units), t = 0 … n − 1, for b ≥ 1: the mean number of units between the b-th and the next one, n at most.
- * Where the mass changes little from unit to unit the sum is the integral, (1/λ)·P(more than b in n), with the terms of Euler and Maclaurin up to
- * the third derivative; the next one is below 1e-9 of it. Else only the units count in which about b come together.
+ * Mean number of units until `bad` nonconformities were found, n at most: Σ P(fewer than `bad` after t units), t = 0 … n − 1. Where that share
+ * changes little from unit to unit the sum is its integral, the mean of min(X, bad) in n units over λ, with the terms of Euler and Maclaurin up
+ * to the third derivative; the next one is below 1e-9 of it. Else few units count. Source: definition.
  */
-function unitsAt(b: number, n: number, rate: number, beyond: number): number {
-  if (n <= mostSummed || b < 100 * rate * rate) {
-    const width = 10 * Math.sqrt(b) + 40
-    const from = Math.max(0, Math.floor((b - width) / rate))
-    const to = Math.min(n - 1, Math.ceil((b + width) / rate))
+function unitsUntil(n: number, bad: number, rate: number): number {
+  if (rate === 0) return n
+  if (n <= mostSummed || bad < 100 * rate * rate) {
+    const last = Math.min(n, Math.ceil((bad + 10 * Math.sqrt(bad) + 40) / rate))
     let sum = 0
-    for (let t = from; t <= to; t++) sum += massAt(b, t * rate)
+    for (let t = 0; t < last; t++) sum += acceptancePerUnit(t * rate, bad - 1)
     return sum
   }
-  const slopes = (mean: number) => {
-    const [p0, p1, p2, p3] = [massAt(b, mean), massAt(b - 1, mean), massAt(b - 2, mean), massAt(b - 3, mean)]
-    return { first: rate * (p1 - p0), third: rate ** 3 * (p3 - 3 * p2 + 3 * p1 - p0) }
+  const mean = n * rate
+  const fewer = acceptancePerUnit(mean, bad - 1)
+  const least = (bad > 1 ? mean * acceptancePerUnit(mean, bad - 2) : 0) + bad * (1 - fewer)
+  const slopes = (at: number) => {
+    const [p1, p2, p3] = [massAt(bad - 1, at), massAt(bad - 2, at), massAt(bad - 3, at)]
+    return { first: -rate * p1, third: -(rate ** 3) * (p3 - 2 * p2 + p1) }
   }
-  const [end, begin] = [slopes(n * rate), slopes(0)]
-  return beyond / rate - massAt(b, n * rate) / 2 + (end.first - begin.first) / 12 - (end.third - begin.third) / 720
+  const [end, begin] = [slopes(mean), slopes(0)]
+  return Math.min(n, least / rate + (1 - fewer) / 2 + (end.first - begin.first) / 12 - (end.third - begin.third) / 720)
 }
 
-/**
- * Mean number of units until so many nonconformities were found, n at most, for 1 to `most` of them: element k is for k + 1. One more takes as many
- * units as there are, on the average, with exactly so many. Source: definition.
- */
-function unitsUntil(n: number, most: number, rate: number): Float64Array {
-  const means = new Float64Array(most)
-  if (rate === 0) return means.fill(n)
-  // Σ e^(−λt), t = 0 … n − 1.
-  means[0] = Math.expm1(-n * rate) / Math.expm1(-rate)
-  let beyond = -Math.expm1(-n * rate)
-  for (let b = 1; b < most; b++) {
-    beyond = Math.max(0, beyond - poissonMass(b, n * rate))
-    const further = b > n * rate && beyond < 1e-18 ? 0 : unitsAt(b, n, rate, beyond)
-    means[b] = Math.min(n, (means[b - 1] as number) + further)
+function unitStage(size: number, rate: number): StagePopulation {
+  // Asked again and again where several counts go on.
+  const masses = new Map<number, number>()
+  const mass = (k: number) => {
+    const known = masses.get(k) ?? poissonMass(k, size * rate)
+    masses.set(k, known)
+    return known
   }
-  return means
-}
-
-/** @param most nonconformities that end the stage at the latest */
-function unitStage(size: number, rate: number, most: number): StagePopulation {
-  const means = unitsUntil(size, most, rate)
-  const masses = Float64Array.from({ length: most }, (_, k) => poissonMass(k, size * rate))
   // Nonconformities have no most a unit, so only the end of the stage accepts.
-  return { mass: (k) => masses[k] as number, draws: (_n, bad) => means[bad - 1] as number }
+  return { mass, draws: (n, bad) => unitsUntil(n, bad, rate) }
 }
 
 function stageOf(population: Exclude<Population, { kind: 'perUnit' }>, size: number, drawn: number, found: number): StagePopulation {
@@ -148,7 +136,7 @@ export function curtailedSize(stages: readonly Stage[], population: Population):
   for (const [i, { sampleSize, accept, reject }] of stages.entries()) {
     const { sure, possible } = certain[i] as (typeof certain)[number]
     const next = new Map<number, number>()
-    const units = population.kind === 'perUnit' ? unitStage(sampleSize, population.nonconformities, reject) : null
+    const units = population.kind === 'perUnit' ? unitStage(sampleSize, population.nonconformities) : null
     for (const [found, weight] of going) {
       const stage = population.kind === 'perUnit' ? (units as StagePopulation) : stageOf(population, sampleSize, drawn, found)
       const good = found <= sure ? sampleSize - (sure - found) : Infinity

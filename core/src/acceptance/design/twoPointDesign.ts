@@ -1,9 +1,8 @@
 import { CoreError } from '../../errors'
 import { firstWhole } from '../../numeric/findRoot'
-import { acceptanceInLot, acceptanceInSeries } from '../chance/acceptanceProbability'
+import { acceptanceInLot, acceptanceInSeries, acceptancePerUnit } from '../chance/acceptanceProbability'
 import { checkTwoPoints, type TwoPoints } from '../chance/checkRisks'
-import { checkLotSize, largestLot } from '../../numeric/lotSize'
-import { poissonMass } from '../chance/probabilityMass'
+import { checkLotSize } from '../../numeric/lotSize'
 import { tie } from './zeroAcceptance'
 
 export const countModels = ['series', 'lot', 'perUnit'] as const
@@ -20,32 +19,6 @@ export interface DesignedPlan {
 
 /** Larger plans are refused: the points lie too close together for inspection by attributes. */
 const largestSample = 1_000_000
-
-/**
- * P(X ≤ c), Poisson: the smaller tail is summed, largest term first. The terms that count are some ten square roots of the mean, so
- * mean and c end at the largest lot. Beyond 2⁵³ a count could not even be raised by one.
- * @throws {CoreError} `not_finite`, `acceptance_number_invalid`.
- */
-export function acceptancePerUnit(mean: number, accept: number): number {
-  if (!(mean >= 0 && mean <= largestLot))
-    throw new CoreError('not_finite', `Received a mean of ${mean} nonconformities. It is a number from 0 to ${largestLot}.`, {
-      received: mean,
-      largest: largestLot,
-    })
-  if (!Number.isSafeInteger(accept) || accept < 0 || accept > largestLot)
-    throw new CoreError('acceptance_number_invalid', `Received an acceptance number of ${accept}. It is a whole number from 0 to ${largestLot}.`, {
-      received: accept,
-      largest: largestLot,
-      field: 'accept',
-    })
-  if (mean === 0) return 1
-  const isLower = accept < mean
-  let term = poissonMass(isLower ? accept : accept + 1, mean)
-  let sum = term
-  if (isLower) for (let k = accept; k > 0 && term > 1e-17 * sum; k--) sum += term *= k / mean
-  else for (let k = accept + 2; term > 1e-17 * sum; k++) sum += term *= mean / k
-  return isLower ? Math.min(1, sum) : Math.max(0, 1 - sum)
-}
 
 function design(
   points: TwoPoints,

@@ -1,5 +1,6 @@
 import { CoreError } from '../../errors'
 import { checkLotSize } from '../../numeric/lotSize'
+import { acceptanceInSeries, acceptancePerUnit, tailOfLots } from '../chance/acceptanceProbability'
 import { binomialMass, hypergeometricMasses, poissonMass } from '../chance/probabilityMass'
 
 /** One stage of a plan. The numbers count what was found in this stage and all before it. */
@@ -177,6 +178,11 @@ export function stagedAcceptance(stages: readonly Stage[], population: Populatio
 
 /** The same for plans and populations that were checked before: the inner loop of every curve. */
 export function walkStages(stages: readonly Stage[], population: Population): StagedAcceptance {
+  const [only] = stages
+  if (stages.length === 1 && only) {
+    const accepted = acceptedAtOnce(only, population)
+    return { accepted, expectedSize: only.sampleSize, acceptedByStage: [accepted], rejectedByStage: [1 - accepted] }
+  }
   const acceptedByStage: number[] = []
   const rejectedByStage: number[] = []
   let going = new Float64Array([1])
@@ -184,7 +190,14 @@ export function walkStages(stages: readonly Stage[], population: Population): St
   let expectedSize = 0
   stages.forEach(({ sampleSize, accept, reject }, i) => {
     const isLast = i === stages.length - 1
-    const top = isLast ? reject - 1 : (accept ?? -1)
+    if (isLast) {
+      const { reached, passed } = lastStage(going, sampleSize, reject, population, drawn)
+      expectedSize += reached * sampleSize
+      acceptedByStage.push(passed)
+      rejectedByStage.push(Math.max(0, reached - passed))
+      return
+    }
+    const top = accept ?? -1
     let reached = 0
     let below = 0
     const next = new Float64Array(reject)
@@ -216,6 +229,38 @@ export function walkStages(stages: readonly Stage[], population: Population): St
     acceptedByStage.reduce((sum, share) => sum + share, 0),
   )
   return { accepted, expectedSize, acceptedByStage, rejectedByStage }
+}
+
+/** What comes of a last stage, which ends it one way or the other: for each count that it begins with, one tail. */
+function lastStage(
+  going: Float64Array,
+  sampleSize: number,
+  reject: number,
+  population: Population,
+  drawn: number,
+): { reached: number; passed: number } {
+  // P(at most k in the stage), k = 0 … Re − 1.
+  const upTo = population.kind === 'lot' ? null : sharedMasses(population, sampleSize, reject - 1).slice()
+  if (upTo) for (let k = 1; k < upTo.length; k++) upTo[k] = (upTo[k] as number) + (upTo[k - 1] as number)
+  let reached = 0
+  let passed = 0
+  for (let found = 0; found < going.length; found++) {
+    const weight = going[found] as number
+    if (weight === 0) continue
+    reached += weight
+    if (found >= reject) continue
+    if (population.kind === 'lot')
+      passed += weight * tailOfLots(population.lotSize - drawn, sampleSize, reject - 1 - found)(population.nonconforming - found)
+    else passed += weight * Math.min(1, upTo?.[reject - 1 - found] ?? 1)
+  }
+  return { reached, passed }
+}
+
+/** P(X < Re) of one sample: the smaller tail alone, so that its time does not grow with the numbers of the plan. */
+function acceptedAtOnce({ sampleSize, reject }: Stage, population: Population): number {
+  if (population.kind === 'series') return acceptanceInSeries(population.fraction, sampleSize, reject - 1)
+  if (population.kind === 'perUnit') return acceptancePerUnit(sampleSize * population.nonconformities, reject - 1)
+  return tailOfLots(population.lotSize, sampleSize, reject - 1)(population.nonconforming)
 }
 
 /** A single plan as a plan of one stage. */

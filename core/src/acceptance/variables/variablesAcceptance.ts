@@ -5,6 +5,7 @@
  * over how s varies (chi distribution), by Gauss–Legendre quadrature whose nodes depend on n alone.
  * Source: D. J. Lieberman and G. J. Resnikoff, Sampling Plans for Inspection by Variables, JASA 50 (1955), for the plans.
  */
+import { largestLot } from '../../numeric/lotSize'
 import { logGamma } from '../../capability/incompleteBeta'
 import { normalBelow, normalBeyond } from '../../capability/normal'
 import { nonCentralBelow } from '../../capability/nonCentralT'
@@ -72,13 +73,14 @@ export function spreadNodes(sampleSize: number): SpreadNodes {
  */
 export function checkVariablesPlan(sampleSize: number, k: number, method: VariablesMethod): void {
   const least = method === 's' ? 2 : 1
-  if (!Number.isSafeInteger(sampleSize) || sampleSize < least) {
+  if (!Number.isSafeInteger(sampleSize) || sampleSize < least || sampleSize > largestLot) {
     throw new CoreError(
       'sample_size_invalid',
-      `Received a sample size of ${sampleSize}. With the ${method === 's' ? 's' : 'σ'}-method it is a whole number, ${least} or more.`,
+      `Received a sample size of ${sampleSize}. With the ${method === 's' ? 's' : 'σ'}-method it is a whole number from ${least} to ${largestLot}.`,
       {
         received: sampleSize,
         least,
+        largest: largestLot,
         field: 'sampleSize',
       },
     )
