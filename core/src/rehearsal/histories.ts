@@ -1,6 +1,6 @@
 import { historyFrom, type GoingHistory } from '../acceptance/frequency/frequencyHistory'
 import { isDue } from '../acceptance/frequency/frequencyRule'
-import { switching, type SwitchState } from '../acceptance/switching/switching'
+import { beginSwitching, switching, type SwitchState } from '../acceptance/switching/switching'
 import type { PointSubject } from '../ledger/occasions'
 import type { LineOfPart, PlayedLine } from './linesAsked'
 import type { Here, PastOccasion, RuledPoint } from './pastOccasion'
@@ -42,7 +42,7 @@ export class Histories {
     const lotSize = subject === 'load' ? 1 : occasion.quantity
     if (options === null) return { ...line, ...sampleOf(lotSize, null) }
     const key = `${this.#keyOf(point, occasion, subject)} ${line.characteristicId}`
-    const known = this.#severities.get(key) ?? { step: switching(options), state: options.start ?? 'normal' }
+    const known = this.#severities.get(key) ?? { step: switching(options), state: beginSwitching(options).state }
     const sample = sampleOf(lotSize, known.state)
     const isAccepted = !occasion.failed.includes(point.planId)
     const { next } = known.step({ isAccepted, isAcceptedTighter: isAccepted, isAcceptedEarly: isAccepted, accept: sample.accept })

@@ -174,6 +174,14 @@ describe('what happened, played under control points', () => {
     ).toEqual(['', 'every 10', 'every 5, last 1, end 15', 'clock 9'])
   })
 
+  it('begins on normal inspection where a rule names reduced one and does not allow it', () => {
+    const scheme = { kind: 'attributesScheme', level: 'II', aqlPercent: 1, severity: 'reduced' } as const
+    const asked = (switching: 'withReduced' | 'withoutReduced') =>
+      opened(rules([point('p')], { plan: [line('length', { sampling: { ...scheme, switching } })] }), [occasion({ quantity: 500 })])
+    // Letter H at AQL 1 %: 50 pieces on normal inspection, 20 on reduced (ISO 2859-1, tables 2-A and 2-C; MIL-STD-105E, II-A and II-C).
+    expect([asked('withReduced'), asked('withoutReduced')]).toEqual([['p 20'], ['p 50']])
+  })
+
   it('switches the severity of a line by its own history; a stop is taken to be answered', () => {
     const scheme = { kind: 'attributesScheme', level: 'II', aqlPercent: 1, switching: 'withoutReduced' } as const
     const switching = rules([point('p')], { plan: [line('length', { sampling: scheme })] })

@@ -90,13 +90,14 @@
 </template>
 
 <script setup lang="ts">
-import type { Past } from '@nemawashi/contract'
+import type { CharacteristicDetails, Past } from '@nemawashi/contract'
 import {
   CoreError,
   describeSamplingRule,
   parseTolerance,
   type Limits,
   type ReplayedLot,
+  type OtherLimits,
   type SamplingChoice,
   type SamplingRule,
 } from '@nemawashi/core'
@@ -108,10 +109,12 @@ import { strokes } from './chartScale'
 import { useReplay } from './useSamplingWorker'
 
 /** Recorded lots replayed under a changed rule: which verdicts change, what it saves, and how many poor lots would have passed. */
-const { past, choices, limits, unit, poorPercent } = defineProps<{
+const { past, choices, limits, judging, unit, poorPercent } = defineProps<{
   past: Past | null
   choices: readonly SamplingChoice[]
   limits: Limits | null
+  /** What its readings are judged by besides: the band and the rounding of the characteristic. */
+  judging: Pick<CharacteristicDetails, 'band' | 'rounding'> | null
   unit: string
   poorPercent: number
 }>()
@@ -126,6 +129,11 @@ const samplings = computed(() => [
   ),
   { title: 'as it was recorded', value: -1 },
 ])
+/** The same characteristic with other limits: its band and its rounding stay. */
+function withJudging(changed: Limits): OtherLimits {
+  const { band = null, rounding = null } = judging ?? {}
+  return { ...changed, band, rounding, marginalConforms: band?.countsAsConforming ?? true }
+}
 function begin(): void {
   typedError.value = ''
   let changed: Limits | undefined
@@ -137,7 +145,7 @@ function begin(): void {
   const choice = choices[which.value]
   run(
     past?.lots ?? [],
-    { limits: changed, ...(choice ? { sampling: choice.sampling as SamplingRule, frequency: choice.frequency } : {}) },
+    { limits: changed && withJudging(changed), ...(choice ? { sampling: choice.sampling as SamplingRule, frequency: choice.frequency } : {}) },
     limits,
     poorPercent,
   )

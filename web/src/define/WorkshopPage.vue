@@ -75,7 +75,9 @@
           ><input v-model="isBothLimits" type="checkbox" data-field="bothLimits" /> By variables with both limits, half of what is nonconforming
           beyond each; else all beyond one</label
         >
-        <p v-if="isLong" class="small soft" role="status" data-test="weighing">The risks are being worked out; what stands here is of the rules before …</p>
+        <p v-if="isLong" class="small soft" role="status" data-test="weighing">
+          The risks are being worked out; what stands here is of the rules before …
+        </p>
         <ol class="sentences">
           <li v-for="line in lines" :key="line.letter">
             <b :style="{ color: line.color }">{{ line.letter }}</b> <span data-test="sentence">{{ line.assessment.sentence }}</span>
@@ -98,7 +100,15 @@
         </p>
         <p v-else class="small soft">Choose a characteristic to reckon pieces and minutes a month with the arrivals that were recorded.</p>
       </template>
-      <PastPanel v-else-if="tab === 'past'" :past="past" :choices="choices" :limits="limits" :unit="unit" :poor-percent="poorPercent" />
+      <PastPanel
+        v-else-if="tab === 'past'"
+        :past="past"
+        :choices="choices"
+        :limits="limits"
+        :judging="definition?.details ?? null"
+        :unit="unit"
+        :poor-percent="poorPercent"
+      />
       <SwitchingPanel v-else :past="past" :choices="choices" />
     </div>
     <UseRuleDialog v-model="isUsing" :choices="choices" :characteristic-id="characteristicId" />

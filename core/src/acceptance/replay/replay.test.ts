@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { replay, type PastLot, type SamplingRule } from '../../index'
+import { replay, type OtherLimits, type PastLot, type SamplingRule } from '../../index'
 
 describe('the past under another plan', () => {
   const lot = (recorded: number, bad: number): PastLot => ({
@@ -34,6 +34,17 @@ describe('the past under another plan', () => {
     const [found] = [...replay([of], { sampling, limits: { nominal: null, lower: null, upper: '13.2' } })]
     expect(found?.accepted).toBeGreaterThan(0.3)
     expect(found?.accepted).toBeLessThan(0.9)
+  })
+
+  it('judges under other limits as the characteristic does: rounded first, with its band, and with what that counts as', () => {
+    const values = ['10.04', '10.11', '10.14', '10.16', '10.31']
+    const of: PastLot = { ...lot(0, 0), readings: values.map((value) => ({ value, isConforming: true })) }
+    const found = (change: Partial<OtherLimits>) =>
+      [...replay([of], { limits: { nominal: null, lower: '9.9', upper: '10.1', ...change } })][0]?.foundAfter
+    expect(found({})).toBe(4)
+    expect(found({ rounding: '0.1' })).toBe(2)
+    const band = { side: 'outside', width: { kind: 'amount', amount: '0.05' }, countsAsConforming: true } as const
+    expect([found({ band }), found({ band, marginalConforms: false })]).toEqual([2, 4])
   })
 
   it('once an order looks at the first lot of each order, and at what belongs to none', () => {

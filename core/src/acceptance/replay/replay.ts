@@ -1,5 +1,5 @@
 import type { Decimal } from '../../tolerance/decimal'
-import { judgeReading } from '../../tolerance/judgeReading'
+import { isNonconforming, judgeReading, type Acceptance } from '../../tolerance/judgeReading'
 import type { Limits } from '../../tolerance/limits'
 import { historyFrom } from '../frequency/frequencyHistory'
 import { isDue, type FrequencyRule } from '../frequency/frequencyRule'
@@ -29,9 +29,15 @@ export interface PastLot {
   readonly accept: number
 }
 
+/** Other limits, with what a reading is judged by besides: a marginal band and a place to round to, as the characteristic has them. */
+export interface OtherLimits extends Acceptance {
+  /** Whether a reading in the band conforms; it does unless it is said. */
+  readonly marginalConforms?: boolean | undefined
+}
+
 /** What is to be different; what is left out stays as it was. */
 export interface ReplayChange {
-  readonly limits?: Limits | undefined
+  readonly limits?: OtherLimits | undefined
   readonly sampling?: SamplingRule | undefined
   readonly frequency?: FrequencyRule | undefined
 }
@@ -90,19 +96,16 @@ const everyOne = { isDue: true, because: { kind: 'every' } } as const
  * is a probability; a larger one adds pieces whose answers are estimated from the recorded ones. A frequency rule sees the lots as they
  * come; a lot passes into its history as accepted when that is the likelier.
  * Shape: PastLot[], ReplayChange → one ReplayedLot for each, lazily, so that long replays can show progress and be stopped.
- * @throws {CoreError} as `sampleFor`, `isDue`, `judgeVariables`.
+ * @throws {CoreError} as `sampleFor`, `isDue`, `judgeVariables`, `judgeReading`.
  */
 export function* replay(lots: Iterable<PastLot>, change: ReplayChange, limitsBefore?: Limits): Generator<ReplayedLot> {
   const before = historyFrom()
   for (const lot of lots) {
     const foundBefore = lot.readings.reduce((sum, reading) => sum + (reading.isConforming ? 0 : 1), 0)
     const { limits } = change
-    const foundAfter = limits
-      ? lot.readings.reduce(
-          (sum, { value, isConforming }) => sum + ((value === null ? isConforming : judgeReading(value, limits) === 'conforming') ? 0 : 1),
-          0,
-        )
-      : foundBefore
+    const fails = ({ value, isConforming }: PastReading) =>
+      value === null || limits === undefined ? !isConforming : isNonconforming(judgeReading(value, limits), limits.marginalConforms)
+    const foundAfter = limits ? lot.readings.reduce((sum, reading) => sum + (fails(reading) ? 1 : 0), 0) : foundBefore
     const arrival = { id: lot.id, day: lot.day, atHours: lot.atHours, quantity: lot.quantity, order: lot.order ?? '' }
     const due = change.frequency ? isDue(change.frequency, arrival, before) : everyOne
     const judged = due.isDue

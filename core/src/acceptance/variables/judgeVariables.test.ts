@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { variablesAqlSeries, variablesLetterFor, variablesPlanFor } from '../tables/variablesTables'
+import { fractionBeyond } from './fractionEstimate'
 import { judgeVariables } from './judgeVariables'
 import { sayVariables } from './sayVariables'
 import { variablesAcceptance } from './variablesAcceptance'
@@ -47,5 +48,14 @@ describe('sampling by variables', () => {
     expect(() => judgeVariables({ method: 'sigma', sampleSize: 5, k: 1, sigma: 1 }, { lower: null, upper: null }, summary)).toThrow(
       code('limits_missing'),
     )
+  })
+})
+
+describe('an estimate from three readings', () => {
+  it('is the arc sine of the quality index, and nothing where the limit is as far off as three readings can say', () => {
+    // The beta distribution with 1/2 and 1/2 is that of the arc sine: common knowledge of statistics, here against its closed form.
+    for (const index of [-1.1, -0.5, 0, 0.3, 0.8, 1.1])
+      expect(fractionBeyond(index, 3, 's')).toBeCloseTo((2 / Math.PI) * Math.asin(Math.sqrt((1 - (index * Math.sqrt(3)) / 2) / 2)), 12)
+    expect([fractionBeyond(2 / Math.sqrt(3), 3, 's'), fractionBeyond(1.5, 3, 's'), fractionBeyond(-1.5, 3, 's')]).toEqual([0, 0, 1])
   })
 })
