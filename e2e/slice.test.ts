@@ -1,5 +1,7 @@
 import { endpoints, type Role } from '@nemawashi/contract'
 import { ApiClient } from '@nemawashi/contract/client'
+import { readdirSync, statSync } from 'node:fs'
+import { join } from 'node:path'
 import { afterAll, beforeAll, beforeEach, describe, expect, it, onTestFailed } from 'vitest'
 import { launch } from './browser'
 import { Hand } from './hand'
@@ -345,6 +347,10 @@ describe('the slice, from a first administrator to the report', () => {
     await hand.press('Enter')
     await hand.sees(/entries recomputed up to \d+:[\da-f]{16}; every row is as it was written, every lot adds up/)
     expect(hands.flatMap((person) => person.problems)).toEqual([])
+    // Nobody else on the machine reads what the plant wrote.
+    const files = readdirSync(installation.folder, { recursive: true, withFileTypes: true }).filter((entry) => entry.isFile())
+    expect(files.length).toBeGreaterThan(1)
+    for (const { parentPath, name } of files) expect([name, statSync(join(parentPath, name)).mode & 0o077]).toEqual([name, 0])
     expect(installation.command('verify')).toMatchObject({
       status: 0,
       output: expect.stringContaining('every row as it was written, the ledger adds up'),

@@ -12,6 +12,9 @@ import { headOfFile, restore } from './kernel/restore'
 import { verifyPlant, type Anchors } from './kernel/verifyPlant'
 import { schema, verifications } from './app/areas'
 
+// What it writes is for whoever runs it, and for nobody else on the machine.
+process.umask(0o077)
+
 const usage = `Usage: node server/dist/cli.js COMMAND   (the folder is the one in NEMAWASHI_DATA)
 
   verify [--heads FILE] [--head SEQ:DIGITS]

@@ -11,6 +11,9 @@ import type { Kernel } from './kernel/kernel'
 import { startHouse } from './app/start'
 import { PersonEntity } from './people/entities'
 
+// What it writes is for whoever runs it, and for nobody else on the machine.
+process.umask(0o077)
+
 /** A start that is refused says why in a sentence; a stack helps nobody there. */
 function refuse(error: unknown): never {
   process.stderr.write(`${error instanceof Error ? error.message : String(error)}\n`)

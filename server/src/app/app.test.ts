@@ -4,7 +4,7 @@ import { openApiDocument } from '@nemawashi/contract/openapi'
 import fc from 'fast-check'
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest'
 import { password, receive, refusal, setupCode, startPlant, stock, type Plant } from '../testing/plant'
 import { buildRoutes } from './app'
 import { readConfig } from '../kernel/config'
@@ -52,7 +52,10 @@ describe('every address of the API', () => {
     expect(document.openapi).toBe('3.1.0')
     const operations = Object.values(document.paths).reduce((sum, path) => sum + Object.keys(path).length, 0)
     expect(operations).toBe(allEndpoints().length)
-    expect(await (await fetch(`${plant.base}/api/openapi.json`)).json()).toMatchObject({ paths: { '/api/parts': { get: { tags: ['define'] } } } })
+    const headers = { cookie: plant.administrator.cookies }
+    const told = await fetch(`${plant.base}/api/openapi.json`, { headers })
+    expect(await told.json()).toMatchObject({ paths: { '/api/parts': { get: { tags: ['define'] } } } })
+    expect((await fetch(`${plant.base}/api/openapi.json`)).status).toBe(401)
     expect(await (await fetch(`${plant.base}/api/docs`)).text()).toContain('swagger-ui')
     expect((await fetch(`${plant.base}/api/docs/swagger-ui-bundle.js`)).status).toBe(200)
   })
@@ -122,6 +125,24 @@ describe('the frame around the API', () => {
     const documented = readFileSync(join(import.meta.dirname, '../../../docs/errors.md'), 'utf8')
     expect(documented).toContain(errorTable())
     expect(Object.values(errorCatalogue).every((entry) => entry.help.length > 5)).toBe(true)
+  })
+})
+
+describe('the log', () => {
+  it('tells of failed sign-ins and of what a role may not, with who and where, and never a password', async () => {
+    const auditor = await plant.as('auditor')
+    const warn = vi.spyOn(plant.kernel.log, 'warn')
+    const stranger = new ApiClient(plant.base)
+    await refusal(stranger.call(endpoints.people.signIn, { body: { signInName: 'nobody', password: 'a-secret-guess' } }))
+    await refusal(auditor.call(endpoints.define.families.create, { body: { code: 'X', name: 'X' } }))
+    await refusal(auditor.call(endpoints.define.families.get, { params: { id: some } }))
+    await vi.waitFor(() => expect(warn).toHaveBeenCalledTimes(2))
+    expect(warn.mock.calls.map(([entry]) => entry)).toMatchObject([
+      { code: 'sign_in_failed', method: 'POST', path: '/api/session', address: expect.stringContaining('127.0.0.1'), person: null },
+      { code: 'role_missing', path: '/api/families', person: 'auditor' },
+    ])
+    expect(JSON.stringify(warn.mock.calls)).not.toContain('a-secret-guess')
+    warn.mockRestore()
   })
 })
 

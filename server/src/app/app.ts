@@ -15,6 +15,9 @@ import { errorReply, ServerError } from '../kernel/serverError'
 /** What ends a stream before its end: the asker went away. */
 const leftEarly = new Set(['ERR_STREAM_PREMATURE_CLOSE', 'ECONNRESET', 'EPIPE', 'ERR_STREAM_DESTROYED'])
 
+/** Refusals that tell of somebody who tries: they stand in the log, with who asked and from where. The others are everyday. */
+const tellingRefusals = new Set(['origin_foreign', 'password_wrong', 'role_missing', 'setup_code_wrong', 'sign_in_failed', 'too_many_attempts'])
+
 const contentSecurity = {
   useDefaults: true,
   directives: {
@@ -95,7 +98,7 @@ export function buildApp(kernel: House, pages: string | null): Express {
     else next()
   })
   app.use(buildRoutes(kernel).router)
-  app.use(apiDocs(kernel.version))
+  app.use(apiDocs(kernel.version, (request) => kernel.identity.personOf(request)))
   app.use('/api', (request) => {
     throw new ServerError('route_unknown', `There is no ${request.method} ${request.originalUrl.slice(0, 200)}.`)
   })
@@ -108,6 +111,14 @@ export function buildApp(kernel: House, pages: string | null): Express {
       return kernel.log.debug({ url: request.originalUrl }, 'the asker left')
     const { status, body, isForeseen } = errorReply(error, (request as Request & { id: string }).id)
     if (!isForeseen) kernel.log.error({ err: error, url: request.originalUrl, reference: body.error.facts }, 'unforeseen error')
+    const { code } = body.error
+    if (tellingRefusals.has(code))
+      void kernel.identity
+        .personOf(request)
+        .catch(() => null)
+        .then((person) =>
+          kernel.log.warn({ code, method: request.method, path: request.path, address: request.ip, person: person?.signInName ?? null }, 'refused'),
+        )
     if (response.headersSent) next(error)
     else response.status(status).type('json').json(body)
   })

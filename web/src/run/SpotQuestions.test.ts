@@ -6,7 +6,15 @@ import { useSession } from '../frame/session'
 import SpotQuestions from './SpotQuestions.vue'
 
 const id = '01900000-0000-7000-8000-000000000001'
-const line = (of: string, change: object) => ({ id: of, name: of, acceptableState: 'whole', kind: 'judged', sampleSize: 1, isRequired: true, ...change })
+const line = (of: string, change: object) => ({
+  id: of,
+  name: of,
+  acceptableState: 'whole',
+  kind: 'judged',
+  sampleSize: 1,
+  isRequired: true,
+  ...change,
+})
 const inspection = {
   ...{ id, code: 'I-000007', planName: 'Wrapping', state: 'toDo', isGate: true, version: 3, spotAnswerer: 'receivingClerk' },
   lines: [line('wrap', {}), line('dry', { sampleSize: 5 }), line('label', { isRequired: false })],
