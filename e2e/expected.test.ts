@@ -143,7 +143,7 @@ describe('a quick question', () => {
       await engineer.press('Space')
     }
     await press(engineer, 'form button[type=submit]')
-    await engineer.sees('a quick question, answered on the spot')
+    await engineer.sees('answered on the spot by whoever receives (quick question)')
     await engineer.sees('what conforms is free at once')
 
     const hand = await sit('dario')

@@ -52,7 +52,9 @@ export function installPackages() {
   try {
     if (isInstalled()) return
     console.log('Installing packages. better-sqlite3 is compiled here; together this takes three to five minutes, once.')
-    run('npm', [existsSync(join(root, 'node_modules')) ? 'install' : 'ci', '--no-audit', '--no-fund'])
+    // Compiled on all processors.
+    const env = { ...process.env, JOBS: process.env.JOBS ?? 'max' }
+    run('npm', [existsSync(join(root, 'node_modules')) ? 'install' : 'ci', '--no-audit', '--no-fund'], { env })
     writeFileSync(stampFile, stamp())
   } finally {
     rmSync(lockFolder, { recursive: true, force: true })
