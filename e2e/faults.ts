@@ -213,35 +213,34 @@ export async function hostileRequests(bodiesEach: number): Promise<Outcome> {
       cookies.set(role, (await signedIn(installation, `as ${role}`)).cookies)
     }
     for (const { endpoint } of allEndpoints().filter((entry) => !entry.endpoint.path.startsWith('/api/session'))) {
-      const isReading = endpoint.method === 'GET'
-      const ask = async (who: string, cookie: string, i: number) => {
+      for (const [who, cookie] of cookies) {
         const may =
           endpoint.access === 'anyone' ||
           (who !== 'stranger' && (endpoint.access === 'signedIn' || (endpoint.access as readonly string[]).includes(who)))
-        const address = addressOf(endpoint, { params: { id }, query: isReading && i % 2 === 1 ? { sort: 'constructor', after: '][', q: '%' } : {} })
-        const body = JSON.stringify(oddBodies[requests % oddBodies.length])
-        requests += 1
-        const send = () =>
-          fetch(`${installation.base}${address}`, {
-            method: endpoint.method,
-            headers: { cookie, 'content-type': 'application/json' },
-            ...(isReading ? {} : { body }),
+        for (let i = 0; i < bodiesEach; i++) {
+          const isReading = endpoint.method === 'GET'
+          const address = addressOf(endpoint, { params: { id }, query: isReading && i % 2 === 1 ? { sort: 'constructor', after: '][', q: '%' } : {} })
+          const began = performance.now()
+          const ask = () =>
+            fetch(`${installation.base}${address}`, {
+              method: endpoint.method,
+              headers: { cookie, 'content-type': 'application/json' },
+              ...(isReading ? {} : { body: JSON.stringify(oddBodies[(i + requests) % oddBodies.length]) }),
+            })
+          // A connection may be closed just as it is used again; a server that is gone does not answer the second time either.
+          const response = await ask().catch((error: unknown) => {
+            brokenOff.push(`${who} ${endpoint.method} ${address}: ${String((error as Error).cause)}`)
+            return ask()
           })
-        const began = performance.now()
-        // A connection may be closed just as it is used again; a server that is gone does not answer the second time either.
-        const response = await send().catch((error: unknown) => {
-          brokenOff.push(`${who} ${endpoint.method} ${address}: ${String((error as Error).cause)}`)
-          return send()
-        })
-        await response.arrayBuffer()
-        const took = performance.now() - began
-        slowestMs = Math.max(slowestMs, took)
-        if (took > 10_000) failures.push(`${who}: ${endpoint.method} ${address} takes ${Math.round(took)} ms`)
-        if (response.status >= 500) failures.push(`${who}: ${endpoint.method} ${address} answers ${response.status}`)
-        if (!may && ![401, 403].includes(response.status)) failures.push(`${who} may ${endpoint.method} ${address}: ${response.status}`)
+          await response.arrayBuffer()
+          requests += 1
+          const took = performance.now() - began
+          slowestMs = Math.max(slowestMs, took)
+          if (took > 10_000) failures.push(`${who}: ${endpoint.method} ${address} takes ${Math.round(took)} ms`)
+          if (response.status >= 500) failures.push(`${who}: ${endpoint.method} ${address} answers ${response.status}`)
+          if (!may && ![401, 403].includes(response.status)) failures.push(`${who} may ${endpoint.method} ${address}: ${response.status}`)
+        }
       }
-      // Everybody at once, as a plant does.
-      for (let i = 0; i < bodiesEach; i++) await Promise.all([...cookies].map(([who, cookie]) => ask(who, cookie, i)))
     }
   } finally {
     await installation.remove()
