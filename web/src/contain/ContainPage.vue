@@ -1,7 +1,7 @@
 <template>
   <SheetSplit list-words="Held lots" left="minmax(430px, 37%)">
+    <template #nav><ContainNav current="/contain" /></template>
     <template #list>
-      <ContainNav current="/contain" />
       <DataList
         ref="list"
         name="held"

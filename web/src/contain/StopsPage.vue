@@ -1,7 +1,7 @@
 <template>
   <SheetSplit list-words="Acceptance stops" left="minmax(430px, 42%)">
+    <template #nav><ContainNav current="/contain/stops" /></template>
     <template #list>
-      <ContainNav current="/contain/stops" />
       <DataList
         ref="list"
         name="stops"

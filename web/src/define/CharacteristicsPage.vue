@@ -1,7 +1,7 @@
 <template>
   <SheetSplit list-words="Characteristics">
+    <template #nav><DefineNav current="characteristics" /></template>
     <template #list>
-      <DefineNav current="characteristics" />
       <DataList
         ref="list"
         name="characteristics"

@@ -1,7 +1,7 @@
 <template>
   <SheetSplit list-words="Steps" left="minmax(330px, 30%)">
+    <template #nav><DefineNav current="import" /></template>
     <template #list>
-      <DefineNav current="import" />
       <div class="steps stack">
         <h2>Bring characteristics in</h2>
         <label class="drop" :class="{ over: isOver }" @dragover.prevent="isOver = true" @dragleave="isOver = false" @drop.prevent="drop">

@@ -1,7 +1,7 @@
 <template>
   <SheetSplit :list-words="kind.title">
+    <template #nav><DefineNav :current="path" /></template>
     <template #list>
-      <DefineNav :current="path" />
       <DataList
         ref="list"
         :key="path"

@@ -1,7 +1,7 @@
 <template>
   <SheetSplit list-words="Inspection plans" left="minmax(350px, 29%)">
+    <template #nav><DefineNav current="plans" /></template>
     <template #list>
-      <DefineNav current="plans" />
       <TabLinks label="Which plans" :tabs="links" />
       <DataList
         ref="list"

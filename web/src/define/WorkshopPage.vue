@@ -1,7 +1,7 @@
 <template>
   <SheetSplit list-words="Rules to weigh" left="minmax(330px, 30%)">
+    <template #nav><DefineNav current="sampling" /></template>
     <template #list>
-      <DefineNav current="sampling" />
       <div class="rules">
         <template v-for="(choice, i) in choices" :key="i"
           ><RuleCard

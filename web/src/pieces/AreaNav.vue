@@ -1,6 +1,6 @@
 <template>
-  <nav class="kinds" :aria-label="label">
-    <p v-for="(group, i) in groups" :key="i" :class="{ minor: i > 0 }">
+  <nav ref="nav" class="kinds" :aria-label="label">
+    <p v-for="(group, i) in groups" :key="i" :class="{ further: i > 0 }">
       <span v-if="group.words" class="sr-only">{{ group.words }}</span>
       <router-link
         v-for="{ to, words } in group.links"
@@ -15,35 +15,52 @@
 </template>
 
 <script setup lang="ts">
-/** The pages of one area above its list, in groups; the first is the one that most come for. */
+import { onMounted, useTemplateRef } from 'vue'
+
+/** The pages of one area, in one line across the page, in groups; the first is the one that most come for. */
 export interface LinkGroup {
   /** What the group is, for those who do not see that it stands apart. */
   readonly words?: string
   readonly links: readonly { readonly to: string; readonly words: string }[]
 }
 defineProps<{ label: string; groups: readonly LinkGroup[]; current: string }>()
+const nav = useTemplateRef('nav')
+// Where the line is longer than the page, its place is in sight.
+onMounted(() => nav.value?.querySelector('.on')?.scrollIntoView?.({ block: 'nearest', inline: 'center' }))
 </script>
 
 <style scoped>
 .kinds {
-  padding: 10px 16px 6px;
+  flex: none;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 15px;
+  padding: 8px 20px 0;
   border-bottom: 1px solid var(--rule);
+  font-size: 14px;
+  line-height: 20px;
 }
 p {
   display: flex;
   flex-wrap: wrap;
-  gap: 0 14px;
+  gap: 0 15px;
   margin: 0;
 }
-.minor {
-  font-size: 12.5px;
-  line-height: 17px;
+.further {
+  font-size: 13px;
+}
+.further::before {
+  content: '';
+  align-self: center;
+  height: 16px;
+  border-left: 1px solid var(--rule);
 }
 a {
   color: var(--soft);
   text-decoration: none;
-  padding: 2px 0 3px;
+  padding: 2px 0 6px;
   border-bottom: 2px solid transparent;
+  white-space: nowrap;
 }
 a:hover {
   color: var(--ink);
@@ -52,5 +69,21 @@ a.on {
   color: var(--indigo);
   font-weight: 600;
   border-bottom-color: var(--indigo);
+}
+/* One line for a thumb to push. */
+@media (max-width: 700px) {
+  .kinds,
+  p {
+    flex-wrap: nowrap;
+  }
+  .kinds {
+    overflow-x: auto;
+    padding: 4px 12px 0;
+  }
+}
+@media print {
+  .kinds {
+    display: none;
+  }
 }
 </style>

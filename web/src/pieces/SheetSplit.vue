@@ -1,7 +1,10 @@
 <template>
-  <div ref="split" class="split" :class="{ 'prints-list': print === 'list' }" :style="{ gridTemplateColumns: `${left} minmax(0, 1fr)` }">
-    <section class="left" :aria-label="listWords"><slot name="list" /></section>
-    <section ref="sheet" class="right" :aria-label="sheetWords"><slot /></section>
+  <div class="whole">
+    <slot name="nav" />
+    <div ref="split" class="split" :class="{ 'prints-list': print === 'list' }" :style="{ gridTemplateColumns: `${left} minmax(0, 1fr)` }">
+      <section class="left" :aria-label="listWords"><slot name="list" /></section>
+      <section ref="sheet" class="right" :aria-label="sheetWords"><slot /></section>
+    </div>
   </div>
 </template>
 
@@ -9,7 +12,7 @@
 import { nextTick, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 
-/** Lists at the left, the chosen thing at the right, so that stepping through a list never loses the place. */
+/** The pages of the area across, lists at the left, the chosen thing at the right, so that stepping through a list never loses the place. */
 const {
   left = 'minmax(340px, 34%)',
   listWords = 'List',
@@ -31,9 +34,16 @@ watch(
 </script>
 
 <style scoped>
+.whole {
+  display: flex;
+  flex-direction: column;
+  height: 100%;
+}
 .split {
   display: grid;
-  height: 100%;
+  grid-template-rows: minmax(0, 1fr);
+  flex: 1;
+  min-height: 0;
 }
 .left {
   border-right: 1px solid var(--rule);
@@ -65,6 +75,7 @@ watch(
   }
 }
 @media print {
+  .whole,
   .split {
     display: block;
     height: auto;

@@ -1,7 +1,7 @@
 <template>
   <SheetSplit list-words="Dispatches" left="minmax(360px, 32%)">
+    <template #nav><RunNav current="/run/dispatches" /></template>
     <template #list>
-      <RunNav current="/run/dispatches" />
       <TabLinks label="Which dispatches" :tabs="links" />
       <DataList
         ref="list"

@@ -1,7 +1,7 @@
 <template>
   <SheetSplit list-words="Expected deliveries" left="minmax(400px, 40%)">
+    <template #nav><RunNav current="/run/expected" /></template>
     <template #list>
-      <RunNav current="/run/expected" />
       <DataList
         ref="list"
         name="expected"

@@ -1,7 +1,7 @@
 <template>
   <SheetSplit list-words="Feed events" left="minmax(430px, 44%)">
+    <template #nav><RunNav current="/run/feed" /></template>
     <template #list>
-      <RunNav current="/run/feed" />
       <TabLinks label="Which events" :tabs="links" />
       <DataList
         v-if="state === 'told'"

@@ -1,7 +1,7 @@
 <template>
   <SheetSplit list-words="Production orders" left="minmax(360px, 32%)">
+    <template #nav><RunNav current="/run/orders" /></template>
     <template #list>
-      <RunNav current="/run/orders" />
       <TabLinks label="Which orders" :tabs="links" />
       <DataList
         ref="list"

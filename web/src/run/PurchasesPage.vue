@@ -1,7 +1,7 @@
 <template>
   <SheetSplit list-words="Purchase orders" left="minmax(360px, 36%)">
+    <template #nav><RunNav current="/run/purchase-orders" /></template>
     <template #list>
-      <RunNav current="/run/purchase-orders" />
       <DataList
         ref="list"
         name="purchases"

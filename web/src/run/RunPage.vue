@@ -1,7 +1,7 @@
 <template>
   <SheetSplit list-words="Deliveries" left="minmax(360px, 36%)">
+    <template #nav><RunNav current="/run" /></template>
     <template #list>
-      <RunNav current="/run" />
       <DataList
         ref="list"
         name="deliveries"
