@@ -1,5 +1,5 @@
 import './plainWords'
-export { bench } from './access'
+export { recordersOf } from './access'
 export * from './assignments'
 export * from './attach'
 export * from './characteristic'

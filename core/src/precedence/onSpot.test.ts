@@ -16,6 +16,8 @@ describe('what is answered on the spot', () => {
       for (const moment of momentsOf[kind])
         if (onSpotAt(kind, moment) !== null) expect(spotAnswererOf(kind, 'spot'), `${kind} ${moment}`).not.toBeNull()
     expect(kinds.map((kind) => spotAnswererOf(kind, 'bench'))).toEqual(kinds.map(() => null))
+    // What an earlier release kept says nothing of it.
+    expect(spotAnswererOf('production', undefined as never)).toBeNull()
     expect(spotAnswererOf('production', 'spot')).toBe('productionOperator')
   })
 

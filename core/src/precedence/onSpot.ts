@@ -14,12 +14,17 @@ export type SpotExtent = 'quick' | 'any'
  */
 export function onSpotAt(kind: OperationKind, moment: Moment): SpotExtent | null {
   if (kind === 'production') return 'any'
-  return kind === 'receiving' && moment === 'arrival' ? 'quick' : null
+  return kind === 'receiving' && spotExtentOf(moment) === 'quick' ? 'quick' : null
+}
+
+/** How far it goes where something is answered on the spot: the moment tells arriving goods from a step. */
+export function spotExtentOf(moment: Moment): SpotExtent {
+  return moment === 'arrival' ? 'quick' : 'any'
 }
 
 /** Who, beside those at the bench, records what a control point of an operation asks; null: nobody. */
 export function spotAnswererOf(kind: OperationKind, answeredAt: AnswerPlace): SpotAnswerer | null {
-  if (answeredAt === 'bench') return null
+  if (answeredAt !== 'spot') return null
   return kind === 'production' ? 'productionOperator' : kind === 'receiving' ? 'receivingClerk' : null
 }
 

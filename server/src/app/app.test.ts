@@ -1,4 +1,4 @@
-import { allEndpoints, endpoints, errorCatalogue, errorTable, roles } from '@nemawashi/contract'
+import { Nothing, allEndpoints, endpoints, errorCatalogue, errorTable, roles } from '@nemawashi/contract'
 import { ApiClient } from '@nemawashi/contract/client'
 import { openApiDocument } from '@nemawashi/contract/openapi'
 import fc from 'fast-check'
@@ -83,19 +83,15 @@ describe('bad input', () => {
   })
 
   it('of any shape is answered with a 4xx on every changing address', async () => {
-    const changing = allEndpoints().filter(
-      ({ endpoint }) =>
-        endpoint.method !== 'GET' &&
-        !endpoint.path.startsWith('/api/session') &&
-        // What asks for nothing can be sent nothing wrong.
-        (endpoint.body !== undefined || endpoint.params !== undefined),
-    )
+    const changing = allEndpoints().filter(({ endpoint }) => endpoint.method !== 'GET' && !endpoint.path.startsWith('/api/session'))
     const body = fc.oneof(
       fc.jsonValue(),
       fc.dictionary(fc.constantFrom('code', 'name', 'lines', 'version', 'rows', 'readings', 'quantity', 'supplierId'), fc.jsonValue()),
     )
     await fc.assert(
       fc.asyncProperty(fc.constantFrom(...changing), body, async ({ endpoint }, value) => {
+        // What asks for nothing, and is sent nothing, is asked rightly.
+        if (endpoint.params === Nothing && endpoint.body.safeParse(value ?? {}).success) return
         const found = await refusal(plant.administrator.call(endpoint, { params: { id: some }, body: value } as never))
         expect(found?.status).toBeGreaterThanOrEqual(400)
         expect(found?.status).toBeLessThan(500)

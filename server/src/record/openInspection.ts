@@ -6,6 +6,7 @@ import {
   questionOf,
   ruleUnder,
   sampleFor,
+  spotExtentOf,
   usualConsequence,
   type Consequence,
   type PointLine,
@@ -71,7 +72,7 @@ function consequenceOf(
   { whenConforming, advice, followPlanId, answeredAt, tells, keepsFrom, setsAside, moment }: Point,
   lines: readonly LineToAsk[],
 ): Consequence | null {
-  const isFit = moment !== 'arrival' || lines.every(({ revision }) => revision.kind === 'judged')
+  const isFit = spotExtentOf(moment) === 'any' || lines.every(({ revision }) => revision.kind === 'judged')
   const of: Consequence = { whenConforming, advice, followPlanId, answeredAt: isFit ? answeredAt : 'bench', tells, keepsFrom, setsAside }
   return JSON.stringify(of) === usualText ? null : of
 }

@@ -1,9 +1,10 @@
-import { spotAnswererOf, usualConsequence } from '@nemawashi/core'
-import { bench, roleWords, type Person, type Role } from '@nemawashi/contract'
+import { spotAnswererOf } from '@nemawashi/core'
+import { recordersOf, roleWords, type Person, type Role } from '@nemawashi/contract'
 import { OperationEntity } from '../define/entities'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
 import { InspectionEntity } from './entities'
+import { consequenceFrom } from './inspections'
 
 /**
  * Refuses who neither works at the bench nor answers this inspection on the spot: an operator those of the own step, whoever receives what is
@@ -11,13 +12,12 @@ import { InspectionEntity } from './entities'
  * @throws {ServerError} `not_found`, `role_missing` with who may.
  */
 export async function requireRecorder(work: Work, id: string, person: Person | null): Promise<void> {
-  const has = (role: Role) => person?.roles.includes(role) ?? false
-  if (bench.some(has)) return
+  const isOneOf = (roles: readonly Role[]) => roles.some((role) => person?.roles.includes(role) ?? false)
+  if (isOneOf(recordersOf(null))) return
   const found = await work.manager.findOneBy(InspectionEntity, { id })
   if (!found) throw new ServerError('not_found', `There is no inspection with the id ${id}.`, { id })
   const { kind } = await work.manager.findOneByOrFail(OperationEntity, { id: found.operationId })
-  const answerer = spotAnswererOf(kind, (found.consequence ?? usualConsequence).answeredAt)
-  if (answerer !== null && has(answerer)) return
-  const needed: Role[] = [...bench, ...(answerer === null ? [] : [answerer])]
+  const needed = recordersOf(spotAnswererOf(kind, consequenceFrom(found.consequence).answeredAt))
+  if (isOneOf(needed)) return
   throw new ServerError('role_missing', `${found.code} is recorded by: ${needed.map((role) => roleWords[role]).join(', ')}.`, { needed })
 }

@@ -30,7 +30,7 @@ const isPerhaps = ({ considered: { due } }: Asked) => due !== null && isByChance
 /** What a booking will draw, as if it were drawn: a draw of the preview would promise what nobody knows yet. */
 function asDrawn(of: Asked): Asked {
   const { due } = of.considered
-  return due !== null && isByChance(due) ? { ...of, considered: { ...of.considered, due: { ...due, isDue: true } } } : of
+  return due !== null && isPerhaps(of) ? { ...of, considered: { ...of.considered, due: { ...due, isDue: true } } } : of
 }
 
 async function shown(reader: Reader, asked: readonly Asked[], played: Played): Promise<AskedLine[]> {

@@ -92,7 +92,7 @@ import BenchSide from './BenchSide.vue'
 import SkipDialog, { type SkippedLine } from './SkipDialog.vue'
 import { benchOutbox } from './benchOutbox'
 import { cellKey, nextOpen, type CellPlace } from './cells'
-import { recordersOf } from '../pieces/recorders'
+import { mayRecord as isRecorder } from '../pieces/mayRecord'
 import { useBench } from './useBench'
 import { useBenchSteps } from './useBenchSteps'
 
@@ -133,7 +133,7 @@ const {
   restConforms,
 } = useBench(id)
 const session = useSession()
-const isAtBench = computed(() => recordersOf(inspection.value).some((role) => session.person?.roles.includes(role)))
+const isAtBench = computed(() => isRecorder(inspection.value, session.person))
 /** What another has taken is taken over first. */
 const mayRecord = computed(() => {
   const holder = inspection.value?.assignment.claimedBy ?? null

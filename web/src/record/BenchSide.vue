@@ -88,7 +88,7 @@
 
 <script setup lang="ts">
 import { isBeforeReceipt, isOpen as isStillOpen, isSettled, sayFinding, sayLine, sealWords } from '@nemawashi/core'
-import { endpoints, roleWords, type Assignment, type Finding, type Inspection } from '@nemawashi/contract'
+import { endpoints, recordersOf, roleWords, type Assignment, type Finding, type Inspection } from '@nemawashi/contract'
 import { computed } from 'vue'
 import type { Failure } from '../frame/api'
 import { useSession } from '../frame/session'
@@ -99,7 +99,7 @@ import QuantityBar from '../pieces/QuantityBar.vue'
 import ReasoningLine from '../pieces/ReasoningLine.vue'
 import SealStamp from '../pieces/SealStamp.vue'
 import { loadHolds } from '../pieces/loadHolds'
-import { recordersOf } from '../pieces/recorders'
+import { mayRecord as isRecorder } from '../pieces/mayRecord'
 import BenchHolder from './BenchHolder.vue'
 import type { WaitingReading } from './outbox'
 
@@ -120,9 +120,9 @@ const { inspection, finding, mayRecord } = defineProps<{
 const emit = defineEmits<{ finish: []; reopen: []; cancel: []; takeOut: [id: string]; assigned: [assignment: Assignment] }>()
 const session = useSession()
 /** Somebody whose work this is not looks on, and is told whose it is. */
-const isForMe = computed(() => recordersOf(inspection).some((role) => session.person?.roles.includes(role)))
+const isForMe = computed(() => isRecorder(inspection, session.person))
 const whoMay = computed(() =>
-  recordersOf(inspection)
+  recordersOf(inspection.spotAnswerer)
     .map((role) => roleWords[role])
     .join(', '),
 )

@@ -44,7 +44,7 @@ import { useThing } from '../frame/queries'
 import { useSession } from '../frame/session'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import MarkSign from '../pieces/MarkSign.vue'
-import { recordersOf } from '../pieces/recorders'
+import { mayRecord } from '../pieces/mayRecord'
 import { useSaver } from '../pieces/useSaver'
 
 /** What is answered beside the goods, by whoever receives them or works on them. */
@@ -54,7 +54,7 @@ const { record } = endpoints
 const saver = useSaver()
 const session = useSession()
 const { data: inspection, reload } = useThing(record.getInspection, () => ({ params: { id } }))
-const mayAnswer = computed(() => recordersOf(inspection.value).some((role) => session.person?.roles.includes(role)))
+const mayAnswer = computed(() => mayRecord(inspection.value, session.person))
 /** Yes or no answers it here; what is measured or counted is recorded piece by piece. */
 const isQuick = computed(() => inspection.value?.lines.every(({ kind }) => kind === 'judged') ?? false)
 const choices = [
