@@ -1,6 +1,8 @@
 import vue from '@vitejs/plugin-vue'
 import { defineConfig } from 'vitest/config'
 
+/** Web tests mount: what one has mounted goes with it. */
+const setupFiles = ['web/src/testing/unmount.ts']
 const interfaceParts = () => vue({ template: { compilerOptions: { whitespace: 'preserve' } } })
 
 /** Limits are for what hangs; how long something may take is the benches' affair. */
@@ -29,12 +31,18 @@ export default defineConfig({
       {
         plugins: [interfaceParts()],
         // Loading the interface for each file anew took four fifths of the time.
-        test: { ...unit('web', ['web/src/**/*.test.ts']), exclude: ['web/src/**/*.mocked.test.ts'], environment: 'happy-dom', isolate: false },
+        test: {
+          ...unit('web', ['web/src/**/*.test.ts']),
+          exclude: ['web/src/**/*.mocked.test.ts'],
+          environment: 'happy-dom',
+          setupFiles,
+          isolate: false,
+        },
       },
       {
         plugins: [interfaceParts()],
         // A module that another stands in for has to be loaded with its stand-in: each of these is alone.
-        test: { ...unit('web, mocked', ['web/src/**/*.mocked.test.ts']), environment: 'happy-dom' },
+        test: { ...unit('web, mocked', ['web/src/**/*.mocked.test.ts']), environment: 'happy-dom', setupFiles },
       },
       {
         test: {

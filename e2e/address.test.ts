@@ -18,8 +18,7 @@ const readingsOf = async (id: string) => (await (await api('rosa')).call(record.
 describe('the address says what a page is about', () => {
   it('from bench to bench, by search, Back and Forward: what is typed goes to the inspection that is shown', async () => {
     const [first, second] = (await toDo()) as unknown as [{ id: string; code: string }, { id: string; code: string }]
-    const hand = await sit('rosa')
-    await hand.open(`/record/${first.id}`)
+    const hand = await sit('rosa', `/record/${first.id}`)
     await hand.sees(first.code)
     await hand.chord('Control', 'k')
     await hand.type(second.code)
@@ -95,8 +94,7 @@ describe('the address says what a page is about', () => {
   })
 
   it('and a new record stands there at once after it was saved', async () => {
-    const hand = await sit('ilse')
-    await hand.open('/define/families/new')
+    const hand = await sit('ilse', '/define/families/new')
     await hand.fill('[data-field=code]', 'FRESH')
     await hand.fill('[data-field=name]', 'Fresh family')
     await press(hand, 'button[type=submit]')
@@ -108,8 +106,7 @@ describe('the address says what a page is about', () => {
 
 describe('unsaved work', () => {
   it('is asked about on the menu, on Back and on reload, and stays when one stays', async () => {
-    const hand = await sit('ilse')
-    await hand.open('/define/families')
+    const hand = await sit('ilse', '/define/families')
     await press(hand, '[data-test=new]')
     await hand.fill('[data-field=code]', 'LOSE')
     await press(hand, 'nav.rail a[href="/attach"]')
@@ -133,8 +130,7 @@ describe('unsaved work', () => {
 
 describe('one browser at a shared bench', () => {
   it('signs out to the sign-in page, without a question that cannot be left', async () => {
-    const hand = await sit('rosa')
-    await hand.open('/record')
+    const hand = await sit('rosa', '/record')
     await hand.page.waitForSelector('tbody tr')
     await hand.menu('.me', '.v-list-item:last-child')
     await hand.press('Enter')
@@ -149,8 +145,7 @@ describe('one browser at a shared bench', () => {
       return rows.length > 0 ? rows : await toDo()
     })()
     const id = inspection?.id ?? ''
-    const hand = await sit('rosa')
-    await hand.open(`/record/${id}`)
+    const hand = await sit('rosa', `/record/${id}`)
     await hand.page.waitForFunction(() => document.activeElement?.closest('.entry') != null)
     const before = (await readingsOf(id)).length
     await hand.page.evaluate(() => fetch('/api/session', { method: 'DELETE' }))
@@ -205,8 +200,7 @@ describe('what was decided', () => {
     const held = (await (await api('anja')).call(endpoints.contain.listHeld, { query: { limit: 50 } })).rows.find(
       ({ waitsFor }) => waitsFor === 'decisionAnew',
     )
-    const hand = await sit('anja')
-    await hand.open('/contain')
+    const hand = await sit('anja', '/contain')
     await hand.open(`/contain/lot/${held?.lotId}`)
     await hand.page.waitForSelector('[data-test=again]')
     await hand.fill('[data-field=again-quantity0]', '5')
@@ -233,8 +227,7 @@ describe('what was decided', () => {
 
   it('was opened by mistake: an inspection is cancelled with a reason and frees what only it held', async () => {
     const inspection = (await toDo()).find(({ isGate }) => isGate)
-    const hand = await sit('anja')
-    await hand.open(`/record/${inspection?.id}`)
+    const hand = await sit('anja', `/record/${inspection?.id}`)
     await press(hand, '[data-test=cancel]')
     await hand.sees(/on hold become free|stays so for/)
     await hand.confirm('the same delivery twice')
@@ -259,8 +252,7 @@ describe('a delivery that is entered twice', () => {
         lines: [{ partId: part?.id ?? '', supplierLot: 'TWICE', quantity: 50, containers: [] }],
       },
     })
-    const hand = await sit('dario')
-    await hand.open('/run/new')
+    const hand = await sit('dario', '/run/new')
     await hand.pick('[data-field=supplierId]', 'Saltmere')
     await hand.fill('[data-field=orderNumber]', '7777')
     await hand.pick('[data-field=partId]', 'LB-01')
@@ -276,8 +268,7 @@ describe('a delivery that is entered twice', () => {
 
 describe('an auditor', () => {
   it('finds a lot by its number, sees who did what, what differed field by field, and opens it', async () => {
-    const hand = await sit('jun')
-    await hand.open('/people/audit')
+    const hand = await sit('jun', '/people/audit')
     const { lotCode } = await softBars(await api('jun'))
     await hand.fill('input.filter', lotCode)
     await hand.page.waitForFunction(

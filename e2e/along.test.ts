@@ -22,8 +22,7 @@ it('three control points are hung along the way of a part, rehearsed, and live: 
   } as const
   const part = await engineer.call(define.parts.create, { body: { ...of, operationIds: await ids('RCV FRG SHP') } })
 
-  const hand = await sit('ilse')
-  await hand.open(`/attach/${part.id}`)
+  const hand = await sit('ilse', `/attach/${part.id}`)
   const hang = async (stop: string, plan: string, more: () => Promise<void> = async () => {}) => {
     await press(hand, `[data-stop] .ring[aria-label^="${stop}"]`)
     await hand.pick('[data-field=planId]', plan)
@@ -56,8 +55,7 @@ it('three control points are hung along the way of a part, rehearsed, and live: 
   expect(leaving).toMatch(/– does not open set for every part; the one for this part goes before it/)
   expect(leaving).toMatch(/○ opens set for this part[\s\S]*the goods cannot leave before its decision/)
 
-  const clerk = await sit('dario')
-  await clerk.open('/run/new')
+  const clerk = await sit('dario', '/run/new')
   await clerk.pick('[data-field=supplierId]', 'SMP')
   await clerk.fill('[data-field=orderNumber]', '9701')
   await clerk.pick('[data-field=partId]', 'RS-70')
@@ -87,8 +85,7 @@ it('three control points are hung along the way of a part, rehearsed, and live: 
   await away('40 released')
   await clerk.sees('40 put away.')
 
-  const operator = await sit('hana')
-  await operator.open('/run/orders')
+  const operator = await sit('hana', '/run/orders')
   await operator.sees('W-000001')
   await operator.press('n')
   await operator.pick('[data-field=partId]', 'RS-70')
@@ -120,8 +117,7 @@ it('three control points are hung along the way of a part, rehearsed, and live: 
 })
 
 it('pieces with serial numbers are typed as a run, missed ones are said, and each has an inspection that is known by its number', async () => {
-  const clerk = await sit('dario')
-  await clerk.open('/run/new')
+  const clerk = await sit('dario', '/run/new')
   await clerk.pick('[data-field=supplierId]', 'GWB')
   await clerk.fill('[data-field=orderNumber]', '9703')
   await clerk.pick('[data-field=partId]', 'LC-20')
@@ -139,13 +135,11 @@ it('pieces with serial numbers are typed as a run, missed ones are said, and eac
   await clerk.sees('3 of 3 inspections open')
   expect(await clerk.textOf('table.plain')).toMatch(/LC-20 G-3001[\s\S]*LC-20 G-3002[\s\S]*LC-20 G-3003/)
 
-  const inspector = await sit('rosa')
-  await inspector.open('/record?q=G-3002')
+  const inspector = await sit('rosa', '/record?q=G-3002')
   await inspector.sees('LC-20 G-3002')
   const [row] = (await (await api('rosa')).call(record.listInspections, { query: { q: 'G-3002' } })).rows
   await settle(row?.code ?? '', false)
-  const manager = await sit('anja')
-  await manager.open(`/contain/${row?.id ?? ''}`)
+  const manager = await sit('anja', `/contain/${row?.id ?? ''}`)
   await manager.sees(/LC-20 G-3002/)
   const stock = await (await api('dario')).call(run.listStock, { query: { q: 'LC-20 G-300' } })
   expect(stock.rows.map(({ containerLabel, standing }) => `${containerLabel} ${standing}`).sort()).toEqual([
@@ -175,8 +169,7 @@ it('pieces with serial numbers are typed as a run, missed ones are said, and eac
 })
 
 it('an engineer names a finer standing and a manager gives it, with a reason: what may not be picked is offered to nobody', async () => {
-  const engineer = await sit('ilse')
-  await engineer.open('/define/finer-standings/new')
+  const engineer = await sit('ilse', '/define/finer-standings/new')
   await engineer.fill('[data-field=code] input', 'FS-77')
   await engineer.fill('[data-field=name] input', 'for the school')
   for (const field of ['mayPick', 'mayShip']) {
@@ -188,8 +181,7 @@ it('an engineer names a finer standing and a manager gives it, with a reason: wh
 
   const clerk = await api('dario')
   const free = (await clerk.call(run.listPickable, { query: { sort: 'since', dir: 'desc' } })).rows[0]
-  const manager = await sit('anja')
-  await manager.open(`/trace/${free?.lotId ?? ''}`)
+  const manager = await sit('anja', `/trace/${free?.lotId ?? ''}`)
   await press(manager, '[data-test=give-finer]')
   await manager.select('[data-field=finerId]', 'for the school')
   await manager.sees('It may be issued to an order; it counts for planning.')

@@ -37,8 +37,7 @@ it('a step that is to be asked about every minute is started, and the page left 
   leftAlone.takeOff = await hang('RP-96', 'By the minute', 'PL-18', at)
   const body = { partId: await partId('PL-18'), quantity: 30, orderNumber: '9760', customerId }
   const { id } = await (await api('hana')).call(run.createOrder, { body })
-  const hand = await sit('hana')
-  await hand.open(`/run/orders/${id}`)
+  const hand = await sit('hana', `/run/orders/${id}`)
   for (const words of ['Next: Forge, 30 pieces.', 'Forge is running.']) {
     await press(hand, '[data-test=act]')
     await hand.sees(words)

@@ -12,8 +12,7 @@ const once = { kind: 'everyPiece', accept: 0 } as const
 describe('a delivery before its receipt', () => {
   it('is ordered, announced and registered; a gate at the dock keeps it out until it is looked at; then it fills its order', async () => {
     const takeOff = await hang('PL-DOCK', 'Label rolls at the dock', 'LB-01', { subject: 'load', moment: 'registered' }, once)
-    const hand = await sit('dario')
-    await hand.open('/run/purchase-orders/new')
+    const hand = await sit('dario', '/run/purchase-orders/new')
     await hand.pick('[data-field=supplierId]', 'SMP')
     await hand.fill('[data-field=orderNumber]', 'E-500')
     await hand.fill('[data-field=contract]', 'K-9')
@@ -104,8 +103,7 @@ describe('a delivery before its receipt', () => {
     const inspection = codeIn(await hand.textOf('[data-test=gate]'))
     const inspector = await api('rosa')
     const { rows } = await inspector.call(record.listInspections, { query: { q: inspection } })
-    const sheet = await sit('rosa')
-    await sheet.open(`/record/${rows[0]?.id ?? ''}`)
+    const sheet = await sit('rosa', `/record/${rows[0]?.id ?? ''}`)
     await sheet.sees('The load of')
     await sheet.press('x', 'Enter')
     await press(sheet, '[data-test=finish]')
@@ -129,8 +127,7 @@ describe('a quick question', () => {
     const { rows: named } = await (await api('ilse')).call(people.listPeople, { query: { q: 'Anja' } })
     const told = { advice: 'Call the supplier', tells: named.map(({ id }) => id) }
     const takeOff = await hang('PL-WRAP', 'Wrapping whole', 'LB-01', told, once)
-    const engineer = await sit('ilse')
-    await engineer.open(`/attach/${await partId('LB-01')}`)
+    const engineer = await sit('ilse', `/attach/${await partId('LB-01')}`)
     await engineer.sees('Wrapping whole')
     await engineer.page.$$eval('.tag', (tags) => (tags.find((tag) => tag.textContent?.includes('Wrapping whole')) as HTMLElement).focus())
     await engineer.press('Enter')
@@ -163,8 +160,7 @@ describe('a quick question', () => {
       await hand.page.waitForSelector('[data-test=spot]', { hidden: true })
       await hand.sees(answer === 'spot-no' ? /Wrapping whole \(I-\d{6}\) waits for a decision/ : '1 of 2 inspections open')
     }
-    const manager = await sit('anja')
-    await manager.open('/today')
+    const manager = await sit('anja', '/today')
     await manager.sees(/You are told\s+1\s+[\s\S]*Wrapping whole[\s\S]*Call the supplier/)
     await manager.page.$$eval('.entry', (entries) => (entries.find((entry) => entry.textContent?.includes('Wrapping whole')) as HTMLElement).focus())
     await manager.press('Enter')

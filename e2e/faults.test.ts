@@ -4,10 +4,10 @@ import { bombsAndGuesses, fullDisk, hostileRequests, killRounds, tampered } from
 /** The short form of `npm run faults`. */
 describe('a plant outlives', () => {
   it.each([
-    ['being killed while it writes', () => killRounds(3)],
+    ['being killed while it writes', () => killRounds(2)],
     ['a disk without room', () => fullDisk()],
-    ['rows changed behind its back, and names them', () => tampered()],
-    ['being asked for nonsense by everybody', () => hostileRequests(2)],
+    ['rows changed behind its back, and names them', () => tampered(8)],
+    ['being asked for nonsense by everybody', () => hostileRequests(1)],
     ['bombs and guesses', () => bombsAndGuesses(60)],
   ])('%s', async (_what, campaign) => {
     const { failures, figures } = await campaign()

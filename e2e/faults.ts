@@ -158,11 +158,15 @@ async function tamperedOnServer(installation: Installation, address: string): Pr
   return { name: 'changed behind its back', figures: { ways: Object.keys(tamperings).length }, failures }
 }
 
-/** Rows changed behind the server's back, each on a copy: the verification names every one. */
-export async function tampered(): Promise<Outcome> {
+/**
+ * Rows changed behind the server's back, each on a copy: the verification names every one.
+ * @param of every which way is tried: each has a test without the command line, too
+ */
+export async function tampered(of = 1): Promise<Outcome> {
   const installation = await Installation.start(demoFolder())
   const failures: string[] = []
   const file = join(installation.folder, 'nemawashi.sqlite')
+  const ways = Object.entries(tamperings).filter((_, i) => i % of === 0)
   try {
     await installation.end()
     if (installation.command('verify').status !== 0) failures.push('the untouched plant does not verify')
@@ -171,7 +175,7 @@ export async function tampered(): Promise<Outcome> {
       return { ...there, failures: [...failures, ...there.failures] }
     }
     copyFileSync(file, `${file}.whole`)
-    for (const [what, sql] of Object.entries(tamperings)) {
+    for (const [what, sql] of ways) {
       copyFileSync(`${file}.whole`, file)
       // The guards are lifted for the change and put back as they were, but for the one that is dropped.
       const script = `const S = require('better-sqlite3'); const d = new S(process.argv[1]); d.pragma('foreign_keys = OFF');
@@ -185,7 +189,7 @@ export async function tampered(): Promise<Outcome> {
   } finally {
     await installation.remove()
   }
-  return { name: 'changed behind its back', figures: { ways: Object.keys(tamperings).length }, failures }
+  return { name: 'changed behind its back', figures: { ways: ways.length }, failures }
 }
 
 const oddBodies: readonly unknown[] = [

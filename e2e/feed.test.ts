@@ -30,8 +30,7 @@ it('an event of a part that nobody knows is kept aside, mended on its page and p
   const [strange] = (await ask('next')).sent
   expect(strange).toMatchObject({ state: 'aside' })
   await ask('set', { wrongPart: false })
-  const hand = await sit('dario')
-  await hand.open('/run/feed?state=aside')
+  const hand = await sit('dario', '/run/feed?state=aside')
   await hand.sees(strange?.key ?? '')
   await press(hand, 'tbody tr a')
   await hand.sees(/Kept aside\. Line 1, part: NO-SUCH-PART is not known here\./)

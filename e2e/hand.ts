@@ -8,11 +8,14 @@ const mostGuesses = 4
 const patienceMs = 30_000
 const glanceMs = 50
 
+/** Farther ways than this are cut short: that nothing on a page holds the cursor has a test of its own. */
+const farStops = 4
+
 /**
  * About how many tab stops an element is away from the focus: more than 0 when it comes later in the page, less when it comes before, 0
- * when it has the focus, null when that can't be told. Runs in the page.
+ * when it has the focus, null when that can't be told. Where it is farther than `far`, the stop beside it gets the focus. Runs in the page.
  */
-function tabStopsTo(selector: string): number | null {
+function tabStopsTo(selector: string, far: number): number | null {
   if (document.activeElement?.closest(selector) != null) return 0
   const focusable = 'a[href], button, input, select, textarea, [tabindex]'
   const stops = [...document.querySelectorAll<HTMLElement>(focusable)].filter(
@@ -20,7 +23,11 @@ function tabStopsTo(selector: string): number | null {
   )
   const target = stops.findIndex((element) => element.closest(selector) !== null)
   const here = document.activeElement === document.body ? -1 : stops.indexOf(document.activeElement as HTMLElement)
-  return target === here || target < 0 ? null : target - here
+  if (target === here || target < 0) return null
+  const away = target - here
+  if (Math.abs(away) <= far) return away
+  stops[target - Math.sign(away)]?.focus()
+  return Math.sign(away)
 }
 
 /** A person at the keyboard: everything is reached with Tab and done with keys, nothing with the mouse. */
@@ -60,9 +67,9 @@ export class Hand {
   /** Presses Tab, or Shift and Tab where that is the shorter way, until the element has the focus; fails when it cannot be reached. */
   async reach(selector: string): Promise<void> {
     await this.page.waitForSelector(selector, { timeout: patienceMs })
-    // The way is gone without looking up after each key; after guesses that were wrong, one by one.
+    // The way is gone without looking up after each key, cut short at first; after guesses that were wrong, one by one.
     for (let i = 0; i < mostTabs; i++) {
-      const away = await this.page.evaluate(tabStopsTo, selector)
+      const away = await this.page.evaluate(tabStopsTo, selector, i === 0 ? farStops : Infinity)
       if (away === 0) return
       if (away === null || i >= mostGuesses) await this.press('Tab')
       else if (away > 0) await this.hold('Tab', away)
@@ -210,15 +217,19 @@ export class Hand {
     return this.ask(selector, (button) => button.matches('.v-btn--disabled, :disabled'))
   }
 
-  /** Comes in with a session that was begun without the page: signing in there has tests of its own. */
-  async comeIn(signInName: string, password: string): Promise<void> {
+  /** Comes in with a session that was begun without the page, straight to a page of it: signing in there has tests of its own. */
+  async comeIn(signInName: string, password: string, path = '/'): Promise<void> {
     const client = new ApiClient(this.base)
     await client.call(endpoints.people.signIn, { body: { signInName, password } })
+    await this.comeInAs(client, path)
+  }
+
+  async comeInAs(client: ApiClient, path = '/'): Promise<void> {
     const [name, value] = client.cookies.split('=') as [string, string]
     await this.page.browserContext().setCookie({ name, value, domain: new URL(this.base).hostname, path: '/', httpOnly: true, sameSite: 'Strict' })
-    await this.open('/')
+    await this.open(path)
     await this.page.waitForSelector('.rail')
-    await this.page.waitForSelector('.find input')
+    if (path === '/') await this.page.waitForSelector('.find input')
   }
 
   /** Signs in on the sign-in page. */

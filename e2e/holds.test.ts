@@ -9,8 +9,7 @@ const { api, sit, settle, hang, arrive } = standing()
 it('a gate that holds its sample only lets the rest be put away at once', async () => {
   const takeOff = await hang('RP-91', 'Cartons, a few', 'BX-02', { holds: 'sample' })
   const { id } = await arrive('Saltmere', 'BX-02', 'FEW-1')
-  const hand = await sit('dario')
-  await hand.open(`/run/${id}`)
+  const hand = await sit('dario', `/run/${id}`)
   await hand.sees('holds its sample')
   await hand.sees(/5\s+on hold/)
   await hand.sees(/95\s+released/)
@@ -30,8 +29,7 @@ it('a failure holds what is there also where no gate stands', async () => {
   const check = delivery.lots[0]?.inspections.find(({ planName }) => planName === 'Cartons, looked at')
   expect(check).toMatchObject({ isGate: false, holds: null })
   expect(delivery.lots[0]?.balances.every(({ standing }) => standing === 'released')).toBe(true)
-  const hand = await sit('rosa')
-  await hand.open(`/record/${check?.id ?? ''}`)
+  const hand = await sit('rosa', `/record/${check?.id ?? ''}`)
   await hand.sees('No gate; a failure holds what is still there.')
   await hand.page.waitForFunction(() => document.activeElement?.closest('.entry') != null)
   await hand.press('x')
@@ -41,8 +39,7 @@ it('a failure holds what is there also where no gate stands', async () => {
   await hand.chord('Control', 'Enter')
   await hand.sees(`${check?.code} is finished: not acceptable`)
   await hand.sees('It failed: put-away waits for the decision.')
-  const clerk = await sit('dario')
-  await clerk.open(`/run/${id}`)
+  const clerk = await sit('dario', `/run/${id}`)
   await clerk.sees(/100\s+on hold/)
   await takeOff()
 })
@@ -69,8 +66,7 @@ it('a second part of an order gets an inspection of its own; of two of one part 
   const second = await receive('PART-2', '40')
   expect([first === second, first, second]).toEqual([false, expect.stringMatching(/^I-/), expect.stringMatching(/^I-/)])
   await settle(first)
-  const hand = await sit('anja')
-  await hand.open(`/run/stock?q=BX-02`)
+  const hand = await sit('anja', `/run/stock?q=BX-02`)
   await hand.sees('BX-02')
   const { rows } = await (await api('anja')).call(run.listStock, { query: { q: 'PART-' } })
   expect(rows.map(({ supplierLot, standing, quantity }) => `${supplierLot} ${quantity} ${standing}`).sort()).toEqual([
@@ -89,15 +85,13 @@ it('goods that only their use waits for are put away on hold; a piece that was f
     { kind: 'fixedNumber', sampleSize: 5, accept: 1 },
   )
   const { id, lots } = await arrive('Saltmere', 'BX-02', 'USE-1', 50)
-  const clerk = await sit('dario')
-  await clerk.open(`/run/${id}`)
+  const clerk = await sit('dario', `/run/${id}`)
   await clerk.sees(/50\s+on hold/)
   await press(clerk, '[data-test=put-away]')
   await clerk.sees('50 put away, on hold.')
   const code = lots[0]?.inspections.find(({ planName }) => planName === 'Cartons in the store')?.id ?? ''
 
-  const inspector = await sit('rosa')
-  await inspector.open(`/record/${code}`)
+  const inspector = await sit('rosa', `/record/${code}`)
   await inspector.sees('Gate: it may be put away, on hold; use, picking and sending wait for the decision.')
   await inspector.page.waitForFunction(() => document.activeElement?.closest('.entry') != null)
   await inspector.press('x')
@@ -109,8 +103,7 @@ it('goods that only their use waits for are put away on hold; a piece that was f
   await inspector.open(`/contain/${code}`)
   await inspector.sees('A quality manager decides this: pieces are set aside.')
 
-  const manager = await sit('anja')
-  await manager.open(`/contain/${code}`)
+  const manager = await sit('anja', `/contain/${code}`)
   await manager.sees('1 piece was found nonconforming and set aside')
   expect(
     await manager.page.$$eval('.deciding input[inputmode=numeric]', (fields) => fields.map((field) => (field as HTMLInputElement).value)),
@@ -127,8 +120,7 @@ it('goods that only their use waits for are put away on hold; a piece that was f
 it('an inspector opens an inspection by hand on a lot that nobody asked about; it says before what it asks, and holds the pieces', async () => {
   const { id } = await arrive('Saltmere', 'BX-02', 'HAND-1')
   const lot = (await (await api('rosa')).call(run.getDelivery, { params: { id } })).lots[0]
-  const hand = await sit('rosa')
-  await hand.open(`/trace/${lot?.id ?? ''}`)
+  const hand = await sit('rosa', `/trace/${lot?.id ?? ''}`)
   await press(hand, '[data-test=inspect-by-hand]')
   await hand.pick('[data-field=handPlan]', 'RP-61')
   await hand.sees(/Of 100 pieces it asks for .+ n \d+, Ac \d/)

@@ -7,8 +7,7 @@ const { define, record, run, trace } = endpoints
 const { api, arrive, partId, settle, sit } = standing()
 
 it('an engineer puts a rule on the list of places, is kept from a circle, and tries the list before it is saved', async () => {
-  const hand = await sit('ilse')
-  await hand.open('/run/places')
+  const hand = await sit('ilse', '/run/places')
   await hand.sees('Free at the dock')
   await press(hand, '[data-test=add]')
   await hand.fill('[data-field=rule-name]', 'Leaflets back')
@@ -36,8 +35,7 @@ it('a clerk moves what lies elsewhere than the list says; what a gate holds is n
   const body = { supplierId, orderNumber: 'PLACES', lines: [{ partId: await partId('BX-02'), supplierLot: 'PL-1', quantity: 70, containers: [] }] }
   const { lots } = await clerk.call(run.receiveDelivery, { body })
   const code = lots[0]?.code ?? ''
-  const hand = await sit('dario')
-  await hand.open('/run/transfers')
+  const hand = await sit('dario', '/run/transfers')
   const row = `tr[data-due="${code}"]`
   await hand.page.waitForSelector(row)
   expect(await hand.textOf(row)).toMatch(/70[\s\S]*Dock 1[\s\S]*Small parts rack A[\s\S]*Free at the dock/)
@@ -77,8 +75,7 @@ it('a dispatch is planned, waits for the check before it is picked, is picked fr
   const away = { containerId: null, fromPlaceId: spot?.placeId ?? '', toPlaceId: rack, quantity: 50 }
   await clerkApi.call(run.putAway, { params: { id: lots[0]?.id ?? '' }, body: away })
 
-  const hand = await sit('ilse')
-  await hand.open(`/attach/${part.id}`)
+  const hand = await sit('ilse', `/attach/${part.id}`)
   await press(hand, '[data-stop] .ring[aria-label^="Shipping"]')
   await hand.pick('[data-field=planId]', 'SP-05')
   await hand.select('[data-field=moment]', 'when it is planned')
@@ -86,8 +83,7 @@ it('a dispatch is planned, waits for the check before it is picked, is picked fr
   await hand.sees(/hangs at Shipping/)
   await hand.sees(/looks at the load, once[\s\S]*when it is planned, before it is picked/)
 
-  const clerk = await sit('dario')
-  await clerk.open('/run/dispatches')
+  const clerk = await sit('dario', '/run/dispatches')
   await clerk.sees('S-000001')
   await clerk.press('p')
   await clerk.pick('[data-field=customerId]', 'HMC')
@@ -141,8 +137,7 @@ it('a dispatch is planned, waits for the check before it is picked, is picked fr
 it('pieces that nobody asks about are moved by hand and decided on: these pieces, with a reason and a seal; the passport tells both', async () => {
   const { lots } = await arrive('SMP', 'BX-02', 'HAND-1', 70)
   const [id, code] = [lots[0]?.id ?? '', lots[0]?.code ?? '']
-  const clerk = await sit('dario')
-  await clerk.open(`/trace/${id}`)
+  const clerk = await sit('dario', `/trace/${id}`)
   await press(clerk, '[data-test=move-pieces]')
   await clerk.page.waitForSelector('[data-test=spot]')
   await clerk.fill('[data-field=moveQuantity] input, input[data-field=moveQuantity]', '71')
@@ -157,8 +152,7 @@ it('pieces that nobody asks about are moved by hand and decided on: these pieces
   await clerk.page.reload()
   await clerk.sees(/40 pieces[\s\S]*30 pieces/)
 
-  const manager = await sit('anja')
-  await manager.open(`/trace/${id}`)
+  const manager = await sit('anja', `/trace/${id}`)
   await press(manager, '[data-test=decide-again]')
   await manager.sees('No inspection asks about these pieces.')
   const at = await manager.page.$$eval('[data-test=again] tbody tr', (rows) => rows.findIndex((row) => row.textContent?.includes('30')))
@@ -182,8 +176,7 @@ it('an order that has made nothing is called off with a reason, and what is aske
   const planner = await api('hana')
   const body = { partId: await partId('PL-18'), quantity: 60, orderNumber: '', customerId: null }
   const order = await planner.call(run.createOrder, { body })
-  const hand = await sit('hana')
-  await hand.open(`/run/orders/${order.id}`)
+  const hand = await sit('hana', `/run/orders/${order.id}`)
   await press(hand, '[data-test=act]')
   await hand.page.waitForFunction(() => /Next: /.test(document.querySelector('[data-test=next]')?.textContent ?? ''))
   await press(hand, '[data-test=cancel-order]')

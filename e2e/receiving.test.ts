@@ -8,8 +8,7 @@ const { api, sit, settle } = standing()
 
 describe('a load', () => {
   it('is looked at once: the form says so before it is booked in, and it holds goods that conform until it is decided', async () => {
-    const hand = await sit('dario')
-    await hand.open('/run/new')
+    const hand = await sit('dario', '/run/new')
     await hand.pick('[data-field=supplierId]', 'TFS')
     await hand.fill('[data-field=orderNumber]', '9001')
     await hand.fill('[data-field=vehicle]', 'FH 777')
@@ -41,15 +40,13 @@ describe('a load', () => {
   it('is recorded at the bench as a load, and decided lot by lot where it is held', async () => {
     const inspector = await api('rosa')
     const { rows } = await inspector.call(record.listInspections, { query: { q: 'The load: seal', state: 'toDo' } })
-    const hand = await sit('rosa')
-    await hand.open(`/record/${rows[0]?.id ?? ''}`)
+    const hand = await sit('rosa', `/record/${rows[0]?.id ?? ''}`)
     await hand.sees('The load of')
     for (const key of ['o', 'o'] as const) await hand.press(key, 'Enter')
     await hand.sees('2 lines judged, all acceptable')
     await press(hand, '[data-test=finish]')
     await hand.sees('To the decision')
-    const manager = await sit('anja')
-    await manager.open(`/contain/${rows[0]?.id ?? ''}`)
+    const manager = await sit('anja', `/contain/${rows[0]?.id ?? ''}`)
     await manager.sees('A load is decided lot by lot; still to decide:')
     await press(manager, '[data-test=load-lots] a')
     await manager.sees('held with its load')
@@ -63,8 +60,7 @@ describe('a load', () => {
 
 describe('acceptance', () => {
   it('that is stopped by the switching rules is seen on Today, and begins again on tightened inspection when a manager says why', async () => {
-    const hand = await sit('anja')
-    await hand.open('/today')
+    const hand = await sit('anja', '/today')
     await hand.sees('Acceptance stopped')
     await press(hand, '.entry[href^="/contain/stops"]')
     await hand.sees('5 lots not accepted under tightened inspection')
@@ -75,8 +71,7 @@ describe('acceptance', () => {
     await press(hand, '[data-test=answer]')
     await hand.sees('Acceptance begins again, on tightened inspection.')
     await hand.sees(/Let begin again .* by Anja Moreau: The grinding wheel was changed/)
-    const clerk = await sit('dario')
-    await clerk.open('/run/new')
+    const clerk = await sit('dario', '/run/new')
     await clerk.pick('[data-field=supplierId]', 'TFS')
     await clerk.fill('[data-field=orderNumber]', '9002')
     await clerk.pick('[data-line="0"] [data-field=partId]', 'SP-50')
@@ -91,8 +86,7 @@ describe('a delivery that was entered wrongly', () => {
   it('is put right with a reason, after it was said what that does; what was entered stays to be read', async () => {
     const clerk = await api('dario')
     const { rows } = await clerk.call(run.listDeliveries, { query: { q: '9002' } })
-    const hand = await sit('dario')
-    await hand.open(`/run/${rows[0]?.id ?? ''}`)
+    const hand = await sit('dario', `/run/${rows[0]?.id ?? ''}`)
     await press(hand, '[data-test=correct]')
     await hand.sees('entered: 400')
     await hand.fill('[data-field=correctedValue]', '8')

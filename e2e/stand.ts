@@ -39,9 +39,9 @@ export function standing() {
     clients.set(signInName, client)
     return client
   }
-  async function sit(signInName: string): Promise<Hand> {
+  async function sit(signInName: string, path = '/'): Promise<Hand> {
     const hand = await Hand.at(chromium.browser, installation.base)
-    await hand.comeIn(signInName, password)
+    await hand.comeInAs(await api(signInName), path)
     return hand
   }
   async function partId(code: string): Promise<string> {

@@ -28,9 +28,9 @@ async function signedIn(signInName: string): Promise<ApiClient> {
   await client.call(endpoints.people.signIn, { body: { signInName, password } })
   return client
 }
-async function sit(signInName: string): Promise<Hand> {
+async function sit(signInName: string, path = '/'): Promise<Hand> {
   const hand = await Hand.at(chromium.browser, installation.base)
-  await hand.comeIn(signInName, password)
+  await hand.comeIn(signInName, password, path)
   return hand
 }
 const idOf = async (list: typeof endpoints.define.families.list, q: string) => ((await api.call(list, { query: { q } })).rows[0] as { id: string }).id
@@ -55,8 +55,7 @@ const stored = async (id: string) => (await api.call(endpoints.record.getInspect
 describe('an inspector loses nothing', () => {
   it('when the session ends in the middle of recording', async () => {
     const { inspection, line, middle } = await freshInspection('PN-06', 'QUF', 'Pins')
-    const hand = await sit('rosa')
-    await hand.open(`/record/${inspection.id}`)
+    const hand = await sit('rosa', `/record/${inspection.id}`)
     await hand.page.waitForSelector('input.big:focus')
     await hand.page.evaluate(() => fetch('/api/session', { method: 'DELETE' }))
     await hand.type(middle)
@@ -71,8 +70,7 @@ describe('an inspector loses nothing', () => {
 
   it('when the network is dead: values wait, survive closing the page, and are sent once', async () => {
     const { inspection, middle } = await freshInspection('AN-22', 'BWC', 'Coated')
-    const hand = await sit('rosa')
-    await hand.open(`/record/${inspection.id}`)
+    const hand = await sit('rosa', `/record/${inspection.id}`)
     await hand.page.waitForSelector('input.big:focus')
     await hand.page.setOfflineMode(true)
     for (let i = 0; i < 3; i++) {
@@ -101,8 +99,7 @@ describe('an inspector loses nothing', () => {
 
   it('when the server is killed between two readings; ledger and chain verify', async () => {
     const { inspection, middle } = await freshInspection('BS-7075-14', 'MVM', 'Bar diameter')
-    const hand = await sit('rosa')
-    await hand.open(`/record/${inspection.id}`)
+    const hand = await sit('rosa', `/record/${inspection.id}`)
     await hand.page.waitForSelector('input.big:focus')
     await hand.type(middle)
     await hand.press('Enter')
@@ -121,8 +118,7 @@ describe('an inspector loses nothing', () => {
 
   it('when a column is pasted: it fills down, and one bad value stops it with nothing taken', async () => {
     const { inspection, middle } = await freshInspection('SD-18', 'EBS', 'Side plates')
-    const hand = await sit('rosa')
-    await hand.open(`/record/${inspection.id}`)
+    const hand = await sit('rosa', `/record/${inspection.id}`)
     await hand.page.waitForSelector('input.big:focus')
     const paste = (text: string) =>
       hand.page.evaluate((value) => {
@@ -184,8 +180,7 @@ describe('finding the way', () => {
   })
 
   it('lists filter, sort and step with J and K, and the address says where one is', async () => {
-    const hand = await sit('jun')
-    await hand.open('/trace?q=Marrow')
+    const hand = await sit('jun', '/trace?q=Marrow')
     await hand.sees('Lots')
     await hand.page.waitForFunction(() => document.querySelectorAll('tbody tr').length > 1)
     const codes = () => hand.page.$$eval('tbody tr a', (links) => links.map((link) => link.textContent?.trim() ?? ''))

@@ -97,6 +97,42 @@ describe('what is empty, or opens over a page, has nothing that axe objects to',
   })
 })
 
+describe('the Tab key', () => {
+  const forms = ['define-characteristic', 'define-plan', 'attach', 'run-new', 'run-order', 'record', 'contain', 'trace']
+  it.each(mainViews.filter(({ name }) => forms.includes(name)).map((view) => [view.name, view] as const))(
+    'leads through all of the view %s, from the first stop to the last',
+    async (_name, view) => {
+      const { page } = await show(view)
+      // Of the choices of one field it stops at one: the arrow keys lead to the others.
+      const stops = await page.evaluate(() => {
+        const all = [...document.querySelectorAll<HTMLElement>('a[href], button, input, select, textarea, [tabindex]')]
+        const isStop = (element: HTMLElement) =>
+          element.tabIndex >= 0 && !element.matches(':disabled, [type=radio]') && element.getClientRects().length > 0
+        const found = all.filter(isStop)
+        found.forEach((element, i) => (element.dataset['tabStop'] = String(i)))
+        ;(document.activeElement as HTMLElement | null)?.blur()
+        document.body.tabIndex = -1
+        document.body.focus()
+        return found.length
+      })
+      const been = new Set<string>()
+      for (let i = 0; i < stops + 20 && been.size < stops; i++) {
+        await page.keyboard.press('Tab')
+        const at = await page.evaluate(() => (document.activeElement as HTMLElement | null)?.dataset['tabStop'])
+        if (at !== undefined) been.add(at)
+      }
+      const missed = await page.evaluate(
+        (seen) =>
+          [...document.querySelectorAll<HTMLElement>('[data-tab-stop]')]
+            .filter(({ dataset }) => !seen.includes(dataset['tabStop'] ?? ''))
+            .map((element) => element.outerHTML.slice(0, 120)),
+        [...been],
+      )
+      expect(missed).toEqual([])
+    },
+  )
+})
+
 describe('the dark bench', () => {
   it('is switched with Shift+D and keeps its contrast', async () => {
     const bench = mainViews.find((view) => view.name === 'record') as MainView

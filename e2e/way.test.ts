@@ -8,8 +8,7 @@ const { api, sit, settle, partId } = stand
 
 describe('the flow line of a part', () => {
   it('takes control points at a step and at shipping, with how often and by whom; a rehearsal says what they would open', async () => {
-    const hand = await sit('ilse')
-    await hand.open(`/attach/${await partId('PL-18')}`)
+    const hand = await sit('ilse', `/attach/${await partId('PL-18')}`)
     await hand.sees('Nothing is checked here')
     const hang = async (stop: string, plan: string) => {
       await press(hand, `[data-stop] .ring[aria-label^="${stop}"]`)
@@ -43,8 +42,7 @@ describe('the flow line of a part', () => {
 
 describe('the machine side', () => {
   it('stops the operator at a gate with the way to the check, and lets go once it is decided; the pieces go to the store', async () => {
-    const hand = await sit('hana')
-    await hand.open('/run/orders')
+    const hand = await sit('hana', '/run/orders')
     await hand.sees('W-000001')
     await hand.press('n')
     await hand.pick('[data-field=partId]', 'RC-44')
@@ -104,8 +102,7 @@ describe('a check that the operator answers', () => {
     ] as const
     const plan = await engineer.call(define.createPlan, { body: { code: 'RP-98', name: 'First piece, own look', lines: [...lines] } })
     await engineer.call(define.releasePlan, { params: { id: plan.id }, body: { version: plan.version } })
-    const hand = await sit('ilse')
-    await hand.open(`/attach/${await partId('PL-18')}`)
+    const hand = await sit('ilse', `/attach/${await partId('PL-18')}`)
     await press(hand, '[data-stop] .ring[aria-label^="Forge"]')
     await hand.pick('[data-field=planId]', 'RP-98')
     await hand.select('[data-field=moment]', 'when the step is started')

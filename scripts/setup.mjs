@@ -46,15 +46,18 @@ function lock() {
   }
 }
 
-export function installPackages() {
+/** @param isFetched is called once all packages are there, before the one that has to be compiled is: most of what uses them can begin */
+export function installPackages(isFetched = () => undefined) {
   if (isInstalled()) return
   lock()
   try {
     if (isInstalled()) return
     console.log('Installing packages. better-sqlite3 is compiled here; together this takes three to five minutes, once.')
+    // No package runs a script of its own but this one, which needs it.
+    run('npm', [existsSync(join(root, 'node_modules')) ? 'install' : 'ci', '--no-audit', '--no-fund', '--ignore-scripts'])
+    isFetched()
     // Compiled on all processors.
-    const env = { ...process.env, JOBS: process.env.JOBS ?? 'max' }
-    run('npm', [existsSync(join(root, 'node_modules')) ? 'install' : 'ci', '--no-audit', '--no-fund'], { env })
+    run('npm', ['rebuild', 'better-sqlite3'], { env: { ...process.env, JOBS: process.env.JOBS ?? 'max' } })
     writeFileSync(stampFile, stamp())
   } finally {
     rmSync(lockFolder, { recursive: true, force: true })

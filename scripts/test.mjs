@@ -6,16 +6,26 @@ import { root } from './setup.mjs'
 const startedAt = Date.now()
 // Nothing but the last tests needs the browser: it is fetched beside everything else.
 const browser = install('browser', "import('./scripts/setup.mjs').then(({ installBrowser }) => installBrowser())")
-if (!(await install('packages', "import('./scripts/setup.mjs').then(({ installPackages }) => installPackages())"))) process.exit(1)
+let beginChecks = () => undefined
+const fetched = new Promise((done) => (beginChecks = done))
+const packages = install(
+  'packages',
+  "import('./scripts/setup.mjs').then(({ installPackages }) => installPackages(() => process.send('fetched')))",
+  beginChecks,
+)
+// What has to be compiled is needed by what runs, not by what reads.
+if (!(await Promise.race([fetched.then(() => true), packages]))) process.exit(1)
 
 /** Installs something beside what else goes on, and says so. */
-function install(words, code) {
+function install(words, code, hear = () => undefined) {
   const began = Date.now()
   return new Promise((done) =>
-    spawn(process.execPath, ['-e', code], { cwd: root, stdio: 'inherit' }).on('close', (status) => {
-      console.log(`${status === 0 ? 'ok  ' : 'FAIL'} installing: ${words} (${((Date.now() - began) / 1000).toFixed(1)} s)`)
-      done(status === 0)
-    }),
+    spawn(process.execPath, ['-e', code], { cwd: root, stdio: ['inherit', 'inherit', 'inherit', 'ipc'] })
+      .on('message', hear)
+      .on('close', (status) => {
+        console.log(`${status === 0 ? 'ok  ' : 'FAIL'} installing: ${words} (${((Date.now() - began) / 1000).toFixed(1)} s)`)
+        done(status === 0)
+      }),
   )
 }
 
@@ -58,12 +68,13 @@ const types = [
 let isBuilt = false
 const checks = [
   () => step('lint', 'eslint', ['.', '--max-warnings', '0'], true),
+  () => step('types: web', 'vue-tsc', ['-p', 'web'], true),
+  () => step('format', 'prettier', ['--check', '--log-level', 'warn', '.'], true),
   async () => {
+    if (!(await packages)) process.exit(1)
     isBuilt = await step('build', 'node', ['scripts/build.mjs'], true)
     if (isBuilt) await step('demo plant', 'tsx', ['-e', "import('./e2e/installation.ts').then(({ demoFolder }) => demoFolder())"], true)
   },
-  () => step('types: web', 'vue-tsc', ['-p', 'web'], true),
-  () => step('format', 'prettier', ['--check', '--log-level', 'warn', '.'], true),
   () =>
     step('layers', 'depcruise', ['core', 'contract', 'server', 'web', 'demo', '--config', '.dependency-cruiser.cjs', '--output-type', 'err'], true),
   () => step('unused code', 'knip', ['--no-progress'], true),
@@ -76,7 +87,7 @@ await Promise.all([lane(), lane()])
 await step('unit tests', 'vitest', ['run', '--project', 'unit', '--project', 'web*'])
 // One after the other: Debian's packages are installed by one at a time.
 const hasBrowser = await browser
-await step('server tests on PostgreSQL', 'node', ['scripts/testPostgres.mjs'])
+await step('server tests on PostgreSQL', 'node', ['scripts/testPostgres.mjs', '--chosen'])
 if (isBuilt && hasBrowser) await step('end-to-end tests', 'vitest', ['run', '--project', 'e2e'])
 else {
   failed += 1

@@ -19,4 +19,5 @@ export function answerTasks(tasks: readonly HeavyTask<never, unknown>[]): void {
       },
     )
   })
+  parentPort?.postMessage({ isReady: true } satisfies Answered)
 }

@@ -23,7 +23,10 @@ export interface Asked {
   readonly given: unknown
 }
 export type Answered =
-  { readonly id: number; readonly step: Step } | { readonly id: number; readonly result: unknown } | { readonly id: number; readonly problem: string }
+  | { readonly isReady: true }
+  | { readonly id: number; readonly step: Step }
+  | { readonly id: number; readonly result: unknown }
+  | { readonly id: number; readonly problem: string }
 
 interface Waiting {
   readonly asked: Asked
@@ -33,6 +36,8 @@ interface Waiting {
 }
 interface Thread {
   readonly worker: Worker
+  /** It has loaded what it needs: what it is given takes its own time from here on. */
+  isReady: boolean
   busy: Waiting | null
   timer: NodeJS.Timeout | null
 }
@@ -49,6 +54,7 @@ export interface PoolLimits {
 }
 const usual: PoolLimits = { most: Math.max(2, Math.min(4, availableParallelism() - 1)), mostWaiting: 100, mostMs: 120_000, idleMs: 20_000 }
 const memoryMb = 1024
+const mostMsToStart = 120_000
 
 /**
  * A few threads for heavy tasks, begun when there is something to do and kept for the next. First come, first served; a task that fails or
@@ -100,12 +106,11 @@ export class ThreadPool {
 
   private next(): void {
     if (this.isClosed || this.queue.length === 0) return
-    const { mostMs } = this.limits
     const thread = this.threads.find(({ busy }) => busy === null) ?? (this.threads.length < this.limits.most ? this.start() : null)
     if (!thread) return
     const waiting = this.queue.shift() as Waiting
     thread.busy = waiting
-    this.after(thread, mostMs, new ServerError('too_busy', `${waiting.asked.name} was not made in ${mostMs / 1000} s. Ask for less of it.`))
+    this.begin(thread, waiting.asked.name)
     try {
       thread.worker.postMessage(waiting.asked)
     } catch (error) {
@@ -116,9 +121,13 @@ export class ThreadPool {
 
   private start(): Thread {
     const worker = startThread(this.besides, this.file, null, { maxOldGenerationSizeMb: memoryMb })
-    const thread: Thread = { worker, busy: null, timer: null }
+    const thread: Thread = { worker, isReady: false, busy: null, timer: null }
     worker.on('message', (answer: Answered) => {
       const waiting = thread.busy
+      if ('isReady' in answer) {
+        thread.isReady = true
+        return waiting ? this.begin(thread, waiting.asked.name) : undefined
+      }
       if ('step' in answer) return waiting?.tell(answer.step.done, answer.step.total)
       this.done(thread)
       if ('result' in answer) waiting?.resolve(answer.result)
@@ -136,6 +145,13 @@ export class ThreadPool {
   private done(thread: Thread): void {
     thread.busy = null
     this.after(thread, this.limits.idleMs, new Error('The thread was let go.'))
+  }
+
+  /** The time that a task may take, which begins when its thread stands ready. */
+  private begin(thread: Thread, name: string): void {
+    const { mostMs } = this.limits
+    if (thread.isReady) this.after(thread, mostMs, new ServerError('too_busy', `${name} was not made in ${mostMs / 1000} s. Ask for less of it.`))
+    else this.after(thread, mostMsToStart, new ServerError('too_busy', `No thread began with ${name} in ${mostMsToStart / 1000} s.`))
   }
 
   /** Ends a thread after so long, unless something comes in between. */

@@ -31,9 +31,7 @@ beforeEach(async () => {
   router = createRouter({ history: createMemoryHistory(), routes: [{ path: '/:all(.*)*', component: { template: '<i />' } }] })
   await router.push('/define/characteristics?q=bore')
 })
-let shown: { unmount(): void } | null = null
 afterEach(() => {
-  shown?.unmount()
   call.mockReset()
   notify.mockReset()
 })
@@ -42,7 +40,6 @@ describe('narrowing the library', () => {
   it('puts the choice into the address beside what is searched for, and takes it out again', async () => {
     call.mockResolvedValue({ rows: [{ id: 'f1', name: 'Springs' }] })
     const filter = mount(LibraryFilter, { global: { plugins: [router] } })
-    shown = filter
     await flushPromises()
     expect(filter.find('[data-test=narrow-familyId]').text()).toContain('Springs')
     await filter.find('[data-test=narrow-familyId]').setValue('f1')
@@ -64,7 +61,6 @@ describe('plans from a file', () => {
       return answer
     })
     const exchange = mount(PlanExchange, { global: { stubs } })
-    shown = exchange
     await exchange.find('[data-test=import-plans]').trigger('click')
     const input = exchange.find('[data-field=planFile]')
     Object.defineProperty(input.element, 'files', { value: [new File(['{}'], 'plans.json')] })
@@ -98,7 +94,6 @@ describe('plans from a file', () => {
     const wrong = await choose({ plans: [plan('created')], problems: [{ where: 'plan RP-1, line 2', message: 'There is no characteristic X.' }] })
     expect(wrong.find('[data-test=plan-problems]').text()).toBe('plan RP-1, line 2 There is no characteristic X.')
     expect(mayImport(wrong)).toBe(false)
-    shown?.unmount()
     expect(mayImport(await choose({ plans: [plan('unchanged')], problems: [] }))).toBe(false)
   })
 
@@ -119,7 +114,6 @@ describe('where a characteristic is asked for', () => {
       parts: [{ id: 'x', code: 'SD-26', name: 'Plate' }],
     }
     const panel = mount(UsesPanel, { props: { uses, unit: 'mm' }, global: { plugins: [router] } })
-    shown = panel
     expect(panel.findAll('li').map((line) => line.text().replaceAll(/\s+/g, ' '))).toEqual([
       'RP-1 Bars revision 3, released · follows the library',
       'RP-2 Bars revision 3, released · detached: 1 to 2 mm, 2 parts with own limits',

@@ -1,7 +1,7 @@
 import { noDetails, type PlanLine } from '@nemawashi/contract'
 import { assess, type SamplingChoice } from '@nemawashi/core'
 import { flushPromises, mount } from '@vue/test-utils'
-import { afterEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it, vi } from 'vitest'
 import { nextTick, reactive } from 'vue'
 
 const plans = [{ id: 'p1', code: 'RP-1', name: 'Bars' }]
@@ -21,12 +21,6 @@ const field = {
 }
 const textField = { ...field }
 const stubs = { 'v-text-field': textField, 'v-select': field, 'v-autocomplete': field, PickOne: true, ToleranceStrip: true }
-let shown: { unmount(): void } | null = null
-afterEach(() => shown?.unmount())
-const keep = <T extends { unmount(): void }>(wrapper: T): T => {
-  shown = wrapper
-  return wrapper
-}
 
 describe('the answers of a coded characteristic', () => {
   const answers = [
@@ -34,7 +28,7 @@ describe('the answers of a coded characteristic', () => {
     { code: 'S', words: 'stained', verdict: 'neither' as const, followUpPlanId: 'gone' },
   ]
   it('each say what they mean and which plan they ask for; one that is not released is still told', async () => {
-    const rows = keep(mount(AnswerRows, { props: { isFixed: false, modelValue: answers } }))
+    const rows = mount(AnswerRows, { props: { isFixed: false, modelValue: answers } })
     await flushPromises()
     const [first, second] = rows.findAll('select.then')
     expect(first?.findAll('option').map((option) => option.text())).toEqual(['nothing more', 'RP-1 Bars'])
@@ -46,7 +40,7 @@ describe('the answers of a coded characteristic', () => {
   })
 
   it('are taken out by name, and not at all once released', async () => {
-    const rows = keep(mount(AnswerRows, { props: { isFixed: false, modelValue: answers } }))
+    const rows = mount(AnswerRows, { props: { isFixed: false, modelValue: answers } })
     await rows.find('button[aria-label="Take answer 1 out"]').trigger('click')
     expect(rows.emitted('update:modelValue')?.at(-1)).toEqual([[answers[1]]])
     await rows.setProps({ isFixed: true })
@@ -58,7 +52,7 @@ describe('the answers of a coded characteristic', () => {
 describe('parts with limits of their own', () => {
   const start = { nominal: '3', lower: '2.95', upper: '3.05' }
   it('begin with the limits of the line, are changed cell by cell, and go again', async () => {
-    const targets = keep(mount(PartTargets, { props: { isFixed: false, start, modelValue: [] }, global: { stubs } }))
+    const targets = mount(PartTargets, { props: { isFixed: false, start, modelValue: [] }, global: { stubs } })
     expect(targets.text()).toContain('None: every part')
     targets.findComponent({ name: 'PickOne' }).vm.$emit('chosen', { id: 'a', code: 'SD-26' })
     await nextTick()
@@ -73,7 +67,7 @@ describe('parts with limits of their own', () => {
 
   it('show no strip while a limit cannot be read', async () => {
     const at = (upper: string) => [{ partId: 'a', partCode: 'SD-26', nominal: null, lower: '1', upper }]
-    const targets = keep(mount(PartTargets, { props: { isFixed: true, start, modelValue: at('2') }, global: { stubs } }))
+    const targets = mount(PartTargets, { props: { isFixed: true, start, modelValue: at('2') }, global: { stubs } })
     expect(targets.findComponent({ name: 'ToleranceStrip' }).exists()).toBe(true)
     await targets.setProps({ modelValue: at('two') })
     expect(targets.findComponent({ name: 'ToleranceStrip' }).exists()).toBe(false)
@@ -100,7 +94,7 @@ describe('the lines of a plan', () => {
       global: { stubs },
       attachTo: document.body,
     })
-    return keep(list)
+    return list
   }
   const order = (list: ReturnType<typeof show>) => list.findAll('.pick b').map((name) => name.text().slice(-1))
 
@@ -137,7 +131,7 @@ describe('two revisions side by side', () => {
       { label: 'Note', words: note },
     ]
     const [left = revisions[0]] = revisions
-    const compare = keep(mount(RevisionCompare as never, { props: { left, revisions, wordsOf } as never }))
+    const compare = mount(RevisionCompare as never, { props: { left, revisions, wordsOf } as never })
     expect(compare.findAll('tbody tr').map((row) => row.text().replaceAll(/\s+/g, ' '))).toEqual(['Upper 3 2'])
     await compare.setProps({ wordsOf: () => [] } as never)
     expect(compare.text()).toContain('Both say the same.')
@@ -153,7 +147,7 @@ describe('the rules side by side', () => {
     ]
     const options = { lotSize: 100, toPercent: 20, goodPercent: 1, poorPercent: 10, lotsPerMonth: null, minutesPerPiece: null }
     const lines = choices.map((choice, i) => ({ letter: 'AB'[i] ?? '', color: '#000', dash: 'solid', assessment: assess(choice, options) }))
-    const table = keep(mount(WorkshopTable, { props: { lines, goodPercent: 1, poorPercent: 10 } }))
+    const table = mount(WorkshopTable, { props: { lines, goodPercent: 1, poorPercent: 10 } })
     const row = (words: string) =>
       table
         .findAll('tbody tr')
@@ -184,7 +178,7 @@ describe('the fields of a measured characteristic', () => {
   })
   function show(change: object = {}) {
     const modelValue = reactive({ ...fields(), ...change })
-    return { modelValue, form: keep(mount(MeasuredFields, { props: { modelValue, isFixed: false, errors: {} }, global: { stubs } })) }
+    return { modelValue, form: mount(MeasuredFields, { props: { modelValue, isFixed: false, errors: {} }, global: { stubs } }) }
   }
   const type = async (form: ReturnType<typeof show>['form'], text: string) => {
     form

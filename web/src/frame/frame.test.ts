@@ -27,12 +27,12 @@ describe('leaving unsaved work', () => {
     const router = createRouter({ history: createMemoryHistory(), routes: [{ path: '/:path(.*)*', component: page }] })
     guardUnsaved(router)
     await router.push('/a')
-    const mounted = mount(page)
-    return { router, mounted }
+    mount(page)
+    return router
   }
 
   it('asks, stays when the answer is to stay, and goes when it is to drop it', async () => {
-    const { router, mounted } = await start()
+    const router = await start()
     const leaving = router.push('/b')
     await vi.waitFor(() => expect(asked.question?.text).toContain('the plan PL-1'))
     asked.answer(null)
@@ -43,26 +43,23 @@ describe('leaving unsaved work', () => {
     asked.answer('')
     await again
     expect(router.currentRoute.value.path).toBe('/b')
-    mounted.unmount()
   })
 
   it('asks nothing for another filter of the same page, nor when nothing was changed', async () => {
-    const { router, mounted } = await start()
+    const router = await start()
     await router.push('/a?q=bar')
     expect(asked.question).toBeNull()
     isDirty.value = false
     await router.push('/c')
     expect(router.currentRoute.value.path).toBe('/c')
     isDirty.value = true
-    mounted.unmount()
   })
 
   it('keeps the browser from closing the page', async () => {
-    const { mounted } = await start()
+    await start()
     const event = new Event('beforeunload', { cancelable: true })
     window.dispatchEvent(event)
     expect(event.defaultPrevented).toBe(true)
-    mounted.unmount()
   })
 })
 

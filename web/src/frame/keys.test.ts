@@ -1,14 +1,10 @@
 import { mount } from '@vue/test-utils'
-import { afterEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it, vi } from 'vitest'
 import { defineComponent, h } from 'vue'
 import { activeKeys, useKeys, type Key } from './keys'
 
-const shown: { unmount(): void }[] = []
-afterEach(() => {
-  for (const page of shown.splice(0)) page.unmount()
-})
 function page(keys: Key[]) {
-  const wrapper = mount(
+  return mount(
     defineComponent({
       setup() {
         useKeys(keys)
@@ -17,8 +13,6 @@ function page(keys: Key[]) {
     }),
     { attachTo: document.body },
   )
-  shown.push(wrapper)
-  return wrapper
 }
 const press = (target: EventTarget, key: string, change: KeyboardEventInit = {}) => {
   const event = new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true, ...change })
@@ -66,7 +60,6 @@ describe('the keys of a screen', () => {
     ])
     expect(activeKeys.map((key) => key.words)).toEqual(expect.arrayContaining(['attach', 'conforming, nonconforming']))
     wrapper.unmount()
-    shown.length = 0
     expect(activeKeys).toHaveLength(0)
     expect(press(document.body, 'a').defaultPrevented).toBe(false)
   })

@@ -25,9 +25,7 @@ beforeEach(() => {
     return new Response(JSON.stringify(pages.length > 1 ? pages.shift() : pages[0]))
   })
 })
-let shown: { unmount(): void } | null = null
 afterEach(() => {
-  shown?.unmount()
   vi.useRealTimers()
   vi.unstubAllGlobals()
   document.body.innerHTML = ''
@@ -49,7 +47,6 @@ async function show(path = '/trace', props: object = {}) {
     global: { plugins: [router], stubs: { 'v-menu': true, 'v-list': true, 'v-list-item': true, 'v-checkbox': true, 'v-btn': true } },
     attachTo: document.body,
   })
-  shown = list
   await settle()
   return { list, router }
 }

@@ -1,6 +1,6 @@
 import { noDetails, type InspectionLine } from '@nemawashi/contract'
 import { mount } from '@vue/test-utils'
-import { afterEach, describe, expect, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { nextTick } from 'vue'
 import BenchEntry from './BenchEntry.vue'
 import type { Answer } from './cells'
@@ -20,16 +20,12 @@ const line = (kind: 'measured' | 'judged') =>
     acceptableState: 'No burr',
   }) as InspectionLine
 const kept: Answer = { id: 'a', value: '0.30', mark: 'conforming', status: 'stored', corrections: 0 }
-let shown: { unmount(): void } | null = null
-afterEach(() => shown?.unmount())
 function show(props: object = {}) {
-  const entry = mount(BenchEntry as never, {
+  return mount(BenchEntry as never, {
     props: { line: line('measured'), piece: 2, current: null, liveMark: null, doubt: null, message: '', modelValue: '', ...props } as never,
     global: { stubs: { 'v-btn': { template: '<button type="button"><slot /></button>' } } },
     attachTo: document.body,
   })
-  shown = entry
-  return entry
 }
 const before = (entry: ReturnType<typeof mount>, data: string | null) => {
   const event = new InputEvent('beforeinput', { data, bubbles: true, cancelable: true } as InputEventInit)
@@ -116,7 +112,6 @@ describe('a line of another kind', () => {
         .findAll('select option')
         .map((option) => option.text()),
     ).toContain('in')
-    shown?.unmount()
     const entry = show({ line: other({ kind: 'measured', unit: 'mm' }, { recording: 'summary' }) })
     const figures = { count: '5', mean: '0,30', deviation: '0.02', smallest: '0.27', largest: '0.33', nonconforming: '0' }
     for (const [key, value] of Object.entries(figures)) await entry.find(`[data-figure=${key}]`).setValue(value)

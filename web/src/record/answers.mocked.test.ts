@@ -1,6 +1,6 @@
 import { noDetails, type InspectionLine } from '@nemawashi/contract'
 import { flushPromises, mount } from '@vue/test-utils'
-import { afterEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it, vi } from 'vitest'
 
 const reasons = [
   { name: 'Gauge at calibration', purpose: 'skip', isActive: true },
@@ -38,12 +38,6 @@ const stubs = {
   'v-btn': button,
   ModelView: true,
 }
-let shown: { unmount(): void } | null = null
-afterEach(() => shown?.unmount())
-const keep = <T extends { unmount(): void }>(wrapper: T): T => {
-  shown = wrapper
-  return wrapper
-}
 
 describe('an answer chosen by a key', () => {
   const choices = [
@@ -51,7 +45,7 @@ describe('an answer chosen by a key', () => {
     { code: 'M1', words: 'matt patch', mark: 'nonconforming' as const },
     { code: 'M2', words: 'matt all over', mark: 'nonconforming' as const, isAskingMore: true },
   ]
-  const show = () => keep(mount(BenchChoice, { props: { label: 'Look, piece 1', choices, current: null, words: '' } }))
+  const show = () => mount(BenchChoice, { props: { label: 'Look, piece 1', choices, current: null, words: '' } })
   const press = async (bench: ReturnType<typeof show>, key: string, held: object = {}) => bench.find('.choice').trigger('keydown', { key, ...held })
 
   it('is given by its code, or by as much of it as tells it apart', async () => {
@@ -84,7 +78,7 @@ describe('an answer chosen by a key', () => {
 describe('a summary of many pieces', () => {
   const line = { id: 'l', name: 'Gap', sampleSize: 50, unit: 'mm', details: noDetails } as InspectionLine
   it('is six figures, the number of pieces filled in, kept as one answer', async () => {
-    const summary = keep(mount(BenchSummary, { props: { line, current: null } }))
+    const summary = mount(BenchSummary, { props: { line, current: null } })
     const set = (key: string, value: string) => summary.find(`[data-figure=${key}]`).setValue(value)
     expect((summary.find('[data-figure=count]').element as HTMLInputElement).value).toBe('50')
     for (const [key, value] of [
@@ -106,7 +100,7 @@ describe('a summary of many pieces', () => {
       status: 'stored' as const,
       corrections: 0,
     }
-    const summary = keep(mount(BenchSummary, { props: { line, current } }))
+    const summary = mount(BenchSummary, { props: { line, current } })
     const values = summary.findAll('input').map((input) => (input.element as HTMLInputElement).value)
     expect(values).toEqual(['40', '0.3', '0.02', '0.25', '0.36', '1'])
   })
@@ -115,7 +109,7 @@ describe('a summary of many pieces', () => {
 describe('a line that is skipped', () => {
   const skipped = [{ lineId: 'x', line: 'Carrier', blank: 2 }]
   it('wants a reason, offers those kept for it that are in use, and hands it on', async () => {
-    const ask = keep(mount(SkipDialog, { props: { skipped, modelValue: false }, global: { stubs } }))
+    const ask = mount(SkipDialog, { props: { skipped, modelValue: false }, global: { stubs } })
     await ask.setProps({ modelValue: true })
     await flushPromises()
     const field = ask.findComponent(combobox)
@@ -136,7 +130,7 @@ describe('a line that is skipped', () => {
 
 describe('the pictures and documents of a line', () => {
   it('open in the page, a PDF beside it; one that is gone is left out', async () => {
-    const shelf = keep(mount(DocumentShelf, { props: { ids: ['a', 'gone', 'b', 'c'] }, global: { stubs } }))
+    const shelf = mount(DocumentShelf, { props: { ids: ['a', 'gone', 'b', 'c'] }, global: { stubs } })
     await flushPromises()
     expect(shelf.findAll('li').map((item) => item.text().replaceAll(/\s+/g, ' '))).toEqual([
       'even and matt.png picture, 2 kB',
@@ -155,7 +149,7 @@ describe('the pictures and documents of a line', () => {
 
   it('are loaded once each while the line stays', async () => {
     call.mockClear()
-    const shelf = keep(mount(DocumentShelf, { props: { ids: ['a'] }, global: { stubs } }))
+    const shelf = mount(DocumentShelf, { props: { ids: ['a'] }, global: { stubs } })
     await flushPromises()
     await shelf.setProps({ ids: ['a', 'b'] })
     await flushPromises()

@@ -1,0 +1,20 @@
+/**
+ * The server's tests that are run a second time, on PostgreSQL, with every change: those that ask a statement that no other asks. Of 1,081
+ * different statements that all tests together ask of a database they ask 1,031; the rest are the same ones in another order or with another
+ * filter. All of them take twice as long: `npm run test:postgres`, before a statement is changed.
+ */
+export const postgresFiles = [
+  // What the database itself does.
+  ...['database', 'dataLock', 'olderPlant', 'tampering', 'app'].map((name) => `app/${name}`),
+  ...['lists', 'unitOfWork', 'dialect/gathered', 'dialect/store'].map((name) => `kernel/${name}`),
+  // What the areas ask of it.
+  ...['define', 'library', 'plans', 'rests'].map((name) => `define/${name}`),
+  ...['points', 'scopes'].map((name) => `attach/${name}`),
+  ...['serials', 'feed', 'expected', 'transfers', 'planDispatch', 'severity', 'correct', 'inbox', 'identity', 'frequency'].map(
+    (name) => `run/${name}`,
+  ),
+  ...['slice', 'stepReports', 'pastOccasions'].map((name) => `run/${name}`),
+  ...['assignments', 'askedOnce', 'consequence'].map((name) => `record/${name}`),
+  ...['finerStandings', 'contain'].map((name) => `contain/${name}`),
+  'people/people',
+].map((name) => `server/src/${name}.test.ts`)
