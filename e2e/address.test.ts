@@ -157,7 +157,7 @@ describe('one browser at a shared bench', () => {
     if (line?.kind === 'measured') await hand.press('Enter')
     await hand.sees('Your session has ended')
     await press(hand, '[data-test=somebody-else]')
-    await hand.page.waitForSelector('input[name=username]')
+    await hand.page.waitForSelector('input[name=username]:not([readonly])')
     await hand.fill('input[name=username]', 'ilse')
     await hand.fill('input[name=password]', password)
     await hand.press('Enter')

@@ -221,10 +221,6 @@ export class Hand {
   async comeIn(signInName: string, password: string, path = '/'): Promise<void> {
     const client = new ApiClient(this.base)
     await client.call(endpoints.people.signIn, { body: { signInName, password } })
-    await this.comeInAs(client, path)
-  }
-
-  async comeInAs(client: ApiClient, path = '/'): Promise<void> {
     const [name, value] = client.cookies.split('=') as [string, string]
     await this.page.browserContext().setCookie({ name, value, domain: new URL(this.base).hostname, path: '/', httpOnly: true, sameSite: 'Strict' })
     await this.open(path)

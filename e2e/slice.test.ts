@@ -57,7 +57,7 @@ describe('the slice, from a first administrator to the report', () => {
     await hand.fill('input[name=username]', 'ada')
     await hand.fill('input[name=password]', 'short')
     await hand.press('Enter')
-    await hand.sees('at least 10 characters')
+    await hand.sees('at least 12 characters')
     await hand.fill('input[name=password]', password)
     await hand.press('Enter')
     await hand.page.waitForSelector('.rail')

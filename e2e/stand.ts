@@ -41,7 +41,7 @@ export function standing() {
   }
   async function sit(signInName: string, path = '/'): Promise<Hand> {
     const hand = await Hand.at(chromium.browser, installation.base)
-    await hand.comeInAs(await api(signInName), path)
+    await hand.comeIn(signInName, password, path)
     return hand
   }
   async function partId(code: string): Promise<string> {

@@ -5,6 +5,7 @@ import { fieldsOfRow } from './characteristicTable'
 import { endpoint, ListQuery } from './endpoint'
 import { allEndpoints, endpoints } from './endpoints'
 import { openApiDocument } from './openapi'
+import { unseenIn } from './unseen'
 import { addressOf, type CallOf, type ReplyOf } from './request'
 
 const { define, run, record } = endpoints
@@ -79,6 +80,17 @@ describe('what a schema refuses', () => {
     [z.number().multipleOf(1), 0.5, 'give a whole number'],
     [z.union([z.string(), z.number()]), true, 'this is not understood here'],
   ])('is said in words that a person can act on (%#)', (schema, value, expected) => expect(words(schema, value)).toBe(expected))
+})
+
+describe('characters that nobody sees', () => {
+  it('are found wherever they stand, with the place; what is seen, line ends and other scripts are let through', () => {
+    const rlo = '\u202e'
+    expect(unseenIn({ name: `gpj.${rlo}exe` })).toEqual({ path: ['name'], character: 'U+202E' })
+    expect(unseenIn({ rows: [{ words: 'good' }, { words: 'a\u0000b' }] })).toEqual({ path: ['rows', 1, 'words'], character: 'U+0000' })
+    expect(unseenIn({ ['odd\u0007']: 1 })).toMatchObject({ character: 'U+0007' })
+    expect(unseenIn('half \ud83d of a pair')).toMatchObject({ character: 'U+D83D' })
+    expect(unseenIn({ words: 'Ø 8 ± 0,1\n\tstrøm, 検査, عربي, 🙂', count: 5, none: null, list: [true] })).toBeNull()
+  })
 })
 
 describe('every endpoint', () => {

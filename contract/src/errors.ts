@@ -58,6 +58,10 @@ export const errorCatalogue = {
   body_too_large: { status: 413, help: 'Send less at once; a request holds at most 512 kB.' },
   signed_out: { status: 401, help: 'Sign in again. What was typed is kept.' },
   sign_in_failed: { status: 401, help: 'Check the name and the password.' },
+  password_guessable: {
+    status: 400,
+    help: 'Several words that do not belong together make a good one. Names, dates, rows of keys and repeats do not.',
+  },
   password_wrong: { status: 403, help: 'Enter the password you signed in with.' },
   too_many_attempts: { status: 429, help: 'Wait until the stated time and try again.' },
   role_missing: { status: 403, help: 'Ask somebody with one of the stated roles, or an administrator for the role.' },

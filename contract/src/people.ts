@@ -3,7 +3,7 @@ import { ById, endpoint, Id, Instant, listEndpoint, ListQuery, Nothing, Role, Ve
 
 const Name = words(120)
 const SignInName = words(60)
-const Password = z.string().min(10, 'at least 10 characters').max(200, 'at most 200 characters')
+const Password = z.string().min(12, 'at least 12 characters').max(128, 'at most 128 characters')
 
 export const Person = z.strictObject({
   id: Id,
@@ -151,6 +151,12 @@ export const people = {
     summary: 'End one of the own sessions',
     params: z.strictObject({ id: z.string().regex(/^[0-9a-f]{64}$/, 'choose one from the list') }),
     reply: Nothing,
+  }),
+  endSessionsOf: endpoint('DELETE', '/api/people/:id/sessions', {
+    access: administrator,
+    summary: 'End all sessions of a person, wherever they are signed in',
+    params: ById,
+    reply: z.strictObject({ ended: z.int() }),
   }),
   listAudit: listEndpoint('/api/audit', 'The audit chain', AuditEntry, auditFilters, auditors),
   getAuditPdf: endpoint('GET', '/api/audit.pdf', {

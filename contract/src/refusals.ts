@@ -42,10 +42,10 @@ const attaching: readonly ErrorCode[] = [
 
 const own: Readonly<Record<string, readonly ErrorCode[]>> = {
   'POST /api/session': ['sign_in_failed', 'too_many_attempts'],
-  'PUT /api/session/password': ['password_wrong', 'too_many_attempts'],
-  'POST /api/first-administrator': ['already_set_up', 'setup_code_wrong', 'too_many_attempts'],
-  'POST /api/people': ['already_exists'],
-  'PUT /api/people/:id': ['already_exists', 'still_in_use'],
+  'PUT /api/session/password': ['password_guessable', 'password_wrong', 'too_many_attempts'],
+  'POST /api/first-administrator': ['already_set_up', 'password_guessable', 'setup_code_wrong', 'too_many_attempts'],
+  'POST /api/people': ['already_exists', 'password_guessable'],
+  'PUT /api/people/:id': ['already_exists', 'password_guessable', 'still_in_use'],
   'POST /api/parts': ['already_exists', 'reference_unknown', 'routing_order'],
   'PUT /api/parts/:id': ['already_exists', 'reference_unknown', 'routing_order', 'still_in_use'],
   'POST /api/characteristics': ['already_exists', 'reference_unknown', ...computed],

@@ -1,5 +1,5 @@
 import { describeSamplingRule } from '@nemawashi/core'
-import { planColumns, PlanFile, type PlanImport } from '@nemawashi/contract'
+import { planColumns, PlanFile, unseenIn, unseenWords, type PlanImport } from '@nemawashi/contract'
 import { ServerError } from '../kernel/serverError'
 import { readTable } from './readTable'
 
@@ -111,6 +111,8 @@ export async function readPlans(name: string, content: Buffer): Promise<{ plans:
     file = { format: 'nemawashi-plans', version: 1, plans: table.plans }
   }
   const parsed = PlanFile.safeParse(file)
+  const unseen = unseenIn(file)
+  if (unseen !== null) return { plans: [], problems: [{ where: whereOf(unseen.path, file as { plans?: FilePlan[] }), message: unseenWords(unseen) }] }
   if (parsed.success) return { plans: parsed.data.plans, problems }
   return {
     plans: [],

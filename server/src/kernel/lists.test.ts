@@ -10,6 +10,7 @@ interface Row {
   name: string
   size: number
   maybe: string | null
+  due?: string | null
   isBig: boolean
   tags: string[]
 }
@@ -42,11 +43,11 @@ beforeAll(async () => {
   }
 })
 afterAll(() => remove())
-const page = (query: ListQuery): Promise<ListPage<Row>> => listPage(database.reader, spec, query)
-async function everything(query: ListQuery): Promise<Row[]> {
+const page = (query: ListQuery, of = spec): Promise<ListPage<Row>> => listPage(database.reader, of, query)
+async function everything(query: ListQuery, of = spec): Promise<Row[]> {
   const rows: Row[] = []
   for (let after: string | undefined; ;) {
-    const found = await page({ ...query, ...(after ? { after } : {}) })
+    const found = await page({ ...query, ...(after ? { after } : {}) }, of)
     rows.push(...found.rows)
     if (found.next === null) return rows
     after = found.next
@@ -54,6 +55,14 @@ async function everything(query: ListQuery): Promise<Row[]> {
 }
 
 describe('a list of the server', () => {
+  it('has days that are missing after all others, on every page', async () => {
+    const due = { sql: `CASE WHEN t.maybe IS NOT NULL THEN '2026-03-0' || (t.size + 1) END`, isNullable: true, isMissingLast: true }
+    const rows = await everything({ sort: 'due', dir: 'asc', limit: 7 }, { ...spec, columns: { ...spec.columns, due } })
+    const days = rows.map(({ due }) => due ?? 'none')
+    expect(days).toEqual([...days].sort())
+    expect([days.length, days.indexOf('none'), new Set(rows.map(({ id }) => id)).size]).toEqual([90, 60, 90])
+  })
+
   it('gives every row exactly once, sorted, for any sorting and any size of the page', async () => {
     await fc.assert(
       fc.asyncProperty(

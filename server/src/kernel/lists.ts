@@ -11,6 +11,8 @@ export interface Column {
   readonly kind?: Kind
   /** Null sorts as the smallest; without this the column can use its index for sorting. */
   readonly isNullable?: boolean
+  /** A nullable day or time: what has none comes after all that have one. */
+  readonly isMissingLast?: boolean
   /** What is sorted by, where that is not what is shown but goes with it. */
   readonly sortSql?: string
 }
@@ -87,7 +89,9 @@ export async function listPage<Row>(
   const dir = query.dir ?? (query.sort === undefined ? spec.sort[1] : 'asc')
   const limit = query.limit ?? defaultLimit
   const by = column.sortSql ?? column.sql
-  const key = column.isNullable ? `COALESCE(${by}, ${column.kind === 'number' ? -1e300 : "''"})` : by
+  // Later than any day, less than any number, before any text.
+  const missing = column.isMissingLast ? '9999' : column.kind === 'number' ? -1e300 : ''
+  const key = column.isNullable ? `COALESCE(${by}, ${typeof missing === 'number' ? missing : `'${missing}'`})` : by
   const { sql, values } = matching(spec, query, filters)
   const where = sql.length > 0 ? `WHERE ${sql.join(' AND ')}` : ''
   const countFrom = query.q === undefined && spec.countFrom !== undefined ? spec.countFrom : spec.from
@@ -111,7 +115,7 @@ export async function listPage<Row>(
   const hasMore = rows.length > limit
   if (hasMore) rows.pop()
   const last = rows.at(-1)
-  const lastKey = last && [last[sort] ?? (column.kind === 'number' ? -1e300 : ''), last[isIdShown ? 'id' : '_id']]
+  const lastKey = last && [last[sort] ?? missing, last[isIdShown ? 'id' : '_id']]
   const next = hasMore ? Buffer.from(JSON.stringify(lastKey)).toString('base64url') : null
   return { rows: readRows<Row>(spec, rows, isIdShown), total: count?.total ?? 0, next }
 }

@@ -1,6 +1,6 @@
 import { createHmac } from 'node:crypto'
 import type { Access, Endpoint, ListQuery, Person } from '@nemawashi/contract'
-import { mayCall, placeWords, refusalsOf, roleWords } from '@nemawashi/contract'
+import { mayCall, placeWords, refusalsOf, roleWords, unseenIn, unseenWords } from '@nemawashi/contract'
 import { CoreError } from '@nemawashi/core'
 import { Router, type NextFunction, type Request, type Response } from 'express'
 import type { z } from 'zod'
@@ -27,6 +27,12 @@ type AskedOf<E> = E extends Endpoint<infer P, infer Q, infer B, z.ZodType> ? Ask
 type ReplyOf<E extends Endpoint> = z.input<E['reply']>
 
 function parse(where: string, schema: z.ZodType, value: unknown): unknown {
+  const unseen = unseenIn(value)
+  if (unseen !== null) {
+    const problem = unseenWords(unseen)
+    const fields = [{ field: unseen.path.join('.'), problem }]
+    throw new ServerError('input_invalid', `Something is not understood. ${placeWords(unseen.path)}: ${problem}.`, { where, fields })
+  }
   const parsed = schema.safeParse(value)
   if (parsed.success) return parsed.data
   const fields = parsed.error.issues.slice(0, 20).map((issue) => ({ field: issue.path.join('.'), problem: issue.message }))

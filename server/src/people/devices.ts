@@ -1,7 +1,7 @@
 import { createHmac, randomBytes, timingSafeEqual } from 'node:crypto'
 import type { CookieOptions, Request, Response } from 'express'
+import { cookieOf, deviceCookie } from './cookies'
 
-const cookieName = 'nemawashi_device'
 const yearMs = 366 * 86_400_000
 
 /**
@@ -10,17 +10,19 @@ const yearMs = 366 * 86_400_000
  */
 export class Devices {
   private readonly cookie: CookieOptions
+  private readonly cookieName: string
 
   constructor(
     private readonly key: Buffer,
     isSecure: boolean,
   ) {
     this.cookie = { httpOnly: true, sameSite: 'strict', path: '/api/session', secure: isSecure, maxAge: yearMs }
+    this.cookieName = deviceCookie(isSecure)
   }
 
   /** The number of the device that a person signed in on before; null where it is none, or another's. */
   of(request: Request, personId: string): string | null {
-    const found = /(?:^|;\s*)nemawashi_device=([\w.-]+)/.exec(request.headers.cookie ?? '')?.[1] ?? ''
+    const found = cookieOf(request, this.cookieName) ?? ''
     const [number = '', seal = ''] = found.split('.')
     const expected = Buffer.from(this.sealOf(number, personId))
     const given = Buffer.from(seal)
@@ -30,7 +32,7 @@ export class Devices {
   /** Remembers the device of somebody who has just signed in. */
   remember(request: Request, response: Response, personId: string): void {
     const number = this.of(request, personId) ?? randomBytes(16).toString('base64url')
-    response.cookie(cookieName, `${number}.${this.sealOf(number, personId)}`, this.cookie)
+    response.cookie(this.cookieName, `${number}.${this.sealOf(number, personId)}`, this.cookie)
   }
 
   private sealOf(number: string, personId: string): string {

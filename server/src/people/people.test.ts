@@ -33,7 +33,7 @@ describe('people', () => {
     })
   })
 
-  it('need a password of ten characters and at least one role', async () => {
+  it('need a password of twelve characters and at least one role', async () => {
     expect((await refusal(plant.administrator.call(people.createPerson, { body: person('short', { password: 'short' }) })))?.code).toBe(
       'input_invalid',
     )
@@ -74,6 +74,33 @@ describe('people', () => {
     await nora.call(people.changePassword, { body: { current: password, next: 'a-new-password' } })
     expect((await refusal(signIn('nora')))?.code).toBe('sign_in_failed')
     expect(await refusal(signIn('nora', 'a-new-password'))).toBeNull()
+  })
+
+  it('choose no password that is among the first to be tried: leaked, made of their name, a row of keys, a repeat', async () => {
+    const create = (secret: string) =>
+      plant.administrator.call(people.createPerson, { body: { ...person('wilhelmina'), name: 'Wilhelmina Oakes', password: secret } })
+    for (const secret of ['password1234', 'qwertyuiop12', 'wilhelmina12', 'aaaaaaaaaaaa', '123456789012', 'abcabcabcabcabc'])
+      expect([secret, (await refusal(create(secret)))?.code]).toEqual([secret, 'password_guessable'])
+    expect((await refusal(create('short enough')))?.code).toBeUndefined()
+    const wilhelmina = await signIn('wilhelmina', 'short enough')
+    const change = (next: string) => refusal(wilhelmina.call(people.changePassword, { body: { current: 'short enough', next } }))
+    expect([(await change('Wilhelmina2026'))?.code, (await change('eleven char'))?.code]).toEqual(['password_guessable', 'input_invalid'])
+    expect(await change('kettle orbit violin')).toBeNull()
+  })
+
+  it('have all their sessions ended by an administrator, and by nobody else', async () => {
+    const { id } = await plant.administrator.call(people.createPerson, { body: person('paul') })
+    const both = [await signIn('paul'), await signIn('paul')]
+    expect((await refusal((both[0] as ApiClient).call(people.endSessionsOf, { params: { id } })))?.code).toBe('role_missing')
+    expect(await plant.administrator.call(people.endSessionsOf, { params: { id } })).toEqual({ ended: 2 })
+    for (const one of both) expect((await one.call(people.getSession, {})).person).toBeNull()
+    expect(await plant.administrator.call(people.endSessionsOf, { params: { id } })).toEqual({ ended: 0 })
+    const { rows } = await plant.administrator.call(people.listAudit, { query: { subjectId: id, action: 'sessions ended' } })
+    expect(rows).toHaveLength(1)
+    // Who ends the own ones stays where they are.
+    const own = (await plant.administrator.call(people.getSession, {})).person?.id ?? ''
+    await plant.administrator.call(people.endSessionsOf, { params: { id: own } })
+    expect((await plant.administrator.call(people.getSession, {})).person?.id).toBe(own)
   })
 
   it('sign out, and their session is gone', async () => {
@@ -172,5 +199,15 @@ describe('the search over everything', () => {
     const { lots } = await receive(plant, goods, { quantity: 30, containers: [{ label: 'BOX-7', quantity: 30 }] })
     const { hits } = await goods.engineer.call(people.search, { query: { q: 'box-7' } })
     expect(hits).toEqual([{ kind: 'container', id: lots[0]?.id, title: 'BOX-7', detail: `of ${lots[0]?.code} · P-1` }])
+  })
+})
+
+describe('a text with a character that nobody sees', () => {
+  it('is refused with its place, in bodies and in questions, and nothing is stored', async () => {
+    const make = (name: string) => refusal(plant.administrator.call(people.createPerson, { body: person('unseen', { name }) }))
+    expect(await make('Ann\u0000a')).toMatchObject({ code: 'input_invalid', message: expect.stringContaining('U+0000') })
+    expect(await make('\u202eannA')).toMatchObject({ facts: { fields: [{ field: 'name', problem: expect.stringContaining('U+202E') }] } })
+    expect((await refusal(plant.administrator.call(people.search, { query: { q: 'A\u0007' } })))?.code).toBe('input_invalid')
+    expect((await plant.administrator.call(people.listPeople, { query: { q: 'unseen' } })).total).toBe(0)
   })
 })

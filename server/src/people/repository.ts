@@ -39,9 +39,13 @@ export async function sessionsOf(reader: Reader, personId: string, now: string) 
   )) as { tokenHash: string; createdAt: string; expiresAt: string; agent: string }[]
 }
 
-/** Drops the sessions of a person but one. */
-export async function dropSessions(store: Store, personId: string, exceptHash: string): Promise<void> {
+/** Drops the sessions of a person but one; says how many. */
+export async function dropSessions(store: Store, personId: string, exceptHash: string): Promise<number> {
+  const [ended] = (await store.query('SELECT COUNT(*) AS n FROM session WHERE person_id = ? AND token_hash <> ?', [personId, exceptHash])) as {
+    n: number
+  }[]
   await store.query('DELETE FROM session WHERE person_id = ? AND token_hash <> ?', [personId, exceptHash])
+  return ended?.n ?? 0
 }
 
 /** Drops the sessions that have run out; says how many. */

@@ -12,6 +12,7 @@ import { auditOnPaper, auditPaper } from './auditPdf'
 import { checkPassword, checkSeal } from './checkPassword'
 import { Devices } from './devices'
 import { createPerson, requireFreeSignInName } from './createPerson'
+import { requireHardToGuess } from './guessable'
 import { hashPassword } from './passwords'
 import { sendPaper } from '../kernel/paper'
 import { searchAll } from './searchRepository'
@@ -96,6 +97,7 @@ export function peopleRoutes(routes: Routes, kernel: House): void {
       if (body.code.trim().toUpperCase() !== kernel.setupCode)
         throw new ServerError('setup_code_wrong', 'That is not the code which the server printed at its start.', { field: 'code' })
       await counted()
+      requireHardToGuess(body.password, 'password', body)
       return hashPassword(body.password)
     },
     async (work, { body: { code: _, ...body }, request, response }, passwordHash) => {
@@ -110,6 +112,7 @@ export function peopleRoutes(routes: Routes, kernel: House): void {
     people.changePassword,
     async ({ body, person }) => {
       await checkSeal(reader, attempts, person as Person, body.current, 'current')
+      requireHardToGuess(body.next, 'next', person as Person)
       return hashPassword(body.next)
     },
     async (work, { person, request }, passwordHash) => {
@@ -129,6 +132,14 @@ export function peopleRoutes(routes: Routes, kernel: House): void {
     return {}
   })
 
+  routes.change(people.endSessionsOf, async (work, { params, person, request }) => {
+    const row = await work.manager.findOneBy(PersonEntity, { id: params.id })
+    if (!row) throw new ServerError('not_found', `There is no person with the id ${params.id}.`)
+    const ended = await kernel.sessions.endAll(work, row.id, row.id === person?.id ? request : null)
+    if (ended > 0) work.audit({ action: 'sessions ended', subject: 'person', subjectId: row.id, after: { ended } })
+    else work.nothingChanged()
+    return { ended }
+  })
   routes.change(people.giveToken, async (work, { params, body }) => {
     const row = await loadAt(work, PersonEntity, 'person', params.id, body.version)
     if (row.roles.join() !== 'orderFeed' || !row.isActive) throw new ServerError('not_a_feed', `${row.name} is no other system.`, { has: row.roles })
@@ -146,13 +157,20 @@ export function peopleRoutes(routes: Routes, kernel: House): void {
 
   routes.changeAfter(
     people.createPerson,
-    async ({ body }) => hashPassword(body.password),
+    async ({ body }) => {
+      requireHardToGuess(body.password, 'password', body)
+      return hashPassword(body.password)
+    },
     async (work, { body }, passwordHash) => personOf(await createPerson(work, body, passwordHash)),
   )
 
   routes.changeAfter(
     people.updatePerson,
-    async ({ body }) => (body.password === null ? null : hashPassword(body.password)),
+    async ({ body }) => {
+      if (body.password === null) return null
+      requireHardToGuess(body.password, 'password', body)
+      return hashPassword(body.password)
+    },
     async (work, { params, body, person, request }, passwordHash) => {
       const row = await loadAt(work, PersonEntity, 'person', params.id, body.version)
       await requireFreeSignInName(work, body.signInName, row.id)

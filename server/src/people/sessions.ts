@@ -3,11 +3,11 @@ import { createHash, randomBytes } from 'node:crypto'
 import type { OwnSession, Person } from '@nemawashi/contract'
 import type { CookieOptions, Request, Response } from 'express'
 import type { Database } from '../kernel/database'
+import { cookieOf, sessionCookie } from './cookies'
 import type { Identity } from '../kernel/identity'
 import { PersonEntity, personOf, SessionEntity } from './entities'
 import type { Clock, UnitOfWork, Work } from '../kernel/unitOfWork'
 
-const cookieName = 'nemawashi_session'
 /** How long the key of another system is good for. */
 const tokenHours = 366 * 24
 
@@ -15,18 +15,11 @@ function hashOf(token: string): string {
   return createHash('sha256').update(token).digest('hex')
 }
 
-/** The token of a browser's cookie, or the one that another system shows. */
-function tokenOf(request: Request): string | null {
-  const shown = /^Bearer ([\w-]{20,})$/.exec(request.get('authorization') ?? '')
-  if (shown) return shown[1] ?? null
-  const found = /(?:^|;\s*)nemawashi_session=([\w-]+)/.exec(request.headers.cookie ?? '')
-  return found?.[1] ?? null
-}
-
 /** Who is signed in. The cookie holds a random token, the database only its hash; found sessions are remembered for speed. */
 export class Sessions implements Identity {
   private readonly known = new Map<string, { person: Person; expiresAt: string }>()
   private readonly cookie: CookieOptions
+  private readonly cookieName: string
 
   constructor(
     private readonly database: Pick<Database, 'reader' | 'isAlone'>,
@@ -35,10 +28,17 @@ export class Sessions implements Identity {
     isSecure: boolean,
   ) {
     this.cookie = { httpOnly: true, sameSite: 'strict', path: '/', secure: isSecure }
+    this.cookieName = sessionCookie(isSecure)
+  }
+
+  /** The token of a browser's cookie, or the one that another system shows. */
+  private tokenOf(request: Request): string | null {
+    const shown = /^Bearer ([\w-]{20,})$/.exec(request.get('authorization') ?? '')
+    return shown?.[1] ?? cookieOf(request, this.cookieName)
   }
 
   async personOf(request: Request): Promise<Person | null> {
-    const token = tokenOf(request)
+    const token = this.tokenOf(request)
     if (token === null) return null
     const tokenHash = hashOf(token)
     const session = this.known.get(tokenHash) ?? (await this.load(tokenHash))
@@ -50,7 +50,7 @@ export class Sessions implements Identity {
 
   /** Opens a session inside the caller's transaction, in the place of the one that this browser had, and sets the cookie. */
   async open(work: Work, personId: string, request: Request, response: Response): Promise<void> {
-    await this.end(work, tokenOf(request))
+    await this.end(work, this.tokenOf(request))
     const token = randomBytes(32).toString('base64url')
     // By the clock that it will be asked by, also where that is not believed yet: somebody has to come in to set it right.
     const expiresAt = new Date(this.clock.now().getTime() + this.hours * 3_600_000)
@@ -61,7 +61,7 @@ export class Sessions implements Identity {
       expiresAt: expiresAt.toISOString(),
       agent: (request.get('user-agent') ?? '').slice(0, 200),
     })
-    response.cookie(cookieName, token, { ...this.cookie, expires: expiresAt })
+    response.cookie(this.cookieName, token, { ...this.cookie, expires: expiresAt })
   }
 
   /** A key for another system, in the place of the one that it had. Gives it, once. */
@@ -75,13 +75,13 @@ export class Sessions implements Identity {
 
   /** Ends the session of this request. */
   async close(work: Work, request: Request, response: Response): Promise<void> {
-    response.clearCookie(cookieName, this.cookie)
-    await this.end(work, tokenOf(request))
+    response.clearCookie(this.cookieName, this.cookie)
+    await this.end(work, this.tokenOf(request))
   }
 
   /** The sessions of a person that have not run out, the newest first. */
   async ofPerson(personId: string, request: Request): Promise<OwnSession[]> {
-    const own = tokenOf(request)
+    const own = this.tokenOf(request)
     const rows = await sessionsOf(this.database.reader, personId, this.clock.now().toISOString())
     return rows.map(({ tokenHash, ...row }) => ({ ...row, id: tokenHash, isThis: own !== null && hashOf(own) === tokenHash }))
   }
@@ -94,11 +94,15 @@ export class Sessions implements Identity {
     return found
   }
 
-  /** Ends every session of a person but the one of this request, where that is theirs: after a new password, or when they may not come any more. */
-  async endAll(work: Work, personId: string, exceptOf: Request | null): Promise<void> {
-    const own = exceptOf === null ? null : tokenOf(exceptOf)
-    await dropSessions(work.manager, personId, own === null ? '' : hashOf(own))
+  /**
+   * Ends every session of a person but the one of this request, where that is theirs: after a new password, when they may not come any more, or
+   * when an administrator says so. Gives how many there were.
+   */
+  async endAll(work: Work, personId: string, exceptOf: Request | null): Promise<number> {
+    const own = exceptOf === null ? null : this.tokenOf(exceptOf)
+    const ended = await dropSessions(work.manager, personId, own === null ? '' : hashOf(own))
     this.forget()
+    return ended
   }
 
   /** After a person was changed: look them up anew. */

@@ -74,7 +74,7 @@ export const inspectionList: ListSpec = {
     isGate: { sql: 'i.is_gate', kind: 'flag' },
     holds: { sql: 'EXISTS (SELECT 1 FROM hold h WHERE h.cause_id = i.id)', kind: 'flag' },
     openedAt: { sql: 'i.opened_at' },
-    dueAt: { sql: 'i.due_at', isNullable: true },
+    dueAt: { sql: 'i.due_at', isNullable: true, isMissingLast: true },
     responsible: { sql: 'i.responsible' },
     operationName: { sql: 'o.name' },
     finishedAt: { sql: 'i.finished_at', isNullable: true },

@@ -1,4 +1,4 @@
-import { FeedEventInput, placeWords } from '@nemawashi/contract'
+import { FeedEventInput, placeWords, unseenIn, unseenWords } from '@nemawashi/contract'
 import Papa from 'papaparse'
 import { z } from 'zod'
 
@@ -102,5 +102,7 @@ export function eventsIn(name: string, text: string): FeedEventInput[] {
   if (found.length === 0) throw new Unreadable('There is no event in it.')
   const events = z.array(FeedEventInput).safeParse(found)
   if (!events.success) throw new Unreadable(`${problemsOf(events.error)}.`)
+  const unseen = unseenIn(events.data)
+  if (unseen !== null) throw new Unreadable(`Event ${Number(unseen.path[0]) + 1}, ${placeWords(unseen.path.slice(1))}: ${unseenWords(unseen)}.`)
   return events.data
 }

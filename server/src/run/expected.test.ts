@@ -180,8 +180,13 @@ describe('a purchase order', () => {
     const correction = { field: 'quantity' as const, lotId: here.lots[0]?.id ?? '', containerId: null, quantity: 30 }
     await (await clerk()).call(run.correctDelivery, { params: { id: here.id }, body: { correction, reason: 'Counted again' } })
     expect((await now()).lines).toMatchObject([{ received: 30, open: 70 }])
-    const { rows } = await (await clerk()).call(run.listPurchaseOrders, { query: { supplierId, state: 'open', q: orderNumber } })
-    expect(rows).toMatchObject([{ ordered: 100, received: 30, dueOn: '2026-04-01', isClosed: false }])
+    const open = async () =>
+      (await (await clerk()).call(run.listPurchaseOrders, { query: { supplierId, state: 'open', q: orderNumber, sort: 'dueOn', dir: 'asc' } })).rows
+    expect(await open()).toMatchObject([{ ordered: 100, received: 30, dueOn: '2026-04-01', isClosed: false }])
+    // What has come whole is not open any more, though nobody closed it.
+    await received(await announced({ orderNumber }), { lines: [{ partId: goods.part.id, supplierLot: 'B', quantity: 70, containers: [] }] })
+    expect((await now()).lines).toMatchObject([{ received: 100, open: 0 }])
+    expect(await open()).toEqual([])
   })
 
   it('is there once under its number, and is closed and opened again', async () => {

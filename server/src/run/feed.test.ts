@@ -256,22 +256,28 @@ describe('events', () => {
 
 describe('the other system', () => {
   const tell = telling()
-  const round = () => tell.run(plant.kernel.work, plant.clock.now(), plant.kernel)
-
-  it('is told of standings and of invoices, signed, and again until it has said that it knows', async () => {
-    while (
-      Number(((await plant.kernel.database.reader.query('SELECT COUNT(*) AS n FROM notice WHERE next_at IS NOT NULL')) as { n: number }[])[0]?.n) > 0
-    )
-      await round()
+  let work: Plant['kernel']['work']
+  beforeAll(() => ({ work } = plant.kernel))
+  const round = () => tell.run(work, plant.clock.now(), plant.kernel)
+  /** Lets a lot go of which the other system has to be told twice; everything before it was told, and nothing while it was looked at. */
+  async function release(supplierLot: string): Promise<void> {
+    const asked = answers
+    answers = 200
+    while ((await count('notice WHERE next_at IS NOT NULL')) > 0) await round()
     told.length = 0
-    const { answers: of } = await post([delivery({ supplierLot: 'TELL' })])
-    const client: ApiClient = await clerk()
-    const [row] = (await client.call(run.listDeliveries, { query: { q: of[0]?.subjectCode ?? '' } })).rows
-    const { lots } = await client.call(run.getDelivery, { params: { id: row?.id ?? '' } })
+    answers = asked
+    const { answers: of } = await post([delivery({ supplierLot })])
+    const [row] = (await (await clerk()).call(run.listDeliveries, { query: { q: of[0]?.subjectCode ?? '' } })).rows
+    const { lots } = await (await clerk()).call(run.getDelivery, { params: { id: row?.id ?? '' } })
     await round()
     expect(told).toEqual([])
-    answers = 500
     await decideAll(plant, await inspect(plant, lots[0]?.inspections[0]?.id ?? ''), 'release')
+  }
+
+  it('is told of standings and of invoices, signed, and again until it has said that it knows', async () => {
+    answers = 500
+    await release('TELL')
+    const client: ApiClient = await clerk()
     for (let i = 0; i < 3; i++) await round()
     const { rows } = await client.call(run.listNotices, { query: { limit: 2 } })
     expect(rows.map(({ kind, tries, lastAnswer, deliveredAt }) => [kind, tries, lastAnswer, deliveredAt]).sort()).toEqual([
@@ -287,6 +293,24 @@ describe('the other system', () => {
     expect(told.map(({ text }) => (JSON.parse(text) as { body: { standings?: object } }).body.standings).filter(Boolean)).toEqual([{ released: 20 }])
     await round()
     expect(told).toHaveLength(2)
+  })
+
+  it('is told once by two servers of one plant, and again by the other one where the first has ended before it could say so', async () => {
+    await release('TWO')
+    const servers = [telling(), telling()]
+    await Promise.all(servers.map((server) => server.run(work, plant.clock.now(), plant.kernel)))
+    expect(told.map(({ text }) => (JSON.parse(text) as { kind: string }).kind).sort()).toEqual(['invoiceReleased', 'standing'])
+    await release('GONE')
+    let changes = 0
+    const ended = { run: (...of: Parameters<typeof work.run>) => (changes++ === 0 ? work.run(...of) : Promise.reject(new Error('gone'))) }
+    await expect(telling().run(ended as typeof work, plant.clock.now(), plant.kernel)).rejects.toThrow('gone')
+    await round()
+    const ids = () => told.map(({ text }) => (JSON.parse(text) as { id: string }).id)
+    const [first, second] = ids()
+    expect(ids()).toEqual([first, second])
+    plant.clock.time += 60_000
+    await round()
+    expect(ids()).toEqual([first, second, first])
   })
 
   it('is asked again after a minute, twice as long each time, at most every hour', () => {

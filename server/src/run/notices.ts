@@ -4,7 +4,7 @@ import type { QueryDeepPartialEntity } from 'typeorm/query-builder/QueryPartialE
 import type { Job } from '../kernel/area'
 import type { Happenings } from '../kernel/happenings'
 import type { Config } from '../kernel/config'
-import type { Work } from '../kernel/unitOfWork'
+import type { UnitOfWork, Work } from '../kernel/unitOfWork'
 import { LotEntity } from '../stock/entities'
 import { loadBalances } from '../stock/repository'
 import { loadDelivery } from './deliveries'
@@ -26,6 +26,8 @@ const firstWaitMs = 60_000
 const longestWaitMs = 3_600_000
 const answerWithinMs = 5_000
 const mostAtOnce = 20
+/** So long a notice is one server's that has taken it up; if that server ends meanwhile, another one goes on with it. */
+const takenForMs = 60_000
 
 async function note(work: Work, kind: NoticeRow['kind'], about: string, body: Record<string, unknown>): Promise<void> {
   const row: NoticeRow = { id: work.newId(), kind, about, body, at: work.now, tries: 0, nextAt: work.now, deliveredAt: null, lastAnswer: '' }
@@ -85,7 +87,22 @@ export function waitMs(tries: number): number {
   return Math.min(longestWaitMs, firstWaitMs * 2 ** Math.max(0, tries - 1))
 }
 
-/** Tells the other system what it does not know yet, oldest first. One round at a time: nothing is told twice by two of them. */
+/** Takes a notice up, so that no other server of the plant tells it meanwhile; null where one has. */
+function takeUp(work: UnitOfWork, id: string, now: Date): Promise<NoticeRow | null> {
+  return work.run({ personId: null, key: null, content: '' }, async ({ manager, audit, nothingChanged }) => {
+    const notice = await manager.findOneBy(NoticeEntity, { id })
+    if (notice === null || notice.nextAt === null || notice.nextAt > now.toISOString()) {
+      nothingChanged()
+      return null
+    }
+    const tries = notice.tries + 1
+    await manager.update(NoticeEntity, { id }, { tries, nextAt: new Date(now.getTime() + takenForMs).toISOString() })
+    audit({ action: 'taken up', subject: 'notice', subjectId: id, after: { tries } })
+    return { ...notice, tries }
+  })
+}
+
+/** Tells the other system what it does not know yet, oldest first. One round at a time, and each notice by one server of the plant. */
 export function telling(): Job {
   let isTelling = false
   return {
@@ -97,13 +114,13 @@ export function telling(): Job {
       try {
         const due = await dueNotices(database.reader, now.toISOString(), mostAtOnce)
         for (const id of due) {
-          const notice = await database.reader.findOneBy(NoticeEntity, { id })
-          if (!notice) continue
+          const notice = await takeUp(work, id, now)
+          if (notice === null) continue
           const { isKnown, answer } = await tell(config.webhook, notice)
           await work.run({ personId: null, key: null, content: '' }, async ({ manager, audit }) => {
-            const tries = notice.tries + 1
+            const { tries } = notice
             const next = isKnown ? null : new Date(now.getTime() + waitMs(tries)).toISOString()
-            await manager.update(NoticeEntity, { id }, { tries, lastAnswer: answer, nextAt: next, deliveredAt: isKnown ? now.toISOString() : null })
+            await manager.update(NoticeEntity, { id }, { lastAnswer: answer, nextAt: next, deliveredAt: isKnown ? now.toISOString() : null })
             audit({ action: isKnown ? 'told' : 'not told', subject: 'notice', subjectId: id, after: { answer, tries } })
           })
           // Who did not answer now does not answer the next one either.

@@ -32,7 +32,7 @@ export const purchaseList: ListSpec = {
     partCodes: {
       sql: `COALESCE((SELECT string_agg(t.code, ', ' ORDER BY n.position) FROM purchase_order_line n JOIN part t ON t.id = n.part_id WHERE n.order_id = p.id), '')`,
     },
-    dueOn: { sql: '(SELECT MIN(n.due_on) FROM purchase_order_line n WHERE n.order_id = p.id)', isNullable: true },
+    dueOn: { sql: '(SELECT MIN(n.due_on) FROM purchase_order_line n WHERE n.order_id = p.id)', isNullable: true, isMissingLast: true },
     ordered: { sql: ordered, kind: 'number' },
     received: { sql: received, kind: 'number' },
     isClosed: { sql: 'p.is_closed', kind: 'flag' },
@@ -50,7 +50,7 @@ export const purchaseList: ListSpec = {
 export function purchaseFilters({ supplierId, state }: { supplierId?: string | undefined; state?: string | undefined }): Filter[] {
   return [
     ...(supplierId === undefined ? [] : [{ sql: 'p.supplier_id = ?', values: [supplierId] }]),
-    ...(state === undefined ? [] : [{ sql: state === 'closed' ? 'p.is_closed' : 'NOT p.is_closed', values: [] }]),
+    ...(state === undefined ? [] : [{ sql: state === 'closed' ? 'p.is_closed' : `NOT p.is_closed AND ${received} < ${ordered}`, values: [] }]),
   ]
 }
 

@@ -1,5 +1,5 @@
 <template>
-  <SheetSplit list-words="Parts" left="minmax(340px, 27%)">
+  <SheetSplit list-words="Parts" left="minmax(340px, 27%)" folds>
     <template #list>
       <DataList
         name="attach"
@@ -11,7 +11,7 @@
         :to="(row: { id: string }) => ({ path: `/attach/${row.id}`, query: route.query })"
       />
     </template>
-    <div v-if="part && flow" class="page">
+    <div v-if="part && flow" class="page" :class="{ beside: draft }">
       <header class="row">
         <h1>
           {{ part.code }} {{ part.name }} <span class="soft">· rev {{ part.revision }}</span>
@@ -40,24 +40,33 @@
           >{{ of.own > 0 ? ` (${of.own} of its own)` : '' }}</template
         >.
       </p>
-      <FlowLine :flow="flow" :selected-id="selected?.id ?? null" :can-attach="isEngineer" @choose="choose" @attach="begin" @leave="leave" />
+      <FlowLine
+        :flow="flow"
+        :selected-id="selected?.id ?? null"
+        :can-attach="isEngineer"
+        @choose="(of) => instead(() => choose(of))"
+        @attach="(...of) => instead(() => begin(...of))"
+        @leave="leave"
+      />
       <p v-if="flow.stops.length === 0" class="soft">
         This part has no routing yet. <router-link :to="`/define/parts/${part.id}`">Give it its operations</router-link>, receiving first.
       </p>
       <PlanShelf v-if="isEngineer && !draft && flow.stops.length > 0" />
       <ControlPointForm
         v-if="draft"
-        :key="selected?.id ?? 'new'"
+        :key="selected?.id ?? `new ${draft.operationId}`"
         v-model="draft"
+        class="form"
         :point="selected"
         :part="part"
         :kind="kindOf(draft.operationId)"
+        :stop-name="flow.stops.find((stop) => stop.operationId === draft?.operationId)?.name ?? ''"
         :is-fixed="!isEngineer"
         :errors="saver.fieldErrors.value"
         :is-busy="saver.isBusy.value"
         @save="submit"
         @retire="retire"
-        @close="close"
+        @close="instead(close)"
       />
       <StaleChange
         v-if="saver.isStale.value && saver.failure.value && theirs"
@@ -177,14 +186,23 @@ function begin(operationId: string, planId: string | null): void {
   const familyId = lens.value === 'family' ? part.value.familyId : null
   draft.value = familyId === null ? of : { ...of, partId: null, familyId }
 }
-useUnsaved(
+const isDirty = computed(
   () =>
     draft.value !== null &&
     (selected.value === null ? draft.value.planId !== null : JSON.stringify(draftOf(selected.value)) !== JSON.stringify(draft.value)),
+)
+useUnsaved(
+  () => isDirty.value,
   () => (selected.value ? `the control point ${selected.value.code}` : 'the new control point'),
 )
 function close(): void {
   selected.value = draft.value = null
+}
+/** Something else in the place of what is open: what was changed there is not dropped by a slip. */
+async function instead(then: () => void): Promise<void> {
+  const of = selected.value ? `The control point ${selected.value.code}` : 'The new control point'
+  const question = { title: 'Drop the changes?', text: `${of} is not saved. What was entered is lost.`, yes: 'Drop them' }
+  if (!isDirty.value || (await ask(question)) !== null) then()
 }
 async function send(wanted: PointDraft, point: FlowPoint | null, from: string | null): Promise<ControlPoint> {
   const body = { ...onlyEffective(kindOf(wanted.operationId), wanted), planId: wanted.planId ?? '' }
@@ -249,7 +267,7 @@ useKeys([
     words: 'attach a plan to the stop that has the focus',
     run: () => {
       const stop = document.activeElement?.closest<HTMLElement>('[data-stop]')?.dataset['stop'] ?? flow.value?.stops[0]?.operationId
-      if (stop) begin(stop, null)
+      if (stop) void instead(() => begin(stop, null))
     },
   },
 ])
@@ -261,6 +279,29 @@ useKeys([
 }
 header h1 {
   flex: 1;
+}
+/* The control point beside its line, as long as there is room for both. */
+@media (min-width: 1180px) {
+  .beside {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) 372px;
+    column-gap: 20px;
+    align-content: start;
+    padding-inline: 18px;
+  }
+  .beside > * {
+    grid-column: 1;
+  }
+  .beside > header {
+    grid-column: 1 / -1;
+  }
+  .beside > .form {
+    grid-column: 2;
+    grid-row: 2 / span 20;
+    align-self: start;
+    border-top: 0;
+    padding-top: 4px;
+  }
 }
 @media (max-width: 700px) {
   header h1 {

@@ -1,8 +1,8 @@
 <template>
-  <form class="point stack" @submit.prevent="emit('save', changesFrom || null)">
+  <form ref="form" class="point stack" @submit.prevent="emit('save', changesFrom || null)">
     <div class="row">
-      <h2 class="grow">{{ point ? `Control point ${point.code}` : 'Attach a plan' }}</h2>
-      <v-btn variant="text" @click="emit('close')">Close</v-btn>
+      <h2 class="grow">{{ point ? `Control point ${point.code}` : 'Attach a plan' }}{{ stopName === '' ? '' : ` · ${stopName}` }}</h2>
+      <v-btn variant="text" data-test="close-point" @click="emit('close')">Close</v-btn>
     </div>
     <PickOne
       v-model="draft.planId"
@@ -154,7 +154,7 @@ import {
   type OperationKind,
 } from '@nemawashi/core'
 import { endpoints, type FlowPoint, type Part } from '@nemawashi/contract'
-import { computed, ref } from 'vue'
+import { computed, nextTick, onMounted, ref } from 'vue'
 import { plantDay } from '../frame/plantTime'
 import PickOne from '../pieces/PickOne.vue'
 import PickPeople from '../pieces/PickPeople.vue'
@@ -166,16 +166,31 @@ import ReachFields from './ReachFields.vue'
 
 /** What a control point says, written field by field, with what it would have changed in the last 90 days. */
 const draft = defineModel<PointDraft>({ required: true })
-const { part, kind } = defineProps<{
+const {
+  point,
+  part,
+  kind,
+  stopName = '',
+} = defineProps<{
   point: FlowPoint | null
   part: Part
   kind: OperationKind
+  /** The stop that it hangs at. */
+  stopName?: string
   isFixed: boolean
   errors: Record<string, string>
   isBusy: boolean
 }>()
 const emit = defineEmits<{ save: [from: string | null]; retire: []; close: [] }>()
 const { define } = endpoints
+
+/** It opens in sight; a new one with the cursor in its first field, while whoever looks at those that hang stays at them. */
+const form = ref<HTMLFormElement>()
+onMounted(async () => {
+  await nextTick()
+  if ((form.value?.getBoundingClientRect().top ?? 0) > window.innerHeight * 0.6) form.value?.scrollIntoView()
+  if (point === null) form.value?.querySelector<HTMLElement>('input:not(:disabled)')?.focus({ preventScroll: true })
+})
 
 /** The day from which a change counts; empty: at once. */
 const changesFrom = ref('')

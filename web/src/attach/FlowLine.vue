@@ -110,7 +110,8 @@ function drop(event: DragEvent, stop: Flow['stops'][number]): void {
   padding: 16px 0;
 }
 .stop {
-  flex: 1 0 110px;
+  flex: 1 1 110px;
+  min-width: 100px;
   display: flex;
   flex-direction: column;
   align-items: center;
@@ -119,9 +120,18 @@ function drop(event: DragEvent, stop: Flow['stops'][number]): void {
 }
 .stop:has(.tag) {
   flex-basis: 168px;
+  min-width: 118px;
 }
 .stop:has(.tag.empty) {
   flex-basis: 130px;
+  min-width: 110px;
+}
+/* Two lines for every name, so that the rings stand on one line. */
+.stop > b {
+  display: flex;
+  align-items: end;
+  min-height: 40px;
+  line-height: 20px;
 }
 .ring {
   width: 22px;
@@ -143,7 +153,7 @@ button.ring {
 .stop::before {
   content: '';
   position: absolute;
-  top: 56px;
+  top: 76px;
   left: -10px;
   right: 0;
   height: 6px;

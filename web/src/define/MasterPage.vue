@@ -148,7 +148,8 @@ const list = ref<{ reload: () => Promise<void> }>()
 
 const path = computed(() => String(route.params['kind']))
 const id = computed(() => (typeof route.params['id'] === 'string' && route.params['id'] !== '' ? route.params['id'] : null))
-const kind = computed(() => masterKinds[path.value] as MasterKind)
+/** On the way to another page the address has none any more, and this one is still there. */
+const kind = computed<MasterKind>((was) => masterKinds[path.value] ?? (was as MasterKind))
 const isNew = computed(() => id.value === 'new')
 const address = computed(() => (id.value === null ? null : `${path.value}/${id.value}`))
 const {

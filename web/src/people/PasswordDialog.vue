@@ -14,7 +14,7 @@
           />
           <v-text-field
             v-model="next"
-            label="New password, at least 10 characters"
+            label="New password, at least 12 characters"
             type="password"
             autocomplete="new-password"
             :error-messages="saver.fieldErrors.value['next']"

@@ -60,7 +60,7 @@
       <v-text-field
         v-if="isAdministrator"
         v-model="password"
-        :label="id === 'new' ? 'First password, at least 10 characters' : 'Set a new password (empty: stays)'"
+        :label="id === 'new' ? 'First password, at least 12 characters' : 'Set a new password (empty: stays)'"
         type="password"
         autocomplete="new-password"
         :error-messages="errors['password']"
@@ -71,6 +71,10 @@
         <p class="soft small">Another system signs in with a key. It is shown once; a new one ends the one before.</p>
         <div><v-btn variant="outlined" color="primary" data-test="give-key" @click="giveKey">Give it a key</v-btn></div>
         <p v-if="feedKey" class="m" data-test="key">{{ feedKey }}</p>
+      </section>
+      <section v-else-if="isAdministrator && id !== 'new' && person?.isActive" class="stack">
+        <p class="soft small">A device is lost, or somebody else may know the password: end all sessions, and set a new password above.</p>
+        <div><v-btn variant="outlined" data-test="end-sessions" :loading="saver.isBusy.value" @click="endSessions">End all sessions</v-btn></div>
       </section>
       <StaleChange
         v-if="saver.isStale.value && saver.failure.value && theirs"
@@ -151,6 +155,14 @@ async function giveKey(): Promise<void> {
   if (!now) return
   await saver.save(async () => {
     feedKey.value = (await call(people.giveToken, { params: { id: now.id }, body: { version: now.version } })).token
+  })
+}
+async function endSessions(): Promise<void> {
+  const now = person.value
+  if (!now) return
+  await saver.save(async () => {
+    const { ended } = await call(people.endSessionsOf, { params: { id: now.id } })
+    notify(ended === 0 ? `${now.name} has no other session.` : `${now.name}: ${ended} ${ended === 1 ? 'session has' : 'sessions have'} ended.`)
   })
 }
 watch(id, () => {

@@ -45,8 +45,9 @@ async function signIn(): Promise<void> {
 async function leave(): Promise<void> {
   const then = route.fullPath
   password.value = ''
+  // The question stays until it is known that nobody is signed in: nothing is typed into the page behind it meanwhile.
+  if (!(await save(() => session.load()))) return
   session.letGo()
-  await session.load()
   await router.push({ path: '/sign-in', query: { then } })
 }
 </script>

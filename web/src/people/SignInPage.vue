@@ -31,7 +31,7 @@
         <v-text-field v-model="name" label="Sign-in name" name="username" autocomplete="username" :error-messages="fieldErrors['signInName']" />
         <v-text-field
           v-model="password"
-          label="Password, at least 10 characters"
+          label="Password, at least 12 characters"
           name="password"
           type="password"
           autocomplete="new-password"

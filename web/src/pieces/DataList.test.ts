@@ -87,6 +87,16 @@ describe('a list on the page', () => {
     expect(router.currentRoute.value.query).toMatchObject({ sort: 'quantity', dir: 'desc' })
   })
 
+  it('is sorted as its page says, until somebody sorts it otherwise', async () => {
+    const { list, router } = await show('/trace', { firstSort: 'quantity' })
+    expect(asked.at(-1)?.search).toBe('?sort=quantity&dir=asc')
+    expect(list.findAll('th')[1]?.attributes('aria-sort')).toBe('ascending')
+    expect(router.currentRoute.value.query['sort']).toBeUndefined()
+    await list.findAll('th button')[1]?.trigger('click')
+    await settle()
+    expect(asked.at(-1)?.search).toBe('?sort=quantity&dir=desc')
+  })
+
   it('filters once the typing pauses, not with every letter, and offers the same rows as CSV', async () => {
     const { list, router } = await show()
     const before = asked.length

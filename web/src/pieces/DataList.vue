@@ -25,18 +25,22 @@
             <th
               v-for="column in shown"
               :key="column.key"
-              :class="{ right: column.isNumber }"
-              :aria-sort="sort === column.key ? (dir === 'asc' ? 'ascending' : 'descending') : undefined"
+              :class="{ right: column.isNumber, wide: column.isWide }"
+              :aria-sort="sorted.sort === column.key ? (sorted.dir === 'asc' ? 'ascending' : 'descending') : undefined"
             >
               <button @click="sortBy(column.key)">
-                {{ column.title }}<span aria-hidden="true">{{ sort === column.key ? (dir === 'asc' ? ' ↑' : ' ↓') : '' }}</span>
+                {{ column.title }}<span aria-hidden="true">{{ sorted.sort === column.key ? (sorted.dir === 'asc' ? ' ↑' : ' ↓') : '' }}</span>
               </button>
             </th>
           </tr>
         </thead>
         <tbody>
           <tr v-for="row in rows" :key="row.id" :class="{ on: row.id === selectedId }" :data-id="row.id" @click="open(row)">
-            <td v-for="(column, i) in shown" :key="column.key" :class="{ right: column.isNumber, m: column.isMono || column.isNumber }">
+            <td
+              v-for="(column, i) in shown"
+              :key="column.key"
+              :class="{ right: column.isNumber, m: column.isMono || column.isNumber, wide: column.isWide }"
+            >
               <router-link v-if="i === 0" :to="to(row)" :aria-current="row.id === selectedId ? 'true' : undefined" @click.stop>
                 <slot :name="column.key" :row="row">{{ cell(column, row) }}</slot>
               </router-link>
@@ -76,6 +80,7 @@ const {
   query = {},
   emptyText = 'Nothing here yet.',
   isMain = false,
+  firstSort,
 } = defineProps<{
   endpoint: ListEndpoint<Row>
   name: string
@@ -87,6 +92,8 @@ const {
   emptyText?: string
   /** Where the list is the whole page, its title is the page's. */
   isMain?: boolean
+  /** The column that it is sorted by, upwards, until somebody sorts it otherwise; without it as the server does. */
+  firstSort?: string | undefined
 }>()
 
 const route = useRoute()
@@ -105,7 +112,8 @@ const shown = computed(() => {
   return wanted.length > 0 ? wanted : columns.slice(0, 1)
 })
 
-const asked = computed(() => ({ ...query, q: words.value.trim() || undefined, ...(sort.value ? { sort: sort.value, dir: dir.value } : {}) }))
+const sorted = computed(() => (sort.value ? { sort: sort.value, dir: dir.value } : firstSort ? { sort: firstSort, dir: 'asc' as const } : {}))
+const asked = computed(() => ({ ...query, q: words.value.trim() || undefined, ...sorted.value }))
 const isNarrowed = computed(() => Object.values(query).some((value) => value !== undefined))
 const csvAddress = computed(() => addressOf(endpoint, { query: asked.value }, '.csv'))
 
@@ -123,7 +131,7 @@ watch(asked, ({ q }) => void router.replace({ query: { ...route.query, q, sort: 
 })
 
 function sortBy(key: string): void {
-  dir.value = sort.value === key && dir.value === 'asc' ? 'desc' : 'asc'
+  dir.value = sorted.value.sort === key && sorted.value.dir === 'asc' ? 'desc' : 'asc'
   sort.value = key
 }
 function cell(column: ListColumn, row: Row): string {
@@ -206,6 +214,11 @@ header {
   font: 13px var(--mono);
   min-width: 2ch;
   text-align: right;
+}
+@media (max-width: 640px) {
+  .wide {
+    display: none;
+  }
 }
 .scroller {
   overflow: auto;

@@ -3,6 +3,8 @@ export interface ListColumn {
   readonly key: string
   readonly title: string
   readonly isHidden?: boolean
+  /** Left out on a phone, where there is no room beside what leads. */
+  readonly isWide?: boolean
   readonly isNumber?: boolean
   readonly isMono?: boolean
   readonly format?: (value: never, row: never) => string

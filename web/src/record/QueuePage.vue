@@ -13,9 +13,13 @@
         is-main
         :title="onlyNotAcceptable ? `${chosen.title}, not acceptable` : chosen.title"
         :query="asked"
+        :first-sort="isOpenTab ? 'dueAt' : undefined"
         :empty-text="chosen.empty"
         :to="(row: InspectionRow) => `/record/${row.id}`"
       >
+        <template #code="{ row }"
+          >{{ row['code'] }}<span class="plan small">{{ row['planName'] }}</span></template
+        >
         <template #answered="{ row }">
           <span class="progress" :title="`${row['answered']} of ${row['asked']} answers`"><span :style="{ width: `${share(row)}%` }" /></span>
           <span class="m small"> {{ row['answered'] }}/{{ row['asked'] }}</span>
@@ -28,6 +32,11 @@
           >{{ lookedAt(row as unknown as InspectionRow)
           }}<span v-if="(row['ofLot'] as number) > 1" class="soft small of" :title="`inspection ${row['number']} of ${row['ofLot']} of it`"
             >{{ row['number'] }}/{{ row['ofLot'] }}</span
+          ></template
+        >
+        <template #dueAt="{ row }"
+          ><span :class="isLate(row as unknown as InspectionRow) ? 'late' : ''"
+            >{{ row['dueAt'] === null ? '–' : momentOf(row['dueAt'] as string) }}{{ isLate(row as unknown as InspectionRow) ? ', late' : '' }}</span
           ></template
         >
         <template #assignedName="{ row }"
@@ -74,7 +83,7 @@ const tabs = [
     key: 'late',
     words: 'Late',
     title: 'Open and late',
-    query: { state: 'open', due: 'late', sort: 'dueAt' },
+    query: { state: 'open', due: 'late' },
     facets: null,
     empty: 'Nothing is late.',
   },
@@ -115,28 +124,38 @@ const asked = computed(() => ({
   ...(onlyNotAcceptable.value ? { verdict: 'notAcceptable' } : {}),
   ...chosen.value.query,
 }))
+const isLate = ({ state, dueAt }: InspectionRow) => ['toDo', 'started'].includes(state) && dueAt !== null && dueAt < new Date().toISOString()
 const links = computed(() => tabs.map((tab) => ({ words: tab.words, to: { path: '/record', query: { tab: tab.key } }, isOn: tab === chosen.value })))
 useCrumbs(() => [{ words: 'Record', to: '/record' }, { words: chosen.value.words }])
+/** What is open comes by when it is due, the late ones first. */
+const isOpenTab = computed(() => ['todo', 'open', 'late', 'started'].includes(chosen.value.key))
 /** What is open is not found yet, and what is closed is planned for nobody. */
 const columns = computed<ListColumn[]>(() => {
-  const isOpen = ['todo', 'open', 'late', 'started'].includes(chosen.value.key)
+  const isOpen = isOpenTab.value
   return [
     { key: 'code', title: 'Inspection' },
-    { key: 'planName', title: 'Plan' },
+    { key: 'planName', title: 'Plan', isWide: true },
     { key: 'partCode', title: 'Part' },
     { key: 'partName', title: 'Name', isHidden: true },
     { key: 'operationName', title: 'Operation' },
-    { key: 'lotCode', title: 'Lot', isMono: true },
-    { key: 'responsible', title: 'Responsible', isHidden: true },
-    { key: 'assignedName', title: 'For', isHidden: !isOpen },
-    { key: 'minutes', title: 'Min', isNumber: true, isHidden: !isOpen, format: (value: number | null) => (value === null ? '–' : whole(value)) },
-    { key: 'dueAt', title: 'Due', isHidden: !isOpen, format: (value: string | null) => (value === null ? '–' : momentOf(value)) },
-    { key: 'supplierName', title: 'Supplier', isHidden: true },
-    { key: 'lotSize', title: 'Lot size', isNumber: true, isHidden: true },
-    { key: 'sampleMost', title: 'Sample size n' },
+    { key: 'lotCode', title: 'Lot', isWide: true, isMono: true },
+    { key: 'responsible', title: 'Responsible', isWide: true, isHidden: true },
+    { key: 'assignedName', title: 'For', isWide: true, isHidden: !isOpen },
+    {
+      key: 'minutes',
+      title: 'Min',
+      isWide: true,
+      isNumber: true,
+      isHidden: !isOpen,
+      format: (value: number | null) => (value === null ? '–' : whole(value)),
+    },
+    { key: 'dueAt', title: 'Due', isHidden: !isOpen },
+    { key: 'supplierName', title: 'Supplier', isWide: true, isHidden: true },
+    { key: 'lotSize', title: 'Lot size', isWide: true, isNumber: true, isHidden: true },
+    { key: 'sampleMost', title: 'Sample size n', isWide: true },
     // Of what nobody has begun nothing is answered.
-    { key: 'answered', title: 'Answered', isHidden: chosen.value.key === 'todo' },
-    { key: 'isGate', title: 'Gate', isHidden: isOpen },
+    { key: 'answered', title: 'Answered', isWide: true, isHidden: chosen.value.key === 'todo' },
+    { key: 'isGate', title: 'Gate', isWide: true, isHidden: isOpen },
     { key: 'verdict', title: 'Finding', isHidden: isOpen },
     { key: 'openedAt', title: 'Opened', isHidden: isOpen, format: (value: string) => momentOf(value) },
   ]
@@ -146,6 +165,22 @@ const sampleOf = (row: object) => sampleWords(row as InspectionRow)
 </script>
 
 <style scoped>
+.plan {
+  display: none;
+  color: var(--soft);
+  font-weight: 400;
+}
+@media (max-width: 640px) {
+  .plan {
+    display: block;
+    white-space: normal;
+    max-width: 130px;
+  }
+}
+.late {
+  color: var(--nonconforming);
+  font-weight: 600;
+}
 .queue {
   height: 100%;
   display: flex;

@@ -8,6 +8,7 @@
         :endpoint="run.listPurchaseOrders"
         :columns="columns"
         title="Purchase orders"
+        first-sort="dueOn"
         :selected-id="id"
         empty-text="Nothing is entered yet. Enter the first order."
         :to="(row: PurchaseOrderRow) => ({ path: `/run/purchase-orders/${row.id}`, query: route.query })"
