@@ -173,11 +173,15 @@ describe('an engineer', () => {
       return { x: (box?.x ?? 0) + 20, y: (box?.y ?? 0) + (box?.height ?? 0) / 2 }
     }
     const [from, to] = [await at(1), await at(2)]
+    const glass = await page.createCDPSession()
+    const touch = (type: 'touchStart' | 'touchMove' | 'touchEnd', ...touchPoints: { x: number; y: number }[]) =>
+      glass.send('Input.dispatchTouchEvent', { type, touchPoints })
+    // What follows at once is sent at once: on a slow machine, waiting for each answer would be holding it.
     const wipe = async (waitMs: number) => {
-      await page.touchscreen.touchStart(from.x, from.y)
-      await new Promise((resolve) => setTimeout(resolve, waitMs))
-      for (let i = 1; i <= 5; i++) await page.touchscreen.touchMove(from.x + 2 * i, from.y + ((to.y - from.y) * i) / 5)
-      await page.touchscreen.touchEnd()
+      const begun = touch('touchStart', from)
+      if (waitMs > 0) await begun.then(() => new Promise((resolve) => setTimeout(resolve, waitMs)))
+      const moves = [1, 2, 3, 4, 5].map((i) => touch('touchMove', { x: from.x + 2 * i, y: from.y + ((to.y - from.y) * i) / 5 }))
+      await Promise.all([begun, ...moves, touch('touchEnd')])
     }
     await wipe(0)
     expect(await names()).toEqual(before)

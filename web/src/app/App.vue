@@ -21,7 +21,7 @@
     <p v-else-if="session.plantTrouble" class="trouble" role="alert" data-test="plant-trouble">{{ session.plantTrouble }}</p>
     <SignInAgain />
     <AskDialog v-if="hasAsked" />
-    <v-snackbar v-model="notice.isShown" :timeout="notice.action ? 20000 : 5000" location="bottom"
+    <v-snackbar v-model="notice.isShown" :timeout="notice.action ? 20000 : 5000" location="top" max-width="520"
       >{{ notice.text
       }}<template v-if="notice.action" #actions
         ><v-btn variant="text" data-test="notice-action" @click="actOnNotice">{{ notice.action.words }}</v-btn></template
