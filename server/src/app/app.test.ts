@@ -115,6 +115,11 @@ describe('the frame around the API', () => {
     expect(headers.get('content-security-policy')).not.toContain('upgrade-insecure-requests')
     expect(headers.get('x-powered-by')).toBeNull()
     expect(headers.get('x-content-type-options')).toBe('nosniff')
+    expect([headers.get('cache-control'), headers.get('referrer-policy'), headers.get('x-frame-options')]).toEqual([
+      'no-store',
+      'no-referrer',
+      'DENY',
+    ])
   })
 
   it('documents every error that it can answer with', () => {

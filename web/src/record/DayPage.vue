@@ -53,6 +53,7 @@ import { useSession } from '../frame/session'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import { count, dayWords, lookedAt, momentOf, sampleWords } from '../pieces/format'
 import RecordNav from './RecordNav.vue'
+import { isLate } from './isLate'
 import { useTaking } from './useTaking'
 
 /** What I am at, what is planned for me, and what nobody has: each taken and put back with one press. */
@@ -90,14 +91,13 @@ const minutesWords = computed(() => {
   const blank = unknown === 0 ? '' : `, and ${count(unknown, 'inspection')} of unknown length`
   return `${count(own.length, 'inspection')}, ${minutes} of ${session.person?.dayMinutes ?? 0} minutes${blank}.`
 })
-const isLate = ({ dueAt }: InspectionRow) => dueAt !== null && Date.parse(dueAt) < Date.now()
-const dueClass = (row: InspectionRow) => (isLate(row) ? 'nonconforming' : 'soft')
+const dueClass = (row: InspectionRow) => (isLate(row.dueAt) ? 'nonconforming' : 'soft')
 const dueWordsOf = (row: InspectionRow) =>
   row.dueAt === null
     ? row.day
       ? `for ${dayWords(row.day)}`
       : ''
-    : `${isLate(row) ? 'late: ' : row.dueAt.startsWith(plantDay(new Date())) ? 'by ' : 'due '}${momentOf(row.dueAt)}`
+    : `${isLate(row.dueAt) ? 'late: ' : row.dueAt.startsWith(plantDay(new Date())) ? 'by ' : 'due '}${momentOf(row.dueAt)}`
 
 const { take, putBack } = useTaking((problem) => (refused.value = problem))
 const reload = () => Promise.all(lists.map((list) => list.reload()))

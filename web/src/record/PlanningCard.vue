@@ -1,7 +1,7 @@
 <template>
   <button
     class="card"
-    :class="{ held: isHeld, late: isLate }"
+    :class="{ held: isHeld, late: isBehind }"
     draggable="true"
     :data-card="card.code"
     :aria-pressed="isHeld"
@@ -13,7 +13,7 @@
   >
     <b>{{ card.planName }}</b><span class="sr-only"> {{ card.code }} </span>
     <span class="m small soft">{{ [minutesWords, card.partCode, card.lotCode].filter(Boolean).join(' · ') }}</span>
-    <span v-if="due || holder" class="small" :class="{ nonconforming: isLate }">{{ due }}{{ holder }}</span>
+    <span v-if="due || holder" class="small" :class="{ nonconforming: isBehind }">{{ due }}{{ holder }}</span>
   </button>
 </template>
 
@@ -22,19 +22,20 @@ import type { PlannedInspection } from '@nemawashi/contract'
 import { computed } from 'vue'
 import { useRouter } from 'vue-router'
 import { dayWords, momentOf } from '../pieces/format'
+import { isLate } from './isLate'
 
 /** One inspection on the planning board. */
 const { card, isHeld, today = '' } = defineProps<{ card: PlannedInspection; isHeld: boolean; today?: string }>()
 const emit = defineEmits<{ pick: []; letGo: []; key: [event: KeyboardEvent] }>()
 const router = useRouter()
-const isLate = computed(() => (card.dueAt !== null && Date.parse(card.dueAt) < Date.now()) || (card.day !== null && card.day < today))
+const isBehind = computed(() => isLate(card.dueAt) || (card.day !== null && card.day < today))
 const minutesWords = computed(() => (card.minutes === null ? '? min' : `${card.minutes} min`))
 const due = computed(() =>
   card.day !== null && card.day < today
     ? `left from ${dayWords(card.day)}`
     : card.dueAt === null
       ? ''
-      : `${isLate.value ? 'late: ' : 'due '}${momentOf(card.dueAt)}`,
+      : `${isBehind.value ? 'late: ' : 'due '}${momentOf(card.dueAt)}`,
 )
 const holder = computed(() => (card.holderName === null ? '' : ` ${card.holderName} has it`))
 </script>

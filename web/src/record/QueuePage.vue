@@ -35,8 +35,9 @@
           ></template
         >
         <template #dueAt="{ row }"
-          ><span :class="isLate(row as unknown as InspectionRow) ? 'late' : ''"
-            >{{ row['dueAt'] === null ? '–' : momentOf(row['dueAt'] as string) }}{{ isLate(row as unknown as InspectionRow) ? ', late' : '' }}</span
+          ><span :class="isOpenTab && isLate(row['dueAt'] as string | null) ? 'nonconforming' : ''"
+            >{{ row['dueAt'] === null ? '–' : momentOf(row['dueAt'] as string)
+            }}{{ isOpenTab && isLate(row['dueAt'] as string | null) ? ', late' : '' }}</span
           ></template
         >
         <template #assignedName="{ row }"
@@ -68,6 +69,7 @@ import type { ListColumn } from '../pieces/listColumn'
 import { dayWords, lookedAt, momentOf, sampleWords, stateWords, verdictMark, verdictWords, whole } from '../pieces/format'
 import MarkSign from '../pieces/MarkSign.vue'
 import TabLinks from '../pieces/TabLinks.vue'
+import { isLate } from './isLate'
 import { narrowingOf } from './narrowing'
 import QueueFacets from './QueueFacets.vue'
 import RecordNav from './RecordNav.vue'
@@ -124,7 +126,6 @@ const asked = computed(() => ({
   ...(onlyNotAcceptable.value ? { verdict: 'notAcceptable' } : {}),
   ...chosen.value.query,
 }))
-const isLate = ({ state, dueAt }: InspectionRow) => ['toDo', 'started'].includes(state) && dueAt !== null && dueAt < new Date().toISOString()
 const links = computed(() => tabs.map((tab) => ({ words: tab.words, to: { path: '/record', query: { tab: tab.key } }, isOn: tab === chosen.value })))
 useCrumbs(() => [{ words: 'Record', to: '/record' }, { words: chosen.value.words }])
 /** What is open comes by when it is due, the late ones first. */
@@ -176,10 +177,6 @@ const sampleOf = (row: object) => sampleWords(row as InspectionRow)
     white-space: normal;
     max-width: 130px;
   }
-}
-.late {
-  color: var(--nonconforming);
-  font-weight: 600;
 }
 .queue {
   height: 100%;
