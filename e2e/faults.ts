@@ -20,7 +20,7 @@ export interface Outcome {
   readonly failures: readonly string[]
 }
 
-async function signedIn(installation: Installation, signInName: string): Promise<ApiClient> {
+export async function signedIn(installation: Installation, signInName: string): Promise<ApiClient> {
   const client = new ApiClient(installation.base)
   await client.call(people.signIn, { body: { signInName, password } })
   return client
@@ -256,13 +256,13 @@ export async function hostileRequests(bodiesEach: number): Promise<Outcome> {
   }
 }
 
-/** Small requests that stand for large work, and guesses by the hundred: others are served meanwhile. */
 /** Asked over a connection of its own, as somebody else's would be: one that a bomb came over may be closed at any moment. */
-const healthOf = (base: string) =>
+export const healthOf = (base: string) =>
   new Promise<void>((resolve, reject) => {
     get(`${base}/api/health`, { agent: false }, (response) => response.resume().on('end', resolve)).on('error', reject)
   })
 
+/** Small requests that stand for large work, and guesses by the hundred: others are served meanwhile. */
 export async function bombsAndGuesses(guesses: number): Promise<Outcome> {
   const installation = await Installation.start(demoFolder())
   const failures: string[] = []

@@ -1,3 +1,4 @@
+import { aroundIt, longestStall } from './faultsAround'
 import { bombsAndGuesses, demoBytes, fullDisk, hostileRequests, killRounds, tampered, type Outcome } from './faults'
 
 /** The whole campaign, with its figures. Usage: npm run faults */
@@ -7,6 +8,8 @@ const campaigns: readonly (() => Promise<Outcome>)[] = [
   () => tampered(),
   () => hostileRequests(3),
   () => bombsAndGuesses(200),
+  () => aroundIt(),
+  () => longestStall(10),
 ]
 console.log(`The demo plant, ${(demoBytes() / 1024 / 1024).toFixed(1)} MB`)
 let isFine = true

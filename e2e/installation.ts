@@ -35,15 +35,25 @@ export class Installation {
     readonly address: string | null,
     /** kB that a file of the server may grow to; null: no limit. Only for the first start. */
     private fileLimit: number | null,
+    /** What its environment says besides. */
+    private readonly around: Readonly<Record<string, string>>,
   ) {}
 
   get pid(): number {
     return this.process?.pid ?? 0
   }
 
-  /** @param like a data folder to begin with; without it the installation is empty */
-  static async start(like?: string, fileLimit: number | null = null): Promise<Installation> {
-    const installation = new Installation(mkdtempSync(join(tmpdir(), 'nemawashi-e2e-')), await freshDatabase(), fileLimit)
+  /**
+   * @param like a data folder to begin with; without it the installation is empty
+   * @param around what its environment says besides, given its folder
+   */
+  static async start(
+    like?: string,
+    fileLimit: number | null = null,
+    around: (folder: string) => Record<string, string> = () => ({}),
+  ): Promise<Installation> {
+    const folder = mkdtempSync(join(tmpdir(), 'nemawashi-e2e-'))
+    const installation = new Installation(folder, await freshDatabase(), fileLimit, around(folder))
     if (like !== undefined) cpSync(like, installation.folder, { recursive: true })
     if (like !== undefined && installation.address !== null) {
       const { status, output } = installation.command('move', '--to', installation.address)
@@ -94,7 +104,7 @@ export class Installation {
   }
 
   private get environment() {
-    return { NEMAWASHI_DATA: this.folder, NEMAWASHI_DATABASE: this.address ?? '' }
+    return { NEMAWASHI_DATA: this.folder, NEMAWASHI_DATABASE: this.address ?? '', ...this.around }
   }
 
   /** The command line of the installation: verify, backup, restore. */

@@ -52,10 +52,10 @@ export const define: Area = {
   routes(routes, kernel) {
     masterRoutes(routes)
     partRoutes(routes)
-    libraryRoutes(routes, kernel.progress)
+    libraryRoutes(routes, kernel)
     characteristicRoutes(routes)
     planRoutes(routes, kernel)
-    planExchangeRoutes(routes)
+    planExchangeRoutes(routes, kernel)
   },
   subjects: {
     plan: { table: 'plan', column: 'code' },

@@ -2,8 +2,9 @@ import { documentDigits, endpoints, LibraryFile } from '@nemawashi/contract'
 import { z } from 'zod'
 import { sendChunks } from '../kernel/sendChunks'
 import type { Routes } from '../kernel/routes'
-import type { Progress } from '../kernel/progress'
-import { libraryCsv, libraryJson, libraryPages, sendLibraryWorkbook } from './libraryExport'
+import type { Kernel } from '../kernel/kernel'
+import { sendWorkbook } from '../kernel/workbook'
+import { libraryCsv, libraryJson, libraryPages, librarySheet, librarySheetRows } from './libraryExport'
 import { counts, importRows, planImport, undoImport } from './libraryImport'
 import { readTable } from './readTable'
 import { releaseCharacteristic } from './releaseCharacteristic'
@@ -11,9 +12,8 @@ import { releaseCharacteristic } from './releaseCharacteristic'
 const { define } = endpoints
 const listedProblems = 500
 
-const workbookType = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet'
-
-export function libraryRoutes(routes: Routes, progress: Progress): void {
+export function libraryRoutes(routes: Routes, kernel: Kernel): void {
+  const { progress } = kernel
   const keyOf = (request: { get(name: string): string | undefined }) => request.get('idempotency-key') ?? null
   routes.read(define.getProgress, async (_reader, { params }) => ({ progress: progress.of(params.id) }))
   routes.stream(define.exportLibrary, async (reader, { query, response }) => {
@@ -21,7 +21,7 @@ export function libraryRoutes(routes: Routes, progress: Progress): void {
     response.attachment(`characteristics.${query.format}`)
     if (query.format === 'json') await sendChunks(response.type('application/json'), libraryJson(reader, pages, query.with === 'documents'))
     else if (query.format === 'csv') await sendChunks(response.type('text/csv'), libraryCsv(pages))
-    else await sendLibraryWorkbook(response.type(workbookType), pages)
+    else await sendWorkbook(kernel, response, librarySheet, librarySheetRows(pages))
   })
   routes.read(define.getLibrarySchema, async () => z.toJSONSchema(LibraryFile, { io: 'input' }))
   routes.read(define.readTable, async (_reader, { body }) => readTable(body.name, Buffer.from(body.content, 'base64')))

@@ -1,7 +1,4 @@
 import { fileForm, rowOf, tableColumns, type CharacteristicFields, type CharacteristicLinks } from '@nemawashi/contract'
-import { PassThrough } from 'node:stream'
-import { pipeline } from 'node:stream/promises'
-import type { Response } from 'express'
 import Papa from 'papaparse'
 import { documentNames, documentsWithContent } from '../documents/repository'
 import { csvOptions } from '../kernel/csv'
@@ -67,22 +64,11 @@ export async function* libraryJson(reader: Reader, pages: AsyncIterable<Taken[]>
   yield '\n  ]\n}\n'
 }
 
-/** A workbook with one sheet, written row by row. Ends with the error of the connection where the asker has gone. */
-export async function sendLibraryWorkbook(response: Response, pages: AsyncIterable<Taken[]>): Promise<void> {
-  // Loaded by whoever writes a workbook first: most of the day nobody does.
-  const { default: ExcelJS } = await import('exceljs')
-  const out = new PassThrough()
-  const sent = pipeline(out, response)
-  const filled = async () => {
-    const workbook = new ExcelJS.stream.xlsx.WorkbookWriter({ stream: out, useStyles: true })
-    const sheet = workbook.addWorksheet('characteristics', { views: [{ state: 'frozen', ySplit: 1 }] })
-    sheet.columns = tableColumns.map((key) => ({ header: key, key, width: key === 'name' || key === 'answers' ? 30 : 14, style: { numFmt: '@' } }))
-    for await (const page of pages) {
-      if (response.closed) return
-      for (const row of rowsOf(page)) sheet.addRow(row).commit()
-    }
-    await workbook.commit()
-  }
-  // Whichever ends badly ends both: a writer whose reader has gone would wait for ever.
-  await Promise.all([sent, filled()])
+/** The library as a sheet of texts: its columns, and its rows page by page. */
+export const librarySheet = {
+  name: 'characteristics',
+  columns: tableColumns.map((key) => ({ key, width: key === 'name' || key === 'answers' ? 30 : 14 })),
+}
+export async function* librarySheetRows(pages: AsyncIterable<Taken[]>): AsyncGenerator<string[][]> {
+  for await (const page of pages) yield rowsOf(page).map((row) => tableColumns.map((column) => row[column] ?? ''))
 }

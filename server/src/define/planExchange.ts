@@ -10,7 +10,9 @@ import type { Work } from '../kernel/unitOfWork'
 import { PlanEntity, PlanRevisionEntity } from './entities'
 import { undoPlanImport, type PlansBrought } from './planImportUndo'
 import { checkLines, insertPlanRevision, loadLines, writeLines } from './planLines'
-import { readPlans, workbookOf, type FilePlan } from './planTable'
+import type { Kernel } from '../kernel/kernel'
+import { sendWorkbook } from '../kernel/workbook'
+import { planSheetOf, planSheetRows, readPlans, type FilePlan } from './planTable'
 
 const { define } = endpoints
 
@@ -133,14 +135,14 @@ function sorted(value: unknown): unknown {
   )
 }
 
-export function planExchangeRoutes(routes: Routes): void {
+export function planExchangeRoutes(routes: Routes, kernel: Kernel): void {
   routes.stream(define.exportPlans, async (reader, { query, response }) => {
     const plans = await plansOf(reader, query.code)
     response.attachment(`${(query.code ?? 'plans').replaceAll(/[^\w.-]/g, '_')}.${query.format}`)
     if (query.format === 'json') {
       const file: PlanFile = { format: 'nemawashi-plans', version: 1, plans }
       response.type('application/json').send(`${JSON.stringify(file, null, 2)}\n`)
-    } else response.type('application/vnd.openxmlformats-officedocument.spreadsheetml.sheet').send(await workbookOf(plans))
+    } else await sendWorkbook(kernel, response, planSheetOf, plans.map(planSheetRows))
   })
   routes.read(define.getPlanSchema, async () => z.toJSONSchema(PlanFile, { io: 'input' }))
   routes.change(define.undoPlanImport, (work, { params }) => undoPlanImport(work, params.id))

@@ -6,33 +6,28 @@ import { readTable } from './readTable'
 export type FilePlan = PlanFile['plans'][number]
 type Problem = PlanImport['problems'][number]
 
-/** Plans as a workbook, one row a line; a plan without a line still has its row. */
-export async function workbookOf(plans: readonly FilePlan[]): Promise<Buffer> {
-  // Loaded by whoever writes a workbook first: most of the day nobody does.
-  const { default: ExcelJS } = await import('exceljs')
-  const workbook = new ExcelJS.Workbook()
-  const sheet = workbook.addWorksheet('plans', { views: [{ state: 'frozen', ySplit: 1 }] })
-  const wide = new Set<string>(['name', 'samplingWords', 'instruction'])
-  sheet.columns = planColumns.map((key) => ({ header: key, key, width: wide.has(key) ? 34 : 15, style: { numFmt: '@' } }))
-  for (const { code, name, lines } of plans) {
-    if (lines.length === 0) sheet.addRow({ plan: code, name })
-    for (const line of lines) {
-      sheet.addRow({
-        plan: code,
-        name,
-        characteristic: line.characteristic,
-        samplingWords: describeSamplingRule(line.sampling),
-        sampling: JSON.stringify(line.sampling),
-        required: line.isRequired ? 'yes' : 'no',
-        decisive: line.isDecisive ? 'yes' : 'no',
-        stage: line.stage,
-        instruction: line.instruction,
-        ownLimits: line.ownLimits === null ? '' : JSON.stringify(line.ownLimits),
-        targets: line.targets.length === 0 ? '' : JSON.stringify(line.targets),
-      })
-    }
-  }
-  return Buffer.from(await workbook.xlsx.writeBuffer())
+const wide = new Set<string>(['name', 'samplingWords', 'instruction'])
+/** Plans as a sheet of texts, one row a line; a plan without a line still has its row. */
+export const planSheetOf = { name: 'plans', columns: planColumns.map((key) => ({ key, width: wide.has(key) ? 34 : 15 })) }
+
+export function planSheetRows({ code, name, lines }: FilePlan): string[][] {
+  const inOrder = (cells: Readonly<Partial<Record<(typeof planColumns)[number], string>>>) => planColumns.map((column) => cells[column] ?? '')
+  if (lines.length === 0) return [inOrder({ plan: code, name })]
+  return lines.map((line) =>
+    inOrder({
+      plan: code,
+      name,
+      characteristic: line.characteristic,
+      samplingWords: describeSamplingRule(line.sampling),
+      sampling: JSON.stringify(line.sampling),
+      required: line.isRequired ? 'yes' : 'no',
+      decisive: line.isDecisive ? 'yes' : 'no',
+      stage: line.stage,
+      instruction: line.instruction,
+      ownLimits: line.ownLimits === null ? '' : JSON.stringify(line.ownLimits),
+      targets: line.targets.length === 0 ? '' : JSON.stringify(line.targets),
+    }),
+  )
 }
 
 const yesNo = (text: string, otherwise: boolean) => {

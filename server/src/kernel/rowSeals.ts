@@ -7,8 +7,12 @@ import { cellsDigest } from './rowDigest'
  */
 export type RowSeals = Record<string, Record<string, string | 0 | [number, string]>>
 
-/** Not sealed: the chain itself, what runs out by itself, running numbers, and balances, which are proved by the movements. */
-const exempt = new Set(['audit', 'request_key', 'counter', 'migrations', 'balance', 'attempt'])
+/** Not sealed: the chain itself, migrations, which it names, balances, which are proved by the movements, and failed tries to sign in. */
+const exempt = new Set(['audit', 'migrations', 'balance', 'attempt'])
+/** Sealed since a later release than the rest: a plant whose chain names none of their rows is of an earlier one. */
+const late = new Set(['request_key', 'counter'])
+/** Their rows go by themselves after a while: one that is gone is no break. */
+const runningOut = new Set(['request_key'])
 /** Many small rows that are only ever added: sealed together, by this column (under its name of an earlier release, too). */
 const groupedBy: Readonly<Record<string, readonly string[]>> = { reading: ['inspection_id', 'inspectionId'] }
 
@@ -18,6 +22,10 @@ export interface SealedTable {
   readonly groupedBy: string | null
   /** Whether the key is a number that the database does not compare with a text by itself. */
   readonly isNumbered: boolean
+  /** Whether a plant of an earlier release has rows of it that no seal names. */
+  readonly isLate: boolean
+  /** Whether rows are taken out by themselves after a while, of which the chain is not told. */
+  readonly runsOut: boolean
 }
 
 const columnsSql = {
@@ -29,7 +37,7 @@ const columnsSql = {
     WHERE c.relkind = 'r' AND c.relnamespace = current_schema()::regnamespace ORDER BY c.relname, place, a.attnum`,
 }
 
-/** Every table of the database whose rows the chain has to know. */
+/** Every table of the database whose rows the chain has to know; one without a key is none that a release made. */
 export async function sealedTables(connection: Connection): Promise<SealedTable[]> {
   const columns = await connection.rows(columnsSql[connection.kind])
   const tables = new Map<string, { keys: string[]; columns: Set<string>; isNumbered: boolean }>()
@@ -43,12 +51,14 @@ export async function sealedTables(connection: Connection): Promise<SealedTable[
     of.columns.add(String(column))
   }
   return [...tables]
-    .filter(([name]) => !exempt.has(name))
+    .filter(([name, { keys }]) => !exempt.has(name) && keys.length > 0)
     .map(([name, { keys, columns: has, isNumbered }]) => ({
       name,
       keys,
       groupedBy: groupedBy[name]?.find((column) => has.has(column)) ?? null,
       isNumbered: isNumbered && keys.length === 1,
+      isLate: late.has(name),
+      runsOut: runningOut.has(name),
     }))
 }
 
@@ -59,7 +69,8 @@ export function keySql({ keys, isNumbered }: Pick<SealedTable, 'keys' | 'isNumbe
 }
 
 /**
- * Notes on this connection alone which rows are written: what another program writes past the server is in no seal. In PostgreSQL the
+ * Notes on this connection alone which rows are written. In SQLite no row of a sealed table is written with ON CONFLICT: the trigger would go by it.
+ * What another program writes past the server is in no seal. In PostgreSQL the
  * triggers stand in the schema and write only where the connection has the table to write to.
  */
 export async function watchRows(connection: Connection): Promise<void> {
@@ -73,7 +84,7 @@ export async function watchRows(connection: Connection): Promise<void> {
     await connection.run(`
       CREATE TEMP TRIGGER "touch_${table.name}_insert" AFTER INSERT ON main."${table.name}" BEGIN ${note('NEW')} END;
       CREATE TEMP TRIGGER "touch_${table.name}_update" AFTER UPDATE ON main."${table.name}" BEGIN ${note('OLD')} ${note('NEW')} END;
-      CREATE TEMP TRIGGER "touch_${table.name}_delete" AFTER DELETE ON main."${table.name}" BEGIN ${note('OLD')} END;`)
+      ${table.runsOut ? '' : `CREATE TEMP TRIGGER "touch_${table.name}_delete" AFTER DELETE ON main."${table.name}" BEGIN ${note('OLD')} END;`}`)
   }
 }
 

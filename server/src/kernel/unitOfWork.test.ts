@@ -18,7 +18,8 @@ let remove: () => Promise<void>
 let unit: UnitOfWork
 beforeEach(async () => {
   ;({ database, remove } = await testDatabase())
-  unit = new UnitOfWork(database.writer, { now: () => new Date() }, () => crypto.randomUUID())
+  // However slow the machine is, what waits at the same time goes together.
+  unit = new UnitOfWork(database.writer, { now: () => new Date() }, () => crypto.randomUUID(), null, undefined, null, Infinity)
 })
 afterEach(() => remove())
 const request = (key: string | null = null, content = 'POST /x') => ({ personId: 'p', key, content })

@@ -36,7 +36,7 @@ export interface Clock {
   now(): Date
 }
 
-/** Changes that share a commit: so many, or as many as are done in this time. */
+/** Changes that share a commit: so many, or as many as are begun in this time. */
 const mostTogether = 100
 const mostTogetherMs = 50
 
@@ -73,6 +73,7 @@ export class UnitOfWork {
     private readonly head: HeadFile | null = null,
     private readonly happenings: Happenings = new Happenings(),
     passedMs: (() => number) | null = null,
+    private readonly togetherMs = mostTogetherMs,
   ) {
     this.guard = new ClockGuard(passedMs)
   }
@@ -141,7 +142,7 @@ export class UnitOfWork {
       this.seals.chain.begin()
       hasBegun = true
       const beganMs = performance.now()
-      while (this.waiting.length > 0 && done.length < mostTogether && performance.now() - beganMs < mostTogetherMs) {
+      while (this.waiting.length > 0 && done.length < mostTogether && performance.now() - beganMs < this.togetherMs) {
         current = this.waiting.shift() as Asked
         const outcome = await this.attempt(current)
         if (outcome) {
@@ -216,10 +217,11 @@ export class UnitOfWork {
     await manager.written()
     await counters.keep()
     this.requireOpen()
+    // Where nothing was changed, nothing has to be remembered: asked again, it is looked at again.
+    if (changes.length > 0) await rememberAnswer(writer, request, reply, now)
     const rows = await sealer.take()
     if (changes.length === 0 && (!isUnchanged || rows !== null)) throw new Error('A change was made that the audit chain was not told of.')
     const head = changes.length === 0 ? null : await chain.append(now, request.personId, changes, rows)
-    await rememberAnswer(writer, request, reply, now)
     this.requireOpen()
     return { reply, head }
   }
@@ -241,9 +243,16 @@ export class UnitOfWork {
   }
 }
 
+/** A running number as it was and as it is; it is new where nothing was numbered so before. */
+interface Counted {
+  readonly first: number
+  last: number
+  readonly isNew: boolean
+}
+
 /** Running numbers of one change: each is read once, counted on, and written back with the end of the change. */
 class Counters {
-  private readonly values = new Map<string, { first: number; last: number }>()
+  private readonly values = new Map<string, Counted>()
 
   constructor(private readonly manager: Store) {}
 
@@ -254,18 +263,15 @@ class Counters {
     return `${prefix}-${String(known.last).padStart(6, '0')}`
   }
 
-  private async read(name: string): Promise<{ first: number; last: number }> {
+  private async read(name: string): Promise<Counted> {
     const [row] = (await this.manager.query('SELECT value FROM counter WHERE name = ?', [name])) as { value: number }[]
-    return { first: row?.value ?? 0, last: row?.value ?? 0 }
+    return { first: row?.value ?? 0, last: row?.value ?? 0, isNew: row === undefined }
   }
 
   /** Changes run one after another, so that nobody else has counted meanwhile. */
   async keep(): Promise<void> {
-    for (const [name, { first, last }] of this.values)
-      if (last > first)
-        await this.manager.query('INSERT INTO counter (name, value) VALUES (?, ?) ON CONFLICT (name) DO UPDATE SET value = excluded.value', [
-          name,
-          last,
-        ])
+    for (const [name, { first, last, isNew }] of this.values)
+      if (isNew) await this.manager.query('INSERT INTO counter (name, value) VALUES (?, ?)', [name, last])
+      else if (last > first) await this.manager.query('UPDATE counter SET value = ? WHERE name = ?', [last, name])
   }
 }

@@ -28,9 +28,11 @@ import { IdentityThere1797600000000 } from './server/IdentityThere1797600000000'
 import { PickingThere1797500000000 } from './server/PickingThere1797500000000'
 import { PlanningThere1797100000000 } from './server/PlanningThere1797100000000'
 import { RunningThere1797200000000 } from './server/RunningThere1797200000000'
+import { SealedTooThere1797800000000 } from './server/SealedTooThere1797800000000'
 import { StopsAndLoadsThere1796900000000 } from './server/StopsAndLoadsThere1796900000000'
 import { FeedThere1797000000000 } from './server/FeedThere1797000000000'
 import { SnakeCase1796000000000 } from './SnakeCase1796000000000'
+import { SealedToo1797800000000 } from './SealedToo1797800000000'
 import { StopsAndLoads1796900000000 } from './StopsAndLoads1796900000000'
 
 /** In the order in which they are run. */
@@ -58,6 +60,7 @@ export const migrations = [
   Picking1797500000000,
   Identity1797600000000,
   ByHand1797700000000,
+  SealedToo1797800000000,
 ]
 
 /** The same on a server, in the order in which they are run. */
@@ -74,4 +77,5 @@ export const serverMigrations = [
   PickingThere1797500000000,
   IdentityThere1797600000000,
   ByHandThere1797700000000,
+  SealedTooThere1797800000000,
 ]

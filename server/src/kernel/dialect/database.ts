@@ -48,6 +48,8 @@ export interface Snapshot {
   readonly connection: Connection
   /** What the database itself finds damaged in it, in words. */
   damage(): Promise<string[]>
+  /** Names of all migrations of this release, in their order. */
+  readonly migrations: readonly string[]
   /** Its tables, indexes and guards, name to SQL; and what they have to be. */
   found(): Promise<ReadonlyMap<string, string>>
   expected(): Promise<ReadonlyMap<string, string>>

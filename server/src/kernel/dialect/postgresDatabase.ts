@@ -215,6 +215,7 @@ export async function snapshotOfServer(address: string, schema: Schema): Promise
     connection,
     // Pages are checked by the server itself, where it was made with checksums; references it keeps at any time.
     damage: async () => [],
+    migrations: schema.serverMigrations.map(({ name }) => name),
     found: () => schemaOf(connection),
     expected: () => expectedOnce(schema, [new URL(address).host, ...had], () => expectedSchema(address, schema, had)),
     written: async () => null,

@@ -197,9 +197,14 @@ export async function snapshotOfFile(file: string, schema: Schema): Promise<Snap
       const lost = raw.pragma('foreign_key_check') as { table: string; parent: string }[]
       return [
         ...words.filter(({ integrity_check: said }) => said !== 'ok').map(({ integrity_check: said }) => `the file is damaged: ${said}`),
+        ...['user_version', 'application_id']
+          .map((name) => [name, Number(raw.pragma(name, { simple: true }))] as const)
+          .filter(([, value]) => value !== 0)
+          .map(([name, value]) => `the ${name} of the file is ${value}, and no release sets one`),
         ...(lost.length > 0 ? [`${lost.length} rows of ${lost[0]?.table} point at ${lost[0]?.parent} that are not there`] : []),
       ]
     },
+    migrations: schema.migrations.map(({ name }) => name),
     found: async () => schemaOf(raw),
     expected: () => expectedOnce(schema, had, () => expectedSchema(schema, had)),
     written: async () => (raw.prepare(`SELECT seq FROM sqlite_sequence WHERE name = 'audit'`).pluck().get() as number | undefined) ?? 0,

@@ -1,0 +1,49 @@
+import { PassThrough } from 'node:stream'
+import { buffer } from 'node:stream/consumers'
+import type { Response } from 'express'
+import type { Kernel } from './kernel'
+import type { HeavyTask } from './threadPool'
+
+/** A workbook of one sheet whose cells are texts. */
+export interface Sheet {
+  readonly name: string
+  /** Heads of the columns, and how many characters wide each is. */
+  readonly columns: readonly { readonly key: string; readonly width: number }[]
+  /** Rows, so many at a time, as JSON lists of texts: bytes go from one thread to another without being looked at. */
+  readonly pages: readonly Uint8Array[]
+}
+
+/** Writes a workbook, by a thread: neither its rows nor the library that knows the format keep anybody waiting. */
+export const workbook: HeavyTask<Sheet, Uint8Array> = {
+  name: 'workbook',
+  run: async ({ name, columns, pages }, report) => {
+    const { default: ExcelJS } = await import('exceljs')
+    const out = new PassThrough()
+    const written = buffer(out)
+    const writer = new ExcelJS.stream.xlsx.WorkbookWriter({ stream: out, useStyles: true })
+    const sheet = writer.addWorksheet(name, { views: [{ state: 'frozen', ySplit: 1 }] })
+    sheet.columns = columns.map(({ key, width }) => ({ header: key, key, width, style: { numFmt: '@' } }))
+    for (const [i, page] of pages.entries()) {
+      for (const row of JSON.parse(Buffer.from(page).toString()) as string[][]) sheet.addRow(row).commit()
+      report(i + 1, pages.length)
+    }
+    await writer.commit()
+    return new Uint8Array(await written)
+  },
+}
+
+/** Answers with a workbook, once all of it is written: what fails before has sent nothing. @param pages rows in the order of the columns, so many at a time */
+export async function sendWorkbook(
+  kernel: Pick<Kernel, 'threads'>,
+  response: Response,
+  sheet: Omit<Sheet, 'pages'>,
+  pages: AsyncIterable<readonly (readonly string[])[]> | Iterable<readonly (readonly string[])[]>,
+): Promise<void> {
+  const read: Uint8Array[] = []
+  for await (const page of pages) {
+    if (response.closed) return
+    if (page.length > 0) read.push(Buffer.from(JSON.stringify(page)))
+  }
+  const bytes = await kernel.threads.run(workbook, { ...sheet, pages: read })
+  response.type('application/vnd.openxmlformats-officedocument.spreadsheetml.sheet').end(bytes)
+}
