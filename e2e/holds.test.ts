@@ -3,7 +3,7 @@ import { password } from '@nemawashi/demo'
 import { expect, it } from 'vitest'
 import { press, standing } from './stand'
 
-const { run } = endpoints
+const { record, run } = endpoints
 const { api, sit, settle, hang, arrive } = standing()
 
 it('a gate that holds its sample only lets the rest be put away at once', async () => {
@@ -133,4 +133,18 @@ it('an inspector opens an inspection by hand on a lot that nobody asked about; i
   await hand.open(`/trace/${lot?.id ?? ''}`)
   await hand.sees(/100\s+on hold/)
   await hand.sees(/opened by hand:/)
+})
+
+it('the decision has the readings before it, value by value, and what a failed characteristic advises', async () => {
+  const engineer = await api('ilse')
+  const query = { q: 'Bar stock, metal', state: 'decided', sort: 'verdict', dir: 'desc' } as const
+  const { rows } = await engineer.call(record.listInspections, { query })
+  const { lines, readings } = await engineer.call(record.getInspection, { params: { id: rows[0]?.id ?? '' } })
+  const hard = lines.find(({ details }) => details.adviceOnFailure !== '')
+  const manager = await sit('anja', `/contain/${rows[0]?.id ?? ''}`)
+  await manager.sees(hard?.details.adviceOnFailure ?? 'no advice')
+  await press(manager, '.sheet details summary')
+  const values = readings.flatMap(({ lineId, value }) => (lineId === hard?.id && value !== null ? [value] : []))
+  expect(values.length).toBeGreaterThan(0)
+  for (const value of values) expect(await manager.textOf('[data-test=readings]')).toContain(value)
 })

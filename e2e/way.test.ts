@@ -69,8 +69,9 @@ describe('the machine side', () => {
     await hand.sees("You can't start Machine yet.")
     await hand.sees('45 on hold')
     await settle(codeIn(await hand.textOf('[data-test=next]')))
-    await hand.page.reload()
+    // Nobody does anything at this page: it asks by itself while something waits.
     await hand.sees('Next: Machine, 45 pieces.')
+    await hand.sees('decided: 45 release')
     await press(hand, '[data-test=act]')
     await hand.sees("You can't go on with Machine yet.")
     await settle(codeIn(await hand.textOf('[data-test=next]')))

@@ -1,4 +1,4 @@
-import { answerPlaces, moments, mostSerials, onFailures, reportKinds, stockUnits } from '@nemawashi/core'
+import { answerPlaces, dispositions, moments, mostSerials, onFailures, reportKinds, stockUnits } from '@nemawashi/core'
 import { z } from 'zod'
 import { ById, endpoint, Id, Instant, listEndpoint, Quantity, Version, words } from './endpoint'
 import { trackings } from './masters'
@@ -26,6 +26,10 @@ export const OpenedCheck = z.strictObject({
   onFailure: z.enum(onFailures),
   /** How far the step was when it came up, where it came up while it ran: pieces made, minutes run. */
   after: z.strictObject({ pieces: z.int(), minutes: z.int() }).nullable(),
+  /** What is to be done where it is not acceptable, as its control point says. */
+  advice: z.string(),
+  /** What was decided on its pieces: how many of them, together. */
+  decided: z.array(z.strictObject({ disposition: z.enum(dispositions), quantity: z.int() })),
 })
 export type OpenedCheck = z.infer<typeof OpenedCheck>
 

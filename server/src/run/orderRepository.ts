@@ -69,7 +69,7 @@ export async function stepsOf(reader: Reader, orderId: string): Promise<StepRow[
   )) as StepRow[]
 }
 
-type CheckRow = Omit<OpenedCheck, 'isGate' | 'after'> & {
+type CheckRow = Omit<OpenedCheck, 'isGate' | 'after' | 'decided'> & {
   isGate: number
   occasionId: string
   moment: Moment
@@ -80,16 +80,33 @@ type CheckRow = Omit<OpenedCheck, 'isGate' | 'after'> & {
 /** Checks that were opened for occasions, by occasion; those that follow from an answer are among them. */
 export async function checksOn(reader: Reader, occasionIds: readonly string[]): Promise<Map<string, OpenedCheck[]>> {
   const rows = (await reader.query(
-    `SELECT i.id, i.code, p.name AS plan_name, CASE WHEN v.kind = 'dispatch' THEN g.moment ELSE v.moment END AS moment, i.state, i.verdict, i.is_gate, COALESCE(json_extract(i.consequence, '$.answeredAt'), 'bench') AS answered_at, i.on_failure, i.responsible, i.due_at, l.code AS lot_code, i.occasion_id, k.done AS pieces, k.minutes
+    `SELECT i.id, i.code, p.name AS plan_name, CASE WHEN v.kind = 'dispatch' THEN g.moment ELSE v.moment END AS moment, i.state, i.verdict, i.is_gate, COALESCE(json_extract(i.consequence, '$.answeredAt'), 'bench') AS answered_at, i.on_failure, COALESCE(json_extract(i.consequence, '$.advice'), '') AS advice, i.responsible, i.due_at, l.code AS lot_code, i.occasion_id, k.done AS pieces, k.minutes
      FROM inspection i JOIN occasion v ON v.id = i.occasion_id JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan p ON p.id = r.plan_id
      JOIN control_point g ON g.id = i.control_point_id LEFT JOIN lot l ON l.id = i.lot_id LEFT JOIN step_report k ON k.id = i.occasion_id WHERE i.occasion_id IN (SELECT value FROM json_each(?)) ORDER BY i.code`,
     [JSON.stringify(occasionIds)],
   )) as CheckRow[]
+  const decided = await decidedOn(
+    reader,
+    rows.flatMap(({ id, state }) => (state === 'decided' ? [id] : [])),
+  )
   const found = new Map<string, OpenedCheck[]>()
   for (const { occasionId, isGate, pieces, minutes, ...check } of rows) {
     const after = pieces === null || minutes === null ? null : { pieces, minutes }
-    found.set(occasionId, [...(found.get(occasionId) ?? []), { ...check, isGate: isGate === 1, after }])
+    found.set(occasionId, [...(found.get(occasionId) ?? []), { ...check, isGate: isGate === 1, after, decided: decided.get(check.id) ?? [] }])
   }
+  return found
+}
+
+/** What became of the pieces of inspections by their decisions, later ones on the same pieces aside. */
+async function decidedOn(reader: Reader, inspectionIds: readonly string[]): Promise<Map<string, OpenedCheck['decided']>> {
+  const found = new Map<string, OpenedCheck['decided']>()
+  if (inspectionIds.length === 0) return found
+  const rows = (await reader.query(
+    `SELECT d.inspection_id, p.disposition, SUM(p.quantity) AS quantity FROM decision d JOIN decision_part p ON p.decision_id = d.id
+     WHERE d.inspection_id IN (SELECT value FROM json_each(?)) AND d.follows_id IS NULL GROUP BY d.inspection_id, p.disposition ORDER BY d.inspection_id, p.disposition`,
+    [JSON.stringify(inspectionIds)],
+  )) as (OpenedCheck['decided'][number] & { inspectionId: string })[]
+  for (const { inspectionId, ...part } of rows) found.set(inspectionId, [...(found.get(inspectionId) ?? []), part])
   return found
 }
 

@@ -126,7 +126,7 @@ describe('a gate on a step', () => {
   })
 
   it('of its end holds what was made and stops the next step; what is scrapped by the decision is missing from then on', async () => {
-    const point = await pointAt(steps.forge.id, 'end', { frequency: { kind: 'everyArrival' } })
+    const point = await pointAt(steps.forge.id, 'end', { frequency: { kind: 'everyArrival' }, advice: 'Draw the tool back.' })
     let order = await confirm(await act(await released(), 'startStep'), 100)
     expect(standing(order)).toEqual({ 'LINE onHold': 100 })
     expect(await refusal(act(order, 'startStep'))).toMatchObject({ code: 'gate_closed' })
@@ -146,6 +146,12 @@ describe('a gate on a step', () => {
     })
     order = await reload(order)
     expect(order.next).toMatchObject({ act: 'start', quantity: 40, gates: [] })
+    // Whoever stands at the step sees what was decided, and what the control point advises.
+    const decided = [
+      { disposition: 'concession', quantity: 40 },
+      { disposition: 'scrap', quantity: 60 },
+    ]
+    expect(order.steps[0]?.checks[0]).toMatchObject({ state: 'decided', verdict: 'notAcceptable', advice: 'Draw the tool back.', decided })
     const [row] = (await manager.call(run.listOrders, { query: { q: order.code } })).rows
     expect(row).toMatchObject({ failedChecks: 1, openChecks: 0, stepName: 'PROVE' })
     await retire(point)

@@ -61,7 +61,15 @@
         <ReasoningLine :verdict="inspection.finding.lines[i]?.verdict ?? 'notJudged'" :reasoning="lineWords(i)" class="grow" />
         <ToleranceStrip v-if="hasValues(line)" :limits="{ ...line, ...line.details }" :readings="readingsOf(line.id)" :width="220" :height="18" />
         <span class="soft small limits">{{ acceptsOf(line) }}</span>
+        <p v-if="line.details.adviceOnFailure && inspection.finding.lines[i]?.verdict === 'notAcceptable'" class="advice" data-test="line-advice">
+          {{ line.details.adviceOnFailure }}
+        </p>
       </div>
+      <details v-if="inspection.readings.length > 0 || documentIds.length > 0">
+        <summary class="small">Readings{{ documentIds.length > 0 ? ' and documents' : '' }}</summary>
+        <ReadingsTable :inspection="inspection" />
+        <DocumentShelf v-if="documentIds.length > 0" :key="inspection.id" :ids="documentIds" />
+      </details>
       <p v-if="inspection.state === 'finished' && inspection.subjectKind === 'load' && leftToDecide.length > 0" data-test="load-lots">
         A load is decided lot by lot; still to decide:
         <template v-for="(lot, i) in leftToDecide" :key="lot.id"
@@ -107,10 +115,12 @@ import { useThing } from '../frame/queries'
 import DataList from '../pieces/DataList.vue'
 import type { ListColumn } from '../pieces/listColumn'
 import EmptyState from '../pieces/EmptyState.vue'
+import DocumentShelf from '../pieces/DocumentShelf.vue'
 import { since } from '../pieces/format'
 import { loadHolds } from '../pieces/loadHolds'
 import OriginLine from '../pieces/OriginLine.vue'
 import QuantityBar from '../pieces/QuantityBar.vue'
+import ReadingsTable from '../pieces/ReadingsTable.vue'
 import ReasoningLine from '../pieces/ReasoningLine.vue'
 import SheetSplit from '../pieces/SheetSplit.vue'
 import ToleranceStrip from '../pieces/ToleranceStrip.vue'
@@ -141,6 +151,8 @@ const {
 } = useThing(record.getInspection, () =>
   id.value === null ? null : { params: { id: id.value }, query: ofLot.value === null ? {} : { lotId: ofLot.value } },
 )
+/** Drawings and the like of what was looked at, each once. */
+const documentIds = computed(() => [...new Set((inspection.value?.lines ?? []).flatMap(({ details }) => details.documentIds))])
 /** Lots of the load that wait for a decision beside this one. */
 const leftToDecide = computed(() => (inspection.value?.toDecide ?? []).filter((lot) => lot.id !== inspection.value?.lotId))
 /** A load that has brought nothing yet, or that leaves: there is nothing to decide on. */
@@ -199,18 +211,28 @@ async function decided(): Promise<void> {
 }
 .line {
   display: flex;
-  gap: 14px;
+  flex-wrap: wrap;
+  gap: 2px 14px;
   align-items: center;
   border-bottom: 1px solid var(--rule);
   padding-bottom: 7px;
 }
+.line > .grow {
+  flex-basis: 0;
+  min-width: 220px;
+}
 .limits {
   width: 170px;
 }
+.line > .advice {
+  flex-basis: 100%;
+  padding-left: 24px;
+}
+summary {
+  cursor: pointer;
+  color: var(--indigo);
+}
 @media (max-width: 700px) {
-  .line {
-    flex-wrap: wrap;
-  }
   .line > .grow {
     flex-basis: 100%;
   }

@@ -16,11 +16,11 @@
     <table v-else class="plain deciding">
       <thead>
         <tr>
-          <th style="width: 84px">container</th>
-          <th style="width: 124px" class="right">quantity</th>
-          <th style="width: 214px">do</th>
+          <th style="width: 118px">container</th>
+          <th style="width: 104px" class="right">quantity</th>
+          <th style="width: 190px">do</th>
           <th>reason</th>
-          <th style="width: 92px"><span class="sr-only">change the rows</span></th>
+          <th style="width: 76px"><span class="sr-only">change the rows</span></th>
         </tr>
       </thead>
       <tbody>
@@ -176,7 +176,7 @@ function split(i: number): void {
 
 <style scoped>
 .label {
-  white-space: nowrap;
+  overflow-wrap: anywhere;
 }
 p {
   margin: 0;

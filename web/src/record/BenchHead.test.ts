@@ -21,6 +21,9 @@ describe('the head of a line at the bench', () => {
   it('says which piece of how many, how it is measured, and how its sample came about', () => {
     const words = show().text().replaceAll(/\s+/g, ' ')
     for (const told of ['Gate gap', 'piece 3 of 20', 'Caliper', 'AQL 1 % → 13 pieces, Ac 0']) expect(words).toContain(told)
+    // Also beside an instruction, which may say nothing of the gauge.
+    const told = show({ line: line({ instruction: 'Hold it flat', details: { ...noDetails, gaugeKind: 'Height gauge' } }) })
+    expect(told.find('[data-test=how]').text()).toBe('Caliper · Height gauge')
   })
 
   it('says in which stage of a staged plan a piece is, and that a summary is one for all', () => {

@@ -4,7 +4,7 @@
       {{ line.name }} <span class="soft">· {{ placeWords }}</span>
     </h1>
     <RichText v-if="line.instruction" :text="line.instruction" class="soft told" />
-    <p v-else class="soft">{{ line.method }}</p>
+    <p v-if="howWords" class="soft" :class="{ small: line.instruction }" data-test="how">{{ howWords }}</p>
     <p v-if="line.samplingReasoning" class="soft small" data-test="sampling">{{ line.samplingReasoning }}</p>
     <p v-if="line.alsoFor.length > 0" class="small" data-test="also-for">
       Asked once, also for {{ line.alsoFor.map(({ planName, sampleSize }) => `${planName} (n ${sampleSize})`).join(', ') }}.
@@ -44,6 +44,8 @@ const answered = computed(() => {
   const pieces = Array.from({ length: line.sampleSize }, (_, i) => i + 1)
   return pieces.findLast((of) => cells.get(cellKey(line.id, of))?.value != null) ?? 0
 })
+/** How, and with what kind of gauge: beside the instruction, which says more of both or nothing. */
+const howWords = computed(() => [line.method, line.details.gaugeKind].filter(Boolean).join(' · '))
 /** `piece 3 of 20`, `stage 2, piece 9 of 16`, `one summary of 50 pieces`. */
 const placeWords = computed(() => {
   if (line.details.recording === 'summary') return `one summary of ${line.sampleSize} pieces`

@@ -8,10 +8,13 @@
           <span class="soft small"> {{ whenWords(check) }}</span>
         </td>
         <td class="small">
-          <b v-if="check.isGate" class="hold">gate</b> {{ saidOf(check) }}{{ check.responsible ? ` · ${check.responsible}` : '' }}
+          <b v-if="check.isGate" class="hold">gate</b> {{ saidOf(check)
+          }}<span v-if="check.decided.length > 0" data-test="decided">: {{ decidedWords(check) }}</span
+          >{{ check.responsible ? ` · ${check.responsible}` : '' }}
           <span v-if="check.dueAt && !isSettled(check.state)" :class="isLate(check, now) ? 'nonconforming' : 'soft'">
             · due {{ momentOf(check.dueAt) }}{{ isLate(check, now) ? ', late' : '' }}</span
           >
+          <div v-if="check.advice && check.verdict === 'notAcceptable'" class="hold" data-test="advice">{{ check.advice }}</div>
         </td>
       </tr>
     </tbody>
@@ -19,9 +22,9 @@
 </template>
 
 <script setup lang="ts">
-import { intervalOf, isSettled, momentWords, type Mark } from '@nemawashi/core'
+import { dispositionWords, intervalOf, isSettled, momentWords, type Mark } from '@nemawashi/core'
 import type { OpenedCheck } from '@nemawashi/contract'
-import { count, momentOf, stateWords, verdictMark } from '../pieces/format'
+import { count, momentOf, stateWords, verdictMark, whole } from '../pieces/format'
 import MarkSign from '../pieces/MarkSign.vue'
 import { isLate, wayTo } from './checkWay'
 
@@ -35,6 +38,8 @@ function whenWords({ moment, after }: OpenedCheck): string {
 }
 /** There is no decision on a dispatch as one: what is not acceptable keeps it back. */
 const saidOf = ({ state, lotCode }: OpenedCheck) => (lotCode === null && state === 'finished' ? 'not acceptable, keeps it back' : stateWords[state])
+const decidedWords = ({ decided }: OpenedCheck) =>
+  decided.map(({ disposition, quantity }) => `${whole(quantity)} ${dispositionWords[disposition]}`).join(', ')
 const markOf = ({ verdict }: OpenedCheck): Mark => verdictMark(verdict)
 </script>
 

@@ -73,12 +73,22 @@ import DeliveryPapers from './DeliveryPapers.vue'
 import PutAway from './PutAway.vue'
 import SpotQuestions from './SpotQuestions.vue'
 import TodaysRules from './TodaysRules.vue'
+import { waitingMs } from './waitingMs'
 
 /** A delivery: where its pieces stand, where they are to be taken, what is inspected and how much, and put-away. */
 const { id, mayPutAway } = defineProps<{ id: string; mayPutAway: boolean }>()
 const emit = defineEmits<{ changed: [] }>()
 const { run } = endpoints
-const { data: delivery, failure, reload, put } = useThing(run.getDelivery, () => ({ params: { id } }))
+const {
+  data: delivery,
+  failure,
+  reload,
+  put,
+} = useThing(
+  run.getDelivery,
+  () => ({ params: { id } }),
+  (of) => (of?.isFree === false ? waitingMs : null),
+)
 const inspections = computed(() =>
   delivery.value ? [...delivery.value.load.inspections, ...delivery.value.lots.flatMap((lot) => lot.inspections)] : [],
 )

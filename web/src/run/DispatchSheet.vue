@@ -153,6 +153,7 @@ import AskedToday from './AskedToday.vue'
 import CheckTable from './CheckTable.vue'
 import PickPlanned from './PickPlanned.vue'
 import PutAway from './PutAway.vue'
+import { waitingMs } from './waitingMs'
 
 /** A dispatch: what leaves, what it waits for, and what came back of it. */
 const { id } = defineProps<{ id: string }>()
@@ -161,7 +162,16 @@ const { run } = endpoints
 const session = useSession()
 const mayAct = session.may(run.sendDispatch)
 const mayPutAway = session.may(run.putAway)
-const { data: dispatch, failure, put, reload } = useThing(run.getDispatch, () => ({ params: { id } }))
+const {
+  data: dispatch,
+  failure,
+  put,
+  reload,
+} = useThing(
+  run.getDispatch,
+  () => ({ params: { id } }),
+  (of) => ((of?.gates.length ?? 0) > 0 ? waitingMs : null),
+)
 useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'Dispatches', to: '/run/dispatches' }, { words: dispatch.value?.code ?? '…' }])
 /** What was found already keeps it back: waiting would not help. */
 const hasFailed = computed(() => (dispatch.value?.checks ?? []).some(({ state, verdict }) => state === 'finished' && verdict === 'notAcceptable'))

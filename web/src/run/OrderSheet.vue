@@ -109,14 +109,13 @@ import { readSerials } from './readSerials'
 import SpotQuestions from './SpotQuestions.vue'
 import StepRun from './StepRun.vue'
 import StepStory from './StepStory.vue'
+import { waitingMs } from './waitingMs'
 
 /** The machine side: the next step, whether a check is due, whether it can go on, and what to press. */
 const { id } = defineProps<{ id: string }>()
 const emit = defineEmits<{ changed: [] }>()
 const { run } = endpoints
 const mayAct = useSession().may(run.startStep)
-/** While a step runs a check may come up by the clock, though nobody tells anything at this page. */
-const clockMs = 10_000
 const isRunning = (of: ProductionOrder | undefined) => of?.steps.some(({ state }) => state === 'running') ?? false
 const {
   data: order,
@@ -126,7 +125,7 @@ const {
 } = useThing(
   run.getOrder,
   () => ({ params: { id } }),
-  (of) => (isRunning(of) ? clockMs : null),
+  (of) => (isRunning(of) || (of?.next?.gates.length ?? 0) > 0 ? waitingMs : null),
 )
 useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'Production orders', to: '/run/orders' }, { words: order.value?.code ?? '…' }])
 

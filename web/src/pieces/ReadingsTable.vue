@@ -1,0 +1,50 @@
+<template>
+  <table class="plain small" data-test="readings">
+    <tbody>
+      <tr v-for="line in inspection.lines" :key="line.id">
+        <th scope="row">{{ line.name }}</th>
+        <td v-if="hasStrips">
+          <ToleranceStrip
+            v-if="hasValues(line)"
+            :limits="{ ...line, ...line.details }"
+            :readings="of(line.id).map(({ value, mark }) => ({ value: value ?? '', mark }))"
+            :width="180"
+            :height="16"
+          />
+        </td>
+        <td class="values">
+          <span v-for="reading in of(line.id)" :key="reading.id" class="m" :title="`piece ${reading.piece}, ${reading.recordedByName}`"
+            ><MarkSign
+              v-if="line.kind === 'judged' || reading.mark === 'nonconforming' || reading.mark === 'marginal'"
+              :mark="reading.mark"
+              :size="12"
+              :class="reading.mark"
+            /><a v-if="documentIn(reading.value ?? '')" :href="`/api/documents/${documentIn(reading.value ?? '')?.id}/content`" target="_blank">{{
+              answerWords(reading.value ?? '')
+            }}</a
+            ><template v-else>{{ line.kind === 'judged' ? '' : answerWords(reading.value ?? '') }}</template
+            >{{ reading.corrections > 0 ? '*' : '' }}
+          </span>
+          <span v-if="of(line.id).length === 0" class="soft">nothing recorded</span>
+        </td>
+      </tr>
+    </tbody>
+  </table>
+</template>
+
+<script setup lang="ts">
+import { hasValues, type Inspection } from '@nemawashi/contract'
+import { answerWords, documentIn } from '@nemawashi/core'
+import MarkSign from './MarkSign.vue'
+import ToleranceStrip from './ToleranceStrip.vue'
+
+/** Every answer of an inspection, line by line, documents as links. A star marks a corrected answer. */
+const { inspection, hasStrips = false } = defineProps<{ inspection: Inspection; hasStrips?: boolean }>()
+const of = (lineId: string) => inspection.readings.filter((reading) => reading.lineId === lineId && reading.value !== null)
+</script>
+
+<style scoped>
+.values {
+  max-width: 420px;
+}
+</style>
