@@ -5,7 +5,7 @@ import { createServer, type AddressInfo, type Socket } from 'node:net'
 import { join } from 'node:path'
 import { pathToFileURL } from 'node:url'
 import { endpoints } from '@nemawashi/contract'
-import type { ApiClient} from '@nemawashi/contract/client';
+import type { ApiClient } from '@nemawashi/contract/client'
 import { ApiError } from '@nemawashi/contract/client'
 import { password } from '@nemawashi/demo'
 import { healthOf, signedIn, type Outcome } from './faults'

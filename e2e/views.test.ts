@@ -56,12 +56,12 @@ async function objections(hand: Hand): Promise<string[]> {
 }
 
 describe.each(mainViews.map((view) => [view.name, view] as const))('the view %s', (_name, view) => {
-  it('has nothing that axe objects to, says no error, and fits a width of 1024', async () => {
+  it('has nothing that axe objects to, says no error, and fits a width of 1024, and a phone', async () => {
     const hand = await show(view)
     expect(await objections(hand)).toEqual([])
     expect(hand.problems).toEqual([])
-    for (const width of view.isForTablet ? [1024, 800] : [1024]) {
-      await hand.page.setViewport({ width, height: width === 800 ? 1280 : 768 })
+    for (const [width, height] of [[1024, 768], ...(view.isForTablet ? [[800, 1280]] : []), [390, 844]] as [number, number][]) {
+      await hand.page.setViewport({ width, height })
       await new Promise((resolve) => setTimeout(resolve, 150))
       const over = await hand.page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth)
       expect([width, over <= 0]).toEqual([width, true])

@@ -31,6 +31,8 @@ onMounted(() => nav.value?.querySelector('.on')?.scrollIntoView?.({ block: 'near
 
 <style scoped>
 .kinds {
+  /* What stands in it for a voice alone is cut off with the rest, and widens no page. */
+  position: relative;
   flex: none;
   display: flex;
   flex-wrap: wrap;

@@ -289,5 +289,10 @@ useKeys([
   .centre {
     padding: 14px;
   }
+  /* However many pieces there are, what it says so far and the end of it are a thumb away. */
+  .centre :deep(.grid) {
+    max-height: 38vh;
+    overflow: auto;
+  }
 }
 </style>
