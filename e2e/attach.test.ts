@@ -179,7 +179,7 @@ describe('a step that runs', () => {
     // What happened is played under the rules of today.
     await press(hand, '[data-test=asked-today]')
     await hand.page.waitForSelector('[data-test=rehearsed]')
-    expect(await hand.textOf('[data-test=rehearsed]')).toMatch(/every 20 pieces while it runs[\s\S]*○ opens/)
+    expect(await hand.textOf('[data-test=rehearsed]')).toMatch(/every 20 pieces while it runs[\s\S]*○ opens[\s\S]*comes up 3 times in 60/)
     expect(await hand.valueOf('[data-test=rehearsal] [data-field=quantity] input')).toBe('60')
   })
 })

@@ -39,6 +39,8 @@ export const Considered = z.strictObject({
   /** Null where it does not reach so far that its frequency was asked. */
   due: Due.nullable(),
   opens: z.boolean(),
+  /** How often it comes up in a lot, each time to be asked by its frequency; null where that rests on how long the step takes. */
+  times: z.int().nullable(),
   subject: z.enum(pointSubjects),
   isGate: z.boolean(),
   holds: z.enum(holdExtents),

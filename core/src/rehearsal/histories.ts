@@ -13,6 +13,12 @@ interface LineState {
 export class Histories {
   readonly #arrivals = new Map<string, GoingHistory>()
   readonly #severities = new Map<string, LineState>()
+  #chance = 0
+
+  /** Variance of how many were due of those that were drawn so far: Σ p (1 − p), as each is drawn by itself. */
+  get chance(): number {
+    return this.#chance
+  }
 
   #keyOf({ planId, operationId }: RuledPoint, { partId, supplierId, customerId }: PastOccasion, subject: PointSubject): string {
     return [planId, operationId, subject === 'load' ? '' : partId, supplierId ?? customerId ?? ''].join(' ')
@@ -27,7 +33,9 @@ export class Histories {
 
   /** Whether a point looks at it, by what came before. */
   isDue({ point, occasion, subject }: Here): boolean {
-    return isDue(point.frequency, occasion, this.#before({ point, occasion, subject })).isDue
+    const { isDue: isNow, because } = isDue(point.frequency, occasion, this.#before({ point, occasion, subject }))
+    if (because.kind === 'drawn') this.#chance += (because.percent / 100) * (1 - because.percent / 100)
+    return isNow
   }
 
   /** What a point did with it is history for the next. */

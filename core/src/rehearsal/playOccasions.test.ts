@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import type { PastOccasion, RuledLine, RuledPoint, Rules } from './pastOccasion'
 import { playOccasions } from './playOccasions'
-import { LoadTally, totalLoad } from './weeklyLoad'
+import { restsOnFindings } from './restsOnFindings'
+import { LoadTally, loadRange, totalLoad } from './weeklyLoad'
 
 const line = (characteristicId: string, change: Partial<RuledLine> = {}): RuledLine => ({
   characteristicId,
@@ -240,5 +241,50 @@ describe('a load by week', () => {
     ])
     expect([...tally.problems.values()]).toEqual([2])
     expect([...tally.byPoint.keys()]).toEqual(['p', 'q'])
+  })
+})
+
+describe('where chance decides', () => {
+  it('a range says how many it may be another time: as many years as it says lie in it', () => {
+    const drawn = rules([point('drawn', { frequency: { kind: 'randomShare', percent: 20 } })])
+    const years = times(400, () => {
+      const tally = new LoadTally('2026-01-01', '2026-12-31')
+      for (const played of playOccasions(
+        drawn,
+        times(100, () => occasion()),
+      ))
+        tally.add(played)
+      return { inspections: totalLoad(tally.weeks).inspections, chance: tally.chance }
+    })
+    expect(years[0]?.chance).toBeCloseTo(16)
+    // Binomial, n 100 and p 0.2: between 12 and 28 with 0.9674 (the masses summed exactly).
+    const [least, most] = loadRange(20, 16) ?? [0, 0]
+    expect([least, most]).toEqual([12, 28])
+    const inside = years.filter(({ inspections }) => inspections >= least && inspections <= most).length
+    expect(inside).toBeGreaterThan(374)
+    expect(inside).toBeLessThan(399)
+  })
+
+  it('there is none where nothing is drawn, or all of it', () => {
+    for (const frequency of [
+      { kind: 'oneIn', k: 3 },
+      { kind: 'randomShare', percent: 100 },
+    ] as const) {
+      const played = [...playOccasions(rules([point('p', { frequency })]), [occasion(), occasion()])]
+      expect(
+        loadRange(
+          2,
+          played.reduce((sum, { chance }) => sum + chance, 0),
+        ),
+      ).toBeNull()
+    }
+  })
+
+  it('it is known whether findings bear on it: a frequency that is earned, or a severity that switches', () => {
+    expect(restsOnFindings(rules([point('p')]))).toBe(false)
+    expect(restsOnFindings(rules([point('p', { frequency: { kind: 'everyArrival', fullAfterFailure: 3 } })]))).toBe(true)
+    expect(restsOnFindings(rules([point('p', { frequency: { kind: 'earnedSkipping', clearance: 5, k: 3 } })]))).toBe(true)
+    const switching = line('length', { sampling: { kind: 'attributesScheme', level: 'II', aqlPercent: 1, switching: {} } as never })
+    expect(restsOnFindings(rules([point('p')], { plan: [switching] }))).toBe(true)
   })
 })

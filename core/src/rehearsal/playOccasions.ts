@@ -20,6 +20,8 @@ export interface PlayedInspection {
 export interface PlayedOccasion {
   readonly occasion: PastOccasion
   readonly inspections: readonly PlayedInspection[]
+  /** Variance of how many inspections open here, where chance decides on some of them. */
+  readonly chance: number
 }
 
 const placeKey = (operationId: string, moment: Moment, subject: PointSubject) => `${operationId} ${moment} ${subject}`
@@ -154,6 +156,7 @@ export function* playOccasions(rules: Rules, occasions: readonly PastOccasion[])
   const at = indexed(rules.points)
   const histories = new Histories()
   const linesOf = linesAsked(rules)
+  let chance = 0
   for (const group of together(occasions)) {
     const load = opened(dueOfLoad(group, at, histories), linesOf, histories)
     for (const [i, occasion] of group.entries()) {
@@ -167,7 +170,9 @@ export function* playOccasions(rules: Rules, occasions: readonly PastOccasion[])
         return due.length === 0 ? [] : opened(due, linesOf, histories)
       })
       inspections.push(...openedApart(occasion, at, linesOf, histories))
-      yield { occasion, inspections: i === 0 ? [...load, ...inspections] : inspections }
+      const before = chance
+      chance = histories.chance
+      yield { occasion, inspections: i === 0 ? [...load, ...inspections] : inspections, chance: chance - before }
     }
   }
 }

@@ -26,6 +26,16 @@ function mondays(fromDay: string, untilDay: string): string[] {
 
 const nothing = { occasions: 0, inFact: 0, inspections: 0, pieces: 0, minutes: 0, untimed: 0 }
 
+/**
+ * How many inspections another time like it may bring where chance decides on some of them, 19 times of 20: the normal approximation of a sum of
+ * draws. Shape: number played, variance ≥ 0 → least and most; null where nothing is drawn.
+ */
+export function loadRange(inspections: number, chance: number): readonly [least: number, most: number] | null {
+  if (chance <= 0) return null
+  const away = 1.959964 * Math.sqrt(chance)
+  return [Math.max(0, Math.floor(inspections - away)), Math.ceil(inspections + away)]
+}
+
 /** All weeks together. */
 export function totalLoad(weeks: readonly WeeklyLoad[]): Omit<WeeklyLoad, 'from'> {
   const sum = (of: keyof typeof nothing) => weeks.reduce((total, week) => total + week[of], 0)
@@ -45,14 +55,16 @@ export class LoadTally {
   readonly #byPoint = new Map<string, Workload>()
   readonly #problems = new Map<string, number>()
   readonly #fromDay: string
+  #chance = 0
 
   constructor(fromDay: string, untilDay: string) {
     this.#fromDay = fromDay
     for (const from of mondays(fromDay, untilDay)) this.#weeks.set(from, { from, ...nothing })
   }
 
-  add({ occasion, inspections }: PlayedOccasion): void {
+  add({ occasion, inspections, chance }: PlayedOccasion): void {
     if (occasion.day < this.#fromDay) return
+    this.#chance += chance
     const from = mondayOf(occasion.day)
     const week = this.#weeks.get(from) ?? { from, ...nothing }
     this.#weeks.set(from, {
@@ -80,6 +92,10 @@ export class LoadTally {
   }
   get byPoint(): ReadonlyMap<string, Workload> {
     return this.#byPoint
+  }
+  /** Variance of the number of inspections, where chance decides on some of them. */
+  get chance(): number {
+    return this.#chance
   }
   /** Why samples could not be worked out, and how often. */
   get problems(): ReadonlyMap<string, number> {

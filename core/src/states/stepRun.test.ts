@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { intervalPassed, isPaused, runningMinutes, type ReportAt } from './stepRun'
+import { intervalPassed, intervalsIn, isPaused, runningMinutes, type ReportAt } from './stepRun'
 
 const minute = 60_000
 const at = (kind: ReportAt['kind'], minutes: number): ReportAt => ({ kind, atMs: minutes * minute })
@@ -23,6 +23,7 @@ describe('a step that runs', () => {
   })
 
   it('brings an interval up once, for all that was made since the last time', () => {
+    expect([intervalsIn(49, 50), intervalsIn(120, 50), intervalsIn(500, 50)]).toEqual([0, 2, 10])
     expect(intervalPassed(0, 49, 50)).toBeNull()
     expect(intervalPassed(0, 50, 50)).toEqual({ at: 50, since: 50 })
     expect(intervalPassed(50, 99, 50)).toBeNull()

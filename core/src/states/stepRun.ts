@@ -27,6 +27,11 @@ export function runningMinutes(startedMs: number, reports: readonly ReportAt[], 
   return Math.max(0, run + (since === null ? 0 : nowMs - since)) / 60_000
 }
 
+/** How often an interval comes up over all, where each is told as it passes: every 50 of 120 twice. Shape: count, interval > 0 → times. */
+export function intervalsIn(count: number, every: number): number {
+  return Math.floor(count / every)
+}
+
 /**
  * What an interval brings up between two counts: how much there is to look at since the last time it came up, or null where it has not come
  * up. `every` 50 between 40 and 120 comes up once, at 100, for 100: what it passed over is looked at with it.

@@ -2,6 +2,7 @@ import {
   askOnce,
   type Ask,
   checkLotSize,
+  intervalsIn,
   looksAt,
   ownLimits,
   questionOf,
@@ -89,12 +90,14 @@ export async function linesAskedBy(
   )
 }
 
-async function shown(reader: Reader, operation: Operation, coming: Coming, considered: ConsideredPoint) {
+/** @param whole pieces of the lot, of which a control point may be asked about some at a time */
+async function shown(reader: Reader, operation: Operation, coming: Coming, considered: ConsideredPoint, whole: number) {
   const { point, level, givesWayTo, misses, due } = considered
   const plan = await reader.findOneBy(PlanEntity, { id: point.planId })
   const place = point.holdPlaceId === null ? null : await reader.findOneBy(PlaceEntity, { id: point.holdPlaceId })
   const follow = point.followPlanId === null ? null : await reader.findOneBy(PlanEntity, { id: point.followPlanId })
-  const opens = due?.isDue ?? false
+  const times = timesIn(point, whole)
+  const opens = (due?.isDue ?? false) && times !== 0
   return {
     pointId: point.id,
     code: point.code,
@@ -106,6 +109,7 @@ async function shown(reader: Reader, operation: Operation, coming: Coming, consi
     misses: [...misses],
     due,
     opens,
+    times,
     subject: point.subject,
     isGate: point.isGate,
     holds: point.holds,
@@ -128,6 +132,12 @@ async function shown(reader: Reader, operation: Operation, coming: Coming, consi
 function quantityAt({ moment, every }: ConsideredPoint['point'], quantity: number): number {
   if (moment === 'lastPiece') return 1
   return moment === 'everyPieces' && every !== null ? Math.min(every, quantity) : quantity
+}
+
+/** How often a control point comes up in a lot of so many; null where that rests on how long the step takes. */
+function timesIn({ moment, every }: ConsideredPoint['point'], quantity: number): number | null {
+  if (every === null) return 1
+  return moment === 'everyPieces' ? intervalsIn(quantity, every) : null
 }
 
 /**
@@ -169,7 +179,7 @@ export async function rehearse(reader: Reader, query: Query, now: Date): Promise
       const here = []
       for (const entry of entries) {
         const of = { ...coming, quantity: quantityAt(entry.point, quantity) }
-        here.push({ considered: entry, coming: of, told: await shown(reader, operation, of, entry) })
+        here.push({ considered: entry, coming: of, told: await shown(reader, operation, of, entry, quantity) })
       }
       const due = here.filter(({ told }) => told.opens).map((entry) => ({ ...entry, planName: entry.told.planName }))
       for (const [i, lines] of (await linesAskedBy(reader, due, played)).entries()) due[i]?.told.lines.push(...lines)

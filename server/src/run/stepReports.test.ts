@@ -53,6 +53,23 @@ const checks = (order: ProductionOrder, step = 0) =>
   (order.steps[step]?.checks ?? []).map(({ moment, after }) => `${moment}${after === null ? '' : ` ${after.pieces}`}`)
 const standing = ({ balances }: ProductionOrder) => Object.fromEntries(balances.map((row) => [`${row.placeName} ${row.standing}`, row.quantity]))
 
+describe('an interval that is rehearsed', () => {
+  it('comes up as often as it will where pieces are told as they are made, and not at all in a lot that is smaller', async () => {
+    await under([{ moment: 'everyPieces', every: 50 }], async () => {
+      const rehearsed = async (quantity: number) => {
+        const query = { operationId: steps.mill.id, partId: part.id, quantity, lots: 1 }
+        const { lots } = await goods.engineer.call(attach.rehearse, { query })
+        return lots[0]?.considered.map(({ opens, times }) => ({ opens, times }))
+      }
+      expect(await rehearsed(200)).toEqual([{ opens: true, times: 4 }])
+      expect(await rehearsed(49)).toEqual([{ opens: false, times: 0 }])
+      let order = await running(200)
+      for (let i = 0; i < 4; i++) order = await tell(order, pieces(i < 3 ? 50 : 49))
+      expect(checks(await confirm(order, 1))).toEqual(['everyPieces 50', 'everyPieces 100', 'everyPieces 150', 'everyPieces 200'])
+    })
+  })
+})
+
 describe('a running step', () => {
   it('takes pieces as they are made: they come to be at the first step, and what is lost leaves at once', async () => {
     let order = await tell(await running(), pieces(40, 2, 1))

@@ -10,6 +10,13 @@
         </button>
       </div>
       <LoadChart v-if="hasAny" :before="first.weeks" :after="played[1]?.weeks ?? null" :measure="measure" :caption="`${measure} by week`" />
+      <p v-if="range" class="soft small" data-test="by-chance">
+        Some of it is drawn by chance: another time like it brings between {{ whole(range[0]) }} and {{ whole(range[1]) }} inspections, 19 times of
+        20.
+      </p>
+      <p v-if="last?.restsOnFindings" class="soft small" data-test="on-findings">
+        It rests on what was found: what was not accepted then is not accepted here where it is looked at; all else is taken to have been accepted.
+      </p>
       <p v-if="untimed > 0" class="soft small">
         {{ count(untimed, 'inspection') }} without minutes: nobody has said in the library how long a piece takes.
       </p>
@@ -20,9 +27,9 @@
 </template>
 
 <script setup lang="ts">
-import { totalLoad } from '@nemawashi/core'
+import { loadRange, totalLoad } from '@nemawashi/core'
 import { computed, defineAsyncComponent, ref } from 'vue'
-import { count } from '../pieces/format'
+import { count, whole } from '../pieces/format'
 import type { PlayedRules } from '../workers/rehearsal.worker'
 import { measures, type Measure } from './pastLoad'
 
@@ -38,6 +45,7 @@ const measure = ref<Measure>('inspections')
 const first = computed(() => played[0] ?? null)
 const last = computed(() => played.at(-1) ?? null)
 const hasAny = computed(() => played.some(({ weeks }) => weeks.some(({ occasions }) => occasions > 0)))
+const range = computed(() => (last.value ? loadRange(totalLoad(last.value.weeks).inspections, last.value.chance) : null))
 const untimed = computed(() => totalLoad(last.value?.weeks ?? []).untimed)
 const problems = computed(() => last.value?.problems ?? [])
 </script>

@@ -40,6 +40,7 @@
             </td>
             <td :class="entry.opens ? 'conforming' : 'soft'">
               <b>{{ entry.opens ? '○ opens' : '– does not open' }}</b> <span class="soft">{{ whyOf(entry) }}</span>
+              <span v-if="timesOf(entry)" class="line" data-test="times">{{ timesOf(entry) }}</span>
             </td>
             <td class="small">
               <span v-for="line in entry.lines" :key="line.name" class="line"
@@ -129,6 +130,13 @@ onMounted(playAsked)
 function whyOf(entry: Considered): string {
   if (entry.due === null) return sayApplied(entry)
   return `${sayApplied(entry)}; ${sayDue(entry.due)}${entry.due.because.kind === 'drawn' ? ' (by chance, another time it may fall otherwise)' : ''}`
+}
+/** How often an interval comes up in a lot. */
+function timesOf({ due, every, times, moment }: Considered): string {
+  if (due === null || every === null) return ''
+  if (times === null) return `again each ${every} minutes while the step runs`
+  if (times === 0) return `comes up with the ${whole(every)}th piece, and the lot has fewer`
+  return `comes up ${times === 1 ? 'once' : `${whole(times)} times`} in ${whole(quantity.value)}, where pieces are reported as they are made${moment === 'everyPieces' && due.because.kind !== 'every' ? '; the frequency is asked each time' : ''}`
 }
 /** What follows from its finding, beside the hold of a gate. */
 function followsOf(entry: Considered): string {

@@ -1,4 +1,13 @@
-import { LoadTally, playOccasions, type PastOccasion, type RuledLine, type RuledPoint, type WeeklyLoad, type Workload } from '@nemawashi/core'
+import {
+  LoadTally,
+  playOccasions,
+  restsOnFindings,
+  type PastOccasion,
+  type RuledLine,
+  type RuledPoint,
+  type WeeklyLoad,
+  type Workload,
+} from '@nemawashi/core'
 import { inSlices, stop } from './slices'
 
 /** Occasions of the past, and the rules that they are played under, one set after another. */
@@ -15,6 +24,9 @@ export interface PlayedRules {
   readonly weeks: readonly WeeklyLoad[]
   readonly byPoint: readonly (readonly [string, Workload])[]
   readonly problems: readonly (readonly [string, number])[]
+  /** Variance of the number of inspections, and whether what was found then bears on it. */
+  readonly chance: number
+  readonly restsOnFindings: boolean
 }
 
 async function playAll(id: number, { from, until, occasions, plans, rules }: RehearsalTask): Promise<void> {
@@ -25,7 +37,13 @@ async function playAll(id: number, { from, until, occasions, plans, rules }: Reh
   }
   const isDone = await inSlices(id, { of: rules.length * occasions.length, words: 'occasions' }, all(), ([i, played]) => tallies[i]?.add(played))
   if (!isDone) return
-  const value = tallies.map(({ weeks, byPoint, problems }): PlayedRules => ({ weeks, byPoint: [...byPoint], problems: [...problems] }))
+  const value = tallies.map(({ weeks, byPoint, problems, chance }, i): PlayedRules => ({
+    weeks,
+    byPoint: [...byPoint],
+    problems: [...problems],
+    chance,
+    restsOnFindings: restsOnFindings({ points: rules[i] ?? [], plans: byId }),
+  }))
   postMessage({ id, outcome: { value } })
 }
 
