@@ -34,6 +34,8 @@ function tabStopsTo(selector: string, far: number): number | null {
 export class Hand {
   readonly problems: string[] = []
   askedOnLeaving = 0
+  /** Keys that somebody with a mouse would press, too, and ways with Tab or arrows in whose place they would click. */
+  readonly effort = { keys: 0, clicks: 0 }
 
   private constructor(
     readonly page: Page,
@@ -67,6 +69,16 @@ export class Hand {
   /** Presses Tab, or Shift and Tab where that is the shorter way, until the element has the focus; fails when it cannot be reached. */
   async reach(selector: string): Promise<void> {
     await this.page.waitForSelector(selector, { timeout: patienceMs })
+    const { keys } = this.effort
+    try {
+      await this.goTo(selector)
+    } finally {
+      if (this.effort.keys > keys) this.effort.clicks += 1
+      this.effort.keys = keys
+    }
+  }
+
+  private async goTo(selector: string): Promise<void> {
     // The way is gone without looking up after each key, cut short at first; after guesses that were wrong, one by one.
     for (let i = 0; i < mostTabs; i++) {
       const away = await this.page.evaluate(tabStopsTo, selector, i === 0 ? farStops : Infinity)
@@ -88,10 +100,12 @@ export class Hand {
   }
 
   async press(...keys: KeyInput[]): Promise<void> {
+    this.effort.keys += keys.length
     for (const key of keys) await this.page.keyboard.press(key)
   }
 
   async chord(modifier: KeyInput, key: KeyInput): Promise<void> {
+    this.effort.keys += 1
     await this.page.keyboard.down(modifier)
     await this.page.keyboard.press(key)
     await this.page.keyboard.up(modifier)
@@ -99,6 +113,7 @@ export class Hand {
 
   /** A key that is held down repeats, as on any keyboard. */
   private async hold(key: KeyInput, times: number): Promise<void> {
+    this.effort.keys += times
     await Promise.all(Array.from({ length: times }, () => this.page.keyboard.down(key)))
     await this.page.keyboard.up(key)
   }
@@ -110,6 +125,7 @@ export class Hand {
   }
 
   async type(text: string): Promise<void> {
+    this.effort.keys += text.length
     await this.page.keyboard.type(text)
   }
 
@@ -170,10 +186,13 @@ export class Hand {
       const active = document.activeElement
       return active?.classList.contains('v-list-item') === true && (active.textContent ?? '').trim().toLowerCase().includes(wanted.toLowerCase())
     }
+    const { keys } = this.effort
     for (let i = 0; i < 60; i++) {
       await this.press('ArrowDown')
       if (await this.page.evaluate(chosen, words)) {
         await this.press('Enter')
+        this.effort.keys = keys
+        this.effort.clicks += 1
         await this.page.waitForFunction(() => !document.querySelector('.v-overlay--active .v-list'), { timeout: patienceMs })
         return
       }

@@ -40,6 +40,7 @@ async function be(role: Role): Promise<Hand> {
   const person = await Hand.at(chromium.browser, installation.base)
   hands.push(person)
   await person.signIn(role, password)
+  Object.assign(person.effort, { keys: 0, clicks: 0 })
   people[role] = person
   return person
 }
@@ -338,6 +339,14 @@ describe('the slice, from a first administrator to the report', () => {
     expect(files.pdf[1]).toMatch(/^%PDF-/)
     expect(files.csv[1]).toContain('C-GAP,1,Gate gap,1,0.34,mm,0.25,0.35,conforming')
     expect(JSON.parse(files.json[1] ?? '')).toMatchObject({ inspection: { code: 'I-000001', lotSize: 240 } })
+    // What a newcomer with a mouse would press and click from the empty plant to here.
+    const effort = hands.reduce((all, { effort: { keys, clicks } }) => ({ keys: all.keys + keys, clicks: all.clicks + clicks }), {
+      keys: 0,
+      clicks: 0,
+    })
+    // With everything that is entered wrongly on purpose above; without those who only sign in.
+    expect(effort.keys).toBeLessThanOrEqual(700)
+    expect(effort.clicks).toBeLessThanOrEqual(130)
   })
 
   it('leaves no error behind in any browser, and a chain and ledger that verify', async () => {
