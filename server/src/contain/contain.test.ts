@@ -109,7 +109,13 @@ describe('an inspection that is no gate', () => {
       [30, 'onHold'],
     ])
     expect(await refusal(move(30))).toMatchObject({ code: 'gate_closed' })
+    // The plant's own list of reasons says how often each was given.
+    const kept = { code: 'R-TEST', name: 'said in a test', purpose: 'decision', isActive: true } as const
+    await goods.engineer.call(endpoints.define.reasons.create, { body: kept })
+    const used = async () => Number((await goods.engineer.call(endpoints.define.reasons.list, { query: { q: 'R-TEST' } })).rows[0]?.uses)
+    const before = await used()
     await decideAll(plant, failed, 'returnToSupplier')
+    expect(await used()).toBeGreaterThan(before)
     expect((await passport(lot.id)).events.map(({ kind }) => kind)).toContain('held')
     expect(await standingsOf(lot.id)).toEqual({ returned: 50 })
   })

@@ -27,6 +27,10 @@ const named: Record<string, Column> = {
 }
 
 /** Characteristics in use whose latest revision says so. */
+/** How often a reason was given: for an act that says why, for what became of pieces, for a line that was left out. */
+const reasonUses = `(SELECT COUNT(*) FROM audit a WHERE a.why = t.name) + (SELECT COUNT(*) FROM decision_part p WHERE p.reason = t.name)
+  + (SELECT COUNT(*) FROM inspection i, json_each(i.skips) j WHERE i.skips IS NOT NULL AND json_extract(j.value, '$.reason') = t.name)`
+
 function usesIn(condition: string): Column {
   return { sql: `(SELECT COUNT(*) FROM characteristic_revision r WHERE r.state <> 'retired' AND ${condition})`, kind: 'number' }
 }
@@ -45,7 +49,7 @@ export const masterColumns = {
   },
   faultCodes: { isActive, uses: usesIn(`EXISTS (SELECT 1 FROM json_each(r.details, '$.faultCodes') j WHERE j.value = t.code)`) },
   // Reasons are written into what they explain as words; the audit chain has each use.
-  reasons: { isActive, purpose: { sql: 't.purpose' }, uses: { sql: '(SELECT COUNT(*) FROM audit a WHERE a.why = t.name)', kind: 'number' } },
+  reasons: { isActive, purpose: { sql: 't.purpose' }, uses: { sql: reasonUses, kind: 'number' } },
   classes: { isActive, uses: usesIn('r.class = t.code') },
   countUnits: { isActive, uses: usesIn(`json_extract(r.details, '$.countUnit') = t.name`) },
   finerStandings: {

@@ -254,6 +254,11 @@ describe('a sampling rule at the bench', () => {
       { lineId: goods.part.id, reason: 'no such line' },
     ])
     expect(finished.skips).toEqual([{ lineId, reason: 'gauge being calibrated' }])
+    // The plant's own list of reasons says how often each was given: for a line here.
+    const reasons = { code: 'R-CAL', name: 'gauge being calibrated', purpose: 'skip', isActive: true } as const
+    const kept = await goods.engineer.call(define.reasons.create, { body: reasons })
+    const used = async () => (await goods.engineer.call(define.reasons.list, { query: { q: kept.code } })).rows[0]?.uses
+    expect(await used()).toBe(1)
     const headers = { cookie: (await plant.as('inspector')).cookies }
     const csv = await (await fetch(`${plant.base}/api/inspections/${bench.id}/report.csv`, { headers })).text()
     expect(csv.split('\r\n').filter((row) => row.endsWith('gauge being calibrated'))).toHaveLength(2)

@@ -15,6 +15,7 @@ import { Identity1797600000000 } from './Identity1797600000000'
 import { Picking1797500000000 } from './Picking1797500000000'
 import { Planning1797100000000 } from './Planning1797100000000'
 import { PlanReach1795612000000 } from './PlanReach1795612000000'
+import { ReasonUses1797900000000 } from './ReasonUses1797900000000'
 import { Recast1795900000000 } from './Recast1795900000000'
 import { Running1797200000000 } from './Running1797200000000'
 import { SampleWords1795614000000 } from './SampleWords1795614000000'
@@ -61,6 +62,7 @@ export const migrations = [
   Identity1797600000000,
   ByHand1797700000000,
   SealedToo1797800000000,
+  ReasonUses1797900000000,
 ]
 
 /** The same on a server, in the order in which they are run. */
@@ -78,4 +80,5 @@ export const serverMigrations = [
   IdentityThere1797600000000,
   ByHandThere1797700000000,
   SealedTooThere1797800000000,
+  ReasonUses1797900000000,
 ]
