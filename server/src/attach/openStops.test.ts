@@ -25,6 +25,12 @@ it('a stop is left open with a reason, another reason takes its place, and it is
   await leave(goods.assembly.id, null)
   await leave(goods.assembly.id, null)
   expect(await leftAt('ASM')).toBeNull()
+  // A control point of this part there answers it; what hangs there for all parts was there when it was left open.
+  await leave(goods.assembly.id, 'measured at receiving')
+  const plan = await goods.plan('PL-OPEN', [{ characteristicId: goods.judged.id }])
+  const point = await goods.point(plan.id, { operationId: goods.assembly.id, moment: 'start', partId: goods.part.id, holdPlaceId: null })
+  await goods.engineer.call(attach.retireControlPoint, { params: { id: point.id }, body: { version: point.version } })
+  expect(await leftAt('ASM')).toBeNull()
   const other = await goods.make(endpoints.define.operations, { code: 'X', name: 'Not on its way', kind: 'production' })
   expect((await refusal(leave(other.id, 'never there')))?.code).toBe('not_on_the_way')
   const inspector = (await plant.as('inspector')).call(attach.leaveOpen, {

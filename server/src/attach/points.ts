@@ -21,7 +21,7 @@ import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
 import { loadAt, requireReference, saveNext } from '../kernel/versioned'
-import { ControlPointEntity, type ControlPointRow } from './entities'
+import { ControlPointEntity, OpenStopEntity, type ControlPointRow } from './entities'
 import { isOnTheWay, isSupplierGroup, pointById, releasedRevision, samePoints } from './repository'
 
 const words = 'control point'
@@ -155,6 +155,15 @@ async function requireUnattached(work: Work, input: PointInput, exceptId: string
   }
 }
 
+/** A stop of a part where something is asked now is no longer one that somebody left open. */
+async function closeStop(work: Work, partId: string, operationId: string): Promise<void> {
+  const left = await work.manager.findOneBy(OpenStopEntity, { partId, operationId })
+  if (left === null) return
+  const on = await work.manager.findOneBy(OperationEntity, { id: operationId })
+  await work.manager.delete(OpenStopEntity, { id: left.id })
+  work.audit({ action: 'no longer left open', subject: 'part', subjectId: partId, before: { operation: on?.code ?? '', reason: left.reason } })
+}
+
 /** Hangs a plan on an operation. @throws {ServerError} as `check`, `already_exists`. */
 export async function hangPoint(work: Work, input: PointInput, from: string | null = null): Promise<ControlPoint> {
   await check(work, input)
@@ -162,6 +171,7 @@ export async function hangPoint(work: Work, input: PointInput, from: string | nu
   const row: ControlPointRow = { ...input, id: work.newId(), code: await work.nextCode('CP'), state: 'active', version: 1 }
   await work.manager.insert(ControlPointEntity, { ...row })
   work.audit({ action: 'attached', subject: words, subjectId: row.id, after: { ...row, ...(from === null ? {} : { inPlaceOf: from }) } })
+  if (row.partId !== null) await closeStop(work, row.partId, row.operationId)
   return loadPoint(work.manager, row.id)
 }
 

@@ -51,7 +51,9 @@
           ? `No connection: ${unsent} kept here, and sent once there is one.`
           : unsent > 0
             ? `${unsent} on the way …`
-            : 'Everything typed is stored.'
+            : refused.length > 0
+              ? 'Everything else that was typed is stored.'
+              : 'Everything typed is stored.'
       }}
     </p>
     <p v-if="!isKept" class="small nonconforming" role="alert" data-test="not-kept">

@@ -48,7 +48,14 @@
       <p v-for="entry in lot.passedBy" :key="entry.id" class="small" data-test="passed-by">
         <span class="soft">– not looked at:</span> {{ entry.planName }}, {{ sayDue(entry.due) }}
       </p>
-      <PutAway v-if="movable(lot).length > 0" :lot-id="lot.id" :spots="movable(lot)" :usual="lot.putAwayPlaceId" @moved="moved" />
+      <PutAway
+        v-if="movable(lot).length > 0"
+        :lot-id="lot.id"
+        :spots="movable(lot)"
+        :usual="lot.putAwayPlaceId"
+        :is-gate-closed="lot.gateReasons.length > 0"
+        @moved="moved"
+      />
     </section>
     <DeliveryPapers :delivery="delivery" @added="put" />
     <TodaysRules v-if="mayCorrect" :key="delivery.id" :delivery="delivery" />

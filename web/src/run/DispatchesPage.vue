@@ -1,5 +1,5 @@
 <template>
-  <SheetSplit list-words="Dispatches" left="minmax(360px, 32%)">
+  <SheetSplit list-words="Dispatches" left="minmax(420px, 35%)">
     <template #nav><RunNav current="/run/dispatches" /></template>
     <template #list>
       <TabLinks label="Which dispatches" :tabs="links" />

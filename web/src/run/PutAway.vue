@@ -10,7 +10,16 @@
       {{ spot.placeName }}</span
     >
     <PickOne v-model="target" class="target" :endpoint="define.places.list" label="Put away to" :filter="isStore" field="toPlace" />
-    <v-btn type="submit" color="primary" variant="outlined" :disabled="!target" :loading="saver.isBusy.value" data-test="put-away">Put away</v-btn>
+    <span v-if="waits(spot)" class="hold small" data-test="waits">its gate is closed</span>
+    <v-btn
+      type="submit"
+      color="primary"
+      :variant="waits(spot) ? 'text' : 'outlined'"
+      :disabled="!target"
+      :loading="saver.isBusy.value"
+      data-test="put-away"
+      >Put away</v-btn
+    >
   </form>
   <div v-if="spots.length > 1" class="row">
     <v-btn variant="text" size="small" :disabled="!target" :loading="saver.isBusy.value" data-test="put-all-away" @click="goAll"
@@ -32,7 +41,12 @@ import PickOne from '../pieces/PickOne.vue'
 import { useSaver } from '../pieces/useSaver'
 
 /** Moves pieces of a lot from where they wait to a store; refused with its reason while a gate is closed. */
-const { lotId, spots, usual } = defineProps<{ lotId: string; spots: readonly BalanceRow[]; usual: string | null }>()
+const {
+  lotId,
+  spots,
+  usual,
+  isGateClosed = false,
+} = defineProps<{ lotId: string; spots: readonly BalanceRow[]; usual: string | null; isGateClosed?: boolean }>()
 const emit = defineEmits<{ moved: [] }>()
 const { define, run } = endpoints
 const saver = useSaver()
@@ -44,6 +58,8 @@ watch(
   { immediate: true },
 )
 
+/** What is on hold behind a gate would be refused, with the reason: it can be asked, and is not what the page leads to. */
+const waits = ({ standing }: BalanceRow) => isGateClosed && standing === 'onHold'
 const heldOrFree = ({ standing }: BalanceRow) => (standing === 'onHold' ? ('onHold' as const) : ('released' as const))
 async function put(spot: BalanceRow): Promise<void> {
   const { containerId, placeId: fromPlaceId, quantity, sublot } = spot
