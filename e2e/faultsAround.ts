@@ -3,13 +3,12 @@ import { spawnSync } from 'node:child_process'
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, symlinkSync, truncateSync, utimesSync, writeFileSync } from 'node:fs'
 import { createServer, type AddressInfo, type Socket } from 'node:net'
 import { join } from 'node:path'
-import { pathToFileURL } from 'node:url'
 import { endpoints } from '@nemawashi/contract'
 import type { ApiClient } from '@nemawashi/contract/client'
 import { ApiError } from '@nemawashi/contract/client'
 import { password } from '@nemawashi/demo'
 import { healthOf, signedIn, type Outcome } from './faults'
-import { demoFolder, Installation } from './installation'
+import { demoFolder, Installation, withClock } from './installation'
 
 const { people, define, run } = endpoints
 const dayMs = 86_400_000
@@ -102,8 +101,7 @@ export async function aroundIt(): Promise<Outcome> {
   const installation = await Installation.start(demoFolder(), null, (folder) => {
     writeFileSync(join(folder, 'blocked'), 'a file where a folder should be')
     return {
-      NODE_OPTIONS: `--import=${pathToFileURL(join(import.meta.dirname, 'shiftedClock.mjs')).href}`,
-      SHIFTED_CLOCK: join(folder, 'clock'),
+      ...withClock(folder),
       NEMAWASHI_INBOX: join(folder, 'inbox'),
       NEMAWASHI_CHAIN_HEAD: join(folder, 'blocked', 'chain.head'),
       NEMAWASHI_WEBHOOK: `http://127.0.0.1:${(deaf.address() as AddressInfo).port}/`,

@@ -2,6 +2,7 @@ import { spawn, spawnSync, type ChildProcess } from 'node:child_process'
 import { cpSync, existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { pathToFileURL } from 'node:url'
 import { Client } from 'pg'
 
 /** The database server that plants are kept on; null: in files, as they are by default. */
@@ -20,6 +21,12 @@ export async function onServer(address: string, ...statements: readonly string[]
 }
 
 const root = join(import.meta.dirname, '..')
+
+/** What the environment of an installation says so that its clock is off by the milliseconds in a file of its folder. */
+export const withClock = (folder: string): Record<string, string> => ({
+  NODE_OPTIONS: `--import=${pathToFileURL(join(import.meta.dirname, 'shiftedClock.mjs')).href}`,
+  SHIFTED_CLOCK: join(folder, 'clock'),
+})
 
 /** A built server in a process of its own, on a data folder of its own: started, stopped, killed and started again as in a plant. */
 export class Installation {

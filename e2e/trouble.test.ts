@@ -1,13 +1,13 @@
 import { endpoints } from '@nemawashi/contract'
 import { ApiClient } from '@nemawashi/contract/client'
 import { password } from '@nemawashi/demo'
-import { mkdtempSync, readdirSync, rmSync } from 'node:fs'
+import { mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { launch } from './browser'
 import { Hand } from './hand'
-import { demoFolder, Installation } from './installation'
+import { demoFolder, Installation, withClock } from './installation'
 import { softBars } from './mainViews'
 
 let installation: Installation
@@ -252,4 +252,30 @@ it('a connection that rests is kept for longer than proxies and other systems ke
   const { headers } = await fetch(`${installation.base}/api/health`)
   // Common practice: a minute is what proxies usually wait.
   expect(Number(/timeout=(\d+)/.exec(headers.get('keep-alive') ?? '')?.[1])).toBeGreaterThan(60)
+})
+
+it('who may do what is changed by somebody who signed in a moment ago; what was typed is kept and stored then', async () => {
+  const own = await Installation.start(demoFolder(), null, withClock)
+  try {
+    const client = new ApiClient(own.base)
+    await client.call(endpoints.people.signIn, { body: { signInName: 'mirela', password } })
+    const [rosa] = (await client.call(endpoints.people.listPeople, { query: { q: 'Rosa' } })).rows
+    const hand = await Hand.at(chromium.browser, own.base)
+    await hand.comeIn('mirela', password, `/people/${rosa?.id ?? ''}`)
+    await hand.fill('[data-field=initials] input', 'RQ')
+    writeFileSync(join(own.folder, 'clock'), String(16 * 60_000))
+    await hand.press('Enter')
+    await hand.sees('Sign in again for this')
+    await hand.page.waitForSelector('input[name=password-again]:focus')
+    await hand.type(password)
+    await hand.press('Enter')
+    await hand.page.waitForFunction(() => !document.querySelector('input[name=password-again]'))
+    const stored = async () => (await client.call(endpoints.people.listPeople, { query: { q: 'Rosa' } })).rows[0]?.initials
+    const until = Date.now() + 20_000
+    while ((await stored()) !== 'RQ' && Date.now() < until) await new Promise((resolve) => setTimeout(resolve, 100))
+    expect(await stored()).toBe('RQ')
+    expect(hand.problems).toEqual([])
+  } finally {
+    await own.remove()
+  }
 })

@@ -57,6 +57,7 @@ export const errorCatalogue = {
   json_invalid: { status: 400, help: 'Send valid JSON with the content type application/json.' },
   body_too_large: { status: 413, help: 'Send less at once; a request holds at most 512 kB.' },
   signed_out: { status: 401, help: 'Sign in again. What was typed is kept.' },
+  sign_in_old: { status: 401, help: 'Sign in again; then it is done.' },
   sign_in_failed: { status: 401, help: 'Check the name and the password.' },
   password_guessable: {
     status: 400,

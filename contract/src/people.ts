@@ -116,6 +116,7 @@ export const people = {
   createPerson: endpoint('POST', '/api/people', {
     access: administrator,
     summary: 'Create a person',
+    isForJustSignedIn: true,
     body: PersonInput.extend({ password: Password }),
     secrets: ['password'],
     reply: Person,
@@ -123,6 +124,7 @@ export const people = {
   updatePerson: endpoint('PUT', '/api/people/:id', {
     access: administrator,
     summary: 'Change a person, their roles, or set a new password',
+    isForJustSignedIn: true,
     params: ById,
     body: PersonInput.extend({
       isActive: z.boolean(),
@@ -141,6 +143,7 @@ export const people = {
   giveToken: endpoint('POST', '/api/people/:id/token', {
     access: ['administrator'],
     summary: 'Give another system its key: shown once, good for a year, ended by the next one or when it may not come any more',
+    isForJustSignedIn: true,
     params: ById,
     body: z.strictObject({ version: Version }),
     reply: z.strictObject({ token: z.string(), expiresAt: Instant }),

@@ -238,6 +238,7 @@ export function refusalsOf(endpoint: Endpoint): ErrorCode[] {
     ...always,
     ...(access === 'anyone' ? [] : (['signed_out'] as const)),
     ...(access === 'anyone' || access === 'signedIn' || access.length === roles.length ? [] : (['role_missing'] as const)),
+    ...(endpoint.isForJustSignedIn ? (['sign_in_old'] as const) : []),
     ...(method === 'POST' || method === 'PUT' ? withBody : []),
     ...(method === 'GET' ? [] : changing),
     // Made by a thread, and so many may wait for one.

@@ -2,6 +2,7 @@ import { VueQueryPlugin } from '@tanstack/vue-query'
 import { createPinia } from 'pinia'
 import { createApp } from 'vue'
 import App from './app/App.vue'
+import { watchAttendance } from './frame/attended'
 import { catchErrors } from './frame/errors'
 import { loadFonts } from './frame/fonts'
 import { returnFocus } from './frame/focusReturn'
@@ -11,6 +12,7 @@ import { vuetify } from './frame/vuetify'
 import './frame/style.css'
 
 loadFonts()
+watchAttendance(window)
 returnFocus()
 if (navigator.maxTouchPoints > 0) void import('./frame/touchDrag')
 const app = createApp(App)

@@ -72,7 +72,7 @@ export async function startHouse(config: Config, choices: Choices = {}): Promise
   } else work.tellOutside(await head())
   if (work.headTrouble !== null) log.error(work.headTrouble)
   const threads = new ThreadPool(import.meta.url, 'taskWorker')
-  const sessions = new Sessions(database, clock, config.sessionHours, config.tls !== null)
+  const sessions = new Sessions(database, clock, config.sessionHours, choices.clock === undefined ? config.idleMinutes : 0, config.tls !== null)
   const monotonicMs = choices.monotonicMs ?? (() => performance.now())
   return {
     config,

@@ -19,7 +19,7 @@ export interface Finds {
 export interface Job {
   readonly words: string
   readonly everyMs: number
-  readonly run: (work: UnitOfWork, now: Date, of: Pick<Kernel, 'config' | 'database'>) => Promise<unknown>
+  readonly run: (work: UnitOfWork, now: Date, of: Pick<Kernel, 'config' | 'database' | 'identity'>) => Promise<unknown>
 }
 
 /** What the areas know must be so in the database. */

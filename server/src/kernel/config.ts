@@ -18,6 +18,7 @@ const Environment = z
     NEMAWASHI_DATA: z.string().min(1).default('.data/plant'),
     NEMAWASHI_LOG: z.enum(['silent', 'error', 'warn', 'info', 'debug']).default('warn'),
     NEMAWASHI_SESSION_HOURS: z.coerce.number('is no number').positive().max(240).default(12),
+    NEMAWASHI_IDLE_MINUTES: z.coerce.number('is no number').min(0).max(1440).default(60),
     NEMAWASHI_TIME_ZONE: z.string().refine(isTimeZone, 'is no time zone; write it like Europe/Vienna or UTC').optional(),
     NEMAWASHI_TLS_CERT: path,
     NEMAWASHI_TLS_KEY: path,
@@ -52,6 +53,8 @@ export interface Config {
   readonly databaseServer: string | null
   readonly logLevel: string
   readonly sessionHours: number
+  /** A session that nobody did anything at for so long is ended; 0: none is. */
+  readonly idleMinutes: number
   /** The plant's own time zone: what a day is, on the server, on screens and on paper. */
   readonly timeZone: string
   /** Files of the certificate and its key; null: plain HTTP. */
@@ -87,6 +90,7 @@ export function readConfig(environment: Record<string, string | undefined>): Con
     databaseServer: all.NEMAWASHI_DATABASE ?? null,
     logLevel: all.NEMAWASHI_LOG,
     sessionHours: all.NEMAWASHI_SESSION_HOURS,
+    idleMinutes: all.NEMAWASHI_IDLE_MINUTES,
     timeZone: all.NEMAWASHI_TIME_ZONE ?? Intl.DateTimeFormat().resolvedOptions().timeZone,
     tls:
       all.NEMAWASHI_TLS_CERT !== undefined && all.NEMAWASHI_TLS_KEY !== undefined

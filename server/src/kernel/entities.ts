@@ -38,6 +38,7 @@ export const AuditEntity = new EntitySchema<AuditRow>({
     { name: 'audit_subject', columns: ['subjectId', 'seq'] },
     { name: 'audit_at', columns: ['at', 'seq'] },
     { name: 'audit_action', columns: ['action', 'seq'] },
+    { name: 'audit_why', columns: ['why'], where: '"why" IS NOT NULL' },
   ],
 })
 

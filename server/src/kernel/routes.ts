@@ -70,6 +70,18 @@ function checkActor(request: Request, person: Person | null): void {
     })
 }
 
+/** How long a sign-in is good for what weighs most. */
+const justMinutes = 15
+
+/** Somebody may have left the place where they signed in. @throws {ServerError} `sign_in_old`. */
+function checkJustSignedIn(minutes: number | null): void {
+  if (minutes !== null && minutes <= justMinutes) return
+  const ago = Math.floor(minutes ?? 0)
+  throw new ServerError('sign_in_old', `You signed in ${ago} minutes ago; this asks for a sign-in of the last ${justMinutes} minutes.`, {
+    minutes: ago,
+  })
+}
+
 /** In tests: a refusal that the documentation of the address does not name is a fault. */
 function checkForeseen(endpoint: Endpoint, error: unknown): void {
   if ((error instanceof ServerError || error instanceof CoreError) && !refusalsOf(endpoint).includes(error.code))
@@ -182,6 +194,7 @@ export class Routes {
     this.router[method](path, async (request: Request, response: Response, _next: NextFunction) => {
       const person = await this.kernel.identity.personOf(request)
       checkAccess(endpoint.access, person)
+      if (endpoint.isForJustSignedIn) checkJustSignedIn(await this.kernel.identity.minutesSinceSignIn(request))
       const params = parse('address', endpoint.params, request.params)
       const query = parse('query', endpoint.query, request.query)
       const hasBody = endpoint.method === 'POST' || endpoint.method === 'PUT'

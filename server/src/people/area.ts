@@ -3,7 +3,6 @@ import type { Area } from '../kernel/area'
 import { PersonEntity, SessionEntity } from './entities'
 import type { House } from './house'
 import { peopleRoutes } from './routes'
-import { endSessions } from './sessions'
 
 /** Who may come in, and what was done by whom. */
 export const people: Area<House> = {
@@ -14,5 +13,5 @@ export const people: Area<House> = {
     person: { table: 'person', column: 'name' },
   },
   finds: [peopleFound],
-  jobs: [{ words: 'ending old sessions', everyMs: 6 * 3_600_000, run: endSessions }],
+  jobs: [{ words: 'ending old sessions', everyMs: 60_000, run: (work, now, { identity }) => identity.tidy(work, now) }],
 }

@@ -103,6 +103,23 @@ describe('people', () => {
     expect((await plant.administrator.call(people.getSession, {})).person?.id).toBe(own)
   })
 
+  it('are made and changed, and given keys, within a quarter of an hour of signing in; looking takes no such thing', async () => {
+    const { administrator } = plant
+    const create = (signInName: string) => refusal(administrator.call(people.createPerson, { body: person(signInName) }))
+    await administrator.call(people.signIn, { body: { signInName: 'admin', password } })
+    plant.clock.time += 14 * 60_000
+    expect(await create('early')).toBeNull()
+    plant.clock.time += 2 * 60_000
+    expect(await create('late')).toMatchObject({ code: 'sign_in_old', facts: { minutes: 16 } })
+    const [row] = (await administrator.call(people.listPeople, { query: { q: 'early' } })).rows
+    const params = { id: row?.id ?? '' }
+    const key = () => refusal(administrator.call(people.giveToken, { params, body: { version: 1 } }))
+    expect((await key())?.code).toBe('sign_in_old')
+    await administrator.call(people.signIn, { body: { signInName: 'admin', password } })
+    expect(await create('late')).toBeNull()
+    expect((await key())?.code).toBe('not_a_feed')
+  })
+
   it('sign out, and their session is gone', async () => {
     await plant.administrator.call(people.createPerson, { body: person('otto') })
     const otto = await signIn('otto')

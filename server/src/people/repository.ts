@@ -48,6 +48,27 @@ export async function dropSessions(store: Store, personId: string, exceptHash: s
   return ended?.n ?? 0
 }
 
+/** Keeps when somebody was last seen at a session; of two servers the later word counts. */
+export async function noteSeen(store: Store, tokenHash: string, at: string): Promise<void> {
+  await store.query(
+    `INSERT INTO session_seen (token_hash, at) VALUES (?, ?)
+     ON CONFLICT (token_hash) DO UPDATE SET at = CASE WHEN excluded.at > session_seen.at THEN excluded.at ELSE session_seen.at END`,
+    [tokenHash, at],
+  )
+}
+
+/** Drops the sessions of people that nobody was seen at since an instant; says how many. Another system's key is no session of a person. */
+export async function dropIdle(store: Store, since: string): Promise<number> {
+  const idle = (await store.query(
+    `SELECT s.token_hash FROM session s JOIN person p ON p.id = s.person_id LEFT JOIN session_seen n ON n.token_hash = s.token_hash
+     WHERE COALESCE(n.at, s.created_at) < ? AND p.roles NOT LIKE '%"orderFeed"%'`,
+    [since],
+  )) as { tokenHash: string }[]
+  for (const { tokenHash } of idle) await store.query('DELETE FROM session WHERE token_hash = ?', [tokenHash])
+  await store.query('DELETE FROM session_seen WHERE token_hash NOT IN (SELECT token_hash FROM session)', [])
+  return idle.length
+}
+
 /** Drops the sessions that have run out; says how many. */
 export async function dropExpired(store: Store, now: string): Promise<number> {
   const [ended] = (await store.query('SELECT COUNT(*) AS n FROM session WHERE expires_at < ?', [now])) as { n: number }[]

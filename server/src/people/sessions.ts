@@ -1,4 +1,4 @@
-import { sessionsOf, dropSessions, dropExpired } from './repository'
+import { dropExpired, dropIdle, dropSessions, noteSeen, sessionsOf } from './repository'
 import { createHash, randomBytes } from 'node:crypto'
 import type { OwnSession, Person } from '@nemawashi/contract'
 import type { CookieOptions, Request, Response } from 'express'
@@ -15,9 +15,17 @@ function hashOf(token: string): string {
   return createHash('sha256').update(token).digest('hex')
 }
 
+interface Known {
+  readonly person: Person
+  readonly createdAt: string
+  readonly expiresAt: string
+}
+
 /** Who is signed in. The cookie holds a random token, the database only its hash; found sessions are remembered for speed. */
 export class Sessions implements Identity {
-  private readonly known = new Map<string, { person: Person; expiresAt: string }>()
+  private readonly known = new Map<string, Known>()
+  /** Who did something since that was last kept, and when. */
+  private readonly seen = new Map<string, string>()
   private readonly cookie: CookieOptions
   private readonly cookieName: string
 
@@ -25,6 +33,7 @@ export class Sessions implements Identity {
     private readonly database: Pick<Database, 'reader' | 'isAlone'>,
     private readonly clock: Clock,
     private readonly hours: number,
+    private readonly idleMinutes: number,
     isSecure: boolean,
   ) {
     this.cookie = { httpOnly: true, sameSite: 'strict', path: '/', secure: isSecure }
@@ -38,12 +47,24 @@ export class Sessions implements Identity {
   }
 
   async personOf(request: Request): Promise<Person | null> {
+    return (await this.sessionOf(request))?.person ?? null
+  }
+
+  async minutesSinceSignIn(request: Request): Promise<number | null> {
+    const session = await this.sessionOf(request)
+    return session && (this.clock.now().getTime() - Date.parse(session.createdAt)) / 60_000
+  }
+
+  private async sessionOf(request: Request): Promise<Known | null> {
     const token = this.tokenOf(request)
     if (token === null) return null
     const tokenHash = hashOf(token)
     const session = this.known.get(tokenHash) ?? (await this.load(tokenHash))
     if (!session) return null
-    if (session.expiresAt > this.clock.now().toISOString()) return session.person
+    const now = this.clock.now().toISOString()
+    // What a page asks by itself shows nobody at it.
+    if (request.get('x-unattended') === undefined) this.seen.set(tokenHash, now)
+    if (session.expiresAt > now) return session
     this.known.delete(tokenHash)
     return null
   }
@@ -105,6 +126,25 @@ export class Sessions implements Identity {
     return ended
   }
 
+  async tidy(work: UnitOfWork, now: Date): Promise<void> {
+    const seen = [...this.seen]
+    this.seen.clear()
+    try {
+      await work.run({ personId: null, key: null, content: '' }, async ({ manager, audit, nothingChanged }) => {
+        for (const [tokenHash, at] of seen) await noteSeen(manager, tokenHash, at)
+        const expired = await dropExpired(manager, now.toISOString())
+        const idle = this.idleMinutes === 0 ? 0 : await dropIdle(manager, new Date(now.getTime() - this.idleMinutes * 60_000).toISOString())
+        if (expired + idle === 0) return nothingChanged()
+        audit({ action: 'tidied', subject: 'session', subjectId: '', after: { ended: expired + idle } })
+      })
+    } catch (error) {
+      // It is kept the next time.
+      for (const [tokenHash, at] of seen) if (!this.seen.has(tokenHash)) this.seen.set(tokenHash, at)
+      throw error
+    }
+    this.forget()
+  }
+
   /** After a person was changed: look them up anew. */
   forget(): void {
     this.known.clear()
@@ -116,24 +156,15 @@ export class Sessions implements Identity {
     await work.manager.delete(SessionEntity, { tokenHash: hashOf(token) })
   }
 
-  private async load(tokenHash: string): Promise<{ person: Person; expiresAt: string } | null> {
+  private async load(tokenHash: string): Promise<Known | null> {
     const row = await this.database.reader.findOneBy(SessionEntity, { tokenHash })
     const person = row && (await this.database.reader.findOneBy(PersonEntity, { id: row.personId }))
     if (!row || !person?.isActive) return null
-    const session = { person: personOf(person), expiresAt: row.expiresAt }
+    const session = { person: personOf(person), createdAt: row.createdAt, expiresAt: row.expiresAt }
     // Where another process may end a session, each request asks anew.
     if (!this.database.isAlone) return session
     if (this.known.size > 10_000) this.known.clear()
     this.known.set(tokenHash, session)
     return session
   }
-}
-
-/** Drops the sessions that have run out. */
-export async function endSessions(work: UnitOfWork, now: Date): Promise<void> {
-  await work.run({ personId: null, key: null, content: '' }, async ({ manager, audit, nothingChanged }) => {
-    const ended = await dropExpired(manager, now.toISOString())
-    if (ended === 0) return nothingChanged()
-    audit({ action: 'tidied', subject: 'session', subjectId: '', after: { ended } })
-  })
 }

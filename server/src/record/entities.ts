@@ -102,6 +102,7 @@ export const InspectionEntity = new EntitySchema<InspectionRow>({
     { name: 'inspection_finished', columns: ['finishedAt'] },
     { name: 'inspection_follows', columns: ['followsId'] },
     { name: 'inspection_subject', columns: ['subjectId'] },
+    { name: 'inspection_skipped', columns: ['id'], where: '"skips" IS NOT NULL' },
   ],
 })
 

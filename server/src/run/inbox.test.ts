@@ -31,8 +31,8 @@ async function drop(name: string, text: string): Promise<void> {
 }
 const job = emptyingInbox()
 const empty = () => {
-  const { config, database, work, clock } = plant.kernel
-  return job.run(work, clock.now(), { config: { ...config, inbox: folder }, database })
+  const { config, database, identity, work, clock } = plant.kernel
+  return job.run(work, clock.now(), { config: { ...config, inbox: folder }, database, identity })
 }
 const lying = async () => (await readdir(folder)).sort()
 const noteOf = async (where: string, name: string) => {

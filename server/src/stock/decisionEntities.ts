@@ -58,4 +58,5 @@ export const DecisionPartEntity = new EntitySchema<DecisionPartRow>({
     disposition: text,
     reason: text,
   },
+  indices: [{ name: 'decision_part_reason', columns: ['reason'] }],
 })

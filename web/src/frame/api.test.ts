@@ -101,6 +101,16 @@ describe('a call to the server', () => {
     expect(asked).toHaveBeenCalledOnce()
     expect(sent).toHaveLength(2)
     expect(sent[1]).toEqual(sent[0])
+    expect(asked).toHaveBeenLastCalledWith(false)
+  })
+
+  it('that wants a newer sign-in says so, waits for it, and is repeated', async () => {
+    answers.push(refused(401, 'sign_in_old'), json(200, {}))
+    const asked = vi.fn(async () => undefined)
+    onSignedOut(asked)
+    await call(define.releasePlan, { params: { id }, body: { version: 1 } })
+    expect(asked).toHaveBeenCalledWith(true)
+    expect(sent).toHaveLength(2)
   })
 
   it('to sign in with a wrong password does not ask to sign in', async () => {

@@ -1,5 +1,6 @@
 import { v4 } from 'uuid'
 import { addressOf, type CallOf, type Endpoint, type ErrorCode, type ErrorReply, type ReplyOf } from '@nemawashi/contract'
+import { isAttended } from './attended'
 import { storageTrouble } from './storage'
 
 /** A refusal, in words for people: what happened, what helps, and the facts. */
@@ -15,7 +16,8 @@ export class Failure extends Error {
   }
 }
 
-type SignInAgain = () => Promise<void>
+/** @param isOld whether the session goes on, and only what was asked for wants a newer sign-in */
+type SignInAgain = (isOld: boolean) => Promise<void>
 let signInAgain: SignInAgain | null = null
 let personId: () => string | null = () => null
 
@@ -33,7 +35,7 @@ export function actingAs(person: () => string | null): void {
   personId = person
 }
 
-/** What is done when the session has ended in the middle of work; the call is repeated afterwards, under the same key. */
+/** What is done when the session has ended in the middle of work, or is too old for it; the call is repeated afterwards, under the same key. */
 export function onSignedOut(handler: SignInAgain): void {
   signInAgain = handler
 }
@@ -52,6 +54,7 @@ async function send(endpoint: Endpoint, address: string, body: unknown, { key = 
       method: endpoint.method,
       headers: {
         'content-type': 'application/json',
+        ...(isAttended() ? {} : { 'x-unattended': '1' }),
         ...(endpoint.method === 'GET'
           ? {}
           : { 'idempotency-key': key, ...(who === null || endpoint.access === 'anyone' ? {} : { 'x-person': who }) }),
@@ -90,7 +93,8 @@ export async function askFor<R>(endpoint: Endpoint, input: Given, sending: Sendi
   if (isRemembered) unanswered.set(content, once.key)
   let response = await send(endpoint, address, input.body, once)
   if (response.status === 401 && endpoint.access !== 'anyone' && signInAgain) {
-    await signInAgain()
+    const told = (await response.json().catch(() => null)) as Partial<ErrorReply> | null
+    await signInAgain(told?.error?.code === 'sign_in_old')
     response = await send(endpoint, address, input.body, once)
   }
   const reply: unknown = await response.json().catch(() => null)

@@ -27,6 +27,8 @@ export const useSession = defineStore('session', () => {
   const isSecure = ref(true)
   /** Set while the session has ended in the middle of work: the name that has to sign in again. */
   const interrupted = ref<string | null>(null)
+  /** Whether the session goes on, and only what was asked for wants a newer sign-in. */
+  const isOnlyOld = ref(false)
   let resume: (() => void) | null = null
   let giveUp: ((failure: Failure) => void) | null = null
 
@@ -106,12 +108,13 @@ export const useSession = defineStore('session', () => {
   }
 
   let waiting: Promise<void> | null = null
-  onSignedOut(() => {
+  onSignedOut((isOld) => {
     // Who signed out wanted to: there is nothing to go on with.
     if (person.value === null) return Promise.reject(new Failure('signed_out', 'Nobody is signed in.', 'Sign in.'))
     const { signInName } = person.value
     waiting ??= new Promise<void>((resolve, reject) => {
       interrupted.value = signInName
+      isOnlyOld.value = isOld
       const ended = () => {
         waiting = null
         resume = giveUp = null
@@ -141,6 +144,7 @@ export const useSession = defineStore('session', () => {
     hasLoaded,
     isSecure,
     interrupted,
+    isOnlyOld,
     trouble,
     plantTrouble,
     clockTrouble,

@@ -1,9 +1,15 @@
 <template>
-  <v-dialog :model-value="session.interrupted !== null" width="440" persistent aria-label="Your session has ended">
-    <v-card title="Your session has ended">
+  <v-dialog :model-value="session.interrupted !== null" width="440" persistent :aria-label="title">
+    <v-card :title="title">
       <v-card-text>
         <form id="again" class="stack" @submit.prevent="signIn">
-          <p class="soft">Everything you typed is kept. Sign in and the work goes on where it was.</p>
+          <p class="soft">
+            {{
+              session.isOnlyOld
+                ? 'Who may do what, and keys of other systems, ask for a sign-in of a moment ago. Everything you typed is kept; it is done once you have signed in.'
+                : 'Everything you typed is kept. Sign in and the work goes on where it was.'
+            }}
+          </p>
           <ErrorNote :failure="failure" />
           <v-text-field :model-value="session.interrupted" label="Sign-in name" name="username" readonly />
           <v-text-field v-model="password" label="Password" name="password-again" type="password" autocomplete="current-password" autofocus />
@@ -24,7 +30,7 @@
 </template>
 
 <script setup lang="ts">
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useSession } from '../frame/session'
 import ErrorNote from '../pieces/ErrorNote.vue'
@@ -35,6 +41,7 @@ const session = useSession()
 const route = useRoute()
 const router = useRouter()
 const password = ref('')
+const title = computed(() => (session.isOnlyOld ? 'Sign in again for this' : 'Your session has ended'))
 const { isBusy, failure, save } = useSaver()
 
 async function signIn(): Promise<void> {

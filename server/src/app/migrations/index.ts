@@ -12,6 +12,7 @@ import { LibrarySearch1795610000000 } from './LibrarySearch1795610000000'
 import { Mended1795700000000 } from './Mended1795700000000'
 import { ByHand1797700000000 } from './ByHand1797700000000'
 import { Identity1797600000000 } from './Identity1797600000000'
+import { IdleEnd1798000000000 } from './IdleEnd1798000000000'
 import { Picking1797500000000 } from './Picking1797500000000'
 import { Planning1797100000000 } from './Planning1797100000000'
 import { PlanReach1795612000000 } from './PlanReach1795612000000'
@@ -63,6 +64,7 @@ export const migrations = [
   ByHand1797700000000,
   SealedToo1797800000000,
   ReasonUses1797900000000,
+  IdleEnd1798000000000,
 ]
 
 /** The same on a server, in the order in which they are run. */
@@ -81,4 +83,5 @@ export const serverMigrations = [
   ByHandThere1797700000000,
   SealedTooThere1797800000000,
   ReasonUses1797900000000,
+  IdleEnd1798000000000,
 ]
