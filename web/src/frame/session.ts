@@ -107,6 +107,12 @@ export const useSession = defineStore('session', () => {
     giveUp?.(new Failure('signed_out', 'The session has ended.', 'Sign in. What was typed is kept with who typed it.'))
   }
 
+  /** Whoever was asked for a newer sign-in does it later: the session goes on, what was asked for is not done. */
+  function notNow(): void {
+    interrupted.value = null
+    giveUp?.(new Failure('sign_in_old', 'Nothing was changed: you did not sign in again.', 'What you typed is kept. Save it when you are ready to.'))
+  }
+
   let waiting: Promise<void> | null = null
   onSignedOut((isOld) => {
     // Who signed out wanted to: there is nothing to go on with.
@@ -154,6 +160,7 @@ export const useSession = defineStore('session', () => {
     signIn,
     signOut,
     letGo,
+    notNow,
     may,
     has,
     isEngineer,

@@ -16,7 +16,8 @@
         </form>
       </v-card-text>
       <v-card-actions
-        ><v-btn variant="text" data-test="somebody-else" @click="leave">Somebody else</v-btn><v-spacer /><v-btn
+        ><v-btn v-if="session.isOnlyOld" variant="text" data-test="not-now" @click="later">Not now</v-btn
+        ><v-btn v-else variant="text" data-test="somebody-else" @click="leave">Somebody else</v-btn><v-spacer /><v-btn
           form="again"
           type="submit"
           color="primary"
@@ -47,6 +48,10 @@ const { isBusy, failure, save } = useSaver()
 async function signIn(): Promise<void> {
   await save(() => session.signIn(session.interrupted ?? '', password.value))
   password.value = ''
+}
+function later(): void {
+  password.value = ''
+  session.notNow()
 }
 /** To the sign-in page; what was typed waits for who typed it. */
 async function leave(): Promise<void> {
