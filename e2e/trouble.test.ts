@@ -4,7 +4,7 @@ import { password } from '@nemawashi/demo'
 import { mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest'
 import { launch } from './browser'
 import { Hand } from './hand'
 import { demoFolder, Installation, withClock } from './installation'
@@ -277,9 +277,7 @@ it('who may do what is changed by somebody who signed in a moment ago; what was 
     await hand.press('Enter')
     await hand.page.waitForFunction(() => !document.querySelector('input[name=password-again]'))
     const stored = async () => (await client.call(endpoints.people.listPeople, { query: { q: 'Rosa' } })).rows[0]?.initials
-    const until = Date.now() + 20_000
-    while ((await stored()) !== 'RQ' && Date.now() < until) await new Promise((resolve) => setTimeout(resolve, 100))
-    expect(await stored()).toBe('RQ')
+    await vi.waitFor(async () => expect(await stored()).toBe('RQ'), { timeout: 20_000 })
     expect(hand.problems).toEqual([])
   } finally {
     await own.remove()

@@ -109,6 +109,11 @@ const ways: readonly (readonly [what: string, sql: string, words: RegExp])[] = [
     `DELETE FROM migrations WHERE id = (SELECT MAX(id) FROM migrations)`,
     /migration \w+, which the chain says was run, is missing/,
   ],
+  [
+    'an earlier migration taken out',
+    `DELETE FROM migrations WHERE id = (SELECT MAX(id) - 1 FROM migrations)`,
+    /migration \w+ is missing, and later ones are there/,
+  ],
   // It has no key that its rows could be told apart by.
   ['a table added', `CREATE TABLE extra (something text)`, /table extra was added/],
   ['a role', `UPDATE person SET roles = '["administrator"]' WHERE sign_in_name = 'inspector'`, /person inspector was changed past the chain/],

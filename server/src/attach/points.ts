@@ -21,7 +21,8 @@ import type { Reader } from '../kernel/database'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
 import { loadAt, requireReference, saveNext } from '../kernel/versioned'
-import { ControlPointEntity, OpenStopEntity, type ControlPointRow } from './entities'
+import { ControlPointEntity, type ControlPointRow } from './entities'
+import { closeStop } from './openStops'
 import { isOnTheWay, isSupplierGroup, pointById, releasedRevision, samePoints } from './repository'
 
 const words = 'control point'
@@ -153,15 +154,6 @@ async function requireUnattached(work: Work, input: PointInput, exceptId: string
       { code: same.code, ...both },
     )
   }
-}
-
-/** A stop of a part where something is asked now is no longer one that somebody left open. */
-async function closeStop(work: Work, partId: string, operationId: string): Promise<void> {
-  const left = await work.manager.findOneBy(OpenStopEntity, { partId, operationId })
-  if (left === null) return
-  const on = await work.manager.findOneBy(OperationEntity, { id: operationId })
-  await work.manager.delete(OpenStopEntity, { id: left.id })
-  work.audit({ action: 'no longer left open', subject: 'part', subjectId: partId, before: { operation: on?.code ?? '', reason: left.reason } })
 }
 
 /** Hangs a plan on an operation. @throws {ServerError} as `check`, `already_exists`. */

@@ -6,8 +6,7 @@ import { loadLines } from '../define/planLines'
 import { dayOf } from '../kernel/plantTime'
 import type { Kernel } from '../kernel/kernel'
 import type { Routes } from '../kernel/routes'
-import { ServerError } from '../kernel/serverError'
-import { OpenStopEntity, type OpenStopRow } from './entities'
+import { leaveOpen } from './openStops'
 import { pastOf } from './pointPast'
 import { changePoint, hangPoint, replacePoint, retirePoint } from './points'
 import { familyOf, leftOpenOf, pointFilters, pointList, pointsBefore, pointsOn, releasedRevision, routingOf } from './repository'
@@ -80,29 +79,7 @@ export function attachRoutes(routes: Routes, { clock }: Kernel): void {
     return { family: await familyOf(reader, part.familyId), stops, before: await pointsBefore(reader, part, today) }
   })
 
-  routes.change(attach.leaveOpen, async (work, { params, body }) => {
-    const part = await loadPart(work.manager, params.id)
-    const { operationId, reason } = body
-    const on = (await routingOf(work.manager, part.id)).find(({ id }) => id === operationId)
-    if (!on) throw new ServerError('not_on_the_way', `${part.code} does not pass this operation.`, { field: 'operationId', received: operationId })
-    const before = await work.manager.findOneBy(OpenStopEntity, { partId: part.id, operationId })
-    if (reason === null && !before) work.nothingChanged()
-    if (before) await work.manager.delete(OpenStopEntity, { id: before.id })
-    if (reason !== null) {
-      const row: OpenStopRow = { id: work.newId(), partId: part.id, operationId, reason, at: work.now, personId: work.personId ?? '' }
-      await work.manager.insert(OpenStopEntity, { ...row })
-    }
-    if (reason !== null || before)
-      work.audit({
-        action: reason === null ? 'no longer left open' : 'left open',
-        subject: 'part',
-        subjectId: part.id,
-        before: before ? { operation: on.code, reason: before.reason } : null,
-        after: { operation: on.code, reason },
-        ...(reason === null ? {} : { why: reason }),
-      })
-    return {}
-  })
+  routes.change(attach.leaveOpen, (work, { params, body }) => leaveOpen(work, params.id, body.operationId, body.reason))
 
   routes.change(attach.createControlPoint, (work, { body }) => hangPoint(work, body))
   routes.change(attach.updateControlPoint, (work, { params, body: { version, ...input } }) => changePoint(work, params.id, version, input))

@@ -19,9 +19,11 @@ export async function migrationBreaks(connection: Connection, { migrations: know
   const words = (await connection.rows(`SELECT why FROM audit WHERE action = 'sealed' AND subject = 'plant' GROUP BY why`)).map(({ why }) =>
     String(why),
   )
-  const [first, last] = [known.find((name) => !seen.has(name)), known.findLast((name) => seen.has(name))]
-  for (const name of known)
-    if (!seen.has(name) && words.some((said) => said.includes(name))) breaks.push(`the migration ${name}, which the chain says was run, is missing`)
-    else if (name === first && last !== undefined && known.indexOf(last) > known.indexOf(name)) breaks.push(`the migration ${name} is missing`)
+  const last = known.findLastIndex((name) => seen.has(name))
+  for (const [at, name] of known.entries()) {
+    if (seen.has(name)) continue
+    if (words.some((said) => said.includes(name))) breaks.push(`the migration ${name}, which the chain says was run, is missing`)
+    else if (at < last) breaks.push(`the migration ${name} is missing, and later ones are there`)
+  }
   return breaks
 }

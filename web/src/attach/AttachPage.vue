@@ -91,9 +91,8 @@
 </template>
 
 <script setup lang="ts">
-import { onlyEffective } from '@nemawashi/core'
-import { endpoints, type ControlPoint, type Flow, type FlowLens, type FlowPoint } from '@nemawashi/contract'
-import { computed, ref, watch } from 'vue'
+import { endpoints, type Flow, type FlowLens } from '@nemawashi/contract'
+import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { call } from '../frame/api'
 import { useCrumbs } from '../frame/crumbs'
@@ -101,7 +100,6 @@ import { useKeys } from '../frame/keys'
 import { ask } from '../frame/ask'
 import { notify } from '../frame/notify'
 import { useThing } from '../frame/queries'
-import { useUnsaved } from '../frame/unsaved'
 import { useSession } from '../frame/session'
 import DataList from '../pieces/DataList.vue'
 import type { ListColumn } from '../pieces/listColumn'
@@ -109,15 +107,14 @@ import EmptyState from '../pieces/EmptyState.vue'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import PickOne from '../pieces/PickOne.vue'
 import SheetSplit from '../pieces/SheetSplit.vue'
-import { dayWords } from '../pieces/format'
 import StaleChange from '../pieces/StaleChange.vue'
 import { useSaver } from '../pieces/useSaver'
 import ControlPointForm from './ControlPointForm.vue'
 import FlowLine from './FlowLine.vue'
-import { draftOf, newDraft, pointFields, type PointDraft } from './pointDraft'
 import PlanShelf from './PlanShelf.vue'
 import PointsBefore from './PointsBefore.vue'
 import RehearsalPanel from './RehearsalPanel.vue'
+import { useDraft } from './useDraft'
 
 const { define, attach } = endpoints
 const route = useRoute()
@@ -145,20 +142,8 @@ const {
 } = useThing(attach.getFlow, () =>
   id.value === null ? null : { params: { id: id.value }, query: { lens: lens.value, ...(partnerId.value ? { partnerId: partnerId.value } : {}) } },
 )
-const selected = ref<FlowPoint | null>(null)
-const draft = ref<PointDraft | null>(null)
-const theirs = ref<ControlPoint | null>(null)
-const kindOf = (operationId: string): Flow['stops'][number]['kind'] =>
-  flow.value?.stops.find((stop) => stop.operationId === operationId)?.kind ?? 'receiving'
 useCrumbs(() => [{ words: 'Attach', to: '/attach' }, ...(part.value ? [{ words: part.value.code }] : [])])
 
-watch([id, lens], close)
-
-function choose(point: FlowPoint): void {
-  saver.clear()
-  selected.value = point
-  draft.value = draftOf(point)
-}
 /** Nothing is to be checked at a stop: that is an answer too, with its reason. */
 async function leave(stop: Flow['stops'][number], isLeft: boolean): Promise<void> {
   const of = part.value
@@ -178,89 +163,14 @@ async function leave(stop: Flow['stops'][number], isLeft: boolean): Promise<void
     notify(isLeft ? `${stop.name} is left open.` : `${stop.name} is no longer left open.`)
   })
 }
-function begin(operationId: string, planId: string | null): void {
-  if (!isEngineer || !part.value) return
-  saver.clear()
-  selected.value = null
-  const of = newDraft(operationId, kindOf(operationId), part.value.id, planId)
-  const familyId = lens.value === 'family' ? part.value.familyId : null
-  draft.value = familyId === null ? of : { ...of, partId: null, familyId }
-}
-const isDirty = computed(
-  () =>
-    draft.value !== null &&
-    (selected.value === null ? draft.value.planId !== null : JSON.stringify(draftOf(selected.value)) !== JSON.stringify(draft.value)),
-)
-useUnsaved(
-  () => isDirty.value,
-  () => (selected.value ? `the control point ${selected.value.code}` : 'the new control point'),
-)
-function close(): void {
-  selected.value = draft.value = null
-}
-/** Something else in the place of what is open: what was changed there is not dropped by a slip. */
-async function instead(then: () => void): Promise<void> {
-  const of = selected.value ? `The control point ${selected.value.code}` : 'The new control point'
-  const question = { title: 'Drop the changes?', text: `${of} is not saved. What was entered is lost.`, yes: 'Drop them' }
-  if (!isDirty.value || (await ask(question)) !== null) then()
-}
-async function send(wanted: PointDraft, point: FlowPoint | null, from: string | null): Promise<ControlPoint> {
-  const body = { ...onlyEffective(kindOf(wanted.operationId), wanted), planId: wanted.planId ?? '' }
-  if (point === null) return call(attach.createControlPoint, { body })
-  const { id, version } = point
-  if (from !== null) return call(attach.replaceControlPoint, { params: { id }, body: { ...body, version, validFrom: from } })
-  return call(attach.updateControlPoint, { params: { id }, body: { ...body, version } })
-}
-/** The day from which the change that was sent last counts; null: at once. Kept for when it meets another one. */
-let countsFrom: string | null = null
-async function submit(from: string | null): Promise<void> {
-  countsFrom = from
-  const wanted = draft.value
-  if (!wanted) return
-  const done = await saver.save(async () => {
-    const saved = await send(wanted, selected.value, from)
-    await loadFlow()
-    close()
-    notify(`${saved.code}: ${saved.planName} hangs at ${saved.operationName}${from === null ? '' : ` from ${dayWords(from)}`}.`)
-  })
-  if (!done && saver.isStale.value && selected.value) {
-    await loadFlow()
-    theirs.value = flow.value?.stops.flatMap((stop) => stop.points).find((point) => point.id === selected.value?.id) ?? null
-  }
-}
-async function retire(): Promise<void> {
-  const point = selected.value
-  if (!point) return
-  const { rows } = await call(endpoints.record.listInspections, { query: { state: 'open', q: point.planName, limit: 1 } })
-  const answer = await ask({
-    title: `Retire ${point.code}?`,
-    text: `From now on ${point.planName} is no longer inspected at ${point.operationName} for ${point.partCode ?? (point.familyName === null ? 'any part' : `the family ${point.familyName}`)}${point.supplierName ? ` from ${point.supplierName}` : ''}${point.isGate ? ', and nothing waits for it any longer' : ''}. ${rows.length > 0 ? 'Inspections that are open go on.' : ''}`,
-    yes: 'Retire it',
-  })
-  if (answer === null) return
-  await saver.save(async () => {
-    await call(attach.retireControlPoint, { params: { id: point.id }, body: { version: point.version } })
-    await loadFlow()
-    close()
-    notify(`${point.code} is retired. Inspections that are open go on.`)
-  })
-}
-const compared = computed(() =>
-  Object.keys(draft.value ?? {}).map((key) => ({
-    label: pointFields[key] ?? key,
-    mine: String(draft.value?.[key as keyof PointDraft] ?? ''),
-    theirs: String(theirs.value?.[key as keyof PointDraft] ?? ''),
-  })),
-)
-async function keepMine(): Promise<void> {
-  selected.value = theirs.value as FlowPoint
-  theirs.value = null
-  await submit(countsFrom)
-}
-function takeTheirs(): void {
-  if (theirs.value) choose(theirs.value as FlowPoint)
-  theirs.value = null
-}
+const { selected, draft, theirs, compared, kindOf, choose, begin, close, instead, submit, retire, keepMine, takeTheirs } = useDraft({
+  id: () => id.value,
+  part: () => part.value,
+  flow: () => flow.value,
+  lens: () => lens.value,
+  loadFlow,
+  saver,
+})
 useKeys([
   {
     key: 'A',

@@ -68,7 +68,6 @@ import { isOpen, isSettled, sayCorrection, sayDue } from '@nemawashi/core'
 import { endpoints, type BalanceRow, type DeliveredLot, type Delivery } from '@nemawashi/contract'
 import { computed, ref, watch } from 'vue'
 import { useCrumbs } from '../frame/crumbs'
-import { useThing } from '../frame/queries'
 import { useSession } from '../frame/session'
 import EmptyState from '../pieces/EmptyState.vue'
 import { count, momentOf } from '../pieces/format'
@@ -80,7 +79,7 @@ import DeliveryPapers from './DeliveryPapers.vue'
 import PutAway from './PutAway.vue'
 import SpotQuestions from './SpotQuestions.vue'
 import TodaysRules from './TodaysRules.vue'
-import { waitingMs } from './waitingMs'
+import { useWaiting } from './useWaiting'
 
 /** A delivery: where its pieces stand, where they are to be taken, what is inspected and how much, and put-away. */
 const { id, mayPutAway } = defineProps<{ id: string; mayPutAway: boolean }>()
@@ -91,10 +90,10 @@ const {
   failure,
   reload,
   put,
-} = useThing(
+} = useWaiting(
   run.getDelivery,
   () => ({ params: { id } }),
-  (of) => (of?.isFree === false ? waitingMs : null),
+  (of) => !of.isFree,
 )
 const inspections = computed(() =>
   delivery.value ? [...delivery.value.load.inspections, ...delivery.value.lots.flatMap((lot) => lot.inspections)] : [],

@@ -143,7 +143,6 @@ import { call } from '../frame/api'
 import { ask } from '../frame/ask'
 import { notify } from '../frame/notify'
 import { useCrumbs } from '../frame/crumbs'
-import { useThing } from '../frame/queries'
 import { useSession } from '../frame/session'
 import EmptyState from '../pieces/EmptyState.vue'
 import ErrorNote from '../pieces/ErrorNote.vue'
@@ -153,7 +152,7 @@ import AskedToday from './AskedToday.vue'
 import CheckTable from './CheckTable.vue'
 import PickPlanned from './PickPlanned.vue'
 import PutAway from './PutAway.vue'
-import { waitingMs } from './waitingMs'
+import { useWaiting } from './useWaiting'
 
 /** A dispatch: what leaves, what it waits for, and what came back of it. */
 const { id } = defineProps<{ id: string }>()
@@ -167,10 +166,10 @@ const {
   failure,
   put,
   reload,
-} = useThing(
+} = useWaiting(
   run.getDispatch,
   () => ({ params: { id } }),
-  (of) => ((of?.gates.length ?? 0) > 0 ? waitingMs : null),
+  (of) => of.gates.length > 0,
 )
 useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'Dispatches', to: '/run/dispatches' }, { words: dispatch.value?.code ?? '…' }])
 /** What was found already keeps it back: waiting would not help. */

@@ -94,7 +94,6 @@ import { call } from '../frame/api'
 import { ask } from '../frame/ask'
 import { useCrumbs } from '../frame/crumbs'
 import { notify } from '../frame/notify'
-import { useThing } from '../frame/queries'
 import { useSession } from '../frame/session'
 import EmptyState from '../pieces/EmptyState.vue'
 import ErrorNote from '../pieces/ErrorNote.vue'
@@ -109,23 +108,22 @@ import { readSerials } from './readSerials'
 import SpotQuestions from './SpotQuestions.vue'
 import StepRun from './StepRun.vue'
 import StepStory from './StepStory.vue'
-import { waitingMs } from './waitingMs'
+import { useWaiting } from './useWaiting'
 
 /** The machine side: the next step, whether a check is due, whether it can go on, and what to press. */
 const { id } = defineProps<{ id: string }>()
 const emit = defineEmits<{ changed: [] }>()
 const { run } = endpoints
 const mayAct = useSession().may(run.startStep)
-const isRunning = (of: ProductionOrder | undefined) => of?.steps.some(({ state }) => state === 'running') ?? false
 const {
   data: order,
   failure,
   put,
   reload,
-} = useThing(
+} = useWaiting(
   run.getOrder,
   () => ({ params: { id } }),
-  (of) => (isRunning(of) || (of?.next?.gates.length ?? 0) > 0 ? waitingMs : null),
+  (of) => of.steps.some(({ state }) => state === 'running') || (of.next?.gates.length ?? 0) > 0,
 )
 useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'Production orders', to: '/run/orders' }, { words: order.value?.code ?? '…' }])
 
