@@ -1,3 +1,4 @@
+import { dayInWords } from '@nemawashi/core'
 import { endpoints } from '@nemawashi/contract'
 import { describe, expect, it } from 'vitest'
 import type { Hand } from './hand'
@@ -69,18 +70,18 @@ describe('control points over time', () => {
     await hand.press('Escape')
     await hand.page.waitForSelector('[data-test=ask-yes]', { hidden: true })
     const day = inDays(9)
-    await hand.ask('[data-field=changesFrom]', (field) => (field as HTMLElement).focus())
-    await hand.type(`${day.slice(5, 7)}${day.slice(8)}${day.slice(0, 4)}`)
+    await hand.reach('[data-field=changesFrom]')
+    await hand.type('+9')
     await hand.sees('from that day another one asks in its place')
     await press(hand, 'button[type=submit]')
     await hand.sees(/Cartons, all hangs at Receiving from/)
-    await hand.sees(`in force until ${inDays(8)}`)
-    await hand.sees(`in force from ${day}`)
+    await hand.sees(`in force until ${dayInWords(inDays(8))}`)
+    await hand.sees(`in force from ${dayInWords(day)}`)
     // Until then every one is looked at.
     expect((await arrive('Saltmere', 'BX-02', 'Y-5')).lots[0]?.inspections).toHaveLength(
       1 + Number((await arrive('Saltmere', 'BX-02', 'Y-6')).lots[0]?.inspections.length) - 1,
     )
-    await choose(hand, `in force until ${inDays(8)}`)
+    await choose(hand, `in force until ${dayInWords(inDays(8))}`)
     await press(hand, '[data-test=point-past] summary')
     await hand.sees(/followed by another[\s\S]*in force until: –/)
     await takeOffAll('Cartons, all')
@@ -260,7 +261,7 @@ describe('how often', () => {
     const name = (await (await api('ilse')).call(define.listPlans, { query: { q: 'MP-30' } })).rows[0]?.name ?? ''
     await often('a random share', { percent: '30', fullAfterFailure: '2' })
     await hand.sees(/family Descenders[\s\S]*opens: set for this family/)
-    await hand.sees('30 % of the arrivals, drawn')
+    await hand.sees('30 % of the lots, drawn')
     await choose(hand, name)
     await often('certificate only', { clearance: '4' })
     await hand.sees('certificate only after 4 accepted in a row')

@@ -184,7 +184,7 @@ describe('a plan', () => {
     const day = new Date(Date.now() + 9 * 86_400_000)
     const two = (value: number) => String(value).padStart(2, '0')
     await engineer.reach('[data-field=effectiveFrom]')
-    await engineer.type(`${two(day.getMonth() + 1)}${two(day.getDate())}${day.getFullYear()}`)
+    await engineer.type(`${day.getDate()}.${day.getMonth() + 1}.${day.getFullYear()}`)
     await press(engineer, '[data-test=release]')
     await engineer.confirm()
     await engineer.sees(/G-PLAN released from \d/)

@@ -92,14 +92,15 @@ describe('the slice, from a first administrator to the report', () => {
       await hand.sees(`Saved ${code}`)
     }
     const purpose = (words: string) => () => hand.select('[data-field=purpose]', words)
-    await make('places', 'DOCK', 'Dock', purpose('dock'))
+    // The first place is where things arrive and the first operation takes them in, unless somebody says otherwise.
+    await make('places', 'DOCK', 'Dock')
     await make('places', 'BAY', 'Inspection bay', purpose('inspection'))
     await make('places', 'STORE', 'Bar store')
     await make('places', 'CAGE', 'Quarantine cage', purpose('quarantine'))
     await make('places', 'OUT', 'Back to supplier', purpose('outside'))
     await make('partners', 'MVM', 'Marrow Vale Metals')
     await make('families', 'BARS', 'Bar stock')
-    await make('operations', 'RCV', 'Receiving', () => hand.select('[data-field=kind]', 'receiving'))
+    await make('operations', 'RCV', 'Receiving')
     await make('operations', 'FRG', 'Forge')
     await make('parts', 'BS-16', 'Bar stock 16', async () => {
       await hand.fill('[data-field=revision]', 'A')

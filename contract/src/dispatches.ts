@@ -128,6 +128,8 @@ export const StockRow = z.strictObject({
   since: Instant,
   /** Days that pieces of the part are planned to be on hold, where they are; null where nobody plans them. */
   holdDays: z.int().nullable(),
+  /** Since when the last of what holds them does, wherever they were moved meanwhile; null where nothing does. */
+  heldSince: Instant.nullable(),
   /** What the plant calls its standing more finely. */
   finer: z.string().nullable(),
   /** Other lots of the part in the same place whose numbers end alike. */

@@ -25,6 +25,9 @@ export const moments = [
 ] as const
 export type Moment = (typeof moments)[number]
 
+/** What comes to an operation, in a word: what is delivered or comes back arrives, what is made, moved or sent is a lot. */
+export const comesAs = (kind: OperationKind): 'arrival' | 'lot' => (kind === 'receiving' || kind === 'return' ? 'arrival' : 'lot')
+
 export function isMomentOf(kind: OperationKind, moment: Moment): boolean {
   return (momentsOf[kind] as readonly Moment[]).includes(moment)
 }

@@ -38,6 +38,6 @@ describe('days on which something is in force', () => {
     expect(gapsOf([window(null, '2026-02-27'), window('2026-03-05', null)])).toEqual([{ from: '2026-02-28', until: '2026-03-04' }])
     expect(gapsOf([window(null, '2026-02-28'), window('2026-03-01', null)])).toEqual([])
     expect([dayBeside('2026-02-28', 1), dayBeside('2026-01-01', -1)]).toEqual(['2026-03-01', '2025-12-31'])
-    expect([sayValidity(window('2026-03-01', '2026-04-01')), sayValidity(window(null, null))]).toEqual(['from 2026-03-01 until 2026-04-01', ''])
+    expect([sayValidity(window('2026-03-01', '2026-04-01')), sayValidity(window(null, null))]).toEqual(['from 1 Mar 2026 until 1 Apr 2026', ''])
   })
 })

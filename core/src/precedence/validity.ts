@@ -1,4 +1,5 @@
 import { dayAt, dayNumber } from '../numeric/calendar'
+import { dayInWords } from './dayWords'
 
 /** The first and the last calendar day on which something is in force, `2026-03-31`; null for no such day. */
 export interface Validity {
@@ -36,7 +37,9 @@ export function gapsOf(all: readonly Validity[]): { readonly from: string; reado
   return gaps
 }
 
-/** `from 2026-03-03`, `until 2026-03-31`, both, or nothing where it is without end on both sides. */
+/** `from 3 Mar 2026`, `until 31 Mar 2026`, both, or nothing where it is without end on both sides. */
 export function sayValidity({ validFrom, validUntil }: Validity): string {
-  return [validFrom === null ? '' : `from ${validFrom}`, validUntil === null ? '' : `until ${validUntil}`].filter(Boolean).join(' ')
+  return [validFrom === null ? '' : `from ${dayInWords(validFrom)}`, validUntil === null ? '' : `until ${dayInWords(validUntil)}`]
+    .filter(Boolean)
+    .join(' ')
 }

@@ -31,7 +31,7 @@ const said = ({ operationId, moment, partId, familyId, supplierId, customerId, i
 it('a control point opens on the days on which it is in force, and says so where it is not', async () => {
   const point = await goods.point(planId, { validFrom: '2026-03-10', validUntil: '2026-03-12' })
   expect(await opened('1')).toBe(0)
-  expect((await stop()).points).toMatchObject([{ isInForce: false, opens: false, why: 'in force from 2026-03-10 until 2026-03-12' }])
+  expect((await stop()).points).toMatchObject([{ isInForce: false, opens: false, why: 'in force from 10 Mar 2026 until 12 Mar 2026' }])
   await plant.later('2026-03-10T10:00:00Z')
   expect(await opened('2')).toBe(1)
   await plant.later('2026-03-12T10:00:00Z')

@@ -16,6 +16,11 @@ const finerColumns = (then: string | null) =>
     finer: { sql: finerOf('name', then), isNullable: true },
   }) as const
 
+/** When the youngest hold began that was open at an instant on the lot or the container: pieces are free when the last one is lifted. */
+const heldSince = (then: string | null) =>
+  `CASE WHEN b.standing = 'onHold' THEN (SELECT MAX(h.opened_at) FROM hold h WHERE h.lot_id = b.lot_id AND (h.container_id IS NULL OR h.container_id = b.container_id)
+    AND ${then === null ? 'h.closed_at IS NULL' : `h.opened_at <= ${then} AND (h.closed_at IS NULL OR h.closed_at > ${then})`}) END`
+
 /**
  * Everything that is anywhere, by lot, container, place and standing, as the balances have it. The movement is always there; joined from the
  * left it is read for the rows of a page only, and not for every balance that is sorted.
@@ -42,6 +47,7 @@ export const stockList: ListSpec = {
     unit: { sql: 't.unit' },
     since: { sql: 'm.at' },
     holdDays: { sql: `CASE WHEN b.standing = 'onHold' THEN t.hold_days END`, kind: 'number', isNullable: true },
+    heldSince: { sql: heldSince(null), isNullable: true },
     looksLike: { sql: lookAlikes, isNullable: true },
   },
   search: ['l.code', 'l.supplier_lot', 't.code', 't.name', 'c.label', 'p.name'],
@@ -61,6 +67,7 @@ export function stockAt(instant: Date): ListSpec {
   const { countFrom: _, ...spec } = stockList
   const columns = {
     ...spec.columns,
+    heldSince: { sql: heldSince(at), isNullable: true },
     looksLike: { sql: 'NULL', isNullable: true },
     ...finerColumns(at),
   }

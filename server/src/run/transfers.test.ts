@@ -91,6 +91,9 @@ describe('pieces', () => {
     expect((await refusal(move({ ...held, toPlaceId: goods.places.store.id, ruleId: null as never })))?.code).toBe('place_not_for')
     await move({ ...held, toPlaceId: goods.places.bay.id, ruleId: null as never })
     expect(await lie(lot?.id ?? '')).toEqual(['20 onHold BAY'])
+    // Days on hold go on, wherever they are moved.
+    const [{ since, heldSince } = {}] = (await (await plant.as('auditor')).call(run.listStock, { query: { q: lot?.code } })).rows
+    expect(String(heldSince) < String(since)).toBe(true)
     // Somebody who calls them free does not get them into the store.
     expect(
       (await refusal(move({ ...held, placeId: goods.places.bay.id, standing: 'released', toPlaceId: goods.places.store.id, ruleId: null as never })))

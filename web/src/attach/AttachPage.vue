@@ -210,7 +210,31 @@ header h1 {
     grid-row: 2 / span 20;
     align-self: start;
     border-top: 0;
-    padding-top: 4px;
+    padding: 4px 4px 0 0;
+    /* It scrolls by itself: the line that it is about stays in sight, and so does the way to save. */
+    position: sticky;
+    top: 8px;
+    max-height: calc(100dvh - 124px);
+    overflow-y: auto;
+  }
+  .beside :deep(.flow) {
+    gap: 6px;
+  }
+  .beside :deep(.stop:has(.tag)),
+  .beside :deep(.stop:has(.tag.empty)) {
+    flex-basis: 100px;
+    min-width: 96px;
+  }
+  .beside :deep(.tag) {
+    padding: 6px 7px;
+    overflow-wrap: anywhere;
+  }
+  .beside :deep(.tag .row) {
+    flex-wrap: wrap;
+    gap: 0;
+  }
+  .beside :deep(.tag .grow) {
+    flex: 1 0 100%;
   }
 }
 @media (max-width: 700px) {

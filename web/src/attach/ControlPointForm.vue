@@ -35,7 +35,7 @@
     </v-radio-group>
     <p v-if="subjectHint" class="soft small" data-test="subject-hint">{{ subjectHint }}</p>
     <ReachFields v-model="draft" :point="point" :part="part" :kind="kind" :is-fixed="isFixed" :errors="errors" />
-    <FrequencyFields v-model="draft.frequency" :is-fixed="isFixed" />
+    <FrequencyFields v-model="draft.frequency" :is-fixed="isFixed" :operation-kind="kind" />
     <div class="row top">
       <v-text-field v-model="draft.responsible" class="grow" label="Responsible: team or person" :disabled="isFixed" data-field="responsible" />
       <v-text-field
@@ -109,20 +109,20 @@
       <v-radio v-for="need in needs" :key="need" :value="need" :label="needWords[need]" />
     </v-radio-group>
     <div class="row days">
-      <label>In force from <input v-model="validFrom" type="date" :disabled="isFixed" data-field="validFrom" /></label>
-      <label>until <input v-model="validUntil" type="date" :min="draft.validFrom ?? undefined" :disabled="isFixed" data-field="validUntil" /></label>
+      <DayField v-model="validFrom" label="In force from" :is-disabled="isFixed" field="validFrom" />
+      <DayField v-model="validUntil" label="In force until" :min="draft.validFrom" :is-disabled="isFixed" field="validUntil" />
       <span class="soft small">both days count; empty: without end</span>
     </div>
     <p v-if="errors['validUntil']" class="nonconforming small" role="alert">{{ errors['validUntil'] }}</p>
     <ChangeOnPast v-if="!isFixed && draft.planId" :draft="draft" :point="point" :part="part" />
     <div v-if="point && !isFixed" class="row days">
-      <label>This change counts from <input v-model="changesFrom" type="date" :min="tomorrow" data-field="changesFrom" /></label>
+      <DayField v-model="changesFrom" label="This change counts from" :min="tomorrow" field="changesFrom" />
       <span class="soft small">{{
         changesFrom ? `until then it stays as it is; from that day another one asks in its place` : 'empty: at once'
       }}</span>
     </div>
     <p v-if="changesFrom && errors['validFrom']" class="nonconforming small" role="alert">{{ errors['validFrom'] }}</p>
-    <div v-if="!isFixed" class="row">
+    <div v-if="!isFixed" class="row save">
       <v-btn type="submit" color="primary" :loading="isBusy" :disabled="!draft.planId">{{ point ? 'Save' : 'Attach' }}</v-btn>
       <v-btn v-if="point" variant="text" data-test="retire" @click="emit('retire')">Retire</v-btn>
     </div>
@@ -156,6 +156,7 @@ import {
 import { endpoints, type FlowPoint, type Part } from '@nemawashi/contract'
 import { computed, nextTick, onMounted, ref } from 'vue'
 import { plantDay } from '../frame/plantTime'
+import DayField from '../pieces/DayField.vue'
 import PickOne from '../pieces/PickOne.vue'
 import PickPeople from '../pieces/PickPeople.vue'
 import ChangeOnPast from './ChangeOnPast.vue'
@@ -226,16 +227,18 @@ const validUntil = dayField('validUntil')
 :deep(.v-selection-control-group--inline) {
   gap: 0 18px;
 }
-.days label {
-  white-space: nowrap;
+.days {
+  flex-wrap: wrap;
 }
-.days input {
-  font: inherit;
-  color: inherit;
+.days > .small {
+  flex: 1 1 100%;
+}
+.save {
+  position: sticky;
+  bottom: 0;
+  z-index: 2;
+  padding: 8px 0;
   background: var(--sheet);
-  border: 1px solid var(--rule);
-  border-radius: 4px;
-  padding: 4px 8px;
 }
 .hours {
   max-width: 140px;

@@ -66,7 +66,7 @@ describe('the flow line of a part', () => {
     const words = show([stop('production', [often])])
       .find('.tag')
       .text()
-    for (const told of ['when the step is started (first piece)', 'one in 3 arrivals', 'every part, Ridge']) expect(words).toContain(told)
+    for (const told of ['when the step is started (first piece)', 'one in 3 lots', 'every part, Ridge']) expect(words).toContain(told)
   })
 
   it('points out a stop where nothing is checked', () => {
@@ -89,14 +89,14 @@ describe('the flow line of a part', () => {
 
   it('says in which days a point is in force, and on which days nobody asks between two of them', () => {
     const ending = point({ validUntil: '2026-04-10' })
-    const coming = point({ id: 'p2', validFrom: '2026-04-15', isInForce: false, opens: false, why: 'in force from 2026-04-15' })
+    const coming = point({ id: 'p2', validFrom: '2026-04-15', isInForce: false, opens: false, why: 'in force from 15 Apr 2026' })
     const gaps = [{ planCode: 'RP-01', from: '2026-04-11', until: '2026-04-14' }]
     const flow = show([{ ...stop('receiving', [ending, coming]), gaps }, stop('production', [point({ moment: 'everyPieces', every: 50 })])])
     const [first, second, third] = flow.findAll('.tag').map((tag) => tag.text())
-    expect(first).toContain('in force until 2026-04-10')
-    expect([second?.match(/in force from 2026-04-15/g)?.length, second?.includes('does not open')]).toEqual([1, true])
+    expect(first).toContain('in force until 10 Apr 2026')
+    expect([second?.match(/in force from 15 Apr 2026/g)?.length, second?.includes('does not open')]).toEqual([1, true])
     expect(third).toContain('every 50 pieces while it runs')
-    expect(flow.findAll('[data-test=gap]').map((gap) => gap.text())).toEqual(['△ nobody asks RP-01 from 2026-04-11 until 2026-04-14'])
+    expect(flow.findAll('[data-test=gap]').map((gap) => gap.text())).toEqual(['△ nobody asks RP-01 from 11 Apr 2026 until 14 Apr 2026'])
   })
 
   it('attaches a plan that is dropped on any stop, and nothing else', async () => {

@@ -40,7 +40,7 @@
           sayMoment(point.moment, point.every)
         }}</span>
         <span v-for="follows in followsWords(point)" :key="follows" class="soft small">{{ follows }}</span>
-        <span v-if="point.frequency.kind !== 'everyArrival'" class="small">{{ describeFrequencyRule(point.frequency) }}</span>
+        <span v-if="point.frequency.kind !== 'everyArrival'" class="small">{{ describeFrequencyRule(point.frequency, comesAs(stop.kind)) }}</span>
         <span class="soft small">{{ reachOf(point) }}</span>
         <span v-if="point.isInForce && sayValidity(point)" class="soft small">in force {{ sayValidity(point) }}</span>
         <span class="small" :class="point.opens ? 'conforming' : 'soft'">{{ point.opens ? 'opens' : 'does not open' }}: {{ point.why }}</span>
@@ -49,7 +49,7 @@
         >
       </button>
       <span v-for="gap in stop.gaps" :key="`${gap.planCode} ${gap.from}`" class="marginal small" data-test="gap"
-        >△ nobody asks {{ gap.planCode }} from {{ gap.from }} until {{ gap.until }}</span
+        >△ nobody asks {{ gap.planCode }} {{ sayValidity({ validFrom: gap.from, validUntil: gap.until }) }}</span
       >
       <div v-if="stop.points.length === 0 && stop.leftOpen" class="tag open small" data-test="left-open">
         <span><b>Left open:</b> {{ stop.leftOpen.reason }}</span>
@@ -76,7 +76,7 @@
 </template>
 
 <script setup lang="ts">
-import { describeFrequencyRule, describeSamplingRule, moments, momentsOf, sayMoment, sayValidity, subjectWords } from '@nemawashi/core'
+import { comesAs, describeFrequencyRule, describeSamplingRule, moments, momentsOf, sayMoment, sayValidity, subjectWords } from '@nemawashi/core'
 import type { Flow, FlowPoint } from '@nemawashi/contract'
 import { dayOf } from '../pieces/format'
 import { followsWords } from './followsWords'

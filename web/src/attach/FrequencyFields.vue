@@ -38,15 +38,15 @@
 </template>
 
 <script setup lang="ts">
-import type { FrequencyKind, FrequencyRule } from '@nemawashi/core'
+import { comesAs, describeFrequencyRule, type FrequencyKind, type FrequencyRule, type OperationKind } from '@nemawashi/core'
 import { computed } from 'vue'
 
 /** Which arrivals are looked at at all: percentages and "one in k" are different things and entered as such. */
 const rule = defineModel<FrequencyRule>({ required: true })
-defineProps<{ isFixed: boolean }>()
+const { operationKind } = defineProps<{ isFixed: boolean; operationKind: OperationKind }>()
 
-const kinds: readonly { value: FrequencyKind; title: string }[] = [
-  { value: 'everyArrival', title: 'every arrival' },
+const kinds = computed((): readonly { value: FrequencyKind; title: string }[] => [
+  { value: 'everyArrival', title: describeFrequencyRule({ kind: 'everyArrival' }, comesAs(operationKind)) },
   { value: 'oneIn', title: 'one in k' },
   { value: 'randomShare', title: 'a random share' },
   { value: 'oncePer', title: 'once a day, week or month' },
@@ -55,7 +55,7 @@ const kinds: readonly { value: FrequencyKind; title: string }[] = [
   { value: 'perHours', title: 'once per so many hours' },
   { value: 'certificateOnly', title: 'certificate only, in good standing' },
   { value: 'earnedSkipping', title: 'earned skipping (skip-lot)' },
-]
+])
 const starts: Readonly<Record<FrequencyKind, FrequencyRule>> = {
   everyArrival: { kind: 'everyArrival' },
   oneIn: { kind: 'oneIn', k: 3 },

@@ -12,6 +12,7 @@
         :selected-id="id"
         :empty-text="kind.emptyText"
         :to="(row: { id: string }) => ({ path: `/define/${path}/${row.id}`, query: route.query })"
+        @rows="isFirst = $event.length === 0 && !route.query['q']"
       >
         <template #head
           ><v-btn v-if="isEngineer" color="primary" variant="outlined" size="small" data-test="new" @click="begin"
@@ -160,6 +161,11 @@ const {
   () => kind.value.area.get,
   () => (id.value === null || isNew.value ? null : { params: { id: id.value } }),
 )
+/** The plant has none of the kind yet: the first place is where things arrive, the first operation takes them in. */
+const isFirst = ref(false)
+function blank(): Form {
+  return Object.fromEntries(kind.value.fields.map(({ key, initial, first }) => [key, structuredClone(isFirst.value ? (first ?? initial) : initial)]))
+}
 const {
   edited: form,
   isChanged,
@@ -168,8 +174,12 @@ const {
 } = useEdited<Form>(
   () => address.value,
   computed(() => row.value as Form | undefined),
-  () => Object.fromEntries(kind.value.fields.map((field) => [field.key, structuredClone(field.initial)])),
+  blank,
 )
+watch(isFirst, () => {
+  if (!isNew.value || !form.value) return
+  for (const { key, initial, first } of kind.value.fields) if (first !== undefined && form.value[key] === initial) form.value[key] = first
+})
 const theirs = ref<Form | null>(null)
 const isStore = (row: Place) => row.purpose === 'store'
 useCrumbs(() => [

@@ -33,9 +33,7 @@
         target="_blank"
         >Print</v-btn
       >
-      <label v-if="isEngineer && hasDraft" class="from small"
-        >used from <input v-model="effectiveFrom" type="date" data-field="effectiveFrom"
-      /></label>
+      <DayField v-if="isEngineer && hasDraft" v-model="effectiveFrom" label="Used from (empty: at once)" field="effectiveFrom" />
     </DefinitionHead>
     <RevisionBar v-if="entity" :revisions="entity.revisions" :shown-id="shown?.id ?? null" @choose="chosen = $event" />
     <ErrorNote :failure="failure ?? (saver.failure.value && !saver.isStale.value ? saver.failure.value : null)" />
@@ -97,11 +95,12 @@
 <script setup lang="ts">
 import { vFirstFocus } from '../frame/firstFocus'
 import { describeSamplingRule, type SamplingRule } from '@nemawashi/core'
-import { endpoints, type Plan, type PlanLine, type PlanLineInput } from '@nemawashi/contract'
+import { Day, endpoints, type Plan, type PlanLine, type PlanLineInput } from '@nemawashi/contract'
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { call } from '../frame/api'
 import { useRoute, useRouter } from 'vue-router'
 import { useCrumbs } from '../frame/crumbs'
+import DayField from '../pieces/DayField.vue'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import { dayWords } from '../pieces/format'
 import PickOne from '../pieces/PickOne.vue'
@@ -166,6 +165,7 @@ const { errors, leave } = useTyped(
 const hangsOn = () =>
   (entity.value?.usedBy.length ?? 0) > 0 ? `It hangs on ${entity.value?.usedBy.join(', ')}.` : 'It hangs on no control point yet.'
 const release = () =>
+  (effectiveFrom.value === '' || Day.safeParse(effectiveFrom.value).success) &&
   step(
     define.releasePlan,
     effectiveFrom.value === '' ? 'released' : `released from ${dayWords(effectiveFrom.value)}`,
@@ -243,19 +243,5 @@ const compared = computed(() => [
 .form {
   padding: 20px 28px 40px;
   max-width: 980px;
-}
-.from {
-  display: flex;
-  gap: 6px;
-  align-items: center;
-}
-.from input {
-  height: 30px;
-  border: 1px solid var(--rule);
-  border-radius: 4px;
-  background: var(--sheet);
-  color: var(--ink);
-  padding: 0 6px;
-  font: 13px var(--words);
 }
 </style>

@@ -34,11 +34,7 @@
         <PickOne v-model="partId" :endpoint="define.parts.list" label="Only this part" is-clearable field="part" />
         <PickOne v-model="supplierId" :endpoint="define.partners.list" label="Only this supplier" is-clearable field="supplier" />
       </div>
-      <v-tabs v-model="tab" density="compact" color="primary">
-        <v-tab value="risk">Risk and cost</v-tab>
-        <v-tab value="past">Recorded lots</v-tab>
-        <v-tab value="switching">Switching</v-tab>
-      </v-tabs>
+      <TabLinks class="flat" label="What of the rules is shown" :tabs="tabs" />
 
       <template v-if="tab === 'risk'">
         <div class="sliders">
@@ -126,6 +122,7 @@ import { isDark } from '../frame/night'
 import { whole } from '../pieces/format'
 import PickOne from '../pieces/PickOne.vue'
 import SheetSplit from '../pieces/SheetSplit.vue'
+import TabLinks from '../pieces/TabLinks.vue'
 import { roundEnd } from '../workers/roundEnd'
 import { strokesOn } from './chartScale'
 import DefineNav from './DefineNav.vue'
@@ -151,6 +148,7 @@ const {
   partId,
   supplierId,
   tab,
+  tabs,
   view,
   isBothLimits,
   isByVariables,
@@ -224,6 +222,9 @@ useKeys([
 </script>
 
 <style scoped>
+.flat {
+  padding: 0;
+}
 .rules {
   overflow: auto;
   padding: 12px 16px 24px;

@@ -13,6 +13,8 @@ export interface MasterField {
   readonly choices?: readonly string[]
   readonly hint?: string
   readonly initial: unknown
+  /** Of the first of its kind in a plant, where that usually is another. */
+  readonly first?: unknown
 }
 
 export interface MasterKind {
@@ -34,12 +36,14 @@ const text = (key: string, label: string, hint?: string): MasterField => ({
   initial: '',
   ...(hint === undefined ? {} : { hint }),
 })
-const choice = (key: string, label: string, choices: readonly string[], initial: string): MasterField => ({
+/** `first`: what the first one of a plant usually is, where that differs from the usual one of many. */
+const choice = (key: string, label: string, choices: readonly string[], initial: string, first = initial): MasterField => ({
   key,
   label,
   kind: 'choice',
   choices,
   initial,
+  first,
 })
 const flag = (key: string, label: string, initial: boolean): MasterField => ({ key, label, kind: 'flag', initial })
 const named = [text('code', 'Code'), text('name', 'Name')]
@@ -108,7 +112,7 @@ export const masterKinds: Readonly<Record<string, MasterKind>> = {
     emptyText: 'Where quantities are: docks, inspection bays, stores, the quarantine cage.',
     area: define.places,
     columns: [code, name, { key: 'purpose', title: 'Purpose' }],
-    fields: [...named, choice('purpose', 'Purpose', placePurposes, 'store'), flag('countsForPlanning', 'Counts for planning', true)],
+    fields: [...named, choice('purpose', 'Purpose', placePurposes, 'store', 'dock'), flag('countsForPlanning', 'Counts for planning', true)],
   },
   operations: {
     one: 'operation',
@@ -116,7 +120,7 @@ export const masterKinds: Readonly<Record<string, MasterKind>> = {
     emptyText: 'The steps that routings are made of, from receiving to shipping.',
     area: define.operations,
     columns: [code, name, { key: 'kind', title: 'Kind' }],
-    fields: [...named, choice('kind', 'Kind', operationKinds, 'production')],
+    fields: [...named, choice('kind', 'Kind', operationKinds, 'production', 'receiving')],
   },
   'answer-lists': {
     one: 'answer list',

@@ -18,6 +18,12 @@ const power = (from: number, to: number) => ({
 const lots = power(0.7, 5)
 const percents = power(-2, 1.7)
 
+const tabWords = [
+  ['risk', 'risk and cost'],
+  ['past', 'recorded lots'],
+  ['switching', 'switching'],
+] as const
+
 /** What is weighed in the workshop and against what: the rules, the lot, two qualities, and the past of a characteristic. Kept in the address. */
 export function useWorkshop() {
   const route = useRoute()
@@ -27,7 +33,8 @@ export function useWorkshop() {
   const characteristicId = ref(text('characteristic'))
   const partId = ref(text('part'))
   const supplierId = ref(text('supplier'))
-  const tab = ref(text('tab') ?? 'risk')
+  const tab = computed(() => text('tab') ?? 'risk')
+  const tabs = computed(() => tabWords.map(([key, words]) => ({ words, to: { query: { ...route.query, tab: key } }, isOn: tab.value === key })))
   const view = ref<RiskView>((text('view') as RiskView | null) ?? 'accepted')
   const isBothLimits = ref(text('limits') === 'two')
   const isByVariables = computed(() => choices.value.some(({ sampling }) => sampling.kind.startsWith('variables')))
@@ -111,6 +118,7 @@ export function useWorkshop() {
     partId,
     supplierId,
     tab,
+    tabs,
     view,
     isBothLimits,
     isByVariables,

@@ -24,8 +24,8 @@
             <PickOne v-model="personId" :endpoint="people.listPeople" label="Who" is-clearable field="audit-person" />
             <v-select v-model="subject" :items="words?.subjects ?? []" label="Kind of thing" clearable data-field="audit-subject" />
             <v-select v-model="action" :items="words?.actions ?? []" label="What was done" clearable data-field="audit-action" />
-            <label class="small">from <input v-model="from" type="date" data-field="audit-from" /></label>
-            <label class="small">to <input v-model="until" type="date" data-field="audit-until" /></label>
+            <DayField v-model="first" label="From" field="audit-from" />
+            <DayField v-model="last" label="To, that day too" :min="from" field="audit-until" />
             <label class="small"><input v-model="isAll" type="checkbox" data-field="audit-all" /> signing in and out too</label>
           </div>
         </template>
@@ -82,6 +82,7 @@ import { useCrumbs } from '../frame/crumbs'
 import { startOfPlantDay } from '../frame/plantTime'
 import { useThing } from '../frame/queries'
 import DataList from '../pieces/DataList.vue'
+import DayField from '../pieces/DayField.vue'
 import EmptyState from '../pieces/EmptyState.vue'
 import type { ListColumn } from '../pieces/listColumn'
 import ErrorNote from '../pieces/ErrorNote.vue'
@@ -89,6 +90,7 @@ import { momentOf, whole } from '../pieces/format'
 import PickOne from '../pieces/PickOne.vue'
 import ReasoningLine from '../pieces/ReasoningLine.vue'
 import SheetSplit from '../pieces/SheetSplit.vue'
+import { useDayFilter } from '../pieces/useDayFilter'
 import { differences, pageOf } from './auditWords'
 
 /** The audit chain: who did what to which thing, what differed, filtered by person, thing, kind and time; and its proof. */
@@ -131,6 +133,7 @@ const [personId, subject, action, from, until, work, subjectId] = ['personId', '
 ]
 const isAll = computed({ get: () => work.value === 'all', set: (value) => (work.value = value ? 'all' : null) })
 const dayAfter = (day: string) => new Date(Date.parse(`${day}T12:00:00Z`) + 86_400_000).toISOString().slice(0, 10)
+const [first, last] = [useDayFilter(from), useDayFilter(until)]
 const narrowed = computed(() => ({
   personId: personId.value ?? undefined,
   subject: subject.value ?? undefined,
@@ -175,13 +178,6 @@ async function prove(): Promise<void> {
   gap: 6px 10px;
   padding: 0 16px 6px;
   align-items: center;
-}
-.narrow input[type='date'] {
-  border: 1px solid var(--rule);
-  border-radius: 4px;
-  background: var(--sheet);
-  color: var(--ink);
-  height: 30px;
 }
 .sheet {
   padding: 20px 28px 40px;

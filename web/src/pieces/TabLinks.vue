@@ -21,10 +21,15 @@ defineProps<{ label: string; tabs: readonly { readonly words: string; readonly t
   padding: 10px 16px 0;
 }
 a {
+  display: inline-block;
   color: var(--soft);
   text-decoration: none;
   padding-bottom: 6px;
   border-bottom: 2px solid transparent;
+}
+/* Words of states are small in sentences and begin large where they stand alone. */
+a::first-letter {
+  text-transform: uppercase;
 }
 a.on {
   color: var(--indigo);

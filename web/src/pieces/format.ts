@@ -1,4 +1,4 @@
-import { quantityWords } from '@nemawashi/core'
+import { dayInWords, quantityWords } from '@nemawashi/core'
 import { plantClock, plantDay } from '../frame/plantTime'
 
 const narrow = '\u00a0'
@@ -18,8 +18,6 @@ export function count(value: number, word: string): string {
   return `${whole(value)} ${word}${value === 1 ? '' : 's'}`
 }
 
-const months = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
-
 /** `5 Nov`, with the year when it is another one; days and times are those of the plant. */
 export function dayOf(instant: string): string {
   return dayWords(plantDay(instant))
@@ -27,8 +25,7 @@ export function dayOf(instant: string): string {
 
 /** The same of a calendar day, `2026-11-05`. */
 export function dayWords(day: string): string {
-  const [year = '', month = '1', date = '1'] = day.split('-')
-  return `${Number(date)} ${months[Number(month) - 1]}${year === plantDay(new Date()).slice(0, 4) ? '' : ` ${year}`}`
+  return dayInWords(day, plantDay(new Date()).slice(0, 4))
 }
 
 /** Whether a calendar day lies before today, in the plant. */

@@ -16,6 +16,7 @@
         :readings="[{ value: answer.value, mark: answer.mark }]"
         :width="84"
       />
+      <span v-if="refused !== null" class="nonconforming small" title="Not stored: see beside the pieces">{{ answerWords(refused) }} not stored</span>
       <span v-if="answer && answer.corrections > 0" class="soft small" :title="`${answer.corrections} earlier kept`">corrected</span>
     </span>
   </td>
@@ -28,8 +29,8 @@ import MarkSign from '../pieces/MarkSign.vue'
 import ToleranceStrip from '../pieces/ToleranceStrip.vue'
 import type { Answer } from './cells'
 
-/** One cell of the bench: the reading, its mark and where it lies. */
-defineProps<{ line: InspectionLine; answer: Answer | null; isAsked: boolean; isHere: boolean }>()
+/** One cell of the bench: the reading, its mark and where it lies, and beside it one that was typed there and could not be stored. */
+defineProps<{ line: InspectionLine; answer: Answer | null; refused: string | null; isAsked: boolean; isHere: boolean }>()
 </script>
 
 <style scoped>

@@ -45,7 +45,7 @@
         :height="28"
         has-numbers
       />
-      <BenchGrid :lines="lines" :cells="cells" :at="at" @go="goTo" />
+      <BenchGrid :lines="lines" :cells="cells" :at="at" :refused="refused" @go="goTo" />
     </section>
 
     <BenchSide

@@ -3,6 +3,7 @@ import { mount } from '@vue/test-utils'
 import { describe, expect, it } from 'vitest'
 import BenchGrid from './BenchGrid.vue'
 import { cellKey, type Answer } from './cells'
+import type { WaitingReading } from './outbox'
 
 const line = (id: string, sampleSize: number, kind: 'measured' | 'judged'): InspectionLine =>
   ({
@@ -51,6 +52,12 @@ describe('the grid of the bench', () => {
     expect(gap?.find('.tolerance').exists()).toBe(true)
     expect(burr?.find('.mark').attributes('aria-label')).toBe('nonconforming')
     expect(burr?.find('.tolerance').exists()).toBe(false)
+  })
+
+  it('leaves what could not be stored in the cell where it was typed, said to be not stored', () => {
+    const refused = { id: 'r', lineId: 'gap', piece: 2, value: '0.7', refusal: 'another answer stands there' } as WaitingReading
+    const rows = mount(BenchGrid, { props: { lines, cells: new Map(), at: { line: 0, piece: 1 }, refused: [refused] } }).findAll('tbody tr')
+    expect(rows.map((row) => row.text().includes('0.7 not stored'))).toEqual([false, true, false])
   })
 
   it('tells what waits to be sent and what was corrected', () => {

@@ -17,6 +17,7 @@
             :key="line.id"
             :line="line"
             :answer="cells.get(cellKey(line.id, piece)) ?? null"
+            :refused="refused.find((reading) => reading.lineId === line.id && reading.piece === piece)?.value ?? null"
             :is-asked="piece <= (asked[i] ?? 0)"
             :is-here="i === at.line && piece === at.piece"
             @click="piece <= (asked[i] ?? 0) && emit('go', { line: i, piece })"
@@ -35,9 +36,15 @@ import type { InspectionLine } from '@nemawashi/contract'
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import BenchCell from './BenchCell.vue'
 import { askedPieces, cellKey, type CellPlace, type Cells } from './cells'
+import type { WaitingReading } from './outbox'
 
 /** Pieces down, lines across. Large samples show the pieces around the current one, so that typing stays instant. */
-const { lines, cells, at } = defineProps<{ lines: readonly InspectionLine[]; cells: Cells; at: CellPlace }>()
+const {
+  lines,
+  cells,
+  at,
+  refused = [],
+} = defineProps<{ lines: readonly InspectionLine[]; cells: Cells; at: CellPlace; refused?: readonly WaitingReading[] }>()
 const emit = defineEmits<{ go: [place: CellPlace] }>()
 const box = ref<HTMLElement>()
 const windowSize = 150

@@ -7,7 +7,7 @@ export interface Answer {
   readonly id: string
   readonly value: string | null
   readonly mark: Mark
-  readonly status: 'stored' | 'waiting' | 'refused'
+  readonly status: 'stored' | 'waiting'
   readonly corrections: number
 }
 

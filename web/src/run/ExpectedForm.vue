@@ -3,14 +3,7 @@
     <h1>What is to come?</h1>
     <ErrorNote :failure="saver.note.value" />
     <SupplierOrder v-if="!isWaiting" v-model:supplier-id="supplierId" v-model:order-number="orderNumber" :errors="errors" :given="given">
-      <v-text-field
-        v-model="expectedOn"
-        type="date"
-        label="Expected on (empty: no day)"
-        style="max-width: 210px"
-        :error-messages="errors['expectedOn']"
-        data-field="expectedOn"
-      />
+      <DayField v-model="expectedOn" label="Expected on (empty: no day)" :error-messages="errors['expectedOn']" field="expectedOn" />
     </SupplierOrder>
     <OpenOrders :orders="orders" :more="more" :order-number="orderNumber" @chosen="choose" />
     <LoadFields v-model="load" :errors="errors" />
@@ -43,6 +36,7 @@ import { endpoints, noLoad, type ExpectedDelivery, type LoadFacts } from '@nemaw
 import { ref } from 'vue'
 import { ask } from '../frame/ask'
 import { useCrumbs } from '../frame/crumbs'
+import DayField from '../pieces/DayField.vue'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import { useEntry } from '../pieces/useEntry'
 import GoodsLineFields from './GoodsLineFields.vue'

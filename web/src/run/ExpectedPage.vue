@@ -2,6 +2,7 @@
   <SheetSplit list-words="Expected deliveries" left="minmax(400px, 40%)">
     <template #nav><RunNav current="/run/expected" /></template>
     <template #list>
+      <TabLinks label="Which deliveries" :tabs="links" />
       <DataList
         ref="list"
         name="expected"
@@ -14,10 +15,6 @@
         :to="(row: ExpectedRow) => ({ path: `/run/expected/${row.id}`, query: route.query })"
       >
         <template #head>
-          <v-btn-toggle v-model="isAll" mandatory density="compact" aria-label="Which deliveries">
-            <v-btn :value="false" size="small">To come</v-btn>
-            <v-btn :value="true" size="small">All</v-btn>
-          </v-btn-toggle>
           <v-btn v-if="mayAct" color="primary" size="small" data-test="new" @click="router.push('/run/expected/new')">Announce</v-btn>
         </template>
         <template #state="{ row }"
@@ -52,6 +49,7 @@ import EmptyState from '../pieces/EmptyState.vue'
 import { dayWords, isPast } from '../pieces/format'
 import type { ListColumn } from '../pieces/listColumn'
 import SheetSplit from '../pieces/SheetSplit.vue'
+import TabLinks from '../pieces/TabLinks.vue'
 import ExpectedForm from './ExpectedForm.vue'
 import ExpectedSheet from './ExpectedSheet.vue'
 import RunNav from './RunNav.vue'
@@ -64,10 +62,11 @@ const mayAct = useSession().may(run.announce)
 const list = ref<{ reload: () => Promise<void> }>()
 const word = (value: unknown) => (typeof value === 'string' && value !== '' ? value : null)
 const id = computed(() => word(route.params['id']))
-const isAll = computed({
-  get: () => route.query['show'] === 'all',
-  set: (all) => void router.replace({ query: { ...route.query, show: all ? 'all' : undefined } }),
-})
+const isAll = computed(() => route.query['show'] === 'all')
+const links = computed(() => [
+  { words: 'to come', to: { path: '/run/expected' }, isOn: !isAll.value },
+  { words: 'all', to: { path: '/run/expected', query: { show: 'all' } }, isOn: isAll.value },
+])
 const query = computed(() => (isAll.value ? {} : { state: 'toCome' }))
 const columns: ListColumn[] = [
   { key: 'code', title: 'Delivery', isMono: true },

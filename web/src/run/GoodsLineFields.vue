@@ -31,15 +31,7 @@
         :persistent-hint="hint !== ''"
         data-field="quantity"
       />
-      <v-text-field
-        v-if="asks === 'due'"
-        v-model="line.dueOn"
-        type="date"
-        label="Due on (empty: no day)"
-        style="max-width: 190px"
-        :error-messages="errorOf('dueOn')"
-        data-field="dueOn"
-      />
+      <DayField v-if="asks === 'due'" v-model="line.dueOn" label="Due on (empty: no day)" :error-messages="errorOf('dueOn')" field="dueOn" />
     </div>
     <slot />
     <div class="row">
@@ -52,6 +44,7 @@
 <script setup lang="ts">
 import { endpoints, type Part } from '@nemawashi/contract'
 import { computed } from 'vue'
+import DayField from '../pieces/DayField.vue'
 import PickOne from '../pieces/PickOne.vue'
 import type { GoodsLine } from './goodsLine'
 

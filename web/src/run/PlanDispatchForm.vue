@@ -3,14 +3,7 @@
     <h1>What is to be picked, and for whom?</h1>
     <ErrorNote :failure="saver.note.value" />
     <CustomerOrder v-model:customer-id="customerId" v-model:order-number="orderNumber" :errors="errors">
-      <v-text-field
-        v-model="leavesOn"
-        type="date"
-        label="Leaves on (empty: no day)"
-        style="max-width: 200px"
-        :error-messages="errors['leavesOn']"
-        data-field="leavesOn"
-      />
+      <DayField v-model="leavesOn" label="Leaves on (empty: no day)" :error-messages="errors['leavesOn']" field="leavesOn" />
     </CustomerOrder>
     <GoodsLineFields
       v-for="(line, i) in lines"
@@ -33,6 +26,7 @@
 <script setup lang="ts">
 import { endpoints, type Dispatch } from '@nemawashi/contract'
 import { ref } from 'vue'
+import DayField from '../pieces/DayField.vue'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import { useEntry } from '../pieces/useEntry'
 import CustomerOrder from './CustomerOrder.vue'

@@ -14,15 +14,13 @@
       :to="(row: StockRow) => `/trace/${row.lotId}`"
     >
       <template #head
-        ><label class="day small"
-          >As it stood on
-          <input
-            :value="day ?? ''"
-            type="date"
-            :max="today"
-            data-test="stock-day"
-            @change="setDay(($event.target as HTMLInputElement).value)" /></label
-        ><button v-if="day" class="now" @click="setDay('')">now</button></template
+        ><DayField v-model="asStoodOn" label="As it stood at the end of" :max="today" field="stock-day" /><button
+          v-if="day"
+          class="now"
+          @click="day = null"
+        >
+          now
+        </button></template
       >
       <template #standing="{ row }"
         ><span :class="row['standing'] === 'onHold' ? 'hold' : ''"
@@ -49,9 +47,11 @@ import { useRoute, useRouter } from 'vue-router'
 import { useCrumbs } from '../frame/crumbs'
 import { plantDay, startOfPlantDay } from '../frame/plantTime'
 import DataList from '../pieces/DataList.vue'
+import DayField from '../pieces/DayField.vue'
 import { dayWords, momentOf } from '../pieces/format'
 import type { ListColumn } from '../pieces/listColumn'
 import TabLinks from '../pieces/TabLinks.vue'
+import { useDayFilter } from '../pieces/useDayFilter'
 import RunNav from './RunNav.vue'
 
 /** What is where, and what may be done with it: every lot with its full number, by container, place and standing. */
@@ -60,7 +60,7 @@ const route = useRoute()
 const router = useRouter()
 const standing = computed<Standing | null>(() => standings.find((entry) => entry === route.query['standing']) ?? null)
 const tabs: readonly { words: string; standing: Standing | null }[] = [
-  { words: 'All', standing: null },
+  { words: 'all', standing: null },
   ...(['released', 'onHold', 'quarantined', 'shipped', 'used', 'scrapped', 'returned'] as const).map((entry) => ({
     words: standingWords[entry],
     standing: entry,
@@ -68,19 +68,22 @@ const tabs: readonly { words: string; standing: Standing | null }[] = [
 ]
 const today = plantDay(new Date())
 /** The day on which what is on hold is planned to be free. */
-const freeOn = ({ since, holdDays }: StockRow) => (holdDays === null ? null : dayBeside(plantDay(since), holdDays))
+const freeOn = ({ since, heldSince, holdDays }: StockRow) => (holdDays === null ? null : dayBeside(plantDay(heldSince ?? since), holdDays))
 /** A past day of the plant: the stock as it stood when it ended. */
-const day = computed(() => {
-  const asDay = Day.safeParse(route.query['day'])
-  return asDay.success && asDay.data < today ? asDay.data : null
+const day = computed<string | null>({
+  get: () => {
+    const asDay = Day.safeParse(route.query['day'])
+    return asDay.success && asDay.data < today ? asDay.data : null
+  },
+  set: (to) => void router.replace({ query: { ...route.query, day: to === null || to >= today ? undefined : to } }),
 })
+const asStoodOn = useDayFilter(day)
 function endOf(of: string): string {
   const next = new Date(`${of}T12:00:00Z`)
   next.setUTCDate(next.getUTCDate() + 1)
   return new Date(Date.parse(startOfPlantDay(next.toISOString().slice(0, 10))) - 1).toISOString()
 }
 const asked = computed(() => ({ ...(standing.value ? { standing: standing.value } : {}), ...(day.value ? { at: endOf(day.value) } : {}) }))
-const setDay = (to: string) => router.replace({ query: { ...route.query, day: to === '' || to >= today ? undefined : to } })
 const links = computed(() =>
   tabs.map((tab) => ({
     words: tab.words,
@@ -114,14 +117,6 @@ const columns: ListColumn[] = [
 }
 .stock > .list {
   flex: 1;
-}
-.day input {
-  border: 1px solid #8d8a80;
-  border-radius: 4px;
-  padding: 2px 6px;
-  background: var(--sheet);
-  color: var(--ink);
-  font: 13px var(--mono);
 }
 .now {
   border: 0;

@@ -174,17 +174,17 @@ export function isByChance({ because }: Due): boolean {
 
 const periods = { day: 'once a day', week: 'once a week', month: 'once a month' } as const
 
-/** The rule in words: `one in 5 arrivals`. */
-export function describeFrequencyRule(rule: FrequencyRule): string {
+/** The rule in words: `one in 5 arrivals`; of what is made or sent, `one in 5 lots`. */
+export function describeFrequencyRule(rule: FrequencyRule, one: 'arrival' | 'lot' = 'arrival'): string {
   const full = rule.fullAfterFailure ? `, ${rule.fullAfterFailure} in full after a failure` : ''
   const words = () => {
     switch (rule.kind) {
       case 'everyArrival':
-        return 'every arrival'
+        return `every ${one}`
       case 'oneIn':
-        return `one in ${rule.k} arrivals`
+        return `one in ${rule.k} ${one}s`
       case 'randomShare':
-        return `${rule.percent} % of the arrivals, drawn`
+        return `${rule.percent} % of the ${one}s, drawn`
       case 'oncePer':
         return periods[rule.period]
       case 'oncePerOrder':
