@@ -206,7 +206,7 @@ const oddBodies: readonly unknown[] = [
  * @param rolesEach how many of the roles try each operation, in turn: that each is refused what it may not has a test without the network, too
  */
 export async function hostileRequests(bodiesEach: number, rolesEach: number = roles.length): Promise<Outcome> {
-  const installation = await Installation.start(demoFolder())
+  const installation = await Installation.start(demoFolder(), null, () => ({ NEMAWASHI_GIVEN_PASSWORDS: 'keep' }))
   const failures: string[] = []
   let requests = 0
   let slowestMs = 0

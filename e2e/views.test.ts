@@ -3,6 +3,7 @@ import { ApiClient } from '@nemawashi/contract/client'
 import { password } from '@nemawashi/demo'
 import axe from 'axe-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { objections } from './accessibility'
 import { launch } from './browser'
 import { Hand } from './hand'
 import { demoFolder, Installation } from './installation'
@@ -35,24 +36,6 @@ async function show(view: MainView): Promise<Hand> {
   await hand.page.waitForSelector(view.ready)
   await new Promise((resolve) => setTimeout(resolve, 500))
   return hand
-}
-
-/** What axe objects to, beyond the rules of WCAG also how headings, tables and lists are made. */
-async function objections(hand: Hand): Promise<string[]> {
-  await hand.page.evaluate(axe.source)
-  const { violations } = await hand.page.evaluate(() =>
-    (window as unknown as { axe: typeof axe }).axe.run(document, {
-      runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'],
-      rules: { 'heading-order': { enabled: true }, 'empty-table-header': { enabled: true }, 'label-content-name-mismatch': { enabled: true } },
-    }),
-  )
-  return violations.map(
-    ({ id, nodes }) =>
-      `${id}: ${nodes
-        .slice(0, 3)
-        .map(({ html }) => html.slice(0, 160))
-        .join(' | ')}`,
-  )
 }
 
 describe.each(mainViews.map((view) => [view.name, view] as const))('the view %s', (_name, view) => {

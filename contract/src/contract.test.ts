@@ -104,7 +104,17 @@ describe('every endpoint', () => {
 
   it('that changes something is closed to people without a role, but for signing in, and what somebody does with what is theirs', () => {
     const open = allEndpoints().filter(({ endpoint: entry }) => entry.method !== 'GET' && typeof entry.access === 'string')
-    expect(open.map(({ name }) => name).sort()).toEqual(['changePassword', 'createFirstAdministrator', 'endSession', 'seeTold', 'signIn', 'signOut'])
+    expect(open.map(({ name }) => name).sort()).toEqual([
+      'beginSecondFactor',
+      'changePassword',
+      'confirmSecondFactor',
+      'createFirstAdministrator',
+      'endSecondFactor',
+      'endSession',
+      'seeTold',
+      'signIn',
+      'signOut',
+    ])
   })
 
   it('without an access statement does not compile', () => {
@@ -149,7 +159,13 @@ describe('the OpenAPI document', () => {
       Object.entries(document.paths[path]?.[method]?.responses ?? {}).flatMap(([status, { description }]) =>
         [...description.matchAll(/`(\w+)`/g)].map(([, code]) => `${status} ${code}`),
       )
-    expect(refusals('/api/lots', 'get')).toEqual(['400 input_invalid', '401 signed_out', '500 internal'])
+    expect(refusals('/api/lots', 'get')).toEqual([
+      '400 input_invalid',
+      '401 signed_out',
+      '403 password_first',
+      '403 second_factor_first',
+      '500 internal',
+    ])
     expect(refusals('/api/lots/{id}/put-away', 'post')).toEqual(
       expect.arrayContaining(['409 gate_closed', '403 role_missing', '404 not_found', '503 storage_failed']),
     )

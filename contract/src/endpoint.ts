@@ -52,6 +52,8 @@ export interface Endpoint<
   readonly isAtAnyTime: boolean
   /** What weighs most: it asks for a sign-in of a moment ago, so that nobody does it at a place that somebody has left. */
   readonly isForJustSignedIn: boolean
+  /** Open to whoever has to choose a password of their own, or set up a second factor, before anything else. */
+  readonly isWhileOwing: boolean
 }
 
 /** Whether somebody with these roles may call an address; null: nobody is signed in. The server asks this, and so do the pages. */
@@ -90,6 +92,7 @@ type Parts<P extends z.ZodType, Q extends z.ZodType, B extends z.ZodType, R exte
   isShownOnce?: boolean
   isAtAnyTime?: boolean
   isForJustSignedIn?: boolean
+  isWhileOwing?: boolean
 }
 
 /** Declares an endpoint; what is not given is an empty object. */
@@ -99,10 +102,11 @@ export function endpoint<
   Q extends z.ZodType = typeof Nothing,
   B extends z.ZodType = typeof Nothing,
 >(method: Method, path: string, parts: Parts<P, Q, B, R>): Endpoint<P, Q, B, R> {
-  const { access, summary, reply, secrets = [], isShownOnce = false, isAtAnyTime = false, isForJustSignedIn = false, ...given } = parts
+  const { access, summary, reply, secrets = [], ...rest } = parts
+  const { isShownOnce = false, isAtAnyTime = false, isForJustSignedIn = false, isWhileOwing = false, ...given } = rest
   // What is left out stands in the types as an empty object, too.
   const said = { params: Nothing, query: Nothing, body: Nothing, ...given } as Pick<Endpoint<P, Q, B, R>, 'params' | 'query' | 'body'>
-  return { method, path, access, summary, reply, secrets, isShownOnce, isAtAnyTime, isForJustSignedIn, ...said }
+  return { method, path, access, summary, reply, secrets, isShownOnce, isAtAnyTime, isForJustSignedIn, isWhileOwing, ...said }
 }
 
 /** What every list understands: search words, sorting, the key to go on after, and how many rows. */

@@ -58,6 +58,14 @@ export const errorCatalogue = {
   body_too_large: { status: 413, help: 'Send less at once; a request holds at most 512 kB.' },
   signed_out: { status: 401, help: 'Sign in again. What was typed is kept.' },
   sign_in_old: { status: 401, help: 'Sign in again; then it is done.' },
+  second_factor_needed: { status: 401, help: 'Enter the code that your app shows now, or a recovery code.' },
+  second_factor_wrong: {
+    status: 403,
+    help: 'Each code is good once and for a minute: enter the one that the app shows now. The clock of the telephone has to be right.',
+  },
+  second_factor_on: { status: 409, help: 'Take the one that you have away first.' },
+  password_first: { status: 403, help: 'Choose a password of your own; the page asks for it.' },
+  second_factor_first: { status: 403, help: 'Set up your second factor; the page asks for it.' },
   sign_in_failed: { status: 401, help: 'Check the name and the password.' },
   password_guessable: {
     status: 400,

@@ -20,8 +20,22 @@ export type Person = z.infer<typeof Person>
 
 const PersonInput = Person.pick({ name: true, initials: true, signInName: true, roles: true })
 
+/** What somebody has to do before anything else: choose a password in the place of a given one, or set up a second factor. */
+export const owed = ['password', 'secondFactor'] as const
+export type Owed = (typeof owed)[number]
+
+/** How the plant holds it with second factors: nobody is asked, who wants may, administrators have to, everybody has to. */
+export const secondFactorRules = ['off', 'offered', 'administrators', 'everybody'] as const
+export type SecondFactorRule = (typeof secondFactorRules)[number]
+
+/** What was done to how somebody signs in, since they last did. */
+export const CredentialChange = z.strictObject({ at: Instant, action: z.string(), byName: z.string().nullable() })
+export type CredentialChange = z.infer<typeof CredentialChange>
+
 export const Session = z.strictObject({
   person: Person.nullable(),
+  owes: z.enum(owed).nullable(),
+  secondFactor: z.strictObject({ rule: z.enum(secondFactorRules), isOn: z.boolean(), recoveryLeft: z.int() }),
   /** The plant's own time zone: days and times are shown in it, wherever the browser is. */
   timeZone: z.string(),
   /** What an administrator has to look after; null for nothing, and for everybody else. */
@@ -86,8 +100,13 @@ export const people = {
   signIn: endpoint('POST', '/api/session', {
     access: 'anyone',
     summary: 'Sign in; the answer sets the session cookie',
-    body: z.strictObject({ signInName: z.string().max(60), password: z.string().max(200) }),
-    secrets: ['password'],
+    body: z.strictObject({
+      signInName: z.string().max(60),
+      password: z.string().max(200),
+      /** One-time code of the second factor, or a recovery code; asked for where the person has one. */
+      code: z.string().max(40).optional(),
+    }),
+    secrets: ['password', 'code'],
     isAtAnyTime: true,
     reply: z.strictObject({ person: Person }),
   }),
@@ -109,7 +128,44 @@ export const people = {
     summary: 'Change the own password',
     body: z.strictObject({ current: z.string().max(200), next: Password }),
     secrets: ['current', 'next'],
+    isWhileOwing: true,
     reply: Nothing,
+  }),
+  listCredentialChanges: endpoint('GET', '/api/session/credential-changes', {
+    access: 'signedIn',
+    summary: 'What was done to how one signs in (password, second factor, sessions) since one last signed in',
+    isWhileOwing: true,
+    reply: z.strictObject({ lastAt: Instant.nullable(), changes: z.array(CredentialChange) }),
+  }),
+  beginSecondFactor: endpoint('POST', '/api/session/second-factor', {
+    access: 'signedIn',
+    summary: 'Begin to set up a second factor (TOTP, RFC 6238): the secret and its picture, shown once; nothing is asked for before it is confirmed',
+    isForJustSignedIn: true,
+    isWhileOwing: true,
+    isShownOnce: true,
+    reply: z.strictObject({ secret: z.string(), uri: z.string(), picture: z.string().describe('SVG of the QR code') }),
+  }),
+  confirmSecondFactor: endpoint('PUT', '/api/session/second-factor', {
+    access: 'signedIn',
+    summary: 'Confirm the second factor with its first code; answers the recovery codes, shown once',
+    body: z.strictObject({ code: z.string().max(40) }),
+    secrets: ['code'],
+    isWhileOwing: true,
+    isShownOnce: true,
+    reply: z.strictObject({ recoveryCodes: z.array(z.string()) }),
+  }),
+  endSecondFactor: endpoint('DELETE', '/api/session/second-factor', {
+    access: 'signedIn',
+    summary: 'Take the own second factor away',
+    isForJustSignedIn: true,
+    reply: z.strictObject({ ended: z.boolean() }),
+  }),
+  endSecondFactorOf: endpoint('DELETE', '/api/people/:id/second-factor', {
+    access: administrator,
+    summary: 'Take the second factor of somebody away who has lost it',
+    isForJustSignedIn: true,
+    params: ById,
+    reply: z.strictObject({ ended: z.boolean() }),
   }),
   listPeople: listEndpoint('/api/people', 'People', Person),
   getPerson: endpoint('GET', '/api/people/:id', { access: 'signedIn', summary: 'One person', params: ById, reply: Person }),

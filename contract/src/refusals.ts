@@ -41,7 +41,9 @@ const attaching: readonly ErrorCode[] = [
 ]
 
 const own: Readonly<Record<string, readonly ErrorCode[]>> = {
-  'POST /api/session': ['sign_in_failed', 'too_many_attempts'],
+  'POST /api/session': ['second_factor_needed', 'second_factor_wrong', 'sign_in_failed', 'too_many_attempts'],
+  'POST /api/session/second-factor': ['second_factor_on'],
+  'PUT /api/session/second-factor': ['second_factor_on', 'second_factor_wrong', 'too_many_attempts'],
   'PUT /api/session/password': ['password_guessable', 'password_wrong', 'too_many_attempts'],
   'POST /api/first-administrator': ['already_set_up', 'password_guessable', 'setup_code_wrong', 'too_many_attempts'],
   'POST /api/people': ['already_exists', 'password_guessable'],
@@ -238,6 +240,7 @@ export function refusalsOf(endpoint: Endpoint): ErrorCode[] {
     ...always,
     ...(access === 'anyone' ? [] : (['signed_out'] as const)),
     ...(access === 'anyone' || access === 'signedIn' || access.length === roles.length ? [] : (['role_missing'] as const)),
+    ...(access === 'anyone' || endpoint.isWhileOwing ? [] : (['password_first', 'second_factor_first'] as const)),
     ...(endpoint.isForJustSignedIn ? (['sign_in_old'] as const) : []),
     ...(method === 'POST' || method === 'PUT' ? withBody : []),
     ...(method === 'GET' ? [] : changing),

@@ -101,9 +101,12 @@ async function hire(base: string, code: string): Promise<Map<string, ApiClient>>
   clients.set(signInName, administrator)
   for (const person of people) {
     if (person === first) continue
-    await administrator.call(gate.createPerson, { body: { ...person, password } })
+    const given = randomBytes(24).toString('hex')
+    await administrator.call(gate.createPerson, { body: { ...person, password: given } })
     const client = new ApiClient(base)
-    await client.call(gate.signIn, { body: { signInName: person.signInName, password } })
+    await client.call(gate.signIn, { body: { signInName: person.signInName, password: given } })
+    // As everybody does who was given one.
+    await client.call(gate.changePassword, { body: { current: given, next: password } })
     clients.set(person.signInName, client)
   }
   return clients

@@ -17,6 +17,7 @@ import { Progress } from '../kernel/progress'
 import { ThreadPool } from '../kernel/threadPool'
 import { Attempts } from '../people/attempts'
 import { AttemptsInMemory } from '../people/attemptStore'
+import { Credentials } from '../people/credentials'
 import { Sessions } from '../people/sessions'
 import { UnitOfWork, type Clock } from '../kernel/unitOfWork'
 
@@ -72,8 +73,11 @@ export async function startHouse(config: Config, choices: Choices = {}): Promise
   } else work.tellOutside(await head())
   if (work.headTrouble !== null) log.error(work.headTrouble)
   const threads = new ThreadPool(import.meta.url, 'taskWorker')
-  const sessions = new Sessions(database, clock, config.sessionHours, choices.clock === undefined ? config.idleMinutes : 0, config.tls !== null)
   const monotonicMs = choices.monotonicMs ?? (() => performance.now())
+  const attempts = new Attempts(database.isAlone ? new AttemptsInMemory(monotonicMs) : new AttemptsOnServer(database, choices.monotonicMs))
+  const credentials = new Credentials(database.reader, attempts, key, config.isGivenPasswordKept, config.secondFactor)
+  const idleMinutes = choices.clock === undefined ? config.idleMinutes : 0
+  const sessions = new Sessions(database, clock, config.sessionHours, idleMinutes, config.tls !== null, (person) => credentials.owedBy(person))
   return {
     config,
     clock,
@@ -83,7 +87,8 @@ export async function startHouse(config: Config, choices: Choices = {}): Promise
     threads,
     identity: sessions,
     sessions,
-    attempts: new Attempts(database.isAlone ? new AttemptsInMemory(monotonicMs) : new AttemptsOnServer(database, choices.monotonicMs)),
+    credentials,
+    attempts,
     areas,
     schema,
     version,

@@ -22,7 +22,14 @@ interface Served {
 /** A server process of its own, as `npm start` runs it. */
 async function serve(folder: string, databaseServer: string): Promise<Served> {
   const child = spawn(process.execPath, ['--import', 'tsx', main], {
-    env: { ...process.env, PORT: '0', NEMAWASHI_DATA: folder, NEMAWASHI_DATABASE: databaseServer, NEMAWASHI_CHECK_REPLIES: '1' },
+    env: {
+      ...process.env,
+      PORT: '0',
+      NEMAWASHI_DATA: folder,
+      NEMAWASHI_DATABASE: databaseServer,
+      NEMAWASHI_CHECK_REPLIES: '1',
+      NEMAWASHI_GIVEN_PASSWORDS: 'keep',
+    },
     stdio: ['ignore', 'pipe', 'pipe'],
   })
   let said = ''

@@ -1,4 +1,5 @@
 import { join, resolve } from 'node:path'
+import { secondFactorRules, type SecondFactorRule } from '@nemawashi/contract'
 import { z } from 'zod'
 
 function isTimeZone(name: string): boolean {
@@ -19,6 +20,8 @@ const Environment = z
     NEMAWASHI_LOG: z.enum(['silent', 'error', 'warn', 'info', 'debug']).default('warn'),
     NEMAWASHI_SESSION_HOURS: z.coerce.number('is no number').positive().max(240).default(12),
     NEMAWASHI_IDLE_MINUTES: z.coerce.number('is no number').min(0).max(1440).default(60),
+    NEMAWASHI_GIVEN_PASSWORDS: z.enum(['change', 'keep']).default('change'),
+    NEMAWASHI_SECOND_FACTOR: z.enum(secondFactorRules).default('offered'),
     NEMAWASHI_TIME_ZONE: z.string().refine(isTimeZone, 'is no time zone; write it like Europe/Vienna or UTC').optional(),
     NEMAWASHI_TLS_CERT: path,
     NEMAWASHI_TLS_KEY: path,
@@ -55,6 +58,9 @@ export interface Config {
   readonly sessionHours: number
   /** A session that nobody did anything at for so long is ended; 0: none is. */
   readonly idleMinutes: number
+  /** Whether people may go on with a password that somebody else chose for them. */
+  readonly isGivenPasswordKept: boolean
+  readonly secondFactor: SecondFactorRule
   /** The plant's own time zone: what a day is, on the server, on screens and on paper. */
   readonly timeZone: string
   /** Files of the certificate and its key; null: plain HTTP. */
@@ -91,6 +97,8 @@ export function readConfig(environment: Record<string, string | undefined>): Con
     logLevel: all.NEMAWASHI_LOG,
     sessionHours: all.NEMAWASHI_SESSION_HOURS,
     idleMinutes: all.NEMAWASHI_IDLE_MINUTES,
+    isGivenPasswordKept: all.NEMAWASHI_GIVEN_PASSWORDS === 'keep',
+    secondFactor: all.NEMAWASHI_SECOND_FACTOR,
     timeZone: all.NEMAWASHI_TIME_ZONE ?? Intl.DateTimeFormat().resolvedOptions().timeZone,
     tls:
       all.NEMAWASHI_TLS_CERT !== undefined && all.NEMAWASHI_TLS_KEY !== undefined

@@ -1,4 +1,4 @@
-import type { Person } from '@nemawashi/contract'
+import type { Owed, Person } from '@nemawashi/contract'
 import type { Request } from 'express'
 import type { UnitOfWork } from './unitOfWork'
 
@@ -7,6 +7,8 @@ export interface Identity {
   personOf(request: Request): Promise<Person | null>
   /** How long ago who asks has shown who they are, in minutes; null where nobody is signed in. */
   minutesSinceSignIn(request: Request): Promise<number | null>
+  /** What who asks has to do before anything else; null where nothing, or where nobody is signed in. */
+  owedBy(request: Request): Promise<Owed | null>
   /** Keeps who was seen when, and ends the sessions that have run out or that nobody is at any more. */
   tidy(work: UnitOfWork, now: Date): Promise<void>
 }

@@ -1,5 +1,5 @@
 import { createHmac } from 'node:crypto'
-import type { Access, Endpoint, ListQuery, Person } from '@nemawashi/contract'
+import type { Access, Endpoint, ListQuery, Owed, Person } from '@nemawashi/contract'
 import { mayCall, placeWords, refusalsOf, roleWords, unseenIn, unseenWords } from '@nemawashi/contract'
 import { CoreError } from '@nemawashi/core'
 import { Router, type NextFunction, type Request, type Response } from 'express'
@@ -80,6 +80,12 @@ function checkJustSignedIn(minutes: number | null): void {
   throw new ServerError('sign_in_old', `You signed in ${ago} minutes ago; this asks for a sign-in of the last ${justMinutes} minutes.`, {
     minutes: ago,
   })
+}
+
+/** Who has a password that somebody else knows, or lacks the second factor that the plant asks for, does that first. */
+function checkOwed(owed: Owed | null): void {
+  if (owed === 'password') throw new ServerError('password_first', 'This password was chosen by somebody else.')
+  if (owed === 'secondFactor') throw new ServerError('second_factor_first', 'The plant asks for a second factor, and there is none yet.')
 }
 
 /** In tests: a refusal that the documentation of the address does not name is a fault. */
@@ -194,6 +200,7 @@ export class Routes {
     this.router[method](path, async (request: Request, response: Response, _next: NextFunction) => {
       const person = await this.kernel.identity.personOf(request)
       checkAccess(endpoint.access, person)
+      if (person !== null && endpoint.access !== 'anyone' && !endpoint.isWhileOwing) checkOwed(await this.kernel.identity.owedBy(request))
       if (endpoint.isForJustSignedIn) checkJustSignedIn(await this.kernel.identity.minutesSinceSignIn(request))
       const params = parse('address', endpoint.params, request.params)
       const query = parse('query', endpoint.query, request.query)

@@ -1,13 +1,13 @@
 import { peopleFound } from './repository'
 import type { Area } from '../kernel/area'
-import { PersonEntity, SessionEntity } from './entities'
+import { GivenPasswordEntity, PersonEntity, SecondFactorEntity, SessionEntity } from './entities'
 import type { House } from './house'
 import { peopleRoutes } from './routes'
 
 /** Who may come in, and what was done by whom. */
 export const people: Area<House> = {
   name: 'people',
-  entities: [SessionEntity, PersonEntity],
+  entities: [SessionEntity, PersonEntity, GivenPasswordEntity, SecondFactorEntity],
   routes: peopleRoutes,
   subjects: {
     person: { table: 'person', column: 'name' },

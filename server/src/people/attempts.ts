@@ -19,6 +19,7 @@ const limits = {
   seal: { free: 5, longestWaitMs: 60_000 },
   device: { free: 5, longestWaitMs: 60_000 },
   fresh: { free: 30, longestWaitMs: 60_000 },
+  code: { free: 5, longestWaitMs: 15 * 60_000 },
 } as const satisfies Record<string, Limit>
 
 type Kind = keyof typeof limits
@@ -56,6 +57,11 @@ export class Attempts {
     return this.begin([['seal', personId]])
   }
 
+  /** A try of a one-time code by somebody whose password was right: there are only a million. */
+  code(personId: string): Promise<() => Promise<void>> {
+    return this.begin([['code', personId]])
+  }
+
   private async begin(of: readonly (readonly [Kind, string])[]): Promise<() => Promise<void>> {
     const keyOf = ([kind, key]: readonly [Kind, string]) => `${kind} ${key}`
     const keys = of.map(keyOf)
@@ -90,6 +96,6 @@ function count(kept: Kept, key: string, kind: Kind, now: number): void {
 function takeBack(kept: Kept, key: string, kind: Kind): void {
   const entry: Attempt | undefined = kept.get(key)
   if (!entry) return
-  if (kind === 'pair' || kind === 'seal' || kind === 'device' || entry.count <= 1) kept.delete(key)
+  if (kind === 'pair' || kind === 'seal' || kind === 'code' || kind === 'device' || entry.count <= 1) kept.delete(key)
   else kept.set(key, { ...entry, count: entry.count - 1, untilMs: 0 })
 }

@@ -18,7 +18,7 @@ it('over HTTPS a session is known by the cookie that only this host can set, and
   const plant = await startPlant()
   try {
     expect([sessionCookie(false), deviceCookie(true)]).toEqual(['nemawashi_session', '__Secure-nemawashi_device'])
-    const sessions = new Sessions(plant.kernel.database, plant.clock, 12, 0, true)
+    const sessions = new Sessions(plant.kernel.database, plant.clock, 12, 0, true, async () => null)
     const { person } = await plant.administrator.call(endpoints.people.getSession, {})
     const set: [string, string, object][] = []
     const response = { cookie: (...of: [string, string, object]) => set.push(of) } as unknown as Response

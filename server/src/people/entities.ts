@@ -1,6 +1,6 @@
 import type { Person, Role } from '@nemawashi/contract'
 import { EntitySchema } from 'typeorm'
-import { flag, id, int, json, references, text } from '../kernel/columns'
+import { flag, id, int, json, maybeText, references, text } from '../kernel/columns'
 
 export interface PersonRow {
   id: string
@@ -38,6 +38,44 @@ export function personOf(row: PersonRow): Person {
   const { id, name, initials, signInName, roles, isActive, dayMinutes, version } = row
   return { id, name, initials, signInName, roles, isActive, dayMinutes, version }
 }
+
+export interface GivenPasswordRow {
+  /** The person's. */
+  id: string
+  byId: string
+  at: string
+}
+
+/** Passwords that somebody else chose: who has one chooses another before anything else. */
+export const GivenPasswordEntity = new EntitySchema<GivenPasswordRow>({
+  name: 'given_password',
+  columns: { id: { ...references('person'), primary: true }, byId: references('person'), at: text },
+})
+
+export interface SecondFactorRow {
+  /** The person's. */
+  id: string
+  /** Under a key that is in no database. */
+  sealedSecret: string
+  /** Null while its first code has not been entered: it asks nobody for one yet. */
+  confirmedAt: string | null
+  /** The step of time of the last code that was used: each is good once. */
+  lastStep: number
+  /** What is kept of the recovery codes that were not used yet. */
+  recovery: string[]
+}
+
+/** What people show besides their password. */
+export const SecondFactorEntity = new EntitySchema<SecondFactorRow>({
+  name: 'second_factor',
+  columns: {
+    id: { ...references('person'), primary: true },
+    sealedSecret: text,
+    confirmedAt: maybeText,
+    lastStep: int,
+    recovery: json,
+  },
+})
 
 export interface SessionRow {
   tokenHash: string

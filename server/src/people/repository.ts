@@ -1,3 +1,4 @@
+import type { CredentialChange } from '@nemawashi/contract'
 import type { Reader, Store } from '../kernel/database'
 import type { ListSpec } from '../kernel/lists'
 import type { Finds } from '../kernel/area'
@@ -74,4 +75,32 @@ export async function dropExpired(store: Store, now: string): Promise<number> {
   const [ended] = (await store.query('SELECT COUNT(*) AS n FROM session WHERE expires_at < ?', [now])) as { n: number }[]
   if (ended && ended.n > 0) await store.query('DELETE FROM session WHERE expires_at < ?', [now])
   return ended?.n ?? 0
+}
+
+/** What is done to how somebody signs in, as the audit chain calls it. */
+const credentialActions = [
+  'password set',
+  'password changed',
+  'key given',
+  'sessions ended',
+  'session ended',
+  'recovery code used',
+  'second factor set up',
+  'second factor taken away',
+]
+
+/** When somebody signed in before this time, and what was done since then to how they do. The newest first. */
+export async function credentialChangesOf(reader: Reader, personId: string): Promise<{ lastAt: string | null; changes: CredentialChange[] }> {
+  const last = (await reader.query(
+    "SELECT seq, at FROM audit WHERE subject_id = ? AND subject = 'person' AND action = 'signed in' ORDER BY seq DESC LIMIT 2",
+    [personId],
+  )) as { seq: number | string; at: string }[]
+  const before = last[1]
+  if (before === undefined) return { lastAt: null, changes: [] }
+  const changes = (await reader.query(
+    `SELECT a.at, a.action, p.name AS by_name FROM audit a LEFT JOIN person p ON p.id = a.person_id
+     WHERE a.subject_id = ? AND a.subject = 'person' AND a.seq > ? AND a.action IN (${credentialActions.map(() => '?').join(', ')}) ORDER BY a.seq DESC LIMIT 20`,
+    [personId, before.seq, ...credentialActions],
+  )) as CredentialChange[]
+  return { lastAt: before.at, changes }
 }

@@ -4,9 +4,10 @@ import type { Subjects } from '../kernel/area'
 import { nameKey } from './attempts'
 import type { House } from './house'
 import type { Routes } from '../kernel/routes'
+import type { Work } from '../kernel/unitOfWork'
 import { ServerError } from '../kernel/serverError'
 import { loadAt, saveNext } from '../kernel/versioned'
-import { PersonEntity, personOf } from './entities'
+import { PersonEntity, personOf, type PersonRow } from './entities'
 import { auditFilters, auditList } from './auditRepository'
 import { auditOnPaper, auditPaper } from './auditPdf'
 import { checkPassword, checkSeal } from './checkPassword'
@@ -14,10 +15,18 @@ import { Devices } from './devices'
 import { createPerson, requireFreeSignInName } from './createPerson'
 import { requireHardToGuess } from './guessable'
 import { hashPassword } from './passwords'
+import { pictureOf } from './secondFactorPicture'
 import { sendPaper } from '../kernel/paper'
 import { searchAll } from './searchRepository'
 
 const { people } = endpoints
+
+/** @throws {ServerError} `not_found` */
+async function personAt(work: Work, id: string): Promise<PersonRow> {
+  const row = await work.manager.findOneBy(PersonEntity, { id })
+  if (!row) throw new ServerError('not_found', `There is no person with the id ${id}.`)
+  return row
+}
 
 /** Whether changes are stored, and what stands in the way. */
 function healthOf({ trouble, clockTrouble, headTrouble }: House['work']) {
@@ -27,7 +36,7 @@ function healthOf({ trouble, clockTrouble, headTrouble }: House['work']) {
 }
 
 export function peopleRoutes(routes: Routes, kernel: House): void {
-  const { attempts, areas } = kernel
+  const { attempts, areas, credentials } = kernel
   const devices = new Devices(kernel.chain.key, kernel.config.tls !== null)
   const list = auditList(Object.assign({}, ...areas.map(({ subjects }) => subjects)) as Subjects)
   const finds = areas.flatMap((area) => area.finds ?? [])
@@ -43,8 +52,10 @@ export function peopleRoutes(routes: Routes, kernel: House): void {
     }
   })
 
-  routes.read(people.getSession, async (_db, { person }) => ({
+  routes.read(people.getSession, async (_db, { person, request }) => ({
     person,
+    owes: await kernel.sessions.owedBy(request),
+    secondFactor: await credentials.secondFactorOf(person),
     timeZone: kernel.config.timeZone,
     // Whoever looks after the plant sees it on every page.
     trouble: person?.roles.includes('administrator') ? kernel.work.headTrouble : null,
@@ -59,9 +70,10 @@ export function peopleRoutes(routes: Routes, kernel: House): void {
     async ({ body, request }) => {
       const row = await checkPassword(reader, attempts, body.signInName, body.password, request.ip ?? '', (id) => devices.of(request, id))
       if (!row) throw new ServerError('sign_in_failed', 'The name or the password is wrong.')
-      return personOf(row)
+      return { person: personOf(row), taken: await credentials.checkCode(row.id, body.code, kernel.clock.now()) }
     },
-    async (work, { request, response }, person) => {
+    async (work, { request, response }, { person, taken }) => {
+      await credentials.take(work, person.id, taken)
       await kernel.sessions.open(work, person.id, request, response)
       devices.remember(request, response, person.id)
       work.audit({ action: 'signed in', subject: 'person', subjectId: person.id, personId: person.id })
@@ -119,10 +131,33 @@ export function peopleRoutes(routes: Routes, kernel: House): void {
       const row = await work.manager.findOneByOrFail(PersonEntity, { id: person?.id ?? '' })
       await work.manager.update(PersonEntity, { id: row.id }, { passwordHash, version: row.version + 1 })
       work.audit({ action: 'password changed', subject: 'person', subjectId: row.id })
+      await credentials.noteGiven(work, row.id, null)
       await kernel.sessions.endAll(work, row.id, request)
       return {}
     },
   )
+
+  routes.read(people.listCredentialChanges, async (_db, { person }) => credentials.changesOf((person as Person).id))
+  routes.change(people.beginSecondFactor, async (work, { person }) => {
+    const begun = await credentials.begin(work, person as Person)
+    return { ...begun, picture: pictureOf(begun.uri) }
+  })
+  routes.changeAfter(
+    people.confirmSecondFactor,
+    async ({ body, person }) => credentials.checkFirst((person as Person).id, body.code, kernel.clock.now()),
+    async (work, { person }, taken) => ({ recoveryCodes: await credentials.confirm(work, (person as Person).id, taken) }),
+  )
+  const endFactor = async (work: Work, id: string) => {
+    const ended = await credentials.end(work, id)
+    if (!ended) work.nothingChanged()
+    kernel.sessions.forget()
+    return { ended }
+  }
+  routes.change(people.endSecondFactor, (work, { person }) => endFactor(work, (person as Person).id))
+  routes.change(people.endSecondFactorOf, async (work, { params }) => {
+    await personAt(work, params.id)
+    return endFactor(work, params.id)
+  })
 
   routes.read(people.listSessions, async (_db, { person, request }) => ({ sessions: await kernel.sessions.ofPerson((person as Person).id, request) }))
   routes.change(people.endSession, async (work, { params, person }) => {
@@ -133,8 +168,7 @@ export function peopleRoutes(routes: Routes, kernel: House): void {
   })
 
   routes.change(people.endSessionsOf, async (work, { params, person, request }) => {
-    const row = await work.manager.findOneBy(PersonEntity, { id: params.id })
-    if (!row) throw new ServerError('not_found', `There is no person with the id ${params.id}.`)
+    const row = await personAt(work, params.id)
     const ended = await kernel.sessions.endAll(work, row.id, row.id === person?.id ? request : null)
     if (ended > 0) work.audit({ action: 'sessions ended', subject: 'person', subjectId: row.id, after: { ended } })
     else work.nothingChanged()
@@ -161,7 +195,11 @@ export function peopleRoutes(routes: Routes, kernel: House): void {
       requireHardToGuess(body.password, 'password', body)
       return hashPassword(body.password)
     },
-    async (work, { body }, passwordHash) => personOf(await createPerson(work, body, passwordHash)),
+    async (work, { body, person }, passwordHash) => {
+      const row = await createPerson(work, body, passwordHash)
+      await credentials.noteGiven(work, row.id, person?.id ?? null)
+      return personOf(row)
+    },
   )
 
   routes.changeAfter(
@@ -183,6 +221,7 @@ export function peopleRoutes(routes: Routes, kernel: House): void {
       if (passwordHash !== null) {
         await work.manager.update(PersonEntity, { id: row.id }, { passwordHash })
         work.audit({ action: 'password set', subject: 'person', subjectId: row.id })
+        await credentials.noteGiven(work, row.id, person?.id ?? null)
       }
       // Who has a new password, or may not come any more, has no session left from before.
       if (passwordHash !== null || !body.isActive) await kernel.sessions.endAll(work, row.id, isOwn ? request : null)

@@ -23,7 +23,7 @@ it('a session that nobody is at any more is ended, whatever its page asks by its
   const { id, version } = await plant.administrator.call(people.createPerson, { body })
   const { token } = await plant.administrator.call(people.giveToken, { params: { id }, body: { version } })
   const { database, clock, work } = plant.kernel
-  const sessions = new Sessions(database, clock, 12, 30, false)
+  const sessions = new Sessions(database, clock, 12, 30, false, async () => null)
   const isIn = async (cookie: string) => (await sessions.personOf(asked(cookie, true))) !== null
   const later = async (minutes: number, also: () => Promise<unknown> = async () => {}) => {
     plant.clock.time += minutes * 60_000
@@ -35,7 +35,7 @@ it('a session that nobody is at any more is ended, whatever its page asks by its
   await later(2, () => sessions.personOf(asked(auditor, true)))
   expect([await isIn(inspector), await isIn(auditor)]).toEqual([true, false])
   // Another server of the plant, or the same after a new start, knows who was seen when.
-  const other = new Sessions(database, clock, 12, 30, false)
+  const other = new Sessions(database, clock, 12, 30, false, async () => null)
   await other.tidy(work, clock.now())
   expect(await isIn(inspector)).toBe(true)
   await later(40)
@@ -49,7 +49,7 @@ it('a session that nobody is at any more is ended, whatever its page asks by its
 it('there are plants where sessions end by their time alone', async () => {
   const cookie = (await plant.as('qualityEngineer')).cookies
   const { database, clock, work } = plant.kernel
-  const sessions = new Sessions(database, clock, 12, 0, false)
+  const sessions = new Sessions(database, clock, 12, 0, false, async () => null)
   plant.clock.time += 5 * 3_600_000
   await sessions.tidy(work, clock.now())
   expect(await sessions.personOf(asked(cookie))).not.toBeNull()

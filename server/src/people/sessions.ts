@@ -1,6 +1,6 @@
 import { dropExpired, dropIdle, dropSessions, noteSeen, sessionsOf } from './repository'
 import { createHash, randomBytes } from 'node:crypto'
-import type { OwnSession, Person } from '@nemawashi/contract'
+import type { OwnSession, Owed, Person } from '@nemawashi/contract'
 import type { CookieOptions, Request, Response } from 'express'
 import type { Database } from '../kernel/database'
 import { cookieOf, sessionCookie } from './cookies'
@@ -19,6 +19,7 @@ interface Known {
   readonly person: Person
   readonly createdAt: string
   readonly expiresAt: string
+  owes: Owed | null
 }
 
 /** Who is signed in. The cookie holds a random token, the database only its hash; found sessions are remembered for speed. */
@@ -35,6 +36,7 @@ export class Sessions implements Identity {
     private readonly hours: number,
     private readonly idleMinutes: number,
     isSecure: boolean,
+    private readonly owing: (person: Person) => Promise<Owed | null>,
   ) {
     this.cookie = { httpOnly: true, sameSite: 'strict', path: '/', secure: isSecure }
     this.cookieName = sessionCookie(isSecure)
@@ -53,6 +55,14 @@ export class Sessions implements Identity {
   async minutesSinceSignIn(request: Request): Promise<number | null> {
     const session = await this.sessionOf(request)
     return session && (this.clock.now().getTime() - Date.parse(session.createdAt)) / 60_000
+  }
+
+  async owedBy(request: Request): Promise<Owed | null> {
+    const session = await this.sessionOf(request)
+    if (!session) return null
+    // Until it is done it is asked anew each time.
+    if (session.owes !== null) session.owes = await this.owing(session.person)
+    return session.owes
   }
 
   private async sessionOf(request: Request): Promise<Known | null> {
@@ -160,7 +170,7 @@ export class Sessions implements Identity {
     const row = await this.database.reader.findOneBy(SessionEntity, { tokenHash })
     const person = row && (await this.database.reader.findOneBy(PersonEntity, { id: row.personId }))
     if (!row || !person?.isActive) return null
-    const session = { person: personOf(person), createdAt: row.createdAt, expiresAt: row.expiresAt }
+    const session = { person: personOf(person), createdAt: row.createdAt, expiresAt: row.expiresAt, owes: await this.owing(personOf(person)) }
     // Where another process may end a session, each request asks anew.
     if (!this.database.isAlone) return session
     if (this.known.size > 10_000) this.known.clear()

@@ -1,6 +1,7 @@
 <template>
   <v-app :theme="theme">
-    <div v-if="session.person && !isBare" class="frame">
+    <main v-if="session.person && session.owes && route.path !== '/gallery'" class="bare"><OwedPage /></main>
+    <div v-else-if="session.person && !isBare" class="frame">
       <a class="skip" href="#page">Skip to the page</a>
       <AppRail />
       <TopStrip />
@@ -43,6 +44,8 @@ const AppRail = defineAsyncComponent(() => import('./AppRail.vue'))
 const TopStrip = defineAsyncComponent(() => import('../frame/TopStrip.vue'))
 const AskDialog = defineAsyncComponent(() => import('../frame/AskDialog.vue'))
 const SignInAgain = defineAsyncComponent(() => import('../people/SignInAgain.vue'))
+
+const OwedPage = defineAsyncComponent(() => import('../people/OwedPage.vue'))
 
 const session = useSession()
 // Fetched with the first question: nobody is asked anything before they have signed in.

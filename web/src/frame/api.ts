@@ -19,6 +19,7 @@ export class Failure extends Error {
 /** @param isOld whether the session goes on, and only what was asked for wants a newer sign-in */
 type SignInAgain = (isOld: boolean) => Promise<void>
 let signInAgain: SignInAgain | null = null
+let askedFirst: (() => void) | null = null
 let personId: () => string | null = () => null
 
 /**
@@ -38,6 +39,11 @@ export function actingAs(person: () => string | null): void {
 /** What is done when the session has ended in the middle of work, or is too old for it; the call is repeated afterwards, under the same key. */
 export function onSignedOut(handler: SignInAgain): void {
   signInAgain = handler
+}
+
+/** What is done when something has to come first: the page asks for it. */
+export function onOwing(handler: () => void): void {
+  askedFirst = handler
 }
 
 interface Sending {
@@ -106,6 +112,7 @@ export async function askFor<R>(endpoint: Endpoint, input: Given, sending: Sendi
     return reply as R
   }
   const { code, message, help, facts } = error as ErrorReply['error']
+  if (code === 'password_first' || code === 'second_factor_first') askedFirst?.()
   if (code === 'storage_failed' || code === 'storage_busy') storageTrouble.value = message
   throw new Failure(code, message, help, facts)
 }

@@ -1,7 +1,7 @@
 import { endpoints, mayCall, type Endpoint, type Person, type Role, type Session } from '@nemawashi/contract'
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
-import { actingAs, call, Failure, onSignedOut } from './api'
+import { actingAs, call, Failure, onOwing, onSignedOut } from './api'
 import { plantZone } from './plantTime'
 import { queryClient } from './queries'
 
@@ -20,6 +20,9 @@ const leaving = {
 /** Who is signed in; two pages and the frame need to know. */
 export const useSession = defineStore('session', () => {
   const person = ref<Person | null>(null)
+  /** What has to be done before anything else; every page stands back until then. */
+  const owes = ref<Session['owes']>(null)
+  const secondFactor = ref<Session['secondFactor']>({ rule: 'offered', isOn: false, recoveryLeft: 0 })
   const needsFirstAdministrator = ref(false)
   const demoPeople = ref<Session['demoPeople']>([])
   const hasLoaded = ref(false)
@@ -63,6 +66,8 @@ export const useSession = defineStore('session', () => {
     }
     const session = await call(people.getSession, {})
     person.value = session.person
+    owes.value = session.owes
+    secondFactor.value = session.secondFactor
     plantZone.value = session.timeZone
     plantTrouble.value = session.trouble
     clockTrouble.value = session.clockTrouble
@@ -78,15 +83,16 @@ export const useSession = defineStore('session', () => {
     await load()
   }
 
-  async function signIn(signInName: string, password: string): Promise<void> {
+  async function signIn(signInName: string, password: string, code?: string): Promise<void> {
     const before = person.value?.id
-    person.value = (await call(people.signIn, { body: { signInName, password } })).person
+    const entered = (await call(people.signIn, { body: { signInName, password, ...(code === undefined ? {} : { code }) } })).person
     leaving.clear()
     // Nobody sees what somebody else had asked for.
-    if (before !== person.value.id) queryClient.clear()
+    if (before !== entered.id) queryClient.clear()
+    // Something may have to come first, before any page.
+    await load()
     interrupted.value = null
     resume?.()
-    if (person.value.roles.includes('administrator')) await load()
   }
 
   async function signOut(): Promise<void> {
@@ -137,6 +143,7 @@ export const useSession = defineStore('session', () => {
     return waiting
   })
 
+  onOwing(() => void load())
   actingAs(() => person.value?.id ?? null)
   const has = (...roles: Role[]) => computed(() => roles.some((role) => person.value?.roles.includes(role) ?? false))
   /** Whether this person may call an address: asked of the contract, as the server does. */
@@ -145,6 +152,8 @@ export const useSession = defineStore('session', () => {
 
   return {
     person,
+    owes,
+    secondFactor,
     needsFirstAdministrator,
     demoPeople,
     hasLoaded,

@@ -4,19 +4,12 @@
       <v-card-text>
         <form id="password" class="stack" @submit.prevent="change">
           <ErrorNote :failure="saver.note.value" />
-          <v-text-field
-            v-model="current"
-            label="Current password"
-            type="password"
-            autocomplete="current-password"
-            autofocus
-            :error-messages="saver.fieldErrors.value['current']"
-          />
-          <v-text-field
+          <PasswordField v-model="current" label="Current password" is-first :error-messages="saver.fieldErrors.value['current']" />
+          <PasswordField
             v-model="next"
             label="New password, at least 12 characters"
-            type="password"
-            autocomplete="new-password"
+            is-new
+            :own="own"
             :error-messages="saver.fieldErrors.value['next']"
           />
         </form>
@@ -31,15 +24,19 @@
 
 <script setup lang="ts">
 import { endpoints } from '@nemawashi/contract'
-import { ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { call } from '../frame/api'
 import { notify } from '../frame/notify'
+import { useSession } from '../frame/session'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import { useSaver } from '../pieces/useSaver'
+import PasswordField from './PasswordField.vue'
 
 /** Everybody changes their own password here; an administrator sets a forgotten one under People. */
 const isShown = defineModel<boolean>({ required: true })
 const saver = useSaver()
+const session = useSession()
+const own = computed(() => (session.person ? [session.person.name, session.person.signInName] : []))
 const current = ref('')
 const next = ref('')
 watch(isShown, () => {

@@ -57,15 +57,16 @@
         data-field="dayMinutes"
       />
       <v-checkbox v-if="id !== 'new'" v-model="form.isActive" label="may sign in" :disabled="!isAdministrator" />
-      <v-text-field
+      <PasswordField
         v-if="isAdministrator"
         v-model="password"
         :label="id === 'new' ? 'First password, at least 12 characters' : 'Set a new password (empty: stays)'"
-        type="password"
-        autocomplete="new-password"
+        is-new
+        :own="[form.name, form.signInName]"
         :error-messages="errors['password']"
-        data-field="password"
+        field="password"
       />
+      <p v-if="isAdministrator" class="soft small">They choose one of their own at their first sign-in with it.</p>
       <div v-if="isAdministrator" class="row"><v-btn type="submit" color="primary" :loading="saver.isBusy.value">Save</v-btn></div>
       <section v-if="isAdministrator && id !== 'new' && person?.roles.join() === 'orderFeed'" class="stack" data-test="feed-key">
         <p class="soft small">Another system signs in with a key. It is shown once; a new one ends the one before.</p>
@@ -74,7 +75,12 @@
       </section>
       <section v-else-if="isAdministrator && id !== 'new' && person?.isActive" class="stack">
         <p class="soft small">A device is lost, or somebody else may know the password: end all sessions, and set a new password above.</p>
-        <div><v-btn variant="outlined" data-test="end-sessions" :loading="saver.isBusy.value" @click="endSessions">End all sessions</v-btn></div>
+        <div class="row">
+          <v-btn variant="outlined" data-test="end-sessions" :loading="saver.isBusy.value" @click="endSessions">End all sessions</v-btn>
+          <v-btn v-if="rule !== 'off'" variant="outlined" data-test="end-factor" :loading="saver.isBusy.value" @click="endFactor"
+            >Take the second factor away …</v-btn
+          >
+        </div>
       </section>
       <StaleChange
         v-if="saver.isStale.value && saver.failure.value && theirs"
@@ -103,6 +109,7 @@ import { endpoints, roles, roleWords, type Person, type Role } from '@nemawashi/
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { call } from '../frame/api'
+import { ask } from '../frame/ask'
 import { useCrumbs } from '../frame/crumbs'
 import { notify } from '../frame/notify'
 import { useThing } from '../frame/queries'
@@ -116,12 +123,15 @@ import ErrorNote from '../pieces/ErrorNote.vue'
 import SheetSplit from '../pieces/SheetSplit.vue'
 import StaleChange from '../pieces/StaleChange.vue'
 import { useSaver } from '../pieces/useSaver'
+import PasswordField from './PasswordField.vue'
 import { useTyped } from '../pieces/useTyped'
 
 const { people } = endpoints
 const route = useRoute()
 const router = useRouter()
-const isAdministrator = useSession().may(endpoints.people.createPerson)
+const session = useSession()
+const rule = computed(() => session.secondFactor.rule)
+const isAdministrator = session.may(endpoints.people.createPerson)
 const saver = useSaver()
 const list = ref<{ reload: () => Promise<void> }>()
 const id = computed(() => (typeof route.params['id'] === 'string' && route.params['id'] !== '' ? route.params['id'] : null))
@@ -163,6 +173,20 @@ async function endSessions(): Promise<void> {
   await saver.save(async () => {
     const { ended } = await call(people.endSessionsOf, { params: { id: now.id } })
     notify(ended === 0 ? `${now.name} has no other session.` : `${now.name}: ${ended} ${ended === 1 ? 'session has' : 'sessions have'} ended.`)
+  })
+}
+async function endFactor(): Promise<void> {
+  const now = person.value
+  if (!now) return
+  const answer = await ask({
+    title: `Take the second factor of ${now.name} away?`,
+    text: 'For somebody who has lost the telephone and the recovery codes. From then on the password alone signs them in, until they set up another one.',
+    yes: 'Take it away',
+  })
+  if (answer === null) return
+  await saver.save(async () => {
+    const { ended } = await call(people.endSecondFactorOf, { params: { id: now.id } })
+    notify(ended ? `${now.name} signs in without a second factor now.` : `${now.name} has no second factor.`)
   })
 }
 watch(id, () => {

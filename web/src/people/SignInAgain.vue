@@ -10,9 +10,10 @@
                 : 'Everything you typed is kept. Sign in and the work goes on where it was.'
             }}
           </p>
-          <ErrorNote :failure="failure" />
+          <ErrorNote :failure="saver.note.value" />
           <v-text-field :model-value="session.interrupted" label="Sign-in name" name="username" readonly />
-          <v-text-field v-model="password" label="Password" name="password-again" type="password" autocomplete="current-password" autofocus />
+          <PasswordField v-model="password" label="Password" name="password-again" is-first />
+          <CodeField v-if="asksCode" v-model="code" :error-messages="codeError" />
         </form>
       </v-card-text>
       <v-card-actions
@@ -22,7 +23,7 @@
           type="submit"
           color="primary"
           variant="flat"
-          :loading="isBusy"
+          :loading="saver.isBusy.value"
           >Sign in and go on</v-btn
         ></v-card-actions
       >
@@ -31,34 +32,31 @@
 </template>
 
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useSession } from '../frame/session'
 import ErrorNote from '../pieces/ErrorNote.vue'
-import { useSaver } from '../pieces/useSaver'
+import CodeField from './CodeField.vue'
+import PasswordField from './PasswordField.vue'
+import { useSignIn } from './useSignIn'
 
 /** The session has ended in the middle of work: the same person goes on, or somebody else takes the place. */
 const session = useSession()
 const route = useRoute()
 const router = useRouter()
-const password = ref('')
 const title = computed(() => (session.isOnlyOld ? 'Sign in again for this' : 'Your session has ended'))
-const { isBusy, failure, save } = useSaver()
+const { password, code, asksCode, codeError, signIn, forget, saver } = useSignIn(() => session.interrupted ?? '')
 
-async function signIn(): Promise<void> {
-  await save(() => session.signIn(session.interrupted ?? '', password.value))
-  password.value = ''
-}
 function later(): void {
-  password.value = ''
+  forget()
   session.notNow()
 }
 /** To the sign-in page; what was typed waits for who typed it. */
 async function leave(): Promise<void> {
   const then = route.fullPath
-  password.value = ''
+  forget()
   // The question stays until it is known that nobody is signed in: nothing is typed into the page behind it meanwhile.
-  if (!(await save(() => session.load()))) return
+  if (!(await saver.save(() => session.load()))) return
   session.letGo()
   await router.push({ path: '/sign-in', query: { then } })
 }

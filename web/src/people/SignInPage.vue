@@ -7,16 +7,17 @@
         This server speaks plain HTTP: on the way, passwords and readings can be read. HTTPS needs a certificate, see the README.
       </p>
       <p class="soft">Inspection plans, the bench, what is held, and the whole story of every lot.</p>
-      <form v-if="!session.needsFirstAdministrator" class="stack" @submit.prevent="signIn">
-        <ErrorNote :failure="failure" />
+      <form v-if="!session.needsFirstAdministrator" class="stack" @submit.prevent="submit">
+        <ErrorNote :failure="saver.note.value" />
         <v-text-field v-model="name" v-first-focus label="Sign-in name" name="username" autocomplete="username" />
-        <v-text-field v-model="password" label="Password" name="password" type="password" autocomplete="current-password" />
-        <v-btn type="submit" color="primary" :loading="isBusy" block>Sign in</v-btn>
+        <PasswordField v-model="password" label="Password" name="password" />
+        <CodeField v-if="asksCode" v-model="code" :error-messages="codeError" />
+        <v-btn type="submit" color="primary" :loading="saver.isBusy.value" block>Sign in</v-btn>
       </form>
       <form v-else class="stack" @submit.prevent="create">
         <h2>Nobody is here yet</h2>
         <p class="soft">The first person administers this installation: creates the others and gives them roles.</p>
-        <ErrorNote :failure="note" />
+        <ErrorNote :failure="saver.note.value" />
         <v-text-field
           v-model="setupCode"
           v-first-focus
@@ -24,20 +25,32 @@
           label="Code that the server printed at its start"
           name="setup-code"
           autocomplete="off"
-          :error-messages="fieldErrors['code']"
+          :error-messages="saver.fieldErrors.value['code']"
         />
-        <v-text-field v-model="fullName" label="Your name" name="name" autocomplete="name" :error-messages="fieldErrors['name']" />
-        <v-text-field v-model="initials" label="Initials, for your seal" name="initials" maxlength="4" :error-messages="fieldErrors['initials']" />
-        <v-text-field v-model="name" label="Sign-in name" name="username" autocomplete="username" :error-messages="fieldErrors['signInName']" />
+        <v-text-field v-model="fullName" label="Your name" name="name" autocomplete="name" :error-messages="saver.fieldErrors.value['name']" />
         <v-text-field
+          v-model="initials"
+          label="Initials, for your seal"
+          name="initials"
+          maxlength="4"
+          :error-messages="saver.fieldErrors.value['initials']"
+        />
+        <v-text-field
+          v-model="name"
+          label="Sign-in name"
+          name="username"
+          autocomplete="username"
+          :error-messages="saver.fieldErrors.value['signInName']"
+        />
+        <PasswordField
           v-model="password"
           label="Password, at least 12 characters"
           name="password"
-          type="password"
-          autocomplete="new-password"
-          :error-messages="fieldErrors['password']"
+          is-new
+          :own="[fullName, name]"
+          :error-messages="saver.fieldErrors.value['password']"
         />
-        <v-btn type="submit" color="primary" :loading="isBusy" block>Create and sign in</v-btn>
+        <v-btn type="submit" color="primary" :loading="saver.isBusy.value" block>Create and sign in</v-btn>
       </form>
     </div>
     <div v-if="session.demoPeople.length > 0" class="demo">
@@ -65,7 +78,9 @@ import { useRoute, useRouter } from 'vue-router'
 import { call } from '../frame/api'
 import { useSession } from '../frame/session'
 import ErrorNote from '../pieces/ErrorNote.vue'
-import { useSaver } from '../pieces/useSaver'
+import CodeField from './CodeField.vue'
+import PasswordField from './PasswordField.vue'
+import { useSignIn } from './useSignIn'
 
 const session = useSession()
 /** On this machine nothing travels. */
@@ -73,27 +88,26 @@ const isLocal = ['localhost', '127.0.0.1', '[::1]'].includes(location.hostname)
 const route = useRoute()
 const router = useRouter()
 const name = ref('')
-const password = ref('')
 const fullName = ref('')
 const initials = ref('')
 const setupCode = ref('')
-const { isBusy, failure, note, fieldErrors, save } = useSaver()
+const { password, code, asksCode, codeError, signIn, saver } = useSignIn(() => name.value)
 
 async function enter(): Promise<void> {
   const then = route.query['then']
   await router.push(typeof then === 'string' && then.startsWith('/') && !then.startsWith('//') ? then : '/today')
 }
-async function signIn(): Promise<void> {
-  if (await save(() => session.signIn(name.value, password.value))) await enter()
+async function submit(): Promise<void> {
+  if (await signIn()) await enter()
 }
 async function be(person: Session['demoPeople'][number]): Promise<void> {
   name.value = person.signInName
   password.value = person.password
-  await signIn()
+  await submit()
 }
 async function create(): Promise<void> {
   const body = { code: setupCode.value, name: fullName.value, initials: initials.value, signInName: name.value, password: password.value }
-  const isDone = await save(async () => {
+  const isDone = await saver.save(async () => {
     await call(endpoints.people.createFirstAdministrator, { body })
     await session.load()
   })

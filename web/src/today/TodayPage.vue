@@ -9,6 +9,7 @@
       </p>
       <p v-else class="soft">…</p>
       <ErrorNote :failure="failure" />
+      <SignInChanges />
       <FirstSteps v-if="mayBegin" />
       <template v-for="group in groups" :key="group.title">
         <h2>
@@ -87,6 +88,7 @@ import { useFresh } from '../frame/useFresh'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import { count } from '../pieces/format'
 import MarkSign from '../pieces/MarkSign.vue'
+import SignInChanges from '../pieces/SignInChanges.vue'
 import FirstSteps from './FirstSteps.vue'
 import { groupsFor, type TodayGroup } from './todayGroups'
 

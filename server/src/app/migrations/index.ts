@@ -1,5 +1,6 @@
 import { AuditAction1796100000000 } from './AuditAction1796100000000'
 import { Classes1795613000000 } from './Classes1795613000000'
+import { Credentials1798100000000 } from './Credentials1798100000000'
 import { EveryOperation1796700000000 } from './EveryOperation1796700000000'
 import { Expected1797300000000 } from './Expected1797300000000'
 import { Scopes1797400000000 } from './Scopes1797400000000'
@@ -22,6 +23,7 @@ import { Running1797200000000 } from './Running1797200000000'
 import { SampleWords1795614000000 } from './SampleWords1795614000000'
 import { Schema1795567637219 } from './Schema1795567637219'
 import { Begin1796000000000 } from './server/Begin1796000000000'
+import { CredentialsThere1798100000000 } from './server/CredentialsThere1798100000000'
 import { EveryOperationThere1796700000000 } from './server/EveryOperationThere1796700000000'
 import { ExpectedThere1797300000000 } from './server/ExpectedThere1797300000000'
 import { ScopesThere1797400000000 } from './server/ScopesThere1797400000000'
@@ -65,6 +67,7 @@ export const migrations = [
   SealedToo1797800000000,
   ReasonUses1797900000000,
   IdleEnd1798000000000,
+  Credentials1798100000000,
 ]
 
 /** The same on a server, in the order in which they are run. */
@@ -84,4 +87,5 @@ export const serverMigrations = [
   SealedTooThere1797800000000,
   ReasonUses1797900000000,
   IdleEnd1798000000000,
+  CredentialsThere1798100000000,
 ]

@@ -1,0 +1,16 @@
+import type { MigrationInterface, QueryRunner } from 'typeorm'
+import { credentialTables } from '../credentials'
+import { statementsFor } from '../tables'
+
+/** Passwords that somebody else chose, and second factors, on a server. */
+export class CredentialsThere1798100000000 implements MigrationInterface {
+  async up(runner: QueryRunner): Promise<void> {
+    for (const statement of statementsFor('postgres', credentialTables)) await runner.query(statement)
+    for (const { name } of credentialTables)
+      await runner.query(`CREATE TRIGGER touch AFTER INSERT OR UPDATE OR DELETE ON "${name}" FOR EACH ROW EXECUTE FUNCTION touch()`)
+  }
+
+  async down(): Promise<void> {
+    throw new Error('This migration cannot be undone. Make the database anew.')
+  }
+}
