@@ -1,7 +1,7 @@
 import { endpoints } from '@nemawashi/contract'
 import { ApiClient } from '@nemawashi/contract/client'
 import { password } from '@nemawashi/demo'
-import { mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest'
@@ -231,6 +231,13 @@ describe('the data folder', () => {
     const file = join(folder, 'copy.sqlite')
     expect(installation.command('backup', file)).toMatchObject({ status: 0 })
     expect(installation.command('restore', file)).toMatchObject({ status: 1, output: expect.stringContaining('Stop it first') })
+    // The same under a passphrase: no tool sees a database there, and nothing else is left of it.
+    const [sealed, words] = [join(folder, 'copy.age'), join(folder, 'words')]
+    writeFileSync(words, 'four odd words here\n')
+    expect(installation.command('backup', sealed, '--passphrase-file', words)).toMatchObject({ status: 0 })
+    expect([readFileSync(file).subarray(0, 6).toString(), readFileSync(sealed).subarray(0, 6).toString()]).toEqual(['SQLite', 'age-en'])
+    expect(readdirSync(installation.folder).filter((name) => name.startsWith('.copying'))).toEqual([])
+    expect(installation.command('restore', sealed)).toMatchObject({ status: 1, output: expect.stringContaining('is encrypted') })
     const before = (await api.call(endpoints.run.listDeliveries, {})).total
     const clerk = await signedIn('dario')
     const [supplier] = (await clerk.call(endpoints.define.partners.list, { query: { q: 'Saltmere' } })).rows as { id: string }[]
@@ -239,7 +246,8 @@ describe('the data folder', () => {
       body: { supplierId: supplier?.id ?? '', orderNumber: '9', lines: [{ partId: part?.id ?? '', supplierLot: 'S', quantity: 5, containers: [] }] },
     })
     await installation.end()
-    expect(installation.command('restore', file)).toMatchObject({ status: 0 })
+    expect(installation.command('restore', sealed, '--passphrase-file', words)).toMatchObject({ status: 0 })
+    expect(readdirSync(installation.folder).filter((name) => name.startsWith('.opened'))).toEqual([])
     expect(readdirSync(installation.folder).some((name) => name.startsWith('nemawashi.sqlite.before-restore-'))).toBe(true)
     await installation.begin()
     api = await signedIn('rosa')

@@ -55,6 +55,7 @@ export const errorCatalogue = {
   ...coreErrors,
   input_invalid: { status: 400, help: 'Correct the named fields.' },
   json_invalid: { status: 400, help: 'Send valid JSON with the content type application/json.' },
+  kept_too_much: { status: 429, help: 'Wait until some hours of it have passed, or have somebody else add the rest.' },
   body_too_large: { status: 413, help: 'Send less at once; a request holds at most 512 kB.' },
   signed_out: { status: 401, help: 'Sign in again. What was typed is kept.' },
   sign_in_old: { status: 401, help: 'Sign in again; then it is done.' },

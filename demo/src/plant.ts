@@ -50,7 +50,8 @@ export const places: readonly Omit<Place, 'id' | 'version'>[] = [
   { code: 'RACK-B', name: 'Body rack B', purpose: 'store', countsForPlanning: true },
   { code: 'CAGE', name: 'Quarantine cage', purpose: 'quarantine', countsForPlanning: false },
   { code: 'SCRAP', name: 'Scrap bins', purpose: 'scrap', countsForPlanning: false },
-  { code: 'OUT', name: 'Outside the plant', purpose: 'outside', countsForPlanning: false },
+  { code: 'OUT', name: 'Back with suppliers', purpose: 'outside', countsForPlanning: false },
+  { code: 'CUST', name: 'With customers', purpose: 'customer', countsForPlanning: false },
   { code: 'LINE', name: 'On the line', purpose: 'production', countsForPlanning: false },
   { code: 'DOOR', name: 'At the loading door', purpose: 'shipping', countsForPlanning: false },
 ]

@@ -1,4 +1,4 @@
-import { appendFileSync, existsSync, mkdirSync, readFileSync } from 'node:fs'
+import { appendFileSync, existsSync, mkdirSync, readFileSync, rmSync, statSync } from 'node:fs'
 import { join, resolve } from 'node:path'
 import { chainKey, HeadFile, readHead, signHead } from './kernel/chainHead'
 import { readConfig, type Config } from './kernel/config'
@@ -9,6 +9,7 @@ import { takeLock } from './kernel/dataLock'
 import { shownAddress } from './kernel/dialect/postgres'
 import { movePlant } from './kernel/movePlant'
 import { headOfFile, restore } from './kernel/restore'
+import { isSealedBackup, openBackup, passphraseIn, sealBackup } from './kernel/sealedBackup'
 import { verifyPlant, type Anchors } from './kernel/verifyPlant'
 import { schema, verifications } from './app/areas'
 
@@ -23,8 +24,11 @@ const usage = `Usage: node server/dist/cli.js COMMAND   (the folder is the one i
       --head SEQ:DIGITS  what the foot of a printed report says of the chain
   ledger                 proves the balances from the movements; ends with 1 when one does not fit. Writes nothing.
   head [FILE]            prints how far the chain goes, sealed; with FILE: adds it to that file as a line
-  backup [FILE]          copies the database while the server runs, as of one moment
-  restore FILE           checks a copy and puts it back; what was there is kept
+  backup [FILE] [--passphrase-file FILE]
+                         copies the database while the server runs, as of one moment; with a passphrase (the first line of that
+                         file): encrypted, in the open format age, and nothing else of it is left
+  restore FILE [--passphrase-file FILE]
+                         checks a copy and puts it back; what was there is kept
   move --to ADDRESS      carries the plant to an empty database on a PostgreSQL server, postgres://name@host/plant;
                          proved on both sides, the file stays as it is
   help                   this text`
@@ -77,14 +81,50 @@ async function sayHead(config: Config, file: string | undefined): Promise<boolea
   return true
 }
 
-function backup(config: Config, target: string | undefined): boolean {
+/** What stands after a flag, and the words without both. */
+function taken(args: readonly string[], flag: string): { value: string | null; rest: readonly string[] } {
+  const at = args.indexOf(flag)
+  if (at < 0) return { value: null, rest: args }
+  const value = args[at + 1]
+  if (value === undefined) throw new Error(`After ${flag} the name of a file is missing.`)
+  return { value, rest: args.filter((_, i) => i !== at && i !== at + 1) }
+}
+
+async function backup(config: Config, args: readonly string[]): Promise<boolean> {
+  const { value, rest } = taken(args, '--passphrase-file')
+  const passphrase = value === null ? null : passphraseIn(value)
   const folder = join(config.dataFolder, 'backups')
   mkdirSync(folder, { recursive: true })
-  const to = target === undefined ? join(folder, `${new Date().toISOString().replaceAll(/[:.]/g, '-')}.sqlite`) : resolve(target)
-  copyDatabase(databaseFile(config.dataFolder), to)
-  appendFileSync(`${to}.head`, `${JSON.stringify(signHead(chainKey(config.chainKeyFile), headOfFile(to), new Date().toISOString()))}\n`)
-  console.log(`Backed up to ${to}`)
+  const name = `${new Date().toISOString().replaceAll(/[:.]/g, '-')}.sqlite`
+  const to = rest[0] === undefined ? join(folder, passphrase === null ? name : `${name}.age`) : resolve(rest[0])
+  // What is encrypted is copied beside the plant first: never to where the backup goes.
+  const copy = passphrase === null ? to : join(config.dataFolder, `.copying-${name}`)
+  try {
+    copyDatabase(databaseFile(config.dataFolder), copy)
+    const head = signHead(chainKey(config.chainKeyFile), headOfFile(copy), new Date().toISOString())
+    if (passphrase !== null) await sealBackup(copy, to, passphrase)
+    appendFileSync(`${to}.head`, `${JSON.stringify(head)}\n`)
+  } finally {
+    if (passphrase !== null) for (const ending of ['', '-wal', '-shm']) rmSync(`${copy}${ending}`, { force: true })
+  }
+  console.log(`Backed up to ${to}${passphrase === null ? '' : ', encrypted'}`)
   return true
+}
+
+/** Puts a copy back; one under a passphrase is opened beside the plant first, and gone afterwards. */
+async function putBack(config: Config, args: readonly string[]): Promise<boolean> {
+  const { value, rest } = taken(args, '--passphrase-file')
+  const [from] = rest
+  if (from === undefined || !existsSync(from) || !statSync(from).isFile() || !isSealedBackup(from)) return restore(config, schema, from)
+  if (value === null) throw new Error(`${from} is encrypted. Name the file with its passphrase: --passphrase-file FILE`)
+  mkdirSync(config.dataFolder, { recursive: true })
+  const opened = join(config.dataFolder, '.opened.sqlite')
+  try {
+    await openBackup(from, opened, passphraseIn(value))
+    return await restore(config, schema, opened, from)
+  } finally {
+    for (const ending of ['', '-wal', '-shm']) rmSync(`${opened}${ending}`, { force: true })
+  }
 }
 
 async function move(config: Config, args: readonly string[]): Promise<boolean> {
@@ -110,14 +150,14 @@ async function run([command, ...args]: readonly string[]): Promise<boolean> {
   const config = readConfig(process.env)
   if (config.databaseServer !== null && (command === 'restore' || command === 'backup'))
     throw new Error(`The plant is on a server: copy it with pg_dump and put it back with pg_restore. See docs/server.md.`)
-  if (command === 'restore') return restore(config, schema, args[0])
+  if (command === 'restore') return putBack(config, args)
   if (config.databaseServer === null && !existsSync(databaseFile(config.dataFolder)))
     throw new Error(`There is no database in ${config.dataFolder}. Set NEMAWASHI_DATA to the folder that holds it.`)
   if (command === 'move') return move(config, args)
   if (command === 'verify') return verify(config, args)
   if (command === 'ledger') return ledger(config)
   if (command === 'head') return sayHead(config, args[0])
-  if (command === 'backup') return backup(config, args[0])
+  if (command === 'backup') return backup(config, args)
   throw new Error(`There is no command "${command}".\n\n${usage}`)
 }
 

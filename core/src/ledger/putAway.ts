@@ -10,8 +10,8 @@ export const putAwayMomentWords: Readonly<Record<PutAwayMoment, string>> = {
   later: 'once they are in the plant',
 }
 
-/** What a place is for. */
-export const placePurposes = ['dock', 'inspection', 'store', 'quarantine', 'scrap', 'outside', 'production', 'shipping'] as const
+/** What a place is for. `outside` is where suppliers have back what was returned to them, `customer` where customers have what was sent. */
+export const placePurposes = ['dock', 'inspection', 'store', 'quarantine', 'scrap', 'outside', 'production', 'shipping', 'customer'] as const
 export type PlacePurpose = (typeof placePurposes)[number]
 
 /**
@@ -27,6 +27,7 @@ export const mayLieAt: Readonly<Record<PlacePurpose, readonly Standing[]>> = {
   outside: [],
   production: [],
   shipping: [],
+  customer: [],
 }
 
 /** Whether a rule can speak of a place of this purpose: what lies elsewhere moves with its order, its dispatch or a decision. */
@@ -45,7 +46,7 @@ export function boundTo(
   purpose: PlacePurpose,
   { isBeingMade, isPicked }: { readonly isBeingMade: boolean; readonly isPicked: boolean },
 ): BoundTo | null {
-  if (purpose === 'outside' || purpose === 'scrap') return 'gone'
+  if (purpose === 'outside' || purpose === 'customer' || purpose === 'scrap') return 'gone'
   if (purpose === 'production' && isBeingMade) return 'order'
   return purpose === 'shipping' && isPicked ? 'dispatch' : null
 }

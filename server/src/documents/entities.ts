@@ -16,4 +16,5 @@ export interface DocumentRow {
 export const DocumentEntity = new EntitySchema<DocumentRow>({
   name: 'document',
   columns: { id, name: text, mediaType: text, size: int, hash: text, at: text, personId: references('person'), content: { type: 'blob' } },
+  indices: [{ name: 'document_person', columns: ['personId', 'at'] }],
 })

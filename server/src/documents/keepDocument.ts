@@ -1,9 +1,12 @@
 import { createHash } from 'node:crypto'
-import { largestDocument, type DocumentHead, type FileDocument } from '@nemawashi/contract'
+import { largestDocument, mostKeptADay, type DocumentHead, type FileDocument } from '@nemawashi/contract'
 import { ServerError } from '../kernel/serverError'
 import type { Work } from '../kernel/unitOfWork'
 import { checkModel } from './checkModel'
 import { DocumentEntity } from './entities'
+import { keptSince } from './repository'
+
+const dayMs = 86_400_000
 
 /** First bytes of each kind of file: what a file is called is not what it is. */
 const signatures: Readonly<Record<DocumentHead['mediaType'], readonly number[]>> = {
@@ -13,7 +16,7 @@ const signatures: Readonly<Record<DocumentHead['mediaType'], readonly number[]>>
   'model/gltf-binary': [0x67, 0x6c, 0x54, 0x46],
 }
 
-/** Keeps a document as it came. @throws {ServerError} `body_too_large`, `input_invalid` where it does not begin like what it says it is. */
+/** Keeps a document as it came. @throws {ServerError} `body_too_large`, `kept_too_much`, `input_invalid` where it does not begin like what it says it is. */
 export async function keepDocument(work: Work, { name, mediaType, content: encoded }: FileDocument): Promise<DocumentHead> {
   const content = Buffer.from(encoded, 'base64')
   if (content.length === 0 || content.length > largestDocument) {
@@ -28,6 +31,14 @@ export async function keepDocument(work: Work, { name, mediaType, content: encod
     })
   }
   if (mediaType === 'model/gltf-binary') checkModel(name, content)
+  const kept = await keptSince(work.manager, work.personId ?? '', new Date(Date.parse(work.now) - dayMs).toISOString())
+  if (kept + content.length > mostKeptADay) {
+    throw new ServerError('kept_too_much', `You kept ${kept} bytes of documents within a day; with ${name} it would be more than ${mostKeptADay}.`, {
+      kept,
+      size: content.length,
+      most: mostKeptADay,
+    })
+  }
   const head: DocumentHead = { id: work.newId(), name, mediaType, size: content.length, hash: hashOf(encoded), at: work.now }
   await work.manager.insert(DocumentEntity, { ...head, personId: work.personId ?? '', content })
   work.audit({ action: 'kept', subject: 'document', subjectId: head.id, after: head })

@@ -14,6 +14,14 @@ export async function contentOf(reader: Reader, id: string): Promise<Buffer | nu
   return row?.content ?? null
 }
 
+/** Bytes that a person has kept since an instant. */
+export async function keptSince(store: Pick<Reader, 'query'>, personId: string, since: string): Promise<number> {
+  const [sum] = (await store.query('SELECT COALESCE(SUM(size), 0) AS bytes FROM document WHERE person_id = ? AND at > ?', [personId, since])) as {
+    bytes: number | string
+  }[]
+  return Number(sum?.bytes ?? 0)
+}
+
 /** Every document without its content. */
 export async function documentNames(reader: Reader) {
   return (await reader.query('SELECT id, name, hash FROM document')) as { id: string; name: string; hash: string }[]

@@ -59,9 +59,11 @@ function settle(file: string): readonly string[] {
 
 /**
  * Puts a copy back: checked first, copied beside, then changed places with what was there, which is kept under a name of its own.
- * Broken off at any moment, either the old or the new database is in its place. @throws {Error} in words for people.
+ * Broken off at any moment, either the old or the new database is in its place.
+ * @param called what it was opened from, where that is another file
+ * @throws {Error} in words for people.
  */
-export async function restore(config: Config, schema: Schema, from: string | undefined): Promise<boolean> {
+export async function restore(config: Config, schema: Schema, from: string | undefined, called = from): Promise<boolean> {
   if (from === undefined) throw new Error('Name the backup file: npm run restore -- FILE')
   const release = takeLock(config.dataFolder)
   try {
@@ -88,7 +90,7 @@ export async function restore(config: Config, schema: Schema, from: string | und
     const said = new HeadFile(config.chainHeadFile, chainKey(config.chainKeyFile))
     said.write(head, at)
     said.close()
-    console.log(`Restored ${from}.${existsSync(kept) ? ` What was there before is kept at ${kept}` : ''}`)
+    console.log(`Restored ${called}.${existsSync(kept) ? ` What was there before is kept at ${kept}` : ''}`)
     return true
   } finally {
     release()

@@ -12,7 +12,7 @@ import { holdLot, openHold } from '../stock/holds'
 import { requireStep } from '../stock/finerStandings'
 import { movePieces } from '../stock/ledger'
 import { takePieces } from '../stock/pieces'
-import { placeFor } from '../stock/placeFor'
+import { placeFor, placeOfCustomers } from '../stock/placeFor'
 import { loadBalances, namedBalances, openHolds } from '../stock/repository'
 import { gateWords, keptBack, requireGates } from './checks'
 import { askOfDispatch, callOffChecks, type Leaving } from './dispatchLoad'
@@ -211,7 +211,7 @@ export async function sendDispatch(work: Work, id: string, version: number): Pro
   const state = requireLife(row, 'send')
   const { checks } = await loadDispatch(work.manager, id)
   requireGates(`${row.code} may not leave`, keptBack(checks))
-  const away = await placeFor(work.manager, 'outside')
+  const away = await placeOfCustomers(work.manager)
   const picks = await work.manager.findBy(DispatchPickEntity, { dispatchId: id })
   await requireNoneHeld(work, row, picks)
   let together = 0
@@ -263,7 +263,6 @@ export async function takeBack(
   if (!row || !pick) throw new ServerError('not_found', 'There is no such dispatch, or nothing of it was picked so.')
   if (row.state !== 'sent') throw new ServerError('not_sent', `${row.code} has not left: nothing of it can come back.`, { state: row.state })
   const { partnerId, orderNumber } = await work.manager.findOneByOrFail(OccasionEntity, { id: dispatchId })
-  const away = await placeFor(work.manager, 'outside')
   const bay = await placeFor(work.manager, 'inspection')
   const left = pick.shipped ?? 0
   const before = await cameBackOf(work.manager, pickId)
@@ -274,11 +273,16 @@ export async function takeBack(
       available: left - before,
     })
   const lot = await lotOf(work, pick.lotId, 'pickId')
-  const id = await noteOccasion(work, 'return', 'arrival', { partnerId, orderNumber, placeId: bay.id, fromPlaceId: away.id })
+  // They lie where they were sent to, whichever place that is for today.
+  const gone = (await loadBalances(work.manager, lot.id)).find(
+    (spot) => spot.standing === 'shipped' && spot.containerId === pick.containerId && spot.quantity > 0 && isSentWith(spot.sublot, dispatchId),
+  )
+  const fromPlaceId = gone?.placeId ?? (await placeOfCustomers(work.manager)).id
+  const id = await noteOccasion(work, 'return', 'arrival', { partnerId, orderNumber, placeId: bay.id, fromPlaceId })
   const back = { id, code: await work.nextCode('B'), dispatchId, lotId: lot.id, pickId, quantity, reason }
   await work.manager.insert(CustomerReturnEntity, back)
   work.audit({ action: 'came back', subject: 'customer return', subjectId: id, after: back })
-  const came = { containerId: pick.containerId, placeId: away.id, standing: 'shipped', quantity } as const
+  const came = { containerId: pick.containerId, placeId: fromPlaceId, standing: 'shipped', quantity } as const
   for (const { spot, quantity: taken } of await takePieces(work, lot.id, { ...came, isMeant: ({ sublot }) => isSentWith(sublot, dispatchId) })) {
     const to = { placeId: bay.id, standing: 'onHold', sublot: setApart(spot.sublot, id) } as const
     await movePieces(work, lot.id, { spot, quantity: taken, to }, 'cameBack', { occasionId: id })

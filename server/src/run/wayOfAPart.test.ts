@@ -246,6 +246,27 @@ describe('a dispatch', () => {
     expect(standing(await reload(order))).toEqual({ 'STORE released': 45, 'OUT shipped': 55 })
     await retire(point)
   })
+
+  it('lies with customers where the plant has a place for them; what was sent before there was one comes back all the same', async () => {
+    const [early, late] = [await finished(), await finished()]
+    const sentEarly = await send(await pick(early, 60))
+    const customers = await goods.make(define.places, { code: 'CUST', name: 'With customers', purpose: 'customer', countsForPlanning: false })
+    const sentLate = await send(await pick(late, 60))
+    expect(standing(await reload(late))).toEqual({ 'STORE released': 40, 'With customers shipped': 60 })
+    for (const [order, sent] of [
+      [early, sentEarly],
+      [late, sentLate],
+    ] as const) {
+      const body = { pickId: sent.picks[0]?.id ?? '', quantity: 5, reason: 'wrong colour' }
+      await (await operator()).call(run.takeBack, { params: { id: sent.id }, body })
+      expect(standing(await reload(order))).toMatchObject({ 'BAY onHold': 5 })
+    }
+    expect(standing(await reload(early))).toMatchObject({ 'OUT shipped': 55 })
+    // Nobody moves what customers have.
+    const held = { lotId: late.lotId ?? '', containerId: null, fromPlaceId: customers.id, quantity: 5, toPlaceId: goods.places.bay.id }
+    const move = (await operator()).call(run.transfer, { body: { ...held, standing: 'shipped', ruleId: null } as never })
+    expect((await refusal(move))?.code).not.toBeNull()
+  })
 })
 
 describe('the stock', () => {

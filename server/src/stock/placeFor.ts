@@ -9,6 +9,11 @@ export async function placeOf(reader: Reader, purpose: Place['purpose']): Promis
   return place ?? null
 }
 
+/** Where what was sent is: the customers' place; in a plant without one, outside. @throws {ServerError} `place_missing`. */
+export async function placeOfCustomers(reader: Reader): Promise<Place> {
+  return (await placeOf(reader, 'customer')) ?? placeFor(reader, 'outside')
+}
+
 /** The first place of a purpose, by code. @throws {ServerError} `place_missing`. */
 export async function placeFor(reader: Reader, purpose: Place['purpose']): Promise<Place> {
   const place = await placeOf(reader, purpose)

@@ -45,7 +45,7 @@
 </template>
 
 <script setup lang="ts">
-import { mayLieAt, standingsInPlant, standingWords } from '@nemawashi/core'
+import { boundTo, mayLieAt, standingsInPlant, standingWords } from '@nemawashi/core'
 import { endpoints, type BalanceRow, type LotRow, type Place } from '@nemawashi/contract'
 import { computed, reactive, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -71,7 +71,7 @@ const { data: passport, failure, reload } = useThing(trace.getPassport, () => (l
 /** What has left the plant, or is scrap, is moved by nobody. */
 const spots = computed(() =>
   (passport.value?.balances ?? []).filter(
-    ({ standing, placePurpose }) => standingsInPlant.includes(standing) && placePurpose !== 'outside' && placePurpose !== 'scrap',
+    ({ standing, placePurpose }) => standingsInPlant.includes(standing) && boundTo(placePurpose, { isBeingMade: false, isPicked: false }) !== 'gone',
   ),
 )
 const keyOf = ({ containerId, placeId, standing, sublot }: BalanceRow) => [containerId, placeId, standing, sublot].join(' ')
