@@ -12,8 +12,21 @@ export interface Unseen {
 /** What is longer is a file, in letters of its own. */
 const longestText = 20_000
 
+/** Whether there is any: asked of everything that comes in, and so without keeping the way to it. */
+function hasUnseen(value: unknown): boolean {
+  if (typeof value === 'string') return value.length <= longestText && unseen.test(value)
+  if (typeof value !== 'object' || value === null) return false
+  if (Array.isArray(value)) return value.some(hasUnseen)
+  for (const key in value) if (unseen.test(key) || hasUnseen((value as Record<string, unknown>)[key])) return true
+  return false
+}
+
 /** The first character that nobody sees in any text of something that was received; null where there is none. Names of fields are looked at, too. */
-export function unseenIn(value: unknown, path: readonly (string | number)[] = []): Unseen | null {
+export function unseenIn(value: unknown): Unseen | null {
+  return hasUnseen(value) ? firstIn(value, []) : null
+}
+
+function firstIn(value: unknown, path: readonly (string | number)[]): Unseen | null {
   if (typeof value === 'string') {
     if (value.length > longestText) return null
     const found = unseen.exec(value)?.[0]
@@ -22,7 +35,7 @@ export function unseenIn(value: unknown, path: readonly (string | number)[] = []
   if (typeof value !== 'object' || value === null) return null
   for (const [key, part] of Object.entries(value)) {
     const at = [...path, Array.isArray(value) ? Number(key) : key]
-    const found = unseenIn(part, at) ?? (Array.isArray(value) ? null : unseenIn(key, at))
+    const found = firstIn(part, at) ?? (Array.isArray(value) ? null : firstIn(key, at))
     if (found !== null) return found
   }
   return null

@@ -93,6 +93,7 @@ const ways: readonly (readonly [what: string, sql: string, words: RegExp])[] = [
   ],
   ['a balance of none taken out', `DELETE FROM balance WHERE quantity = 0`, /a balance is missing, the ledger adds up to 0/],
   ['a running number set back', `UPDATE counter SET value = value - 1 WHERE name = 'L'`, /counter L was changed past the chain/],
+  ['that a password was chosen by somebody else', `DELETE FROM given_password`, /given_password .* was taken out past the chain/],
   ['a remembered answer', `UPDATE request_key SET reply = '{}'`, /request_key .* was changed past the chain/],
   [
     'a forged remembered answer',

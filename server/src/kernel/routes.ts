@@ -1,4 +1,5 @@
 import { createHmac } from 'node:crypto'
+import { setImmediate } from 'node:timers/promises'
 import type { Access, Endpoint, ListQuery, Owed, Person } from '@nemawashi/contract'
 import { mayCall, placeWords, refusalsOf, roleWords, unseenIn, unseenWords } from '@nemawashi/contract'
 import { CoreError } from '@nemawashi/core'
@@ -26,13 +27,21 @@ export interface Asked<P, Q, B> {
 type AskedOf<E> = E extends Endpoint<infer P, infer Q, infer B, z.ZodType> ? Asked<z.output<P>, z.output<Q>, z.output<B>> : never
 type ReplyOf<E extends Endpoint> = z.input<E['reply']>
 
-function parse(where: string, schema: z.ZodType, value: unknown): unknown {
+function requireSeen(where: string, value: unknown): void {
   const unseen = unseenIn(value)
   if (unseen !== null) {
     const problem = unseenWords(unseen)
     const fields = [{ field: unseen.path.join('.'), problem }]
     throw new ServerError('input_invalid', `Something is not understood. ${placeWords(unseen.path)}: ${problem}.`, { where, fields })
   }
+}
+
+function parse(where: string, schema: z.ZodType, value: unknown): unknown {
+  requireSeen(where, value)
+  return understood(where, schema, value)
+}
+
+function understood(where: string, schema: z.ZodType, value: unknown): unknown {
   const parsed = schema.safeParse(value)
   if (parsed.success) return parsed.data
   const fields = parsed.error.issues.slice(0, 20).map((issue) => ({ field: issue.path.join('.'), problem: issue.message }))
@@ -50,6 +59,19 @@ function checkAccess(access: Access, person: Person | null): void {
     throw new ServerError('role_missing', 'The key of another system is for its events, and for nothing else.', { needed: [], has: person.roles })
   const needed = access
   throw new ServerError('role_missing', `This is for: ${needed.map((role) => roleWords[role]).join(', ')}.`, { needed, has: person.roles })
+}
+
+/** Bytes of a body that is read, looked through and understood in one turn; with more, others have theirs between. */
+const bytesATurn = 100_000
+
+/** The same for a body that may be long. */
+async function parseBody(request: Request, schema: z.ZodType): Promise<unknown> {
+  const value: unknown = request.body ?? {}
+  const isLong = !(Number(request.get('content-length')) <= bytesATurn)
+  if (isLong) await setImmediate()
+  requireSeen('body', value)
+  if (isLong) await setImmediate()
+  return understood('body', schema, value)
 }
 
 /** A browser says where a change comes from: in one header on HTTPS and on this machine, in the other one everywhere. */
@@ -206,7 +228,7 @@ export class Routes {
       const query = parse('query', endpoint.query, request.query)
       const hasBody = endpoint.method === 'POST' || endpoint.method === 'PUT'
       if (hasBody) await readBody(request, response, path, person !== null)
-      const body = hasBody ? parse('body', endpoint.body, request.body ?? {}) : {}
+      const body = hasBody ? await parseBody(request, endpoint.body) : {}
       try {
         await handler({ params, query, body, person, request, response })
       } catch (error) {

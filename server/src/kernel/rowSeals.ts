@@ -1,3 +1,4 @@
+import { setImmediate } from 'node:timers/promises'
 import { textOf, type Cells, type Connection, type Value } from './dialect/connection'
 import { cellsDigest } from './rowDigest'
 
@@ -88,6 +89,9 @@ export async function watchRows(connection: Connection): Promise<void> {
   }
 }
 
+/** Rows that are sealed before others have their turn: some ten milliseconds. */
+const rowsATurn = 500
+
 /** Seals what the open transaction wrote; null where it wrote nothing that is sealed. */
 export class RowSealer {
   private tables: ReadonlyMap<string, SealedTable> | null = null
@@ -118,33 +122,43 @@ export class RowSealer {
       seals[name] = groupSeals({ names, rows }, column)
       this.sealedTo.set(name, rows.at(-1)?.[0] ?? last)
     }
-    const { rows: touched } = await connection.cells('SELECT tbl, key FROM touched ORDER BY tbl, key')
-    for (let from = 0, to = 0; from < touched.length; from = to) {
-      const name = String(touched[from]?.[0])
-      while (to < touched.length && touched[to]?.[0] === name) to++
-      seals[name] = await this.sealTouched(name, touched, from, to)
+    for (let after: readonly Value[] = ['', '']; ; await setImmediate()) {
+      const { rows: page } = await connection.cells(
+        `SELECT tbl, key FROM touched WHERE (tbl, key) > (?, ?) ORDER BY tbl, key LIMIT ${rowsATurn}`,
+        after,
+      )
+      for (let from = 0, to = 0; from < page.length; from = to) {
+        const name = String(page[from]?.[0])
+        while (to < page.length && page[to]?.[0] === name) to++
+        Object.assign(
+          (seals[name] ??= {}),
+          await this.sealTouched(
+            name,
+            page.slice(from, to).map(([, key]) => String(key)),
+          ),
+        )
+      }
+      if (page.length < rowsATurn) {
+        if (page.length > 0 || after[0] !== '') await connection.rows('DELETE FROM touched')
+        return Object.keys(seals).length === 0 ? null : seals
+      }
+      after = page.at(-1) ?? after
     }
-    if (touched.length > 0) await connection.rows('DELETE FROM touched')
-    return Object.keys(seals).length === 0 ? null : seals
   }
 
-  /** Seals of the rows of a table that were written, which stand from one place to another among all. */
-  private async sealTouched(name: string, touched: Cells['rows'], from: number, to: number): Promise<RowSeals[string]> {
+  /** Seals of rows of a table that were written. @param keys theirs, in order */
+  private async sealTouched(name: string, keys: readonly string[]): Promise<RowSeals[string]> {
     const table = this.tables?.get(name) as SealedTable
     // A file gives the number of a row that is gone to the next one: the row is found by it, and known by its key.
     const byKey = `${keySql(table, 't.')} = x.key`
     const isSame = this.connection.kind === 'sqlite' ? `t.rowid = x.rid AND ${byKey}` : byKey
     const { names, rows } = await this.connection.cells(
-      `SELECT x.key AS "key ", t.* FROM touched x JOIN "${name}" t ON ${isSame} WHERE x.tbl = '${name}'`,
+      `SELECT x.key AS "key ", t.* FROM touched x JOIN "${name}" t ON ${isSame} WHERE x.tbl = '${name}' AND x.key >= ? AND x.key <= ?`,
+      [keys[0] ?? '', keys.at(-1) ?? ''],
     )
     const digests = new Map<string, string>()
     for (const row of rows) digests.set(String(row[0]), cellsDigest(names, [row]))
-    const seals: RowSeals[string] = {}
-    for (let i = from; i < to; i++) {
-      const key = String(touched[i]?.[1])
-      seals[key] = digests.get(key) ?? 0
-    }
-    return seals
+    return Object.fromEntries(keys.map((key) => [key, digests.get(key) ?? 0]))
   }
 }
 

@@ -4,6 +4,7 @@ import { pointsInForce, releasedRevision } from '../attach/repository'
 import { loadLines } from '../define/planLines'
 import { dayOf } from '../kernel/plantTime'
 import type { Reader } from '../kernel/database'
+import { inTurns } from '../kernel/inTurns'
 import { happened, openedSince, unitsToldApart, type HappenedRow } from './pastOccasionRepository'
 
 type Query = z.output<(typeof endpoints.attach.getPastOccasions)['query']>
@@ -33,12 +34,13 @@ const keyOf = ({ occasionId, lotId, operationId }: Pick<HappenedRow, 'occasionId
 /** What became of it then: how many inspections were opened, and which plans were not accepted. What the load was asked counts with its first line. */
 async function outcomesOf(reader: Reader, rows: readonly HappenedRow[]): Promise<(row: HappenedRow) => { opened: number; failed: string[] }> {
   const found = new Map<string, { inspections: Set<string>; failed: string[] }>()
-  for (const { planId, inspectionId, verdict, ...of } of await openedSince(reader, rows[0]?.at ?? '')) {
-    const known = found.get(keyOf(of)) ?? { inspections: new Set<string>(), failed: [] }
+  await inTurns(await openedSince(reader, rows[0]?.at ?? ''), ({ planId, inspectionId, verdict, ...of }) => {
+    const key = keyOf(of)
+    const known = found.get(key) ?? { inspections: new Set<string>(), failed: [] }
     known.inspections.add(inspectionId)
     if (verdict !== null && verdict !== 'acceptable') known.failed.push(planId)
-    found.set(keyOf(of), known)
-  }
+    found.set(key, known)
+  })
   const counted = new Set<string>()
   return (row) => {
     // What is before its goods has no lot, and is the load itself.
@@ -64,7 +66,7 @@ export async function pastOccasions(reader: Reader, { partId, familyId, planId, 
     until: dayOf(reader, now),
     points,
     plans: await plansOf(reader, new Set([...points.map((point) => point.planId), ...(planId === undefined ? [] : [planId])])),
-    occasions: kept.map((row) => {
+    occasions: await inTurns(kept, (row) => {
       const { at, lotId, countedBefore, countedAfter, ...of } = row
       const counted = countedBefore === null || countedAfter === null ? null : { before: countedBefore, after: countedAfter }
       return {
