@@ -22,7 +22,7 @@ describe('the flow line of a part', () => {
     await hand.sees('the next step cannot start, nor the order finish, before its decision')
     await press(hand, 'button[type=submit]')
     await hand.sees(/hangs at Forge/)
-    expect(await hand.textOf('.tag:not(.empty)')).toMatch(/Flash and laps[\s\S]*gate[\s\S]*one in 3 arrivals/)
+    expect(await hand.textOf('.tag:not(.empty)')).toMatch(/Flash and laps[\s\S]*gate[\s\S]*one in 3 lots/)
     await hang('Shipping', 'SP-10')
     await press(hand, 'button[type=submit]')
     await hand.sees(/hangs at Shipping/)

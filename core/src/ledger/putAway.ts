@@ -13,6 +13,17 @@ export const putAwayMomentWords: Readonly<Record<PutAwayMoment, string>> = {
 /** What a place is for. `outside` is where suppliers have back what was returned to them, `customer` where customers have what was sent. */
 export const placePurposes = ['dock', 'inspection', 'store', 'quarantine', 'scrap', 'outside', 'production', 'shipping', 'customer'] as const
 export type PlacePurpose = (typeof placePurposes)[number]
+export const placePurposeWords: Readonly<Record<PlacePurpose, string>> = {
+  dock: 'dock: where deliveries arrive',
+  inspection: 'inspection: where pieces wait to be looked at',
+  store: 'store: for what is released',
+  quarantine: 'quarantine: for what is set aside',
+  scrap: 'scrap: for what is scrapped',
+  outside: 'outside: what suppliers have back',
+  production: 'production: the line',
+  shipping: 'shipping: the loading door',
+  customer: 'customer: what customers have',
+}
 
 /**
  * Standings in which pieces may be taken to a place, by its purpose. Common practice: what is not free is not stored. To the line, the door, outside

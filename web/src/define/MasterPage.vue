@@ -50,7 +50,7 @@
           v-else-if="field.kind === 'choice'"
           v-model="form[field.key] as string"
           :label="field.label"
-          :items="field.choices"
+          :items="(field.choices ?? []).map((value) => ({ value, title: field.meaning?.[value] ?? value }))"
           :error-messages="errors[field.key]"
           :readonly="!isEngineer"
           :data-field="field.key"

@@ -1,4 +1,4 @@
-import { placePurposes, refinable } from '@nemawashi/core'
+import { placePurposes, placePurposeWords, refinable } from '@nemawashi/core'
 import { endpoints, operationKinds, partnerKinds, reasonPurposes, trackings } from '@nemawashi/contract'
 import { stockUnits } from '@nemawashi/core'
 import type { ListColumn } from '../pieces/listColumn'
@@ -11,6 +11,8 @@ export interface MasterField {
   readonly label: string
   readonly kind: 'text' | 'whole' | 'choice' | 'flag' | 'family' | 'place' | 'routing' | 'answers'
   readonly choices?: readonly string[]
+  /** What a choice means, where the word alone does not say it. */
+  readonly meaning?: Readonly<Record<string, string>>
   readonly hint?: string
   readonly initial: unknown
   /** Of the first of its kind in a plant, where that usually is another. */
@@ -112,7 +114,11 @@ export const masterKinds: Readonly<Record<string, MasterKind>> = {
     emptyText: 'Where quantities are: docks, inspection bays, stores, the quarantine cage.',
     area: define.places,
     columns: [code, name, { key: 'purpose', title: 'Purpose' }],
-    fields: [...named, choice('purpose', 'Purpose', placePurposes, 'store', 'dock'), flag('countsForPlanning', 'Counts for planning', true)],
+    fields: [
+      ...named,
+      { ...choice('purpose', 'Purpose', placePurposes, 'store', 'dock'), meaning: placePurposeWords },
+      flag('countsForPlanning', 'Counts for planning', true),
+    ],
   },
   operations: {
     one: 'operation',

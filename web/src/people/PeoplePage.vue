@@ -66,7 +66,9 @@
         :error-messages="errors['password']"
         field="password"
       />
-      <p v-if="isAdministrator" class="soft small">They choose one of their own at their first sign-in with it.</p>
+      <p v-if="isAdministrator && form.roles.join() !== 'orderFeed'" class="soft small">
+        They choose one of their own at their first sign-in with it.
+      </p>
       <div v-if="isAdministrator" class="row"><v-btn type="submit" color="primary" :loading="saver.isBusy.value">Save</v-btn></div>
       <section v-if="isAdministrator && id !== 'new' && person?.roles.join() === 'orderFeed'" class="stack" data-test="feed-key">
         <p class="soft small">Another system signs in with a key. It is shown once; a new one ends the one before.</p>
