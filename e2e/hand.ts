@@ -249,13 +249,18 @@ export class Hand {
 
   /** Signs in on the sign-in page. */
   async signIn(name: string, password: string): Promise<void> {
+    await this.enter(name, password)
+    await this.page.waitForSelector('.rail')
+    await this.page.waitForSelector('.find input')
+  }
+
+  /** To the sign-in page, name and password typed and sent; what comes then is the caller's to see. */
+  async enter(name: string, password: string): Promise<void> {
     await this.open('/sign-in')
     // The page puts the cursor into the first field by itself; typing begins when it has.
     await this.page.waitForFunction(() => document.activeElement?.getAttribute('name') === 'username')
     await this.fill('input[name=username]', name)
     await this.fill('input[name=password]', password)
     await this.press('Enter')
-    await this.page.waitForSelector('.rail')
-    await this.page.waitForSelector('.find input')
   }
 }

@@ -29,14 +29,6 @@ afterAll(async () => {
   await installation.remove()
 })
 
-/** To the sign-in page, name and password typed and sent. */
-async function enter(hand: Hand, name: string, of: string): Promise<void> {
-  await hand.open('/sign-in')
-  await hand.page.waitForFunction(() => document.activeElement?.getAttribute('name') === 'username')
-  await hand.fill('input[name=username]', name)
-  await hand.fill('input[name=password]', of)
-  await hand.press('Enter')
-}
 async function signOut(hand: Hand): Promise<void> {
   await hand.menu('.me', '[role=menuitem]:last-child')
   await hand.press('Enter')
@@ -64,7 +56,7 @@ describe('a password that an administrator gives', () => {
   })
 
   it('opens nothing but the way to an own one; a reload and an address typed by hand change nothing', async () => {
-    await enter(vera, 'vera', given)
+    await vera.enter('vera', given)
     await vera.sees('Choose a password of your own')
     expect(await objections(vera)).toEqual([])
     await vera.open('/record')
@@ -107,14 +99,14 @@ describe('a second factor', () => {
 
   it('is asked for after the password, and a recovery code does for it once', async () => {
     await signOut(vera)
-    await enter(vera, 'vera', own)
+    await vera.enter('vera', own)
     await vera.page.waitForSelector('[data-field=code]')
     await vera.page.waitForFunction(() => document.activeElement?.getAttribute('name') === 'one-time-code')
     await vera.type(shown(0))
     await vera.press('Enter')
     await vera.page.waitForSelector('.rail')
     await signOut(vera)
-    await enter(vera, 'vera', own)
+    await vera.enter('vera', own)
     await vera.fill('[data-field=code]', recovery.toLowerCase())
     await vera.press('Enter')
     await vera.page.waitForSelector('.rail')
@@ -127,7 +119,7 @@ describe('a second factor', () => {
     await mirela.confirm()
     await mirela.sees('Vera Lodd signs in without a second factor now.')
     await signOut(vera)
-    await enter(vera, 'vera', own)
+    await vera.enter('vera', own)
     await vera.page.waitForSelector('.rail')
     await vera.open('/today')
     await vera.sees(/second factor taken away by Mirela Stan/)

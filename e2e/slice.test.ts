@@ -40,11 +40,7 @@ async function be(role: Role): Promise<Hand> {
   if (known) return known
   const person = await Hand.at(chromium.browser, installation.base)
   hands.push(person)
-  await person.open('/sign-in')
-  await person.page.waitForFunction(() => document.activeElement?.getAttribute('name') === 'username')
-  await person.fill('input[name=username]', role)
-  await person.fill('input[name=password]', given)
-  await person.press('Enter')
+  await person.enter(role, given)
   // What an administrator chose is good for choosing another one.
   await person.sees('Choose a password of your own')
   await person.fill('[data-field=current]', given)

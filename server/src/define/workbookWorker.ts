@@ -78,6 +78,7 @@ function cellText(cell: ExcelJS.Cell): { text: string; problem: Omit<WorkbookPro
   }
   if (cell.type === ExcelJS.ValueType.Error)
     return { text: '', problem: { isError: true, message: `The cell holds the error ${cell.text}. Mend it in the spreadsheet.` } }
+  // A cell's day has no zone: the library gives it as midnight in UTC, wherever the server and the plant are.
   if (value instanceof Date) return { text: value.toISOString().slice(0, 10), problem: null }
   return { text: cell.text, problem: null }
 }

@@ -3,6 +3,7 @@ import { ApiClient } from '@nemawashi/contract/client'
 import { TOTP } from 'otpauth'
 import { afterEach, describe, expect, it } from 'vitest'
 import { password, refusal, startPlant, type Plant } from '../testing/plant'
+import { Credentials } from './credentials'
 
 const { define, people } = endpoints
 const own = 'four odd words here'
@@ -150,6 +151,12 @@ describe('a second factor', () => {
     await signIn(client, 'rosa')
     await parts(client)
     await setUp(client)
+    // Started with `off` nobody is asked: an only administrator without telephone and codes comes in, and takes it away.
+    const { person } = await client.call(people.getSession, {})
+    const { kernel } = plant
+    const off = new Credentials(kernel.database.reader, kernel.attempts, kernel.chain.key, true, 'off')
+    expect(await off.checkCode(person?.id ?? '', undefined, plant.clock.now())).toBeNull()
+    expect(await off.secondFactorOf(person)).toMatchObject({ rule: 'off', isOn: true })
     expect(await client.call(people.endSecondFactor, {})).toEqual({ ended: true })
     await signIn(client, 'rosa')
     // Another system has no telephone.

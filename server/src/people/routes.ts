@@ -3,6 +3,7 @@ import { endpoints, type Person } from '@nemawashi/contract'
 import type { Subjects } from '../kernel/area'
 import { nameKey } from './attempts'
 import type { House } from './house'
+import type { Reader } from '../kernel/database'
 import type { Routes } from '../kernel/routes'
 import type { Work } from '../kernel/unitOfWork'
 import { ServerError } from '../kernel/serverError'
@@ -22,8 +23,8 @@ import { searchAll } from './searchRepository'
 const { people } = endpoints
 
 /** @throws {ServerError} `not_found` */
-async function personAt(work: Work, id: string): Promise<PersonRow> {
-  const row = await work.manager.findOneBy(PersonEntity, { id })
+async function personAt(reader: Pick<Reader, 'findOneBy'>, id: string): Promise<PersonRow> {
+  const row = await reader.findOneBy(PersonEntity, { id })
   if (!row) throw new ServerError('not_found', `There is no person with the id ${id}.`)
   return row
 }
@@ -155,7 +156,7 @@ export function peopleRoutes(routes: Routes, kernel: House): void {
   }
   routes.change(people.endSecondFactor, (work, { person }) => endFactor(work, (person as Person).id))
   routes.change(people.endSecondFactorOf, async (work, { params }) => {
-    await personAt(work, params.id)
+    await personAt(work.manager, params.id)
     return endFactor(work, params.id)
   })
 
@@ -168,7 +169,7 @@ export function peopleRoutes(routes: Routes, kernel: House): void {
   })
 
   routes.change(people.endSessionsOf, async (work, { params, person, request }) => {
-    const row = await personAt(work, params.id)
+    const row = await personAt(work.manager, params.id)
     const ended = await kernel.sessions.endAll(work, row.id, row.id === person?.id ? request : null)
     if (ended > 0) work.audit({ action: 'sessions ended', subject: 'person', subjectId: row.id, after: { ended } })
     else work.nothingChanged()
@@ -184,9 +185,7 @@ export function peopleRoutes(routes: Routes, kernel: House): void {
   routes.list(people.listPeople, peopleList)
 
   routes.read(people.getPerson, async (db, { params }) => {
-    const row = await db.findOneBy(PersonEntity, { id: params.id })
-    if (!row) throw new ServerError('not_found', `There is no person with the id ${params.id}.`)
-    return personOf(row)
+    return personOf(await personAt(db, params.id))
   })
 
   routes.changeAfter(

@@ -144,6 +144,8 @@ export const useSession = defineStore('session', () => {
   })
 
   onOwing(() => void load())
+  /** What others would try first as this person's password. */
+  const ownNames = computed(() => (person.value ? [person.value.name, person.value.signInName] : []))
   actingAs(() => person.value?.id ?? null)
   const has = (...roles: Role[]) => computed(() => roles.some((role) => person.value?.roles.includes(role) ?? false))
   /** Whether this person may call an address: asked of the contract, as the server does. */
@@ -152,6 +154,7 @@ export const useSession = defineStore('session', () => {
 
   return {
     person,
+    ownNames,
     owes,
     secondFactor,
     needsFirstAdministrator,

@@ -73,6 +73,7 @@
 </template>
 
 <script setup lang="ts">
+import { dayBeside } from '@nemawashi/core'
 import { addressOf, endpoints, type AuditEntry } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -132,7 +133,6 @@ const [personId, subject, action, from, until, work, subjectId] = ['personId', '
   ReturnType<typeof filter>,
 ]
 const isAll = computed({ get: () => work.value === 'all', set: (value) => (work.value = value ? 'all' : null) })
-const dayAfter = (day: string) => new Date(Date.parse(`${day}T12:00:00Z`) + 86_400_000).toISOString().slice(0, 10)
 const [first, last] = [useDayFilter(from), useDayFilter(until)]
 const narrowed = computed(() => ({
   personId: personId.value ?? undefined,
@@ -140,7 +140,7 @@ const narrowed = computed(() => ({
   action: action.value ?? undefined,
   subjectId: subjectId.value ?? undefined,
   from: from.value ? startOfPlantDay(from.value) : undefined,
-  until: until.value ? startOfPlantDay(dayAfter(until.value)) : undefined,
+  until: until.value ? startOfPlantDay(dayBeside(until.value, 1)) : undefined,
   work: work.value ?? undefined,
 }))
 const pdf = computed(() => addressOf(people.getAuditPdf, { query: { ...narrowed.value, q: route.query['q'] } }))

@@ -16,7 +16,7 @@
           v-model="next"
           label="Your own password, at least 12 characters"
           is-new
-          :own="own"
+          :own="session.ownNames"
           :error-messages="saver.fieldErrors.value['next']"
           field="next"
         />
@@ -50,7 +50,6 @@ const saver = useSaver()
 const current = ref('')
 const next = ref('')
 const isPassword = computed(() => session.owes === 'password')
-const own = computed(() => (session.person ? [session.person.name, session.person.signInName] : []))
 
 async function change(): Promise<void> {
   const isDone = await saver.save(async () => {

@@ -9,7 +9,7 @@
             v-model="next"
             label="New password, at least 12 characters"
             is-new
-            :own="own"
+            :own="session.ownNames"
             :error-messages="saver.fieldErrors.value['next']"
           />
         </form>
@@ -24,7 +24,7 @@
 
 <script setup lang="ts">
 import { endpoints } from '@nemawashi/contract'
-import { computed, ref, watch } from 'vue'
+import { ref, watch } from 'vue'
 import { call } from '../frame/api'
 import { notify } from '../frame/notify'
 import { useSession } from '../frame/session'
@@ -36,7 +36,6 @@ import PasswordField from './PasswordField.vue'
 const isShown = defineModel<boolean>({ required: true })
 const saver = useSaver()
 const session = useSession()
-const own = computed(() => (session.person ? [session.person.name, session.person.signInName] : []))
 const current = ref('')
 const next = ref('')
 watch(isShown, () => {

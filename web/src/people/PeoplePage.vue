@@ -79,9 +79,7 @@
         <p class="soft small">A device is lost, or somebody else may know the password: end all sessions, and set a new password above.</p>
         <div class="row">
           <v-btn variant="outlined" data-test="end-sessions" :loading="saver.isBusy.value" @click="endSessions">End all sessions</v-btn>
-          <v-btn v-if="rule !== 'off'" variant="outlined" data-test="end-factor" :loading="saver.isBusy.value" @click="endFactor"
-            >Take the second factor away …</v-btn
-          >
+          <v-btn variant="outlined" data-test="end-factor" :loading="saver.isBusy.value" @click="endFactor">Take the second factor away …</v-btn>
         </div>
       </section>
       <StaleChange
@@ -132,7 +130,6 @@ const { people } = endpoints
 const route = useRoute()
 const router = useRouter()
 const session = useSession()
-const rule = computed(() => session.secondFactor.rule)
 const isAdministrator = session.may(endpoints.people.createPerson)
 const saver = useSaver()
 const list = ref<{ reload: () => Promise<void> }>()

@@ -2,11 +2,16 @@
   <div class="page stack">
     <h1>Your sign-in</h1>
     <SignInChanges />
-    <template v-if="factor.rule !== 'off'">
+    <template v-if="factor.rule !== 'off' || factor.isOn">
       <h2>Second factor</h2>
       <template v-if="factor.isOn">
         <p>
-          Signing in asks for a one-time code (TOTP) besides your password. {{ count(factor.recoveryLeft, 'recovery code') }} left{{
+          {{
+            factor.rule === 'off'
+              ? 'It stands, and this plant asks nobody for a code now.'
+              : 'Signing in asks for a one-time code (TOTP) besides your password.'
+          }}
+          {{ count(factor.recoveryLeft, 'recovery code') }} left{{
             factor.recoveryLeft < 3 ? ': take it away and set it up again to get new ones' : ''
           }}.
         </p>

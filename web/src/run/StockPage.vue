@@ -78,11 +78,7 @@ const day = computed<string | null>({
   set: (to) => void router.replace({ query: { ...route.query, day: to === null || to >= today ? undefined : to } }),
 })
 const asStoodOn = useDayFilter(day)
-function endOf(of: string): string {
-  const next = new Date(`${of}T12:00:00Z`)
-  next.setUTCDate(next.getUTCDate() + 1)
-  return new Date(Date.parse(startOfPlantDay(next.toISOString().slice(0, 10))) - 1).toISOString()
-}
+const endOf = (of: string) => new Date(Date.parse(startOfPlantDay(dayBeside(of, 1))) - 1).toISOString()
 const asked = computed(() => ({ ...(standing.value ? { standing: standing.value } : {}), ...(day.value ? { at: endOf(day.value) } : {}) }))
 const links = computed(() =>
   tabs.map((tab) => ({
