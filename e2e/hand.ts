@@ -8,12 +8,14 @@ const mostGuesses = 4
 const patienceMs = 30_000
 const glanceMs = 50
 
+/** So many stops away is still the next field or the one after it. */
+const nextStops = 2
 /** Farther ways than this are cut short: that nothing on a page holds the cursor has a test of its own. */
 const farStops = 4
 
 /**
  * About how many tab stops an element is away from the focus: more than 0 when it comes later in the page, less when it comes before, 0
- * when it has the focus, null when that can't be told. Where it is farther than `far`, the stop beside it gets the focus. Runs in the page.
+ * when it has the focus, null when that can't be told. Where it is farther than `far`, the stop beside it gets the focus: one more and it is there. Runs in the page.
  */
 function tabStopsTo(selector: string, far: number): number | null {
   if (document.activeElement?.closest(selector) != null) return 0
@@ -25,16 +27,15 @@ function tabStopsTo(selector: string, far: number): number | null {
   const here = document.activeElement === document.body ? -1 : stops.indexOf(document.activeElement as HTMLElement)
   if (target === here || target < 0) return null
   const away = target - here
-  if (Math.abs(away) <= far) return away
-  stops[target - Math.sign(away)]?.focus()
-  return Math.sign(away)
+  if (Math.abs(away) > far) stops[target - Math.sign(away)]?.focus()
+  return away
 }
 
 /** A person at the keyboard: everything is reached with Tab and done with keys, nothing with the mouse. */
 export class Hand {
   readonly problems: string[] = []
   askedOnLeaving = 0
-  /** Keys that somebody with a mouse would press, too, and ways with Tab or arrows in whose place they would click. */
+  /** Keys that somebody with a mouse beside the keyboard would press, and ways with Tab or arrows in whose place they would click. */
   readonly effort = { keys: 0, clicks: 0 }
 
   private constructor(
@@ -73,19 +74,40 @@ export class Hand {
     try {
       await this.goTo(selector)
     } finally {
-      if (this.effort.keys > keys) this.effort.clicks += 1
-      this.effort.keys = keys
+      // To the next field one goes with Tab; farther away it is a click.
+      if (this.effort.keys > keys + nextStops) {
+        this.effort.clicks += 1
+        this.effort.keys = keys
+      }
     }
+  }
+
+  /** Goes to a link or a button and takes it: one click, or Enter where the cursor is there already. */
+  async take(selector: string): Promise<void> {
+    const { clicks } = this.effort
+    await this.reach(selector)
+    await this.press('Enter')
+    if (this.effort.clicks > clicks) this.effort.keys -= 1
+  }
+
+  /** What is done only to see what the application says to it: not counted. */
+  async besides(act: () => Promise<void>): Promise<void> {
+    const before = { ...this.effort }
+    await act()
+    Object.assign(this.effort, before)
   }
 
   private async goTo(selector: string): Promise<void> {
     // The way is gone without looking up after each key, cut short at first; after guesses that were wrong, one by one.
     for (let i = 0; i < mostTabs; i++) {
-      const away = await this.page.evaluate(tabStopsTo, selector, i === 0 ? farStops : Infinity)
+      const far = i === 0 ? farStops : Infinity
+      const away = await this.page.evaluate(tabStopsTo, selector, far)
       if (away === 0) return
-      if (away === null || i >= mostGuesses) await this.press('Tab')
-      else if (away > 0) await this.hold('Tab', away)
-      else await this.holdBack('Tab', -away)
+      const steps = away !== null && Math.abs(away) > far ? Math.sign(away) : away
+      if (steps === null || i >= mostGuesses) await this.press('Tab')
+      else if (steps > 0) await this.hold('Tab', steps)
+      else await this.holdBack('Tab', -steps)
+      if (away !== steps) this.effort.keys += nextStops
     }
     throw new Error(`"${selector}" cannot be reached with the Tab key from where the focus was.`)
   }
@@ -94,8 +116,7 @@ export class Hand {
   async confirm(reason?: string): Promise<void> {
     await this.page.waitForSelector('[data-test=ask-yes]', { visible: true })
     if (reason !== undefined) await this.fill('[data-field=ask-reason]', reason)
-    await this.reach('[data-test=ask-yes]')
-    await this.press('Enter')
+    await this.take('[data-test=ask-yes]')
     await this.page.waitForSelector('[data-test=ask-yes]', { hidden: true })
   }
 
@@ -137,8 +158,11 @@ export class Hand {
   /** Fills a field with what it is to hold, whatever it held. */
   async fill(selector: string, text: string): Promise<void> {
     await this.reach(selector)
-    await this.chord('Control', 'a')
-    await this.press('Delete')
+    const isEmpty = await this.page.evaluate(() => (document.activeElement as HTMLInputElement | null)?.value === '')
+    if (!isEmpty) {
+      await this.chord('Control', 'a')
+      await this.press('Delete')
+    }
     await this.type(text)
   }
 
@@ -162,7 +186,7 @@ export class Hand {
   /** Opens a closed list of choices and takes one. */
   async select(selector: string, words: string): Promise<void> {
     await this.reach(selector)
-    await this.press('Enter')
+    await this.press('Space')
     await this.page.waitForSelector('.v-overlay--active .v-list-item', { visible: true })
     await this.rest()
     await this.choose(words)

@@ -1,9 +1,8 @@
 import { endpoints } from '@nemawashi/contract'
-import { password } from '@nemawashi/demo'
 import { describe, expect, it } from 'vitest'
 import { codeIn, press, standing } from './stand'
 
-const { record, run } = endpoints
+const { run } = endpoints
 const { api, sit, settle } = standing()
 
 describe('a load', () => {
@@ -35,26 +34,6 @@ describe('a load', () => {
     await hand.sees('○ free')
     await press(hand, '[data-test=put-away]')
     await hand.sees('400 put away.')
-  })
-
-  it('is recorded at the bench as a load, and decided lot by lot where it is held', async () => {
-    const inspector = await api('rosa')
-    const { rows } = await inspector.call(record.listInspections, { query: { q: 'The load: seal', state: 'toDo' } })
-    const hand = await sit('rosa', `/record/${rows[0]?.id ?? ''}`)
-    await hand.sees('The load of')
-    for (const key of ['o', 'o'] as const) await hand.press(key, 'Enter')
-    await hand.sees('2 lines judged, all acceptable')
-    await press(hand, '[data-test=finish]')
-    await hand.sees('To the decision')
-    const manager = await sit('anja', `/contain/${rows[0]?.id ?? ''}`)
-    await manager.sees('A load is decided lot by lot; still to decide:')
-    await press(manager, '[data-test=load-lots] a')
-    await manager.sees('held with its load')
-    await press(manager, '[data-test=decide]')
-    await manager.fill('input[name=seal-password]', password)
-    await manager.press('Enter')
-    await manager.sees('Decided and sealed')
-    expect(await manager.textOf('[data-test=load-lots]')).toMatch(/still to decide: L-\d{6}\.$/)
   })
 })
 

@@ -133,3 +133,26 @@ describe('the dark bench', () => {
     await hand.chord('Shift', 'D')
   })
 })
+
+describe('a form of something new begins in its first field, and marks what it is refused without', () => {
+  const masters = ['parts', 'families', 'partners', 'places', 'operations', 'fault-codes', 'count-units', 'classes', 'finer-standings']
+  it.each([
+    ...['characteristics', 'plans', ...masters].map((kind) => ['ilse', `/define/${kind}/new`]),
+    ...['/run/new', '/run/purchase-orders/new', '/run/expected/new', '/run/dispatches/new', '/run/dispatches/plan'].map((path) => ['dario', path]),
+    ['hana', '/run/orders/new'],
+    ['mirela', '/people/new'],
+  ] as [string, string][])('%s at %s', async (who, path) => {
+    const hand = await show({ name: '', who, path: async () => path, ready: 'form [data-field] input' })
+    const named = (selector: string) =>
+      hand.page.$$eval(`form ${selector}`, (fields) =>
+        [...new Set(fields.map((field) => field.closest<HTMLElement>('[data-field]')?.dataset['field'] ?? ''))].toSorted(),
+      )
+    const isFirst = await hand.ask('form', (form) => form.querySelector('input:not([type=hidden])') === document.activeElement)
+    expect(isFirst).toBe(true)
+    const marked = await named('[aria-required=true]')
+    expect(marked.length).toBeGreaterThan(0)
+    await hand.ask('form', (form) => (form as HTMLFormElement).requestSubmit())
+    await hand.page.waitForSelector('form .v-input--error')
+    expect(await named('.v-input--error')).toEqual(marked)
+  })
+})

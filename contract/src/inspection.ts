@@ -16,6 +16,7 @@ import { Assignment, Day } from './assignments'
 import { Decision } from './contain'
 import { CharacteristicDetails, ClassCode } from './characteristic'
 import { Id, Instant, Version, words } from './endpoint'
+import { operationKinds } from './masters'
 import { LineReason, SeverityNow, Stage, VariablesPlan } from './sampling'
 import { BalanceRow, InspectionState, verdicts } from './stock'
 
@@ -161,6 +162,7 @@ export const Inspection = z.strictObject({
   planName: z.string(),
   planRevision: z.int(),
   operationName: z.string(),
+  operationKind: z.enum(operationKinds),
   lotSize: z.int(),
   isGate: z.boolean(),
   holds: z.boolean(),

@@ -3,6 +3,7 @@ import { createPinia } from 'pinia'
 import { createApp } from 'vue'
 import App from './app/App.vue'
 import { watchAttendance } from './frame/attended'
+import { sendAfterChoosing } from './frame/chosenThenEnter'
 import { catchErrors } from './frame/errors'
 import { loadFonts } from './frame/fonts'
 import { returnFocus } from './frame/focusReturn'
@@ -14,6 +15,7 @@ import './frame/style.css'
 loadFonts()
 watchAttendance(window)
 returnFocus()
+sendAfterChoosing()
 if (navigator.maxTouchPoints > 0) void import('./frame/touchDrag')
 const app = createApp(App)
 catchErrors(app)

@@ -36,7 +36,9 @@ export function sayOrigin({ originKind, originCode, supplierName, supplierLot, o
   const order = orderNumber === '' ? '' : `, order ${orderNumber}`
   if (originKind === 'dispatch') return `${originCode} to ${supplierName}${order}`
   if (isBeforeReceipt(originKind)) return `${originCode} from ${supplierName}${order}, not received yet`
-  return originKind === 'delivery' ? `${originCode} from ${supplierName}, their lot ${supplierLot}${order}` : `made with ${originCode}${order}`
+  if (originKind !== 'delivery') return `made with ${originCode}${order}`
+  const lot = supplierLot === '' ? '' : `, their lot ${supplierLot}`
+  return `${originCode} from ${supplierName}${lot}${order}`
 }
 
 /** What an inspection looks at. */

@@ -152,7 +152,7 @@ export async function loadInspection(reader: Reader, id: string, ofLot: string |
   const lines = await loadInspectionLines(reader, id)
   const readings = await loadReadings(reader, id)
   const stored = isOpen(head.state) ? null : await reader.findOneBy(InspectionEntity, { id })
-  const { followsId, subjectId, leftOut, consequence, occasionId, operationKind, ...shown } = head
+  const { followsId, subjectId, leftOut, consequence, occasionId, ...shown } = head
   const dropped = (await adaptationsOf(reader, id)).filter(({ afterSize }) => afterSize === 0)
   const { lotId } = head
   if (ofLot !== null && (lotId !== ofLot || !(await lotsLookedAt(reader, { subjectKind: head.subjectKind, subjectId, lotId }, ofLot)).length))
@@ -169,7 +169,7 @@ export async function loadInspection(reader: Reader, id: string, ofLot: string |
     whenConforming,
     advice,
     answeredAt,
-    spotAnswerer: spotAnswererOf(operationKind, answeredAt),
+    spotAnswerer: spotAnswererOf(head.operationKind, answeredAt),
     keepsFrom,
     setAside: setsAside && !isOpen(head.state) ? nonconformingPieces(lines, readings) : 0,
     skips: stored?.skips ?? [],

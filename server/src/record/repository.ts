@@ -1,4 +1,4 @@
-import type { CharacteristicKind, OperationKind, PiecesMeant, SubjectKind } from '@nemawashi/core'
+import type { CharacteristicKind, PiecesMeant, SubjectKind } from '@nemawashi/core'
 import type { Inspection, InspectionLine, Reading } from '@nemawashi/contract'
 import type { ListSpec } from '../kernel/lists'
 import type { Finds } from '../kernel/area'
@@ -136,7 +136,6 @@ type Head = Omit<
   | 'dropped'
 > & {
   consequence: string | null
-  operationKind: OperationKind
   subjectId: string
   isGate: number
   holds: number

@@ -2,6 +2,7 @@ import type { ExpectedDelivery } from '@nemawashi/contract'
 import type { Finds } from '../kernel/area'
 import type { Reader } from '../kernel/database'
 import type { Filter, ListSpec } from '../kernel/lists'
+import { partCodes } from './goodsLinesRepository'
 
 /** Deliveries before their receipt by their number, or that of their order. */
 export const expectedFound: Finds = {
@@ -20,7 +21,7 @@ export const expectedList: ListSpec = {
     supplierName: { sql: 's.name' },
     orderNumber: { sql: 'e.order_number' },
     partCodes: {
-      sql: `COALESCE((SELECT string_agg(t.code, ', ' ORDER BY n.position) FROM expected_line n JOIN part t ON t.id = n.part_id WHERE n.delivery_id = e.id), '')`,
+      sql: partCodes('n.position', 'expected_line n', 'n.part_id', 'n.delivery_id = e.id'),
     },
     expectedOn: { sql: 'e.expected_on', isNullable: true },
     state: { sql: 'e.state' },

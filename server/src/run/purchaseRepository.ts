@@ -3,6 +3,7 @@ import type { Finds } from '../kernel/area'
 import type { Reader } from '../kernel/database'
 import type { Filter, ListSpec } from '../kernel/lists'
 import { arrivedQuantity } from '../stock/repository'
+import { partCodes } from './goodsLinesRepository'
 
 /** Purchase orders by their number, or the contract that they belong to. */
 export const purchasesFound: Finds = {
@@ -30,7 +31,7 @@ export const purchaseList: ListSpec = {
     supplierName: { sql: 's.name' },
     contract: { sql: 'p.contract' },
     partCodes: {
-      sql: `COALESCE((SELECT string_agg(t.code, ', ' ORDER BY n.position) FROM purchase_order_line n JOIN part t ON t.id = n.part_id WHERE n.order_id = p.id), '')`,
+      sql: partCodes('n.position', 'purchase_order_line n', 'n.part_id', 'n.order_id = p.id'),
     },
     dueOn: { sql: '(SELECT MIN(n.due_on) FROM purchase_order_line n WHERE n.order_id = p.id)', isNullable: true, isMissingLast: true },
     ordered: { sql: ordered, kind: 'number' },

@@ -4,6 +4,7 @@ import type { Reader } from '../kernel/database'
 import type { DeliveredLot, Delivery } from '@nemawashi/contract'
 import type { Finds } from '../kernel/area'
 import { arrivedQuantity, eventKinds } from '../stock/repository'
+import { partCodes } from './goodsLinesRepository'
 
 /** Deliveries by their number, or that of their order. */
 export const deliveriesFound: Finds = {
@@ -134,7 +135,7 @@ export const deliveryList: ListSpec = {
     supplierName: { sql: 's.name' },
     orderNumber: { sql: 'o.order_number' },
     partCodes: {
-      sql: `COALESCE((SELECT string_agg(t.code, ', ' ORDER BY l.code) FROM lot l JOIN part t ON t.id = l.part_id WHERE l.origin_id = d.id), '')`,
+      sql: partCodes('l.code', 'lot l', 'l.part_id', 'l.origin_id = d.id'),
     },
     receivedAt: { sql: 'o.at' },
     openInspections: {

@@ -66,6 +66,7 @@ const inspection = (lines: InspectionLine[], answers: Reading[], change: Partial
     planName: 'Plan',
     planRevision: 1,
     operationName: 'Receiving',
+    operationKind: 'receiving',
     lotSize: 500,
     isGate: true,
     openedAt: '2026-03-02T08:00:00Z',

@@ -12,6 +12,7 @@
       :initial="point ? { id: point.planId, title: `${point.planCode} · ${point.planName}` } : null"
       :error="errors['planId']"
       :is-disabled="isFixed"
+      is-needed
       field="planId"
     />
     <div v-if="momentsOf[kind].length > 1" class="row top">

@@ -21,7 +21,7 @@
           </table>
           <p data-test="then">{{ then }}</p>
           <ErrorNote :failure="failure" />
-          <v-text-field v-model="password" label="Your password" name="seal-password" type="password" autocomplete="current-password" autofocus />
+          <v-text-field v-model="password" v-first-focus label="Your password" name="seal-password" type="password" autocomplete="current-password" />
         </form>
       </v-card-text>
       <v-card-actions
@@ -35,6 +35,7 @@
 <script setup lang="ts">
 import { dispositionWords, type Disposition } from '@nemawashi/core'
 import type { Failure } from '../frame/api'
+import { vFirstFocus } from '../frame/firstFocus'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import { amount } from '../pieces/format'
 

@@ -32,9 +32,18 @@
         label="Code"
         style="max-width: 160px"
         :error-messages="errors['code']"
+        aria-required="true"
         data-field="code"
       />
-      <v-text-field v-model="fields.name" label="Name" class="grow" :error-messages="errors['name']" :readonly="isFixed" data-field="name" />
+      <v-text-field
+        v-model="fields.name"
+        label="Name"
+        class="grow"
+        :error-messages="errors['name']"
+        :readonly="isFixed"
+        aria-required="true"
+        data-field="name"
+      />
       <v-select v-model="fields.class" label="Class" :items="classes" style="max-width: 140px" :readonly="isFixed" data-field="class" />
     </div>
     <v-radio-group v-if="!isFixed" v-model="fields.kind" inline label="Answered by" data-field="kind">
@@ -49,6 +58,7 @@
       label="Acceptable state, in words"
       :error-messages="errors['acceptableState']"
       :readonly="isFixed"
+      aria-required="true"
       data-field="acceptableState"
     />
     <CodedFields v-else-if="fields.kind === 'coded'" v-model="fields.details" :is-fixed="isFixed" :errors="errors" />
@@ -210,6 +220,7 @@ const release = () =>
     title: `Release ${code.value}?`,
     text: `${entity.value ? releaseWords(entity.value) : ''} What is released is not edited any more; a change is a new revision.`,
     yes: 'Release',
+    isForward: true,
   })
 const retire = () =>
   step(define.retireCharacteristic, 'retired', {

@@ -21,7 +21,7 @@
         >
       </DataList>
     </template>
-    <form v-if="form" class="form stack" @submit.prevent="submit" @focusout="leave">
+    <form v-if="form" v-first-focus="isNew" class="form stack" @submit.prevent="submit" @focusout="leave">
       <h1>{{ isNew ? `New ${kind.one}` : `${form['code']} ${form['name']}` }}</h1>
       <ErrorNote :failure="saver.note.value" />
       <template v-for="field in kind.fields" :key="`${path} ${field.key}`">
@@ -30,6 +30,8 @@
           v-model="form[field.key] as string"
           :label="field.label"
           :hint="field.hint"
+          :persistent-hint="Boolean(field.hint)"
+          :aria-required="needed.has(field.key)"
           :error-messages="errors[field.key]"
           :readonly="!isEngineer"
           :data-field="field.key"
@@ -119,6 +121,7 @@ import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { askFor } from '../frame/api'
 import { useCrumbs } from '../frame/crumbs'
+import { vFirstFocus } from '../frame/firstFocus'
 import { useKeys } from '../frame/keys'
 import { notify } from '../frame/notify'
 import { useThing } from '../frame/queries'
@@ -176,6 +179,8 @@ const {
   computed(() => row.value as Form | undefined),
   blank,
 )
+/** What a new one is refused without. */
+const needed = computed(() => new Set(kind.value.area.create.body?.safeParse(blank()).error?.issues.map(({ path: [key] }) => key)))
 watch(isFirst, () => {
   if (!isNew.value || !form.value) return
   for (const { key, initial, first } of kind.value.fields) if (first !== undefined && form.value[key] === initial) form.value[key] = first

@@ -45,9 +45,10 @@
         label="Code"
         style="max-width: 160px"
         :error-messages="errors['code']"
+        aria-required="true"
         data-field="code"
       />
-      <v-text-field v-model="edited.name" label="Name" class="grow" :error-messages="errors['name']" data-field="name" />
+      <v-text-field v-model="edited.name" label="Name" class="grow" :error-messages="errors['name']" aria-required="true" data-field="name" />
     </div>
 
     <PlanLines v-model="edited.lines" v-model:at="at" :is-fixed="isFixed" />
@@ -173,6 +174,7 @@ const release = () =>
       title: `Release ${code.value}?`,
       text: `${hangsOn()} ${effectiveFrom.value === '' ? 'From now on' : `From ${dayWords(effectiveFrom.value)} on`} inspections open after this revision; those that are open keep theirs.`,
       yes: 'Release',
+      isForward: true,
     },
     { effectiveFrom: effectiveFrom.value || null },
   )

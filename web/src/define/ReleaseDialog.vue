@@ -17,7 +17,7 @@
       </v-card-text>
       <v-card-actions>
         <v-btn @click="isOpen = false">Cancel</v-btn>
-        <v-btn color="primary" :disabled="chosen.length === 0" :loading="isBusy" data-test="release-chosen" @click="release"
+        <v-btn v-first-focus="isLoaded" color="primary" :disabled="chosen.length === 0" :loading="isBusy" data-test="release-chosen" @click="release"
           >Release {{ chosen.length }}</v-btn
         >
       </v-card-actions>
@@ -29,6 +29,7 @@
 import { endpoints, type CharacteristicRow } from '@nemawashi/contract'
 import { ref, watch } from 'vue'
 import { asFailure, call, type Failure } from '../frame/api'
+import { vFirstFocus } from '../frame/firstFocus'
 import { notify } from '../frame/notify'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import { count } from '../pieces/format'
@@ -42,13 +43,17 @@ const total = ref(0)
 const chosen = ref<string[]>([])
 const failure = ref<Failure | null>(null)
 const isBusy = ref(false)
+/** What is offered is there: Enter releases it. */
+const isLoaded = ref(false)
 watch(isOpen, async (open) => {
   if (!open) return
   failure.value = null
+  isLoaded.value = false
   const page = await call(define.listCharacteristics, { query: { state: 'draft', limit: 200 } })
   drafts.value = page.rows
   total.value = page.total
   chosen.value = page.rows.map((row) => row.id)
+  isLoaded.value = chosen.value.length > 0
 })
 async function release(): Promise<void> {
   isBusy.value = true

@@ -8,14 +8,24 @@
   >
     <v-card v-if="asked.question" :title="asked.question.title">
       <v-card-text>
-        <form id="ask" ref="form" v-first-focus class="stack" @submit.prevent="confirm">
+        <form id="ask" ref="form" v-first-focus="cursorOn === 'reason'" class="stack" @submit.prevent="confirm">
           <p data-test="consequence">{{ asked.question.text }}</p>
-          <v-combobox v-if="asked.question.needsReason" v-model="reason" :items="kept" label="Reason" maxlength="500" data-field="ask-reason" />
+          <v-combobox
+            v-if="asked.question.needsReason"
+            v-model="reason"
+            :items="kept"
+            label="Reason"
+            maxlength="500"
+            aria-required="true"
+            data-field="ask-reason"
+          />
         </form>
       </v-card-text>
       <v-card-actions>
-        <v-btn :autofocus="!asked.question.needsReason" data-test="ask-no" @click="asked.answer(null)">{{ asked.question.no ?? 'Cancel' }}</v-btn>
-        <v-btn form="ask" type="submit" color="primary" variant="flat" :disabled="!isReady" data-test="ask-yes">{{ asked.question.yes }}</v-btn>
+        <v-btn v-first-focus="cursorOn === 'no'" data-test="ask-no" @click="asked.answer(null)">{{ asked.question.no ?? 'Cancel' }}</v-btn>
+        <v-btn v-first-focus="cursorOn === 'yes'" form="ask" type="submit" color="primary" variant="flat" :disabled="!isReady" data-test="ask-yes">{{
+          asked.question.yes
+        }}</v-btn>
       </v-card-actions>
     </v-card>
   </v-dialog>
@@ -32,6 +42,8 @@ const reason = ref<string | null>('')
 const kept = useReasons('correction', () => asked.question?.needsReason === true)
 const isReady = computed(() => !asked.question?.needsReason || (reason.value ?? '').trim().length >= 3)
 const form = ref<HTMLFormElement>()
+/** Where Enter goes: on with the reason, with what comes next, or nowhere. */
+const cursorOn = computed(() => (asked.question?.needsReason ? 'reason' : asked.question?.isForward ? 'yes' : 'no'))
 watch(
   () => asked.question,
   () => (reason.value = ''),

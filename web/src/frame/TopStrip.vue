@@ -23,7 +23,7 @@
             </tbody>
           </table>
         </v-card-text>
-        <v-card-actions><v-btn autofocus @click="isHelpShown = false">Close</v-btn></v-card-actions>
+        <v-card-actions><v-btn v-first-focus @click="isHelpShown = false">Close</v-btn></v-card-actions>
       </v-card>
     </v-dialog>
   </header>
@@ -32,6 +32,7 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import { crumbs } from './crumbs'
+import { vFirstFocus } from './firstFocus'
 import { activeKeys, useKeys } from './keys'
 import SearchBox from './SearchBox.vue'
 

@@ -7,6 +7,8 @@ export interface Question {
   /** Words of the button that does it. */
   readonly yes: string
   readonly no?: string
+  /** Nothing is lost by it, and it is what comes next: Enter does it. Otherwise Enter leaves things as they are. */
+  readonly isForward?: boolean
   /** Whether a reason has to be given. */
   readonly needsReason?: boolean
 }

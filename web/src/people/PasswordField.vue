@@ -1,12 +1,13 @@
 <template>
   <v-text-field
     v-model="model"
+    v-first-focus="isFirst"
     :label="label"
     :name="name"
     :type="isSeen ? 'text' : 'password'"
     :autocomplete="isNew ? 'new-password' : 'current-password'"
-    :autofocus="isFirst"
     :error-messages="errorMessages"
+    :aria-required="isNeeded"
     :data-field="field"
     spellcheck="false"
     hide-details="auto"
@@ -29,6 +30,7 @@
 
 <script setup lang="ts">
 import { computed, ref, shallowRef } from 'vue'
+import { vFirstFocus } from '../frame/firstFocus'
 import { gradeOf, type Weigh } from './grade'
 
 /** A password as it is typed: hidden unless somebody wants to see it; a new one with how hard it is to guess. */
@@ -37,6 +39,7 @@ const {
   label,
   isNew = false,
   isFirst = false,
+  isNeeded = false,
   own = [],
   errorMessages = '',
   name,
@@ -45,6 +48,7 @@ const {
   label: string
   isNew?: boolean
   isFirst?: boolean
+  isNeeded?: boolean
   /** The person's own names: the first that others would try. */
   own?: readonly string[]
   errorMessages?: string | undefined

@@ -18,10 +18,17 @@
         <template #roles="{ row }">{{ (row['roles'] as Role[]).map((role) => roleWords[role]).join(', ') }}</template>
       </DataList>
     </template>
-    <form v-if="form" class="form stack" @submit.prevent="submit" @focusout="leave">
+    <form v-if="form" v-first-focus="id === 'new'" class="form stack" @submit.prevent="submit" @focusout="leave">
       <h1>{{ id === 'new' ? 'New person' : form.name }}</h1>
       <ErrorNote :failure="saver.note.value" />
-      <v-text-field v-model="form.name" label="Name" :readonly="!isAdministrator" :error-messages="errors['name']" data-field="name" />
+      <v-text-field
+        v-model="form.name"
+        label="Name"
+        :readonly="!isAdministrator"
+        :error-messages="errors['name']"
+        aria-required="true"
+        data-field="name"
+      />
       <div class="row top">
         <v-text-field
           v-model="form.initials"
@@ -29,6 +36,7 @@
           maxlength="4"
           :readonly="!isAdministrator"
           :error-messages="errors['initials']"
+          aria-required="true"
           data-field="initials"
         />
         <v-text-field
@@ -36,6 +44,7 @@
           label="Sign-in name"
           :readonly="!isAdministrator"
           :error-messages="errors['signInName']"
+          aria-required="true"
           data-field="signInName"
         />
       </div>
@@ -64,6 +73,7 @@
         is-new
         :own="[form.name, form.signInName]"
         :error-messages="errors['password']"
+        :is-needed="id === 'new'"
         field="password"
       />
       <p v-if="isAdministrator && form.roles.join() !== 'orderFeed'" class="soft small">
@@ -111,6 +121,7 @@ import { useRoute, useRouter } from 'vue-router'
 import { call } from '../frame/api'
 import { ask } from '../frame/ask'
 import { useCrumbs } from '../frame/crumbs'
+import { vFirstFocus } from '../frame/firstFocus'
 import { notify } from '../frame/notify'
 import { useThing } from '../frame/queries'
 import { useUnsaved } from '../frame/unsaved'

@@ -8,7 +8,15 @@
             {{ line.adaptedFrom?.accept ?? line.accept }}; that is kept, with your reason.
           </p>
           <div class="row top">
-            <v-text-field v-model.number="sampleSize" type="number" min="0" label="Sample size n (0 drops the line)" autofocus data-field="adapt-n" />
+            <v-text-field
+              v-model.number="sampleSize"
+              v-first-focus
+              type="number"
+              min="0"
+              label="Sample size n (0 drops the line)"
+              aria-required="true"
+              data-field="adapt-n"
+            />
             <v-text-field
               v-model.number="accept"
               type="number"
@@ -19,7 +27,7 @@
             />
           </div>
           <p class="small" :class="problem ? 'nonconforming' : ''" data-test="adapt-risk" aria-live="polite">{{ problem || risk }}</p>
-          <v-combobox v-model="reason" :items="kept" label="Reason" data-field="adapt-reason" />
+          <v-combobox v-model="reason" :items="kept" label="Reason" aria-required="true" data-field="adapt-reason" />
           <ErrorNote :failure="failure" />
         </v-card-text>
         <v-card-actions
@@ -38,6 +46,7 @@ import { checkAdapted, CoreError, nonconformingAt } from '@nemawashi/core'
 import { endpoints, type Inspection, type InspectionLine } from '@nemawashi/contract'
 import { computed, ref, watch } from 'vue'
 import { asFailure, call, type Failure } from '../frame/api'
+import { vFirstFocus } from '../frame/firstFocus'
 import { useReasons } from '../frame/useReasons'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import { whole } from '../pieces/format'

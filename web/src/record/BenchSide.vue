@@ -89,7 +89,7 @@
 </template>
 
 <script setup lang="ts">
-import { isBeforeReceipt, isOpen as isStillOpen, isSettled, sayFinding, sayLine, sealWords } from '@nemawashi/core'
+import { isBeforeReceipt, isOpen as isStillOpen, isSettled, sayFinding, sayLine, sealWords, type OperationKind } from '@nemawashi/core'
 import { endpoints, recordersOf, roleWords, type Assignment, type Finding, type Inspection } from '@nemawashi/contract'
 import { computed } from 'vue'
 import type { Failure } from '../frame/api'
@@ -146,9 +146,14 @@ const isDecidedOn = computed(() => !isBeforeReceipt(inspection.originKind) && in
 /** What hangs on the look at a load; of goods that are here, what hangs on any other. */
 const loadWords = computed(() => loadHolds(inspection) ?? holdWords.value)
 /** What a hold keeps from happening, by where the pieces are. */
-const waiting = computed(() =>
-  inspection.originKind.startsWith('step') ? 'the step' : inspection.originKind === 'dispatch' ? 'sending' : 'put-away',
-)
+const waitingAt: Readonly<Record<OperationKind, string>> = {
+  receiving: 'put-away',
+  production: 'the order',
+  transfer: 'put-away',
+  shipping: 'sending',
+  return: 'put-away',
+}
+const waiting = computed(() => waitingAt[inspection.operationKind])
 const holdWords = computed(() => {
   if (isSettled(inspection.state))
     return inspection.decision === null && inspection.whenConforming === 'free' ? 'What it held went free with its finding.' : ''

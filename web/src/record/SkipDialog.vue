@@ -6,9 +6,9 @@
         <div v-for="(entry, i) in skipped" :key="entry.lineId" class="skip">
           <v-combobox
             v-model="reasons[entry.lineId]"
+            v-first-focus="i === 0"
             :items="kept"
             :label="`${entry.line}, ${count(entry.blank, 'blank')}`"
-            :autofocus="i === 0"
             :data-field="`skip${i}`"
           />
         </div>
@@ -24,6 +24,7 @@
 <script setup lang="ts">
 import type { LineSkip } from '@nemawashi/contract'
 import { computed, ref, watch } from 'vue'
+import { vFirstFocus } from '../frame/firstFocus'
 import { useReasons } from '../frame/useReasons'
 import { count } from '../pieces/format'
 

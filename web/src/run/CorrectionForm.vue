@@ -39,7 +39,14 @@
       </li>
       <li v-if="effects.length === 0">No inspection is affected.</li>
     </ul>
-    <v-text-field v-if="effects" v-model="reason" label="Reason" :error-messages="saver.fieldErrors.value['reason']" data-field="correctedReason" />
+    <v-text-field
+      v-if="effects"
+      v-model="reason"
+      label="Reason"
+      :error-messages="saver.fieldErrors.value['reason']"
+      aria-required="true"
+      data-field="correctedReason"
+    />
     <ErrorNote :failure="saver.failure.value" />
     <div class="row">
       <v-btn v-if="!effects" type="submit" variant="outlined" color="primary" :loading="saver.isBusy.value" data-test="look">What would it do?</v-btn>

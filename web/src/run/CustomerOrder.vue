@@ -7,9 +7,17 @@
       label="Customer"
       :filter="isCustomer"
       :error="errors['customerId']"
+      is-needed
       field="customerId"
     />
-    <v-text-field v-model="orderNumber" class="order" label="Order number" :error-messages="errors['orderNumber']" data-field="orderNumber" />
+    <v-text-field
+      v-model="orderNumber"
+      class="order"
+      label="Order number"
+      :error-messages="errors['orderNumber']"
+      aria-required="true"
+      data-field="orderNumber"
+    />
     <slot />
   </div>
 </template>

@@ -1,5 +1,5 @@
 <template>
-  <form class="form stack" @submit.prevent="send()" @focusout="leave">
+  <form v-first-focus class="form stack" @submit.prevent="send()" @focusout="leave">
     <h1>What has arrived?</h1>
     <p v-if="expected" class="soft" data-test="of-expected">
       {{ expected.code }}, {{ expectedStateWords[expected.state] }}: filled in from what was announced. Put right what is otherwise on the note.
@@ -80,6 +80,7 @@ import { endpoints, loadFactsOf, noLoad, type Delivery, type ExpectedDelivery, t
 import { ref } from 'vue'
 import { ask } from '../frame/ask'
 import { useCrumbs } from '../frame/crumbs'
+import { vFirstFocus } from '../frame/firstFocus'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import { useEntry } from '../pieces/useEntry'
 import { parseContainers, usualContainers } from './containers'

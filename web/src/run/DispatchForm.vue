@@ -1,5 +1,5 @@
 <template>
-  <form class="form stack" @submit.prevent="submit()" @focusout="leave">
+  <form v-first-focus class="form stack" @submit.prevent="submit()" @focusout="leave">
     <h1>What is to leave?</h1>
     <ErrorNote :failure="saver.note.value" />
     <CustomerOrder v-model:customer-id="customerId" v-model:order-number="orderNumber" :errors="errors" />
@@ -18,6 +18,7 @@
 <script setup lang="ts">
 import { endpoints, type Dispatch } from '@nemawashi/contract'
 import { ref } from 'vue'
+import { vFirstFocus } from '../frame/firstFocus'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import { useEntry } from '../pieces/useEntry'
 import CustomerOrder from './CustomerOrder.vue'

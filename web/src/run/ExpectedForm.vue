@@ -1,5 +1,5 @@
 <template>
-  <form class="form stack" @submit.prevent="send" @focusout="leave">
+  <form v-first-focus class="form stack" @submit.prevent="send" @focusout="leave">
     <h1>What is to come?</h1>
     <ErrorNote :failure="saver.note.value" />
     <SupplierOrder v-if="!isWaiting" v-model:supplier-id="supplierId" v-model:order-number="orderNumber" :errors="errors" :given="given">
@@ -36,6 +36,7 @@ import { endpoints, noLoad, type ExpectedDelivery, type LoadFacts } from '@nemaw
 import { ref } from 'vue'
 import { ask } from '../frame/ask'
 import { useCrumbs } from '../frame/crumbs'
+import { vFirstFocus } from '../frame/firstFocus'
 import DayField from '../pieces/DayField.vue'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import { useEntry } from '../pieces/useEntry'

@@ -9,6 +9,7 @@
         label="Part"
         :initial="line.partWords && line.partId ? { id: line.partId, title: line.partWords } : null"
         :error="errorOf('partId')"
+        is-needed
         field="partId"
         @chosen="chosen"
       />
@@ -18,6 +19,7 @@
         :label="asks === 'lot' ? `Supplier's lot` : `Supplier's lot (if known)`"
         style="max-width: 180px"
         :error-messages="errorOf('supplierLot')"
+        :aria-required="asks === 'lot'"
         data-field="supplierLot"
       />
       <v-text-field
@@ -29,6 +31,7 @@
         :error-messages="errorOf('quantity')"
         :hint="hint"
         :persistent-hint="hint !== ''"
+        aria-required="true"
         data-field="quantity"
       />
       <DayField v-if="asks === 'due'" v-model="line.dueOn" label="Due on (empty: no day)" :error-messages="errorOf('dueOn')" field="dueOn" />

@@ -7,6 +7,7 @@
       label="Which lot"
       :title-of="(row: LotRow) => `${row.code} · ${row.partCode} ${row.partName}`"
       :initial="passport ? { id: passport.lot.id, title: `${passport.lot.code} · ${passport.lot.partCode} ${passport.lot.partName}` } : null"
+      is-needed
       field="moveLot"
     />
     <p v-if="!lotId" class="soft">Pieces of any lot can be taken to a place that may have them, as they are.</p>
@@ -20,13 +21,21 @@
           <span v-if="spot.containerLabel" class="m">{{ spot.containerLabel }}</span>
           <span v-if="spot.sublotCode" class="soft small">of {{ spot.sublotCode }}</span>
         </p>
-        <v-text-field v-model="draftOf(spot).quantity" class="number" label="How many" inputmode="numeric" data-field="moveQuantity" />
+        <v-text-field
+          v-model="draftOf(spot).quantity"
+          class="number"
+          label="How many"
+          inputmode="numeric"
+          aria-required="true"
+          data-field="moveQuantity"
+        />
         <PickOne
           v-model="draftOf(spot).toPlaceId"
           class="place"
           :endpoint="define.places.list"
           label="To"
           :filter="(row: Place) => row.id !== spot.placeId && mayLieAt[row.purpose].includes(spot.standing)"
+          is-needed
           field="movePlace"
         />
         <v-btn

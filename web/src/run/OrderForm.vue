@@ -1,10 +1,18 @@
 <template>
-  <form class="form stack" @submit.prevent="submit()" @focusout="leave">
+  <form v-first-focus class="form stack" @submit.prevent="submit()" @focusout="leave">
     <h1>What is to be made?</h1>
     <ErrorNote :failure="saver.note.value" />
-    <PickOne v-model="partId" :endpoint="define.parts.list" label="Part" :error="errors['partId']" field="partId" />
+    <PickOne v-model="partId" :endpoint="define.parts.list" label="Part" :error="errors['partId']" is-needed field="partId" />
     <div class="row top">
-      <v-text-field v-model="quantity" label="Quantity" inputmode="numeric" class="mono" :error-messages="errors['quantity']" data-field="quantity" />
+      <v-text-field
+        v-model="quantity"
+        label="Quantity"
+        inputmode="numeric"
+        class="mono"
+        :error-messages="errors['quantity']"
+        aria-required="true"
+        data-field="quantity"
+      />
       <v-text-field
         v-model="orderNumber"
         class="grow"
@@ -30,6 +38,7 @@
 <script setup lang="ts">
 import { endpoints, type Partner, type ProductionOrder } from '@nemawashi/contract'
 import { ref } from 'vue'
+import { vFirstFocus } from '../frame/firstFocus'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import PickOne from '../pieces/PickOne.vue'
 import { useEntry } from '../pieces/useEntry'

@@ -7,6 +7,7 @@
       :label="`Lot ${i + 1}: released, in a store`"
       :initial="pick.from ? { id: pick.from.id, title: `${pick.from.code} · ${pick.from.name}` } : null"
       :error="errors[`picks.${i}.lotId`] ?? errors[`picks.${i}.placeId`]"
+      is-needed
       field="lot"
       @chosen="choose(pick, $event)"
     />
@@ -18,6 +19,7 @@
       :hint="hintOf(pick)"
       :error-messages="errors[`picks.${i}.quantity`]"
       persistent-hint
+      aria-required="true"
       data-field="quantity"
     />
     <v-btn v-if="picks.length > 1" variant="text" size="small" @click="picks.splice(i, 1)">Take it out</v-btn>

@@ -1,5 +1,5 @@
 <template>
-  <form class="form stack" @submit.prevent="submit()" @focusout="leave">
+  <form v-first-focus class="form stack" @submit.prevent="submit()" @focusout="leave">
     <h1>What is to be picked, and for whom?</h1>
     <ErrorNote :failure="saver.note.value" />
     <CustomerOrder v-model:customer-id="customerId" v-model:order-number="orderNumber" :errors="errors">
@@ -26,6 +26,7 @@
 <script setup lang="ts">
 import { endpoints, type Dispatch } from '@nemawashi/contract'
 import { ref } from 'vue'
+import { vFirstFocus } from '../frame/firstFocus'
 import DayField from '../pieces/DayField.vue'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import { useEntry } from '../pieces/useEntry'

@@ -1,5 +1,5 @@
 <template>
-  <form class="form stack" @submit.prevent="submit()" @focusout="leave">
+  <form v-first-focus class="form stack" @submit.prevent="submit()" @focusout="leave">
     <h1>What is ordered?</h1>
     <ErrorNote :failure="saver.note.value" />
     <SupplierOrder v-model:supplier-id="supplierId" v-model:order-number="orderNumber" :errors="errors">
@@ -33,6 +33,7 @@
 import { endpoints, type PurchaseOrder } from '@nemawashi/contract'
 import { ref } from 'vue'
 import { useCrumbs } from '../frame/crumbs'
+import { vFirstFocus } from '../frame/firstFocus'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import { useEntry } from '../pieces/useEntry'
 import GoodsLineFields from './GoodsLineFields.vue'

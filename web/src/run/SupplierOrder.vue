@@ -8,6 +8,7 @@
       :filter="isSupplier"
       :initial="given"
       :error="errors['supplierId']"
+      is-needed
       field="supplierId"
     />
     <v-text-field
@@ -15,6 +16,7 @@
       label="Order number"
       style="max-width: 200px"
       :error-messages="errors['orderNumber']"
+      aria-required="true"
       data-field="orderNumber"
     />
     <slot />

@@ -8,7 +8,7 @@
       <div class="row top">
         <v-select v-model="finerId" class="grow" :items="choices" label="Stands as" :error-messages="errors['finerId']" data-field="finerId" />
         <v-select v-if="units.length > 1" v-model="containerId" class="grow" :items="units" label="Which pieces" data-field="finerOf" />
-        <v-text-field v-model="reason" class="grow" label="Why" :error-messages="errors['reason']" data-field="finerReason" />
+        <v-text-field v-model="reason" class="grow" label="Why" :error-messages="errors['reason']" aria-required="true" data-field="finerReason" />
         <v-btn type="submit" color="primary" variant="outlined" :loading="saver.isBusy.value">Say so</v-btn>
       </div>
       <p v-if="allowed" class="small soft" data-test="finer-allows">{{ allowed }}</p>

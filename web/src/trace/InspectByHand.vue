@@ -10,6 +10,7 @@
           :query="{ state: 'released' }"
           label="Inspection plan"
           :error="errors['planId']"
+          is-needed
           field="handPlan"
         />
         <v-select
@@ -27,7 +28,14 @@
         >.
       </p>
       <div class="row top">
-        <v-text-field v-model="reason" class="grow" label="Why (three letters or more)" :error-messages="errors['reason']" data-field="handReason" />
+        <v-text-field
+          v-model="reason"
+          class="grow"
+          label="Why (three letters or more)"
+          :error-messages="errors['reason']"
+          aria-required="true"
+          data-field="handReason"
+        />
         <v-checkbox v-model="isHolding" label="Hold its free pieces until the decision" hide-details density="compact" data-field="handHolds" />
         <v-btn type="submit" color="primary" :loading="saver.isBusy.value" :disabled="!planId || !operationId" data-test="hand-open">Open it</v-btn>
         <v-btn variant="text" @click="emit('closed')">Close</v-btn>
