@@ -122,6 +122,8 @@ describe('a truck with two lots, looked at as one load', () => {
     await clerk.fill('[data-line="1"] [data-field=quantity]', '200')
     await clerk.press('Enter')
     await clerk.sees('All that it brought stays on hold')
+    // The list names a part once, however many lots of it came.
+    expect(await clerk.textOf('tr.on a')).toBe('SP-50')
     const load = await named(clerk, '[data-test=load]')
 
     const inspector = await sit('rosa', '/today')

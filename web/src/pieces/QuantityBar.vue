@@ -2,7 +2,7 @@
   <div>
     <div class="bar" role="img" :aria-label="`${parts.map((part) => `${part.quantity} ${part.words}`).join(', ')}; together ${together} ${unit}`">
       <span v-for="part in parts" :key="part.standing" :style="{ flexGrow: part.quantity, background: standingColours[part.standing] }">
-        <span v-if="part.quantity / together > 0.16" class="m">{{ whole(part.quantity) }}</span>
+        <span v-if="part.quantity / together > 0.16" class="m">{{ whole(part.quantity) }}<span class="printed">{{ part.words }}</span></span>
       </span>
     </div>
     <div class="legend small">
@@ -78,5 +78,27 @@ const together = computed(() => parts.value.reduce((sum, part) => sum + part.qua
 }
 .together {
   margin-left: auto;
+}
+.printed {
+  display: none;
+}
+/* On paper the shares are told apart by their words, whatever the printer does with colours. */
+@media print {
+  .bar {
+    border-color: #000;
+    color: #000;
+  }
+  .bar > span {
+    background: none !important;
+    border-right: 1px solid #000;
+    white-space: nowrap;
+  }
+  .bar > span:last-child {
+    border-right: 0;
+  }
+  .printed {
+    display: inline;
+    margin-left: 0.6ch;
+  }
 }
 </style>

@@ -132,7 +132,8 @@ watch(
   }
   .right {
     overflow: visible;
-    min-height: 60vh;
+    /* As high as the page before anything stands in it: it comes to the top, and no strip of the list stays above it. */
+    min-height: 100%;
     scroll-margin-top: 0;
   }
 }
