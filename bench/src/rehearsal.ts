@@ -76,6 +76,7 @@ function plantOf(): { points: RuledPoint[]; plans: Map<string, RuledLine[]>; pas
       counted: null,
       units: [],
       failed: i % 37 === 0 ? [`PL-${part % 40}`] : [],
+      judged: [],
       opened: 0,
     }
   })

@@ -130,6 +130,16 @@ export const PastOccasions = z.strictObject({
       /** What the pieces were told apart by. */
       units: z.array(z.strictObject({ kind: z.enum(unitKinds), quantity: z.int() })),
       failed: z.array(Id),
+      judged: z.array(
+        z.strictObject({
+          planId: Id,
+          characteristicId: Id,
+          isAccepted: z.boolean(),
+          isAcceptedTighter: z.boolean(),
+          isAcceptedEarly: z.boolean(),
+          isInGap: z.boolean(),
+        }),
+      ),
       opened: z.int(),
     }),
   ),

@@ -1,6 +1,6 @@
 import { historyFrom, type GoingHistory } from '../acceptance/frequency/frequencyHistory'
 import { isDue } from '../acceptance/frequency/frequencyRule'
-import { beginSwitching, switching, type SwitchState } from '../acceptance/switching/switching'
+import { beginSwitching, switching, type JudgedLot, type SwitchState } from '../acceptance/switching/switching'
 import type { PointSubject } from '../ledger/occasions'
 import type { LineOfPart, PlayedLine } from './linesAsked'
 import type { Here, PastOccasion, RuledPoint } from './pastOccasion'
@@ -45,6 +45,14 @@ export class Histories {
     this.#before({ point, occasion, subject }).note({ id, day, atHours, quantity, order, isInspected, isAccepted })
   }
 
+  /** What the line found there; where nobody looked, it is taken to have found nothing: accepted early, and by the tighter plan, too. */
+  #lotOf({ point: { planId }, occasion: { judged, failed } }: Here, characteristicId: string): Omit<JudgedLot, 'accept'> {
+    const found = judged.find((line) => line.planId === planId && line.characteristicId === characteristicId)
+    if (found) return found
+    const isAccepted = !failed.includes(planId)
+    return { isAccepted, isAcceptedTighter: isAccepted, isAcceptedEarly: isAccepted }
+  }
+
   /** What a line asks, under the severity of its own history; a stop is taken to be answered at once. */
   lineOf({ point, occasion, subject }: Here, { sampleOf, options, ...line }: LineOfPart): PlayedLine {
     const lotSize = subject === 'load' ? 1 : occasion.quantity
@@ -52,8 +60,7 @@ export class Histories {
     const key = `${this.#keyOf(point, occasion, subject)} ${line.characteristicId}`
     const known = this.#severities.get(key) ?? { step: switching(options), state: beginSwitching(options).state }
     const sample = sampleOf(lotSize, known.state)
-    const isAccepted = !occasion.failed.includes(point.planId)
-    const { next } = known.step({ isAccepted, isAcceptedTighter: isAccepted, isAcceptedEarly: isAccepted, accept: sample.accept })
+    const { next } = known.step({ ...this.#lotOf({ point, occasion, subject }, line.characteristicId), accept: sample.accept })
     const answered = { step: switching({ ...options, start: 'tightened' }), state: 'tightened' } as const
     this.#severities.set(key, next === 'discontinued' ? answered : { ...known, state: next })
     return { ...line, ...sample }

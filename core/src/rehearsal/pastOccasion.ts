@@ -1,5 +1,6 @@
 import type { Arrival, FrequencyRule } from '../acceptance/frequency/frequencyRule'
 import type { SamplingRule } from '../acceptance/rules/samplingRule'
+import type { JudgedLot } from '../acceptance/switching/switching'
 import type { HoldExtent, PointSubject, UnitKind } from '../ledger/occasions'
 import type { Moment } from '../precedence/moments'
 import type { LimitedLine } from '../precedence/question'
@@ -32,6 +33,12 @@ export interface Rules {
   readonly plans: ReadonlyMap<string, readonly RuledLine[]>
 }
 
+/** What was found on a line of a plan, as the switching rules see it. */
+export interface JudgedLine extends Omit<JudgedLot, 'accept'> {
+  readonly planId: string
+  readonly characteristicId: string
+}
+
 /** Something that happened to pieces at an operation; the id is what a random share is drawn from. */
 export interface PastOccasion extends Subject, Arrival {
   /** The happening: the lines of a delivery share it, and the load is looked at once for them. */
@@ -44,6 +51,8 @@ export interface PastOccasion extends Subject, Arrival {
   readonly units: readonly { readonly kind: UnitKind; readonly quantity: number }[]
   /** Plans that were not accepted there; whatever else was asked is taken to have been. */
   readonly failed: readonly string[]
+  /** Lines with switching rules as they were judged there, where that was not simply accepted with nothing found. */
+  readonly judged: readonly JudgedLine[]
   /** Inspections that were opened for it in fact. */
   readonly opened: number
 }

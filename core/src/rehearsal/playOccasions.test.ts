@@ -37,7 +37,7 @@ const occasion = (change: Partial<PastOccasion> = {}): PastOccasion => {
   const id = `O-${++number}`
   const subject = { partId: 'bolt', familyId: 'fasteners', supplierId: 'ridge', customerId: null, supplierGroup: null, contract: null }
   const at = { day: '2026-03-02', atHours: number, quantity: 100, operationId: 'receiving', moment: 'arrival' } as const
-  return { id, occasionId: id, ...at, ...subject, counted: null, units: [], failed: [], opened: 0, ...change }
+  return { id, occasionId: id, ...at, ...subject, counted: null, units: [], failed: [], judged: [], opened: 0, ...change }
 }
 const rules = (points: readonly RuledPoint[], plans: Record<string, readonly RuledLine[]> = { plan: [line('length')] }): Rules => ({
   points,
@@ -196,6 +196,26 @@ describe('what happened, played under control points', () => {
         times(20, () => occasion({ failed: ['plan'] })),
       ),
     ).not.toThrow()
+  })
+
+  it('lets a lot that the tighter plan would refuse begin the switching score anew, as it did in fact', () => {
+    const scheme = { kind: 'attributesScheme', level: 'II', aqlPercent: 2.5, switching: 'withReduced' } as const
+    const switching = rules([point('p')], { plan: [line('length', { sampling: scheme })] })
+    const found = { planId: 'plan', characteristicId: 'length', isAccepted: true, isAcceptedTighter: false, isAcceptedEarly: true, isInGap: false }
+    const firstReduced = (at: number | null) => {
+      const lots = times(20, () => occasion({ quantity: 500 })).map((entry, i) => (i === at ? { ...entry, judged: [found] } : entry))
+      return [...playOccasions(switching, lots)].findIndex(({ inspections }) => inspections[0]?.pieces === 20)
+    }
+    // Ac 3 at letter H and 2.5 %: 3 points for each lot that the next tighter AQL would accept, 30 lead to 20 pieces. Source: ISO 2859-1, 9.3.3.2.
+    expect([firstReduced(null), firstReduced(5)]).toEqual([10, 16])
+  })
+
+  it('judges a line by what it found itself, where another line of its plan refused the lot', () => {
+    const scheme = { kind: 'attributesScheme', level: 'II', aqlPercent: 1, switching: 'withoutReduced' } as const
+    const switching = rules([point('p')], { plan: [line('length', { sampling: scheme })] })
+    const clean = { planId: 'plan', characteristicId: 'length', isAccepted: true, isAcceptedTighter: true, isAcceptedEarly: true, isInGap: false }
+    const lots = times(4, () => occasion({ quantity: 500, failed: ['plan'], judged: [clean] }))
+    expect(new Set(opened(switching, lots))).toEqual(new Set(['p 50']))
   })
 
   it('says where no sample can be worked out, and goes on', () => {

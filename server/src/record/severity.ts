@@ -12,13 +12,14 @@ import {
   type SwitchEvent,
   type SwitchingOptions,
 } from '@nemawashi/core'
-import type { StopHistory } from '@nemawashi/contract'
+import type { PastOccasions, StopHistory } from '@nemawashi/contract'
 import type { Reader } from '../kernel/database'
 import type { Connection } from '../kernel/dialect/connection'
+import { inTurns } from '../kernel/inTurns'
 import type { Work } from '../kernel/unitOfWork'
 import type { InspectionRow } from './entities'
 import { LineSeverityEntity, type LineSeverityRow } from './severityEntities'
-import { allKept, answersOf, historyOf, judgedBefore, judgedIn, switchingLines, type JudgedRow } from './severityRepository'
+import { allKept, answersOf, historyOf, judgedBefore, judgedIn, judgedSince, switchingLines, type JudgedRow } from './severityRepository'
 
 /** Where a line has its history: the plan at an operation, for a part with a partner. */
 export interface LineHistory {
@@ -42,6 +43,21 @@ function judged({ finding, position, sampling, lotSize }: JudgedRow): { rule: Sa
   if (rule?.kind !== 'attributesScheme' || line === undefined) return null
   return { rule, lot: judgedLotOf(rule, lotSize, line) }
 }
+
+/** Lots of lines as the switching rules saw them since an instant, inspection by inspection; those that simply conformed are left out. */
+export async function lotsJudgedSince(reader: Reader, at: string): Promise<Map<string, JudgedLine[]>> {
+  const found = new Map<string, JudgedLine[]>()
+  await inTurns(await judgedSince(reader, at), (row) => {
+    const lot = judged(row)?.lot
+    if (!lot) return
+    const { isAccepted, isAcceptedTighter = false, isAcceptedEarly = false, isInGap = false } = lot
+    const { planId, characteristicId, inspectionId } = row
+    const line = { planId, characteristicId, isAccepted, isAcceptedTighter, isAcceptedEarly, isInGap }
+    found.set(inspectionId, [...(found.get(inspectionId) ?? []), line])
+  })
+  return found
+}
+type JudgedLine = PastOccasions['occasions'][number]['judged'][number]
 
 /** As many of the last lots of a line as a page of its stop shows. */
 const mostShown = 60

@@ -19,7 +19,7 @@ const judgedColumns = 'i.id AS inspection_id, i.code AS inspection_code, i.finis
 const judgedFrom = `inspection i JOIN inspection_line l ON l.inspection_id = i.id JOIN characteristic_revision r ON r.id = l.characteristic_revision_id
      LEFT JOIN plan_line p ON p.plan_revision_id = i.plan_revision_id AND p.characteristic_id = r.characteristic_id`
 type StoredJudged = Omit<JudgedRow, 'finding' | 'severity'> & { finding: string; severity: string }
-const parsed = (rows: readonly StoredJudged[]): JudgedRow[] =>
+const parsed = <Stored extends StoredJudged>(rows: readonly Stored[]) =>
   rows.map((row) => ({ ...row, finding: JSON.parse(row.finding) as Finding, severity: JSON.parse(row.severity) as SeverityNow }))
 
 /** What was found on a line of original inspections, in the order in which they were finished. @param most how many of the last ones; left out: all */
@@ -43,6 +43,18 @@ export async function judgedIn(reader: Asking, inspectionId: string, characteris
     `SELECT ${judgedColumns} FROM ${judgedFrom} WHERE i.id = ? AND r.characteristic_id = ? AND l.severity IS NOT NULL AND i.state IN ('finished', 'decided')`,
     [inspectionId, characteristicId],
   )) as StoredJudged[]
+  return parsed(rows)
+}
+
+/** What original inspections since an instant found on their lines, where it is not simply all accepted with nothing found. */
+export async function judgedSince(reader: Asking, at: string): Promise<(JudgedRow & Pick<LineHistory, 'planId' | 'characteristicId'>)[]> {
+  const rows = (await reader.query(
+    `SELECT ${judgedColumns}, c.plan_id, r.characteristic_id FROM consideration c JOIN ${judgedFrom.replace('inspection i', 'inspection i ON i.id = c.inspection_id')}
+     JOIN plan_revision v ON v.id = i.plan_revision_id AND v.plan_id = c.plan_id
+     WHERE c.at >= ? AND c.occasion_id IS NOT NULL AND l.severity IS NOT NULL AND i.state IN ('finished', 'decided')
+       AND (i.verdict <> 'acceptable' OR replace(i.finding, '"nonconforming":0', '') LIKE '%"nonconforming":%')`,
+    [at],
+  )) as (StoredJudged & Pick<LineHistory, 'planId' | 'characteristicId'>)[]
   return parsed(rows)
 }
 

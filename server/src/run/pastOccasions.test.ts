@@ -101,3 +101,29 @@ it('what lies before the days that are asked about is told too, for the historie
   ])
   expect(told.occasions.length).toBe(12 + 4 + 2)
 })
+
+it('how lines with switching rules were judged is told where it was not simply accepted with nothing found', async () => {
+  const sampling = { kind: 'attributesScheme', level: 'II', aqlPercent: 6.5, switching: 'withReduced' } as const
+  const characteristicId = (await goods.characteristic('C-SCORE', burr)).id
+  const draft = await goods.engineer.call(define.createPlan, {
+    body: { code: 'PL-SCORE', name: 'Score', lines: [{ characteristicId, sampling, isRequired: true, isDecisive: false }] },
+  })
+  const plan = await goods.engineer.call(define.releasePlan, { params: { id: draft.id }, body: { version: draft.version } })
+  await goods.point(plan.id, { isGate: false, onFailure: 'note' })
+  for (const found of [0, 1, 2, 3]) {
+    const lines = [{ partId: goods.part.id, supplierLot: `F-${found}`, quantity: 60, containers: [] }]
+    const { lots } = await (
+      await plant.as('receivingClerk')
+    ).call(run.receiveDelivery, {
+      body: { supplierId: goods.supplier.id, orderNumber: `F-${found}`, lines },
+    })
+    await inspect(plant, lots[0]?.inspections.find(({ planName }) => planName === 'Score')?.id ?? '', found)
+  }
+  // Letter E: 13 pieces, Ac 2 at 6.5 %, Ac 1 at 4 %. Source: MIL-STD-105E, tables I and II-A.
+  const told = (await past()).occasions.flatMap(({ judged }) => judged.filter((line) => line.characteristicId === characteristicId))
+  expect(told.map(({ isAccepted, isAcceptedTighter }) => [isAccepted, isAcceptedTighter])).toEqual([
+    [true, true],
+    [true, false],
+    [false, false],
+  ])
+})

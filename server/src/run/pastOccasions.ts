@@ -5,6 +5,7 @@ import { loadLines } from '../define/planLines'
 import { dayOf } from '../kernel/plantTime'
 import type { Reader } from '../kernel/database'
 import { inTurns } from '../kernel/inTurns'
+import { lotsJudgedSince } from '../record/severity'
 import { happened, openedSince, unitsToldApart, type HappenedRow } from './pastOccasionRepository'
 
 type Query = z.output<(typeof endpoints.attach.getPastOccasions)['query']>
@@ -31,14 +32,19 @@ async function plansOf(reader: Reader, planIds: ReadonlySet<string>): Promise<Pa
 const keyOf = ({ occasionId, lotId, operationId }: Pick<HappenedRow, 'occasionId' | 'lotId' | 'operationId'>) =>
   `${occasionId} ${lotId} ${operationId}`
 
-/** What became of it then: how many inspections were opened, and which plans were not accepted. What the load was asked counts with its first line. */
-async function outcomesOf(reader: Reader, rows: readonly HappenedRow[]): Promise<(row: HappenedRow) => { opened: number; failed: string[] }> {
-  const found = new Map<string, { inspections: Set<string>; failed: string[] }>()
-  await inTurns(await openedSince(reader, rows[0]?.at ?? ''), ({ planId, inspectionId, verdict, ...of }) => {
+type Outcome = Pick<PastOccasions['occasions'][number], 'opened' | 'failed' | 'judged'>
+
+/** What became of it then: what was opened, which plans were not accepted, and how lines were judged. What the load was asked counts with its first line. */
+async function outcomesOf(reader: Reader, rows: readonly HappenedRow[]): Promise<(row: HappenedRow) => Outcome> {
+  const since = rows[0]?.at ?? ''
+  const found = new Map<string, Omit<Outcome, 'opened'> & { inspections: Set<string> }>()
+  const judged = await lotsJudgedSince(reader, since)
+  await inTurns(await openedSince(reader, since), ({ planId, inspectionId, verdict, ...of }) => {
     const key = keyOf(of)
-    const known = found.get(key) ?? { inspections: new Set<string>(), failed: [] }
+    const known = found.get(key) ?? { inspections: new Set<string>(), failed: [], judged: [] }
     known.inspections.add(inspectionId)
     if (verdict !== null && verdict !== 'acceptable') known.failed.push(planId)
+    known.judged.push(...(judged.get(inspectionId) ?? []).filter((line) => line.planId === planId))
     found.set(key, known)
   })
   const counted = new Set<string>()
@@ -49,7 +55,8 @@ async function outcomesOf(reader: Reader, rows: readonly HappenedRow[]): Promise
     const load = found.get(loadKey)
     const ofLoad = counted.has(loadKey) ? 0 : (load?.inspections.size ?? 0)
     counted.add(loadKey)
-    return { opened: (own?.inspections.size ?? 0) + ofLoad, failed: [...(own?.failed ?? []), ...(load?.failed ?? [])] }
+    const both = <T>(of: (outcome: Omit<Outcome, 'opened'>) => T[]) => [own, load].flatMap((outcome) => (outcome ? of(outcome) : []))
+    return { opened: (own?.inspections.size ?? 0) + ofLoad, failed: both(({ failed }) => failed), judged: both((outcome) => outcome.judged) }
   }
 }
 
