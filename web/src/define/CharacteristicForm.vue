@@ -1,5 +1,6 @@
 <template>
-  <form class="form stack" @submit.prevent="submit" @focusout="leave">
+  <EmptyState v-if="waiting !== null" title="Characteristic" :text="waiting" />
+  <form v-else class="form stack" @submit.prevent="submit" @focusout="leave">
     <DefinitionHead
       :title="isNew ? 'New characteristic' : `${code} ${fields.name}`"
       :can-change="isEngineer && entity !== null"
@@ -143,6 +144,7 @@ import { computed, onMounted, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { call } from '../frame/api'
 import { useCrumbs } from '../frame/crumbs'
+import EmptyState from '../pieces/EmptyState.vue'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import RichEditor from '../pieces/RichEditor.vue'
 import StaleChange from '../pieces/StaleChange.vue'
@@ -185,6 +187,7 @@ const {
   isEngineer,
   saver,
   failure,
+  waiting,
   isNew,
   entity,
   theirs,

@@ -1,5 +1,6 @@
 <template>
-  <form class="form stack" @submit.prevent="submit" @focusout="leave">
+  <EmptyState v-if="waiting !== null" title="Inspection plan" :text="waiting" />
+  <form v-else class="form stack" @submit.prevent="submit" @focusout="leave">
     <DefinitionHead
       :title="isNew ? 'New inspection plan' : `${code} ${edited.name}`"
       :can-change="isEngineer && entity !== null"
@@ -102,6 +103,7 @@ import { call } from '../frame/api'
 import { useRoute, useRouter } from 'vue-router'
 import { useCrumbs } from '../frame/crumbs'
 import DayField from '../pieces/DayField.vue'
+import EmptyState from '../pieces/EmptyState.vue'
 import ErrorNote from '../pieces/ErrorNote.vue'
 import { dayWords } from '../pieces/format'
 import PickOne from '../pieces/PickOne.vue'
@@ -133,6 +135,7 @@ const {
   isEngineer,
   saver,
   failure,
+  waiting,
   isNew,
   entity,
   theirs,

@@ -70,6 +70,8 @@ export function useDefinition<T extends Definition, Edited>(form: DefinitionForm
   const failure = ref<Failure | null>(null)
   // Loading is not saving: the form is not busy meanwhile.
   if (!isNew) form.load().then(show, (error: unknown) => (failure.value = asFailure(error)))
+  /** What is said in place of the form as long as there is nothing to show in it. */
+  const waiting = computed(() => (isNew || entity.value !== null ? null : (failure.value?.message ?? 'Loading …')))
   let isDone = false
   useUnsaved(
     () => isChanged.value && !isFixed.value && !isDone,
@@ -142,6 +144,7 @@ export function useDefinition<T extends Definition, Edited>(form: DefinitionForm
     isEngineer,
     saver,
     failure,
+    waiting,
     isNew,
     entity,
     theirs,

@@ -4,7 +4,7 @@
     <div class="body">
       <header>
         <h1>My day</h1>
-        <p class="soft" data-test="minutes">{{ minutesWords }}</p>
+        <p class="soft" data-test="minutes">{{ isLoading ? 'Loading …' : minutesWords }}</p>
       </header>
       <ErrorNote :failure="failure" />
       <section v-for="group in groups" :key="group.own" :aria-label="group.title" :data-group="group.own">
@@ -14,7 +14,7 @@
             class="m"
             :to="{ path: '/record', query: { tab: 'open', own: group.own } }"
             :aria-label="`All ${group.total}: ${group.title}`"
-            >{{ group.total }}</router-link
+            >{{ isLoading ? '…' : group.total }}</router-link
           >
         </h2>
         <p v-if="!isLoading && group.rows.length === 0" class="soft none">{{ group.empty }}</p>
@@ -27,7 +27,7 @@
                 }}{{ row.minutes === null ? '' : ` · ${row.minutes} min` }}</span
               ></span
             >
-            <span class="small" :class="dueClass(row)">{{ dueWordsOf(row) }}</span>
+            <span class="small" :class="dueClass(row)">{{ dueWords(row) }}</span>
             <span class="small gate" :class="row.holds ? 'hold' : 'soft'">{{ row.holds ? 'pieces on hold' : row.isGate ? 'gate' : '' }}</span>
           </router-link>
           <v-btn v-if="group.own === 'begun'" variant="text" size="small" :aria-label="`Put back ${row.code}`" data-test="put-back" @click="back(row)"
@@ -47,12 +47,12 @@ import { endpoints, ownGroups, type InspectionRow, type OwnGroup } from '@nemawa
 import { computed, ref } from 'vue'
 import { useCrumbs } from '../frame/crumbs'
 import type { Failure } from '../frame/api'
-import { plantDay } from '../frame/plantTime'
 import { useThing } from '../frame/queries'
 import { useSession } from '../frame/session'
 import ErrorNote from '../pieces/ErrorNote.vue'
-import { count, dayWords, lookedAt, momentOf, sampleWords } from '../pieces/format'
+import { count, lookedAt, sampleWords } from '../pieces/format'
 import RecordNav from './RecordNav.vue'
+import { dueWords } from './dueWords'
 import { isLate } from './isLate'
 import { useTaking } from './useTaking'
 
@@ -92,13 +92,6 @@ const minutesWords = computed(() => {
   return `${count(own.length, 'inspection')}, ${minutes} of ${session.person?.dayMinutes ?? 0} minutes${blank}.`
 })
 const dueClass = (row: InspectionRow) => (isLate(row.dueAt) ? 'nonconforming' : 'soft')
-const dueWordsOf = (row: InspectionRow) =>
-  row.dueAt === null
-    ? row.day
-      ? `for ${dayWords(row.day)}`
-      : ''
-    : `${isLate(row.dueAt) ? 'late: ' : row.dueAt.startsWith(plantDay(new Date())) ? 'by ' : 'due '}${momentOf(row.dueAt)}`
-
 const { take, putBack } = useTaking((problem) => (refused.value = problem))
 const reload = () => Promise.all(lists.map((list) => list.reload()))
 async function mine(row: InspectionRow): Promise<void> {
