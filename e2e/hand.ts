@@ -115,8 +115,11 @@ export class Hand {
   /** Answers the question of the frame: what it says it will do is to be done. */
   async confirm(reason?: string): Promise<void> {
     await this.page.waitForSelector('[data-test=ask-yes]', { visible: true })
-    if (reason !== undefined) await this.fill('[data-field=ask-reason]', reason)
-    await this.take('[data-test=ask-yes]')
+    if (reason === undefined) await this.take('[data-test=ask-yes]')
+    else {
+      await this.fill('[data-field=ask-reason]', reason)
+      await this.press('Enter')
+    }
     await this.page.waitForSelector('[data-test=ask-yes]', { hidden: true })
   }
 

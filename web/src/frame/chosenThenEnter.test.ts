@@ -6,9 +6,9 @@ HTMLFormElement.prototype.requestSubmit = sent
 sendAfterChoosing()
 
 /** A field with its choices as the page has them: the choices stand outside the form, and are named by the field. */
-function field(kind: 'v-select' | 'v-combobox', isHeld: boolean): HTMLInputElement {
+function field(kind: 'v-select' | 'v-combobox--single' | 'v-combobox--multiple', isHeld: boolean): HTMLInputElement {
   document.body.innerHTML = `<form><div class="v-input ${kind} ${isHeld ? 'v-input--dirty' : ''}"><input aria-controls="m" aria-expanded="false"></div></form>
-    <div class="v-overlay" id="m"><div class="v-list-item" tabindex="-1">store</div></div>`
+    <div class="v-overlay v-menu" id="m"><div class="v-list-item" tabindex="-1">store</div></div>`
   return document.querySelector('input') as HTMLInputElement
 }
 const choice = () => document.querySelector<HTMLElement>('.v-list-item')
@@ -42,8 +42,11 @@ it('leaves Enter to the field before anything was chosen, after any other key, a
   expect(sent).not.toHaveBeenCalled()
 })
 
-it("sends words of one's own with Enter, and nothing from an empty field", () => {
-  const words = field('v-combobox', true)
+it("sends words of one's own with Enter, nothing from an empty field, and not where Enter adds one more", () => {
+  const codes = field('v-combobox--multiple', true)
+  codes.value = 'PORE'
+  press(codes, 'Enter')
+  const words = field('v-combobox--single', true)
   press(words, 'Enter')
   expect(sent).not.toHaveBeenCalled()
   words.value = 'bent'

@@ -1,5 +1,5 @@
-/** Words of one's own, beside others that are offered. */
-const isWords = (field: HTMLElement) => field instanceof HTMLInputElement && field.value !== '' && field.closest('.v-combobox') !== null
+/** Words of one's own, beside others that are offered; not where each Enter adds one more. */
+const isWords = (field: HTMLElement) => field instanceof HTMLInputElement && field.value !== '' && field.closest('.v-combobox--single') !== null
 const holdsChoice = (field: HTMLElement) => field.closest('.v-input--dirty') !== null
 
 /**
@@ -10,14 +10,14 @@ const holdsChoice = (field: HTMLElement) => field.closest('.v-input--dirty') !==
 export function sendAfterChoosing(root: Document = document): void {
   let chosen: HTMLElement | null = null
   const fieldOf = (list: Element | null) => {
-    const menu = list?.closest('.v-overlay')
+    const menu = list?.closest('.v-menu')
     return menu?.id ? root.querySelector<HTMLElement>(`.v-input input[aria-controls="${menu.id}"]`) : null
   }
   root.addEventListener('click', ({ target }) => (chosen = target instanceof Element ? fieldOf(target.closest('.v-list-item')) : null), true)
   root.addEventListener(
     'focusin',
     ({ target }) => {
-      if (target instanceof Element && target !== chosen && !target.closest('.v-overlay')) chosen = null
+      if (target instanceof Element && target !== chosen && !target.closest('.v-menu')) chosen = null
     },
     true,
   )
@@ -26,7 +26,7 @@ export function sendAfterChoosing(root: Document = document): void {
     (event) => {
       const { key, target } = event
       if (!(target instanceof HTMLElement)) return
-      const list = target.closest('.v-overlay')
+      const list = target.closest('.v-menu')
       if (list?.matches('.v-overlay--active')) return
       const field = list || target === root.body ? chosen : target
       const isOpen = field?.getAttribute('aria-expanded') === 'true'
