@@ -2,7 +2,9 @@
   <div>
     <div class="bar" role="img" :aria-label="`${parts.map((part) => `${part.quantity} ${part.words}`).join(', ')}; together ${together} ${unit}`">
       <span v-for="part in parts" :key="part.standing" :style="{ flexGrow: part.quantity, background: standingColours[part.standing] }">
-        <span v-if="part.quantity / together > 0.16" class="m">{{ whole(part.quantity) }}<span class="printed">{{ part.words }}</span></span>
+        <span v-if="part.quantity / together > 0.16" class="m"
+          >{{ whole(part.quantity) }}<span class="printed">{{ part.words }}</span></span
+        >
       </span>
     </div>
     <div class="legend small">
