@@ -90,6 +90,19 @@ export class Hand {
     if (this.effort.clicks > clicks) this.effort.keys -= 1
   }
 
+  /** To an area by the rail, or to another page of it. */
+  async turnTo(nav: '.rail' | 'nav.kinds', page: string): Promise<void> {
+    await this.take(`${nav} a[href="${page}"]`)
+    await this.page.waitForSelector(`${nav} a[href="${page}"][aria-current=page]`)
+  }
+
+  /** Puts a seal under what is asked about: the dialog has the cursor in the password. */
+  async seal(password: string): Promise<void> {
+    await this.page.waitForSelector('input[name=seal-password]:focus')
+    await this.type(password)
+    await this.press('Enter')
+  }
+
   /** What is done only to see what the application says to it: not counted. */
   async besides(act: () => Promise<void>): Promise<void> {
     const before = { ...this.effort }
@@ -290,4 +303,10 @@ export class Hand {
     await this.fill('input[name=password]', password)
     await this.press('Enter')
   }
+}
+
+/** What several people pressed and clicked together. */
+export function effortOf(hands: readonly Hand[]): Hand['effort'] {
+  const sum = (of: 'keys' | 'clicks') => hands.reduce((all, { effort }) => all + effort[of], 0)
+  return { keys: sum('keys'), clicks: sum('clicks') }
 }

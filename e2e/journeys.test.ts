@@ -1,17 +1,10 @@
 import { password } from '@nemawashi/demo'
 import { describe, expect, it } from 'vitest'
-import type { Hand } from './hand'
-import { standing } from './stand'
+import { effortOf, type Hand } from './hand'
+import { codeIn, standing } from './stand'
 
 const { sit, settle } = standing()
 
-/** To an area by the rail, or to another page of it. */
-async function goTo(hand: Hand, nav: '.rail' | 'nav.kinds', page: string): Promise<void> {
-  await hand.take(`${nav} a[href="${page}"]`)
-  await hand.page.waitForSelector(`${nav} a[href="${page}"][aria-current=page]`)
-}
-/** The first inspection that a page names. */
-const named = async (hand: Hand, selector: string) => /I-\d{6}/.exec(await hand.textOf(selector))?.[0] ?? ''
 /** Opens what is known by its number, from anywhere, by the search of the frame. */
 async function find(hand: Hand, code: string): Promise<void> {
   await hand.page.waitForSelector('.find input')
@@ -23,9 +16,9 @@ async function find(hand: Hand, code: string): Promise<void> {
 }
 /** What all of them pressed and clicked together. */
 function expectEffort(hands: readonly Hand[], most: Hand['effort']): void {
-  const sum = (of: 'keys' | 'clicks') => hands.reduce((all, { effort }) => all + effort[of], 0)
-  expect(sum('keys')).toBeLessThanOrEqual(most.keys)
-  expect(sum('clicks')).toBeLessThanOrEqual(most.clicks)
+  const { keys, clicks } = effortOf(hands)
+  expect(keys).toBeLessThanOrEqual(most.keys)
+  expect(clicks).toBeLessThanOrEqual(most.clicks)
   expect(hands.flatMap(({ problems }) => problems)).toEqual([])
 }
 
@@ -33,8 +26,8 @@ function expectEffort(hands: readonly Hand[], most: Hand['effort']): void {
 describe('an order with a failing check', () => {
   it('is planned, stopped at the gate, decided in two parts, and finished with what is good', async () => {
     const operator = await sit('hana', '/today')
-    await goTo(operator, '.rail', '/run')
-    await goTo(operator, 'nav.kinds', '/run/orders')
+    await operator.turnTo('.rail', '/run')
+    await operator.turnTo('nav.kinds', '/run/orders')
     await operator.press('n')
     await operator.pick('[data-field=partId]', 'RC-44')
     await operator.fill('[data-field=quantity]', '50')
@@ -48,7 +41,7 @@ describe('an order with a failing check', () => {
       await operator.take('[data-test=act]')
       await operator.sees(words)
     }
-    const code = await named(operator, '[data-test=next]')
+    const code = codeIn(await operator.textOf('[data-test=next]'))
 
     const inspector = await sit('rosa', '/today')
     await find(inspector, code)
@@ -79,16 +72,14 @@ describe('an order with a failing check', () => {
     await manager.fill('[data-field=reason1]', 'other end of the furnace, tested')
     await manager.sees('adds up to what is held')
     await manager.press('Enter')
-    await manager.page.waitForSelector('input[name=seal-password]:focus')
-    await manager.type(password)
-    await manager.press('Enter')
+    await manager.seal(password)
     await manager.sees('Decided and sealed')
 
     // The page of the order asks by itself while something waits.
     await operator.sees('Next: Machine, 40 pieces.')
     await operator.take('[data-test=act]')
     await operator.sees("You can't go on with Machine yet.")
-    await settle(await named(operator, '[data-test=next]'))
+    await settle(codeIn(await operator.textOf('[data-test=next]')))
     for (const step of ['Machine', 'Anodise', 'Assemble, prove']) {
       await operator.sees(`${step} is running`)
       await operator.take('[data-test=act]')
@@ -97,7 +88,7 @@ describe('an order with a failing check', () => {
       await operator.take('[data-test=act]')
     }
     await operator.sees("You can't finish this order yet.")
-    await settle(await named(operator, '[data-test=next]'))
+    await settle(codeIn(await operator.textOf('[data-test=next]')))
     await operator.sees('Every step is confirmed: 40 pieces can go to the store.')
     await operator.take('[data-test=act]')
     await operator.sees('This order is finished.')
@@ -109,7 +100,7 @@ describe('an order with a failing check', () => {
 describe('a truck with two lots, looked at as one load', () => {
   it('is booked in, recorded, decided lot by lot, and put away', async () => {
     const clerk = await sit('dario', '/today')
-    await goTo(clerk, '.rail', '/run')
+    await clerk.turnTo('.rail', '/run')
     await clerk.press('n')
     await clerk.pick('[data-field=supplierId]', 'TFS')
     await clerk.fill('[data-field=orderNumber]', '9100')
@@ -124,7 +115,7 @@ describe('a truck with two lots, looked at as one load', () => {
     await clerk.sees('All that it brought stays on hold')
     // The list names a part once, however many lots of it came.
     expect(await clerk.textOf('tr.on a')).toBe('SP-50')
-    const load = await named(clerk, '[data-test=load]')
+    const load = codeIn(await clerk.textOf('[data-test=load]'))
 
     const inspector = await sit('rosa', '/today')
     await find(inspector, load)
@@ -141,9 +132,7 @@ describe('a truck with two lots, looked at as one load', () => {
       await manager.sees('held with its load')
       // Everything that it holds is free to go, as proposed.
       await manager.take('[data-test=decide]')
-      await manager.page.waitForSelector('input[name=seal-password]:focus')
-      await manager.type(password)
-      await manager.press('Enter')
+      await manager.seal(password)
       await manager.page.waitForSelector('.sheet .seal')
       await manager.page.waitForSelector('[data-test=load-lots]', { hidden: isLast, visible: !isLast })
     }

@@ -4,7 +4,7 @@ import { readdirSync, statSync } from 'node:fs'
 import { join } from 'node:path'
 import { afterAll, beforeAll, beforeEach, describe, expect, it, onTestFailed } from 'vitest'
 import { launch } from './browser'
-import { Hand } from './hand'
+import { effortOf, Hand } from './hand'
 import { Installation } from './installation'
 
 const password = 'correct-horse-staple'
@@ -52,12 +52,6 @@ async function be(role: Role): Promise<Hand> {
   return person
 }
 
-/** To an area by the rail, or to another page of the same area. */
-async function goTo(person: Hand, nav: '.rail' | 'nav.kinds', page: string): Promise<void> {
-  await person.take(`${nav} a[href="${page}"]`)
-  await person.page.waitForSelector(`${nav} a[href="${page}"][aria-current=page]`)
-}
-
 /** From an empty installation to a sealed report, each step with the keyboard alone. */
 describe('the slice, from a first administrator to the report', () => {
   it('1 a new installation asks for its first administrator, who adds people with roles', async () => {
@@ -99,10 +93,10 @@ describe('the slice, from a first administrator to the report', () => {
 
   it('2 master data is made: places, supplier, family, operations, a part with its routing', async () => {
     hand = await be('qualityEngineer')
-    await goTo(hand, '.rail', '/define')
+    await hand.turnTo('.rail', '/define')
     let shown = ''
     const make = async (kind: string, code: string, name: string, rest: () => Promise<void> = async () => undefined) => {
-      if (kind !== shown) await goTo(hand, 'nav.kinds', `/define/${kind}`)
+      if (kind !== shown) await hand.turnTo('nav.kinds', `/define/${kind}`)
       shown = kind
       await hand.take('[data-test=new]')
       await hand.page.waitForSelector('[data-field=code] input:focus')
@@ -135,7 +129,7 @@ describe('the slice, from a first administrator to the report', () => {
   })
 
   it('3 a measured and a judged characteristic are defined, with the strip following what is typed', async () => {
-    await goTo(hand, 'nav.kinds', '/define/characteristics')
+    await hand.turnTo('nav.kinds', '/define/characteristics')
     await hand.take('[data-test=new]')
     await hand.fill('[data-field=code]', 'C-GAP')
     await hand.fill('[data-field=name]', 'Gate gap')
@@ -167,7 +161,7 @@ describe('the slice, from a first administrator to the report', () => {
   })
 
   it('4 and 5 a plan gets its lines, sampling with the risk beside it, an order, and is released', async () => {
-    await goTo(hand, 'nav.kinds', '/define/plans')
+    await hand.turnTo('nav.kinds', '/define/plans')
     await hand.take('[data-test=new]')
     await hand.fill('[data-field=code]', 'RP-1')
     await hand.fill('[data-field=name]', 'Bar receiving')
@@ -205,7 +199,7 @@ describe('the slice, from a first administrator to the report', () => {
   })
 
   it('6 the plan is hung on the receiving stop with A, as a gate', async () => {
-    await goTo(hand, '.rail', '/attach')
+    await hand.turnTo('.rail', '/attach')
     await hand.sees('BS-16')
     await hand.press('j')
     await hand.sees('Nothing is checked here')
@@ -219,7 +213,7 @@ describe('the slice, from a first administrator to the report', () => {
 
   it('7 the clerk books a delivery in and is told where to take it; put-away is refused with the reason', async () => {
     hand = await be('receivingClerk')
-    await goTo(hand, '.rail', '/run')
+    await hand.turnTo('.rail', '/run')
     await hand.sees('Nothing has arrived yet')
     await hand.press('n')
     await hand.pick('[data-field=supplierId]', 'MVM')
@@ -245,7 +239,7 @@ describe('the slice, from a first administrator to the report', () => {
 
   it('8 the inspector records with value + Enter and O / X; out of limits is asked about; reload and restart lose nothing', async () => {
     hand = await be('inspector')
-    await goTo(hand, '.rail', '/record')
+    await hand.turnTo('.rail', '/record')
     await hand.sees('I-000001')
     await hand.press('j')
     await hand.sees('Gate gap · piece 1 of 2')
@@ -294,7 +288,7 @@ describe('the slice, from a first administrator to the report', () => {
 
   it('10 the manager splits the quantities, which have to add up, and seals with the password', async () => {
     hand = await be('qualityManager')
-    await goTo(hand, '.rail', '/contain')
+    await hand.turnTo('.rail', '/contain')
     await hand.sees('a decision: not acceptable')
     await hand.press('j')
     await hand.sees('adds up to what is held')
@@ -332,7 +326,7 @@ describe('the slice, from a first administrator to the report', () => {
 
   it('11 the passport tells the whole story on one page', async () => {
     hand = await be('auditor')
-    await goTo(hand, '.rail', '/trace')
+    await hand.turnTo('.rail', '/trace')
     await hand.sees('L-000001')
     await hand.press('j')
     await hand.sees('Received, 240 pieces')
@@ -366,10 +360,7 @@ describe('the slice, from a first administrator to the report', () => {
     expect(files.csv[1]).toContain('C-GAP,1,Gate gap,1,0.34,mm,0.25,0.35,conforming')
     expect(JSON.parse(files.json[1] ?? '')).toMatchObject({ inspection: { code: 'I-000001', lotSize: 240 } })
     // What a newcomer presses and clicks from the empty plant to here, each at a first page, with every way there.
-    const effort = hands.reduce((all, { effort: { keys, clicks } }) => ({ keys: all.keys + keys, clicks: all.clicks + clicks }), {
-      keys: 0,
-      clicks: 0,
-    })
+    const effort = effortOf(hands)
     expect(effort.keys).toBeLessThanOrEqual(650)
     expect(effort.clicks).toBeLessThanOrEqual(80)
   })
