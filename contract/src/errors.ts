@@ -142,6 +142,10 @@ export const errorCatalogue = {
   storage_failed: { status: 503, help: 'What you typed is kept here. Tell the administrator; try again once there is room on the disk.' },
   storage_busy: { status: 503, help: 'Try again in a moment; tell the administrator if it stays.' },
   clock_wrong: { status: 503, help: 'What you typed is kept here. Let an administrator set the clock of the server, or say that it is right.' },
+  number_taken: {
+    status: 503,
+    help: 'What you typed is kept here. Running numbers were set back past the server: let an administrator see what `npm run audit:verify` says, and go back to a backup.',
+  },
   too_busy: { status: 503, help: 'Nothing is lost. Ask again in a minute, or for less at a time.' },
   setup_code_wrong: { status: 403, help: 'Look at the window in which the server was started: it prints the code there.' },
   already_received: { status: 409, help: 'Look at that delivery. If it is another one, say so and enter it again.' },

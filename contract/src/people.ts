@@ -44,6 +44,8 @@ export const Session = z.strictObject({
   clockTrouble: z.string().nullable(),
   /** Whether the server speaks HTTPS. */
   isSecure: z.boolean(),
+  /** Whether a password that an administrator gave stays, or is only good for choosing an own one. */
+  isGivenPasswordKept: z.boolean(),
   needsFirstAdministrator: z.boolean(),
   demoPeople: z.array(z.strictObject({ name: z.string(), signInName: z.string(), roles: z.array(Role), password: z.string() })),
 })

@@ -226,7 +226,7 @@ const own: Readonly<Record<string, readonly ErrorCode[]>> = {
 }
 const always: readonly ErrorCode[] = ['input_invalid', 'internal']
 const withBody: readonly ErrorCode[] = ['json_invalid', 'body_too_large']
-const changing: readonly ErrorCode[] = ['origin_foreign', 'person_changed', 'key_reused', 'storage_failed', 'storage_busy', 'clock_wrong']
+const changing: readonly ErrorCode[] = ['origin_foreign', 'person_changed', 'key_reused', 'storage_failed', 'storage_busy', 'clock_wrong', 'number_taken']
 
 function fieldsOf(schema: z.ZodType): readonly string[] {
   return schema instanceof z.ZodObject ? Object.keys(schema.shape) : []

@@ -23,6 +23,15 @@ export function storageCause(error: unknown): string | null {
   return causes.find(([pattern]) => pattern.test(code))?.[1] ?? null
 }
 
+/** Whether the database refused a row because another one has the same in one of these columns. */
+export function isTaken(error: unknown, columns: readonly string[]): boolean {
+  const { driverError } = error as { driverError?: unknown }
+  const { message, detail } = (driverError ?? error) as { message?: string; detail?: string }
+  const code = errorCode(error)
+  if (code === 'SQLITE_CONSTRAINT_UNIQUE') return columns.some((column) => message?.endsWith(`.${column}`))
+  return code === '23505' && columns.some((column) => detail?.startsWith(`Key (${column})=`))
+}
+
 /** Whether the database refused a row for a rule of its own: a key that is taken, a reference to nothing, a check, a guard. */
 export function isConstraint(error: unknown): boolean {
   return /^SQLITE_CONSTRAINT|^23|^P0001/.test(errorCode(error))

@@ -138,6 +138,20 @@ describe('the unit of work', () => {
     expect(await unit.run(request('k'), number)).toBe('T-000001')
   })
 
+  it('says that a running number is taken where the count was set back past the server, and of nothing else', async () => {
+    const put = (id: string) => async (work: Work) => {
+      const code = await number(work)
+      await work.manager.insert(FamilyEntity, { id, code, name: id, version: 1 })
+      return code
+    }
+    await unit.run(request(), put('one'))
+    await database.writer.query('UPDATE counter SET value = 0')
+    await expect(unit.run(request(), put('two'))).rejects.toMatchObject({ code: 'number_taken', facts: { numbers: ['T-000001'] } })
+    await database.writer.query('UPDATE counter SET value = 1')
+    expect(await unit.run(request(), put('two'))).toBe('T-000002')
+    await expect(unit.run(request(), put('two'))).rejects.not.toHaveProperty('code', 'number_taken')
+  })
+
   it('refuses a change that the audit chain is not told of', async () => {
     await expect(unit.run(request(), async (work) => work.nextCode('T'))).rejects.toThrow(/audit chain was not told/)
     expect(await unit.run(request(), number)).toBe('T-000001')

@@ -2,6 +2,7 @@ import { setImmediate } from 'node:timers/promises'
 import { ChainWriter, headOf, type Change } from './auditChain'
 import { ClockGuard } from './clockGuard'
 import type { Head, HeadFile } from './chainHead'
+import { Counters } from './counters'
 import { Happenings, type Happened } from './happenings'
 import type { Store, Writer } from './database'
 import { firstAnswer, rememberAnswer, type RememberedRequest } from './rememberedAnswers'
@@ -174,8 +175,9 @@ export class UnitOfWork {
   private async attempt(asked: Asked): Promise<{ reply: unknown; head: Head | null } | null> {
     const { connection } = this.writer
     await connection.run('SAVEPOINT change')
+    const counters = new Counters(this.writer)
     try {
-      const outcome = await this.changed(asked.request, asked.work)
+      const outcome = await this.changed(asked.request, asked.work, counters)
       await connection.run('RELEASE SAVEPOINT change')
       return outcome
     } catch (error) {
@@ -187,12 +189,16 @@ export class UnitOfWork {
       this.seals.chain.begin()
       const failure = storageFailure(error)
       if (failure) this.trouble = failure
-      asked.reject(failure ?? error)
+      asked.reject(failure ?? counters.taken(error) ?? error)
       return null
     }
   }
 
-  private async changed(request: ChangeRequest, work: (work: Work) => Promise<unknown>): Promise<{ reply: unknown; head: Head | null }> {
+  private async changed(
+    request: ChangeRequest,
+    work: (work: Work) => Promise<unknown>,
+    counters: Counters,
+  ): Promise<{ reply: unknown; head: Head | null }> {
     const { writer } = this
     const { chain, sealer } = this.seals
     const first = await firstAnswer<unknown>(writer, request)
@@ -200,7 +206,6 @@ export class UnitOfWork {
     const now = this.guard.instantOf(this.clock.now(), await chain.last(), request.isAtAnyTime === true).toISOString()
     const changes: Change[] = []
     let isUnchanged = false
-    const counters = new Counters(writer)
     const manager = writer.gathered()
     const unit: Work = {
       manager,
@@ -240,38 +245,5 @@ export class UnitOfWork {
     } catch (error) {
       if (connection.isOpen()) throw storageFailure(error) ?? error
     }
-  }
-}
-
-/** A running number as it was and as it is; it is new where nothing was numbered so before. */
-interface Counted {
-  readonly first: number
-  last: number
-  readonly isNew: boolean
-}
-
-/** Running numbers of one change: each is read once, counted on, and written back with the end of the change. */
-class Counters {
-  private readonly values = new Map<string, Counted>()
-
-  constructor(private readonly manager: Store) {}
-
-  async next(prefix: string): Promise<string> {
-    const known = this.values.get(prefix) ?? (await this.read(prefix))
-    known.last += 1
-    this.values.set(prefix, known)
-    return `${prefix}-${String(known.last).padStart(6, '0')}`
-  }
-
-  private async read(name: string): Promise<Counted> {
-    const [row] = (await this.manager.query('SELECT value FROM counter WHERE name = ?', [name])) as { value: number }[]
-    return { first: row?.value ?? 0, last: row?.value ?? 0, isNew: row === undefined }
-  }
-
-  /** Changes run one after another, so that nobody else has counted meanwhile. */
-  async keep(): Promise<void> {
-    for (const [name, { first, last, isNew }] of this.values)
-      if (isNew) await this.manager.query('INSERT INTO counter (name, value) VALUES (?, ?)', [name, last])
-      else if (last > first) await this.manager.query('UPDATE counter SET value = ? WHERE name = ?', [last, name])
   }
 }

@@ -62,6 +62,7 @@ export function peopleRoutes(routes: Routes, kernel: House): void {
     trouble: person?.roles.includes('administrator') ? kernel.work.headTrouble : null,
     clockTrouble: person?.roles.includes('administrator') ? kernel.work.clockTrouble : null,
     isSecure: kernel.config.tls !== null,
+    isGivenPasswordKept: kernel.config.isGivenPasswordKept,
     needsFirstAdministrator: person === null && (await countPeople()) === 0,
     demoPeople: person === null ? [...kernel.demoPeople] : [],
   }))

@@ -20,6 +20,7 @@ beforeEach(() => {
         timeZone: 'UTC',
         trouble: null,
         isSecure: false,
+        isGivenPasswordKept: false,
         needsFirstAdministrator: false,
         demoPeople: [],
       })

@@ -28,6 +28,7 @@ export const useSession = defineStore('session', () => {
   const hasLoaded = ref(false)
   /** Whether the server speaks HTTPS; the sign-in page says what it means when it does not. */
   const isSecure = ref(true)
+  const isGivenPasswordKept = ref(false)
   /** Set while the session has ended in the middle of work: the name that has to sign in again. */
   const interrupted = ref<string | null>(null)
   /** Whether the session goes on, and only what was asked for wants a newer sign-in. */
@@ -72,6 +73,7 @@ export const useSession = defineStore('session', () => {
     plantTrouble.value = session.trouble
     clockTrouble.value = session.clockTrouble
     isSecure.value = session.isSecure
+    isGivenPasswordKept.value = session.isGivenPasswordKept
     needsFirstAdministrator.value = session.needsFirstAdministrator
     demoPeople.value = session.demoPeople
     hasLoaded.value = true
@@ -161,6 +163,7 @@ export const useSession = defineStore('session', () => {
     demoPeople,
     hasLoaded,
     isSecure,
+    isGivenPasswordKept,
     interrupted,
     isOnlyOld,
     trouble,

@@ -77,7 +77,11 @@
         field="password"
       />
       <p v-if="isAdministrator && form.roles.join() !== 'orderFeed'" class="soft small">
-        They choose one of their own at their first sign-in with it.
+        {{
+          session.isGivenPasswordKept
+            ? 'It stays until they change it: this plant keeps passwords that were given.'
+            : 'They choose one of their own at their first sign-in with it.'
+        }}
       </p>
       <div v-if="isAdministrator" class="row"><v-btn type="submit" color="primary" :loading="saver.isBusy.value">Save</v-btn></div>
       <section v-if="isAdministrator && id !== 'new' && person?.roles.join() === 'orderFeed'" class="stack" data-test="feed-key">
