@@ -70,10 +70,10 @@ const own: Readonly<Record<string, readonly ErrorCode[]>> = {
   'POST /api/plan-exchange/import': ['import_has_errors', 'table_unreadable'],
   'POST /api/plan-exchange/imports/:id/undo': ['import_moved_on'],
   'PUT /api/parts/:id/open-stops': ['not_on_the_way'],
-  'POST /api/control-points': attaching,
+  'POST /api/control-points': [...attaching, 'day_past'],
   'POST /api/control-points/:id/successor': [...attaching, 'already_retired', 'day_past'],
   'GET /api/rehearsal': ['nothing_released', 'quantity_invalid', 'not_found', 'reference_unknown', ...computed],
-  'PUT /api/control-points/:id': [...attaching, 'already_retired'],
+  'PUT /api/control-points/:id': [...attaching, 'already_retired', 'day_past'],
   'POST /api/control-points/:id/retire': ['already_retired'],
   'POST /api/production-orders': ['reference_unknown', 'nothing_to_make', 'quantity_invalid', 'lot_size_invalid'],
   'POST /api/production-orders/:id/release': ['order_not_so_far', 'serials_missing', 'already_exists'],
@@ -226,7 +226,15 @@ const own: Readonly<Record<string, readonly ErrorCode[]>> = {
 }
 const always: readonly ErrorCode[] = ['input_invalid', 'internal']
 const withBody: readonly ErrorCode[] = ['json_invalid', 'body_too_large']
-const changing: readonly ErrorCode[] = ['origin_foreign', 'person_changed', 'key_reused', 'storage_failed', 'storage_busy', 'clock_wrong', 'number_taken']
+const changing: readonly ErrorCode[] = [
+  'origin_foreign',
+  'person_changed',
+  'key_reused',
+  'storage_failed',
+  'storage_busy',
+  'clock_wrong',
+  'number_taken',
+]
 
 function fieldsOf(schema: z.ZodType): readonly string[] {
   return schema instanceof z.ZodObject ? Object.keys(schema.shape) : []

@@ -16,6 +16,15 @@ export function dayBeside(day: string, days: number): string {
   return dayAt(dayNumber(day) + days)
 }
 
+/**
+ * Which of its days cannot be said today any more; null where both can. A beginning in the past would say that something asked before it was there,
+ * so only the one that it has stays; with its last day over it would never ask again, and what it asked until then stays as it was.
+ */
+export function dayThatIsOver(next: Validity, current: Validity | null, today: string): keyof Validity | null {
+  if (next.validFrom !== null && next.validFrom < today && next.validFrom !== current?.validFrom) return 'validFrom'
+  return next.validUntil !== null && next.validUntil < today ? 'validUntil' : null
+}
+
 /** The days on which both are in force; null where there is none. An end that is null is open. */
 export function overlapOf(a: Validity, b: Validity): Validity | null {
   const from = a.validFrom === null ? b.validFrom : b.validFrom === null ? a.validFrom : a.validFrom > b.validFrom ? a.validFrom : b.validFrom

@@ -101,3 +101,22 @@ it('tells what it has said before: by whom, when, in words, when it is retired t
     { field: 'responsible', before: 'Lab', after: 'Line' },
   ])
 })
+
+it('begins no earlier than today and ends no earlier, but keeps the day on which it began', async () => {
+  const today = '2026-03-24'
+  await plant.later(`${today}T12:00:00Z`)
+  for (const days of [{ validFrom: '2026-03-23' }, { validUntil: '2026-03-23' }, { validFrom: '2026-03-21', validUntil: '2026-03-22' }])
+    expect(await refusal(goods.point(planId, days))).toMatchObject({ code: 'day_past', facts: { today } })
+  const point = await goods.point(planId, { validFrom: today, validUntil: '2026-03-26' })
+  const change = (days: object, version: number) =>
+    goods.engineer.call(attach.updateControlPoint, {
+      params: { id: point.id },
+      body: { ...said(point), validFrom: point.validFrom, validUntil: point.validUntil, ...days, version },
+    })
+  await plant.later('2026-03-28T08:00:00Z')
+  expect((await refusal(change({ responsible: 'Lab' }, point.version)))?.facts).toMatchObject({ field: 'validUntil', received: '2026-03-26' })
+  expect((await refusal(change({ validUntil: null, validFrom: '2026-03-25' }, point.version)))?.facts).toMatchObject({ field: 'validFrom' })
+  const longer = await change({ validUntil: '2026-03-31' }, point.version)
+  expect([longer.validFrom, longer.validUntil]).toEqual([today, '2026-03-31'])
+  await retire(longer)
+})

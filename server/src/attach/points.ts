@@ -1,6 +1,7 @@
 import {
   checkFrequencyRule,
   dayBeside,
+  dayThatIsOver,
   intervalOf,
   isMomentOf,
   looksAt,
@@ -40,6 +41,14 @@ const vainWords = {
   setsAside: 'A load has no pieces of a sample that could be set aside.',
   keepsFrom: 'Goods are kept from use alone by a gate where they arrive: elsewhere they are not on their way to a store.',
 } as const
+
+/** Refuses days that are over. @throws {ServerError} `day_past` */
+function checkDays({ today }: Work, input: PointInput, current: ControlPointRow | null): void {
+  const over = dayThatIsOver(input, current, today)
+  if (over === null) return
+  const said = over === 'validFrom' ? 'Nothing begins to ask in the past.' : 'It would never ask again.'
+  throw new ServerError('day_past', `Received ${input[over]}, today is ${today}. ${said}`, { field: over, received: input[over], today })
+}
 
 /** Refuses a control point that could never be carried out, or that names what is not there. */
 async function check(work: Work, input: PointInput): Promise<void> {
@@ -156,9 +165,10 @@ async function requireUnattached(work: Work, input: PointInput, exceptId: string
   }
 }
 
-/** Hangs a plan on an operation. @throws {ServerError} as `check`, `already_exists`. */
+/** Hangs a plan on an operation. @throws {ServerError} as `check`, `day_past`, `already_exists`. */
 export async function hangPoint(work: Work, input: PointInput, from: string | null = null): Promise<ControlPoint> {
   await check(work, input)
+  checkDays(work, input, null)
   await requireUnattached(work, input, null)
   const row: ControlPointRow = { ...input, id: work.newId(), code: await work.nextCode('CP'), state: 'active', version: 1 }
   await work.manager.insert(ControlPointEntity, { ...row })
@@ -176,6 +186,7 @@ async function loadActive(work: Work, id: string, version: number): Promise<Cont
 export async function changePoint(work: Work, id: string, version: number, input: PointInput): Promise<ControlPoint> {
   const current = await loadActive(work, id, version)
   await check(work, input)
+  checkDays(work, input, current)
   await requireUnattached(work, input, id)
   await saveNext(work, ControlPointEntity, words, 'changed', current, input)
   return loadPoint(work.manager, id)

@@ -110,10 +110,11 @@
       <v-radio v-for="need in needs" :key="need" :value="need" :label="needWords[need]" />
     </v-radio-group>
     <div class="row days">
-      <DayField v-model="validFrom" label="In force from" :is-disabled="isFixed" field="validFrom" />
-      <DayField v-model="validUntil" label="In force until" :min="draft.validFrom" :is-disabled="isFixed" field="validUntil" />
+      <DayField v-model="validFrom" label="In force from" :min="today" :is-disabled="isFixed" field="validFrom" />
+      <DayField v-model="validUntil" label="In force until" :min="draft.validFrom ?? today" :is-disabled="isFixed" field="validUntil" />
       <span class="soft small">both days count; empty: without end</span>
     </div>
+    <p v-if="!changesFrom && errors['validFrom']" class="nonconforming small" role="alert">{{ errors['validFrom'] }}</p>
     <p v-if="errors['validUntil']" class="nonconforming small" role="alert">{{ errors['validUntil'] }}</p>
     <ChangeOnPast v-if="!isFixed && draft.planId" :draft="draft" :point="point" :part="part" />
     <div v-if="point && !isFixed" class="row days">
@@ -196,7 +197,8 @@ onMounted(async () => {
 
 /** The day from which a change counts; empty: at once. */
 const changesFrom = ref('')
-const tomorrow = dayBeside(plantDay(new Date()), 1)
+const today = plantDay(new Date())
+const tomorrow = dayBeside(today, 1)
 const momentItems = computed(() => momentsOf[kind].map((value) => ({ value, title: momentWords[value] })))
 /** What can be looked at at its moment: before a receipt there are no lots. */
 const subjects = computed(() => looksAt(kind).flatMap((of) => (of.moment === draft.value.moment ? [of.subject] : [])))
