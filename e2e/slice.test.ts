@@ -289,7 +289,7 @@ describe('the slice, from a first administrator to the report', () => {
   it('10 the manager splits the quantities, which have to add up, and seals with the password', async () => {
     hand = await be('qualityManager')
     await hand.turnTo('.rail', '/contain')
-    await hand.sees('a decision: not acceptable')
+    await hand.sees('decision: not acceptable')
     await hand.press('j')
     await hand.sees('adds up to what is held')
     await hand.fill('[data-field=reason0]', 'every bar to be tested')

@@ -243,7 +243,7 @@ header h1 {
   }
 }
 .supplier {
-  width: 230px;
+  width: 280px;
 }
 .lens {
   max-width: 230px;

@@ -165,8 +165,8 @@ const decisions = computed(() =>
   (inspection.value?.decisions ?? []).filter((decision) => decision.inspectionId === id.value || decision.followsId !== null),
 )
 const waitingWords: Readonly<Record<string, { words: string; tone: string }>> = {
-  decisionNotAcceptable: { words: 'a decision: not acceptable', tone: 'nonconforming' },
-  decisionAcceptable: { words: 'a decision: acceptable', tone: 'hold' },
+  decisionNotAcceptable: { words: 'decision: not acceptable', tone: 'nonconforming' },
+  decisionAcceptable: { words: 'decision: acceptable', tone: 'hold' },
   benchStarted: { words: 'the bench: started', tone: 'soft' },
   bench: { words: 'the bench', tone: 'soft' },
   decisionAnew: { words: 'quarantined', tone: 'hold' },

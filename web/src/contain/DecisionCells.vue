@@ -58,6 +58,16 @@ const reasons = useReasons('decision')
   font-family: var(--mono);
   text-align: right;
 }
+/* A reason of the plant's list is read to its end beside the three others. */
+.deciding .v-field {
+  --v-field-padding-start: 10px;
+  --v-field-padding-end: 10px;
+  --v-field-font-size: 14.5px;
+  font-size: 14.5px;
+}
+.deciding .v-field__input {
+  font-size: inherit;
+}
 /* Beside each other only where the reason can be read: else what and how much above, the reason below. */
 @media (max-width: 900px) {
   .deciding thead {

@@ -50,7 +50,9 @@
       </div>
       <fieldset>
         <legend>Roles</legend>
-        <v-checkbox v-for="role in roles" :key="role" v-model="form.roles" :value="role" :label="roleWords[role]" :disabled="!isAdministrator" />
+        <div class="roles">
+          <v-checkbox v-for="role in roles" :key="role" v-model="form.roles" :value="role" :label="roleWords[role]" :disabled="!isAdministrator" />
+        </div>
         <p v-if="errors['roles']" class="nonconforming small" role="alert">{{ errors['roles'] }}</p>
       </fieldset>
       <v-text-field
@@ -271,6 +273,10 @@ function takeTheirs(): void {
 fieldset {
   border: 1px solid var(--rule);
   padding: 4px 14px 8px;
+}
+.roles {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(210px, 1fr));
 }
 legend {
   color: var(--soft);

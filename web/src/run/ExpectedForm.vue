@@ -3,7 +3,7 @@
     <h1>What is to come?</h1>
     <ErrorNote :failure="saver.note.value" />
     <SupplierOrder v-if="!isWaiting" v-model:supplier-id="supplierId" v-model:order-number="orderNumber" :errors="errors" :given="given">
-      <DayField v-model="expectedOn" label="Expected on (empty: no day)" :error-messages="errors['expectedOn']" field="expectedOn" />
+      <DayField v-model="expectedOn" label="Expected on" :error-messages="errors['expectedOn']" field="expectedOn" />
     </SupplierOrder>
     <OpenOrders :orders="orders" :more="more" :order-number="orderNumber" @chosen="choose" />
     <LoadFields v-model="load" :errors="errors" />

@@ -16,7 +16,7 @@
       <v-text-field
         v-if="asksLot"
         v-model="line.supplierLot"
-        :label="asks === 'lot' ? `Supplier's lot` : `Supplier's lot (if known)`"
+        label="Supplier's lot"
         style="max-width: 180px"
         :error-messages="errorOf('supplierLot')"
         :aria-required="asks === 'lot'"
@@ -34,7 +34,7 @@
         aria-required="true"
         data-field="quantity"
       />
-      <DayField v-if="asks === 'due'" v-model="line.dueOn" label="Due on (empty: no day)" :error-messages="errorOf('dueOn')" field="dueOn" />
+      <DayField v-if="asks === 'due'" v-model="line.dueOn" label="Due on" :error-messages="errorOf('dueOn')" field="dueOn" />
     </div>
     <slot />
     <div class="row">

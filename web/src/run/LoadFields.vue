@@ -37,6 +37,10 @@ legend {
   margin-bottom: 10px;
 }
 .load > * {
-  flex: 1 1 120px;
+  flex: 1 1 100px;
+}
+/* Its label is the longest. */
+.load > :last-child {
+  flex-basis: 136px;
 }
 </style>

@@ -3,7 +3,7 @@
     <h1>What is to be picked, and for whom?</h1>
     <ErrorNote :failure="saver.note.value" />
     <CustomerOrder v-model:customer-id="customerId" v-model:order-number="orderNumber" :errors="errors">
-      <DayField v-model="leavesOn" label="Leaves on (empty: no day)" :error-messages="errors['leavesOn']" field="leavesOn" />
+      <DayField v-model="leavesOn" label="Leaves on" :error-messages="errors['leavesOn']" field="leavesOn" />
     </CustomerOrder>
     <GoodsLineFields
       v-for="(line, i) in lines"

@@ -3,13 +3,7 @@
     <h1>What is ordered?</h1>
     <ErrorNote :failure="saver.note.value" />
     <SupplierOrder v-model:supplier-id="supplierId" v-model:order-number="orderNumber" :errors="errors">
-      <v-text-field
-        v-model="contract"
-        label="Contract (if any)"
-        style="max-width: 200px"
-        :error-messages="errors['contract']"
-        data-field="contract"
-      />
+      <v-text-field v-model="contract" label="Contract" style="max-width: 200px" :error-messages="errors['contract']" data-field="contract" />
     </SupplierOrder>
     <GoodsLineFields
       v-for="(line, i) in lines"

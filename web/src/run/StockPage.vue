@@ -105,6 +105,10 @@ const columns: ListColumn[] = [
 </script>
 
 <style scoped>
+/* Its label is longer than a day. */
+:deep(.day) {
+  min-width: 244px;
+}
 .stock {
   height: 100%;
   display: flex;
