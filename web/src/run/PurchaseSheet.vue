@@ -27,7 +27,7 @@
           <th class="right">Ordered</th>
           <th class="right">Received</th>
           <th class="right">Open</th>
-          <th class="fill"><span class="hidden">How far</span></th>
+          <th class="fill"><span class="sr-only">How far</span></th>
         </tr>
       </thead>
       <tbody>
@@ -113,9 +113,5 @@ function close(isClosed: boolean): void {
   display: block;
   height: 8px;
   background: var(--indigo);
-}
-.hidden {
-  position: absolute;
-  clip-path: inset(50%);
 }
 </style>
