@@ -43,8 +43,8 @@ describe('the check of the layers', () => {
 
   it('names every arrow that goes up or across', () => {
     write('core/src/inner.ts', 'export const inner = 1\n')
-    write('server/src/define/a.ts', 'export const define = 1\n')
-    write('web/src/record/a.ts', 'export const bench = 1\n')
+    write('server/src/define/plans/a.ts', 'export const define = 1\n')
+    write('web/src/record/bench/a.ts', 'export const bench = 1\n')
     const arrows = [
       ['core/src/up.ts', uses('contract'), 'core-stands-alone'],
       ['core/src/files.ts', `import { readFileSync } from 'node:fs'\nexport const used = readFileSync\n`, 'core-stands-alone'],
@@ -53,9 +53,19 @@ describe('the check of the layers', () => {
       ['web/src/window.ts', `import { inner } from '../../core/src/inner'\nexport const used = inner\n`, 'core-by-its-door'],
       ['server/src/up.ts', uses('demo'), 'server-not-on-demo'],
       ['server/src/across.ts', uses('web'), 'nothing-imports-web'],
-      ['server/src/kernel/up.ts', `import { define } from '../define/a'\nexport const used = define\n`, 'server/kernel-uses-only-what-is-below'],
+      [
+        'server/src/kernel/up.ts',
+        `import { define } from '../define/plans/a'\nexport const used = define\n`,
+        'server/kernel-uses-only-what-is-below',
+      ],
+      [
+        'server/src/define/library/up.ts',
+        `import { define } from '../plans/a'\nexport const used = define\n`,
+        'server/define/library-uses-only-what-is-below',
+      ],
       ['server/src/somewhere/a.ts', uses('contract'), 'server-has-only-its-floors'],
-      ['web/src/run/across.ts', `import { bench } from '../record/a'\nexport const used = bench\n`, 'web/run-knows-no-other-area'],
+      ['server/src/define/somewhere/a.ts', uses('contract'), 'server-has-only-its-floors'],
+      ['web/src/run/across.ts', `import { bench } from '../record/bench/a'\nexport const used = bench\n`, 'web/run-knows-no-other-area'],
     ] as const
     for (const [path, text] of arrows) write(path, text)
     const { isFine, output } = check()

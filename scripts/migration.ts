@@ -2,7 +2,7 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { schema } from '../server/src/app/areas'
-import { openSqlite } from '../server/src/kernel/dialect/sqliteDatabase'
+import { openSqlite } from '../server/src/kernel/database/sqlite/sqliteDatabase'
 
 /**
  * Writes the migration that brings the database from the last migration to the entities, or says that there is nothing to do.

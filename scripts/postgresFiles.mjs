@@ -6,15 +6,16 @@
 export const postgresFiles = [
   // What the database itself does.
   ...['database', 'dataLock', 'olderPlant', 'tampering', 'app'].map((name) => `app/${name}`),
-  ...['lists', 'unitOfWork', 'dialect/gathered', 'dialect/store'].map((name) => `kernel/${name}`),
+  ...['http/lists', 'work/unitOfWork', 'database/gathered', 'database/store'].map((name) => `kernel/${name}`),
   // What the areas ask of it.
-  ...['define', 'library', 'plans', 'rests'].map((name) => `define/${name}`),
+  ...['define', 'library/library', 'plans/plans', 'masters/rests'].map((name) => `define/${name}`),
   ...['points', 'scopes'].map((name) => `attach/${name}`),
-  ...['serials', 'feed', 'expected', 'transfers', 'planDispatch', 'severity', 'correct', 'inbox', 'identity', 'frequency'].map(
+  ...['receiving/serials', 'receiving/expected', 'receiving/correct', 'feed/feed', 'feed/inbox', 'moving/transfers', 'shipping/planDispatch'].map(
     (name) => `run/${name}`,
   ),
-  ...['slice', 'stepReports', 'pastOccasions'].map((name) => `run/${name}`),
-  ...['assignments', 'askedOnce', 'consequence'].map((name) => `record/${name}`),
+  ...['identity', 'slice', 'production/stepReports', 'rehearsal/pastOccasions'].map((name) => `run/${name}`),
+  ...['severity', 'frequency', 'askedOnce', 'consequence'].map((name) => `opening/${name}`),
+  'record/planning/assignments',
   ...['finerStandings', 'contain'].map((name) => `contain/${name}`),
   'people/people',
 ].map((name) => `server/src/${name}.test.ts`)

@@ -12,8 +12,8 @@ export default defineConfig({
     rollupOptions: {
       input: {
         main: join(import.meta.dirname, 'src/main.ts'),
-        workbookWorker: join(import.meta.dirname, 'src/define/workbookWorker.ts'),
-        readerWorker: join(import.meta.dirname, 'src/kernel/dialect/readerWorker.ts'),
+        workbookWorker: join(import.meta.dirname, 'src/define/library/workbookWorker.ts'),
+        readerWorker: join(import.meta.dirname, 'src/kernel/database/sqlite/readerWorker.ts'),
         taskWorker: join(import.meta.dirname, 'src/app/taskWorker.ts'),
         cli: join(import.meta.dirname, 'src/cli.ts'),
         seed: join(import.meta.dirname, '../demo/src/main.ts'),

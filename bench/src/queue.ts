@@ -5,7 +5,7 @@ import { join } from 'node:path'
 import { multiply, password, preparePlant } from './fill'
 import { median, medianMs, Wire, type Row } from './measure'
 import { startServer, stopped } from './processes'
-import { inspectionList } from '../../server/src/record/repository'
+import { inspectionList } from '../../server/src/inspections/repository'
 
 const inspections = 200_000
 const planned = 200

@@ -6,7 +6,7 @@ import { v7 } from 'uuid'
 import { insertLike, password, preparePlant } from './fill'
 import { median, medianMs, Wire, type Row } from './measure'
 import { startServer, stopped } from './processes'
-import { stockList } from '../../server/src/run/stockRepository'
+import { stockList } from '../../server/src/run/moving/stockRepository'
 
 const lots = 20_000
 const parts = 300

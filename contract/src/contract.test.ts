@@ -1,12 +1,12 @@
 import { describe, expect, expectTypeOf, it } from 'vitest'
 import { z } from 'zod'
-import './plainWords'
-import { fieldsOfRow } from './characteristicTable'
-import { endpoint, ListQuery } from './endpoint'
+import './wire/plainWords'
+import { fieldsOfRow } from './define/characteristicTable'
+import { endpoint, ListQuery } from './wire/endpoint'
 import { allEndpoints, endpoints } from './endpoints'
 import { openApiDocument } from './openapi'
-import { unseenIn } from './unseen'
-import { addressOf, type CallOf, type ReplyOf } from './request'
+import { unseenIn } from './wire/unseen'
+import { addressOf, type CallOf, type ReplyOf } from './wire/request'
 
 const { define, run, record } = endpoints
 const id = '01900000-0000-7000-8000-000000000000'

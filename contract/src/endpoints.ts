@@ -1,13 +1,13 @@
-import { attach } from './attach'
-import { contain } from './contain'
-import { define } from './define'
-import type { Endpoint } from './endpoint'
-import { library } from './library'
-import { people } from './people'
-import { planExchange } from './planFile'
-import { record } from './record'
-import { run } from './run'
-import { trace } from './trace'
+import { attach } from './attach/attach'
+import { contain } from './contain/contain'
+import { define } from './define/define'
+import type { Endpoint } from './wire/endpoint'
+import { library } from './define/library'
+import { people } from './people/people'
+import { planExchange } from './define/planFile'
+import { record } from './record/record'
+import { run } from './run/run'
+import { trace } from './trace/trace'
 
 /** Every address of the API, in the order of the rail. */
 export const endpoints = { people, define: { ...define, ...library, ...planExchange }, attach, run, record, contain, trace }

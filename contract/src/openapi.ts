@@ -1,7 +1,7 @@
 import { z } from 'zod'
-import { roleWords, type Endpoint } from './endpoint'
+import { roleWords, type Endpoint } from './wire/endpoint'
 import { allEndpoints } from './endpoints'
-import { errorCatalogue } from './errors'
+import { errorCatalogue } from './wire/errors'
 import { refusalsOf } from './refusals'
 
 type Json = Record<string, unknown>

@@ -1,6 +1,6 @@
 import { z } from 'zod'
-import { roles, type Endpoint } from './endpoint'
-import { coreErrors, type ErrorCode } from './errors'
+import { roles, type Endpoint } from './wire/endpoint'
+import { coreErrors, type ErrorCode } from './wire/errors'
 
 /*
  * What an address can refuse with, for the API's documentation. Most of it follows from the address itself: who may call it, whether it

@@ -2,21 +2,21 @@ import { VueQueryPlugin } from '@tanstack/vue-query'
 import { createPinia } from 'pinia'
 import { createApp } from 'vue'
 import App from './app/App.vue'
-import { watchAttendance } from './frame/attended'
-import { sendAfterChoosing } from './frame/chosenThenEnter'
-import { catchErrors } from './frame/errors'
-import { loadFonts } from './frame/fonts'
-import { returnFocus } from './frame/focusReturn'
-import { queryClient } from './frame/queries'
+import { watchAttendance } from './shell/attended'
+import { sendAfterChoosing } from './shell/chosenThenEnter'
+import { catchErrors } from './shell/errors'
+import { loadFonts } from './shell/fonts'
+import { returnFocus } from './shell/focusReturn'
+import { queryClient } from './shell/queries'
 import { router } from './app/router'
-import { vuetify } from './frame/vuetify'
-import './frame/style.css'
+import { vuetify } from './shell/vuetify'
+import './shell/style.css'
 
 loadFonts()
 watchAttendance(window)
 returnFocus()
 sendAfterChoosing()
-if (navigator.maxTouchPoints > 0) void import('./frame/touchDrag')
+if (navigator.maxTouchPoints > 0) void import('./shell/touchDrag')
 const app = createApp(App)
 catchErrors(app)
 app.use(createPinia()).use(VueQueryPlugin, { queryClient }).use(vuetify).use(router).mount('#app')

@@ -3,7 +3,7 @@ import { dirname } from 'node:path'
 import { openApiDocument } from '@nemawashi/contract/openapi'
 import type { Person } from '@nemawashi/contract'
 import express, { type Request, type Router } from 'express'
-import { ServerError } from '../kernel/serverError'
+import { ServerError } from '../kernel/base/serverError'
 
 const page = `<!doctype html><html lang="en"><head><meta charset="utf-8"><title>Nemawashi API</title>
 <link rel="stylesheet" href="/api/docs/swagger-ui.css"></head><body><div id="api"></div>

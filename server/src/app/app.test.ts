@@ -7,7 +7,7 @@ import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest'
 import { password, receive, refusal, setupCode, startPlant, stock, type Plant } from '../testing/plant'
 import { buildRoutes } from './app'
-import { readConfig } from '../kernel/config'
+import { readConfig } from '../kernel/base/config'
 
 let plant: Plant
 beforeAll(async () => {

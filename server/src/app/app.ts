@@ -10,7 +10,7 @@ import { apiDocs } from './apiDocs'
 import type { House } from '../people/house'
 import { areas } from './areas'
 import { Routes } from '../kernel/routes'
-import { errorReply, ServerError } from '../kernel/serverError'
+import { errorReply, ServerError } from '../kernel/base/serverError'
 
 /** What ends a stream before its end: the asker went away. */
 const leftEarly = new Set(['ERR_STREAM_PREMATURE_CLOSE', 'ECONNRESET', 'EPIPE', 'ERR_STREAM_DESTROYED'])

@@ -1,6 +1,6 @@
 import { verificationsOf, type Area } from '../kernel/area'
-import { kernelEntities } from '../kernel/entities'
-import type { Schema } from '../kernel/database'
+import { kernelEntities } from '../kernel/database/entities'
+import type { Schema } from '../kernel/work/database'
 import { attach } from '../attach/area'
 import { contain } from '../contain/area'
 import { define } from '../define/area'

@@ -3,8 +3,8 @@ import { allEndpoints, endpoints } from '@nemawashi/contract'
 import { ApiClient } from '@nemawashi/contract/client'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { password, refusal, startPlant, type Plant } from '../testing/plant'
-import { readConfig } from '../kernel/config'
-import { csvOptions, unguarded } from '../kernel/csv'
+import { readConfig } from '../kernel/base/config'
+import { csvOptions, unguarded } from '../kernel/files/csv'
 
 const { people } = endpoints
 let plant: Plant

@@ -4,10 +4,10 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import { schema } from './areas'
-import { copyDatabase, openSqlite } from '../kernel/dialect/sqliteDatabase'
-import { takeLock } from '../kernel/dataLock'
-import { forgetKeys } from '../kernel/forgetKeys'
-import { UnitOfWork } from '../kernel/unitOfWork'
+import { copyDatabase, openSqlite } from '../kernel/database/sqlite/sqliteDatabase'
+import { takeLock } from '../kernel/files/dataLock'
+import { forgetKeys } from '../kernel/work/forgetKeys'
+import { UnitOfWork } from '../kernel/work/unitOfWork'
 
 let folder: string
 beforeEach(() => {

@@ -6,9 +6,9 @@ import { DataSource } from 'typeorm'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { schema } from './areas'
 import { decideAll, inspect, receive, startPlant, stock, type Plant, type Stock } from '../testing/plant'
-import { openSqlite } from '../kernel/dialect/sqliteDatabase'
+import { openSqlite } from '../kernel/database/sqlite/sqliteDatabase'
 import { migrations } from './migrations'
-import { verifyPlant } from '../kernel/verifyPlant'
+import { verifyPlant } from '../kernel/verify/verifyPlant'
 
 describe('the database', () => {
   it('as the migrations leave it is exactly what the entities say', async () => {

@@ -7,7 +7,7 @@ import { ApiClient } from '@nemawashi/contract/client'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { isOnServer, testPlace } from '../testing/database'
 import { password, refusal, stock, type Plant } from '../testing/plant'
-import { verifyPlant } from '../kernel/verifyPlant'
+import { verifyPlant } from '../kernel/verify/verifyPlant'
 import { schema, verifications } from './areas'
 
 const { people, run } = endpoints

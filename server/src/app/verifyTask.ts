@@ -1,6 +1,6 @@
-import type { SignedHead } from '../kernel/chainHead'
-import type { HeavyTask } from '../kernel/threadPool'
-import { verifyPlant, type Verification } from '../kernel/verifyPlant'
+import type { SignedHead } from '../kernel/audit/chainHead'
+import type { HeavyTask } from '../kernel/threads/threadPool'
+import { verifyPlant, type Verification } from '../kernel/verify/verifyPlant'
 
 interface PlantToVerify {
   readonly address: string

@@ -1,6 +1,6 @@
 import type { AnswerPlace, FrequencyRule, HoldExtent, KeptFrom, Moment, Need, OnFailure, PointSubject, WhenConforming } from '@nemawashi/core'
 import { EntitySchema } from 'typeorm'
-import { flag, id, int, json, mayReference, maybeText, references, text, uniqueText } from '../kernel/columns'
+import { flag, id, int, json, mayReference, maybeText, references, text, uniqueText } from '../kernel/database/columns'
 
 export interface ControlPointRow {
   id: string

@@ -1,7 +1,7 @@
-import { OperationEntity } from '../define/entities'
-import { loadPart } from '../define/parts'
-import { ServerError } from '../kernel/serverError'
-import type { Work } from '../kernel/unitOfWork'
+import { OperationEntity } from '../define/masters/entities'
+import { loadPart } from '../define/masters/parts'
+import { ServerError } from '../kernel/base/serverError'
+import type { Work } from '../kernel/work/unitOfWork'
 import { OpenStopEntity, type OpenStopRow } from './entities'
 import { routingOf } from './repository'
 

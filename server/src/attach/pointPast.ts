@@ -1,6 +1,6 @@
 import { describeFrequencyRule, type FrequencyRule } from '@nemawashi/core'
 import type { PointChange } from '@nemawashi/contract'
-import type { Reader } from '../kernel/database'
+import type { Reader } from '../kernel/work/database'
 import { changesOf, namesOf } from './repository'
 
 type Said = Readonly<Record<string, unknown>>

@@ -1,8 +1,8 @@
 import type { Moment, RevisionState, Scope } from '@nemawashi/core'
 import type { ControlPointRow } from './entities'
 import type { ControlPoint, Flow, PastOccasions } from '@nemawashi/contract'
-import type { Reader } from '../kernel/database'
-import type { Column, ListSpec, Filter } from '../kernel/lists'
+import type { Reader } from '../kernel/work/database'
+import type { Column, ListSpec, Filter } from '../kernel/http/lists'
 
 const nullable = (sql: string): Column => ({ sql, isNullable: true })
 

@@ -1,6 +1,6 @@
 import type { Area } from '../kernel/area'
 import type { House } from '../people/house'
-import { freeByFinding } from './decide'
+import { freeByFinding } from './decisions/decide'
 import { containRoutes } from './routes'
 
 /** What becomes of pieces that are held. */

@@ -1,6 +1,6 @@
-import { definitionsFound } from './masterRepository'
+import { definitionsFound } from './masters/masterRepository'
 import type { Area } from '../kernel/area'
-import { characteristicRoutes } from './characteristics'
+import { characteristicRoutes } from './library/characteristics'
 import {
   AnswerListEntity,
   CharacteristicEntity,
@@ -19,13 +19,13 @@ import {
   PlanRevisionEntity,
   ReasonEntity,
   RoutingStepEntity,
-} from './entities'
-import { libraryRoutes } from './library'
-import { masterRoutes } from './masterRoutes'
-import { partRoutes } from './parts'
-import { planExchangeRoutes } from './planExchange'
-import { takeAllEffect } from './planSchedule'
-import { planRoutes } from './plans'
+} from './masters/entities'
+import { libraryRoutes } from './library/library'
+import { masterRoutes } from './masters/masterRoutes'
+import { partRoutes } from './masters/parts'
+import { planExchangeRoutes } from './plans/planExchange'
+import { takeAllEffect } from './plans/planSchedule'
+import { planRoutes } from './plans/plans'
 
 /** What is inspected and how: characteristics, plans, and the plant's own lists. */
 export const define: Area = {

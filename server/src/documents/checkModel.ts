@@ -1,4 +1,4 @@
-import { ServerError } from '../kernel/serverError'
+import { ServerError } from '../kernel/base/serverError'
 
 interface Accessor {
   readonly count?: number

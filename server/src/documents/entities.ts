@@ -1,5 +1,5 @@
 import { EntitySchema } from 'typeorm'
-import { id, int, references, text } from '../kernel/columns'
+import { id, int, references, text } from '../kernel/database/columns'
 
 export interface DocumentRow {
   id: string

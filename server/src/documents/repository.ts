@@ -1,6 +1,6 @@
-import { ServerError } from '../kernel/serverError'
+import { ServerError } from '../kernel/base/serverError'
 import type { DocumentHead, FileDocument } from '@nemawashi/contract'
-import type { Reader } from '../kernel/database'
+import type { Reader } from '../kernel/work/database'
 
 export async function headOf(reader: Reader, id: string): Promise<DocumentHead> {
   const [head] = (await reader.query('SELECT id, name, media_type, size, hash, at FROM document WHERE id = ?', [id])) as DocumentHead[]

@@ -1,10 +1,10 @@
 import type { EntitySchema } from 'typeorm'
-import type { Config } from './config'
-import type { Happenings } from './happenings'
+import type { Config } from './base/config'
+import type { Happenings } from './work/happenings'
 import type { Kernel } from './kernel'
-import type { Connection } from './dialect/connection'
+import type { Connection } from './database/connection'
 import type { Routes } from './routes'
-import type { UnitOfWork } from './unitOfWork'
+import type { UnitOfWork } from './work/unitOfWork'
 
 /** Where the chain's subjects stand: the table, and the column with what people call them. */
 export type Subjects = Readonly<Record<string, { readonly table: string; readonly column: string }>>

@@ -1,5 +1,5 @@
 import type { Job } from './area'
-import { forgetKeys } from './forgetKeys'
+import { forgetKeys } from './work/forgetKeys'
 import type { Kernel } from './kernel'
 
 const ownJobs: readonly Job[] = [{ words: 'forgetting old keys', everyMs: 6 * 3_600_000, run: forgetKeys }]

@@ -1,14 +1,14 @@
 import type { Role } from '@nemawashi/contract'
 import type { Logger } from 'pino'
-import type { Head, HeadFile, SignedHead } from './chainHead'
+import type { Head, HeadFile, SignedHead } from './audit/chainHead'
 import type { Area } from './area'
-import type { Config } from './config'
-import type { Database, Schema } from './database'
-import type { Progress } from './progress'
-import type { Tell, ThreadPool } from './threadPool'
-import type { Anchors, Verification } from './verifyPlant'
-import type { Identity } from './identity'
-import type { Clock, UnitOfWork } from './unitOfWork'
+import type { Config } from './base/config'
+import type { Database, Schema } from './work/database'
+import type { Progress } from './threads/progress'
+import type { Tell, ThreadPool } from './threads/threadPool'
+import type { Anchors, Verification } from './verify/verifyPlant'
+import type { Identity } from './work/identity'
+import type { Clock, UnitOfWork } from './work/unitOfWork'
 
 /** What every area of the server is given. Nothing in here is global. */
 export interface Kernel {

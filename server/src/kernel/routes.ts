@@ -5,14 +5,14 @@ import { mayCall, placeWords, refusalsOf, roleWords, unseenIn, unseenWords } fro
 import { CoreError } from '@nemawashi/core'
 import { Router, type NextFunction, type Request, type Response } from 'express'
 import type { z } from 'zod'
-import { readBody } from './bodies'
-import type { Reader } from './database'
+import { readBody } from './http/bodies'
+import type { Reader } from './work/database'
 import type { Kernel } from './kernel'
-import { listCsv, listPage, sortColumn, type Filter, type ListSpec } from './lists'
-import { firstAnswer } from './rememberedAnswers'
-import { sendChunks } from './sendChunks'
-import { ServerError } from './serverError'
-import type { Work } from './unitOfWork'
+import { listCsv, listPage, sortColumn, type Filter, type ListSpec } from './http/lists'
+import { firstAnswer } from './work/rememberedAnswers'
+import { sendChunks } from './http/sendChunks'
+import { ServerError } from './base/serverError'
+import type { Work } from './work/unitOfWork'
 
 export interface Asked<P, Q, B> {
   readonly params: P

@@ -2,7 +2,7 @@ import { PassThrough } from 'node:stream'
 import { buffer } from 'node:stream/consumers'
 import type { Response } from 'express'
 import type { Kernel } from './kernel'
-import type { HeavyTask } from './threadPool'
+import type { HeavyTask } from './threads/threadPool'
 
 /** A workbook of one sheet whose cells are texts. */
 export interface Sheet {

@@ -1,5 +1,5 @@
 import { forgetAfterMs } from './attemptStore'
-import type { Database } from '../kernel/database'
+import type { Database } from '../kernel/work/database'
 import type { AttemptStore, Kept } from './attemptStore'
 
 /** For a plant on a server, whichever process is asked: a table beside the plant's own, under the server's clock. */

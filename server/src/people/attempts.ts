@@ -1,4 +1,4 @@
-import { ServerError } from '../kernel/serverError'
+import { ServerError } from '../kernel/base/serverError'
 import type { Attempt, AttemptStore, Kept } from './attemptStore'
 
 interface Limit {

@@ -1,8 +1,8 @@
 import type { ListQuery } from '@nemawashi/contract'
-import { listPages, type Filter, type ListSpec, type SqlReader } from '../kernel/lists'
-import { paperOf } from '../kernel/paper'
-import { inks } from '../kernel/pdfPaper'
-import { momentIn } from '../kernel/plantTime'
+import { listPages, type Filter, type ListSpec, type SqlReader } from '../kernel/http/lists'
+import { paperOf } from '../kernel/pdf/paper'
+import { inks } from '../kernel/pdf/pdfPaper'
+import { momentIn } from '../kernel/database/plantTime'
 
 interface AuditEntryOnPaper {
   id: string

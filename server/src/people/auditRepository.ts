@@ -1,5 +1,5 @@
 import type { Subjects } from '../kernel/area'
-import type { Filter, ListSpec } from '../kernel/lists'
+import type { Filter, ListSpec } from '../kernel/http/lists'
 
 /** The list of the chain, with the names of what it speaks of; `L-000012` finds what was done to that lot. */
 export function auditList(subjects: Subjects): ListSpec {

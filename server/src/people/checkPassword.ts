@@ -1,7 +1,7 @@
 import type { Person } from '@nemawashi/contract'
 import { nameKey, type Attempts } from './attempts'
-import type { Reader } from '../kernel/database'
-import { ServerError } from '../kernel/serverError'
+import type { Reader } from '../kernel/work/database'
+import { ServerError } from '../kernel/base/serverError'
 import { PersonEntity, type PersonRow } from './entities'
 import { isPassword } from './passwords'
 

@@ -1,7 +1,7 @@
 import type { Person } from '@nemawashi/contract'
 import { nameKey } from './attempts'
-import { ServerError } from '../kernel/serverError'
-import type { Work } from '../kernel/unitOfWork'
+import { ServerError } from '../kernel/base/serverError'
+import type { Work } from '../kernel/work/unitOfWork'
 import { PersonEntity, personOf, type PersonRow } from './entities'
 
 /** Seven of eight hours: the rest goes into what nobody plans. */

@@ -1,6 +1,6 @@
 import type { Person, Role } from '@nemawashi/contract'
 import { EntitySchema } from 'typeorm'
-import { flag, id, int, json, maybeText, references, text } from '../kernel/columns'
+import { flag, id, int, json, maybeText, references, text } from '../kernel/database/columns'
 
 export interface PersonRow {
   id: string

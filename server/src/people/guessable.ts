@@ -1,5 +1,5 @@
 import { weighPassword } from '@nemawashi/contract/guessable'
-import { ServerError } from '../kernel/serverError'
+import { ServerError } from '../kernel/base/serverError'
 
 /** Refuses a new password that is among the first that others would try. @throws {ServerError} `password_guessable` */
 export function requireHardToGuess(password: string, field: string, { name, signInName }: { name: string; signInName: string }): void {

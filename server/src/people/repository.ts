@@ -1,6 +1,6 @@
 import type { CredentialChange } from '@nemawashi/contract'
-import type { Reader, Store } from '../kernel/database'
-import type { ListSpec } from '../kernel/lists'
+import type { Reader, Store } from '../kernel/work/database'
+import type { ListSpec } from '../kernel/http/lists'
 import type { Finds } from '../kernel/area'
 
 /** People by their name, or what they sign in with. */

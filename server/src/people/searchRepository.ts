@@ -1,6 +1,6 @@
 import type { SearchHit } from '@nemawashi/contract'
 import type { Finds } from '../kernel/area'
-import type { Reader } from '../kernel/database'
+import type { Reader } from '../kernel/work/database'
 
 /** Looks the words up everywhere, a few hits of each kind. */
 export async function searchAll(reader: Reader, sources: readonly Finds[], words: string): Promise<SearchHit[]> {

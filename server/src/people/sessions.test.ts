@@ -1,7 +1,7 @@
 import { endpoints } from '@nemawashi/contract'
 import type { Request } from 'express'
 import { afterAll, beforeAll, expect, it } from 'vitest'
-import { verifyPlant } from '../kernel/verifyPlant'
+import { verifyPlant } from '../kernel/verify/verifyPlant'
 import { password, startPlant, type Plant } from '../testing/plant'
 import { Sessions } from './sessions'
 

@@ -2,11 +2,11 @@ import { dropExpired, dropIdle, dropSessions, noteSeen, sessionsOf } from './rep
 import { createHash, randomBytes } from 'node:crypto'
 import type { OwnSession, Owed, Person } from '@nemawashi/contract'
 import type { CookieOptions, Request, Response } from 'express'
-import type { Database } from '../kernel/database'
+import type { Database } from '../kernel/work/database'
 import { cookieOf, sessionCookie } from './cookies'
-import type { Identity } from '../kernel/identity'
+import type { Identity } from '../kernel/work/identity'
 import { PersonEntity, personOf, SessionEntity } from './entities'
-import type { Clock, UnitOfWork, Work } from '../kernel/unitOfWork'
+import type { Clock, UnitOfWork, Work } from '../kernel/work/unitOfWork'
 
 /** How long the key of another system is good for. */
 const tokenHours = 366 * 24

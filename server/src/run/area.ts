@@ -1,7 +1,7 @@
-import { dispatchesFound } from './dispatchRepository'
-import { ordersFound } from './orderRepository'
-import { deliveriesFound } from './repository'
-import { transfersFound } from './transferRepository'
+import { dispatchesFound } from './shipping/dispatchRepository'
+import { ordersFound } from './production/orderRepository'
+import { deliveriesFound } from './receiving/repository'
+import { transfersFound } from './moving/transferRepository'
 import type { Area } from '../kernel/area'
 import {
   CustomerReturnEntity,
@@ -11,18 +11,18 @@ import {
   DispatchLineEntity,
   DispatchPickEntity,
   TransferEntity,
-} from './entities'
-import { ExpectedDeliveryEntity, ExpectedLineEntity } from './expectedEntities'
-import { expectedFound } from './expectedRepository'
-import { DeliveryPaperEntity } from './paperEntities'
-import { PurchaseLineEntity, PurchaseOrderEntity } from './purchaseEntities'
-import { purchasesFound } from './purchaseRepository'
-import { OrderStepEntity, ProductionOrderEntity, StepReportEntity } from './orderEntities'
-import { FeedEventEntity, NoticeEntity } from './feedEntities'
-import { emptyingInbox } from './inbox'
-import { hearForNotices, telling } from './notices'
+} from './receiving/entities'
+import { ExpectedDeliveryEntity, ExpectedLineEntity } from './receiving/expectedEntities'
+import { expectedFound } from './receiving/expectedRepository'
+import { DeliveryPaperEntity } from './receiving/paperEntities'
+import { PurchaseLineEntity, PurchaseOrderEntity } from './purchasing/purchaseEntities'
+import { purchasesFound } from './purchasing/purchaseRepository'
+import { OrderStepEntity, ProductionOrderEntity, StepReportEntity } from './production/orderEntities'
+import { FeedEventEntity, NoticeEntity } from './feed/feedEntities'
+import { emptyingInbox } from './feed/inbox'
+import { hearForNotices, telling } from './feed/notices'
 import { runRoutes } from './routes'
-import { lookingAtTheClock } from './stepClock'
+import { lookingAtTheClock } from './production/stepClock'
 
 /** What happens to lots on their way. */
 export const run: Area = {

@@ -1,8 +1,8 @@
 import { endpoints, type Dispatch, type Passport, type ProductionOrder } from '@nemawashi/contract'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { schema } from '../app/areas'
-import { verifyPlant } from '../kernel/verifyPlant'
-import { verifyLedger } from '../stock/ledgerRepository'
+import { verifyPlant } from '../kernel/verify/verifyPlant'
+import { verifyLedger } from '../stock/ledger/ledgerRepository'
 import { decideAll, inspect, password, receive, refusal, startPlant, stock, type Plant, type Stock } from '../testing/plant'
 
 const { define, run, contain, record, trace } = endpoints

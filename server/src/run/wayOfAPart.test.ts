@@ -1,9 +1,9 @@
 import { endpoints, type ProductionOrder } from '@nemawashi/contract'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { schema } from '../app/areas'
-import { verifyPlant } from '../kernel/verifyPlant'
+import { verifyPlant } from '../kernel/verify/verifyPlant'
 import { decideAll, inspect, receive, refusal, startPlant, stock, type Plant } from '../testing/plant'
-import { verifyLedger } from '../stock/ledgerRepository'
+import { verifyLedger } from '../stock/ledger/ledgerRepository'
 
 const { define, run, record, trace, contain } = endpoints
 let plant: Plant

@@ -1,6 +1,6 @@
-import { lotsFound, unitsFound } from './repository'
+import { lotsFound, unitsFound } from './ledger/repository'
 import type { Area } from '../kernel/area'
-import { DecisionEntity, DecisionPartEntity } from './decisionEntities'
+import { DecisionEntity, DecisionPartEntity } from './holds/decisionEntities'
 import {
   BalanceEntity,
   ContainerEntity,
@@ -11,8 +11,8 @@ import {
   MovementEntity,
   OccasionEntity,
   PutAwayRuleEntity,
-} from './entities'
-import { verifyLedger } from './ledgerRepository'
+} from './ledger/entities'
+import { verifyLedger } from './ledger/ledgerRepository'
 
 /** Lots, containers, and the ledger of what is where in which standing. */
 export const stock: Area = {

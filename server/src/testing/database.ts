@@ -3,8 +3,8 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { Client } from 'pg'
 import { schema } from '../app/areas'
-import { openDatabase, type Database } from '../kernel/database'
-import { databaseFile } from '../kernel/dialect/sqliteDatabase'
+import { openDatabase, type Database } from '../kernel/work/database'
+import { databaseFile } from '../kernel/database/sqlite/sqliteDatabase'
 
 /** The server that the tests run on; null: in files. `npm run test:postgres` sets it. */
 export const testServer = process.env['NEMAWASHI_TEST_POSTGRES'] ?? null

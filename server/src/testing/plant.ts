@@ -14,7 +14,7 @@ import { ApiClient, ApiError } from '@nemawashi/contract/client'
 import type { Disposition, SamplingRule } from '@nemawashi/core'
 import { v7 } from 'uuid'
 import { buildApp } from '../app/app'
-import { readConfig } from '../kernel/config'
+import { readConfig } from '../kernel/base/config'
 import { startHouse } from '../app/start'
 import { testPlace } from './database'
 

@@ -1,6 +1,6 @@
 import { setTimeout } from 'node:timers/promises'
-import { answerTasks } from '../kernel/answerTasks'
-import type { HeavyTask } from '../kernel/threadPool'
+import { answerTasks } from '../kernel/threads/answerTasks'
+import type { HeavyTask } from '../kernel/threads/threadPool'
 
 /** Tasks that a test of the pool has done: what each is given says how it goes. */
 export const double: HeavyTask<number, number> = { name: 'double', run: (given) => 2 * given }

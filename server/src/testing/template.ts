@@ -2,8 +2,8 @@ import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { schema } from '../app/areas'
-import { openPostgres } from '../kernel/dialect/postgresDatabase'
-import { databaseFile, openSqlite } from '../kernel/dialect/sqliteDatabase'
+import { openPostgres } from '../kernel/database/postgres/postgresDatabase'
+import { databaseFile, openSqlite } from '../kernel/database/sqlite/sqliteDatabase'
 import { onServer, template, templateVariable, testServer } from './database'
 
 const madeAt = () => new Date('2026-01-01T00:00:00Z')

@@ -34,15 +34,15 @@
 <script setup lang="ts">
 import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
-import { asked } from '../frame/ask'
-import { actOnNotice, notice } from '../frame/notify'
-import { useSession } from '../frame/session'
-import { storageTrouble } from '../frame/storage'
-import { isDark } from '../frame/night'
+import { asked } from '../shell/ask'
+import { actOnNotice, notice } from '../shell/notify'
+import { useSession } from '../shell/session'
+import { storageTrouble } from '../shell/storage'
+import { isDark } from '../shell/night'
 
 const AppRail = defineAsyncComponent(() => import('./AppRail.vue'))
-const TopStrip = defineAsyncComponent(() => import('../frame/TopStrip.vue'))
-const AskDialog = defineAsyncComponent(() => import('../frame/AskDialog.vue'))
+const TopStrip = defineAsyncComponent(() => import('../shell/TopStrip.vue'))
+const AskDialog = defineAsyncComponent(() => import('../shell/AskDialog.vue'))
 const SignInAgain = defineAsyncComponent(() => import('../people/SignInAgain.vue'))
 
 const OwedPage = defineAsyncComponent(() => import('../people/OwedPage.vue'))
@@ -60,7 +60,7 @@ const isBare = computed(() => route.path === '/sign-in' || route.path === '/gall
 watch(
   () => session.person?.id,
   async (id) => {
-    if (id !== undefined) await (await import('../record/benchOutbox')).restoreOutbox()
+    if (id !== undefined) await (await import('../record/bench/benchOutbox')).restoreOutbox()
   },
   { immediate: true },
 )

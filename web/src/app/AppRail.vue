@@ -40,8 +40,8 @@
 import { endpoints, roleWords } from '@nemawashi/contract'
 import { defineAsyncComponent, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { railWords } from '../frame/railIcons'
-import { useSession } from '../frame/session'
+import { railWords } from '../shell/railIcons'
+import { useSession } from '../shell/session'
 
 const PasswordDialog = defineAsyncComponent(() => import('../people/PasswordDialog.vue'))
 const isChangingPassword = ref(false)

@@ -6,5 +6,5 @@
 </template>
 
 <script setup lang="ts">
-import EmptyState from '../pieces/EmptyState.vue'
+import EmptyState from '../components/EmptyState.vue'
 </script>

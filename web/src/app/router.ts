@@ -1,6 +1,6 @@
 import { createRouter, createWebHistory, type RouteRecordRaw } from 'vue-router'
-import { useSession } from '../frame/session'
-import { guardUnsaved } from '../frame/unsaved'
+import { useSession } from '../shell/session'
+import { guardUnsaved } from '../shell/unsaved'
 
 declare module 'vue-router' {
   interface RouteMeta {
@@ -10,35 +10,35 @@ declare module 'vue-router' {
   }
 }
 
-const master = () => import('../define/MasterPage.vue')
+const master = () => import('../define/masters/MasterPage.vue')
 const routes: RouteRecordRaw[] = [
   { path: '/', redirect: '/today' },
   { path: '/sign-in', component: () => import('../people/SignInPage.vue'), meta: { isOpenToAll: true } },
   { path: '/today', component: () => import('../today/TodayPage.vue'), meta: { area: 'today' } },
   { path: '/define', redirect: '/define/characteristics' },
-  { path: '/define/characteristics/:id?', component: () => import('../define/CharacteristicsPage.vue'), meta: { area: 'define' } },
-  { path: '/define/plans/:id?', component: () => import('../define/PlansPage.vue'), meta: { area: 'define' } },
-  { path: '/define/import', component: () => import('../define/ImportPage.vue'), meta: { area: 'define' } },
-  { path: '/define/sampling', component: () => import('../define/WorkshopPage.vue'), meta: { area: 'define' } },
+  { path: '/define/characteristics/:id?', component: () => import('../define/library/CharacteristicsPage.vue'), meta: { area: 'define' } },
+  { path: '/define/plans/:id?', component: () => import('../define/plans/PlansPage.vue'), meta: { area: 'define' } },
+  { path: '/define/import', component: () => import('../define/library/ImportPage.vue'), meta: { area: 'define' } },
+  { path: '/define/sampling', component: () => import('../define/sampling/WorkshopPage.vue'), meta: { area: 'define' } },
   {
     path: '/define/:kind(parts|families|partners|places|operations|answer-lists|fault-codes|reasons|count-units|classes|finer-standings)/:id?',
     component: master,
     meta: { area: 'define' },
   },
-  { path: '/attach/:id?', component: () => import('../attach/AttachPage.vue'), meta: { area: 'attach' } },
-  { path: '/run/orders/:id?', component: () => import('../run/OrdersPage.vue'), meta: { area: 'run' } },
-  { path: '/run/dispatches/:id?', component: () => import('../run/DispatchesPage.vue'), meta: { area: 'run' } },
-  { path: '/run/purchase-orders/:id?', component: () => import('../run/PurchasesPage.vue'), meta: { area: 'run' } },
-  { path: '/run/expected/:id?', component: () => import('../run/ExpectedPage.vue'), meta: { area: 'run' } },
-  { path: '/run/feed/:id?', component: () => import('../run/FeedPage.vue'), meta: { area: 'run' } },
-  { path: '/run/transfers', component: () => import('../run/TransfersPage.vue'), meta: { area: 'run' } },
-  { path: '/run/places', component: () => import('../run/PlacesPage.vue'), meta: { area: 'run' } },
-  { path: '/run/stock', component: () => import('../run/StockPage.vue'), meta: { area: 'run' } },
-  { path: '/run/:id?', component: () => import('../run/RunPage.vue'), meta: { area: 'run' } },
-  { path: '/record', component: () => import('../record/QueuePage.vue'), meta: { area: 'record' } },
-  { path: '/record/day', component: () => import('../record/DayPage.vue'), meta: { area: 'record' } },
-  { path: '/record/planning', component: () => import('../record/PlanningPage.vue'), meta: { area: 'record' } },
-  { path: '/record/:id', props: true, component: () => import('../record/BenchPage.vue'), meta: { area: 'record' } },
+  { path: '/attach/:id?', component: () => import('../attach/flow/AttachPage.vue'), meta: { area: 'attach' } },
+  { path: '/run/orders/:id?', component: () => import('../run/production/OrdersPage.vue'), meta: { area: 'run' } },
+  { path: '/run/dispatches/:id?', component: () => import('../run/shipping/DispatchesPage.vue'), meta: { area: 'run' } },
+  { path: '/run/purchase-orders/:id?', component: () => import('../run/purchasing/PurchasesPage.vue'), meta: { area: 'run' } },
+  { path: '/run/expected/:id?', component: () => import('../run/receiving/ExpectedPage.vue'), meta: { area: 'run' } },
+  { path: '/run/feed/:id?', component: () => import('../run/feed/FeedPage.vue'), meta: { area: 'run' } },
+  { path: '/run/transfers', component: () => import('../run/moving/TransfersPage.vue'), meta: { area: 'run' } },
+  { path: '/run/places', component: () => import('../run/moving/PlacesPage.vue'), meta: { area: 'run' } },
+  { path: '/run/stock', component: () => import('../run/moving/StockPage.vue'), meta: { area: 'run' } },
+  { path: '/run/:id?', component: () => import('../run/receiving/RunPage.vue'), meta: { area: 'run' } },
+  { path: '/record', component: () => import('../record/queue/QueuePage.vue'), meta: { area: 'record' } },
+  { path: '/record/day', component: () => import('../record/planning/DayPage.vue'), meta: { area: 'record' } },
+  { path: '/record/planning', component: () => import('../record/planning/PlanningPage.vue'), meta: { area: 'record' } },
+  { path: '/record/:id', props: true, component: () => import('../record/bench/BenchPage.vue'), meta: { area: 'record' } },
   { path: '/contain/stops/:id?', component: () => import('../contain/StopsPage.vue'), meta: { area: 'contain' } },
   { path: '/contain/lot/:lotId', component: () => import('../contain/ContainPage.vue'), meta: { area: 'contain' } },
   { path: '/contain/:id?', component: () => import('../contain/ContainPage.vue'), meta: { area: 'contain' } },

@@ -3,7 +3,7 @@
 </template>
 
 <script setup lang="ts">
-import AreaNav from '../pieces/AreaNav.vue'
+import AreaNav from '../components/AreaNav.vue'
 
 /** Lots that are held, and lines on which nothing is accepted any more. */
 defineProps<{ current: '/contain' | '/contain/stops' }>()

@@ -33,7 +33,7 @@
 
 <script setup lang="ts">
 import type { Disposition } from '@nemawashi/core'
-import { useReasons } from '../frame/useReasons'
+import { useReasons } from '../shell/useReasons'
 
 /** How many, what becomes of them, and why: the three cells of a row of a decision that is being written, the first one or a later one. */
 const row = defineModel<{ quantity: string; disposition: Disposition; reason: string }>({ required: true })

@@ -38,8 +38,8 @@
 import { dispositionWords, sealWords, standingWords } from '@nemawashi/core'
 import type { Decision } from '@nemawashi/contract'
 import { computed } from 'vue'
-import { momentOf, whole } from '../pieces/format'
-import SealStamp from '../pieces/SealStamp.vue'
+import { momentOf, whole } from '../format/format'
+import SealStamp from '../components/SealStamp.vue'
 
 /** One signed decision, quantity by quantity, with its seal. */
 const { decision } = defineProps<{ decision: Decision }>()

@@ -37,12 +37,12 @@
 <script setup lang="ts">
 import { endpoints } from '@nemawashi/contract'
 import { computed } from 'vue'
-import { notify } from '../frame/notify'
-import { useThing } from '../frame/queries'
-import { useSession } from '../frame/session'
-import EmptyState from '../pieces/EmptyState.vue'
-import OriginLine from '../pieces/OriginLine.vue'
-import QuantityBar from '../pieces/QuantityBar.vue'
+import { notify } from '../shell/notify'
+import { useThing } from '../shell/queries'
+import { useSession } from '../shell/session'
+import EmptyState from '../components/EmptyState.vue'
+import OriginLine from '../components/OriginLine.vue'
+import QuantityBar from '../components/QuantityBar.vue'
 import AgainForm from './AgainForm.vue'
 import DecisionTable from './DecisionTable.vue'
 

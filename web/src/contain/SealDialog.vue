@@ -34,10 +34,10 @@
 
 <script setup lang="ts">
 import { dispositionWords, type Disposition } from '@nemawashi/core'
-import type { Failure } from '../frame/api'
-import { vFirstFocus } from '../frame/firstFocus'
-import ErrorNote from '../pieces/ErrorNote.vue'
-import { amount } from '../pieces/format'
+import type { Failure } from '../shell/api'
+import { vFirstFocus } from '../shell/firstFocus'
+import ErrorNote from '../components/ErrorNote.vue'
+import { amount } from '../format/format'
 
 /** What is about to be signed, quantity by quantity, and what happens then. */
 defineProps<{

@@ -1,5 +1,5 @@
 import { dispositionWords, frees, type Disposition } from '@nemawashi/core'
-import { amount } from '../pieces/format'
+import { amount } from '../format/format'
 
 interface Row {
   readonly quantity: number

@@ -1,7 +1,7 @@
 import type { DecisionProblem } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
-import { asFailure, newKey, type Failure } from '../frame/api'
-import { useSaver } from '../pieces/useSaver'
+import { asFailure, newKey, type Failure } from '../shell/api'
+import { useSaver } from '../composables/useSaver'
 
 interface Sealing {
   /** Everything that stands in the way; nothing is changed by asking. */

@@ -3,7 +3,7 @@
 </template>
 
 <script setup lang="ts">
-import AreaNav from '../pieces/AreaNav.vue'
+import AreaNav from '../components/AreaNav.vue'
 
 /** What can be defined, in two groups above the list: what is inspected, and the plant's own lists that it rests on. */
 defineProps<{ current: string }>()

@@ -29,14 +29,14 @@
 
 <script setup lang="ts">
 import type { Limits, Mark } from '@nemawashi/core'
-import { Failure } from '../frame/api'
-import EmptyState from '../pieces/EmptyState.vue'
-import ErrorNote from '../pieces/ErrorNote.vue'
-import MarkSign from '../pieces/MarkSign.vue'
-import QuantityBar from '../pieces/QuantityBar.vue'
-import ReasoningLine from '../pieces/ReasoningLine.vue'
-import SealStamp from '../pieces/SealStamp.vue'
-import ToleranceStrip from '../pieces/ToleranceStrip.vue'
+import { Failure } from '../shell/api'
+import EmptyState from '../components/EmptyState.vue'
+import ErrorNote from '../components/ErrorNote.vue'
+import MarkSign from '../components/MarkSign.vue'
+import QuantityBar from '../components/QuantityBar.vue'
+import ReasoningLine from '../components/ReasoningLine.vue'
+import SealStamp from '../components/SealStamp.vue'
+import ToleranceStrip from '../components/ToleranceStrip.vue'
 
 /** Every small piece beside each other, for developers: served by the development server only. */
 const now = new Date().toISOString()

@@ -15,7 +15,7 @@
 </template>
 
 <script setup lang="ts">
-import { vFirstFocus } from '../frame/firstFocus'
+import { vFirstFocus } from '../shell/firstFocus'
 
 /** The code of a second factor (TOTP), with the cursor in it as soon as it is asked for. */
 const model = defineModel<string>({ required: true })

@@ -36,11 +36,11 @@
 <script setup lang="ts">
 import { endpoints } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
-import { call } from '../frame/api'
-import { notify } from '../frame/notify'
-import { useSession } from '../frame/session'
-import ErrorNote from '../pieces/ErrorNote.vue'
-import { useSaver } from '../pieces/useSaver'
+import { call } from '../shell/api'
+import { notify } from '../shell/notify'
+import { useSession } from '../shell/session'
+import ErrorNote from '../components/ErrorNote.vue'
+import { useSaver } from '../composables/useSaver'
 import PasswordField from './PasswordField.vue'
 import SecondFactorSetUp from './SecondFactorSetUp.vue'
 

@@ -30,7 +30,7 @@
 
 <script setup lang="ts">
 import { computed, ref, shallowRef } from 'vue'
-import { vFirstFocus } from '../frame/firstFocus'
+import { vFirstFocus } from '../shell/firstFocus'
 import { gradeOf, type Weigh } from './grade'
 
 /** A password as it is typed: hidden unless somebody wants to see it; a new one with how hard it is to guess. */

@@ -39,9 +39,9 @@
 <script setup lang="ts">
 import { endpoints, type ReplyOf } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
-import { call } from '../frame/api'
-import ErrorNote from '../pieces/ErrorNote.vue'
-import { useSaver } from '../pieces/useSaver'
+import { call } from '../shell/api'
+import ErrorNote from '../components/ErrorNote.vue'
+import { useSaver } from '../composables/useSaver'
 import CodeField from './CodeField.vue'
 
 /** Sets up a second factor: the picture for the app, its first code, and the recovery codes, once. */

@@ -34,8 +34,8 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { useSession } from '../frame/session'
-import ErrorNote from '../pieces/ErrorNote.vue'
+import { useSession } from '../shell/session'
+import ErrorNote from '../components/ErrorNote.vue'
 import CodeField from './CodeField.vue'
 import PasswordField from './PasswordField.vue'
 import { useSignIn } from './useSignIn'

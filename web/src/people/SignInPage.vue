@@ -71,13 +71,13 @@
 </template>
 
 <script setup lang="ts">
-import { vFirstFocus } from '../frame/firstFocus'
+import { vFirstFocus } from '../shell/firstFocus'
 import { endpoints, roleWords, type Session } from '@nemawashi/contract'
 import { ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { call } from '../frame/api'
-import { useSession } from '../frame/session'
-import ErrorNote from '../pieces/ErrorNote.vue'
+import { call } from '../shell/api'
+import { useSession } from '../shell/session'
+import ErrorNote from '../components/ErrorNote.vue'
 import CodeField from './CodeField.vue'
 import PasswordField from './PasswordField.vue'
 import { useSignIn } from './useSignIn'

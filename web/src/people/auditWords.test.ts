@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { plantZone } from '../frame/plantTime'
+import { plantZone } from '../shell/plantTime'
 import { differences } from './auditWords'
 
 describe('what a change made different', () => {

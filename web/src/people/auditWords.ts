@@ -1,4 +1,4 @@
-import { plantClock, plantDay } from '../frame/plantTime'
+import { plantClock, plantDay } from '../shell/plantTime'
 
 /** Where a thing of the audit chain is looked at; null where it has no page. */
 export function pageOf(subject: string, id: string): string | null {

@@ -1,8 +1,8 @@
 import { weighPassword } from '@nemawashi/contract/guessable'
 import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
-import { Failure } from '../frame/api'
-import { useSession } from '../frame/session'
+import { Failure } from '../shell/api'
+import { useSession } from '../shell/session'
 import { gradeOf } from './grade'
 import { useSignIn } from './useSignIn'
 

@@ -1,6 +1,6 @@
 import { computed, ref } from 'vue'
-import { useSession } from '../frame/session'
-import { useSaver } from '../pieces/useSaver'
+import { useSession } from '../shell/session'
+import { useSaver } from '../composables/useSaver'
 
 /** A sign-in as it is typed: name, password, and the code of the second factor once the server asks for one. */
 export function useSignIn(name: () => string) {

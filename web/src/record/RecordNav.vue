@@ -3,7 +3,7 @@
 </template>
 
 <script setup lang="ts">
-import AreaNav from '../pieces/AreaNav.vue'
+import AreaNav from '../components/AreaNav.vue'
 
 /** The queue of all, the own day, and who does what on which day. */
 defineProps<{ current: '/record' | '/record/day' | '/record/planning' }>()

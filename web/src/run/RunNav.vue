@@ -3,7 +3,7 @@
 </template>
 
 <script setup lang="ts">
-import AreaNav from '../pieces/AreaNav.vue'
+import AreaNav from '../components/AreaNav.vue'
 
 /** What happens to lots on their way, in the order in which it does. */
 defineProps<{

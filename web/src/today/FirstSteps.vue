@@ -16,8 +16,8 @@
 <script setup lang="ts">
 import { endpoints, type Endpoint, type ListPage } from '@nemawashi/contract'
 import { onMounted, ref } from 'vue'
-import { askFor } from '../frame/api'
-import MarkSign from '../pieces/MarkSign.vue'
+import { askFor } from '../shell/api'
+import MarkSign from '../components/MarkSign.vue'
 
 /** What an empty plant wants first, ticked off as it is done; gone with the first delivery. */
 interface Step {

@@ -13,10 +13,10 @@ import {
   type ToldRow,
   upperFirst,
 } from '@nemawashi/contract'
-import { call } from '../frame/api'
-import { plantDay, startOfPlantDay } from '../frame/plantTime'
-import { dispatchState } from '../pieces/dispatchState'
-import { amount, count, dayWords, lookedAt, momentOf, sampleWords, since, verdictMark, verdictWords } from '../pieces/format'
+import { call } from '../shell/api'
+import { plantDay, startOfPlantDay } from '../shell/plantTime'
+import { dispatchState } from '../format/dispatchState'
+import { amount, count, dayWords, lookedAt, momentOf, sampleWords, since, verdictMark, verdictWords } from '../format/format'
 
 /** One thing to look at, and where it is done. */
 export interface TodayEntry {

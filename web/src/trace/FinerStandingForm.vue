@@ -26,14 +26,14 @@
 import { allowsStep, freeSteps, freeStepWords, standingWords } from '@nemawashi/core'
 import { endpoints, type BalanceRow, type FinerStanding } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
-import { call } from '../frame/api'
-import { notify } from '../frame/notify'
-import { useThing } from '../frame/queries'
-import { useSession } from '../frame/session'
-import ErrorNote from '../pieces/ErrorNote.vue'
-import { whole } from '../pieces/format'
-import { unitChoices } from '../pieces/unitChoices'
-import { useSaver } from '../pieces/useSaver'
+import { call } from '../shell/api'
+import { notify } from '../shell/notify'
+import { useThing } from '../shell/queries'
+import { useSession } from '../shell/session'
+import ErrorNote from '../components/ErrorNote.vue'
+import { whole } from '../format/format'
+import { unitChoices } from '../format/unitChoices'
+import { useSaver } from '../composables/useSaver'
 
 /** What the plant calls the standing of pieces more finely, which steps that allows, and who may say so. */
 const { lotId, balances } = defineProps<{ lotId: string; balances: readonly BalanceRow[] }>()

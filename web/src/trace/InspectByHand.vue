@@ -50,14 +50,14 @@ import { countedOf, sampleFor, standingsToInspect, type SamplingRule } from '@ne
 import { endpoints, type BalanceRow, type Operation, type Part } from '@nemawashi/contract'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { call } from '../frame/api'
-import { notify } from '../frame/notify'
-import { useThing } from '../frame/queries'
-import ErrorNote from '../pieces/ErrorNote.vue'
-import { amount } from '../pieces/format'
-import PickOne from '../pieces/PickOne.vue'
-import { unitChoices } from '../pieces/unitChoices'
-import { useSaver } from '../pieces/useSaver'
+import { call } from '../shell/api'
+import { notify } from '../shell/notify'
+import { useThing } from '../shell/queries'
+import ErrorNote from '../components/ErrorNote.vue'
+import { amount } from '../format/format'
+import PickOne from '../components/PickOne.vue'
+import { unitChoices } from '../format/unitChoices'
+import { useSaver } from '../composables/useSaver'
 
 /** Opens an inspection that no control point asks for, of the lot or of one of its containers or serial numbers; what it will ask is said before. */
 const { lotId, partId, balances, unit } = defineProps<{

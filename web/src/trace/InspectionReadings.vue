@@ -9,8 +9,8 @@
 <script setup lang="ts">
 import { endpoints, type Inspection } from '@nemawashi/contract'
 import { ref } from 'vue'
-import { asFailure, call } from '../frame/api'
-import ReadingsTable from '../pieces/ReadingsTable.vue'
+import { asFailure, call } from '../shell/api'
+import ReadingsTable from '../components/ReadingsTable.vue'
 
 /** The readings of an inspection inside a passport, fetched when they are opened. */
 const { id } = defineProps<{ id: string }>()

@@ -20,12 +20,12 @@
 import { endpoints, type LotRow } from '@nemawashi/contract'
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
-import { useCrumbs } from '../frame/crumbs'
-import DataList from '../pieces/DataList.vue'
-import type { ListColumn } from '../pieces/listColumn'
-import EmptyState from '../pieces/EmptyState.vue'
-import { momentOf } from '../pieces/format'
-import SheetSplit from '../pieces/SheetSplit.vue'
+import { useCrumbs } from '../shell/crumbs'
+import DataList from '../components/DataList.vue'
+import type { ListColumn } from '../components/listColumn'
+import EmptyState from '../components/EmptyState.vue'
+import { momentOf } from '../format/format'
+import SheetSplit from '../components/SheetSplit.vue'
 import PassportSheet from './PassportSheet.vue'
 
 const { trace } = endpoints

@@ -1,7 +1,7 @@
 import { flushPromises, mount } from '@vue/test-utils'
 import { afterEach, describe, expect, it, vi } from 'vitest'
 import { createPinia } from 'pinia'
-import { queryClient } from '../frame/queries'
+import { queryClient } from '../shell/queries'
 import PassportSheet from './PassportSheet.vue'
 
 const lot = {

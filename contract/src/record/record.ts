@@ -1,0 +1,109 @@
+import { spotAnswerers } from '@nemawashi/core'
+import { z } from 'zod'
+import { assignments, QueueFilters, queueStates } from './assignments'
+import { bench } from '../wire/access'
+import { ById, endpoint, Id, Instant, listEndpoint, Nothing, Version, words } from '../wire/endpoint'
+import { HandOpening, Inspection, InspectionRow, LineSkip, Mark, ReadingInput } from './inspection'
+import { InspectionState, verdicts } from '../stock/stock'
+
+/** An inspection that is not acceptable, as somebody is told of it. */
+export const ToldRow = z.strictObject({
+  id: Id,
+  inspectionId: Id,
+  code: z.string(),
+  planName: z.string(),
+  partName: z.string(),
+  lotCode: z.string(),
+  advice: z.string(),
+  at: Instant,
+})
+export type ToldRow = z.infer<typeof ToldRow>
+
+export const record = {
+  ...assignments,
+  listInspections: listEndpoint('/api/inspections', 'Inspections: the queue of the bench and the list of what waits for a decision', InspectionRow, {
+    state: z.enum(queueStates).optional(),
+    finishedSince: Instant.optional(),
+    verdict: z.enum(verdicts).optional(),
+    ...QueueFilters,
+  }),
+  getInspection: endpoint('GET', '/api/inspections/:id', {
+    access: 'signedIn',
+    summary: 'An inspection with its lines, readings, finding and decision',
+    params: ById,
+    query: z.strictObject({ lotId: Id.optional().describe('Which lot of a load its decision is about') }),
+    reply: Inspection,
+  }),
+  recordReadings: endpoint('POST', '/api/inspections/:id/readings', {
+    access: [...bench, ...spotAnswerers],
+    summary: 'Record readings; the first one starts the inspection. A reading sent again under its id changes nothing',
+    params: ById,
+    body: z.strictObject({ readings: z.array(ReadingInput).min(1).max(200) }),
+    reply: z.strictObject({
+      state: InspectionState,
+      version: Version,
+      readings: z.array(z.strictObject({ id: Id, value: z.string().nullable(), entered: z.string().nullable(), mark: Mark })),
+    }),
+  }),
+  finishInspection: endpoint('POST', '/api/inspections/:id/finish', {
+    access: [...bench, ...spotAnswerers],
+    summary: 'Judge the lot from the readings; blanks on required lines block, blanks on others want a reason',
+    params: ById,
+    body: z.strictObject({ version: Version, skips: z.array(LineSkip).max(100).default([]) }),
+    reply: Inspection,
+  }),
+  listTold: listEndpoint('/api/told', 'What you were told and have not looked at: inspections that are not acceptable, latest first', ToldRow),
+  seeTold: endpoint('POST', '/api/told/:id/seen', {
+    access: 'signedIn',
+    summary: 'Say that you have looked at what you were told',
+    params: ById,
+    reply: Nothing,
+  }),
+  answerOnSpot: endpoint('POST', '/api/inspections/:id/spot', {
+    access: [...bench, ...spotAnswerers],
+    summary: 'Answer the quick questions of an inspection where its goods arrive, each for all pieces of its sample, and judge it',
+    params: ById,
+    body: z.strictObject({
+      version: Version,
+      answers: z
+        .array(z.strictObject({ lineId: Id, isConforming: z.boolean() }))
+        .min(1)
+        .max(50),
+    }),
+    reply: Inspection,
+  }),
+  reopenInspection: endpoint('POST', '/api/inspections/:id/reopen', {
+    access: bench,
+    summary: 'Take a finished, undecided inspection back to the bench',
+    params: ById,
+    body: z.strictObject({ version: Version, reason: words(500, 3) }),
+    reply: Inspection,
+  }),
+  adaptLine: endpoint('POST', '/api/inspections/:id/adaptations', {
+    access: ['qualityEngineer'],
+    summary: 'Change the sample of a line, or drop it (n 0), where its control point is adaptable; with a reason, which is kept',
+    params: ById,
+    body: z.strictObject({
+      version: Version,
+      lineId: Id,
+      sampleSize: z.int('write a whole number'),
+      accept: z.int('write a whole number'),
+      reason: words(500, 3),
+    }),
+    reply: Inspection,
+  }),
+  openByHand: endpoint('POST', '/api/lots/:id/inspections', {
+    access: [...bench, 'qualityManager'],
+    summary: 'Open an inspection that no control point asks for: of a lot, a container or a serial number, by a plan, with a reason',
+    params: ById,
+    body: HandOpening,
+    reply: Inspection,
+  }),
+  cancelInspection: endpoint('POST', '/api/inspections/:id/cancel', {
+    access: [...bench, 'qualityManager'],
+    summary: 'Cancel an inspection that was opened by mistake, with a reason; one that holds pieces is cancelled by a quality manager',
+    params: ById,
+    body: z.strictObject({ version: Version, reason: words(500, 3) }),
+    reply: Inspection,
+  }),
+}

@@ -1,0 +1,88 @@
+import { isMadeHere, openHolds, loadBalances } from '../../stock/ledger/repository'
+import { failuresOn } from '../../inspections/repository'
+import { holdReaches, standingAfter, standingsInPlant, type Balance } from '@nemawashi/core'
+import type { AgainRowInput, Decision, DecisionProblem, Person } from '@nemawashi/contract'
+import type { Reader } from '../../kernel/work/database'
+import { ServerError } from '../../kernel/base/serverError'
+import type { Work } from '../../kernel/work/unitOfWork'
+import { movePieces } from '../../stock/ledger/ledger'
+import { placeFor } from '../../stock/putAway/placeFor'
+import { loadDecisions } from '../../stock/ledger/repository'
+import { placePurpose, rowProblems } from './decisionProblems'
+import { LotEntity } from '../../stock/ledger/entities'
+import { isSameSpot, refuse } from './decide'
+import { DecisionEntity, DecisionPartEntity } from '../../stock/holds/decisionEntities'
+
+function quantityProblems(balances: readonly Balance[], rows: readonly AgainRowInput[]): DecisionProblem[] {
+  const problems: DecisionProblem[] = []
+  const taken = new Map<string, number>()
+  for (const [row, of] of rows.entries()) {
+    const { containerId, placeId, standing, sublot, quantity } = of
+    const key = `${containerId ?? ''} ${placeId} ${standing} ${sublot}`
+    const there = balances.find((spot) => isSameSpot(spot, of))?.quantity ?? 0
+    const together = (taken.get(key) ?? 0) + quantity
+    taken.set(key, together)
+    if (!Number.isSafeInteger(quantity) || quantity < 1)
+      problems.push({ row, code: 'quantity_invalid', message: `Received ${quantity}. A quantity is a whole number, 1 or more.` })
+    else if (together > there) problems.push({ row, code: 'movement_exceeds_balance', message: `${together} are decided on, ${there} are there.` })
+  }
+  return problems
+}
+
+/** Everything that stands in the way of deciding anew; nothing when it can be signed. */
+export async function againProblems(reader: Reader, person: Person, lotId: string, rows: readonly AgainRowInput[]): Promise<DecisionProblem[]> {
+  const isMade = await isMadeHere(reader, lotId)
+  const failed = await failuresOn(reader, lotId)
+  const problems = await rowProblems(reader, person, rows, (row) => ({ hasFailed: failed.some((of) => holdReaches(of, row)), isMade }))
+  if (rows.length === 0) problems.push({ row: null, code: 'quantity_invalid', message: 'Say of how many pieces what becomes of them.' })
+  const held = rows.filter(({ standing }) => standing === 'onHold')
+  const open = (await openHolds(reader, lotId, null)).filter((hold) => held.some((row) => holdReaches(hold, row)))
+  if (open.length > 0)
+    problems.push({ row: null, code: 'gate_closed', message: `What is on hold for ${open.map(({ code }) => code).join(', ')} is decided there.` })
+  for (const [row, { standing }] of rows.entries())
+    if (!standingsInPlant.includes(standing)) problems.push({ row, code: 'movement_not_allowed', message: 'These pieces have left the plant.' })
+  return [...problems, ...quantityProblems(await loadBalances(reader, lotId), rows)]
+}
+
+/**
+ * The decision that a new one comes after; null where it is the first on the lot.
+ * @throws {ServerError} `not_found`, `decision_superseded` where another one came in between.
+ */
+export async function decisionBefore(reader: Reader, lotId: string, followsId: string | null): Promise<Decision | null> {
+  if (!(await reader.existsBy(LotEntity, { id: lotId }))) throw new ServerError('not_found', `There is no lot with the id ${lotId}.`, { id: lotId })
+  const last = (await loadDecisions(reader, lotId)).at(-1) ?? null
+  if (last === null && followsId !== null) throw new ServerError('not_found', 'Nothing was decided on this lot yet.', { id: lotId })
+  if (last !== null && last.id !== followsId)
+    throw new ServerError('decision_superseded', `${last.signedByName} decided on this lot in between.`, {
+      signedAt: last.signedAt,
+      signedByName: last.signedByName,
+    })
+  return last
+}
+
+/**
+ * Decides on pieces of a lot that are still in the plant, in whatever standing: for the first time, or anew by a decision that names the one before.
+ * @throws {ServerError} `not_found`, `decision_superseded`, and the codes of `againProblems`.
+ */
+export async function decideAgain(
+  work: Work,
+  person: Person,
+  lotId: string,
+  followsId: string | null,
+  rows: readonly AgainRowInput[],
+): Promise<Decision> {
+  await decisionBefore(work.manager, lotId, followsId)
+  refuse(await againProblems(work.manager, person, lotId, rows))
+  const decision = { id: work.newId(), inspectionId: null, lotId, followsId, signedAt: work.now, signedById: person.id }
+  await work.manager.insert(DecisionEntity, { ...decision })
+  for (const [position, { sublot: _, ...row }] of rows.entries())
+    await work.manager.insert(DecisionPartEntity, { ...row, decisionId: decision.id, position })
+  work.audit({ action: 'decided again', subject: 'lot', subjectId: lotId, after: { followsId, rows } })
+  for (const { disposition, ...spot } of rows) {
+    const purpose = placePurpose[disposition]
+    const to = { placeId: purpose === undefined ? spot.placeId : (await placeFor(work.manager, purpose)).id, standing: standingAfter[disposition] }
+    await movePieces(work, lotId, { spot, quantity: spot.quantity, to }, disposition, { decisionId: decision.id })
+  }
+  await work.happened('lotDecided', { lotId })
+  return (await loadDecisions(work.manager, lotId)).at(-1) as Decision
+}

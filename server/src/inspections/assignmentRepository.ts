@@ -1,0 +1,103 @@
+import type { Assignment, Facet, Planning, PlannedInspection, QueueFacets } from '@nemawashi/contract'
+import { dueGroups, dueWords, type ListQuery } from '@nemawashi/contract'
+import type { Reader } from '../kernel/work/database'
+import { matching, type Filter } from '../kernel/http/lists'
+import { dueBounds, dueSql, holderSql, isOpenSql, isPlannedSql, type Asking } from './queueRepository'
+import { inspectionList, lookedAtCode } from './repository'
+
+const assignmentSql = `a.person_id, ap.name AS person_name, a.day, i.minutes, ${holderSql} AS holder_id, hp.name AS holder_name,
+  CASE WHEN a.held_at IS NULL THEN i.started_at WHEN a.holder_id IS NULL THEN NULL ELSE a.held_at END AS held_since, a.holder_id AS claimed_by, COALESCE(a.version, 0) AS version`
+
+/** For whom and for which day an inspection is planned, and who has it. */
+export async function assignmentOf(reader: Reader, inspectionId: string): Promise<Assignment> {
+  const [row] = (await reader.query(
+    `SELECT ${assignmentSql} FROM inspection i LEFT JOIN assignment a ON a.id = i.id LEFT JOIN person ap ON ap.id = a.person_id
+     LEFT JOIN person hp ON hp.id = ${holderSql} WHERE i.id = ?`,
+    [inspectionId],
+  )) as Assignment[]
+  return row as Assignment
+}
+
+type Query = Pick<ListQuery, 'q'>
+
+/** What each facet groups by: the value that narrows, and its name. */
+const facets = {
+  operationId: ['i.operation_id', 'o.name'],
+  partId: ['l.part_id', `t.code || ' ' || t.name`],
+  supplierId: ['COALESCE(l.supplier_id, v.partner_id)', 's.name'],
+  responsible: [
+    `CASE i.responsible WHEN '' THEN '-' ELSE i.responsible END`,
+    `CASE i.responsible WHEN '' THEN 'nobody named' ELSE i.responsible END`,
+  ],
+  gate: [`CASE WHEN i.is_gate THEN 'yes' ELSE 'no' END`, `CASE WHEN i.is_gate THEN 'gate' ELSE 'no gate' END`],
+  assignedTo: [`CASE WHEN ap.is_active THEN a.person_id ELSE '-' END`, `CASE WHEN ap.is_active THEN ap.name ELSE 'nobody yet' END`],
+} as const
+
+/** How many are left when the queue is narrowed down further, by each way; those with the most first. */
+export async function facetsOf(reader: Reader, query: Query, filters: readonly Filter[], asking: Asking): Promise<QueueFacets> {
+  const { sql, values } = matching(inspectionList, query, filters)
+  const where = sql.length > 0 ? `WHERE ${sql.join(' AND ')}` : ''
+  const grouped = async ([value, name]: readonly [string, string]): Promise<Facet[]> =>
+    (await reader.query(
+      `SELECT f.value, f.name, COUNT(*) AS count FROM (SELECT ${value} AS value, ${name} AS name FROM ${inspectionList.from} ${where}) f
+       WHERE f.value IS NOT NULL GROUP BY f.value, f.name ORDER BY count DESC, f.name`,
+      values,
+    )) as Facet[]
+  const byDue = (await reader.query(
+    `SELECT f.value, COUNT(*) AS count FROM (SELECT ${dueSql} AS value FROM ${inspectionList.from} ${where}) f GROUP BY f.value`,
+    [...dueBounds(asking), ...values],
+  )) as { value: string; count: number }[]
+  return {
+    due: dueGroups.flatMap((value) => {
+      const found = byDue.find((row) => row.value === value)
+      return found ? [{ value, name: dueWords[value], count: found.count }] : []
+    }),
+    operationId: await grouped(facets.operationId),
+    partId: await grouped(facets.partId),
+    supplierId: await grouped(facets.supplierId),
+    responsible: await grouped(facets.responsible),
+    gate: await grouped(facets.gate),
+    assignedTo: await grouped(facets.assignedTo),
+  }
+}
+
+const planned = `i.id, i.code, i.state, p.name AS plan_name, COALESCE(t.code, '') AS part_code, ${lookedAtCode} AS lot_code, o.name AS operation_name,
+  i.is_gate, i.due_at, ${assignmentSql}`
+
+async function plannedWhere(reader: Reader, query: Query, conditions: string, values: readonly string[], limit: number | null) {
+  const found = matching(inspectionList, query, [{ sql: conditions, values }])
+  const rows = (await reader.query(
+    `SELECT ${planned} FROM ${inspectionList.from} WHERE ${found.sql.join(' AND ')} ORDER BY COALESCE(i.due_at, '9'), i.code ${limit === null ? '' : `LIMIT ${limit}`}`,
+    found.values,
+  )) as (Omit<PlannedInspection, 'isGate'> & { isGate: number })[]
+  return rows.map((row) => ({ ...row, isGate: row.isGate === 1 }))
+}
+
+const mostUnplanned = 100
+/** Who can be planned for: those who work at the bench and may sign in. */
+const atBench = (person: string) => `${person}.is_active AND (${person}.roles LIKE '%"inspector"%' OR ${person}.roles LIKE '%"qualityEngineer"%')`
+
+/** People whom an inspection can be planned for, of those named. */
+export async function isAtBench(reader: Reader, personId: string): Promise<boolean> {
+  return ((await reader.query(`SELECT 1 FROM person p WHERE p.id = ? AND ${atBench('p')}`, [personId])) as unknown[]).length > 0
+}
+
+/** Who works at the bench, what is planned for whom, and what for nobody. */
+export async function planningOf(reader: Reader, query: Query, days: readonly string[], today: string): Promise<Planning> {
+  const people = (await reader.query(
+    `SELECT p.id, p.name, p.initials, p.day_minutes FROM person p WHERE ${atBench('p')} ORDER BY p.name`,
+    [],
+  )) as Planning['people']
+  const [{ total } = { total: 0 }] = (await reader.query(
+    `SELECT COUNT(*) AS total FROM inspection i WHERE ${isOpenSql} AND NOT ${isPlannedSql}`,
+    [],
+  )) as { total: number }[]
+  return {
+    days: [...days],
+    today,
+    people,
+    planned: await plannedWhere(reader, {}, `${isOpenSql} AND ${isPlannedSql} AND (a.day IS NULL OR a.day <= ?)`, [days.at(-1) ?? today], null),
+    unplanned: await plannedWhere(reader, query, `${isOpenSql} AND NOT ${isPlannedSql}`, [], mostUnplanned),
+    unplannedTotal: total,
+  }
+}

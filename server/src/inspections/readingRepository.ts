@@ -1,0 +1,127 @@
+import { ServerError } from '../kernel/base/serverError'
+import { isConstraint } from '../kernel/base/storage'
+import type { ReadingInput } from '@nemawashi/contract'
+import type { Reader, Store } from '../kernel/work/database'
+import type { InspectionRow } from './entities'
+import type { Mark } from '@nemawashi/core'
+
+export interface Stored {
+  id: string
+  value: string | null
+  entered: string | null
+  mark: Mark
+}
+
+/** An answer that is about to be stored: with the number that it is on its series, where one was measured. */
+export interface Fresh extends Cell {
+  number: number | null
+  seriesId: string | null
+}
+
+export interface Cell extends Stored {
+  /** The person said of a value outside the limits that it is what was measured. */
+  isConfirmedOutside: boolean
+  lineId: string
+  piece: number
+  correction: number
+}
+
+type InspectionProgress = Pick<InspectionRow, 'state' | 'version' | 'answered'>
+
+/** Pieces of a line from one to another. */
+export interface Stretch {
+  readonly lineId: string
+  readonly from: number
+  readonly to: number
+}
+
+/** Every answer in these stretches, earlier ones first. */
+export async function answersIn(reader: Reader, inspectionId: string, stretches: readonly Stretch[]): Promise<Cell[]> {
+  const rows: Cell[] = []
+  for (const { lineId, from, to } of stretches) {
+    rows.push(
+      ...((await reader.query(
+        'SELECT id, line_id, piece, correction, value, entered, mark, is_confirmed_outside FROM reading WHERE inspection_id = ? AND line_id = ? AND piece BETWEEN ? AND ? ORDER BY piece, correction',
+        [inspectionId, lineId, from, to],
+      )) as Cell[]),
+    )
+  }
+  return rows
+}
+
+/** How far an inspection is. */
+export async function progressOf(reader: Reader, inspectionId: string): Promise<InspectionProgress | null> {
+  const [head] = (await reader.query('SELECT state, version, answered FROM inspection WHERE id = ?', [inspectionId])) as InspectionProgress[]
+  return head ?? null
+}
+
+export async function noteStarted(
+  store: Store,
+  inspectionId: string,
+  { startedAt, startedById, version }: Pick<InspectionRow, 'startedAt' | 'startedById' | 'version'>,
+): Promise<void> {
+  await store.query(`UPDATE inspection SET state = 'started', started_at = ?, started_by_id = ?, version = ? WHERE id = ?`, [
+    startedAt,
+    startedById,
+    version,
+    inspectionId,
+  ])
+}
+
+export async function noteAnswered(store: Store, inspectionId: string, answered: number): Promise<void> {
+  await store.query('UPDATE inspection SET answered = ? WHERE id = ?', [answered, inspectionId])
+}
+
+/** The series that the values of each line go on. */
+export async function seriesOfLines(reader: Reader, inspectionId: string): Promise<Map<string, string | null>> {
+  const rows = (await reader.query('SELECT id, series_id FROM inspection_line WHERE inspection_id = ?', [inspectionId])) as {
+    id: string
+    seriesId: string | null
+  }[]
+  return new Map(rows.map(({ id, seriesId }) => [id, seriesId]))
+}
+
+/** Rows in one statement: two statements stay prepared, this one and that of a single row. */
+const rowsAtOnce = 50
+
+const oneRow = '(?,?,?,?,?,?,?,?,?,?,?,?,?,?,?)'
+
+const insertInto =
+  'INSERT INTO reading (id, inspection_id, line_id, piece, correction, value, entered, mark, is_confirmed_outside, typed_at, at, person_id, number, taken_at, series_id) VALUES '
+
+const insertMany = insertInto + Array.from({ length: rowsAtOnce }, () => oneRow).join()
+
+/** Adds answers. @throws {ServerError} `key_reused` where an id was used for another cell. */
+export async function insertReadings(
+  store: Store,
+  inspectionId: string,
+  rows: readonly Fresh[],
+  inputs: readonly ReadingInput[],
+  { now, personId }: { now: string; personId: string | null },
+): Promise<void> {
+  const values = rows.map((row, i) => [
+    row.id,
+    inspectionId,
+    row.lineId,
+    row.piece,
+    row.correction,
+    row.value,
+    row.entered,
+    row.mark,
+    row.isConfirmedOutside ? 1 : 0,
+    inputs[i]?.typedAt,
+    now,
+    personId,
+    row.number,
+    inputs[i]?.typedAt,
+    row.seriesId,
+  ])
+  try {
+    let at = 0
+    for (; at + rowsAtOnce <= values.length; at += rowsAtOnce) await store.query(insertMany, values.slice(at, at + rowsAtOnce).flat())
+    for (; at < values.length; at++) await store.query(insertInto + oneRow, values[at])
+  } catch (error) {
+    if (!isConstraint(error)) throw error
+    throw new ServerError('key_reused', 'The id of a reading was used for another cell. Give each reading an id of its own.')
+  }
+}

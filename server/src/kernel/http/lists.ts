@@ -1,0 +1,163 @@
+import type { ListPage, ListQuery } from '@nemawashi/contract'
+import Papa from 'papaparse'
+import { csvOptions } from '../files/csv'
+import { ServerError } from '../base/serverError'
+
+type Kind = 'text' | 'number' | 'flag' | 'json'
+
+/** One column of a list: the SQL that gives it, and how it is read. */
+export interface Column {
+  readonly sql: string
+  readonly kind?: Kind
+  /** Null sorts as the smallest; without this the column can use its index for sorting. */
+  readonly isNullable?: boolean
+  /** A nullable day or time: what has none comes after all that have one. */
+  readonly isMissingLast?: boolean
+  /** What is sorted by, where that is not what is shown but goes with it. */
+  readonly sortSql?: string
+}
+
+export interface ListSpec {
+  readonly from: string
+  readonly id: string
+  readonly columns: Readonly<Record<string, Column>>
+  /** SQL expressions that the search words are looked for in. */
+  readonly search: readonly string[]
+  /** Further conditions that find a row by a word, each with one `?` for the LIKE pattern, e.g. `t.id IN (SELECT …)`. */
+  readonly searchAlso?: readonly string[]
+  readonly sort: readonly [string, 'asc' | 'desc']
+  readonly where?: string
+  /** Tables that are needed for counting; the whole of `from` when a filter or a search may touch the others. */
+  readonly countFrom?: string
+}
+
+export interface Filter {
+  readonly sql: string
+  readonly values: readonly (string | number)[]
+}
+
+const defaultLimit = 100
+const mostCsvRows = 1_000_000
+
+/** The conditions of a list's rows: its own, the filters, and each search word in any of its columns. */
+export function matching(spec: ListSpec, query: Pick<ListQuery, 'q'>, filters: readonly Filter[]): { sql: string[]; values: (string | number)[] } {
+  const sql = [...(spec.where ? [spec.where] : []), ...filters.map((filter) => filter.sql)]
+  const values = filters.flatMap((filter) => [...filter.values])
+  for (const word of (query.q ?? '').trim().split(/\s+/).filter(Boolean)) {
+    const ways = [...spec.search.map((column) => `${column} LIKE ? ESCAPE '\\'`), ...(spec.searchAlso ?? [])]
+    sql.push(`(${ways.join(' OR ')})`)
+    const pattern = `%${word.replaceAll(/[\\%_]/g, '\\$&')}%`
+    values.push(...ways.map(() => pattern))
+  }
+  return { sql, values }
+}
+
+function readKey(after: string): [string | number, string | number] {
+  try {
+    const key = JSON.parse(Buffer.from(after, 'base64url').toString('utf8')) as unknown
+    if (Array.isArray(key) && key.length === 2 && key.every((part) => typeof part === 'string' || typeof part === 'number'))
+      return key as [string | number, string | number]
+  } catch {
+    // falls through to the refusal
+  }
+  throw new ServerError('input_invalid', 'The key of the next page is not one that this server gave.', { field: 'after', received: after })
+}
+
+/** Whatever can be asked in SQL: a connection here, or the thread of long readings. */
+export interface SqlReader {
+  query(sql: string, values: unknown[]): Promise<unknown[]>
+}
+
+/** The column that is sorted by. @throws {ServerError} `input_invalid` where the list has no such column. */
+export function sortColumn(spec: ListSpec, query: ListQuery): { sort: string; column: Column } {
+  const sort = query.sort ?? spec.sort[0]
+  const column = Object.hasOwn(spec.columns, sort) ? spec.columns[sort] : undefined
+  if (!column)
+    throw new ServerError('input_invalid', `Cannot sort by "${sort}".`, { field: 'sort', received: sort, allowed: Object.keys(spec.columns) })
+  return { sort, column }
+}
+
+/** One page of a list, by key: rows after the last one seen, never by counting off. */
+export async function listPage<Row>(
+  reader: SqlReader,
+  spec: ListSpec,
+  query: ListQuery,
+  filters: readonly Filter[] = [],
+  isCounting = true,
+): Promise<ListPage<Row>> {
+  const { sort, column } = sortColumn(spec, query)
+  const dir = query.dir ?? (query.sort === undefined ? spec.sort[1] : 'asc')
+  const limit = query.limit ?? defaultLimit
+  const by = column.sortSql ?? column.sql
+  // Later than any day, less than any number, before any text.
+  const missing = column.isMissingLast ? '9999' : column.kind === 'number' ? -1e300 : ''
+  const key = column.isNullable ? `COALESCE(${by}, ${typeof missing === 'number' ? missing : `'${missing}'`})` : by
+  const { sql, values } = matching(spec, query, filters)
+  const where = sql.length > 0 ? `WHERE ${sql.join(' AND ')}` : ''
+  const countFrom = query.q === undefined && spec.countFrom !== undefined ? spec.countFrom : spec.from
+  const [count] = isCounting ? ((await reader.query(`SELECT COUNT(*) AS total FROM ${countFrom} ${where}`, values)) as { total: number }[]) : []
+  const page = [...sql]
+  const pageValues = [...values]
+  if (query.after !== undefined) {
+    page.push(`(${key}, ${spec.id}) ${dir === 'asc' ? '>' : '<'} (?, ?)`)
+    pageValues.push(...readKey(query.after))
+  }
+  const selected = Object.entries(spec.columns).map(([name, { sql: expression }]) => `${expression} AS "${name}"`)
+  // The key of the next page is the last row's sort value and id; the id is selected once more only where its column shows it otherwise.
+  const isIdShown = spec.columns['id']?.sql === spec.id
+  const inOrder = `ORDER BY ${key} ${dir}, ${spec.id} ${dir}`
+  // Sorted are keys and ids alone; what else a row shows, some of it counted up, is fetched for the rows of the page.
+  const ids = `SELECT ${spec.id} FROM ${spec.from} ${page.length > 0 ? `WHERE ${page.join(' AND ')}` : ''} ${inOrder} LIMIT ?`
+  const rows = (await reader.query(
+    `SELECT ${selected.join(', ')}${isIdShown ? '' : `, ${spec.id} AS "_id"`} FROM ${spec.from} WHERE ${spec.id} IN (${ids}) ${inOrder}`,
+    [...pageValues, limit + 1],
+  )) as Record<string, unknown>[]
+  const hasMore = rows.length > limit
+  if (hasMore) rows.pop()
+  const last = rows.at(-1)
+  const lastKey = last && [last[sort] ?? missing, last[isIdShown ? 'id' : '_id']]
+  const next = hasMore ? Buffer.from(JSON.stringify(lastKey)).toString('base64url') : null
+  return { rows: readRows<Row>(spec, rows, isIdShown), total: count?.total ?? 0, next }
+}
+
+/** Brings rows from the database to what the contract says: flags and JSON columns are read, in place. */
+function readRows<Row>(spec: ListSpec, rows: Record<string, unknown>[], isIdShown: boolean): Row[] {
+  const special = Object.entries(spec.columns).filter(([, { kind }]) => kind === 'flag' || kind === 'json')
+  for (const row of rows) {
+    for (const [name, { kind }] of special) row[name] = kind === 'flag' ? row[name] === 1 : (JSON.parse(String(row[name])) as unknown)
+    if (!isIdShown) delete row['_id']
+  }
+  return rows as Row[]
+}
+
+/** All matching rows page by page, in the order of the list, until so many were given; how many there are stands in the first page. */
+export async function* listPages<Row>(
+  reader: SqlReader,
+  spec: ListSpec,
+  query: ListQuery,
+  filters: readonly Filter[],
+  most: number,
+): AsyncGenerator<ListPage<Row>> {
+  let after: string | undefined
+  let given = 0
+  do {
+    const asked = { ...query, limit: 200, ...(after === undefined ? {} : { after }) }
+    const page: ListPage<Row> = await listPage(reader, spec, asked, filters, given === 0)
+    yield page
+    given += page.rows.length
+    after = page.next ?? undefined
+  } while (after !== undefined && given < most)
+}
+
+/** All matching rows as CSV, in the order of the list, made page by page. */
+export async function* listCsv(reader: SqlReader, spec: ListSpec, query: ListQuery, filters: readonly Filter[] = []): AsyncGenerator<string> {
+  const names = Object.keys(spec.columns)
+  yield `\uFEFF${Papa.unparse([names], csvOptions)}\r\n`
+  const cell = (value: unknown) => (typeof value === 'object' && value !== null ? JSON.stringify(value) : value)
+  for await (const { rows } of listPages<Record<string, unknown>>(reader, spec, query, filters, mostCsvRows))
+    if (rows.length > 0)
+      yield `${Papa.unparse(
+        rows.map((row) => names.map((name) => cell(row[name]))),
+        csvOptions,
+      )}\r\n`
+}

@@ -1,0 +1,22 @@
+import { inspectionLife } from '@nemawashi/core'
+import type { Work } from '../kernel/work/unitOfWork'
+import { saveNext } from '../kernel/work/versioned'
+import { callOff } from '../stock/holds/holds'
+import { InspectionEntity, type InspectionRow } from '../inspections/entities'
+import { lotsLookedAt } from '../inspections/repository'
+import { replaySeverity } from './severity'
+
+/** Calls an inspection off, with the reason; what only it holds is free where it stands. */
+export async function cancelInspection(work: Work, current: InspectionRow, reason: string): Promise<void> {
+  await saveNext(
+    work,
+    InspectionEntity,
+    'inspection',
+    'cancelled',
+    current,
+    { state: inspectionLife.cancel.to, cancelledAt: work.now, cancelledById: work.personId, cancelReason: reason },
+    reason,
+  )
+  for (const lotId of await lotsLookedAt(work.manager, current)) await callOff(work, lotId, current.id)
+  if (current.finishedAt !== null) await replaySeverity(work, current.id)
+}

@@ -1,0 +1,27 @@
+import type { Work } from '../kernel/work/unitOfWork'
+import { considerEach, type Coming, type ConsideredPoint } from './consider'
+import { holdLot } from '../stock/holds/holds'
+import { unitsOf, type Here } from '../stock/units/units'
+import { openTogether, type Hold, type Opening } from './openTogether'
+
+/**
+ * Opens what is asked of pieces of a lot that are here: of them as one, and of each container or serial number among them.
+ * @param where which of them came, where that is not all that is released
+ */
+export async function openEach(
+  work: Work,
+  coming: Omit<Coming, 'subject'>,
+  lotId: string,
+  openingOf: (considered: ConsideredPoint) => Opening,
+  { hold = holdLot, where = {} }: { hold?: Hold; where?: Here } = {},
+): Promise<void> {
+  const units = await unitsOf(work.manager, lotId, where)
+  for (const group of await considerEach(work.manager, coming, units, work.newId)) {
+    const entries = group.map(({ coming: of, considered, unit }) => ({
+      coming: of,
+      considered,
+      opening: { ...openingOf(considered), containerId: unit?.containerId ?? null },
+    }))
+    await openTogether(work, entries, hold)
+  }
+}

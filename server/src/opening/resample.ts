@@ -1,0 +1,68 @@
+import { cellCount, countedOf, plannedMinutes, ruleUnder, sampleFor, type Sample, type SamplingRule } from '@nemawashi/core'
+import { detailsOf } from '../define/library/checkedFields'
+import { CharacteristicRevisionEntity } from '../define/masters/entities'
+import type { Reader } from '../kernel/work/database'
+import type { Work } from '../kernel/work/unitOfWork'
+import { saveNext } from '../kernel/work/versioned'
+import { holdSample } from '../stock/holds/holds'
+import { placeFor } from '../stock/putAway/placeFor'
+import { holdsOf } from '../stock/ledger/repository'
+import { InspectionEntity, InspectionLineEntity, type InspectionLineRow, type InspectionRow } from '../inspections/entities'
+import { schemeOf } from './openInspection'
+import { linesWithRules } from '../inspections/repository'
+import { piecesLookedAt } from '../inspections/unit'
+
+/** A line with the sample that its rule asks of so many pieces; as it is where it has no rule. */
+interface Resampled {
+  readonly line: InspectionLineRow
+  readonly sample: Pick<Sample, 'sampleSize' | 'accept'>
+  readonly scheme: InspectionLineRow['scheme']
+}
+
+/** What the lines of an inspection would ask of a lot of another size, by the rules and the severity that they were opened with. */
+export async function samplesOf(reader: Reader, inspectionId: string, lotSize: number): Promise<Resampled[]> {
+  const lines = await reader.findBy(InspectionLineEntity, { inspectionId })
+  const rules = new Map((await linesWithRules(reader, inspectionId)).map((of) => [of.lineId, of]))
+  return lines.map((line) => {
+    const { sampling: stored = null, kind = 'judged' } = rules.get(line.id) ?? {}
+    if (stored === null) return { line, sample: line, scheme: line.scheme }
+    const rule = JSON.parse(stored) as SamplingRule
+    const sample = sampleFor(line.severity === null ? rule : ruleUnder(rule, line.severity.state), lotSize, countedOf(kind))
+    return { line, sample, scheme: schemeOf(sample, line.scheme?.shared) }
+  })
+}
+
+/** Whether nobody has begun with it, so that its samples may still become others. */
+export const isUntouched = ({ state, answered }: Pick<InspectionRow, 'state' | 'answered'>) => state === 'toDo' && answered === 0
+
+/** Works the samples of an inspection out anew that nobody has begun with: more, or fewer, pieces came than it was opened for. */
+export async function resample(work: Work, current: InspectionRow, lotSize: number): Promise<void> {
+  const all = await samplesOf(work.manager, current.id, lotSize)
+  let asked = 0
+  const timed = []
+  for (const { line, sample, scheme } of all) {
+    const { sampleSize, accept } = sample
+    await work.manager.update(InspectionLineEntity, { id: line.id }, { sampleSize, accept, scheme })
+    const revision = await work.manager.findOneByOrFail(CharacteristicRevisionEntity, { id: line.characteristicRevisionId })
+    const { recording, minutesPerPiece } = detailsOf(revision.details)
+    asked += cellCount({ recording, sampleSize })
+    timed.push({ sampleSize, minutesPerPiece })
+  }
+  const sampleMost = all.length === 0 ? null : Math.max(...all.map(({ sample }) => sample.sampleSize))
+  await saveNext(work, InspectionEntity, 'inspection', 'samples worked out anew', current, {
+    lotSize,
+    asked,
+    sampleMost,
+    minutes: plannedMinutes(timed),
+  })
+  await growSample(work, current, sampleMost ?? 0)
+}
+
+/** A gate that holds no more than its sample holds as many as that is now. */
+async function growSample(work: Work, current: InspectionRow, quantity: number): Promise<void> {
+  if (current.lotId === null) return
+  const [hold] = (await holdsOf(work.manager, current.lotId, current.id)).filter((of) => of.quantity !== null)
+  if (hold === undefined || quantity <= (hold.quantity ?? 0)) return
+  const toPlaceId = current.holdPlaceId ?? (await placeFor(work.manager, 'inspection')).id
+  await holdSample(work, current.lotId, current, { ...(await piecesLookedAt(work.manager, current)), quantity, toPlaceId })
+}

@@ -1,0 +1,39 @@
+import { usualConsequence } from '@nemawashi/core'
+import { EntitySchema } from 'typeorm'
+import { id, maybeText, references, text } from '../../kernel/database/columns'
+import type { Happened } from '../../kernel/work/happenings'
+import { ServerError } from '../../kernel/base/serverError'
+import type { Work } from '../../kernel/work/unitOfWork'
+
+export interface ToldRow {
+  id: string
+  personId: string
+  inspectionId: string
+  at: string
+  /** Null while the person has not looked at it. */
+  seenAt: string | null
+}
+/** Who was told of an inspection that is not acceptable, and whether they have seen it. */
+export const ToldEntity = new EntitySchema<ToldRow>({
+  name: 'told',
+  columns: { id, personId: references('person'), inspectionId: references('inspection'), at: text, seenAt: maybeText },
+  indices: [{ name: 'told_person', columns: ['personId', 'seenAt', 'at'] }],
+})
+
+/** Tells whom the control point names, when an inspection is not acceptable. */
+export async function tellPeople(work: Work, { inspection, verdict }: Happened['inspectionFinished']): Promise<void> {
+  const { tells } = inspection.consequence ?? usualConsequence
+  if (verdict !== 'notAcceptable' || tells.length === 0) return
+  for (const personId of tells)
+    await work.manager.insert(ToldEntity, { id: work.newId(), personId, inspectionId: inspection.id, at: work.now, seenAt: null })
+  work.audit({ action: 'told', subject: 'inspection', subjectId: inspection.id, after: { tells } })
+}
+
+/** A person has looked at what they were told. @throws {ServerError} `not_found` where it was told to somebody else. */
+export async function seeTold(work: Work, toldId: string): Promise<void> {
+  const told = await work.manager.findOneBy(ToldEntity, { id: toldId, personId: work.personId ?? '' })
+  if (!told) throw new ServerError('not_found', 'There is nothing that you were told under this id.', { id: toldId })
+  if (told.seenAt !== null) return void work.nothingChanged()
+  await work.manager.update(ToldEntity, { id: toldId }, { seenAt: work.now })
+  work.audit({ action: 'seen', subject: 'inspection', subjectId: told.inspectionId, after: { told: toldId } })
+}

@@ -1,0 +1,154 @@
+import { CoreError } from '@nemawashi/core'
+import { FeedBodies, noLoad, placeWords, type FeedKind } from '@nemawashi/contract'
+import type { z } from 'zod'
+import { OperationEntity, PartEntity, PartnerEntity, PlaceEntity } from '../../define/masters/entities'
+import { ServerError } from '../../kernel/base/serverError'
+import type { Work } from '../../kernel/work/unitOfWork'
+import { ContainerEntity, LotEntity, OccasionEntity } from '../../stock/ledger/entities'
+import { pickDispatch } from '../shipping/dispatches'
+import { DispatchEntity, type DispatchRow } from '../receiving/entities'
+import { OrderStepEntity, ProductionOrderEntity } from '../production/orderEntities'
+import { announce } from '../receiving/expected'
+import { FeedEventEntity, type FeedEventRow } from './feedEntities'
+import { confirmStep, planOrder, releaseOrder, startStep } from '../production/orderActs'
+import { pickPlanned, planDispatch } from '../shipping/planDispatch'
+import { createPurchaseOrder } from '../purchasing/purchaseOrders'
+import { bookDelivery } from '../receiving/receive'
+
+/** What came of an event. */
+export type Subject = Pick<FeedEventRow, 'subjectKind' | 'subjectId' | 'subjectCode'>
+
+type Named = typeof PartEntity | typeof PartnerEntity | typeof OperationEntity | typeof PlaceEntity | typeof LotEntity
+
+/** The id of what another system calls by a code. @throws {ServerError} `reference_unknown`, with where it stands and what was received. */
+async function idOf(work: Work, entity: Named, name: string, code: string, field: string): Promise<string> {
+  const found = (await work.manager.findOneBy(entity as typeof PartEntity, { code })) as { id: string } | null
+  if (!found) throw new ServerError('reference_unknown', `There is no ${name} ${code}.`, { field, received: code })
+  return found.id
+}
+
+/** Lines with the ids of their parts. */
+async function ofKnownParts<L extends { readonly part: string }>(work: Work, lines: readonly L[]): Promise<(Omit<L, 'part'> & { partId: string })[]> {
+  const known = []
+  for (const [i, { part, ...line }] of lines.entries()) known.push({ ...line, partId: await idOf(work, PartEntity, 'part', part, `lines.${i}.part`) })
+  return known
+}
+
+/** What came of the event that announced a delivery. @throws {ServerError} `reference_unknown` where none of this key did. */
+async function announcedBy(work: Work, key: string): Promise<string> {
+  const event = await work.manager.findOneBy(FeedEventEntity, { key })
+  if (event?.subjectKind === 'expected' && event.subjectId !== null) return event.subjectId
+  throw new ServerError('reference_unknown', `No delivery was announced as ${key}.`, { field: 'announcedAs', received: key })
+}
+
+/** The dispatch that an event planned. @throws {ServerError} `reference_unknown` where none of this key did. */
+async function plannedBy(work: Work, key: string): Promise<DispatchRow> {
+  const event = await work.manager.findOneBy(FeedEventEntity, { key, kind: 'plannedDispatch' })
+  const planned = event?.subjectId == null ? null : await work.manager.findOneBy(DispatchEntity, { id: event.subjectId })
+  if (planned) return planned
+  throw new ServerError('reference_unknown', `No dispatch was planned as ${key}.`, { field: 'plannedAs', received: key })
+}
+
+const acts: { readonly [K in FeedKind]: (work: Work, body: z.output<(typeof FeedBodies)[K]>) => Promise<Subject> } = {
+  async purchaseOrder(work, { supplier, number, contract, lines }) {
+    const supplierId = await idOf(work, PartnerEntity, 'supplier', supplier, 'supplier')
+    const { id } = await createPurchaseOrder(work, { supplierId, orderNumber: number, contract, lines: await ofKnownParts(work, lines) })
+    return { subjectKind: 'purchaseOrder', subjectId: id, subjectCode: number }
+  },
+
+  async announcement(work, { supplier, load = noLoad, lines, ...of }) {
+    const supplierId = await idOf(work, PartnerEntity, 'supplier', supplier, 'supplier')
+    const { id, code } = await announce(work, { ...of, supplierId, load, lines: await ofKnownParts(work, lines), isHere: false, isAnother: true })
+    return { subjectKind: 'expected', subjectId: id, subjectCode: code }
+  },
+
+  async delivery(work, { supplier, announcedAs, load = noLoad, lines, ...of }) {
+    const supplierId = await idOf(work, PartnerEntity, 'supplier', supplier, 'supplier')
+    const expectedId = announcedAs === null ? null : await announcedBy(work, announcedAs)
+    // Its key says whether it came before.
+    const { id, code } = await bookDelivery(work, {
+      ...of,
+      supplierId,
+      load,
+      lines: await ofKnownParts(work, lines),
+      expectedId,
+      isAnother: true,
+      isUnusual: false,
+    })
+    return { subjectKind: 'delivery', subjectId: id, subjectCode: code }
+  },
+
+  async order(work, { number, part, quantity, customer }) {
+    const partId = await idOf(work, PartEntity, 'part', part, 'part')
+    const customerId = customer === null ? null : await idOf(work, PartnerEntity, 'customer', customer, 'customer')
+    if (await work.manager.findOneBy(ProductionOrderEntity, { orderNumber: number }))
+      throw new ServerError('already_exists', `The order ${number} is there already.`, { field: 'number', received: number })
+    const planned = await planOrder(work, { partId, quantity, orderNumber: number, customerId })
+    const { id, code } = await releaseOrder(work, planned.id, planned.version)
+    return { subjectKind: 'order', subjectId: id, subjectCode: code }
+  },
+
+  async confirmation(work, { order, operation, ...quantities }) {
+    const row = await work.manager.findOneBy(ProductionOrderEntity, { orderNumber: order })
+    if (!row) throw new ServerError('reference_unknown', `There is no order ${order}.`, { field: 'order', received: order })
+    const operationId = await idOf(work, OperationEntity, 'operation', operation, 'operation')
+    const steps = await work.manager.find(OrderStepEntity, { where: { orderId: row.id }, order: { position: 'ASC' } })
+    const step = steps.find(({ state }) => state !== 'confirmed')
+    if (step?.operationId !== operationId)
+      throw new ServerError('order_not_so_far', `${row.code} is not at ${operation}.`, { field: 'operation', received: operation, order: row.code })
+    const { version } = step.state === 'waiting' ? await startStep(work, row.id, row.version) : row
+    await confirmStep(work, row.id, version, quantities)
+    return { subjectKind: 'order', subjectId: row.id, subjectCode: row.code }
+  },
+
+  async plannedDispatch(work, { customer, lines, ...of }) {
+    const customerId = await idOf(work, PartnerEntity, 'customer', customer, 'customer')
+    const { id, code } = await planDispatch(work, { ...of, customerId, lines: await ofKnownParts(work, lines) })
+    return { subjectKind: 'dispatch', subjectId: id, subjectCode: code }
+  },
+
+  async dispatch(work, { customer, orderNumber, plannedAs, picks }) {
+    const customerId = await idOf(work, PartnerEntity, 'customer', customer, 'customer')
+    const known = []
+    for (const [i, { lot, container, place, quantity }] of picks.entries()) {
+      const at = `picks.${i}`
+      const held = container === null ? null : await work.manager.findOneBy(ContainerEntity, { label: container })
+      if (container !== null && !held)
+        throw new ServerError('reference_unknown', `There is no container ${container}.`, { field: `${at}.container`, received: container })
+      known.push({
+        lotId: await idOf(work, LotEntity, 'lot', lot, `${at}.lot`),
+        containerId: held?.id ?? null,
+        placeId: await idOf(work, PlaceEntity, 'place', place, `${at}.place`),
+        quantity,
+      })
+    }
+    const planned = plannedAs === null ? null : await plannedBy(work, plannedAs)
+    const { partnerId } = (planned && (await work.manager.findOneBy(OccasionEntity, { id: planned.id }))) ?? { partnerId: customerId }
+    if (partnerId !== customerId)
+      throw new ServerError('not_planned', `${planned?.code} was planned for another customer than ${customer}.`, {
+        field: 'customer',
+        received: customer,
+      })
+    const { id, code } =
+      planned === null
+        ? await pickDispatch(work, { customerId, orderNumber, picks: known })
+        : await pickPlanned(work, planned.id, planned.version, known)
+    return { subjectKind: 'dispatch', subjectId: id, subjectCode: code }
+  },
+}
+
+/** Does what an event tells of. @throws {ServerError} `input_invalid`, `reference_unknown` and what the act itself refuses with; {CoreError}. */
+export async function actOn(work: Work, kind: FeedKind, body: Record<string, unknown>): Promise<Subject> {
+  const parsed = FeedBodies[kind].safeParse(body)
+  if (!parsed.success) {
+    const fields = parsed.error.issues.slice(0, 20).map((issue) => ({ field: issue.path.join('.'), problem: issue.message }))
+    const problems = parsed.error.issues.slice(0, 5).map(({ path, message }) => `${path.length > 0 ? `${placeWords(path)}: ` : ''}${message}`)
+    throw new ServerError('input_invalid', `The event is not understood. ${problems.join('; ')}.`, { fields })
+  }
+  return acts[kind](work, parsed.data as never)
+}
+
+/** Whether an error says what is wrong with an event, so that it can be kept aside; anything else stops the feed. */
+export function isRefusal(error: unknown): error is ServerError | CoreError {
+  return error instanceof CoreError || (error instanceof ServerError && !error.code.startsWith('storage_'))
+}

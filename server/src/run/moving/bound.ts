@@ -1,0 +1,66 @@
+import { boundTo, CoreError, eventsOf, restOfLot, type BoundTo, type PlacePurpose, type Sublot, type Taken } from '@nemawashi/core'
+import { ServerError } from '../../kernel/base/serverError'
+import type { Work } from '../../kernel/work/unitOfWork'
+import type { LotRow } from '../../stock/ledger/entities'
+import { takePieces, type PiecesToMove } from '../../stock/units/pieces'
+import { putAwayReasons } from '../receiving/deliveries'
+import { DispatchEntity } from '../receiving/entities'
+import { ProductionOrderEntity } from '../production/orderEntities'
+
+const words: Readonly<Record<BoundTo, string>> = {
+  order: 'is being made: it moves with its order until that is finished.',
+  dispatch: 'is picked: it leaves with its dispatch, or goes back when that is called off.',
+  gone: 'is in the plant no longer.',
+}
+
+/** Whether a dispatch that has not left was picked of these pieces. */
+async function isPicked(work: Work, sublot: Sublot): Promise<boolean> {
+  for (const id of eventsOf(sublot)) if (await work.manager.existsBy(DispatchEntity, { id, state: 'picked' })) return true
+  return false
+}
+
+/**
+ * The pieces to be moved. Where fewer are there in that standing, it is said what keeps the others, where a gate does.
+ * @throws {ServerError} `gate_closed`; {CoreError} `movement_exceeds_balance`.
+ */
+export async function takeOrSayWhy(work: Work, lot: LotRow, pieces: PiecesToMove, isToStore: boolean): Promise<Taken[]> {
+  const refuse = (reasons: readonly string[]) => {
+    throw new ServerError('gate_closed', `${lot.code} may not be put away: ${reasons.join('; ')}.`, { lot: lot.code, reasons })
+  }
+  try {
+    const taken = await takePieces(work, lot.id, pieces)
+    const reasons = isToStore
+      ? await putAwayReasons(
+          work.manager,
+          lot,
+          taken.map(({ spot }) => spot),
+        )
+      : []
+    if (reasons.length > 0) refuse(reasons)
+    return taken
+  } catch (error) {
+    if (!isToStore || !(error instanceof CoreError)) throw error
+    const { containerId, sublot = restOfLot } = pieces
+    const reasons = await putAwayReasons(work.manager, lot, [{ containerId, sublot }])
+    if (reasons.length > 0) refuse(reasons)
+    throw error
+  }
+}
+
+/** Refuses to move pieces that belong to an order that is being made, or to a dispatch that has not left. @throws {ServerError} `place_not_for`. */
+export async function requireMovable(
+  work: Work,
+  lot: { readonly id: string; readonly code: string },
+  from: { readonly name: string; readonly purpose: PlacePurpose },
+  taken: readonly Taken[],
+): Promise<void> {
+  const isBeingMade = await work.manager.existsBy(ProductionOrderEntity, { lotId: lot.id, state: 'released' })
+  for (const { spot } of taken) {
+    const bound = boundTo(from.purpose, { isBeingMade, isPicked: await isPicked(work, spot.sublot) })
+    if (bound === null) continue
+    throw new ServerError('place_not_for', `What lies in ${from.name} of ${lot.code} ${words[bound]}`, {
+      field: 'fromPlaceId',
+      purpose: from.purpose,
+    })
+  }
+}

@@ -1,0 +1,34 @@
+import type { BalanceRow, endpoints } from '@nemawashi/contract'
+import type { z } from 'zod'
+import { PlaceEntity } from '../../define/masters/entities'
+import { ServerError } from '../../kernel/base/serverError'
+import type { Work } from '../../kernel/work/unitOfWork'
+import type { LotRow } from '../../stock/ledger/entities'
+import { movePieces } from '../../stock/ledger/ledger'
+import { sublotInStore } from '../../stock/units/pieces'
+import { namedBalances } from '../../stock/ledger/repository'
+import { requireMovable, takeOrSayWhy } from './bound'
+import { requireStorable } from '../receiving/deliveries'
+
+type PutAwayInput = z.output<(typeof endpoints.run.putAway)['body']>
+
+/**
+ * Takes pieces of a lot to a store, in their standing.
+ * @throws {ServerError} `gate_closed`, `reference_unknown`, `place_not_for`; {CoreError} `movement_exceeds_balance`.
+ */
+export async function putAway(work: Work, lot: LotRow, body: PutAwayInput): Promise<BalanceRow[]> {
+  const { containerId, quantity, fromPlaceId, toPlaceId, standing, sublot } = body
+  const from = await work.manager.findOneBy(PlaceEntity, { id: fromPlaceId })
+  const to = await work.manager.findOneBy(PlaceEntity, { id: toPlaceId })
+  if (!from) throw new ServerError('reference_unknown', `The place ${fromPlaceId} does not exist.`, { field: 'fromPlaceId' })
+  if (to?.purpose !== 'store')
+    throw new ServerError('reference_unknown', 'Put-away goes to a place with the purpose "store".', { field: 'toPlaceId', received: toPlaceId })
+  const taken = await takeOrSayWhy(work, lot, { containerId, placeId: fromPlaceId, standing, quantity, sublot }, true)
+  await requireMovable(work, lot, from, taken)
+  if (standing === 'onHold') await requireStorable(work, lot, taken)
+  for (const { spot, quantity: moved } of taken) {
+    const stored = await sublotInStore(work, lot.id, spot.sublot)
+    await movePieces(work, lot.id, { spot, quantity: moved, to: { placeId: toPlaceId, standing, sublot: stored } }, 'putAway', {})
+  }
+  return namedBalances(work.manager, lot.id)
+}

@@ -1,0 +1,117 @@
+import { intervalPassed, type Moment } from '@nemawashi/core'
+import type { ControlPointRow } from '../../attach/entities'
+import { PartEntity, type PartRow } from '../../define/masters/entities'
+import type { Work } from '../../kernel/work/unitOfWork'
+import { considerAt, type Coming, type ConsideredPoint } from '../../opening/consider'
+import { holdLot } from '../../stock/holds/holds'
+import { placeFor } from '../../stock/putAway/placeFor'
+import { namedBalances } from '../../stock/ledger/repository'
+import { onLine } from '../../opening/onLine'
+import { intervalsAt } from '../../attach/repository'
+import { StepReportEntity, type OrderStepRow, type ProductionOrderRow, type StepReportRow } from './orderEntities'
+import { noteOccasion } from '../../opening/occasions'
+import { openEach } from '../../opening/openEach'
+import { openTogether } from '../../opening/openTogether'
+
+/** A step of an order, and the part that it works on. */
+export interface StepOf {
+  readonly row: ProductionOrderRow
+  readonly part: PartRow
+  readonly step: OrderStepRow
+}
+
+/** How many pieces a control point is asked about; null where it does not come up. */
+type QuantityOf = (point: ControlPointRow) => number | null
+
+/** Opens what a step asks for at a moment; a gate holds what of the lot is free. */
+export async function openAtStep(
+  work: Work,
+  { row, part, step }: StepOf,
+  moment: Moment,
+  occasionId: string,
+  quantityOf: number | QuantityOf,
+): Promise<void> {
+  const quantity = typeof quantityOf === 'number' ? quantityOf : row.quantity
+  const coming: Coming = {
+    operationId: step.operationId,
+    moment,
+    part,
+    subject: 'lot',
+    supplierId: null,
+    customerId: row.customerId,
+    quantity,
+    orderNumber: row.orderNumber,
+    at: work.now,
+  }
+  const line = await placeFor(work.manager, 'production')
+  const opening = ({ point }: ConsideredPoint) => ({ lotIds: [row.lotId ?? ''], holdPlaceId: point.holdPlaceId ?? line.id, occasionId })
+  if (moment === 'end') return openEach(work, coming, row.lotId ?? '', opening)
+  const considered = await considerAt(work.manager, coming, work.newId)
+  const entries = considered.flatMap((entry) => {
+    const of = typeof quantityOf === 'number' ? quantityOf : quantityOf(entry.point)
+    if (of === null) return []
+    return [{ coming: { ...coming, quantity: of }, considered: entry, opening: opening(entry) }]
+  })
+  await openTogether(work, entries, holdLot)
+}
+
+const nothing = { good: 0, scrapped: 0, setAside: 0 }
+
+/** Keeps a report of a running step. Gives the id of its occasion. */
+export async function noteReport(
+  work: Work,
+  { row, step }: StepOf,
+  of: Pick<StepReportRow, 'kind' | 'done' | 'minutes'> & Partial<StepReportRow>,
+  personId?: string,
+): Promise<string> {
+  const moments = {
+    pieces: 'everyPieces',
+    timed: 'everyMinutes',
+    setUp: 'setUp',
+    lastPiece: 'lastPiece',
+    paused: 'paused',
+    resumed: 'resumed',
+  } as const
+  const at = { operationId: step.operationId, partnerId: row.customerId, orderNumber: row.code, ...(personId === undefined ? {} : { personId }) }
+  const id = await noteOccasion(work, 'stepReported', moments[of.kind], at)
+  await work.manager.insert(StepReportEntity, { ...nothing, note: '', ...of, id, stepId: step.id })
+  return id
+}
+
+/** What comes up every so many pieces, once for all that were made since the last time; `before` and `after` count the pieces of the step. */
+export async function openEveryPieces(work: Work, of: StepOf, occasionId: string, before: number, after: number): Promise<void> {
+  await openAtStep(work, of, 'everyPieces', occasionId, ({ every }) =>
+    every === null ? null : (intervalPassed(before, after, every)?.since ?? null),
+  )
+}
+
+/** Whether any control point of the step comes up between two counts. */
+export async function comesUp(work: Work, { step }: StepOf, moment: 'everyPieces' | 'everyMinutes', before: number, after: number): Promise<boolean> {
+  const all = await intervalsAt(work.manager, step.operationId, moment, work.today)
+  return all.some((every) => intervalPassed(before, after, every) !== null)
+}
+
+/** What comes up every so many minutes of running; `before` and `after` count them. What is looked at is all that is at the step. Gives whether any did. */
+export async function openEveryMinutes(
+  work: Work,
+  of: StepOf,
+  { before, after, done, personId }: { before: number; after: number; done: number; personId?: string },
+): Promise<boolean> {
+  if (!(await comesUp(work, of, 'everyMinutes', before, after))) return false
+  const occasionId = await noteReport(work, of, { kind: 'timed', done, minutes: Math.floor(after) }, personId)
+  const there = await freeOf(work, of.row)
+  const quantity = there > 0 ? there : of.row.quantity
+  await openAtStep(work, of, 'everyMinutes', occasionId, ({ every }) =>
+    every === null || intervalPassed(before, after, every) === null ? null : quantity,
+  )
+  return true
+}
+
+/** Free pieces of the order's lot on the line: those that have left it are not its any more. */
+export async function freeOf(work: Work, { lotId }: Pick<ProductionOrderRow, 'lotId'>): Promise<number> {
+  return onLine(await namedBalances(work.manager, lotId ?? '')).reduce((sum, { quantity }) => sum + quantity, 0)
+}
+
+export async function partOfOrder(work: Work, { partId }: Pick<ProductionOrderRow, 'partId'>): Promise<PartRow> {
+  return work.manager.findOneByOrFail(PartEntity, { id: partId })
+}

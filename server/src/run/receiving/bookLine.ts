@@ -1,0 +1,102 @@
+import type { DeliveryLineInput } from '@nemawashi/contract'
+import type { PartRow } from '../../define/masters/entities'
+import type { Work } from '../../kernel/work/unitOfWork'
+import type { Asked } from '../../opening/consider'
+import { ContainerEntity, LotEntity } from '../../stock/ledger/entities'
+import { openHold } from '../../stock/holds/holds'
+import { postMovement } from '../../stock/ledger/ledger'
+import { placeFor } from '../../stock/putAway/placeFor'
+import type { Unit } from '../../stock/units/units'
+import type { Foreseen } from './expected'
+import { openTogether, type ToOpen } from '../../opening/openTogether'
+import { receiptOf, whereTo, type FromSupplier, type WayIn } from './receipt'
+import { labelOfSerial } from './serials'
+
+/** The plant's next number for a container; one that somebody has written on a container already is passed over. */
+async function freshLabel(work: Work, named: ReadonlySet<string>): Promise<string> {
+  for (;;) {
+    const label = await work.nextCode('K')
+    if (!named.has(label) && !(await work.manager.existsBy(ContainerEntity, { label }))) return label
+  }
+}
+
+/** What a line is told apart by: its containers, and pieces with serial numbers as units of one. */
+async function unitsToBook(
+  work: Work,
+  { containers, serials }: DeliveryLineInput,
+  part: PartRow,
+  named: ReadonlySet<string>,
+): Promise<(Unit & { label: string; serial: string | null })[]> {
+  const units = []
+  for (const { label, quantity } of containers)
+    units.push({ containerId: work.newId(), kind: 'container' as const, quantity, label: label ?? (await freshLabel(work, named)), serial: null })
+  for (const serial of serials)
+    units.push({ containerId: work.newId(), kind: 'serial' as const, quantity: 1, label: labelOfSerial(part, serial), serial })
+  return units
+}
+
+/** What the lines of a delivery have in common. */
+export interface OfDelivery {
+  readonly occasionId: string
+  readonly from: FromSupplier
+  readonly way: WayIn
+  readonly load: readonly Asked[]
+  readonly foreseen: Foreseen | null
+  /** Labels that the delivery names for its containers, which the plant gives to no other one. */
+  readonly named: ReadonlySet<string>
+}
+
+/** Books one line of a delivery in: lot, containers, inspections, and the arrival in the ledger, on hold where a gate asks for it. Gives the lot's id. */
+export async function bookLine(
+  work: Work,
+  { occasionId, from, way, load, foreseen, named }: OfDelivery,
+  line: DeliveryLineInput,
+  part: PartRow,
+): Promise<string> {
+  const units = await unitsToBook(work, line, part, named)
+  const groups = await receiptOf(way, { ...from, part, quantity: line.quantity }, units, work.newId)
+  const { supplierId } = from
+  const holding = foreseen?.holding ?? []
+  const asked = groups.flat()
+  const placeOf = (unit: Unit | null) => {
+    const reaching = asked.filter((of) => of.unit === null || of.unit === unit)
+    return whereTo(work.manager, [...reaching, ...load], { part, supplierId }, holding)
+  }
+  const lot = {
+    id: work.newId(),
+    code: await work.nextCode('L'),
+    partId: part.id,
+    originId: occasionId,
+    supplierId,
+    supplierLot: line.supplierLot,
+    quantity: line.quantity,
+    createdAt: work.now,
+  }
+  await work.manager.insert(LotEntity, { ...lot })
+  work.audit({ action: 'received', subject: 'lot', subjectId: lot.id, after: lot })
+  const toLot = await placeOf(null)
+  const places = new Map<Unit | null, typeof toLot>([[null, toLot]])
+  if (units.length === 0)
+    await postMovement(work, lot.id, { containerId: null, quantity: line.quantity, from: null, to: toLot }, 'received', { occasionId })
+  const isAskedApart = asked.some(({ unit }) => unit !== null)
+  for (const unit of units) {
+    const { containerId, label, serial, quantity } = unit
+    await work.manager.insert(ContainerEntity, { id: containerId, lotId: lot.id, label, serial, quantity })
+    const to = isAskedApart ? await placeOf(unit) : toLot
+    places.set(unit, to)
+    await postMovement(work, lot.id, { containerId, quantity, from: null, to }, 'received', { occasionId })
+  }
+  for (const group of groups) {
+    const entries: ToOpen[] = []
+    for (const { coming, considered, unit } of group) {
+      const { holdPlaceId: bay, isGate } = considered.point
+      const to = places.get(unit) ?? toLot
+      // What is held of it only goes where the check is done.
+      const apart = to.standing === 'onHold' || !isGate ? to.placeId : (bay ?? (await placeFor(work.manager, 'inspection')).id)
+      entries.push({ coming, considered, opening: { lotIds: [lot.id], containerId: unit?.containerId ?? null, holdPlaceId: apart, occasionId } })
+    }
+    await openTogether(work, entries)
+  }
+  for (const inspection of holding) await openHold(work, lot.id, inspection)
+  return lot.id
+}

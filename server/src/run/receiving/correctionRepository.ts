@@ -1,0 +1,43 @@
+import type { Delivery } from '@nemawashi/contract'
+import type { InspectionState, SubjectKind } from '@nemawashi/core'
+import type { Reader } from '../../kernel/work/database'
+
+/** What was put right on a delivery, oldest first. */
+export async function correctionsOf(reader: Reader, deliveryId: string): Promise<Delivery['corrections']> {
+  return (await reader.query(
+    `SELECT c.id, l.code AS lot_code, c.field, c.before, c.after, c.reason, c.at, p.name AS by_name
+     FROM delivery_correction c JOIN person p ON p.id = c.person_id LEFT JOIN lot l ON l.id = c.lot_id WHERE c.delivery_id = ? ORDER BY c.at, c.id`,
+    [deliveryId],
+  )) as Delivery['corrections']
+}
+
+export interface OpenOnLot {
+  readonly id: string
+  readonly code: string
+  readonly controlPointId: string
+  readonly planName: string
+  readonly state: InspectionState
+  readonly subjectKind: SubjectKind
+  readonly subjectId: string
+  readonly answered: number
+  readonly lotSize: number
+  readonly sampleMost: number | null
+}
+
+/** Inspections of a lot by itself that are not called off; those that follow another one left out. */
+export async function standingOn(reader: Reader, lotId: string): Promise<OpenOnLot[]> {
+  return (await reader.query(
+    `SELECT i.id, i.code, i.control_point_id, p.name AS plan_name, i.state, i.subject_kind, i.subject_id, i.answered, i.lot_size, i.sample_most FROM inspection i
+     JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan p ON p.id = r.plan_id
+     WHERE i.lot_id = ? AND i.state <> 'cancelled' AND i.follows_id IS NULL ORDER BY i.code`,
+    [lotId],
+  )) as OpenOnLot[]
+}
+
+/** The history of frequencies and severities goes with the partner that it was. */
+export async function moveHistory(reader: Reader, lotIds: readonly string[], occasionId: string, partnerId: string): Promise<void> {
+  await reader.query(
+    'UPDATE consideration SET partner_id = ? WHERE lot_id IN (SELECT value FROM json_each(?)) OR (lot_id IS NULL AND occasion_id = ?)',
+    [partnerId, JSON.stringify(lotIds), occasionId],
+  )
+}

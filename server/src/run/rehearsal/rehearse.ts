@@ -1,0 +1,197 @@
+import {
+  askOnce,
+  type Ask,
+  checkLotSize,
+  intervalsIn,
+  looksAt,
+  ownLimits,
+  questionOf,
+  ruleUnder,
+  sampleFor,
+  saySeverity,
+  stepBlocked,
+  type PastArrival,
+  type PointLine,
+  type SamplingRule,
+  type SwitchEvent,
+} from '@nemawashi/core'
+import type { Considered, LineAsked, Operation, endpoints, Rehearsal } from '@nemawashi/contract'
+import { v7 } from 'uuid'
+import type { z } from 'zod'
+import { releasedRevision } from '../../attach/repository'
+import { OperationEntity, PartEntity, PartnerEntity, PlaceEntity, PlanEntity } from '../../define/masters/entities'
+import { loadLines } from '../../define/plans/planLines'
+import type { Reader } from '../../kernel/work/database'
+import { ServerError } from '../../kernel/base/serverError'
+import { considerAt, type Coming, type ConsideredPoint } from '../../opening/consider'
+import { arrivalAt } from '../../opening/considerRepository'
+import { severityOf } from '../../opening/severity'
+
+type Query = z.output<(typeof endpoints.attach.rehearse)['query']>
+
+/** Lots of a rehearsal as the switching rules see them, by control point and characteristic. */
+export type Played = Map<string, SwitchEvent[]>
+
+/** A line that would be asked, with what says whether another one asks the same. */
+export interface PlayedLine extends PointLine, Omit<LineAsked, 'sampleSize' | 'accept' | 'askedBy'> {}
+
+/** What the lines of a plan would ask of a lot. Each lot that was played before is taken to have been accepted without a nonconforming piece. */
+async function linesOf(reader: Reader, { point }: ConsideredPoint, coming: Coming, played: Played): Promise<PlayedLine[]> {
+  const revision = await releasedRevision(reader, point.planId)
+  if (revision?.state !== 'released') return []
+  const isLoad = coming.subject === 'load'
+  const history = { planId: point.planId, operationId: coming.operationId, partId: coming.part.id, partnerId: coming.supplierId ?? coming.customerId }
+  const lines: PlayedLine[] = []
+  for (const line of await loadLines(reader, revision.id)) {
+    const rule = line.sampling as SamplingRule
+    const key = `${point.id} ${line.characteristicId}`
+    const before = played.get(key) ?? []
+    const severity = isLoad ? null : await severityOf(reader, rule, { ...history, characteristicId: line.characteristicId }, before)
+    const sample = sampleFor(severity === null ? rule : ruleUnder(rule, severity.state), isLoad ? 1 : coming.quantity)
+    const { sampleSize, accept, reject, reasoning } = sample
+    if (severity !== null) {
+      const passed = { isAccepted: true, isAcceptedTighter: true, isAcceptedEarly: true, accept, under: severity.state } as const
+      played.set(key, [...before, { kind: 'lot', ...passed }])
+    }
+    const { name, characteristicId, isRequired, isDecisive } = line
+    lines.push({
+      question: questionOf(coming.operationId, characteristicId, ownLimits(line, isLoad ? null : coming.part.id, 0)),
+      name,
+      sampleSize,
+      accept,
+      reject,
+      reasoning: severity === null ? reasoning : `${reasoning}; ${saySeverity(severity)}`,
+      isByHistory: severity !== null,
+      isRequired,
+      isDecisive,
+    })
+  }
+  return lines
+}
+
+/** What the control points that are due would ask, line by line in the order of each plan: once, whoever else asks it, too. */
+export async function linesAskedBy(
+  reader: Reader,
+  due: readonly { considered: ConsideredPoint; coming: Coming; planName: string }[],
+  played: Played,
+): Promise<LineAsked[][]> {
+  const asks: Ask<PlayedLine>[] = []
+  for (const { considered, coming } of due) asks.push({ ...considered.point, lines: await linesOf(reader, considered, coming, played) })
+  const once = askOnce(asks)
+  return asks.map(({ lines }, i) =>
+    lines.map(({ question, name }) => {
+      const { lines: kept = [], leftOut = [] } = once[i] ?? {}
+      const own = kept.find((line) => line.question === question)
+      const left = leftOut.find(({ line }) => line.question === question)
+      const { sampleSize, accept, reject, reasoning } = (own ?? left?.line) as PlayedLine
+      const by = asks.findIndex(({ id }) => id === left?.askedBy)
+      return { name, sampleSize, accept, reject, reasoning, askedBy: due[by]?.planName ?? null }
+    }),
+  )
+}
+
+/** @param whole pieces of the lot, of which a control point may be asked about some at a time */
+async function shown(reader: Reader, operation: Operation, coming: Coming, considered: ConsideredPoint, whole: number) {
+  const { point, level, givesWayTo, misses, due } = considered
+  const plan = await reader.findOneBy(PlanEntity, { id: point.planId })
+  const place = point.holdPlaceId === null ? null : await reader.findOneBy(PlaceEntity, { id: point.holdPlaceId })
+  const follow = point.followPlanId === null ? null : await reader.findOneBy(PlanEntity, { id: point.followPlanId })
+  const times = timesIn(point, whole)
+  const opens = (due?.isDue ?? false) && times !== 0
+  return {
+    pointId: point.id,
+    code: point.code,
+    moment: point.moment,
+    every: point.every,
+    planName: plan?.name ?? '',
+    level,
+    givesWayTo,
+    misses: [...misses],
+    due,
+    opens,
+    times,
+    subject: point.subject,
+    isGate: point.isGate,
+    holds: point.holds,
+    blocks: point.isGate ? stepBlocked(operation.kind, point.moment, point.keepsFrom) : null,
+    holdPlaceName: place?.name ?? null,
+    responsible: point.responsible,
+    dueAt: opens && point.dueHours !== null ? new Date(Date.parse(coming.at) + point.dueHours * 3_600_000).toISOString() : null,
+    whenConforming: point.whenConforming,
+    setsAside: point.setsAside,
+    onFailure: point.onFailure,
+    answeredAt: point.answeredAt,
+    advice: point.advice,
+    followPlanName: follow?.name ?? null,
+    tells: point.tells.length,
+    lines: [] as LineAsked[],
+  } satisfies Considered
+}
+
+/** How many pieces of a lot a control point is asked about each time: an interval's, the last one, or all. */
+function quantityAt({ moment, every }: ConsideredPoint['point'], quantity: number): number {
+  if (moment === 'lastPiece') return 1
+  return moment === 'everyPieces' && every !== null ? Math.min(every, quantity) : quantity
+}
+
+/** How often a control point comes up in a lot of so many; null where that rests on how long the step takes. */
+function timesIn({ moment, every }: ConsideredPoint['point'], quantity: number): number | null {
+  if (every === null) return 1
+  return moment === 'everyPieces' ? intervalsIn(quantity, every) : null
+}
+
+/**
+ * Plays lots that come to an operation one after another, without writing: what would open for each, by the same rules as in earnest. Each
+ * that opens is taken to be accepted, so that the next is judged by it.
+ * @throws {ServerError} `not_found`, `reference_unknown`; {CoreError} `lot_size_invalid` and as `sampleFor`.
+ */
+export async function rehearse(reader: Reader, query: Query, now: Date): Promise<Rehearsal> {
+  const { quantity, lots, partnerId = null } = query
+  checkLotSize(quantity)
+  const operation = await reader.findOneBy(OperationEntity, { id: query.operationId })
+  const part = await reader.findOneBy(PartEntity, { id: query.partId })
+  if (!operation || !part) throw new ServerError('not_found', 'There is no such operation or part.', { field: operation ? 'partId' : 'operationId' })
+  const partner = partnerId === null ? null : await reader.findOneBy(PartnerEntity, { id: partnerId })
+  if (partnerId !== null && !partner) throw new ServerError('reference_unknown', `The partner ${partnerId} does not exist.`, { field: 'partnerId' })
+  const at = query.at ?? now.toISOString()
+  const isBought = operation.kind === 'receiving'
+  const before = new Map<string, PastArrival[]>()
+  const played: Played = new Map()
+  const rehearsed: Rehearsal['lots'] = []
+  for (let number = 1; number <= lots; number++) {
+    const considered: Considered[] = []
+    for (const { moment, subject } of looksAt(operation.kind)) {
+      const coming: Coming = {
+        operationId: operation.id,
+        moment,
+        part,
+        subject,
+        supplierId: isBought ? partnerId : null,
+        customerId: isBought ? null : partnerId,
+        supplierGroup: (isBought && partner?.supplierGroup) || null,
+        contract: (isBought && query.contract) || null,
+        quantity,
+        // The lots of a rehearsal are parts of one order.
+        orderNumber: 'rehearsed',
+        at,
+      }
+      const entries = await considerAt(reader, coming, v7, before)
+      const here = []
+      for (const entry of entries) {
+        const of = { ...coming, quantity: quantityAt(entry.point, quantity) }
+        here.push({ considered: entry, coming: of, told: await shown(reader, operation, of, entry, quantity) })
+      }
+      const due = here.filter(({ told }) => told.opens).map((entry) => ({ ...entry, planName: entry.told.planName }))
+      for (const [i, lines] of (await linesAskedBy(reader, due, played)).entries()) due[i]?.told.lines.push(...lines)
+      considered.push(...here.map(({ told }) => told))
+      for (const entry of entries) {
+        if (entry.due === null) continue
+        const { isDue } = entry.due
+        const arrival = arrivalAt(reader, { id: entry.drawId, at, quantity, order: coming.orderNumber ?? '' })
+        before.set(entry.point.id, [...(before.get(entry.point.id) ?? []), { ...arrival, isInspected: isDue, isAccepted: isDue ? true : null }])
+      }
+    }
+    rehearsed.push({ number, considered })
+  }
+  return { operationName: operation.name, lots: rehearsed }
+}

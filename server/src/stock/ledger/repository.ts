@@ -1,0 +1,248 @@
+import type { BalanceRow, Decision } from '@nemawashi/contract'
+import {
+  eventsOf,
+  finerAt,
+  occasionKinds,
+  sealMeaning,
+  setsApart,
+  type Balance,
+  type OpenHoldOn,
+  type PiecesMeant,
+  type PlacePurpose,
+  type UnitKind,
+} from '@nemawashi/core'
+import type { HoldRow, MovementRow } from './entities'
+import { givenStandings } from './finerRepository'
+import type { Reader, Store } from '../../kernel/work/database'
+import type { Finds } from '../../kernel/area'
+
+/** Lots by their number, or their supplier's. */
+export const lotsFound: Finds = {
+  kind: 'lot',
+  sql: `SELECT l.id, l.code AS title, p.code || ' · supplier lot ' || l.supplier_lot AS detail FROM lot l JOIN part p ON p.id = l.part_id
+    WHERE l.code LIKE ? ESCAPE '\\' OR l.supplier_lot LIKE ? ESCAPE '\\' ORDER BY l.created_at DESC LIMIT 6`,
+}
+
+/** Containers and numbered pieces are found by what is written on them; what is shown is the lot that they are of. */
+const unitFound = (kind: string, column: string, which: string): Finds => ({
+  kind,
+  sql: `SELECT l.id, c.${column} AS title, 'of ' || l.code || ' · ' || p.code AS detail FROM container c JOIN lot l ON l.id = c.lot_id JOIN part p ON p.id = l.part_id
+    WHERE ${which} AND (c.label LIKE ? ESCAPE '\\' OR c.serial LIKE ? ESCAPE '\\') ORDER BY l.created_at DESC, c.label LIMIT 6`,
+})
+export const unitsFound: readonly Finds[] = [
+  unitFound('container', 'label', 'c.serial IS NULL'),
+  unitFound('serial', 'serial', 'c.serial IS NOT NULL'),
+]
+
+/** What holds pieces, as people know it. */
+export interface HoldCause {
+  readonly id: string
+  readonly code: string
+}
+
+/** What holds pieces of a lot, and which. */
+export interface OpenHold extends HoldCause, OpenHoldOn {}
+
+/** What holds pieces of the lot now; one cause can be left out. */
+export async function openHolds(reader: Reader, lotId: string, exceptId: string | null): Promise<OpenHold[]> {
+  return (await reader.query(
+    `SELECT cause_id AS id, cause_code AS code, container_id, event_id, quantity FROM hold WHERE lot_id = ? AND cause_id <> ? AND closed_at IS NULL ORDER BY cause_code`,
+    [lotId, exceptId ?? ''],
+  )) as OpenHold[]
+}
+
+/** Whether something holds, or held, pieces for this cause. */
+export async function hasHeld(reader: Reader, causeId: string): Promise<boolean> {
+  return ((await reader.query('SELECT 1 FROM hold WHERE cause_id = ? LIMIT 1', [causeId])) as unknown[]).length > 0
+}
+
+/** Whether all pieces of some lot are, or were, held for this cause: more than a sample of them. */
+export async function hasHeldAll(reader: Reader, causeId: string): Promise<boolean> {
+  return ((await reader.query('SELECT 1 FROM hold WHERE cause_id = ? AND quantity IS NULL LIMIT 1', [causeId])) as unknown[]).length > 0
+}
+
+/** Ends the open holds of a cause on a lot. */
+export async function endHolds(
+  store: Store,
+  lotId: string,
+  causeId: string,
+  { closedAt, closedById, decisionId }: Pick<HoldRow, 'closedAt' | 'closedById' | 'decisionId'>,
+): Promise<void> {
+  await store.query('UPDATE hold SET closed_at = ?, closed_by_id = ?, decision_id = ? WHERE lot_id = ? AND cause_id = ? AND closed_at IS NULL', [
+    closedAt,
+    closedById,
+    decisionId,
+    lotId,
+    causeId,
+  ])
+}
+
+/** The holds that this cause has open on a lot, and which pieces each means. */
+export async function holdsOf(reader: Reader, lotId: string, causeId: string): Promise<(OpenHoldOn & { readonly id: string })[]> {
+  return (await reader.query(
+    'SELECT id, container_id, event_id, quantity FROM hold WHERE lot_id = ? AND cause_id = ? AND closed_at IS NULL ORDER BY opened_at, id',
+    [lotId, causeId],
+  )) as (OpenHoldOn & { readonly id: string })[]
+}
+
+export async function loadMovements(reader: Reader, lotId: string): Promise<MovementRow[]> {
+  return (await reader.query('SELECT * FROM movement WHERE lot_id = ? ORDER BY seq', [lotId])) as MovementRow[]
+}
+
+/** Kinds of events that set pieces apart from the rest of their lot, as SQL; the core says which. */
+export const eventKinds = `('${occasionKinds.filter(setsApart).join("', '")}')`
+
+/** The event, where it sets pieces of a lot apart; null where it is about all of a lot. */
+export async function eventThatSetApart(reader: Reader, occasionId: string): Promise<string | null> {
+  const [found] = (await reader.query(`SELECT id FROM occasion WHERE id = ? AND kind IN ${eventKinds}`, [occasionId])) as { id: string }[]
+  return found?.id ?? null
+}
+
+/** Events of a lot's pieces that something is still open of: an inspection that nobody decided on, or a dispatch that waits at the door. */
+export async function unsettledEvents(reader: Reader, lotId: string): Promise<string[]> {
+  const rows = (await reader.query(
+    `SELECT i.occasion_id AS id FROM inspection i WHERE i.lot_id = ? AND i.occasion_id IS NOT NULL AND i.state NOT IN ('decided', 'cancelled')
+     UNION SELECT d.id FROM dispatch_pick k JOIN dispatch d ON d.id = k.dispatch_id WHERE k.lot_id = ? AND d.state = 'picked'`,
+    [lotId, lotId],
+  )) as { id: string }[]
+  return rows.map(({ id }) => id)
+}
+
+type StoredBalance = Balance & { lotId: string; containerId: string }
+
+/** Where the quantities of lots stand now: the sum of their movements, as the database keeps it. */
+async function balancesOfLots(reader: Reader, lotIds: readonly string[]): Promise<(Balance & { lotId: string })[]> {
+  const [condition, value] = lotIds.length === 1 ? ['= ?', lotIds[0]] : ['IN (SELECT value FROM json_each(?))', JSON.stringify(lotIds)]
+  const rows = (await reader.query(
+    `SELECT lot_id, container_id, place_id, standing, sublot, quantity FROM balance WHERE lot_id ${condition} AND quantity > 0 ORDER BY since_seq, standing, sublot`,
+    [value],
+  )) as StoredBalance[]
+  return rows.map((row) => ({ ...row, containerId: row.containerId === '' ? null : row.containerId }))
+}
+
+/** Where the quantities of a lot stand now. */
+export async function loadBalances(reader: Reader, lotId: string): Promise<Balance[]> {
+  return (await balancesOfLots(reader, [lotId])).map(({ lotId: _, ...balance }) => balance)
+}
+
+/** Balances of lots with the names of their places and containers and their finer standings, for people, lot by lot. */
+export async function namedBalancesOf(reader: Reader, lotIds: readonly string[]): Promise<Map<string, BalanceRow[]>> {
+  const balances = await balancesOfLots(reader, lotIds)
+  const lots = JSON.stringify(lotIds)
+  const places = (await reader.query('SELECT id, name, purpose FROM place WHERE id IN (SELECT value FROM json_each(?))', [
+    JSON.stringify([...new Set(balances.map((balance) => balance.placeId))]),
+  ])) as { id: string; name: string; purpose: PlacePurpose }[]
+  const containers = (await reader.query('SELECT id, label FROM container WHERE lot_id IN (SELECT value FROM json_each(?))', [lots])) as {
+    id: string
+    label: string
+  }[]
+  const nameOf = new Map([...places.map(({ id, name }) => [id, name] as const), ...containers.map(({ id, label }) => [id, label] as const)])
+  const purposeOf = new Map(places.map(({ id, purpose }) => [id, purpose]))
+  const codeOf = await eventCodes(reader, [...new Set(balances.flatMap(({ sublot }) => eventsOf(sublot).at(-1) ?? []))])
+  const given = await givenStandings(reader, lotIds)
+  const byLot = new Map<string, BalanceRow[]>(lotIds.map((id) => [id, []]))
+  for (const { lotId, ...balance } of balances)
+    byLot.get(lotId)?.push({
+      ...balance,
+      finer: finerAt(given.get(lotId) ?? [], balance)?.name ?? null,
+      containerLabel: balance.containerId === null ? null : (nameOf.get(balance.containerId) ?? null),
+      placeName: nameOf.get(balance.placeId) ?? '',
+      placePurpose: purposeOf.get(balance.placeId) ?? 'store',
+      sublotCode: codeOf.get(eventsOf(balance.sublot).at(-1) ?? '') ?? null,
+    })
+  return byLot
+}
+
+/** The number of the event that set the pieces of a balance `b` apart last, as SQL: the last of the ids in its sublot. */
+export const sublotCode = `(SELECT e.code FROM (SELECT id, code FROM dispatch UNION ALL SELECT id, code FROM customer_return UNION ALL SELECT id, code FROM transfer) e
+  WHERE b.sublot <> '' AND e.id = substr(b.sublot, length(b.sublot) - 35))`
+
+/** The numbers of events that set pieces apart: of dispatches, returns and transfers. */
+export async function eventCodes(reader: Reader, ids: readonly string[]): Promise<Map<string, string>> {
+  if (ids.length === 0) return new Map()
+  const named = ['dispatch', 'customer_return', 'transfer'].map(
+    (table) => `SELECT id, code FROM ${table} WHERE id IN (SELECT value FROM json_each(?))`,
+  )
+  const list = JSON.stringify(ids)
+  const rows = (await reader.query(named.join(' UNION ALL '), [list, list, list])) as { id: string; code: string }[]
+  return new Map(rows.map(({ id, code }) => [id, code]))
+}
+
+export async function namedBalances(reader: Reader, lotId: string): Promise<BalanceRow[]> {
+  return (await namedBalancesOf(reader, [lotId])).get(lotId) ?? []
+}
+
+type DecisionHead = Omit<Decision, 'rows' | 'meaning'>
+
+async function withRows(reader: Reader, head: DecisionHead): Promise<Decision> {
+  const rows = (await reader.query(
+    `SELECT t.container_id, c.label AS container_label, t.place_id, p.name AS place_name, t.standing, t.quantity, t.disposition, t.reason
+     FROM decision_part t LEFT JOIN container c ON c.id = t.container_id LEFT JOIN place p ON p.id = t.place_id
+     WHERE t.decision_id = ? ORDER BY t.position`,
+    [head.id],
+  )) as Decision['rows']
+  return { ...head, meaning: sealMeaning(rows), rows }
+}
+
+/** Every decision on a lot in the order in which they were signed, the latest last. */
+export async function loadDecisions(reader: Reader, lotId: string): Promise<Decision[]> {
+  const heads = (await reader.query(
+    `SELECT d.id, d.inspection_id, i.code AS inspection_code, d.follows_id, d.signed_at, p.name AS signed_by_name, p.initials
+     FROM decision d JOIN person p ON p.id = d.signed_by_id LEFT JOIN inspection i ON i.id = d.inspection_id WHERE d.lot_id = ? ORDER BY d.signed_at, i.code IS NULL, i.code, d.id`,
+    [lotId],
+  )) as DecisionHead[]
+  return Promise.all(heads.map((head) => withRows(reader, head)))
+}
+
+/** Whether the lot was made here, and came from nobody. */
+export async function isMadeHere(reader: Reader, lotId: string): Promise<boolean> {
+  return ((await reader.query('SELECT 1 FROM lot WHERE id = ? AND supplier_id IS NULL', [lotId])) as unknown[]).length > 0
+}
+
+/** Whether a lot has pieces of another one in it, directly or through others. */
+export async function isMadeFrom(reader: Reader, lotId: string, componentId: string): Promise<boolean> {
+  const rows = (await reader.query(
+    `WITH RECURSIVE into_it (id) AS (SELECT from_lot_id FROM lot_use WHERE to_lot_id = ? UNION SELECT u.from_lot_id FROM lot_use u JOIN into_it i ON u.to_lot_id = i.id)
+     SELECT 1 FROM into_it WHERE id = ? LIMIT 1`,
+    [lotId, componentId],
+  )) as unknown[]
+  return rows.length > 0
+}
+
+/** Whether anything was decided on the lot. */
+export async function hasDecisions(reader: Reader, lotId: string): Promise<boolean> {
+  return ((await reader.query('SELECT 1 FROM decision WHERE lot_id = ? LIMIT 1', [lotId])) as unknown[]).length > 0
+}
+
+/** How many pieces of a lot `l` came: those that were entered, and those that a correction added. */
+export const arrivedQuantity = 'l.quantity + COALESCE((SELECT SUM(x.arrived) FROM delivery_correction x WHERE x.lot_id = l.id), 0)'
+
+/** Pieces of a lot that an earlier decision let be used under concession. */
+export interface Conceded extends PiecesMeant {
+  readonly quantity: number
+}
+
+/** What decisions on a lot let be used under concession, and which pieces each meant. */
+export async function concededBefore(reader: Reader, lotId: string): Promise<Conceded[]> {
+  const rows = (await reader.query(
+    `SELECT t.container_id, CASE WHEN o.kind IN ${eventKinds} THEN o.id END AS event_id, t.quantity FROM decision_part t JOIN decision d ON d.id = t.decision_id
+     LEFT JOIN inspection i ON i.id = d.inspection_id LEFT JOIN occasion o ON o.id = i.occasion_id WHERE d.lot_id = ? AND t.disposition = 'concession'`,
+    [lotId],
+  )) as Conceded[]
+  return rows
+}
+
+/**
+ * Since when pieces of a lot `l` wait: since the earliest hold on it that is open, or since pieces of it were quarantined. Where they are moved
+ * to meanwhile, and when the lot came, makes no difference.
+ */
+export const heldSinceSql = `COALESCE((SELECT MIN(x.opened_at) FROM hold x WHERE x.lot_id = l.id AND x.closed_at IS NULL),
+  (SELECT MIN(q.at) FROM movement q WHERE q.lot_id = l.id AND q.to_standing = 'quarantined'), l.created_at)`
+
+/** The containers and serial numbers of a lot, by what is written on them. */
+export async function unitKindsOf(reader: Reader, lotId: string): Promise<{ id: string; label: string; serial: string | null; kind: UnitKind }[]> {
+  return (await reader.query(
+    `SELECT id, label, serial, CASE WHEN serial IS NULL THEN 'container' ELSE 'serial' END AS kind FROM container WHERE lot_id = ? ORDER BY label`,
+    [lotId],
+  )) as { id: string; label: string; serial: string | null; kind: UnitKind }[]
+}

@@ -1,0 +1,188 @@
+import { placePurposes, placePurposeWords, refinable } from '@nemawashi/core'
+import { endpoints, operationKinds, partnerKinds, reasonPurposes, trackings } from '@nemawashi/contract'
+import { stockUnits } from '@nemawashi/core'
+import type { ListColumn } from '../../components/listColumn'
+
+const { define } = endpoints
+
+/** One field of a master record's form. */
+export interface MasterField {
+  readonly key: string
+  readonly label: string
+  readonly kind: 'text' | 'whole' | 'choice' | 'flag' | 'family' | 'place' | 'routing' | 'answers'
+  readonly choices?: readonly string[]
+  /** What a choice means, where the word alone does not say it. */
+  readonly meaning?: Readonly<Record<string, string>>
+  readonly hint?: string
+  readonly initial: unknown
+  /** Of the first of its kind in a plant, where that usually is another. */
+  readonly first?: unknown
+}
+
+export interface MasterKind {
+  readonly one: string
+  readonly title: string
+  readonly emptyText: string
+  readonly area: typeof define.families
+  readonly columns: readonly ListColumn[]
+  readonly fields: readonly MasterField[]
+}
+
+const code: ListColumn = { key: 'code', title: 'Code' }
+const name: ListColumn = { key: 'name', title: 'Name' }
+const uses: ListColumn = { key: 'uses', title: 'Uses', isNumber: true }
+const text = (key: string, label: string, hint?: string): MasterField => ({
+  key,
+  label,
+  kind: 'text',
+  initial: '',
+  ...(hint === undefined ? {} : { hint }),
+})
+/** `first`: what the first one of a plant usually is, where that differs from the usual one of many. */
+const choice = (key: string, label: string, choices: readonly string[], initial: string, first = initial): MasterField => ({
+  key,
+  label,
+  kind: 'choice',
+  choices,
+  initial,
+  first,
+})
+const flag = (key: string, label: string, initial: boolean): MasterField => ({ key, label, kind: 'flag', initial })
+const named = [text('code', 'Code'), text('name', 'Name')]
+
+/** The simple records behind everything else: what their lists show and what their forms ask. */
+export const masterKinds: Readonly<Record<string, MasterKind>> = {
+  parts: {
+    one: 'part',
+    title: 'Parts',
+    emptyText: 'Parts are what is bought, made or sold. Add the first one.',
+    area: define.parts,
+    columns: [
+      code,
+      name,
+      { key: 'familyName', title: 'Family', isHidden: true },
+      { key: 'revision', title: 'Rev.', isHidden: true },
+      { key: 'unit', title: 'Unit', isHidden: true },
+      { key: 'points', title: 'Control points', isNumber: true },
+    ],
+    fields: [
+      ...named,
+      text('revision', 'Revision'),
+      choice('unit', 'Counted in', stockUnits, 'piece'),
+      choice('tracking', 'Traced by (lot or serial number)', trackings, 'lot'),
+      { key: 'familyId', label: 'Family', kind: 'family', initial: null },
+      { key: 'putAwayPlaceId', label: 'Put away to', kind: 'place', initial: null },
+      {
+        key: 'packQuantity',
+        label: 'In a usual container (offered at deliveries; empty: none)',
+        kind: 'whole',
+        initial: null,
+      },
+      {
+        key: 'holdDays',
+        label: 'Days on hold, as planned (empty: none)',
+        kind: 'whole',
+        initial: null,
+      },
+      { key: 'operationIds', label: 'Routing', kind: 'routing', initial: [] },
+    ],
+  },
+  families: {
+    one: 'family',
+    title: 'Families',
+    emptyText: 'A family holds parts that are checked alike.',
+    area: define.families,
+    columns: [code, name],
+    fields: named,
+  },
+  partners: {
+    one: 'partner',
+    title: 'Suppliers and customers',
+    emptyText: 'Add the first supplier.',
+    area: define.partners,
+    columns: [code, name, { key: 'kind', title: 'Kind' }, { key: 'supplierGroup', title: 'Group' }],
+    fields: [
+      ...named,
+      choice('kind', 'Kind', partnerKinds, 'supplier'),
+      text('supplierGroup', 'Group of suppliers', 'A word that suppliers share who are looked at alike; empty for none'),
+      flag('isActive', 'In use', true),
+    ],
+  },
+  places: {
+    one: 'place',
+    title: 'Places',
+    emptyText: 'Where quantities are: docks, inspection bays, stores, the quarantine cage.',
+    area: define.places,
+    columns: [code, name, { key: 'purpose', title: 'Purpose' }],
+    fields: [
+      ...named,
+      { ...choice('purpose', 'Purpose', placePurposes, 'store', 'dock'), meaning: placePurposeWords },
+      flag('countsForPlanning', 'Counts for planning', true),
+    ],
+  },
+  operations: {
+    one: 'operation',
+    title: 'Operations',
+    emptyText: 'The steps that routings are made of, from receiving to shipping.',
+    area: define.operations,
+    columns: [code, name, { key: 'kind', title: 'Kind' }],
+    fields: [...named, choice('kind', 'Kind', operationKinds, 'production', 'receiving')],
+  },
+  'answer-lists': {
+    one: 'answer list',
+    title: 'Answer lists',
+    emptyText: 'Answers that coded characteristics offer, each with what it means for conformity.',
+    area: define.answerLists,
+    columns: [code, name, { key: 'answers', title: 'Answers', isNumber: true }, uses],
+    fields: [...named, { key: 'answers', label: 'Answers', kind: 'answers', initial: [] }, flag('isActive', 'In use', true)],
+  },
+  'fault-codes': {
+    one: 'fault code',
+    title: 'Fault codes',
+    emptyText: 'What can be wrong, in short codes: for counting, for nonconformances, for the year’s figures.',
+    area: define.faultCodes,
+    columns: [code, name, uses],
+    fields: [...named, flag('isActive', 'In use', true)],
+  },
+  classes: {
+    one: 'class',
+    title: 'Classes',
+    emptyText: 'How much a characteristic matters, from harm to looks.',
+    area: define.classes,
+    columns: [code, name, uses],
+    fields: [...named, flag('isActive', 'In use', true)],
+  },
+  'finer-standings': {
+    one: 'finer standing',
+    title: 'Finer standings',
+    emptyText:
+      'What the plant calls its standings more finely, and which steps each allows: for prototypes only, being sorted, waiting for a decision.',
+    area: define.finerStandings,
+    columns: [code, name, { key: 'standing', title: 'Kind of' }, uses],
+    fields: [
+      ...named,
+      choice('standing', 'A kind of (only what is released may be issued, picked or sent)', refinable, 'released'),
+      flag('mayUse', 'May be issued to an order', true),
+      flag('mayPick', 'May be picked for a dispatch', true),
+      flag('mayShip', 'May be sent to a customer', true),
+      flag('countsForPlanning', 'Counts for planning', true),
+      flag('isActive', 'In use', true),
+    ],
+  },
+  'count-units': {
+    one: 'unit of count',
+    title: 'Units of count',
+    emptyText: 'What is counted on what: pores on a casting, laps on a bar.',
+    area: define.countUnits,
+    columns: [code, name, uses],
+    fields: [...named, flag('isActive', 'In use', true)],
+  },
+  reasons: {
+    one: 'reason',
+    title: 'Reasons',
+    emptyText: 'Why something was skipped, corrected or decided, in words that are used again.',
+    area: define.reasons,
+    columns: [code, name, { key: 'purpose', title: 'For' }, uses],
+    fields: [...named, choice('purpose', 'For', reasonPurposes, 'skip'), flag('isActive', 'In use', true)],
+  },
+}

@@ -1,0 +1,298 @@
+<template>
+  <div v-if="inspection && line" class="bench">
+    <BenchLines v-model:direction="direction" :lines="lines" :finding="finding" :current="at.line" @line="toLine" />
+
+    <section class="centre" aria-label="Reading">
+      <BenchHead
+        :inspection="inspection"
+        :line="line"
+        :piece="at.piece"
+        :asked="asked"
+        :cells="cells"
+        :may-adapt="mayAdapt"
+        @adapted="adapted"
+        @closed="focusEntry"
+      />
+      <BenchEntry
+        v-if="isOpen"
+        ref="entry"
+        v-model="typed"
+        v-model:unit="entryUnit"
+        :line="line"
+        :piece="at.piece"
+        :current="current"
+        :live-mark="liveMark"
+        :doubt="doubt"
+        :message="message"
+        @enter="enter"
+        @answer="answer"
+        @key="move"
+        @paste="paste"
+        @confirm="confirm"
+        @deny="deny"
+      />
+      <p v-if="isOpen && blanks.length > 1" class="rest">
+        <v-btn variant="text" size="small" data-test="rest-conforms" @click="askRest"
+          >{{ blanks.length === line.sampleSize ? 'All' : 'The other' }} {{ blanks.length }} pieces conform …</v-btn
+        >
+      </p>
+      <ToleranceStrip
+        v-if="line.kind === 'measured'"
+        class="long"
+        :limits="{ ...line, ...line.details }"
+        :readings="stripReadings"
+        :width="480"
+        :height="28"
+        has-numbers
+      />
+      <BenchGrid :lines="lines" :cells="cells" :at="at" :refused="refused" @go="goTo" />
+    </section>
+
+    <BenchSide
+      :inspection="inspection"
+      :finding="finding"
+      :failure="failure"
+      :refused="refused"
+      :unsent="unsent"
+      :is-unreachable="isUnreachable"
+      :of-others="ofOthers"
+      :is-kept="isKept"
+      :is-open="isOpen"
+      :may-record="mayRecord"
+      :is-busy="isBusy"
+      @finish="finish()"
+      @reopen="reopen"
+      @cancel="cancel"
+      @take-out="benchOutbox.takeOut($event)"
+      @assigned="assigned"
+    />
+    <SkipDialog v-model="isSkipping" :skipped="skipped" @finish="finish" />
+  </div>
+  <EmptyState v-else title="Inspection" :text="failure?.message ?? 'Loading …'" />
+</template>
+
+<script setup lang="ts">
+import { endpoints, type Assignment, type Inspection, type LineSkip } from '@nemawashi/contract'
+import { lookedAt } from '../../format/format'
+import { computed, nextTick, onMounted, ref, watch } from 'vue'
+import { asFailure, call } from '../../shell/api'
+import { ask } from '../../shell/ask'
+import { useCrumbs } from '../../shell/crumbs'
+import { useKeys } from '../../shell/keys'
+import { toggleNight } from '../../shell/night'
+import { notify } from '../../shell/notify'
+import { useSession } from '../../shell/session'
+import EmptyState from '../../components/EmptyState.vue'
+import ToleranceStrip from '../../components/ToleranceStrip.vue'
+import BenchEntry from './BenchEntry.vue'
+import BenchGrid from './BenchGrid.vue'
+import BenchHead from './BenchHead.vue'
+import BenchLines from './BenchLines.vue'
+import BenchSide from './BenchSide.vue'
+import SkipDialog, { type SkippedLine } from './SkipDialog.vue'
+import { benchOutbox } from './benchOutbox'
+import { cellKey, nextOpen, type CellPlace } from './cells'
+import { mayRecord as isRecorder } from '../../composables/mayRecord'
+import { useBench } from './useBench'
+import { useBenchSteps } from './useBenchSteps'
+
+/** The bench: one big place for the next value, the limits in sight, an answer at once. */
+const { id } = defineProps<{ id: string }>()
+const {
+  inspection,
+  failure,
+  message,
+  doubt,
+  at,
+  direction,
+  typed,
+  lines,
+  line,
+  isOpen: isUnfinished,
+  refused,
+  unsent,
+  isUnreachable,
+  ofOthers,
+  isKept,
+  cells,
+  finding,
+  current,
+  liveMark,
+  entryUnit,
+  asked,
+  begin,
+  load,
+  go,
+  enter,
+  confirm,
+  deny,
+  answer,
+  withdraw,
+  paste,
+  blanks,
+  restConforms,
+} = useBench(id)
+const session = useSession()
+const isAtBench = computed(() => isRecorder(inspection.value, session.person))
+/** What another has taken is taken over first. */
+const mayRecord = computed(() => {
+  const holder = inspection.value?.assignment.claimedBy ?? null
+  return isAtBench.value && (holder === null || holder === session.person?.id)
+})
+const isOpen = computed(() => isUnfinished.value && mayRecord.value)
+/** An engineer may change what an adaptable control point asks; that of a staged plan or one by variables stands. */
+const mayAdapt = computed(
+  () => isUnfinished.value && session.may(endpoints.record.adaptLine).value && inspection.value?.need === 'adaptable' && lines.value.length > 0,
+)
+function assigned(assignment: Assignment): void {
+  if (inspection.value) inspection.value = { ...inspection.value, assignment }
+}
+function adapted(changed: Inspection): void {
+  inspection.value = changed
+  goTo(nextOpen(changed.lines, cells.value, { line: 0, piece: 0 }, direction.value) ?? { line: 0, piece: 1 })
+  notify('The sample is changed; the reason is kept.')
+}
+const entry = ref<InstanceType<typeof BenchEntry>>()
+const isBusy = ref(false)
+const isSkipping = ref(false)
+const skipped = ref<SkippedLine[]>([])
+useCrumbs(() => [
+  { words: 'Record', to: '/record' },
+  { words: inspection.value?.planName ?? '…' },
+  {
+    words: inspection.value ? `${inspection.value.code}, ${inspection.value.subjectKind === 'load' ? '' : 'lot '}${lookedAt(inspection.value)}` : '…',
+  },
+])
+const stripReadings = computed(() => {
+  const of = line.value
+  if (!of || of.details.recording === 'summary') return []
+  const kept = Array.from({ length: of.sampleSize }, (_, i) => cells.value.get(cellKey(of.id, i + 1))).flatMap((cell) =>
+    cell?.value != null ? [{ value: cell.value, mark: cell.mark }] : [],
+  )
+  const isOwnUnit = entryUnit.value === of.unit
+  return liveMark.value && isOwnUnit ? [...kept, { value: typed.value.replace(',', '.'), mark: liveMark.value }] : kept
+})
+
+const focusEntry = () => entry.value?.focus()
+onMounted(async () => {
+  await begin()
+  await nextTick()
+  focusEntry()
+})
+watch(at, focusEntry, { deep: true })
+
+async function askRest(): Promise<void> {
+  const answer = await ask({
+    title: `Do ${blanks.value.length} pieces conform?`,
+    text: `Each piece of ${line.value?.name} without an answer is recorded as conforming, judged by you. Say so only when you have looked at every one.`,
+    yes: 'They conform',
+  })
+  if (answer !== null) restConforms()
+  focusEntry()
+}
+function goTo(place: CellPlace): void {
+  go(place)
+  focusEntry()
+}
+/** To the first cell of a line that is still open, or to its first piece. */
+function toLine(i: number): void {
+  const to = lines.value[i]
+  if (to) goTo({ line: i, piece: nextOpen([to], cells.value, { line: 0, piece: 0 }, 'down')?.piece ?? 1 })
+}
+function move(event: KeyboardEvent): void {
+  const to = line.value
+  if (!to || doubt.value) return
+  const piece = at.value.piece + (event.key === 'ArrowDown' ? 1 : event.key === 'ArrowUp' ? -1 : 0)
+  const next = at.value.line + (event.key === 'PageDown' ? 1 : event.key === 'PageUp' ? -1 : 0)
+  if (event.key === 'Delete' && typed.value === '') withdraw()
+  else if (piece !== at.value.piece && piece >= 1 && piece <= asked.value) go({ ...at.value, piece })
+  else if (next !== at.value.line && lines.value[next]) toLine(next)
+  else return
+  event.preventDefault()
+}
+
+async function finish(skips: LineSkip[] = []): Promise<void> {
+  if (isBusy.value || !inspection.value) return
+  isBusy.value = true
+  failure.value = null
+  try {
+    await benchOutbox.flush()
+    if (unsent.value > 0) return void (message.value = `${unsent.value} readings are not stored yet; the inspection can be finished when they are.`)
+    inspection.value = await call(endpoints.record.finishInspection, { params: { id }, body: { version: inspection.value.version, skips } })
+    localStorage.removeItem(`draft ${id}`)
+    const more = inspection.value.followUps.map(({ code }) => ` ${code} is opened for an answer.`).join('')
+    notify(`${inspection.value.code} is finished: ${inspection.value.finding.verdict === 'acceptable' ? 'acceptable' : 'not acceptable'}.${more}`)
+  } catch (error) {
+    const failed = asFailure(error)
+    if (failed.code === 'skip_reason_missing') {
+      skipped.value = failed.facts['skipped'] as SkippedLine[]
+      isSkipping.value = true
+      return
+    }
+    failure.value = failed
+    if (failure.value.code === 'stale_version') await load()
+    const open = nextOpen(lines.value, cells.value, { line: 0, piece: 0 }, direction.value)
+    if (failure.value.code === 'answers_missing' && open) goTo(open)
+  } finally {
+    isBusy.value = false
+    focusEntry()
+  }
+}
+const { reopen, cancel } = useBenchSteps(id, inspection, failure, focusEntry)
+useKeys([
+  { key: 'Ctrl+Enter', words: 'finish: judge the lot', run: () => void finish(), inFields: true },
+  { key: 'Shift+D', words: 'dark sheet on and off', run: toggleNight, inFields: true },
+  { key: 'Enter', words: 'keep the value, next cell' },
+  { key: 'O, X', words: 'conforming, nonconforming' },
+  { key: '↑, ↓', words: 'piece before, piece after' },
+  { key: 'PgUp, PgDn', words: 'line before, line after' },
+  { key: 'Delete', words: 'withdraw the answer of this cell' },
+  { key: 'Y, N', words: 'that is what I measured, or change it' },
+])
+</script>
+
+<style scoped>
+.centre {
+  background: var(--sheet);
+  padding: 18px 24px 8px;
+  display: flex;
+  flex-direction: column;
+  gap: 12px;
+  min-height: 0;
+}
+.rest {
+  margin: -6px 0;
+}
+.long {
+  margin: 4px 0 22px;
+  max-width: 100%;
+  flex: none;
+}
+.bench {
+  display: grid;
+  grid-template-columns: 250px minmax(0, 1fr) 290px;
+  height: 100%;
+  background: var(--paper);
+}
+@media (max-width: 1023px) {
+  .bench {
+    display: flex;
+    flex-direction: column;
+    height: auto;
+  }
+  /* The next piece first, then what else is asked, then what it says so far. */
+  .centre {
+    order: -1;
+  }
+}
+@media (max-width: 700px) {
+  .centre {
+    padding: 14px;
+  }
+  /* However many pieces there are, what it says so far and the end of it are a thumb away. */
+  .centre :deep(.grid) {
+    max-height: 38vh;
+    overflow: auto;
+  }
+}
+</style>
