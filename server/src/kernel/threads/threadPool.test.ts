@@ -3,7 +3,7 @@ import { bytes, die, double, refuse, slow } from '../../testing/poolWorker'
 import { ThreadPool } from './threadPool'
 
 let pool: ThreadPool | null = null
-const begin = (most = 2, limits = {}) => (pool = new ThreadPool(import.meta.url, '../testing/poolWorker', { most, ...limits }))
+const begin = (most = 2, limits = {}) => (pool = new ThreadPool(import.meta.url, '../../testing/poolWorker', { most, ...limits }))
 afterEach(() => pool?.close())
 
 it('gives each asker the answer to what was asked, whoever is done first', async () => {
