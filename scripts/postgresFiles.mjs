@@ -8,7 +8,7 @@ export const postgresFiles = [
   ...['database', 'dataLock', 'olderPlant', 'tampering', 'app'].map((name) => `app/${name}`),
   ...['http/lists', 'work/unitOfWork', 'database/gathered', 'database/store'].map((name) => `kernel/${name}`),
   // What the areas ask of it.
-  ...['define', 'library/library', 'plans/plans', 'masters/rests'].map((name) => `define/${name}`),
+  ...['library/characteristics', 'library/library', 'plans/plans', 'masters/rests'].map((name) => `define/${name}`),
   ...['points', 'scopes'].map((name) => `attach/${name}`),
   ...['receiving/serials', 'receiving/expected', 'receiving/correct', 'feed/feed', 'feed/inbox', 'moving/transfers', 'shipping/planDispatch'].map(
     (name) => `run/${name}`,
@@ -16,6 +16,7 @@ export const postgresFiles = [
   ...['identity', 'slice', 'production/stepReports', 'rehearsal/pastOccasions'].map((name) => `run/${name}`),
   ...['severity', 'frequency', 'askedOnce', 'consequence'].map((name) => `opening/${name}`),
   'record/planning/assignments',
-  ...['finerStandings', 'contain'].map((name) => `contain/${name}`),
+  'stock/restrictions/finerStandings',
+  'contain/decisions/decide',
   'people/people',
 ].map((name) => `server/src/${name}.test.ts`)

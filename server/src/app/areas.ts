@@ -2,19 +2,41 @@ import { verificationsOf, type Area } from '../kernel/area'
 import { kernelEntities } from '../kernel/database/entities'
 import type { Schema } from '../kernel/work/database'
 import { attach } from '../attach/area'
-import { contain } from '../contain/area'
-import { define } from '../define/area'
+import { decisions } from '../contain/decisions/area'
+import { stops } from '../contain/stops/area'
+import { library } from '../define/library/area'
+import { masters } from '../define/masters/area'
+import { plans } from '../define/plans/area'
 import { documents } from '../documents/area'
+import { inspections } from '../inspections/area'
+import { opening } from '../opening/area'
 import { people } from '../people/area'
 import type { House } from '../people/house'
-import { record } from '../record/area'
-import { run } from '../run/area'
+import { bench } from '../record/bench/area'
+import { planning } from '../record/planning/area'
+import { feed } from '../run/feed/area'
+import { moving } from '../run/moving/area'
+import { production } from '../run/production/area'
+import { purchasing } from '../run/purchasing/area'
+import { receiving } from '../run/receiving/area'
+import { rehearsal } from '../run/rehearsal/area'
+import { shipping } from '../run/shipping/area'
 import { stock } from '../stock/area'
-import { trace } from '../trace/area'
+import { passport } from '../trace/passport/area'
+import { reports } from '../trace/reports/area'
+import { today } from '../trace/today/area'
 import { migrations, serverMigrations } from './migrations'
 
-/** The folders of the server, from the ground up: each knows those before it, none those after it. */
-export const areas: readonly Area<House>[] = [people, documents, define, attach, stock, record, run, contain, trace]
+/** The rooms of the server, from the ground up: each knows those before it, none those after it. */
+export const areas: readonly Area<House>[] = [
+  ...[people, documents],
+  ...[masters, library, plans],
+  ...[attach, stock, inspections, opening],
+  ...[planning, bench],
+  ...[purchasing, rehearsal, receiving, production, shipping, moving, feed],
+  ...[decisions, stops],
+  ...[passport, reports, today],
+]
 
 /** Every table of the database, and how it came to be. */
 export const schema: Schema = { entities: [...kernelEntities, ...areas.flatMap(({ entities = [] }) => entities)], migrations, serverMigrations }

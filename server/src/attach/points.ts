@@ -14,7 +14,8 @@ import {
   type OperationKind,
 } from '@nemawashi/core'
 import type { ControlPoint } from '@nemawashi/contract'
-import { FamilyEntity, OperationEntity, PartEntity, PlaceEntity, PlanEntity } from '../define/masters/entities'
+import { FamilyEntity, OperationEntity, PartEntity, PlaceEntity } from '../define/masters/entities'
+import { PlanEntity } from '../define/plans/entities'
 import { requirePartner } from '../define/masters/partners'
 import { loadLines } from '../define/plans/planLines'
 import { PersonEntity } from '../people/entities'

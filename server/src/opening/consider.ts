@@ -18,7 +18,7 @@ import type { PartRow } from '../define/masters/entities'
 import { dayOf } from '../kernel/database/plantTime'
 import type { Reader } from '../kernel/work/database'
 import type { Work } from '../kernel/work/unitOfWork'
-import { arrivalAt, historyBefore } from './considerRepository'
+import { arrivalAt, historyBefore } from './repository'
 import type { Unit } from '../stock/units/units'
 import { ConsiderationEntity } from '../inspections/entities'
 

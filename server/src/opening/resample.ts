@@ -1,6 +1,6 @@
 import { cellCount, countedOf, plannedMinutes, ruleUnder, sampleFor, type Sample, type SamplingRule } from '@nemawashi/core'
 import { detailsOf } from '../define/library/checkedFields'
-import { CharacteristicRevisionEntity } from '../define/masters/entities'
+import { CharacteristicRevisionEntity } from '../define/library/entities'
 import type { Reader } from '../kernel/work/database'
 import type { Work } from '../kernel/work/unitOfWork'
 import { saveNext } from '../kernel/work/versioned'

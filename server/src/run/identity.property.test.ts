@@ -18,7 +18,7 @@ import { reading, startPlant, stock, type Plant, type Stock } from '../testing/p
 import { runs } from '../testing/database'
 import { correctDelivery } from './receiving/correct'
 import { cancelDispatch, pickDispatch, sendDispatch, takeBack } from './shipping/dispatches'
-import { DispatchEntity } from './receiving/entities'
+import { DispatchEntity } from './shipping/entities'
 import { putAway } from './moving/putAway'
 import { bookDelivery } from './receiving/receive'
 import { transfer } from './moving/transfers'
@@ -186,8 +186,8 @@ async function asked(of: Wish, lot: Lot, spots: Spots): Promise<{ act: () => Pro
             }),
           ),
         putAway: () =>
-          change(async (work) =>
-            putAway(work, await work.manager.findOneByOrFail(LotEntity, { id: lot.id }), {
+          change((work) =>
+            putAway(work, lot.id, {
               ...from,
               standing: standing === 'onHold' ? 'onHold' : 'released',
               fromPlaceId: placeId,

@@ -3,7 +3,7 @@ import Papa from 'papaparse'
 import { documentNames, documentsWithContent } from '../../documents/repository'
 import { csvOptions } from '../../kernel/files/csv'
 import type { Reader } from '../../kernel/work/database'
-import { currentPages } from './characteristicRepository'
+import { currentPages } from './repository'
 import { fieldsOf } from './libraryImport'
 import { linkNames, linksOf } from './libraryLinks'
 

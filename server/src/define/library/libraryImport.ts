@@ -1,4 +1,4 @@
-import { type Current, currentByCode, importSaid, isOnPlan } from './characteristicRepository'
+import { type Current, currentByCode, importSaid, isOnPlan } from './repository'
 import { compareDecimal, CoreError, parseDecimal, parseTolerance, type Limits } from '@nemawashi/core'
 import {
   documentDigits,
@@ -18,7 +18,8 @@ import type { Report } from '../../kernel/threads/progress'
 import type { Work } from '../../kernel/work/unitOfWork'
 import { checkedFields, detailsOf } from './checkedFields'
 import { hashOf, keepDocument } from '../../documents/keepDocument'
-import { CharacteristicEntity, CharacteristicRevisionEntity, ImportanceClassEntity, type CharacteristicRevisionRow } from '../masters/entities'
+import { CharacteristicEntity, CharacteristicRevisionEntity, type CharacteristicRevisionRow } from './entities'
+import { ImportanceClassEntity } from '../masters/entities'
 import { linkNames, linksOf, withLinks } from './libraryLinks'
 
 /** What a revision says, without its life. */

@@ -1,5 +1,5 @@
 import { documentNames } from '../../documents/repository'
-import { codesOf } from '../masters/masterRepository'
+import { codesOf } from '../masters/repository'
 import { documentDigits, documentKey, type CharacteristicFields, type CharacteristicLinks, type TableColumn } from '@nemawashi/contract'
 import type { Reader } from '../../kernel/work/database'
 

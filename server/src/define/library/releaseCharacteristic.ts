@@ -2,8 +2,9 @@ import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
 import { loadAt, saveNext } from '../../kernel/work/versioned'
 import { checkedFields, detailsOf } from './checkedFields'
-import { CharacteristicEntity, CharacteristicRevisionEntity, PlanEntity, PlanRevisionEntity } from '../masters/entities'
-import { draftOf, releaseDraft, releasedOf } from './revisions'
+import { CharacteristicEntity, CharacteristicRevisionEntity } from './entities'
+import { followUpPlan } from './repository'
+import { draftOf, releaseDraft } from './revisions'
 
 const words = 'characteristic'
 
@@ -16,8 +17,8 @@ export async function releaseCharacteristic(work: Work, id: string, version: num
   const draft = await draftOf(work, CharacteristicRevisionEntity, { characteristicId: id }, words, current.code)
   const { details } = checkedFields({ ...draft, details: detailsOf(draft.details) })
   for (const { code, followUpPlanId } of details.answers) {
-    if (followUpPlanId === null || (await releasedOf(work, PlanRevisionEntity, { planId: followUpPlanId }))) continue
-    const plan = await work.manager.findOneBy(PlanEntity, { id: followUpPlanId })
+    const plan = followUpPlanId === null ? null : await followUpPlan(work.manager, followUpPlanId)
+    if (followUpPlanId === null || (plan !== null && plan.released > 0)) continue
     throw new ServerError(
       'nothing_released',
       `The answer ${code} of ${current.code} asks for ${plan ? `the plan ${plan.code}, which has no released revision` : 'a plan that is not there'}. Release it, or choose another.`,

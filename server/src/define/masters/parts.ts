@@ -1,4 +1,4 @@
-import { partList } from './masterRepository'
+import { partList } from './repository'
 import { endpoints, type Part } from '@nemawashi/contract'
 import type { Reader } from '../../kernel/work/database'
 import type { Routes } from '../../kernel/routes'

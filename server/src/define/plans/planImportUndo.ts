@@ -1,9 +1,9 @@
-import { isPlanUsed } from './planRepository'
-import { importSaid } from '../library/characteristicRepository'
+import { isPlanUsed } from './repository'
+import { importSaid } from '../library/repository'
 import type { PlanLineInput } from '@nemawashi/contract'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
-import { PlanEntity, PlanLineEntity, PlanRevisionEntity } from '../masters/entities'
+import { PlanEntity, PlanLineEntity, PlanRevisionEntity } from './entities'
 import { writeLines } from './planLines'
 
 interface Revised {

@@ -1,5 +1,5 @@
-import { codesOf } from '../masters/masterRepository'
-import { storedPlanLines } from './planRepository'
+import { codesOf } from '../masters/repository'
+import { storedPlanLines } from './repository'
 import {
   checkLimits,
   checkSamplingRule,
@@ -16,7 +16,9 @@ import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
 import { requireReference } from '../../kernel/work/versioned'
 import { detailsOf } from '../library/checkedFields'
-import { CharacteristicEntity, CharacteristicRevisionEntity, PartEntity, PlanLineEntity, PlanRevisionEntity } from '../masters/entities'
+import { CharacteristicEntity, CharacteristicRevisionEntity } from '../library/entities'
+import { PartEntity } from '../masters/entities'
+import { PlanLineEntity, PlanRevisionEntity } from './entities'
 
 /** The lines of a plan revision in order, each with what the library says of its characteristic now. */
 export async function loadLines(reader: Reader, planRevisionId: string): Promise<PlanLine[]> {

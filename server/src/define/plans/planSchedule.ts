@@ -3,7 +3,7 @@ import { LessThanOrEqual, type FindOptionsWhere } from 'typeorm'
 import { ServerError } from '../../kernel/base/serverError'
 import type { UnitOfWork, Work } from '../../kernel/work/unitOfWork'
 import { saveNext } from '../../kernel/work/versioned'
-import { PlanEntity, PlanRevisionEntity, type PlanRevisionRow, type PlanRow } from '../masters/entities'
+import { PlanEntity, PlanRevisionEntity, type PlanRevisionRow, type PlanRow } from './entities'
 import { releaseDraft } from '../library/revisions'
 
 /**

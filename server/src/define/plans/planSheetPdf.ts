@@ -4,7 +4,7 @@ import { dayIn } from '../../kernel/database/plantTime'
 import { paperOf } from '../../kernel/pdf/paper'
 import { inks, type PdfPaper } from '../../kernel/pdf/pdfPaper'
 import { drawStrip } from '../../kernel/pdf/pdfShapes'
-import type { CharacteristicRevisionRow } from '../masters/entities'
+import type { CharacteristicRevisionRow } from '../library/entities'
 import { detailsOf } from '../library/checkedFields'
 
 export interface SheetLine {

@@ -5,7 +5,7 @@ import { ServerError } from '../../kernel/base/serverError'
 import type { Reader } from '../../kernel/work/database'
 import { dayOf } from '../../kernel/database/plantTime'
 import { detailsOf } from '../../define/library/checkedFields'
-import { CharacteristicEntity } from '../../define/masters/entities'
+import { CharacteristicEntity } from '../../define/library/entities'
 
 const monthMs = (365.25 / 12) * 86_400_000
 

@@ -7,7 +7,7 @@ import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
 import { loadAt, saveNext } from '../../kernel/work/versioned'
 import { actOn, isRefusal } from './feedActs'
-import { FeedEventEntity, type FeedEventRow } from './feedEntities'
+import { FeedEventEntity, type FeedEventRow } from './entities'
 
 type Each = <T>(work: (work: Work) => Promise<T>) => Promise<T>
 const words = 'feed event'

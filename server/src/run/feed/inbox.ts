@@ -4,7 +4,7 @@ import { join } from 'node:path'
 import type { Job } from '../../kernel/area'
 import { eventsIn, Unreadable } from './droppedFiles'
 import { takeEvents } from './feed'
-import { feedPerson } from './feedRepository'
+import { feedPerson } from './repository'
 
 /** A file that was written to a moment ago may not be whole yet. */
 const restMs = 2_000

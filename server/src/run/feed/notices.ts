@@ -9,8 +9,8 @@ import { LotEntity } from '../../stock/ledger/entities'
 import { loadBalances } from '../../stock/ledger/repository'
 import { loadDelivery } from '../receiving/deliveries'
 import { DeliveryEntity } from '../receiving/entities'
-import { NoticeEntity, type NoticeRow } from './feedEntities'
-import { dueNotices } from './feedRepository'
+import { NoticeEntity, type NoticeRow } from './entities'
+import { dueNotices } from './repository'
 
 declare module '../../kernel/work/happenings' {
   interface Happened {

@@ -4,8 +4,8 @@ import type { Work } from '../../kernel/work/unitOfWork'
 import type { LotRow } from '../../stock/ledger/entities'
 import { takePieces, type PiecesToMove } from '../../stock/units/pieces'
 import { putAwayReasons } from '../receiving/deliveries'
-import { DispatchEntity } from '../receiving/entities'
-import { ProductionOrderEntity } from '../production/orderEntities'
+import { DispatchEntity } from '../shipping/entities'
+import { ProductionOrderEntity } from '../production/entities'
 
 const words: Readonly<Record<BoundTo, string>> = {
   order: 'is being made: it moves with its order until that is finished.',

@@ -3,7 +3,7 @@ import type { z } from 'zod'
 import { PlaceEntity } from '../../define/masters/entities'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
-import type { LotRow } from '../../stock/ledger/entities'
+import { LotEntity } from '../../stock/ledger/entities'
 import { movePieces } from '../../stock/ledger/ledger'
 import { sublotInStore } from '../../stock/units/pieces'
 import { namedBalances } from '../../stock/ledger/repository'
@@ -14,9 +14,11 @@ type PutAwayInput = z.output<(typeof endpoints.run.putAway)['body']>
 
 /**
  * Takes pieces of a lot to a store, in their standing.
- * @throws {ServerError} `gate_closed`, `reference_unknown`, `place_not_for`; {CoreError} `movement_exceeds_balance`.
+ * @throws {ServerError} `not_found`, `gate_closed`, `reference_unknown`, `place_not_for`; {CoreError} `movement_exceeds_balance`.
  */
-export async function putAway(work: Work, lot: LotRow, body: PutAwayInput): Promise<BalanceRow[]> {
+export async function putAway(work: Work, lotId: string, body: PutAwayInput): Promise<BalanceRow[]> {
+  const lot = await work.manager.findOneBy(LotEntity, { id: lotId })
+  if (!lot) throw new ServerError('not_found', `There is no lot with the id ${lotId}.`)
   const { containerId, quantity, fromPlaceId, toPlaceId, standing, sublot } = body
   const from = await work.manager.findOneBy(PlaceEntity, { id: fromPlaceId })
   const to = await work.manager.findOneBy(PlaceEntity, { id: toPlaceId })

@@ -4,7 +4,7 @@ import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
 import { loadAt } from '../../kernel/work/versioned'
 import { requireGates } from '../receiving/checks'
-import { OrderStepEntity, ProductionOrderEntity, type OrderStepRow, type ProductionOrderRow } from './orderEntities'
+import { OrderStepEntity, ProductionOrderEntity, type OrderStepRow, type ProductionOrderRow } from './entities'
 import { loadOrder } from './orders'
 
 export const orderWords = 'production order'

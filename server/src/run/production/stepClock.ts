@@ -1,6 +1,6 @@
 import type { Job } from '../../kernel/area'
 import type { UnitOfWork, Work } from '../../kernel/work/unitOfWork'
-import { OrderStepEntity, ProductionOrderEntity } from './orderEntities'
+import { OrderStepEntity, ProductionOrderEntity } from './entities'
 import { openEveryMinutes, partOfOrder } from './openAtStep'
 import { runningByTheClock } from './stepReportRepository'
 import { doneOf, timesOf } from './stepReports'

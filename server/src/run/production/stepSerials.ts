@@ -3,7 +3,7 @@ import type { Reader } from '../../kernel/work/database'
 import type { Work } from '../../kernel/work/unitOfWork'
 import { loadMovements, namedBalances, unitKindsOf } from '../../stock/ledger/repository'
 import { onLine } from '../../opening/onLine'
-import type { ProductionOrderRow } from './orderEntities'
+import type { ProductionOrderRow } from './entities'
 import type { Pieces } from './stepReports'
 
 /** So many pieces of a lot: loose ones, or one with a serial number. */

@@ -6,8 +6,8 @@ import type { Reader } from '../../kernel/work/database'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
 import { loadAt, requireReference, saveNext } from '../../kernel/work/versioned'
-import { PurchaseLineEntity, PurchaseOrderEntity, type PurchaseOrderRow } from './purchaseEntities'
-import { arrivedOn, deliveriesOn, orderOf, purchaseHead, purchaseLines } from './purchaseRepository'
+import { PurchaseLineEntity, PurchaseOrderEntity, type PurchaseOrderRow } from './entities'
+import { arrivedOn, deliveriesOn, orderOf, purchaseHead, purchaseLines } from './repository'
 
 const words = 'purchase order'
 

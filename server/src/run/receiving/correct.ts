@@ -10,7 +10,8 @@ import {
   standingsInPlant,
 } from '@nemawashi/core'
 import type { BalanceRow, Correction, CorrectionEffect, Delivery } from '@nemawashi/contract'
-import { PartEntity, PartnerEntity, PlanEntity } from '../../define/masters/entities'
+import { PartEntity, PartnerEntity } from '../../define/masters/entities'
+import { PlanEntity } from '../../define/plans/entities'
 import type { Reader } from '../../kernel/work/database'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'

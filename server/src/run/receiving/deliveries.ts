@@ -8,7 +8,7 @@ import type { DeliveredLot, Delivery } from '@nemawashi/contract'
 import type { Reader } from '../../kernel/work/database'
 import type { Work } from '../../kernel/work/unitOfWork'
 import { ServerError } from '../../kernel/base/serverError'
-import { passedByOn } from '../../opening/considerRepository'
+import { passedByOn } from '../../opening/repository'
 import { linesAsked } from '../../inspections/inspections'
 import { rulesInForce } from '../../stock/putAway/putAwayRuleRepository'
 

@@ -1,6 +1,6 @@
 import type { Delivery, endpoints } from '@nemawashi/contract'
 import type { z } from 'zod'
-import { type PartRow } from '../../define/masters/entities'
+import type { PartRow } from '../../define/masters/entities'
 import { requirePartner } from '../../define/masters/partners'
 import type { Work } from '../../kernel/work/unitOfWork'
 import { bookLine } from './bookLine'

@@ -5,7 +5,7 @@ import { PartEntity, type PartRow } from '../../define/masters/entities'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
 import { expectedLines } from './expectedRepository'
-import { orderOf } from '../purchasing/purchaseRepository'
+import { orderOf } from '../purchasing/repository'
 import { lotWithLabel, receivedBefore } from './repository'
 import { checkSerials } from './serials'
 

@@ -6,7 +6,7 @@ import { dayOf } from '../../kernel/database/plantTime'
 import type { Reader } from '../../kernel/work/database'
 import { inTurns } from '../../kernel/work/inTurns'
 import { lotsJudgedSince } from '../../opening/severity'
-import { happened, openedSince, unitsToldApart, type HappenedRow } from './pastOccasionRepository'
+import { happened, openedSince, unitsToldApart, type HappenedRow } from './repository'
 
 type Query = z.output<(typeof endpoints.attach.getPastOccasions)['query']>
 

@@ -19,12 +19,13 @@ import type { Considered, LineAsked, Operation, endpoints, Rehearsal } from '@ne
 import { v7 } from 'uuid'
 import type { z } from 'zod'
 import { releasedRevision } from '../../attach/repository'
-import { OperationEntity, PartEntity, PartnerEntity, PlaceEntity, PlanEntity } from '../../define/masters/entities'
+import { OperationEntity, PartEntity, PartnerEntity, PlaceEntity } from '../../define/masters/entities'
+import { PlanEntity } from '../../define/plans/entities'
 import { loadLines } from '../../define/plans/planLines'
 import type { Reader } from '../../kernel/work/database'
 import { ServerError } from '../../kernel/base/serverError'
 import { considerAt, type Coming, type ConsideredPoint } from '../../opening/consider'
-import { arrivalAt } from '../../opening/considerRepository'
+import { arrivalAt } from '../../opening/repository'
 import { severityOf } from '../../opening/severity'
 
 type Query = z.output<(typeof endpoints.attach.rehearse)['query']>

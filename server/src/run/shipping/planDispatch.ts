@@ -10,7 +10,7 @@ import { LotEntity, OccasionEntity } from '../../stock/ledger/entities'
 import { keptBack, requireGates } from '../receiving/checks'
 import { askOfDispatch, type Leaving } from './dispatchLoad'
 import { dispatchWords, loadDispatch, pickLots, requireLife } from './dispatches'
-import { DispatchEntity, DispatchLineEntity, type DispatchLineRow, type DispatchRow } from '../receiving/entities'
+import { DispatchEntity, DispatchLineEntity, type DispatchLineRow, type DispatchRow } from './entities'
 import { noteOccasion } from '../../opening/occasions'
 
 type PlanInput = z.output<(typeof endpoints.run.planDispatch)['body']>

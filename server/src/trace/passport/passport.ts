@@ -19,7 +19,7 @@ import { paperWords, upperFirst, type Decision, type Finding, type LotEvent, typ
 import { loadDecisions } from '../../stock/ledger/repository'
 import type { Reader } from '../../kernel/work/database'
 import { ServerError } from '../../kernel/base/serverError'
-import { passedByOn } from '../../opening/considerRepository'
+import { passedByOn } from '../../opening/repository'
 import { standingsGiven } from '../../stock/ledger/finerRepository'
 import { linesAsked } from '../../inspections/inspections'
 import type { MovementRow } from '../../stock/ledger/entities'

@@ -1,5 +1,5 @@
 import type { SheetLine } from './planSheetPdf'
-import type { PlanRevisionRow } from '../masters/entities'
+import type { PlanRevisionRow } from './entities'
 import type { ListSpec, Filter } from '../../kernel/http/lists'
 import type { PlanLine } from '@nemawashi/contract'
 import type { Reader } from '../../kernel/work/database'

@@ -1,10 +1,10 @@
 import { standings } from '@nemawashi/core'
 import { endpoints } from '@nemawashi/contract'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { decideAll, inspect, reading, receive, startPlant, stock, type Plant, type Stock } from '../testing/plant'
-import { loadInspection } from '../inspections/inspections'
-import { reportCsv } from './reports/reportCsv'
-import { loadToday } from './today/today'
+import { decideAll, inspect, reading, receive, startPlant, stock, type Plant, type Stock } from '../../testing/plant'
+import { loadInspection } from '../../inspections/inspections'
+import { reportCsv } from '../reports/reportCsv'
+import { loadToday } from '../today/today'
 
 const { trace, record, run } = endpoints
 let plant: Plant

@@ -1,6 +1,6 @@
 import { setImmediate } from 'node:timers/promises'
 import { detailsOf } from './checkedFields'
-import type { CharacteristicRevisionRow } from '../masters/entities'
+import type { CharacteristicRevisionRow } from './entities'
 import type { Reader } from '../../kernel/work/database'
 import type { ListSpec, Filter } from '../../kernel/http/lists'
 
@@ -105,4 +105,13 @@ export async function importSaid(reader: Reader, subject: 'library' | 'plans', i
     after: string
   }[]
   return entry?.after ?? null
+}
+
+/** A plan that an answer asks for, and how many of its revisions are released: one or none. Null where there is no such plan. */
+export async function followUpPlan(reader: Reader, id: string): Promise<{ code: string; released: number } | null> {
+  const rows = await reader.query(
+    `SELECT p.code, (SELECT COUNT(*) FROM plan_revision r WHERE r.plan_id = p.id AND r.state = 'released') AS released FROM plan p WHERE p.id = ?`,
+    [id],
+  )
+  return (rows as { code: string; released: number }[])[0] ?? null
 }

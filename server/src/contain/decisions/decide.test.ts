@@ -1,6 +1,6 @@
 import { endpoints, type AgainRowInput, type DecisionRowInput, type Delivery, type Inspection } from '@nemawashi/contract'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { gap, decideAll, inspect, password, receive, refusal, startPlant, stock, type Plant, type Stock } from '../testing/plant'
+import { gap, decideAll, inspect, password, receive, refusal, startPlant, stock, type Plant, type Stock } from '../../testing/plant'
 
 const { run, record, contain, trace } = endpoints
 let plant: Plant

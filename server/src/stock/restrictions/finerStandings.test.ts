@@ -1,6 +1,6 @@
 import { endpoints, type Delivery } from '@nemawashi/contract'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { receive, refusal, startPlant, stock, type Plant } from '../testing/plant'
+import { receive, refusal, startPlant, stock, type Plant } from '../../testing/plant'
 
 const { contain, define, run, trace } = endpoints
 let plant: Plant

@@ -1,20 +1,18 @@
-import { failuresOn } from '../inspections/repository'
-import { answerStop } from '../opening/stops'
-import { heldFilters, heldList } from './decisions/repository'
 import { endpoints, type Person } from '@nemawashi/contract'
-import type { House } from '../people/house'
-import type { Routes } from '../kernel/routes'
-import { ServerError } from '../kernel/base/serverError'
-import { checkSeal } from '../people/checkPassword'
-import { loadStop, stopFilters, stopList } from './stops/stopRepository'
-import { decidable, decide, decisionProblems, refuse } from './decisions/decide'
-import { againProblems, decideAgain, decisionBefore } from './decisions/decideAgain'
-import { giveStanding } from '../stock/restrictions/finerStandings'
-import { loadDecisions } from '../stock/ledger/repository'
+import { failuresOn } from '../../inspections/repository'
+import type { House } from '../../people/house'
+import type { Routes } from '../../kernel/routes'
+import { ServerError } from '../../kernel/base/serverError'
+import { checkSeal } from '../../people/checkPassword'
+import { decidable, decide, decisionProblems, refuse } from './decide'
+import { againProblems, decideAgain, decisionBefore } from './decideAgain'
+import { heldFilters, heldList } from './repository'
+import { giveStanding } from '../../stock/restrictions/finerStandings'
+import { loadDecisions } from '../../stock/ledger/repository'
 
 const { contain } = endpoints
 
-export function containRoutes(routes: Routes, kernel: House): void {
+export function decisionRoutes(routes: Routes, kernel: House): void {
   const { attempts } = kernel
   const { reader } = kernel.database
   const signer = async (person: Person | null, password: string): Promise<Person> => {
@@ -23,12 +21,6 @@ export function containRoutes(routes: Routes, kernel: House): void {
     return person
   }
   routes.list(contain.listHeld, heldList, (query) => heldFilters(query, kernel.clock.now()))
-  routes.list(contain.listStops, stopList, stopFilters)
-  routes.read(contain.getStop, (reader, { params }) => loadStop(reader, params.id))
-  routes.change(contain.answerStop, async (work, { params, body }) => {
-    await answerStop(work, params.id, body)
-    return loadStop(work.manager, params.id)
-  })
 
   routes.read(contain.checkDecision, async (_db, { params, body, person }) => ({
     problems: await decisionProblems(reader, person as Person, await decidable(reader, params.id, body.lotId), body.rows),

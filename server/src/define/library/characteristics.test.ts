@@ -1,6 +1,6 @@
 import { endpoints, type PlanLineInput } from '@nemawashi/contract'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { burr, gap, planLine, receive, refusal, startPlant, stock, type Plant, type Stock } from '../testing/plant'
+import { burr, gap, planLine, receive, refusal, startPlant, stock, type Plant, type Stock } from '../../testing/plant'
 
 const { define, attach } = endpoints
 let plant: Plant

@@ -1,4 +1,4 @@
-import { countUses, masterList, masterColumns } from './masterRepository'
+import { countUses, masterList, masterColumns } from './repository'
 import { requireNothingRests, type Property } from './restsRepository'
 import type { ById, Nothing } from '@nemawashi/contract'
 import {

@@ -1,0 +1,61 @@
+import { endpoints } from '@nemawashi/contract'
+import { loadInspection } from '../../inspections/inspections'
+import type { Routes } from '../../kernel/routes'
+import { requireNotTaken } from '../planning/assignments'
+import { adaptLine } from './adapt'
+import { answerOnSpot } from './answerOnSpot'
+import { cancelByHand } from './cancelByHand'
+import { finishInspection } from './finish'
+import { pastOf } from './past'
+import { LineCache, recordReadings } from './recordReadings'
+import { requireRecorder } from './recorders'
+import { reopenInspection } from './reopen'
+import { seeTold } from './told'
+import { toldList, unseenBy } from './toldRepository'
+
+const { record } = endpoints
+
+export function benchRoutes(routes: Routes): void {
+  const cache = new LineCache()
+
+  routes.list(record.listTold, toldList, (_query, person) => unseenBy(person?.id ?? ''))
+  routes.change(record.seeTold, async (work, { params }) => {
+    await seeTold(work, params.id)
+    return {}
+  })
+
+  routes.readLong(endpoints.define.getPast, (reader, { params, query }) => pastOf(reader, params.id, query))
+  routes.read(record.getInspection, (reader, { params, query }) => loadInspection(reader, params.id, query.lotId ?? null))
+
+  routes.change(record.recordReadings, async (work, { params, body, person }) => {
+    await requireRecorder(work, params.id, person)
+    await requireNotTaken(work, params.id, person)
+    return recordReadings(work, cache, params.id, body.readings)
+  })
+  routes.change(record.finishInspection, async (work, { params, body, person }) => {
+    await requireRecorder(work, params.id, person)
+    await requireNotTaken(work, params.id, person)
+    await finishInspection(work, params.id, body.version, body.skips)
+    return loadInspection(work.manager, params.id)
+  })
+  routes.change(record.answerOnSpot, async (work, { params, body, person }) => {
+    await requireRecorder(work, params.id, person)
+    await requireNotTaken(work, params.id, person)
+    await answerOnSpot(work, cache, params.id, body)
+    return loadInspection(work.manager, params.id)
+  })
+  routes.change(record.reopenInspection, async (work, { params, body }) => {
+    await reopenInspection(work, params.id, body)
+    return loadInspection(work.manager, params.id)
+  })
+  routes.change(record.adaptLine, async (work, { params, body, person }) => {
+    await requireNotTaken(work, params.id, person, true)
+    await adaptLine(work, params.id, body)
+    cache.forget(params.id)
+    return loadInspection(work.manager, params.id)
+  })
+  routes.change(record.cancelInspection, async (work, { params, body, person }) => {
+    await cancelByHand(work, params.id, body, person)
+    return loadInspection(work.manager, params.id)
+  })
+}
