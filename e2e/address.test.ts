@@ -49,7 +49,7 @@ describe('the address says what a page is about', () => {
     const waiting: HTTPRequest[] = []
     await hand.page.setRequestInterception(true)
     hand.page.on('request', (request) => {
-      if (/\/api\/(people|families|parts|characteristics|plans|lots|deliveries|inspections)\/[\da-f-]{36}/.test(request.url())) waiting.push(request)
+      if (/\/api\/v1\/(people|families|parts|characteristics|plans|lots|deliveries|inspections)\/[\da-f-]{36}/.test(request.url())) waiting.push(request)
       else void request.continue()
     })
     return async (path) => {
@@ -148,7 +148,7 @@ describe('one browser at a shared bench', () => {
     const hand = await sit('rosa', `/record/${id}`)
     await hand.page.waitForFunction(() => document.activeElement?.closest('.entry') != null)
     const before = (await readingsOf(id)).length
-    await hand.page.evaluate(() => fetch('/api/session', { method: 'DELETE' }))
+    await hand.page.evaluate(() => fetch('/api/v1/session', { method: 'DELETE' }))
     const { lines } = await (await api('rosa')).call(record.getInspection, { params: { id } })
     const line = lines[0]
     await hand.type(
@@ -175,7 +175,7 @@ describe('one browser at a shared bench', () => {
     await hand.page.waitForFunction(() => document.activeElement?.closest('.entry') != null)
     await hand.page.evaluate(
       (word) =>
-        fetch('/api/session', {
+        fetch('/api/v1/session', {
           method: 'POST',
           headers: { 'content-type': 'application/json' },
           body: JSON.stringify({ signInName: 'tomek', password: word }),
@@ -219,7 +219,7 @@ describe('what was decided', () => {
     await hand.open(`/trace/${held?.lotId}`)
     await hand.sees('Decided anew: ')
     const pdf = await hand.page.evaluate(
-      async (id) => (await (await fetch(`/api/lots/${id}/passport.pdf`)).arrayBuffer()).byteLength,
+      async (id) => (await (await fetch(`/api/v1/lots/${id}/passport.pdf`)).arrayBuffer()).byteLength,
       held?.lotId ?? '',
     )
     expect(pdf).toBeGreaterThan(5000)

@@ -120,7 +120,7 @@ describe('a year of a large plant', () => {
     const hand = await sit('ilse')
     await hand.page.setRequestInterception(true)
     hand.page.on('request', (request) => {
-      if (!request.url().includes('/api/past-occasions')) return void request.continue()
+      if (!request.url().includes('/api/v1/past-occasions')) return void request.continue()
       void request.respond({ contentType: 'application/json', body: JSON.stringify({ ...past, occasions }) })
     })
     await hand.open(`/attach/${await partId('BX-02')}`)

@@ -110,7 +110,7 @@ export async function fullDisk(): Promise<Outcome> {
     const before = refused
     await write(20, 'FX')
     if (before === 0) failures.push('the disk was never full')
-    const health = await fetch(`${installation.base}/api/health`).then((response) => response.json() as Promise<{ status: string }>)
+    const health = await fetch(`${installation.base}/api/v1/health`).then((response) => response.json() as Promise<{ status: string }>)
     if (health.status !== 'notStoring') failures.push(`health says ${health.status} while nothing can be stored`)
     if (spawnSync('prlimit', ['--version']).status === 0) {
       spawnSync('prlimit', [`--pid=${installation.pid}`, '--fsize=unlimited:unlimited'])
@@ -220,7 +220,7 @@ export async function hostileRequests(bodiesEach: number, rolesEach: number = ro
       cookies.set(role, (await signedIn(installation, `as ${role}`)).cookies)
     }
     for (const [at, { endpoint }] of allEndpoints()
-      .filter((entry) => !entry.endpoint.path.startsWith('/api/session'))
+      .filter((entry) => !entry.endpoint.path.startsWith('/api/v1/session'))
       .entries()) {
       const tries = new Set(['stranger', ...Array.from({ length: rolesEach }, (_, i) => String(roles[(at + i) % roles.length]))])
       for (const [who, cookie] of cookies) {
@@ -266,7 +266,7 @@ export async function hostileRequests(bodiesEach: number, rolesEach: number = ro
 /** Asked over a connection of its own, as somebody else's would be: one that a bomb came over may be closed at any moment. */
 export const healthOf = (base: string) =>
   new Promise<void>((resolve, reject) => {
-    get(`${base}/api/health`, { agent: false }, (response) => response.resume().on('end', resolve)).on('error', reject)
+    get(`${base}/api/v1/health`, { agent: false }, (response) => response.resume().on('end', resolve)).on('error', reject)
   })
 
 /** Small requests that stand for large work, and guesses by the hundred: others are served meanwhile. */
@@ -288,8 +288,8 @@ export async function bombsAndGuesses(guesses: number): Promise<Outcome> {
     }, 50)
     const deep = `${'['.repeat(3_000_000)}${']'.repeat(3_000_000)}`
     const bomb = gzipSync(deep)
-    await Promise.all(Array.from({ length: 20 }, () => send('/api/documents', bomb, { 'content-encoding': 'gzip' }).catch(() => 0)))
-    await Promise.all(Array.from({ length: 5 }, () => send('/api/documents', deep).catch(() => 0)))
+    await Promise.all(Array.from({ length: 20 }, () => send('/api/v1/documents', bomb, { 'content-encoding': 'gzip' }).catch(() => 0)))
+    await Promise.all(Array.from({ length: 5 }, () => send('/api/v1/documents', deep).catch(() => 0)))
     const outcomes = await Promise.all(
       Array.from({ length: guesses }, (_, i) =>
         new ApiClient(installation.base)

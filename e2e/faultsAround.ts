@@ -34,7 +34,7 @@ async function tell(client: ApiClient, code: string): Promise<string> {
 }
 
 async function statusOf(base: string): Promise<string> {
-  return ((await (await fetch(`${base}/api/health`)).json()) as { status: string }).status
+  return ((await (await fetch(`${base}/api/v1/health`)).json()) as { status: string }).status
 }
 
 async function until(isSo: () => boolean, ms = 20_000): Promise<boolean> {
@@ -158,7 +158,7 @@ export async function longestStall(rounds: number): Promise<Outcome> {
     const { cookies } = await signedIn(installation, 'mirela')
     const dear = ['audit.pdf', 'audit.csv', 'audit-verification', 'library/export?format=xlsx', 'plan-exchange/export?format=xlsx', 'inspections.csv']
     const ask = async (what: string) => {
-      const response = await fetch(`${installation.base}/api/${what}`, { headers: { cookie: cookies } })
+      const response = await fetch(`${installation.base}/api/v1/${what}`, { headers: { cookie: cookies } })
       await response.arrayBuffer()
       asked += 1
       // Too much at a time may be refused, with a word.

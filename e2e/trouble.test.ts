@@ -57,7 +57,7 @@ describe('an inspector loses nothing', () => {
     const { inspection, line, middle } = await freshInspection('PN-06', 'QUF', 'Pins')
     const hand = await sit('rosa', `/record/${inspection.id}`)
     await hand.page.waitForSelector('input.big:focus')
-    await hand.page.evaluate(() => fetch('/api/session', { method: 'DELETE' }))
+    await hand.page.evaluate(() => fetch('/api/v1/session', { method: 'DELETE' }))
     await hand.type(middle)
     await hand.press('Enter')
     await hand.sees('Your session has ended')
@@ -257,7 +257,7 @@ describe('the data folder', () => {
 })
 
 it('a connection that rests is kept for longer than proxies and other systems keep theirs, so that none is ended while it is used', async () => {
-  const { headers } = await fetch(`${installation.base}/api/health`)
+  const { headers } = await fetch(`${installation.base}/api/v1/health`)
   // Common practice: a minute is what proxies usually wait.
   expect(Number(/timeout=(\d+)/.exec(headers.get('keep-alive') ?? '')?.[1])).toBeGreaterThan(60)
 })

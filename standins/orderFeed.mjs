@@ -87,7 +87,7 @@ function post(body) {
   const text = JSON.stringify(body)
   const headers = { 'Content-Type': 'application/json', 'Content-Length': Buffer.byteLength(text), Authorization: `Bearer ${FEED_KEY}` }
   return new Promise((resolve, reject) => {
-    const asking = send(`${PLANT}/api/feed/events`, { method: 'POST', headers, timeout: 10_000 }, (response) => {
+    const asking = send(`${PLANT}/api/v1/feed/events`, { method: 'POST', headers, timeout: 10_000 }, (response) => {
       let reply = ''
       response.on('data', (chunk) => (reply += chunk))
       response.on('end', () => {

@@ -16,7 +16,7 @@ export async function benchExporting(): Promise<Row[]> {
   multiply(folder, inspections, inspections)
   const { base, child } = await startServer(folder)
   const writer = new Wire(base)
-  await writer.send('POST', '/api/session', { signInName: 'bench', password })
+  await writer.send('POST', '/api/v1/session', { signInName: 'bench', password })
   const taker = new Wire(base)
   taker.cookie = writer.cookie
   const writeOne = readingWriter(inspectionId, lineId)
@@ -33,7 +33,7 @@ export async function benchExporting(): Promise<Row[]> {
   const busy: number[] = []
   let rows = 0
   let isOut = false
-  const out = taker.send('GET', '/api/inspections.csv').then(({ text }) => {
+  const out = taker.send('GET', '/api/v1/inspections.csv').then(({ text }) => {
     isOut = true
     rows = text.split('\n').length - 2
   })

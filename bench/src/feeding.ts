@@ -34,7 +34,7 @@ export async function benchFeeding(): Promise<Row[]> {
       const text = JSON.stringify({ events: [{ key, kind: 'delivery', body }] })
       const began = performance.now()
       const headers = { authorization: `Bearer ${token}`, 'content-type': 'application/json', 'content-length': Buffer.byteLength(text) }
-      const sent = request(`${base}/api/feed/events`, { method: 'POST', agent, headers }, (response) => {
+      const sent = request(`${base}/api/v1/feed/events`, { method: 'POST', agent, headers }, (response) => {
         const chunks: Buffer[] = []
         response.on('data', (chunk: Buffer) => chunks.push(chunk))
         response.on('end', () => {

@@ -22,7 +22,7 @@ export async function benchLarge(): Promise<Row[]> {
   multiply(folder, inspections, readings)
   const { base, child } = await startServer(folder)
   const wire = new Wire(base)
-  await wire.send('POST', '/api/session', { signInName: 'bench', password })
+  await wire.send('POST', '/api/v1/session', { signInName: 'bench', password })
   const get = async (path: string) => {
     const { status, text } = await wire.send('GET', path)
     if (status !== 200) throw new Error(`${path}: ${status} ${text.slice(0, 300)}`)
@@ -36,7 +36,7 @@ export async function benchLarge(): Promise<Row[]> {
   const bareTimes: number[] = []
   // Taken in turns, so that whatever the machine does meanwhile hits both.
   for (let round = 0; round < 6; round++) {
-    oursTimes.push(await medianMs(200, () => get('/api/inspections?state=toDo')))
+    oursTimes.push(await medianMs(200, () => get('/api/v1/inspections?state=toDo')))
     bareTimes.push(await medianMs(200, () => [total.get(), page.all()]))
   }
   const oursMs = Math.min(...oursTimes)
@@ -66,19 +66,19 @@ export async function benchLarge(): Promise<Row[]> {
       let after: string | null = null
       for (let pageNumber = 0; pageNumber < 5; pageNumber++) {
         const { next, rows } = JSON.parse(
-          await get(`/api/${list}${list.includes('?') ? '&' : '?'}limit=200${after === null ? '' : `&after=${after}`}`),
+          await get(`/api/v1/${list}${list.includes('?') ? '&' : '?'}limit=200${after === null ? '' : `&after=${after}`}`),
         ) as { next: string | null; rows: { id: string }[] }
-        if (list === 'lots') for (const { id } of rows.slice(0, 10)) await get(`/api/lots/${id}/passport`)
+        if (list === 'lots') for (const { id } of rows.slice(0, 10)) await get(`/api/v1/lots/${id}/passport`)
         if (list.startsWith('inspections'))
-          for (const { id } of rows.slice(0, 5)) await Promise.all([get(`/api/inspections/${id}`), get(`/api/inspections/${id}/report.pdf`)])
+          for (const { id } of rows.slice(0, 5)) await Promise.all([get(`/api/v1/inspections/${id}`), get(`/api/v1/inspections/${id}/report.pdf`)])
         highest = Math.max(highest, rss())
         after = next
         if (after === null) break
       }
     }
-    await get('/api/search?q=LX-1999')
-    await get('/api/today')
-    await get('/api/audit-verification')
+    await get('/api/v1/search?q=LX-1999')
+    await get('/api/v1/today')
+    await get('/api/v1/audit-verification')
     highest = Math.max(highest, rss())
   }
   wire.close()

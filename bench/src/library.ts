@@ -14,7 +14,7 @@ export async function benchLibrary(): Promise<Row[]> {
   await preparePlant(folder, 10)
   const { base, child } = await startServer(folder)
   const wire = new Wire(base)
-  await wire.send('POST', '/api/session', { signInName: 'bench', password })
+  await wire.send('POST', '/api/v1/session', { signInName: 'bench', password })
   const rows = Array.from({ length: size }, (_, i) => ({
     code: `C-${String(i).padStart(5, '0')}`,
     name: `${subjects[i % 10]} ${i} at station ${i % 97}`,
@@ -23,7 +23,7 @@ export async function benchLibrary(): Promise<Row[]> {
     resolution: '0.01',
   }))
   const began = performance.now()
-  const { status, text } = await wire.send('POST', '/api/library/import', { rows })
+  const { status, text } = await wire.send('POST', '/api/v1/library/import', { rows })
   if (status !== 200) throw new Error(`${status} ${text.slice(0, 300)}`)
   const importMs = performance.now() - began
   const searches = ['Groove', 'station 51', 'C-0123', '19999', 'nothing like it']
@@ -32,9 +32,9 @@ export async function benchLibrary(): Promise<Row[]> {
   const bareTimes: number[] = []
   for (let round = 0; round < 5; round++) {
     searchTimes.push(
-      await medianMs(40, () => wire.send('GET', `/api/characteristics?limit=50&q=${encodeURIComponent(searches[at++ % searches.length] as string)}`)),
+      await medianMs(40, () => wire.send('GET', `/api/v1/characteristics?limit=50&q=${encodeURIComponent(searches[at++ % searches.length] as string)}`)),
     )
-    bareTimes.push(await medianMs(40, () => wire.send('GET', '/api/characteristics?limit=50')))
+    bareTimes.push(await medianMs(40, () => wire.send('GET', '/api/v1/characteristics?limit=50')))
   }
   const [searchMs, bareMs] = [Math.min(...searchTimes), Math.min(...bareTimes)]
   wire.close()

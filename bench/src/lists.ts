@@ -94,7 +94,7 @@ export async function benchLists(): Promise<Row[]> {
   fillPlant(folder)
   const { base, child } = await startServer(folder)
   const wire = new Wire(base)
-  await wire.send('POST', '/api/session', { signInName: 'bench', password })
+  await wire.send('POST', '/api/v1/session', { signInName: 'bench', password })
   const time = async (path: string) => {
     const taken: number[] = []
     for (let i = 0; i < 3; i++) {

@@ -85,8 +85,8 @@ export async function benchOpening(): Promise<Row[]> {
   const parts = fillPoints(folder)
   const { base, child } = await startServer(folder)
   const wire = new Wire(base)
-  await wire.send('POST', '/api/session', { signInName: 'bench', password })
-  const { rows } = JSON.parse((await wire.send('GET', '/api/partners')).text) as { rows: { id: string }[] }
+  await wire.send('POST', '/api/v1/session', { signInName: 'bench', password })
+  const { rows } = JSON.parse((await wire.send('GET', '/api/v1/partners')).text) as { rows: { id: string }[] }
   const deliver = async (count: number, from: number, partOf = (i: number) => parts[(from + i * 7) % points]) => {
     const body = {
       supplierId: rows[0]?.id,
@@ -100,7 +100,7 @@ export async function benchOpening(): Promise<Row[]> {
       })),
     }
     const began = performance.now()
-    const { status, text } = await wire.send('POST', '/api/deliveries', body)
+    const { status, text } = await wire.send('POST', '/api/v1/deliveries', body)
     if (status !== 200) throw new Error(`${status} ${text.slice(0, 300)}`)
     return performance.now() - began
   }

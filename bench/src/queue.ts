@@ -41,7 +41,7 @@ export async function benchQueue(): Promise<Row[]> {
   const bare = await bareMs(folder)
   const { base, child } = await startServer(folder)
   const wire = new Wire(base)
-  await wire.send('POST', '/api/session', { signInName: 'bench', password })
+  await wire.send('POST', '/api/v1/session', { signInName: 'bench', password })
   const timed = async (path: string): Promise<number> => {
     const runs: number[] = []
     // A plant's server has answered before; the bare statement is warm, too.
@@ -59,10 +59,10 @@ export async function benchQueue(): Promise<Row[]> {
     return median(runs)
   }
   const pages = [
-    ['queue, first page of what is to do', '/api/inspections?state=toDo&limit=50'],
-    ['queue, what nobody has yet, by due', '/api/inspections?own=free&sort=dueAt&dir=asc&limit=25'],
-    ['queue, ways to narrow down what is open', '/api/queue-facets?state=open'],
-    ['queue, planning board', '/api/planning'],
+    ['queue, first page of what is to do', '/api/v1/inspections?state=toDo&limit=50'],
+    ['queue, what nobody has yet, by due', '/api/v1/inspections?own=free&sort=dueAt&dir=asc&limit=25'],
+    ['queue, ways to narrow down what is open', '/api/v1/queue-facets?state=open'],
+    ['queue, planning board', '/api/v1/planning'],
   ] as const
   const rows: Row[] = []
   for (const [what, path] of pages) {

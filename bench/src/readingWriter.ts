@@ -6,7 +6,7 @@ export function readingWriter(inspectionId: string, lineId: string): (wire: Wire
   let piece = 0
   return async (wire) => {
     const reading = { id: v7(), lineId, piece: ++piece, value: '0.30', typedAt: new Date().toISOString(), isConfirmedOutside: false, corrects: null }
-    const { status, text } = await wire.send('POST', `/api/inspections/${inspectionId}/readings`, { readings: [reading] })
+    const { status, text } = await wire.send('POST', `/api/v1/inspections/${inspectionId}/readings`, { readings: [reading] })
     if (status !== 200) throw new Error(`${status} ${text}`)
   }
 }

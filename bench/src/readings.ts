@@ -19,7 +19,7 @@ export async function benchReadings(): Promise<Row[]> {
   const ours = await startServer(folder)
   const bare = await startProcess('node', ['--import', 'tsx', 'bench/src/bareServer.ts', join(folder, 'bare.sqlite')], {})
   const wire = new Wire(ours.base)
-  await wire.send('POST', '/api/session', { signInName: 'bench', password })
+  await wire.send('POST', '/api/v1/session', { signInName: 'bench', password })
   const bareWire = new Wire(bare.base)
   const typedAt = new Date().toISOString()
   let piece = 0
@@ -27,7 +27,7 @@ export async function benchReadings(): Promise<Row[]> {
   const check = ({ status, text }: { status: number; text: string }) => {
     if (status !== 200) throw new Error(`${status} ${text}`)
   }
-  const path = `/api/inspections/${inspectionId}/readings`
+  const path = `/api/v1/inspections/${inspectionId}/readings`
   const oursMs: number[] = []
   const bareMs: number[] = []
   // Taken in turns, so that whatever the machine does meanwhile hits both.

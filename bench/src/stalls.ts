@@ -14,17 +14,17 @@ const goalMs = 50
 
 /** What an address needs that does not come from its own list. */
 const queries: Readonly<Record<string, string>> = {
-  '/api/library/export': 'format=xlsx',
-  '/api/plan-exchange/export': 'format=xlsx',
-  '/api/queue-facets': 'state=toDo',
-  '/api/search': 'q=LX-19',
+  '/api/v1/library/export': 'format=xlsx',
+  '/api/v1/plan-exchange/export': 'format=xlsx',
+  '/api/v1/queue-facets': 'state=toDo',
+  '/api/v1/search': 'q=LX-19',
 }
 const more = [
-  '/api/library/export?format=csv',
-  '/api/library/export?format=json',
-  '/api/inspections.csv',
-  '/api/audit.csv',
-  '/api/characteristics.csv',
+  '/api/v1/library/export?format=csv',
+  '/api/v1/library/export?format=json',
+  '/api/v1/inspections.csv',
+  '/api/v1/audit.csv',
+  '/api/v1/characteristics.csv',
 ]
 
 /** Asks one thing and, beside it, the health of the server every 2 ms: the longest wait for that is what others would have waited. */
@@ -34,7 +34,7 @@ async function longestWait(probe: Wire, ask: () => Promise<unknown>): Promise<nu
   const probing = (async () => {
     while (!isDone) {
       const before = performance.now()
-      await probe.send('GET', '/api/health')
+      await probe.send('GET', '/api/v1/health')
       longest = Math.max(longest, performance.now() - before)
       await new Promise((resolve) => setTimeout(resolve, 2))
     }
@@ -56,7 +56,7 @@ export async function benchStalls(): Promise<Row[]> {
   database.close()
   const { base, child } = await startServer(folder)
   const [asker, probe] = [new Wire(base), new Wire(base)]
-  await asker.send('POST', '/api/session', { signInName: 'bench', password })
+  await asker.send('POST', '/api/v1/session', { signInName: 'bench', password })
   const rows = Array.from({ length: library }, (_, i) => ({
     code: `C-${String(i).padStart(5, '0')}`,
     name: `Groove ${i} at station ${i % 97}`,
@@ -71,13 +71,13 @@ export async function benchStalls(): Promise<Row[]> {
     const wait = await longestWait(probe, async () => ({ status } = await ask()))
     waits.push([status < 400 ? what : `${what} (${status})`, wait])
   }
-  await time('POST /api/library/check', () => asker.send('POST', '/api/library/check', { rows }))
-  await time('POST /api/library/import', () => asker.send('POST', '/api/library/import', { rows }))
+  await time('POST /api/v1/library/check', () => asker.send('POST', '/api/v1/library/check', { rows }))
+  await time('POST /api/v1/library/import', () => asker.send('POST', '/api/v1/library/import', { rows }))
   for (const { endpoint } of allEndpoints()) {
     const { method, path } = endpoint
     if (method !== 'GET') continue
     const list = path.slice(0, path.indexOf('/:id'))
-    let id = list === '/api/inspections' ? inspectionId : ''
+    let id = list === '/api/v1/inspections' ? inspectionId : ''
     if (path.includes('/:id') && id === '') {
       const found = await asker.send('GET', `${list}?limit=1`)
       id = found.status === 200 ? ((JSON.parse(found.text) as { rows?: { id: string }[] }).rows?.[0]?.id ?? '') : ''

@@ -59,11 +59,11 @@ async function firstPage(movements: number): Promise<{ ours: number; bare: numbe
   database.close()
   const { base, child } = await startServer(folder)
   const wire = new Wire(base)
-  await wire.send('POST', '/api/session', { signInName: 'bench', password })
+  await wire.send('POST', '/api/v1/session', { signInName: 'bench', password })
   const taken: number[] = []
   for (let i = 0; i < 12; i++) {
     const began = performance.now()
-    const { status } = await wire.send('GET', '/api/stock?limit=50')
+    const { status } = await wire.send('GET', '/api/v1/stock?limit=50')
     if (status !== 200) throw new Error(`stock: ${status}`)
     taken.push(performance.now() - began)
   }

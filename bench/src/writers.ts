@@ -15,7 +15,7 @@ export async function benchWriters(): Promise<Row[]> {
   const { inspectionId, lineId } = await preparePlant(folder, 100_000)
   const { base, child } = await startServer(folder)
   const first = new Wire(base)
-  await first.send('POST', '/api/session', { signInName: 'bench', password })
+  await first.send('POST', '/api/v1/session', { signInName: 'bench', password })
   const wires = Array.from({ length: people }, () => {
     const wire = new Wire(base)
     wire.cookie = first.cookie

@@ -13,10 +13,10 @@ const id = '01900000-0000-7000-8000-000000000000'
 
 describe('an address', () => {
   it('has its parameters filled in and escaped, and only the query that was given', () => {
-    expect(addressOf(define.getPlan, { params: { id } })).toBe(`/api/plans/${id}`)
-    expect(addressOf(define.getPlan, { params: { id: '../people' } })).toBe('/api/plans/..%2Fpeople')
-    expect(addressOf(run.listDeliveries, { query: { q: 'a b', sort: undefined, after: '' } })).toBe('/api/deliveries?q=a+b')
-    expect(addressOf(run.listDeliveries, { query: { q: 'x' } }, '.csv')).toBe('/api/deliveries.csv?q=x')
+    expect(addressOf(define.getPlan, { params: { id } })).toBe(`/api/v1/plans/${id}`)
+    expect(addressOf(define.getPlan, { params: { id: '../people' } })).toBe('/api/v1/plans/..%2Fpeople')
+    expect(addressOf(run.listDeliveries, { query: { q: 'a b', sort: undefined, after: '' } })).toBe('/api/v1/deliveries?q=a+b')
+    expect(addressOf(run.listDeliveries, { query: { q: 'x' } }, '.csv')).toBe('/api/v1/deliveries.csv?q=x')
   })
 })
 
@@ -97,7 +97,7 @@ describe('every endpoint', () => {
   it('says in words what it does and who may call it', () => {
     for (const { endpoint: entry } of allEndpoints()) {
       expect(entry.summary.length, entry.path).toBeGreaterThan(5)
-      expect(entry.path).toMatch(/^\/api\/[a-z-]+/)
+      expect(entry.path).toMatch(/^\/api\/v1\/[a-z-]+/)
       if (typeof entry.access !== 'string') expect(entry.access.length).toBeGreaterThan(0)
     }
   })
@@ -119,7 +119,7 @@ describe('every endpoint', () => {
 
   it('without an access statement does not compile', () => {
     // @ts-expect-error access is missing
-    endpoint('GET', '/api/open', { summary: 'no access', reply: z.strictObject({}) })
+    endpoint('GET', '/api/v1/open', { summary: 'no access', reply: z.strictObject({}) })
   })
 })
 
@@ -142,15 +142,15 @@ describe('the OpenAPI document', () => {
   }
 
   it('describes parameters, bodies, files and who may call', () => {
-    const decide = document.paths['/api/inspections/{id}/decision']?.['post']
+    const decide = document.paths['/api/v1/inspections/{id}/decision']?.['post']
     expect(decide?.description).toBe('For: quality manager, inspector.')
     expect(decide?.parameters.map((parameter) => [parameter.name, parameter.in, parameter.required])).toEqual([
       ['id', 'path', true],
       ['Idempotency-Key', 'header', false],
     ])
     expect(decide?.requestBody).toBeTruthy()
-    expect(Object.keys(document.paths['/api/inspections/{id}/report.pdf']?.['get']?.responses['200']?.content ?? {})).toEqual(['application/pdf'])
-    expect(document.paths['/api/lots']?.['get']?.requestBody).toBeUndefined()
+    expect(Object.keys(document.paths['/api/v1/inspections/{id}/report.pdf']?.['get']?.responses['200']?.content ?? {})).toEqual(['application/pdf'])
+    expect(document.paths['/api/v1/lots']?.['get']?.requestBody).toBeUndefined()
     expect(document.info.version).toBe('1.2.3')
   })
 
@@ -159,14 +159,14 @@ describe('the OpenAPI document', () => {
       Object.entries(document.paths[path]?.[method]?.responses ?? {}).flatMap(([status, { description }]) =>
         [...description.matchAll(/`(\w+)`/g)].map(([, code]) => `${status} ${code}`),
       )
-    expect(refusals('/api/lots', 'get')).toEqual([
+    expect(refusals('/api/v1/lots', 'get')).toEqual([
       '400 input_invalid',
       '401 signed_out',
       '403 password_first',
       '403 second_factor_first',
       '500 internal',
     ])
-    expect(refusals('/api/lots/{id}/put-away', 'post')).toEqual(
+    expect(refusals('/api/v1/lots/{id}/put-away', 'post')).toEqual(
       expect.arrayContaining(['409 gate_closed', '403 role_missing', '404 not_found', '503 storage_failed']),
     )
   })

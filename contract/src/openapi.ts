@@ -85,7 +85,7 @@ export function openApiDocument(version: string): Json {
   }
   return {
     openapi: '3.1.0',
-    info: { title: 'Nemawashi', version, description: 'Sign in with POST /api/session; the answer sets a cookie that the other calls need.' },
+    info: { title: 'Nemawashi', version, description: 'Sign in with POST /api/v1/session; the answer sets a cookie that the other calls need.' },
     paths,
     components: {
       schemas: {

@@ -134,7 +134,7 @@ async function giveKey(administrator: ApiClient, base: string, folder: string): 
   })
   const events = [delivery('9101', 'SMP', 'BX-02', 300), delivery('9102', 'TFS', 'SP-60', 400)]
   const headers = { 'Content-Type': 'application/json', Authorization: `Bearer ${token}` }
-  const answer = await fetch(`${base}/api/feed/events`, { method: 'POST', headers, body: JSON.stringify({ events }) })
+  const answer = await fetch(`${base}/api/v1/feed/events`, { method: 'POST', headers, body: JSON.stringify({ events }) })
   if (!answer.ok) throw new Error(`The feed answered ${answer.status}.`)
 }
 

@@ -158,15 +158,15 @@ export type PointChange = z.infer<typeof PointChange>
 const engineer = ['qualityEngineer', 'administrator'] as const
 
 export const attach = {
-  leaveOpen: endpoint('PUT', '/api/parts/:id/open-stops', {
+  leaveOpen: endpoint('PUT', '/api/v1/parts/:id/open-stops', {
     access: engineer,
     summary: 'Say why nothing is checked at an operation of a part, or take it back (null)',
     params: ById,
     body: z.strictObject({ operationId: Id, reason: words(200, 3).nullable() }),
     reply: Nothing,
   }),
-  listControlPoints: listEndpoint('/api/control-points', 'Control points', ControlPoint, { state: z.enum(pointStates).optional() }),
-  getFlow: endpoint('GET', '/api/parts/:id/flow', {
+  listControlPoints: listEndpoint('/api/v1/control-points', 'Control points', ControlPoint, { state: z.enum(pointStates).optional() }),
+  getFlow: endpoint('GET', '/api/v1/parts/:id/flow', {
     access: 'signedIn',
     summary: 'The flow line of a part: its operations with the control points that reach it, and which of them open with a partner',
     params: ById,
@@ -174,33 +174,33 @@ export const attach = {
     reply: Flow,
   }),
   ...rehearsal,
-  createControlPoint: endpoint('POST', '/api/control-points', {
+  createControlPoint: endpoint('POST', '/api/v1/control-points', {
     access: engineer,
     summary: 'Hang a plan on an operation of the way of a part',
     body: ControlPointInput,
     reply: ControlPoint,
   }),
-  updateControlPoint: endpoint('PUT', '/api/control-points/:id', {
+  updateControlPoint: endpoint('PUT', '/api/v1/control-points/:id', {
     access: engineer,
     summary: 'Change a control point',
     params: ById,
     body: ControlPointInput.extend({ version: Version }),
     reply: ControlPoint,
   }),
-  replaceControlPoint: endpoint('POST', '/api/control-points/:id/successor', {
+  replaceControlPoint: endpoint('POST', '/api/v1/control-points/:id/successor', {
     access: engineer,
     summary: 'Change a control point from a day on: it ends the day before, and its successor begins',
     params: ById,
     body: ControlPointInput.omit({ validFrom: true }).extend({ version: Version, validFrom: z.iso.date() }),
     reply: ControlPoint,
   }),
-  getControlPointPast: endpoint('GET', '/api/control-points/:id/past', {
+  getControlPointPast: endpoint('GET', '/api/v1/control-points/:id/past', {
     access: 'signedIn',
     summary: 'What a control point has said before: each change of it, by whom and when, newest first; retired ones too',
     params: ById,
     reply: z.strictObject({ changes: z.array(PointChange) }),
   }),
-  retireControlPoint: endpoint('POST', '/api/control-points/:id/retire', {
+  retireControlPoint: endpoint('POST', '/api/v1/control-points/:id/retire', {
     access: engineer,
     summary: 'Retire a control point; open inspections go on',
     params: ById,

@@ -149,7 +149,7 @@ export const PastOccasions = z.strictObject({
 export type PastOccasions = z.infer<typeof PastOccasions>
 
 export const rehearsal = {
-  rehearse: endpoint('GET', '/api/rehearsal', {
+  rehearse: endpoint('GET', '/api/v1/rehearsal', {
     access: 'signedIn',
     summary: 'Play a happening without writing: what opens, with which samples, and what does not, and why',
     query: z.strictObject({
@@ -165,7 +165,7 @@ export const rehearsal = {
     }),
     reply: Rehearsal,
   }),
-  getPastOccasions: endpoint('GET', '/api/past-occasions', {
+  getPastOccasions: endpoint('GET', '/api/v1/past-occasions', {
     access: 'signedIn',
     summary: 'What happened in the last days to a part, a family or every part, with the control points in force, for playing other rules on it',
     query: z.strictObject({

@@ -101,28 +101,28 @@ export const StopHistory = AcceptanceStop.extend({
 export type StopHistory = z.infer<typeof StopHistory>
 
 export const contain = {
-  listStops: listEndpoint('/api/acceptance-stops', 'Lines on which acceptance is stopped by the switching rules, latest first', AcceptanceStop, {
+  listStops: listEndpoint('/api/v1/acceptance-stops', 'Lines on which acceptance is stopped by the switching rules, latest first', AcceptanceStop, {
     state: z.enum(['standing', 'ended']).optional(),
   }),
-  getStop: endpoint('GET', '/api/acceptance-stops/:id', {
+  getStop: endpoint('GET', '/api/v1/acceptance-stops/:id', {
     access: 'signedIn',
     summary: 'A stop of acceptance: on which line, because of what, and how it ended',
     params: ById,
     reply: StopHistory,
   }),
-  answerStop: endpoint('POST', '/api/acceptance-stops/:id/answer', {
+  answerStop: endpoint('POST', '/api/v1/acceptance-stops/:id/answer', {
     access: ['qualityManager'],
     summary: 'Let acceptance begin again, on tightened inspection, after what stopped it was mended',
     params: ById,
     body: z.strictObject({ version: Version, reason: words(500) }),
     reply: StopHistory,
   }),
-  listHeld: listEndpoint('/api/held', 'Lots with quantity on hold or quarantined, longest first', HeldRow, {
+  listHeld: listEndpoint('/api/v1/held', 'Lots with quantity on hold or quarantined, longest first', HeldRow, {
     /** Held for so many days at least, and for fewer than so many. */
     fromDays: z.coerce.number().int().min(0).max(10_000).optional(),
     untilDays: z.coerce.number().int().min(1).max(10_000).optional(),
   }),
-  decide: endpoint('POST', '/api/inspections/:id/decision', {
+  decide: endpoint('POST', '/api/v1/inspections/:id/decision', {
     access: ['qualityManager', 'inspector'],
     summary: 'Decide on what the inspection holds, quantity by quantity, signed with the password',
     params: ById,
@@ -130,34 +130,34 @@ export const contain = {
     secrets: ['password'],
     reply: z.strictObject({ decision: Decision }),
   }),
-  checkDecision: endpoint('POST', '/api/inspections/:id/decision-check', {
+  checkDecision: endpoint('POST', '/api/v1/inspections/:id/decision-check', {
     access: ['qualityManager', 'inspector'],
     summary: 'Everything that stands in the way of a decision, before its signature is asked for; changes nothing',
     params: ById,
     body: z.strictObject({ lotId: OfLot, rows: z.array(DecisionRowInput).max(500) }),
     reply: z.strictObject({ problems: z.array(DecisionProblem) }),
   }),
-  giveStanding: endpoint('POST', '/api/lots/:id/finer-standing', {
+  giveStanding: endpoint('POST', '/api/v1/lots/:id/finer-standing', {
     access: ['qualityManager', 'qualityEngineer'],
     summary: 'Give pieces of a lot, or of a container of it, one of the finer standings of the plant; null takes it off',
     params: ById,
     body: z.strictObject({ containerId: Id.nullable(), finerId: Id.nullable(), reason: words(200, 3) }),
     reply: z.strictObject({ balances: z.array(BalanceRow) }),
   }),
-  listDecisions: endpoint('GET', '/api/lots/:id/decisions', {
+  listDecisions: endpoint('GET', '/api/v1/lots/:id/decisions', {
     access: 'signedIn',
     summary: 'The decisions on a lot, the latest last, and which of its pieces an inspection did not find acceptable',
     params: ById,
     reply: z.strictObject({ decisions: z.array(Decision), failed: z.array(PiecesMeant) }),
   }),
-  checkDecisionAgain: endpoint('POST', '/api/lots/:id/decision-check', {
+  checkDecisionAgain: endpoint('POST', '/api/v1/lots/:id/decision-check', {
     access: ['qualityManager'],
     summary: 'Everything that stands in the way of deciding anew; changes nothing',
     params: ById,
     body: z.strictObject({ followsId: Id.nullable(), rows: z.array(AgainRowInput).max(500) }),
     reply: z.strictObject({ problems: z.array(DecisionProblem) }),
   }),
-  decideAgain: endpoint('POST', '/api/lots/:id/decisions', {
+  decideAgain: endpoint('POST', '/api/v1/lots/:id/decisions', {
     access: ['qualityManager'],
     summary:
       'Decide on pieces of a lot that are still in the plant, in any standing: first (null), or anew by a decision that names the one before; signed with the password',

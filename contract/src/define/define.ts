@@ -165,90 +165,90 @@ const PlanFields = z.strictObject({ name: Name, lines: z.array(PlanLineInput).ma
 
 export const define = {
   ...masters,
-  listCharacteristics: listEndpoint('/api/characteristics', 'The library of characteristics, latest revision each', CharacteristicRow, {
+  listCharacteristics: listEndpoint('/api/v1/characteristics', 'The library of characteristics, latest revision each', CharacteristicRow, {
     state: z.enum(revisionStates).optional(),
     kind: z.enum(characteristicKinds).optional(),
     /** Those that control points ask for on parts of this family. */
     familyId: Id.optional(),
   }),
-  getCharacteristic: endpoint('GET', '/api/characteristics/:id', {
+  getCharacteristic: endpoint('GET', '/api/v1/characteristics/:id', {
     access: 'signedIn',
     summary: 'A characteristic with all revisions',
     params: ById,
     reply: Characteristic,
   }),
-  getPast: endpoint('GET', '/api/characteristics/:id/past', {
+  getPast: endpoint('GET', '/api/v1/characteristics/:id/past', {
     access: 'signedIn',
     summary: 'Recorded lots of a characteristic with their readings, oldest first, for trying a changed rule on the past',
     params: ById,
     query: z.strictObject({ partId: Id.optional(), supplierId: Id.optional(), limit: z.coerce.number().int().min(1).max(1000).optional() }),
     reply: Past,
   }),
-  addDocument: endpoint('POST', '/api/documents', {
+  addDocument: endpoint('POST', '/api/v1/documents', {
     access: ['inspector', 'receivingClerk', ...engineer],
     summary: 'Keep a picture, a PDF or a 3D model that definitions show, answers name or goods came with; at most 10 MB',
     body: FileDocument,
     reply: DocumentHead,
   }),
-  getDocument: endpoint('GET', '/api/documents/:id', {
+  getDocument: endpoint('GET', '/api/v1/documents/:id', {
     access: 'signedIn',
     summary: 'What a document is called and how large it is',
     params: ById,
     reply: DocumentHead,
   }),
-  getDocumentContent: endpoint('GET', '/api/documents/:id/content', {
+  getDocumentContent: endpoint('GET', '/api/v1/documents/:id/content', {
     access: 'signedIn',
     summary: 'The document itself',
     params: ById,
     reply: z.unknown(),
   }),
-  createCharacteristic: endpoint('POST', '/api/characteristics', {
+  createCharacteristic: endpoint('POST', '/api/v1/characteristics', {
     access: engineer,
     summary: 'Create a characteristic as a draft',
     body: CharacteristicFields.extend({ code: Code }),
     reply: Characteristic,
   }),
-  updateCharacteristic: endpoint('PUT', '/api/characteristics/:id', {
+  updateCharacteristic: endpoint('PUT', '/api/v1/characteristics/:id', {
     access: engineer,
     summary: 'Change the draft of a characteristic',
     params: ById,
     body: CharacteristicFields.extend({ version: Version }),
     reply: Characteristic,
   }),
-  releaseCharacteristic: step('/api/characteristics/:id/release', 'Release the draft; the revision before it is retired', Characteristic),
-  reviseCharacteristic: step('/api/characteristics/:id/revise', 'Open a draft from the released revision', Characteristic),
-  discardCharacteristic: discard('/api/characteristics/:id/discard', Characteristic),
-  retireCharacteristic: step('/api/characteristics/:id/retire', 'Retire the released revision', Characteristic),
-  listPlans: listEndpoint('/api/plans', 'Inspection plans, latest revision each', PlanRow, { state: z.enum(revisionStates).optional() }),
-  getPlan: endpoint('GET', '/api/plans/:id', { access: 'signedIn', summary: 'An inspection plan with all revisions', params: ById, reply: Plan }),
-  getPlanSheet: endpoint('GET', '/api/plans/:id/sheet.pdf', {
+  releaseCharacteristic: step('/api/v1/characteristics/:id/release', 'Release the draft; the revision before it is retired', Characteristic),
+  reviseCharacteristic: step('/api/v1/characteristics/:id/revise', 'Open a draft from the released revision', Characteristic),
+  discardCharacteristic: discard('/api/v1/characteristics/:id/discard', Characteristic),
+  retireCharacteristic: step('/api/v1/characteristics/:id/retire', 'Retire the released revision', Characteristic),
+  listPlans: listEndpoint('/api/v1/plans', 'Inspection plans, latest revision each', PlanRow, { state: z.enum(revisionStates).optional() }),
+  getPlan: endpoint('GET', '/api/v1/plans/:id', { access: 'signedIn', summary: 'An inspection plan with all revisions', params: ById, reply: Plan }),
+  getPlanSheet: endpoint('GET', '/api/v1/plans/:id/sheet.pdf', {
     access: 'signedIn',
     summary: 'A revision of a plan as an instruction sheet (PDF); the latest where none is named',
     params: ById,
     query: z.strictObject({ revision: z.coerce.number().int().min(1).optional() }),
     reply: z.unknown(),
   }),
-  createPlan: endpoint('POST', '/api/plans', {
+  createPlan: endpoint('POST', '/api/v1/plans', {
     access: engineer,
     summary: 'Create an inspection plan as a draft',
     body: PlanFields.extend({ code: Code }),
     reply: Plan,
   }),
-  updatePlan: endpoint('PUT', '/api/plans/:id', {
+  updatePlan: endpoint('PUT', '/api/v1/plans/:id', {
     access: engineer,
     summary: 'Change the draft of an inspection plan',
     params: ById,
     body: PlanFields.extend({ version: Version }),
     reply: Plan,
   }),
-  releasePlan: endpoint('POST', '/api/plans/:id/release', {
+  releasePlan: endpoint('POST', '/api/v1/plans/:id/release', {
     access: engineer,
     summary: 'Release the draft, at once or from a day on; the revision before it is retired when the draft takes its place',
     params: ById,
     body: Step.extend({ effectiveFrom: z.iso.date().nullable().default(null) }),
     reply: Plan,
   }),
-  revisePlan: step('/api/plans/:id/revise', 'Open a draft from the released revision', Plan),
-  discardPlan: discard('/api/plans/:id/discard', Plan),
-  retirePlan: step('/api/plans/:id/retire', 'Retire the released revision', Plan),
+  revisePlan: step('/api/v1/plans/:id/revise', 'Open a draft from the released revision', Plan),
+  discardPlan: discard('/api/v1/plans/:id/discard', Plan),
+  retirePlan: step('/api/v1/plans/:id/retire', 'Retire the released revision', Plan),
 }

@@ -45,7 +45,7 @@ export const LibraryFile = z.strictObject({
 export type LibraryFile = z.infer<typeof LibraryFile>
 
 export const library = {
-  exportLibrary: endpoint('GET', '/api/library/export', {
+  exportLibrary: endpoint('GET', '/api/v1/library/export', {
     access: 'signedIn',
     summary: 'All characteristics, latest revision each, as CSV, XLSX or JSON',
     query: z.strictObject({
@@ -56,40 +56,40 @@ export const library = {
     }),
     reply: z.unknown(),
   }),
-  getLibrarySchema: endpoint('GET', '/api/library/schema', { access: 'anyone', summary: 'JSON Schema of the JSON export', reply: z.unknown() }),
-  readTable: endpoint('POST', '/api/library/read', {
+  getLibrarySchema: endpoint('GET', '/api/v1/library/schema', { access: 'anyone', summary: 'JSON Schema of the JSON export', reply: z.unknown() }),
+  readTable: endpoint('POST', '/api/v1/library/read', {
     access: engineer,
     summary: 'Read a CSV or XLSX file into text cells; nothing is written',
     body: z.strictObject({ name: z.string().max(200), content: z.base64().max(14_000_000) }),
     reply: ReadTable,
   }),
-  checkImport: endpoint('POST', '/api/library/check', {
+  checkImport: endpoint('POST', '/api/v1/library/check', {
     access: engineer,
     summary: 'What an import would do; nothing is written',
     /** Keys of the documents that the file carries. */
     body: z.strictObject({ rows: Rows, carried: z.array(z.string().max(180)).max(2000).default([]) }),
     reply: ImportCheck,
   }),
-  getProgress: endpoint('GET', '/api/progress/:id', {
+  getProgress: endpoint('GET', '/api/v1/progress/:id', {
     access: 'signedIn',
     summary: 'How far a request has come that was sent with this Idempotency-Key; null when it is not under way',
     params: z.strictObject({ id: Id }),
     reply: z.strictObject({ progress: z.strictObject({ done: z.int(), total: z.int() }).nullable() }),
   }),
-  importCharacteristics: endpoint('POST', '/api/library/import', {
+  importCharacteristics: endpoint('POST', '/api/v1/library/import', {
     access: engineer,
     summary: 'Import characteristics as drafts, all or none',
     body: z.strictObject({ rows: Rows, documents: z.array(FileDocument).max(2000).default([]) }),
     reply: z.strictObject({ importId: Id, created: z.int(), revised: z.int(), unchanged: z.int() }),
   }),
-  undoImport: endpoint('POST', '/api/library/imports/:id/undo', {
+  undoImport: endpoint('POST', '/api/v1/library/imports/:id/undo', {
     access: engineer,
     summary: 'Take an import back, as long as nothing of it was changed or used since',
     params: z.strictObject({ id: Id }),
     body: Nothing,
     reply: z.strictObject({ removed: z.int() }),
   }),
-  releaseMany: endpoint('POST', '/api/library/release', {
+  releaseMany: endpoint('POST', '/api/v1/library/release', {
     access: engineer,
     summary: 'Release the drafts of several characteristics, all or none',
     body: z.strictObject({

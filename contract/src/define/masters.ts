@@ -107,15 +107,15 @@ function master<S extends z.ZodRawShape, R extends z.ZodType>(path: string, word
 
 /** The simple records behind everything else, and the words that the plant keeps. */
 export const masters = {
-  families: master('/api/families', 'families of parts', {}, Family),
-  partners: master('/api/partners', 'suppliers and customers', partner, Partner),
-  places: master('/api/places', 'places', place, Place),
-  operations: master('/api/operations', 'operations', operation, Operation),
-  parts: master('/api/parts', 'parts', part, PartRow),
-  answerLists: master('/api/answer-lists', 'answer lists', answerList, AnswerList.omit({ answers: true }).extend({ answers: z.int(), ...uses })),
-  faultCodes: master('/api/fault-codes', 'fault codes', inUse, FaultCode.extend(uses)),
-  reasons: master('/api/reasons', 'reasons', reason, Reason.extend(uses)),
-  classes: master('/api/classes', 'classes of importance', inUse, ImportanceClass.extend(uses)),
-  finerStandings: master('/api/finer-standings', 'finer standings', finer, FinerStanding.extend(uses)),
-  countUnits: master('/api/count-units', 'units of count', inUse, CountUnit.extend(uses)),
+  families: master('/api/v1/families', 'families of parts', {}, Family),
+  partners: master('/api/v1/partners', 'suppliers and customers', partner, Partner),
+  places: master('/api/v1/places', 'places', place, Place),
+  operations: master('/api/v1/operations', 'operations', operation, Operation),
+  parts: master('/api/v1/parts', 'parts', part, PartRow),
+  answerLists: master('/api/v1/answer-lists', 'answer lists', answerList, AnswerList.omit({ answers: true }).extend({ answers: z.int(), ...uses })),
+  faultCodes: master('/api/v1/fault-codes', 'fault codes', inUse, FaultCode.extend(uses)),
+  reasons: master('/api/v1/reasons', 'reasons', reason, Reason.extend(uses)),
+  classes: master('/api/v1/classes', 'classes of importance', inUse, ImportanceClass.extend(uses)),
+  finerStandings: master('/api/v1/finer-standings', 'finer standings', finer, FinerStanding.extend(uses)),
+  countUnits: master('/api/v1/count-units', 'units of count', inUse, CountUnit.extend(uses)),
 }

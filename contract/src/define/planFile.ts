@@ -59,24 +59,24 @@ export const PlanImport = z.strictObject({
 export type PlanImport = z.infer<typeof PlanImport>
 
 export const planExchange = {
-  exportPlans: endpoint('GET', '/api/plan-exchange/export', {
+  exportPlans: endpoint('GET', '/api/v1/plan-exchange/export', {
     access: 'signedIn',
     summary: 'Plans, latest revision each, as JSON or XLSX; one of them where a code is given',
     query: z.strictObject({ format: z.enum(['json', 'xlsx']), code: z.string().max(40).optional() }),
     reply: z.unknown(),
   }),
-  getPlanSchema: endpoint('GET', '/api/plan-exchange/schema', {
+  getPlanSchema: endpoint('GET', '/api/v1/plan-exchange/schema', {
     access: 'anyone',
     summary: 'JSON Schema of the JSON export of plans',
     reply: z.unknown(),
   }),
-  importPlans: endpoint('POST', '/api/plan-exchange/import', {
+  importPlans: endpoint('POST', '/api/v1/plan-exchange/import', {
     access: engineer,
     summary: 'Import plans as drafts from JSON or XLSX, all or none; as a trial nothing is written',
     body: z.strictObject({ name: z.string().max(200), content: z.base64().max(14_000_000), isTrial: z.boolean() }),
     reply: PlanImport,
   }),
-  undoPlanImport: endpoint('POST', '/api/plan-exchange/imports/:id/undo', {
+  undoPlanImport: endpoint('POST', '/api/v1/plan-exchange/imports/:id/undo', {
     access: engineer,
     summary: 'Take an import of plans back, as long as nothing of it was changed or used since',
     params: z.strictObject({ id: Id }),

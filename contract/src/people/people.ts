@@ -88,7 +88,7 @@ export type SearchHit = z.infer<typeof SearchHit>
 const administrator = ['administrator'] as const
 
 export const people = {
-  health: endpoint('GET', '/api/health', {
+  health: endpoint('GET', '/api/v1/health', {
     access: 'anyone',
     summary: 'Whether the server and its database answer',
     reply: z.strictObject({
@@ -98,8 +98,8 @@ export const people = {
       startedAt: Instant,
     }),
   }),
-  getSession: endpoint('GET', '/api/session', { access: 'anyone', summary: 'Who is signed in', reply: Session }),
-  signIn: endpoint('POST', '/api/session', {
+  getSession: endpoint('GET', '/api/v1/session', { access: 'anyone', summary: 'Who is signed in', reply: Session }),
+  signIn: endpoint('POST', '/api/v1/session', {
     access: 'anyone',
     summary: 'Sign in; the answer sets the session cookie',
     body: z.strictObject({
@@ -112,20 +112,20 @@ export const people = {
     isAtAnyTime: true,
     reply: z.strictObject({ person: Person }),
   }),
-  signOut: endpoint('DELETE', '/api/session', { access: 'anyone', summary: 'Sign out', isAtAnyTime: true, reply: Nothing }),
-  agreeToClock: endpoint('POST', '/api/clock-agreement', {
+  signOut: endpoint('DELETE', '/api/v1/session', { access: 'anyone', summary: 'Sign out', isAtAnyTime: true, reply: Nothing }),
+  agreeToClock: endpoint('POST', '/api/v1/clock-agreement', {
     access: administrator,
     summary: 'Say that the clock of the server is right, after it went back or leapt ahead; the plant goes on from what it says now',
     reply: Nothing,
   }),
-  createFirstAdministrator: endpoint('POST', '/api/first-administrator', {
+  createFirstAdministrator: endpoint('POST', '/api/v1/first-administrator', {
     access: 'anyone',
     summary: 'Create the first administrator of an empty installation',
     body: z.strictObject({ code: z.string().max(40), name: Name, initials: Person.shape.initials, signInName: SignInName, password: Password }),
     secrets: ['password'],
     reply: z.strictObject({ person: Person }),
   }),
-  changePassword: endpoint('PUT', '/api/session/password', {
+  changePassword: endpoint('PUT', '/api/v1/session/password', {
     access: 'signedIn',
     summary: 'Change the own password',
     body: z.strictObject({ current: z.string().max(200), next: Password }),
@@ -133,13 +133,13 @@ export const people = {
     isWhileOwing: true,
     reply: Nothing,
   }),
-  listCredentialChanges: endpoint('GET', '/api/session/credential-changes', {
+  listCredentialChanges: endpoint('GET', '/api/v1/session/credential-changes', {
     access: 'signedIn',
     summary: 'What was done to how one signs in (password, second factor, sessions) since one last signed in',
     isWhileOwing: true,
     reply: z.strictObject({ lastAt: Instant.nullable(), changes: z.array(CredentialChange) }),
   }),
-  beginSecondFactor: endpoint('POST', '/api/session/second-factor', {
+  beginSecondFactor: endpoint('POST', '/api/v1/session/second-factor', {
     access: 'signedIn',
     summary: 'Begin to set up a second factor (TOTP, RFC 6238): the secret and its picture, shown once; nothing is asked for before it is confirmed',
     isForJustSignedIn: true,
@@ -147,7 +147,7 @@ export const people = {
     isShownOnce: true,
     reply: z.strictObject({ secret: z.string(), uri: z.string(), picture: z.string().describe('SVG of the QR code') }),
   }),
-  confirmSecondFactor: endpoint('PUT', '/api/session/second-factor', {
+  confirmSecondFactor: endpoint('PUT', '/api/v1/session/second-factor', {
     access: 'signedIn',
     summary: 'Confirm the second factor with its first code; answers the recovery codes, shown once',
     body: z.strictObject({ code: z.string().max(40) }),
@@ -156,22 +156,22 @@ export const people = {
     isShownOnce: true,
     reply: z.strictObject({ recoveryCodes: z.array(z.string()) }),
   }),
-  endSecondFactor: endpoint('DELETE', '/api/session/second-factor', {
+  endSecondFactor: endpoint('DELETE', '/api/v1/session/second-factor', {
     access: 'signedIn',
     summary: 'Take the own second factor away',
     isForJustSignedIn: true,
     reply: z.strictObject({ ended: z.boolean() }),
   }),
-  endSecondFactorOf: endpoint('DELETE', '/api/people/:id/second-factor', {
+  endSecondFactorOf: endpoint('DELETE', '/api/v1/people/:id/second-factor', {
     access: administrator,
     summary: 'Take the second factor of somebody away who has lost it',
     isForJustSignedIn: true,
     params: ById,
     reply: z.strictObject({ ended: z.boolean() }),
   }),
-  listPeople: listEndpoint('/api/people', 'People', Person),
-  getPerson: endpoint('GET', '/api/people/:id', { access: 'signedIn', summary: 'One person', params: ById, reply: Person }),
-  createPerson: endpoint('POST', '/api/people', {
+  listPeople: listEndpoint('/api/v1/people', 'People', Person),
+  getPerson: endpoint('GET', '/api/v1/people/:id', { access: 'signedIn', summary: 'One person', params: ById, reply: Person }),
+  createPerson: endpoint('POST', '/api/v1/people', {
     access: administrator,
     summary: 'Create a person',
     isForJustSignedIn: true,
@@ -179,7 +179,7 @@ export const people = {
     secrets: ['password'],
     reply: Person,
   }),
-  updatePerson: endpoint('PUT', '/api/people/:id', {
+  updatePerson: endpoint('PUT', '/api/v1/people/:id', {
     access: administrator,
     summary: 'Change a person, their roles, or set a new password',
     isForJustSignedIn: true,
@@ -193,12 +193,12 @@ export const people = {
     secrets: ['password'],
     reply: Person,
   }),
-  listSessions: endpoint('GET', '/api/sessions', {
+  listSessions: endpoint('GET', '/api/v1/sessions', {
     access: 'signedIn',
     summary: 'The own sessions that have not ended',
     reply: z.strictObject({ sessions: z.array(OwnSession) }),
   }),
-  giveToken: endpoint('POST', '/api/people/:id/token', {
+  giveToken: endpoint('POST', '/api/v1/people/:id/token', {
     access: ['administrator'],
     summary: 'Give another system its key: shown once, good for a year, ended by the next one or when it may not come any more',
     isForJustSignedIn: true,
@@ -207,34 +207,34 @@ export const people = {
     reply: z.strictObject({ token: z.string(), expiresAt: Instant }),
     isShownOnce: true,
   }),
-  endSession: endpoint('DELETE', '/api/sessions/:id', {
+  endSession: endpoint('DELETE', '/api/v1/sessions/:id', {
     access: 'signedIn',
     summary: 'End one of the own sessions',
     params: z.strictObject({ id: z.string().regex(/^[0-9a-f]{64}$/, 'choose one from the list') }),
     reply: Nothing,
   }),
-  endSessionsOf: endpoint('DELETE', '/api/people/:id/sessions', {
+  endSessionsOf: endpoint('DELETE', '/api/v1/people/:id/sessions', {
     access: administrator,
     summary: 'End all sessions of a person, wherever they are signed in',
     params: ById,
     reply: z.strictObject({ ended: z.int() }),
   }),
-  listAudit: listEndpoint('/api/audit', 'The audit chain', AuditEntry, auditFilters, auditors),
-  getAuditPdf: endpoint('GET', '/api/audit.pdf', {
+  listAudit: listEndpoint('/api/v1/audit', 'The audit chain', AuditEntry, auditFilters, auditors),
+  getAuditPdf: endpoint('GET', '/api/v1/audit.pdf', {
     access: auditors,
     summary: 'The audit chain as PDF, filtered like the list',
     query: ListQuery.extend(auditFilters),
     reply: z.string().describe('PDF'),
   }),
-  listAuditWords: endpoint('GET', '/api/audit-words', {
+  listAuditWords: endpoint('GET', '/api/v1/audit-words', {
     access: auditors,
     summary: 'The kinds of actions and of things that the audit chain holds',
     reply: z.strictObject({ actions: z.array(z.string()), subjects: z.array(z.string()) }),
   }),
-  verifyAudit: endpoint('GET', '/api/audit-verification', {
+  verifyAudit: endpoint('GET', '/api/v1/audit-verification', {
     access: auditors,
     summary: 'Recompute the audit chain and the ledger, and name the first break',
-    query: z.strictObject({ progress: Id.optional().describe('Under which GET /api/progress/:id says how many entries were read') }),
+    query: z.strictObject({ progress: Id.optional().describe('Under which GET /api/v1/progress/:id says how many entries were read') }),
     reply: z.strictObject({
       entries: z.int(),
       isWhole: z.boolean(),
@@ -242,7 +242,7 @@ export const people = {
       head: z.strictObject({ seq: z.int(), hash: z.string() }),
     }),
   }),
-  search: endpoint('GET', '/api/search', {
+  search: endpoint('GET', '/api/v1/search', {
     access: 'signedIn',
     summary: 'Find parts, lots, containers, serial numbers, inspections, deliveries, plans, characteristics and people',
     query: z.strictObject({ q: z.string().trim().min(1).max(100) }),

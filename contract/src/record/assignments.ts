@@ -114,33 +114,33 @@ const planners = ['inspector', 'qualityEngineer', 'qualityManager'] as const
 
 /** Taking inspections, and planning them for people and days. */
 export const assignments = {
-  getFacets: endpoint('GET', '/api/queue-facets', {
+  getFacets: endpoint('GET', '/api/v1/queue-facets', {
     access: 'signedIn',
     summary: 'How many open inspections are left of the queue when it is narrowed down further, by due, operation, part, supplier, responsible, gate',
     query: z.strictObject({ state: z.enum(queueStates), q: z.string().max(200).optional(), ...narrowing }),
     reply: QueueFacets,
   }),
-  getPlanning: endpoint('GET', '/api/planning', {
+  getPlanning: endpoint('GET', '/api/v1/planning', {
     access: 'signedIn',
     summary: 'Open inspections by person and day, with the minutes planned for them, and those that nobody has yet',
     query: z.strictObject({ from: Day.optional(), q: z.string().max(200).optional() }),
     reply: Planning,
   }),
-  assignInspection: endpoint('PUT', '/api/inspections/:id/assignment', {
+  assignInspection: endpoint('PUT', '/api/v1/inspections/:id/assignment', {
     access: planners,
     summary: 'Plan an open inspection for a person and a day, or for nobody. An inspector plans their own; others are planned by an engineer',
     params: ById,
     body: z.strictObject({ personId: Id.nullable(), day: Day.nullable(), version: z.int().min(0) }),
     reply: Assignment,
   }),
-  takeInspection: endpoint('POST', '/api/inspections/:id/take', {
+  takeInspection: endpoint('POST', '/api/v1/inspections/:id/take', {
     access: ['inspector', 'qualityEngineer'],
     summary: 'Take an open inspection, so that nobody else does; one that another has is taken over only when that is said',
     params: ById,
     body: z.strictObject({ isTakingOver: z.boolean().default(false) }),
     reply: Assignment,
   }),
-  putBackInspection: endpoint('POST', '/api/inspections/:id/put-back', {
+  putBackInspection: endpoint('POST', '/api/v1/inspections/:id/put-back', {
     access: planners,
     summary: 'Put an inspection that one has back, for whoever takes it next; an engineer or a quality manager puts back those of others',
     params: ById,

@@ -21,20 +21,20 @@ export type ToldRow = z.infer<typeof ToldRow>
 
 export const record = {
   ...assignments,
-  listInspections: listEndpoint('/api/inspections', 'Inspections: the queue of the bench and the list of what waits for a decision', InspectionRow, {
+  listInspections: listEndpoint('/api/v1/inspections', 'Inspections: the queue of the bench and the list of what waits for a decision', InspectionRow, {
     state: z.enum(queueStates).optional(),
     finishedSince: Instant.optional(),
     verdict: z.enum(verdicts).optional(),
     ...QueueFilters,
   }),
-  getInspection: endpoint('GET', '/api/inspections/:id', {
+  getInspection: endpoint('GET', '/api/v1/inspections/:id', {
     access: 'signedIn',
     summary: 'An inspection with its lines, readings, finding and decision',
     params: ById,
     query: z.strictObject({ lotId: Id.optional().describe('Which lot of a load its decision is about') }),
     reply: Inspection,
   }),
-  recordReadings: endpoint('POST', '/api/inspections/:id/readings', {
+  recordReadings: endpoint('POST', '/api/v1/inspections/:id/readings', {
     access: [...bench, ...spotAnswerers],
     summary: 'Record readings; the first one starts the inspection. A reading sent again under its id changes nothing',
     params: ById,
@@ -45,21 +45,21 @@ export const record = {
       readings: z.array(z.strictObject({ id: Id, value: z.string().nullable(), entered: z.string().nullable(), mark: Mark })),
     }),
   }),
-  finishInspection: endpoint('POST', '/api/inspections/:id/finish', {
+  finishInspection: endpoint('POST', '/api/v1/inspections/:id/finish', {
     access: [...bench, ...spotAnswerers],
     summary: 'Judge the lot from the readings; blanks on required lines block, blanks on others want a reason',
     params: ById,
     body: z.strictObject({ version: Version, skips: z.array(LineSkip).max(100).default([]) }),
     reply: Inspection,
   }),
-  listTold: listEndpoint('/api/told', 'What you were told and have not looked at: inspections that are not acceptable, latest first', ToldRow),
-  seeTold: endpoint('POST', '/api/told/:id/seen', {
+  listTold: listEndpoint('/api/v1/told', 'What you were told and have not looked at: inspections that are not acceptable, latest first', ToldRow),
+  seeTold: endpoint('POST', '/api/v1/told/:id/seen', {
     access: 'signedIn',
     summary: 'Say that you have looked at what you were told',
     params: ById,
     reply: Nothing,
   }),
-  answerOnSpot: endpoint('POST', '/api/inspections/:id/spot', {
+  answerOnSpot: endpoint('POST', '/api/v1/inspections/:id/spot', {
     access: [...bench, ...spotAnswerers],
     summary: 'Answer the quick questions of an inspection where its goods arrive, each for all pieces of its sample, and judge it',
     params: ById,
@@ -72,14 +72,14 @@ export const record = {
     }),
     reply: Inspection,
   }),
-  reopenInspection: endpoint('POST', '/api/inspections/:id/reopen', {
+  reopenInspection: endpoint('POST', '/api/v1/inspections/:id/reopen', {
     access: bench,
     summary: 'Take a finished, undecided inspection back to the bench',
     params: ById,
     body: z.strictObject({ version: Version, reason: words(500, 3) }),
     reply: Inspection,
   }),
-  adaptLine: endpoint('POST', '/api/inspections/:id/adaptations', {
+  adaptLine: endpoint('POST', '/api/v1/inspections/:id/adaptations', {
     access: ['qualityEngineer'],
     summary: 'Change the sample of a line, or drop it (n 0), where its control point is adaptable; with a reason, which is kept',
     params: ById,
@@ -92,14 +92,14 @@ export const record = {
     }),
     reply: Inspection,
   }),
-  openByHand: endpoint('POST', '/api/lots/:id/inspections', {
+  openByHand: endpoint('POST', '/api/v1/lots/:id/inspections', {
     access: [...bench, 'qualityManager'],
     summary: 'Open an inspection that no control point asks for: of a lot, a container or a serial number, by a plan, with a reason',
     params: ById,
     body: HandOpening,
     reply: Inspection,
   }),
-  cancelInspection: endpoint('POST', '/api/inspections/:id/cancel', {
+  cancelInspection: endpoint('POST', '/api/v1/inspections/:id/cancel', {
     access: [...bench, 'qualityManager'],
     summary: 'Cancel an inspection that was opened by mistake, with a reason; one that holds pieces is cancelled by a quality manager',
     params: ById,

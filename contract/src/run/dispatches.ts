@@ -147,59 +147,59 @@ const PlannedLines = z
 const clerk = ['receivingClerk', 'productionOperator', 'qualityEngineer', 'administrator'] as const
 
 export const dispatches = {
-  listStock: listEndpoint('/api/stock', 'Stock: what is where, and what may be done with it', StockRow, {
+  listStock: listEndpoint('/api/v1/stock', 'Stock: what is where, and what may be done with it', StockRow, {
     standing: z.enum(standings).optional(),
     /** As it was then; without it, as it is now. */
     at: Instant.optional(),
   }),
-  listPickable: listEndpoint('/api/pickable', 'Released pieces in stores, oldest first', Pickable),
-  listDispatches: listEndpoint('/api/dispatches', 'Dispatches, newest first', DispatchRow, { state: z.enum(dispatchStates).optional() }),
-  getDispatch: endpoint('GET', '/api/dispatches/:id', {
+  listPickable: listEndpoint('/api/v1/pickable', 'Released pieces in stores, oldest first', Pickable),
+  listDispatches: listEndpoint('/api/v1/dispatches', 'Dispatches, newest first', DispatchRow, { state: z.enum(dispatchStates).optional() }),
+  getDispatch: endpoint('GET', '/api/v1/dispatches/:id', {
     access: 'signedIn',
     summary: 'A dispatch: what was picked, what is checked before it leaves, and what came back',
     params: ById,
     reply: Dispatch,
   }),
-  getNotePdf: endpoint('GET', '/api/dispatches/:id/note.pdf', {
+  getNotePdf: endpoint('GET', '/api/v1/dispatches/:id/note.pdf', {
     access: 'signedIn',
     summary: 'The delivery note of a dispatch as PDF',
     params: ById,
     reply: file('PDF'),
   }),
-  pickDispatch: endpoint('POST', '/api/dispatches', {
+  pickDispatch: endpoint('POST', '/api/v1/dispatches', {
     access: clerk,
     summary: 'Pick released pieces for a customer; the checks before dispatch open by themselves',
     body: z.strictObject({ ...forCustomer, picks: Picks }),
     reply: Dispatch,
   }),
-  planDispatch: endpoint('POST', '/api/planned-dispatches', {
+  planDispatch: endpoint('POST', '/api/v1/planned-dispatches', {
     access: clerk,
     summary: 'Plan a dispatch: what is to be picked for whom; what is asked of it before that opens by itself',
     body: z.strictObject({ ...forCustomer, leavesOn: z.iso.date('write a day').nullable().default(null), lines: PlannedLines }),
     reply: Dispatch,
   }),
-  pickPlanned: endpoint('POST', '/api/dispatches/:id/pick', {
+  pickPlanned: endpoint('POST', '/api/v1/dispatches/:id/pick', {
     access: clerk,
     summary: 'Pick a planned dispatch; refused while something that is asked before it is not acceptable',
     params: ById,
     body: z.strictObject({ version: Version, picks: Picks }),
     reply: Dispatch,
   }),
-  sendDispatch: endpoint('POST', '/api/dispatches/:id/send', {
+  sendDispatch: endpoint('POST', '/api/v1/dispatches/:id/send', {
     access: clerk,
     summary: 'Let a dispatch leave; refused while a gate of it is not decided, or pieces of it are no longer released',
     params: ById,
     body: z.strictObject({ version: Version }),
     reply: Dispatch,
   }),
-  cancelDispatch: endpoint('POST', '/api/dispatches/:id/cancel', {
+  cancelDispatch: endpoint('POST', '/api/v1/dispatches/:id/cancel', {
     access: clerk,
     summary: 'Call a dispatch off: what is still free goes back to where it was taken from, what is asked of its load is called off',
     params: ById,
     body: z.strictObject({ version: Version }),
     reply: Dispatch,
   }),
-  takeBack: endpoint('POST', '/api/dispatches/:id/returns', {
+  takeBack: endpoint('POST', '/api/v1/dispatches/:id/returns', {
     access: clerk,
     summary: 'Take back what a customer returns: it is held, and what its return asks for opens',
     params: ById,

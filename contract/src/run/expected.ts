@@ -78,29 +78,29 @@ export const ExpectedInput = z.strictObject({
 export type ExpectedInput = z.output<typeof ExpectedInput>
 
 export const expected = {
-  listExpected: listEndpoint('/api/expected-deliveries', 'Deliveries that are told of before their receipt, newest first', ExpectedRow, {
+  listExpected: listEndpoint('/api/v1/expected-deliveries', 'Deliveries that are told of before their receipt, newest first', ExpectedRow, {
     state: z.enum([...expectedStates, 'toCome']).optional(),
   }),
-  getExpected: endpoint('GET', '/api/expected-deliveries/:id', {
+  getExpected: endpoint('GET', '/api/v1/expected-deliveries/:id', {
     access: 'signedIn',
     summary: 'A delivery before its receipt: what is to come, how, and what is asked of its load',
     params: ById,
     reply: ExpectedDelivery,
   }),
-  announce: endpoint('POST', '/api/expected-deliveries', {
+  announce: endpoint('POST', '/api/v1/expected-deliveries', {
     access: clerk,
     summary: 'Announce a delivery, or register one that stands at the dock unannounced; what is asked of its load opens by itself',
     body: ExpectedInput,
     reply: ExpectedDelivery,
   }),
-  register: endpoint('POST', '/api/expected-deliveries/:id/register', {
+  register: endpoint('POST', '/api/v1/expected-deliveries/:id/register', {
     access: clerk,
     summary: 'Register the vehicle of an announced delivery at the dock; what is asked of its load then opens by itself',
     params: ById,
     body: z.strictObject({ version: Version, load: LoadFacts }),
     reply: ExpectedDelivery,
   }),
-  turnAway: endpoint('POST', '/api/expected-deliveries/:id/turn-away', {
+  turnAway: endpoint('POST', '/api/v1/expected-deliveries/:id/turn-away', {
     access: clerk,
     summary: 'Turn a delivery away before its receipt, with the reason; what is open of its load is called off',
     params: ById,

@@ -147,34 +147,34 @@ export const NoticeRow = z.strictObject({
 export type NoticeRow = z.infer<typeof NoticeRow>
 
 export const feed = {
-  sendEvents: endpoint('POST', '/api/feed/events', {
+  sendEvents: endpoint('POST', '/api/v1/feed/events', {
     access: ['orderFeed', 'administrator'],
     summary: 'Tell what happened elsewhere. Each event is taken whole, or kept aside with what is wrong with it; sent again it changes nothing',
     body: z.strictObject({ events: z.array(FeedEventInput).min(1, 'send at least one event').max(200, 'at most 200 events') }),
     reply: z.strictObject({ answers: z.array(FeedAnswer) }),
   }),
-  listFeedEvents: listEndpoint('/api/feed/events', 'What another system told, and what became of it, latest first', FeedRow, {
+  listFeedEvents: listEndpoint('/api/v1/feed/events', 'What another system told, and what became of it, latest first', FeedRow, {
     state: z.enum(feedStates).optional(),
   }),
-  getFeedEvent: endpoint('GET', '/api/feed/events/:id', {
+  getFeedEvent: endpoint('GET', '/api/v1/feed/events/:id', {
     access: 'signedIn',
     summary: 'An event as it was sent, and why it is kept aside',
     params: ById,
     reply: FeedEvent,
   }),
-  playAgain: endpoint('POST', '/api/feed/events/:id/again', {
+  playAgain: endpoint('POST', '/api/v1/feed/events/:id/again', {
     access: clerk,
     summary: 'Play an event again that was kept aside, as it was sent or mended; what was sent first is kept',
     params: ById,
     body: z.strictObject({ version: Version, body: z.record(z.string(), z.unknown()).nullable().default(null) }),
     reply: FeedEvent,
   }),
-  dismissEvent: endpoint('POST', '/api/feed/events/:id/dismiss', {
+  dismissEvent: endpoint('POST', '/api/v1/feed/events/:id/dismiss', {
     access: clerk,
     summary: 'Leave an event out that was kept aside, with a reason',
     params: ById,
     body: z.strictObject({ version: Version, reason: words(500) }),
     reply: FeedEvent,
   }),
-  listNotices: listEndpoint('/api/feed/notices', 'What was told to the other system: standings of lots, and invoices that may be paid', NoticeRow),
+  listNotices: listEndpoint('/api/v1/feed/notices', 'What was told to the other system: standings of lots, and invoices that may be paid', NoticeRow),
 }

@@ -139,16 +139,16 @@ const planner = ['productionOperator', 'qualityEngineer', 'administrator'] as co
 const byVersion = z.strictObject({ version: Version })
 
 export const orders = {
-  listOrders: listEndpoint('/api/production-orders', 'Production orders, newest first', ProductionOrderRow, {
+  listOrders: listEndpoint('/api/v1/production-orders', 'Production orders, newest first', ProductionOrderRow, {
     state: z.enum(orderStates).optional(),
   }),
-  getOrder: endpoint('GET', '/api/production-orders/:id', {
+  getOrder: endpoint('GET', '/api/v1/production-orders/:id', {
     access: 'signedIn',
     summary: 'A production order: its steps, what they check, where its pieces stand, and what can be done next',
     params: ById,
     reply: ProductionOrder,
   }),
-  createOrder: endpoint('POST', '/api/production-orders', {
+  createOrder: endpoint('POST', '/api/v1/production-orders', {
     access: planner,
     summary: 'Plan a production order; its steps are those of the routing of the part',
     body: z.strictObject({
@@ -159,7 +159,7 @@ export const orders = {
     }),
     reply: ProductionOrder,
   }),
-  releaseOrder: endpoint('POST', '/api/production-orders/:id/release', {
+  releaseOrder: endpoint('POST', '/api/v1/production-orders/:id/release', {
     access: planner,
     summary: 'Release an order: its lot is given, before the first check, and serial numbers where its part has them',
     params: ById,
@@ -169,42 +169,42 @@ export const orders = {
     }),
     reply: ProductionOrder,
   }),
-  issueComponent: endpoint('POST', '/api/production-orders/:id/components', {
+  issueComponent: endpoint('POST', '/api/v1/production-orders/:id/components', {
     access: planner,
     summary: 'Issue pieces of a lot to an order: they are used, and the lots are kin from then on',
     params: ById,
     body: z.strictObject({ version: Version, lotId: Id, containerId: Id.nullable(), placeId: Id, quantity: Quantity }),
     reply: ProductionOrder,
   }),
-  startStep: endpoint('POST', '/api/production-orders/:id/start', {
+  startStep: endpoint('POST', '/api/v1/production-orders/:id/start', {
     access: planner,
     summary: 'Start the next step; refused while a gate before it is not decided',
     params: ById,
     body: byVersion,
     reply: ProductionOrder,
   }),
-  reportStep: endpoint('POST', '/api/production-orders/:id/report', {
+  reportStep: endpoint('POST', '/api/v1/production-orders/:id/report', {
     access: planner,
     summary: 'Tell of the running step: pieces made, a set-up change, the last piece, a pause or its end; opens what comes up by it',
     params: ById,
     body: z.strictObject({ version: Version, report: StepReportInput }),
     reply: ProductionOrder,
   }),
-  confirmStep: endpoint('POST', '/api/production-orders/:id/confirm', {
+  confirmStep: endpoint('POST', '/api/v1/production-orders/:id/confirm', {
     access: planner,
     summary: 'Confirm the running step with its quantities; refused while a check of its start is not decided',
     params: ById,
     body: StepPieces.extend({ version: Version }),
     reply: ProductionOrder,
   }),
-  cancelOrder: endpoint('POST', '/api/production-orders/:id/cancel', {
+  cancelOrder: endpoint('POST', '/api/v1/production-orders/:id/cancel', {
     access: planner,
     summary: 'Call an order off that has made nothing; its open inspections are cancelled with it',
     params: ById,
     body: byVersion.extend({ reason: words(300, 3) }),
     reply: ProductionOrder,
   }),
-  finishOrder: endpoint('POST', '/api/production-orders/:id/finish', {
+  finishOrder: endpoint('POST', '/api/v1/production-orders/:id/finish', {
     access: planner,
     summary: 'Finish an order: what is released goes to its store; refused while a gate is not decided',
     params: ById,

@@ -67,24 +67,24 @@ export const PurchaseOrderInput = z.strictObject({
 export type PurchaseOrderInput = z.output<typeof PurchaseOrderInput>
 
 export const purchases = {
-  listPurchaseOrders: listEndpoint('/api/purchase-orders', 'Purchase orders, newest first', PurchaseOrderRow, {
+  listPurchaseOrders: listEndpoint('/api/v1/purchase-orders', 'Purchase orders, newest first', PurchaseOrderRow, {
     supplierId: Id.optional(),
     /** Only those on which something is still to come, or only those that are closed. */
     state: z.enum(['open', 'closed']).optional(),
   }),
-  getPurchaseOrder: endpoint('GET', '/api/purchase-orders/:id', {
+  getPurchaseOrder: endpoint('GET', '/api/v1/purchase-orders/:id', {
     access: 'signedIn',
     summary: 'A purchase order: what was ordered, what came and what is open, line by line',
     params: ById,
     reply: PurchaseOrder,
   }),
-  createPurchaseOrder: endpoint('POST', '/api/purchase-orders', {
+  createPurchaseOrder: endpoint('POST', '/api/v1/purchase-orders', {
     access: clerk,
     summary: 'Enter a purchase order as it was placed with a supplier',
     body: PurchaseOrderInput,
     reply: PurchaseOrder,
   }),
-  closePurchaseOrder: endpoint('POST', '/api/purchase-orders/:id/close', {
+  closePurchaseOrder: endpoint('POST', '/api/v1/purchase-orders/:id/close', {
     access: clerk,
     summary: 'Close a purchase order: nothing more is waited for; or open it again',
     params: ById,

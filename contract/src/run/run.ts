@@ -152,14 +152,14 @@ export const run = {
   ...dispatches,
   ...feed,
   ...transfers,
-  listDeliveries: listEndpoint('/api/deliveries', 'Deliveries, newest first', DeliveryRow),
-  getDelivery: endpoint('GET', '/api/deliveries/:id', {
+  listDeliveries: listEndpoint('/api/v1/deliveries', 'Deliveries, newest first', DeliveryRow),
+  getDelivery: endpoint('GET', '/api/v1/deliveries/:id', {
     access: 'signedIn',
     summary: 'A delivery, where its lots stand and what holds them',
     params: ById,
     reply: Delivery,
   }),
-  previewDelivery: endpoint('POST', '/api/delivery-preview', {
+  previewDelivery: endpoint('POST', '/api/v1/delivery-preview', {
     access: clerk,
     summary: 'What the lines of a delivery would ask for, and where they would be taken; writes nothing',
     body: z.strictObject({
@@ -180,7 +180,7 @@ export const run = {
     }),
     reply: z.strictObject({ load: z.array(AskedLine), lines: z.array(PreviewedLine) }),
   }),
-  receiveDelivery: endpoint('POST', '/api/deliveries', {
+  receiveDelivery: endpoint('POST', '/api/v1/deliveries', {
     access: clerk,
     summary: 'Enter a delivery; its inspections open by themselves and its quantities go on hold where a gate asks for it',
     body: z.strictObject({
@@ -197,34 +197,34 @@ export const run = {
     }),
     reply: Delivery,
   }),
-  checkCorrection: endpoint('POST', '/api/deliveries/:id/correction-check', {
+  checkCorrection: endpoint('POST', '/api/v1/deliveries/:id/correction-check', {
     access: clerk,
     summary: 'What putting something right would do to the inspections of a delivery; changes nothing',
     params: ById,
     body: z.strictObject({ correction: Correction }),
     reply: z.strictObject({ effects: z.array(CorrectionEffect) }),
   }),
-  correctDelivery: endpoint('POST', '/api/deliveries/:id/corrections', {
+  correctDelivery: endpoint('POST', '/api/v1/deliveries/:id/corrections', {
     access: clerk,
     summary: 'Put right what was entered wrongly, with a reason; what was entered first is kept, in the ledger and in the chain',
     params: ById,
     body: z.strictObject({ correction: Correction, reason: words(500) }),
     reply: Delivery,
   }),
-  addPaper: endpoint('POST', '/api/deliveries/:id/papers', {
+  addPaper: endpoint('POST', '/api/v1/deliveries/:id/papers', {
     access: [...clerk, 'inspector'],
     summary: 'Put a document to a delivery, or to one of its lots: a certificate, a delivery note. It stays',
     params: ById,
     body: z.strictObject({ documentId: Id, kind: z.enum(paperKinds), lotId: Id.nullable().default(null) }),
     reply: Delivery,
   }),
-  getLabelsPdf: endpoint('GET', '/api/deliveries/:id/labels.pdf', {
+  getLabelsPdf: endpoint('GET', '/api/v1/deliveries/:id/labels.pdf', {
     access: 'signedIn',
     summary: 'Labels of the containers of a delivery as PDF, each with its number as Code 128',
     params: ById,
     reply: file('PDF'),
   }),
-  putAway: endpoint('POST', '/api/lots/:id/put-away', {
+  putAway: endpoint('POST', '/api/v1/lots/:id/put-away', {
     access: clerk,
     summary: 'Move quantity of a lot to a store, wherever it came from; refused while a gate keeps it from being put away',
     params: ById,

@@ -94,28 +94,28 @@ export type MovementRow = z.infer<typeof MovementRow>
 
 /** Pieces from one place to another, and the rules that say where they belong. */
 export const transfers = {
-  getPutAwayRules: endpoint('GET', '/api/put-away-rules', {
+  getPutAwayRules: endpoint('GET', '/api/v1/put-away-rules', {
     access: 'signedIn',
     summary: 'The ordered list that says where pieces belong; the first rule that matches counts',
     reply: PutAwayRules,
   }),
-  savePutAwayRules: endpoint('PUT', '/api/put-away-rules', {
+  savePutAwayRules: endpoint('PUT', '/api/v1/put-away-rules', {
     access: ['qualityEngineer', 'administrator'],
     summary: 'Save the whole list in its order; rules that would send pieces round are refused',
     body: z.strictObject({ rules: z.array(RuleInput).max(200, 'at most 200 rules'), version: z.int().min(0) }),
     reply: PutAwayRules,
   }),
-  getMovesDue: endpoint('GET', '/api/moves-due', {
+  getMovesDue: endpoint('GET', '/api/v1/moves-due', {
     access: 'signedIn',
     summary: 'Pieces that lie elsewhere than the rules say: the first 200, and how many there are',
     reply: z.strictObject({ rows: z.array(MoveDue), total: z.int() }),
   }),
-  listTransfers: listEndpoint('/api/transfers', 'Transfers from one place to another', TransferRow),
-  listMovements: listEndpoint('/api/movements', 'Movements of the ledger: of a lot, a part, a container, a place', MovementRow, {
+  listTransfers: listEndpoint('/api/v1/transfers', 'Transfers from one place to another', TransferRow),
+  listMovements: listEndpoint('/api/v1/movements', 'Movements of the ledger: of a lot, a part, a container, a place', MovementRow, {
     lotId: Id.optional(),
     until: Instant.optional(),
   }),
-  transfer: endpoint('POST', '/api/transfers', {
+  transfer: endpoint('POST', '/api/v1/transfers', {
     access: clerk,
     summary: 'Take pieces of a lot to another place, in their standing; what the way of the part asks for at a transfer opens by itself',
     body: z.strictObject({

@@ -90,37 +90,37 @@ export const Today = z.strictObject({
 export type Today = z.infer<typeof Today>
 
 export const trace = {
-  listLots: listEndpoint('/api/lots', 'Lots, newest first', LotRow),
-  getPassport: endpoint('GET', '/api/lots/:id/passport', {
+  listLots: listEndpoint('/api/v1/lots', 'Lots, newest first', LotRow),
+  getPassport: endpoint('GET', '/api/v1/lots/:id/passport', {
     access: 'signedIn',
     summary: 'The whole story of one lot',
     params: ById,
     reply: Passport,
   }),
-  getToday: endpoint('GET', '/api/today', {
+  getToday: endpoint('GET', '/api/v1/today', {
     access: 'signedIn',
     summary: 'What is to do, what waits, what is held',
     reply: Today,
   }),
-  getReportPdf: endpoint('GET', '/api/inspections/:id/report.pdf', {
+  getReportPdf: endpoint('GET', '/api/v1/inspections/:id/report.pdf', {
     access: 'signedIn',
     summary: 'The inspection report as PDF',
     params: ById,
     reply: file('PDF'),
   }),
-  getPassportPdf: endpoint('GET', '/api/lots/:id/passport.pdf', {
+  getPassportPdf: endpoint('GET', '/api/v1/lots/:id/passport.pdf', {
     access: 'signedIn',
     summary: 'The passport of a lot as PDF',
     params: ById,
     reply: file('PDF'),
   }),
-  getReportJson: endpoint('GET', '/api/inspections/:id/report.json', {
+  getReportJson: endpoint('GET', '/api/v1/inspections/:id/report.json', {
     access: 'signedIn',
     summary: 'The data of the inspection report as JSON',
     params: ById,
     reply: file('JSON'),
   }),
-  getReportCsv: endpoint('GET', '/api/inspections/:id/report.csv', {
+  getReportCsv: endpoint('GET', '/api/v1/inspections/:id/report.csv', {
     access: 'signedIn',
     summary: 'The readings of the inspection report as CSV',
     params: ById,

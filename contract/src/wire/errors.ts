@@ -77,7 +77,7 @@ export const errorCatalogue = {
   role_missing: { status: 403, help: 'Ask somebody with one of the stated roles, or an administrator for the role.' },
   origin_foreign: { status: 403, help: 'Send changes from a page of this server.' },
   not_found: { status: 404, help: 'It may have been typed wrongly; look it up with the search.' },
-  route_unknown: { status: 404, help: 'The addresses of the API are listed at /api/docs.' },
+  route_unknown: { status: 404, help: 'The addresses of the API are listed at /api/v1/docs.' },
   stale_version: { status: 409, help: 'Compare both versions and choose.' },
   key_reused: { status: 409, help: 'Use a new Idempotency-Key for a different request.' },
   already_exists: { status: 409, help: 'Choose another code, or open the existing one.' },

@@ -53,11 +53,11 @@ describe('every address of the API', () => {
     const operations = Object.values(document.paths).reduce((sum, path) => sum + Object.keys(path).length, 0)
     expect(operations).toBe(allEndpoints().length)
     const headers = { cookie: plant.administrator.cookies }
-    const told = await fetch(`${plant.base}/api/openapi.json`, { headers })
-    expect(await told.json()).toMatchObject({ paths: { '/api/parts': { get: { tags: ['define'] } } } })
-    expect((await fetch(`${plant.base}/api/openapi.json`)).status).toBe(401)
-    expect(await (await fetch(`${plant.base}/api/docs`)).text()).toContain('swagger-ui')
-    expect((await fetch(`${plant.base}/api/docs/swagger-ui-bundle.js`)).status).toBe(200)
+    const told = await fetch(`${plant.base}/api/v1/openapi.json`, { headers })
+    expect(await told.json()).toMatchObject({ paths: { '/api/v1/parts': { get: { tags: ['define'] } } } })
+    expect((await fetch(`${plant.base}/api/v1/openapi.json`)).status).toBe(401)
+    expect(await (await fetch(`${plant.base}/api/v1/docs`)).text()).toContain('swagger-ui')
+    expect((await fetch(`${plant.base}/api/v1/docs/swagger-ui-bundle.js`)).status).toBe(200)
   })
 })
 
@@ -66,14 +66,14 @@ describe('bad input', () => {
     fetch(`${plant.base}${path}`, { method: 'POST', body, headers: { 'content-type': 'application/json', ...headers } })
 
   it('is refused with what was wrong, never with a 5xx', async () => {
-    expect((await post('/api/session', '{"signInName":')).status).toBe(400)
-    expect((await post('/api/session', JSON.stringify({ signInName: 'x', password: 'y'.repeat(3_000_000) }))).status).toBe(413)
-    expect(await (await post('/api/session', '{"signInName":1,"extra":2}')).json()).toMatchObject({
+    expect((await post('/api/v1/session', '{"signInName":')).status).toBe(400)
+    expect((await post('/api/v1/session', JSON.stringify({ signInName: 'x', password: 'y'.repeat(3_000_000) }))).status).toBe(413)
+    expect(await (await post('/api/v1/session', '{"signInName":1,"extra":2}')).json()).toMatchObject({
       error: { code: 'input_invalid', facts: { where: 'body' } },
     })
-    expect((await post('/api/nowhere', '{}')).status).toBe(404)
-    expect((await fetch(`${plant.base}/api/parts/%E0%A4%A`)).status).toBe(400)
-    expect((await post('/api/session', '{"signInName":"admin","password":"x"}', { 'sec-fetch-site': 'cross-site' })).status).toBe(403)
+    expect((await post('/api/v1/nowhere', '{}')).status).toBe(404)
+    expect((await fetch(`${plant.base}/api/v1/parts/%E0%A4%A`)).status).toBe(400)
+    expect((await post('/api/v1/session', '{"signInName":"admin","password":"x"}', { 'sec-fetch-site': 'cross-site' })).status).toBe(403)
     const clerk = await plant.as('receivingClerk')
     expect(await refusal(clerk.call(endpoints.trace.listLots, { query: { sort: 'quantity; DROP TABLE lot' } }))).toMatchObject({
       status: 400,
@@ -83,7 +83,7 @@ describe('bad input', () => {
   })
 
   it('of any shape is answered with a 4xx on every changing address', async () => {
-    const changing = allEndpoints().filter(({ endpoint }) => endpoint.method !== 'GET' && !endpoint.path.startsWith('/api/session'))
+    const changing = allEndpoints().filter(({ endpoint }) => endpoint.method !== 'GET' && !endpoint.path.startsWith('/api/v1/session'))
     const body = fc.oneof(
       fc.jsonValue(),
       fc.dictionary(fc.constantFrom('code', 'name', 'lines', 'version', 'rows', 'readings', 'quantity', 'supplierId'), fc.jsonValue()),
@@ -109,7 +109,7 @@ describe('bad input', () => {
 
 describe('the frame around the API', () => {
   it('carries a content security policy and hides what it is made of', async () => {
-    const { headers, status } = await fetch(`${plant.base}/api/health`)
+    const { headers, status } = await fetch(`${plant.base}/api/v1/health`)
     expect(status).toBe(200)
     expect(headers.get('content-security-policy')).toContain("default-src 'none'")
     expect(headers.get('content-security-policy')).not.toContain('upgrade-insecure-requests')
@@ -139,8 +139,8 @@ describe('the log', () => {
     await refusal(auditor.call(endpoints.define.families.get, { params: { id: some } }))
     await vi.waitFor(() => expect(warn).toHaveBeenCalledTimes(2))
     expect(warn.mock.calls.map(([entry]) => entry)).toMatchObject([
-      { code: 'sign_in_failed', method: 'POST', path: '/api/session', address: expect.stringContaining('127.0.0.1'), person: null },
-      { code: 'role_missing', path: '/api/families', person: 'auditor' },
+      { code: 'sign_in_failed', method: 'POST', path: '/api/v1/session', address: expect.stringContaining('127.0.0.1'), person: null },
+      { code: 'role_missing', path: '/api/v1/families', person: 'auditor' },
     ])
     expect(JSON.stringify(warn.mock.calls)).not.toContain('a-secret-guess')
     warn.mockRestore()
@@ -159,7 +159,7 @@ describe('signing in', () => {
   })
 
   it('sets a cookie that scripts cannot read, and ends by the clock', async () => {
-    const response = await fetch(`${plant.base}/api/session`, {
+    const response = await fetch(`${plant.base}/api/v1/session`, {
       method: 'POST',
       headers: { 'content-type': 'application/json' },
       body: JSON.stringify({ signInName: 'admin', password }),

@@ -89,7 +89,7 @@ export function buildApp(kernel: House, pages: string | null): Express {
   // Lists and pages are a fifth as long when they are packed; what answers a change is short.
   const packed = compression({ threshold: 1400 })
   app.use((request, response, next) => {
-    if (!request.path.startsWith('/api/') || request.path.startsWith('/api/docs'))
+    if (!request.path.startsWith('/api/') || request.path.startsWith('/api/v1/docs'))
       return secured(request, response, (error?: unknown) => (error ? next(error) : packed(request, response, next)))
     // An answer is no page: it may load nothing, and stands in no cache.
     for (const [name, value] of dataHeaders) response.setHeader(name, value)

@@ -30,30 +30,30 @@ describe('a stranger', () => {
   it('has no body read before it is known who sends it', async () => {
     const bomb = gzipSync(nested(7_000_000), { level: 9 })
     expect(bomb.length).toBeLessThan(20_000)
-    for (const path of ['/api/documents', '/api/library/read', '/api/plan-exchange/read', '/api/deliveries']) {
+    for (const path of ['/api/v1/documents', '/api/v1/library/read', '/api/v1/plan-exchange/read', '/api/v1/deliveries']) {
       const sent = await post(path, bomb, { 'content-encoding': 'gzip' })
       expect([401, 404]).toContain(sent.status)
     }
-    expect(await post('/api/documents', `{"content":"${'x'.repeat(12_000_000)}"}`)).toMatchObject({ status: 401 })
-    expect(await post('/api/session', `{"signInName":"${'x'.repeat(20_000)}"}`)).toMatchObject({ status: 413 })
-    expect(await post('/api/session', nested(200))).toMatchObject({ status: 400, code: 'json_invalid' })
+    expect(await post('/api/v1/documents', `{"content":"${'x'.repeat(12_000_000)}"}`)).toMatchObject({ status: 401 })
+    expect(await post('/api/v1/session', `{"signInName":"${'x'.repeat(20_000)}"}`)).toMatchObject({ status: 413 })
+    expect(await post('/api/v1/session', nested(200))).toMatchObject({ status: 400, code: 'json_invalid' })
   })
 
   it('sends nothing packed, and nothing that is much deeper or wider than it looks', async () => {
-    expect(await post('/api/documents', gzipSync('{}'), { ...signedIn(), 'content-encoding': 'gzip' })).toMatchObject({
+    expect(await post('/api/v1/documents', gzipSync('{}'), { ...signedIn(), 'content-encoding': 'gzip' })).toMatchObject({
       status: 400,
       code: 'json_invalid',
     })
-    expect(await post('/api/families', Buffer.from('nonsense'), { ...signedIn(), 'content-encoding': 'gzip' })).toMatchObject({
+    expect(await post('/api/v1/families', Buffer.from('nonsense'), { ...signedIn(), 'content-encoding': 'gzip' })).toMatchObject({
       status: 400,
       code: 'json_invalid',
     })
-    expect(await post('/api/families', nested(60), signedIn())).toMatchObject({ status: 400, code: 'json_invalid' })
-    expect(await post('/api/families', `[${'1,'.repeat(60_000)}1]`, signedIn())).toMatchObject({ status: 400, code: 'json_invalid' })
+    expect(await post('/api/v1/families', nested(60), signedIn())).toMatchObject({ status: 400, code: 'json_invalid' })
+    expect(await post('/api/v1/families', `[${'1,'.repeat(60_000)}1]`, signedIn())).toMatchObject({ status: 400, code: 'json_invalid' })
   })
 
   it('changes nothing from a page of another site, whichever of the two headers the browser sends', async () => {
-    const from = (headers: Record<string, string>) => post('/api/families', '{"code":"X","name":"X"}', { ...signedIn(), ...headers })
+    const from = (headers: Record<string, string>) => post('/api/v1/families', '{"code":"X","name":"X"}', { ...signedIn(), ...headers })
     for (const origin of ['http://evil.example', 'null', plant.base.replace(/:\d+$/, ':1')])
       expect(await from({ origin })).toMatchObject({ status: 403, code: 'origin_foreign' })
     expect(await from({ 'sec-fetch-site': 'cross-site' })).toMatchObject({ status: 403 })
@@ -181,7 +181,7 @@ describe('the configuration', () => {
 
 describe('every answer', () => {
   it('carries the number of its request, asks for no HTTPS over plain HTTP, and says whether anything can be stored', async () => {
-    const { headers } = await fetch(`${plant.base}/api/health`)
+    const { headers } = await fetch(`${plant.base}/api/v1/health`)
     expect(headers.get('x-request-id')).toMatch(/^[0-9a-f]{8}$/)
     expect(headers.get('strict-transport-security')).toBeNull()
     expect(await plant.administrator.call(people.health, {})).toMatchObject({ status: 'ok', trouble: null })

@@ -40,5 +40,5 @@ it('a stop is left open with a reason, another reason takes its place, and it is
   expect((await refusal(inspector))?.code).toBe('role_missing')
   // What was nothing before is said as nothing: the chain prints.
   const auditor = await plant.as('auditor')
-  expect((await fetch(`${plant.base}/api/audit.pdf`, { headers: { cookie: auditor.cookies } })).status).toBe(200)
+  expect((await fetch(`${plant.base}/api/v1/audit.pdf`, { headers: { cookie: auditor.cookies } })).status).toBe(200)
 })

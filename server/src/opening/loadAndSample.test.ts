@@ -63,9 +63,9 @@ it('a load is looked at once, and holds all its lots although the goods conform;
     await decideAll(plant, await seen(of, second?.id), 'release')
     expect(await seen(of)).toMatchObject({ state: 'decided', toDecide: [] })
     const headers = { cookie: inspector.cookies }
-    const report = await fetch(`${plant.base}/api/inspections/${of}/report.json`, { headers })
+    const report = await fetch(`${plant.base}/api/v1/inspections/${of}/report.json`, { headers })
     expect(await report.json()).toMatchObject({ inspection: { subjectKind: 'load', lotCode: `load ${delivery.code}` } })
-    expect((await fetch(`${plant.base}/api/inspections/${of}/report.pdf`, { headers })).status).toBe(200)
+    expect((await fetch(`${plant.base}/api/v1/inspections/${of}/report.pdf`, { headers })).status).toBe(200)
     await putAway(second?.id ?? '', 40)
     const { events } = await inspector.call(trace.getPassport, { params: { id: second?.id ?? '' } })
     expect(events.filter(({ inspectionId }) => inspectionId === of).map(({ kind }) => kind)).toContain('inspectionFinished')

@@ -8,7 +8,7 @@ it('a device is known by a sealed cookie of its own, to the person who signed in
     await plant.as('inspector')
     await plant.as('auditor')
     const signIn = async (signInName: string, secret: string, cookie = '') => {
-      const response = await fetch(`${plant.base}/api/session`, {
+      const response = await fetch(`${plant.base}/api/v1/session`, {
         method: 'POST',
         headers: { 'content-type': 'application/json', cookie },
         body: JSON.stringify({ signInName, password: secret }),

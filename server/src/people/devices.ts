@@ -16,7 +16,7 @@ export class Devices {
     private readonly key: Buffer,
     isSecure: boolean,
   ) {
-    this.cookie = { httpOnly: true, sameSite: 'strict', path: '/api/session', secure: isSecure, maxAge: yearMs }
+    this.cookie = { httpOnly: true, sameSite: 'strict', path: '/api/v1/session', secure: isSecure, maxAge: yearMs }
     this.cookieName = deviceCookie(isSecure)
   }
 

@@ -188,9 +188,9 @@ describe('the audit list', () => {
 
   it('comes as PDF, filtered the same way', async () => {
     // What is refused while it is put together is answered like any refusal: the connection, and the server, live on.
-    const odd = await fetch(`${plant.base}/api/audit.pdf?sort=constructor&after=][`, { headers: { cookie: plant.administrator.cookies } })
+    const odd = await fetch(`${plant.base}/api/v1/audit.pdf?sort=constructor&after=][`, { headers: { cookie: plant.administrator.cookies } })
     expect([odd.status, odd.headers.get('content-type')?.split(';')[0]]).toEqual([400, 'application/json'])
-    const response = await fetch(`${plant.base}/api/audit.pdf?subject=family`, { headers: { cookie: plant.administrator.cookies } })
+    const response = await fetch(`${plant.base}/api/v1/audit.pdf?subject=family`, { headers: { cookie: plant.administrator.cookies } })
     expect([response.status, response.headers.get('content-type')]).toEqual([200, 'application/pdf'])
     expect(
       Buffer.from(await response.arrayBuffer())

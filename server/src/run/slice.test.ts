@@ -321,13 +321,13 @@ describe('the report of an inspection', () => {
   it('is a PDF with embedded fonts, and the same data as JSON and CSV', async () => {
     const { id } = await arrive(100)
     await decideAll(plant, await inspect(plant, id, 1), 'scrap')
-    const response = await fetch(`${plant.base}/api/session`, {
+    const response = await fetch(`${plant.base}/api/v1/session`, {
       method: 'POST',
       headers: { 'content-type': 'application/json' },
       body: JSON.stringify({ signInName: 'admin', password }),
     })
     const cookie = response.headers.get('set-cookie')?.split(';')[0] ?? ''
-    const get = (ending: string) => fetch(`${plant.base}/api/inspections/${id}/report.${ending}`, { headers: { cookie } })
+    const get = (ending: string) => fetch(`${plant.base}/api/v1/inspections/${id}/report.${ending}`, { headers: { cookie } })
     const pdf = Buffer.from(await (await get('pdf')).arrayBuffer()).toString('latin1')
     expect(pdf.startsWith('%PDF-')).toBe(true)
     expect(pdf).toContain('/FontFile2')

@@ -202,7 +202,7 @@ describe('a dispatch', () => {
     expect(standing(await reload(order))).toEqual({ 'STORE released': 40, 'OUT shipped': 60 })
     expect((await refusal(send(sent)))?.code).toBe('already_sent')
     await retire(point)
-    const note = await fetch(`${plant.base}/api/dispatches/${dispatch.id}/note.pdf`, { headers: { cookie: (await operator()).cookies } })
+    const note = await fetch(`${plant.base}/api/v1/dispatches/${dispatch.id}/note.pdf`, { headers: { cookie: (await operator()).cookies } })
     expect([note.headers.get('content-type'), (await note.text()).slice(0, 5)]).toEqual(['application/pdf', '%PDF-'])
   })
 

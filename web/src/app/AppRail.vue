@@ -25,7 +25,7 @@
         <v-list density="compact" role="menu" :aria-label="session.person?.name">
           <v-list-item role="menuitem" to="/people" title="People and roles" />
           <v-list-item v-if="maySeeChain" role="menuitem" to="/people/audit" title="Audit chain" />
-          <v-list-item role="menuitem" href="/api/docs" title="API" />
+          <v-list-item role="menuitem" href="/api/v1/docs" title="API" />
           <v-list-item role="menuitem" to="/people/sessions" title="Your sign-in" />
           <v-list-item role="menuitem" title="Change password" @click="isChangingPassword = true" />
           <v-list-item role="menuitem" title="Sign out" @click="signOut" />

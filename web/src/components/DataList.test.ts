@@ -104,7 +104,7 @@ describe('a list on the page', () => {
     await settle()
     expect(asked.length).toBe(before + 1)
     expect(asked.at(-1)?.searchParams.get('q')).toBe('bar')
-    expect(list.find('a[download]').attributes('href')).toBe('/api/lots.csv?q=bar')
+    expect(list.find('a[download]').attributes('href')).toBe('/api/v1/lots.csv?q=bar')
     expect(router.currentRoute.value.query['q']).toBe('bar')
   })
 

@@ -54,7 +54,7 @@ const kinds: Readonly<Record<string, string>> = {
   'model/gltf-binary': '3D model',
 }
 const kind = (mediaType: string) => kinds[mediaType] ?? mediaType
-const addressOf = ({ id }: DocumentHead) => `/api/documents/${id}/content`
+const addressOf = ({ id }: DocumentHead) => `/api/v1/documents/${id}/content`
 </script>
 
 <style scoped>

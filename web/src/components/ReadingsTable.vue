@@ -19,7 +19,7 @@
               :mark="reading.mark"
               :size="12"
               :class="reading.mark"
-            /><a v-if="documentIn(reading.value ?? '')" :href="`/api/documents/${documentIn(reading.value ?? '')?.id}/content`" target="_blank">{{
+            /><a v-if="documentIn(reading.value ?? '')" :href="`/api/v1/documents/${documentIn(reading.value ?? '')?.id}/content`" target="_blank">{{
               answerWords(reading.value ?? '')
             }}</a
             ><template v-else>{{ line.kind === 'judged' ? '' : answerWords(reading.value ?? '') }}</template

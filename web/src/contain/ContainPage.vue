@@ -91,9 +91,9 @@
       <DecisionTable v-for="decision in decisions" :key="decision.id" :decision="decision" />
       <p v-if="inspection.decision" class="soft">
         <router-link :to="`/contain/lot/${inspection.lotId}`" data-test="to-lot">Decide anew on this lot</router-link> ·
-        <a :href="`/api/inspections/${inspection.id}/report.pdf`" target="_blank">Report, PDF</a> ·
-        <a :href="`/api/inspections/${inspection.id}/report.csv`" download>CSV</a> ·
-        <a :href="`/api/inspections/${inspection.id}/report.json`" download>JSON</a>
+        <a :href="`/api/v1/inspections/${inspection.id}/report.pdf`" target="_blank">Report, PDF</a> ·
+        <a :href="`/api/v1/inspections/${inspection.id}/report.csv`" download>CSV</a> ·
+        <a :href="`/api/v1/inspections/${inspection.id}/report.json`" download>JSON</a>
       </p>
     </div>
     <EmptyState

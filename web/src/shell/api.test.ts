@@ -39,7 +39,7 @@ describe('a call to the server', () => {
   it('goes to the address of the endpoint, with what it asks for', async () => {
     answers.push(json(200, { rows: [], total: 0, next: null }))
     await call(run.listDeliveries, { query: { q: 'bar & pin', sort: 'code', dir: undefined } })
-    expect(sent[0]).toMatchObject({ address: '/api/deliveries?q=bar+%26+pin&sort=code', method: 'GET', key: undefined, body: undefined })
+    expect(sent[0]).toMatchObject({ address: '/api/v1/deliveries?q=bar+%26+pin&sort=code', method: 'GET', key: undefined, body: undefined })
   })
 
   it('that changes something carries a key of its own each time', async () => {
@@ -47,7 +47,7 @@ describe('a call to the server', () => {
     const body = { version: 1 }
     await call(define.releasePlan, { params: { id }, body })
     await call(define.releasePlan, { params: { id }, body })
-    expect(sent.map((entry) => entry.address)).toEqual([`/api/plans/${id}/release`, `/api/plans/${id}/release`])
+    expect(sent.map((entry) => entry.address)).toEqual([`/api/v1/plans/${id}/release`, `/api/v1/plans/${id}/release`])
     expect(sent[0]?.key).toBeTruthy()
     expect(sent[0]?.key).not.toBe(sent[1]?.key)
   })

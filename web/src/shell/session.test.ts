@@ -14,7 +14,7 @@ beforeEach(() => {
   vi.stubGlobal('fetch', async (address: string, { method }: RequestInit) => {
     calls.push(`${method} ${address}`)
     const answer = (status: number, body: unknown) => new Response(JSON.stringify(body), { status })
-    if (address === '/api/session' && method === 'GET')
+    if (address === '/api/v1/session' && method === 'GET')
       return answer(200, {
         person: isSignedIn ? person : null,
         timeZone: 'UTC',
@@ -24,11 +24,11 @@ beforeEach(() => {
         needsFirstAdministrator: false,
         demoPeople: [],
       })
-    if (address === '/api/session' && method === 'POST') {
+    if (address === '/api/v1/session' && method === 'POST') {
       isSignedIn = true
       return answer(200, { person })
     }
-    if (address === '/api/session') {
+    if (address === '/api/v1/session') {
       isSignedIn = false
       return answer(200, {})
     }
@@ -56,9 +56,9 @@ describe('who is signed in', () => {
     const answer = globalThis.fetch
     let clockTrouble: string | null = 'The clock has leapt ahead.'
     vi.stubGlobal('fetch', async (address: string, request: RequestInit) => {
-      if (address === '/api/clock-agreement') clockTrouble = null
+      if (address === '/api/v1/clock-agreement') clockTrouble = null
       const said = await answer(address, request)
-      if (address !== '/api/session' || request.method !== 'GET') return address === '/api/clock-agreement' ? new Response('{}') : said
+      if (address !== '/api/v1/session' || request.method !== 'GET') return address === '/api/v1/clock-agreement' ? new Response('{}') : said
       return new Response(JSON.stringify({ ...((await said.json()) as object), clockTrouble }))
     })
     const session = useSession()
@@ -118,7 +118,7 @@ describe('who is signed in', () => {
     await session.signIn('rosa', 'x')
     expect(session.interrupted).toBeNull()
     expect((await lists).map((list) => list.total)).toEqual([0, 0])
-    expect(calls.filter((entry) => entry.endsWith('/api/deliveries'))).toHaveLength(2)
+    expect(calls.filter((entry) => entry.endsWith('/api/v1/deliveries'))).toHaveLength(2)
   })
 
   it('is not asked for again after signing out: late answers of the pages before are let go', async () => {

@@ -18,7 +18,7 @@
       <b>{{ amount(passport.underConcession, passport.lot.unit) }}</b> are used under concession.
     </p>
     <p class="row tools">
-      <a :href="`/api/lots/${id}/passport.pdf`" target="_blank" data-test="passport-pdf">Passport, PDF</a>
+      <a :href="`/api/v1/lots/${id}/passport.pdf`" target="_blank" data-test="passport-pdf">Passport, PDF</a>
       <router-link v-if="mayDecide" :to="`/contain/lot/${id}`" data-test="decide-again">{{
         hasDecision ? 'Decide anew' : 'Decide on its pieces'
       }}</router-link>
@@ -50,14 +50,14 @@
           <MarkSign v-if="event.verdict" :mark="verdictMark(event.verdict)" :class="verdictMark(event.verdict)" />
           <p v-if="event.detail" class="small" :class="event.verdict ? verdictMark(event.verdict) : 'soft'">{{ event.detail }}</p>
           <p v-if="event.documentId" class="small">
-            <a :href="`/api/documents/${event.documentId}/content`" target="_blank" data-test="paper">Open it</a>
+            <a :href="`/api/v1/documents/${event.documentId}/content`" target="_blank" data-test="paper">Open it</a>
           </p>
           <p v-if="event.byName" class="small soft">by {{ event.byName }}</p>
           <InspectionReadings v-if="event.kind === 'inspectionFinished' && event.inspectionId" :id="event.inspectionId" />
           <p v-if="event.kind === 'inspectionFinished' && event.inspectionId" class="small">
-            <a :href="`/api/inspections/${event.inspectionId}/report.pdf`" target="_blank" data-test="report-pdf">Report, PDF</a> ·
-            <a :href="`/api/inspections/${event.inspectionId}/report.csv`" download>CSV</a> ·
-            <a :href="`/api/inspections/${event.inspectionId}/report.json`" download>JSON</a>
+            <a :href="`/api/v1/inspections/${event.inspectionId}/report.pdf`" target="_blank" data-test="report-pdf">Report, PDF</a> ·
+            <a :href="`/api/v1/inspections/${event.inspectionId}/report.csv`" download>CSV</a> ·
+            <a :href="`/api/v1/inspections/${event.inspectionId}/report.json`" download>JSON</a>
           </p>
         </div>
         <SealStamp

@@ -80,7 +80,7 @@ describe('the passport on the page', () => {
     expect(steps.map((step) => step.find('b').text())).toEqual(['Received, 100 bars', 'Inspected: Bar stock', 'Decided: split'])
     expect(steps[0]?.text()).toContain('by Dario Petz')
     expect(steps[1]?.find('.mark').attributes('aria-label')).toBe('nonconforming')
-    expect(steps[1]?.find('[data-test=report-pdf]').attributes('href')).toBe('/api/inspections/i1/report.pdf')
+    expect(steps[1]?.find('[data-test=report-pdf]').attributes('href')).toBe('/api/v1/inspections/i1/report.pdf')
     expect(steps[2]?.find('.seal').attributes('aria-label')).toContain('sealed by AM: split')
     expect(sheet.find('.together').text()).toBe('together 100 bars, as received')
   })

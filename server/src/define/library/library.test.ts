@@ -27,7 +27,7 @@ const take = (rows: TableRow[]) => goods.engineer.call(define.importCharacterist
 const count = async () => (await goods.engineer.call(define.listCharacteristics, { query: { limit: 1 } })).total
 const bore: TableRow = { code: 'IMP-1', name: 'Bore', tolerance: '25 H7', unit: 'mm', resolution: '0.001' }
 const download = async (format: string) =>
-  Buffer.from(await (await fetch(`${plant.base}/api/library/export?format=${format}`, { headers: { cookie: goods.engineer.cookies } })).arrayBuffer())
+  Buffer.from(await (await fetch(`${plant.base}/api/v1/library/export?format=${format}`, { headers: { cookie: goods.engineer.cookies } })).arrayBuffer())
 
 describe('a file that is read', () => {
   it('may be CSV with commas, semicolons or tabs, quotes and a byte order mark', async () => {
@@ -226,7 +226,7 @@ describe('an import', () => {
   })
 
   it('publishes the schema of its JSON', async () => {
-    const schema = (await (await fetch(`${plant.base}/api/library/schema`)).json()) as { properties: Record<string, unknown> }
+    const schema = (await (await fetch(`${plant.base}/api/v1/library/schema`)).json()) as { properties: Record<string, unknown> }
     expect(Object.keys(schema.properties)).toEqual(['format', 'version', 'characteristics', 'documents'])
   })
 })
@@ -287,10 +287,10 @@ describe('a document', () => {
     const body = { name: 'Referenz ü.png', mediaType: 'image/png', content: png.toString('base64') } as const
     const kept = await goods.engineer.call(define.addDocument, { body })
     expect(kept).toMatchObject({ size: png.length, mediaType: 'image/png' })
-    const shown = await fetch(`${plant.base}/api/documents/${kept.id}/content`, { headers: { cookie: goods.engineer.cookies } })
+    const shown = await fetch(`${plant.base}/api/v1/documents/${kept.id}/content`, { headers: { cookie: goods.engineer.cookies } })
     expect(Buffer.from(await shown.arrayBuffer()).equals(png)).toBe(true)
     expect(shown.headers.get('content-security-policy')).toContain('sandbox')
     expect((await refusal(goods.engineer.call(define.addDocument, { body: { ...body, mediaType: 'application/pdf' } })))?.code).toBe('input_invalid')
-    expect((await fetch(`${plant.base}/api/documents/${kept.id}/content`)).status).toBe(401)
+    expect((await fetch(`${plant.base}/api/v1/documents/${kept.id}/content`)).status).toBe(401)
   })
 })

@@ -80,7 +80,7 @@ function readJson(content: Buffer): ReadTable {
   const parsed = LibraryFile.safeParse(json)
   if (!parsed.success) {
     const [issue] = parsed.error.issues
-    throw unreadable(`The file does not follow the schema at /api/library/schema: ${issue?.path.join('.') ?? ''} ${issue?.message ?? ''}.`, {
+    throw unreadable(`The file does not follow the schema at /api/v1/library/schema: ${issue?.path.join('.') ?? ''} ${issue?.message ?? ''}.`, {
       path: issue?.path.join('.'),
     })
   }

@@ -4,7 +4,7 @@ import { ServerError } from '../base/serverError'
 
 const kB = 1024
 /** A document arrives whole in its request, tables of characteristics and plans too; everything else is small. */
-const large = ['/api/documents', '/api/library', '/api/plan-exchange']
+const large = ['/api/v1/documents', '/api/v1/library', '/api/v1/plan-exchange']
 const mostDepth = 40
 
 /** Brackets, commas and colons of JSON cost more than its letters: how many of them, and how deep, before it is read at all. */

@@ -161,7 +161,7 @@ describe('a characteristic of each kind', () => {
     expect((await bench.answer(['0.0118 in'])).readings[0]).toMatchObject({ value: '0.29972', entered: '0.0118 in', mark: 'conforming' })
     await bench.finish()
     const csv = await (
-      await fetch(`${plant.base}/api/inspections/${bench.id}/report.csv`, { headers: { cookie: (await plant.as('inspector')).cookies } })
+      await fetch(`${plant.base}/api/v1/inspections/${bench.id}/report.csv`, { headers: { cookie: (await plant.as('inspector')).cookies } })
     ).text()
     expect(csv).toContain('0.0118 in')
   })
@@ -260,7 +260,7 @@ describe('a sampling rule at the bench', () => {
     const used = async () => (await goods.engineer.call(define.reasons.list, { query: { q: kept.code } })).rows[0]?.uses
     expect(await used()).toBe(1)
     const headers = { cookie: (await plant.as('inspector')).cookies }
-    const csv = await (await fetch(`${plant.base}/api/inspections/${bench.id}/report.csv`, { headers })).text()
+    const csv = await (await fetch(`${plant.base}/api/v1/inspections/${bench.id}/report.csv`, { headers })).text()
     expect(csv.split('\r\n').filter((row) => row.endsWith('gauge being calibrated'))).toHaveLength(2)
     const inspector = await plant.as('inspector')
     await inspector.call(record.reopenInspection, { params: { id: bench.id }, body: { version: finished.version, reason: 'gauge is back' } })
@@ -300,7 +300,7 @@ describe('the past of a characteristic', () => {
 describe('a plan as an instruction sheet', () => {
   it('is a PDF of the revision asked for', async () => {
     const plan = await goods.plan('PS-1', [{ characteristicId: goods.measured.id }, { characteristicId: goods.judged.id }])
-    const get = (query: string) => fetch(`${plant.base}/api/plans/${plan.id}/sheet.pdf${query}`, { headers: { cookie: goods.engineer.cookies } })
+    const get = (query: string) => fetch(`${plant.base}/api/v1/plans/${plan.id}/sheet.pdf${query}`, { headers: { cookie: goods.engineer.cookies } })
     const sheet = await get('?revision=1')
     expect(sheet.headers.get('content-type')).toContain('application/pdf')
     expect(

@@ -45,7 +45,7 @@ afterAll(async () => {
 
 async function post(events: readonly unknown[], with_ = token): Promise<{ status: number; answers: FeedAnswer[] }> {
   const headers = { 'Content-Type': 'application/json', Authorization: `Bearer ${with_}` }
-  const response = await fetch(`${plant.base}/api/feed/events`, { method: 'POST', headers, body: JSON.stringify({ events }) })
+  const response = await fetch(`${plant.base}/api/v1/feed/events`, { method: 'POST', headers, body: JSON.stringify({ events }) })
   return { status: response.status, ...((await response.json()) as { answers: FeedAnswer[] }) }
 }
 let keys = 0
@@ -62,7 +62,7 @@ describe('the key of another system', () => {
   it('lets it send and do nothing else; the next key ends it, and nobody but a feed gets one', async () => {
     expect((await post([delivery()])).answers).toMatchObject([{ state: 'taken', subjectCode: 'D-000001' }])
     expect(await post([delivery()], 'no-such-key-no-such-key')).toMatchObject({ status: 401 })
-    const parts = await fetch(`${plant.base}/api/deliveries`, {
+    const parts = await fetch(`${plant.base}/api/v1/deliveries`, {
       method: 'POST',
       headers: { Authorization: `Bearer ${token}`, 'Content-Type': 'application/json' },
       body: '{}',
@@ -70,7 +70,7 @@ describe('the key of another system', () => {
     expect(parts.status).toBe(403)
     // Nor does it look at anything: people, lots, plans.
     for (const path of ['people', 'lots', 'plans', 'parts', 'today', 'feed/events'])
-      expect([path, (await fetch(`${plant.base}/api/${path}`, { headers: { Authorization: `Bearer ${token}` } })).status]).toEqual([path, 403])
+      expect([path, (await fetch(`${plant.base}/api/v1/${path}`, { headers: { Authorization: `Bearer ${token}` } })).status]).toEqual([path, 403])
     const inspector = await plant.as('inspector')
     expect((await refusal(inspector.call(run.sendEvents, { body: { events: [delivery()] } })))?.code).toBe('role_missing')
     const { rows } = await plant.administrator.call(people.listPeople, { query: { q: 'Order system' } })

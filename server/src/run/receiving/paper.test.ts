@@ -39,6 +39,6 @@ it('labels: one for each container, one for what lies loose, none for what never
     params: { id: (await clerk.call(endpoints.run.listDeliveries, { query: {} })).rows[0]?.id ?? '' },
   })
   expect(labelsOf(loose)).toMatchObject([{ code: lots[0]?.code, what: 'Lot', quantity: '25 pieces' }])
-  const paper = await fetch(`${plant.base}/api/deliveries/${delivery.id}/labels.pdf`, { headers: { cookie: clerk.cookies } })
+  const paper = await fetch(`${plant.base}/api/v1/deliveries/${delivery.id}/labels.pdf`, { headers: { cookie: clerk.cookies } })
   expect([paper.headers.get('content-type'), (await paper.text()).slice(0, 5)]).toEqual(['application/pdf', '%PDF-'])
 })

@@ -35,10 +35,10 @@
         <section>
           <h3>Take the library out</h3>
           <p class="small">
-            <a href="/api/library/export?format=csv">CSV</a> · <a href="/api/library/export?format=xlsx">XLSX</a> ·
-            <a href="/api/library/export?format=json">JSON</a> ·
-            <a href="/api/library/export?format=json&amp;with=documents" data-test="with-documents">JSON with documents</a> (<a
-              href="/api/library/schema"
+            <a href="/api/v1/library/export?format=csv">CSV</a> · <a href="/api/v1/library/export?format=xlsx">XLSX</a> ·
+            <a href="/api/v1/library/export?format=json">JSON</a> ·
+            <a href="/api/v1/library/export?format=json&amp;with=documents" data-test="with-documents">JSON with documents</a> (<a
+              href="/api/v1/library/schema"
               >schema</a
             >). What goes out comes in again unchanged.
           </p>

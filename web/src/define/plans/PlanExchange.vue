@@ -2,8 +2,8 @@
   <v-menu>
     <template #activator="{ props: menu }"><v-btn v-bind="menu" variant="text" size="small" data-test="plans-file">File</v-btn></template>
     <v-list density="compact">
-      <v-list-item title="Export all as JSON" href="/api/plan-exchange/export?format=json" download />
-      <v-list-item title="Export all as XLSX" href="/api/plan-exchange/export?format=xlsx" download />
+      <v-list-item title="Export all as JSON" href="/api/v1/plan-exchange/export?format=json" download />
+      <v-list-item title="Export all as XLSX" href="/api/v1/plan-exchange/export?format=xlsx" download />
       <v-list-item v-if="isEngineer" title="Import plans" data-test="import-plans" @click="isOpen = true" />
     </v-list>
   </v-menu>

@@ -21,7 +21,7 @@
         variant="text"
         size="small"
         data-test="export-plan"
-        :href="`/api/plan-exchange/export?format=json&code=${encodeURIComponent(code)}`"
+        :href="`/api/v1/plan-exchange/export?format=json&code=${encodeURIComponent(code)}`"
         download
         >JSON</v-btn
       >
@@ -30,7 +30,7 @@
         variant="text"
         size="small"
         data-test="print"
-        :href="`/api/plans/${id}/sheet.pdf?revision=${shown.revision}`"
+        :href="`/api/v1/plans/${id}/sheet.pdf?revision=${shown.revision}`"
         target="_blank"
         >Print</v-btn
       >

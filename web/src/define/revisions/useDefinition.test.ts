@@ -129,7 +129,7 @@ describe('a definition on the screen', () => {
     })
     await open()
     await form.step(endpoints.define.releaseCharacteristic, 'released')
-    expect(sent).toEqual([['/api/characteristics/c1/release', { version: 3 }]])
+    expect(sent).toEqual([['/api/v1/characteristics/c1/release', { version: 3 }]])
     expect([form.hasDraft.value, form.isFixed.value]).toEqual([false, true])
   })
 

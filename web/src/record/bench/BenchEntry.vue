@@ -72,7 +72,7 @@
       </p>
       <p v-else-if="current && current.value !== null" class="soft">
         <MarkSign :mark="current.mark" /> holds
-        <a v-if="documentIn(current.value)" :href="`/api/documents/${documentIn(current.value)?.id}/content`" target="_blank" tabindex="-1">{{
+        <a v-if="documentIn(current.value)" :href="`/api/v1/documents/${documentIn(current.value)?.id}/content`" target="_blank" tabindex="-1">{{
           answerWords(current.value)
         }}</a><template v-else>{{ current.value }}</template
         >; a new value corrects it, both are kept

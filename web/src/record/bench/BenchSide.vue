@@ -83,7 +83,7 @@
         />
       </template>
       <v-btn v-if="mayCancel" variant="text" size="small" data-test="cancel" @click="emit('cancel')">Opened by mistake</v-btn>
-      <a v-if="!isOpen" :href="`/api/inspections/${inspection.id}/report.pdf`" target="_blank" data-test="report">Report, PDF</a>
+      <a v-if="!isOpen" :href="`/api/v1/inspections/${inspection.id}/report.pdf`" target="_blank" data-test="report">Report, PDF</a>
     </div>
   </section>
 </template>

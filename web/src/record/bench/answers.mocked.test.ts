@@ -137,7 +137,7 @@ describe('the pictures and documents of a line', () => {
       'pin.glb 3D model, 5 kB',
       'drawing.pdf PDF, 9 kB',
     ])
-    expect(shelf.find('a').attributes()).toMatchObject({ href: '/api/documents/c/content', target: '_blank' })
+    expect(shelf.find('a').attributes()).toMatchObject({ href: '/api/v1/documents/c/content', target: '_blank' })
     await shelf.find('[data-document="pin.glb"]').trigger('click')
     await flushPromises()
     expect(shelf.find('.dialog').exists()).toBe(true)

@@ -55,7 +55,7 @@ it('can be sent once all that must be answered is; what may be left out may', as
     { lineId: 'wrap', isConforming: true },
     { lineId: 'dry', isConforming: false },
   ]
-  expect(sent).toEqual([{ address: `/api/inspections/${id}/spot`, body: { version: 3, answers } }])
+  expect(sent).toEqual([{ address: `/api/v1/inspections/${id}/spot`, body: { version: 3, answers } }])
   expect(form.emitted('answered')).toHaveLength(1)
 })
 

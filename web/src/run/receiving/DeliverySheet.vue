@@ -10,7 +10,7 @@
     </div>
     <p class="soft">
       Received {{ momentOf(delivery.receivedAt) }} by {{ delivery.receivedByName }}{{ loadWords ? ` · ${loadWords}` : '' }} ·
-      <a :href="`/api/deliveries/${delivery.id}/labels.pdf`" target="_blank" data-test="labels">Labels, PDF</a>
+      <a :href="`/api/v1/deliveries/${delivery.id}/labels.pdf`" target="_blank" data-test="labels">Labels, PDF</a>
     </p>
     <p v-for="correction in delivery.corrections" :key="correction.id" class="small" data-test="corrected">
       <b>Put right:</b> {{ correction.lotCode ?? '' }} {{ sayCorrection(correction) }}; {{ correction.reason }}

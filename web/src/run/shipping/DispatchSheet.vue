@@ -11,7 +11,7 @@
     </div>
     <p class="soft">
       {{ story }} <template v-if="dispatch.pickedAt">·</template>
-      <a v-if="dispatch.pickedAt" :href="`/api/dispatches/${dispatch.id}/note.pdf`" target="_blank" data-test="note">Delivery note, PDF</a>
+      <a v-if="dispatch.pickedAt" :href="`/api/v1/dispatches/${dispatch.id}/note.pdf`" target="_blank" data-test="note">Delivery note, PDF</a>
     </p>
     <ErrorNote :failure="saver.failure.value" />
     <div v-if="dispatch.gates.length > 0" class="gate">
