@@ -6,7 +6,7 @@
 export const postgresFiles = [
   // What the database itself does.
   ...['database', 'dataLock', 'olderPlant', 'tampering', 'app'].map((name) => `app/${name}`),
-  ...['http/lists', 'work/unitOfWork', 'database/gathered', 'database/store'].map((name) => `kernel/${name}`),
+  ...['http/lists', 'work/unitOfWork', 'database/writeBehind', 'database/store'].map((name) => `kernel/${name}`),
   // What the areas ask of it.
   ...['library/characteristics', 'library/library', 'plans/plans', 'masters/rests'].map((name) => `define/${name}`),
   ...['points', 'scopes'].map((name) => `attach/${name}`),

@@ -4,14 +4,14 @@ import { nonCentralBelow } from './capability/nonCentralT'
 import {
   assess,
   curtailedSize,
-  dispatchLife,
+  dispatchTransitions,
   formatDecimal,
   incompleteBeta,
   historyOf,
   isDue,
   largestLot,
   logGamma,
-  may,
+  canTransition,
   parseDecimal,
   parseSummary,
   piecesAsked,
@@ -97,6 +97,6 @@ describe('at the ends of what can be asked', () => {
   })
 
   it('what a life does not know cannot be done', () => {
-    expect(may(dispatchLife, 'toString' as never, 'open')).toBe(false)
+    expect(canTransition(dispatchTransitions, 'toString' as never, 'open')).toBe(false)
   })
 })

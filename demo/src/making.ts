@@ -152,7 +152,7 @@ async function ship(stage: Stage, agenda: Happening[], seed: OrderSeed, order: P
     at: stage.now() + 9 * day,
     do: async () => {
       const body = { pickId: pick.id, quantity: back, reason: 'gate does not close by itself in the cold' }
-      const after = await dario.call(run.takeBack, { params: { id: sent.id }, body })
+      const after = await dario.call(run.receiveReturn, { params: { id: sent.id }, body })
       const [check] = after.checks.filter(({ moment }) => moment === 'arrival')
       if (check) await finishOnly(stage, check.id, { code: 'C-GATEOPEN', share: 0.7 })
     },

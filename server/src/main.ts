@@ -8,7 +8,7 @@ import { readConfig } from './kernel/base/config'
 import { takeLock } from './kernel/files/dataLock'
 import { runJobs } from './kernel/jobs'
 import type { Kernel } from './kernel/kernel'
-import { startHouse } from './app/start'
+import { startApp } from './app/start'
 import { PersonEntity } from './people/entities'
 
 // What it writes is for whoever runs it, and for nobody else on the machine.
@@ -25,7 +25,7 @@ async function start(): Promise<void> {
   const release = takeLock(config.dataFolder)
   const demoFile = join(config.dataFolder, 'demo-people.json')
   const demoPeople = existsSync(demoFile) ? (JSON.parse(readFileSync(demoFile, 'utf8')) as Kernel['demoPeople']) : []
-  const kernel = await startHouse(config, { demoPeople, isCheckingReplies: process.env['NEMAWASHI_CHECK_REPLIES'] === '1' })
+  const kernel = await startApp(config, { demoPeople, isCheckingReplies: process.env['NEMAWASHI_CHECK_REPLIES'] === '1' })
   const endJobs = runJobs(kernel)
 
   const app = buildApp(kernel, join(import.meta.dirname, '../../web/dist'))

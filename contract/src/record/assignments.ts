@@ -140,7 +140,7 @@ export const assignments = {
     body: z.strictObject({ isTakingOver: z.boolean().default(false) }),
     reply: Assignment,
   }),
-  putBackInspection: endpoint('POST', '/api/v1/inspections/:id/put-back', {
+  unassignInspection: endpoint('POST', '/api/v1/inspections/:id/put-back', {
     access: planners,
     summary: 'Put an inspection that one has back, for whoever takes it next; an engineer or a quality manager puts back those of others',
     params: ById,

@@ -199,7 +199,7 @@ export const dispatches = {
     body: z.strictObject({ version: Version }),
     reply: Dispatch,
   }),
-  takeBack: endpoint('POST', '/api/v1/dispatches/:id/returns', {
+  receiveReturn: endpoint('POST', '/api/v1/dispatches/:id/returns', {
     access: clerk,
     summary: 'Take back what a customer returns: it is held, and what its return asks for opens',
     params: ById,

@@ -100,7 +100,7 @@ export const expected = {
     body: z.strictObject({ version: Version, load: LoadFacts }),
     reply: ExpectedDelivery,
   }),
-  turnAway: endpoint('POST', '/api/v1/expected-deliveries/:id/turn-away', {
+  refuseDelivery: endpoint('POST', '/api/v1/expected-deliveries/:id/turn-away', {
     access: clerk,
     summary: 'Turn a delivery away before its receipt, with the reason; what is open of its load is called off',
     params: ById,

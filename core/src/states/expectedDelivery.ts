@@ -1,4 +1,4 @@
-import type { Life } from './life'
+import type { StateMachine } from './stateMachine'
 
 /** The life of a delivery that is told of before its receipt is posted: on its way, at the dock, and received or turned away. */
 export const expectedStates = ['announced', 'registered', 'received', 'turnedAway'] as const
@@ -12,8 +12,8 @@ export const expectedStateWords: Readonly<Record<ExpectedState, string>> = {
 }
 
 /** Receiving in one step goes past the dock without a word: what is announced can be received as it is. */
-export const expectedLife = {
+export const expectedTransitions = {
   register: { from: ['announced'], to: 'registered' },
   receive: { from: ['announced', 'registered'], to: 'received' },
   turnAway: { from: ['announced', 'registered'], to: 'turnedAway' },
-} as const satisfies Life<ExpectedState>
+} as const satisfies StateMachine<ExpectedState>

@@ -7,7 +7,7 @@ import express, { type Express, type NextFunction, type Request, type Response }
 import helmet from 'helmet'
 import { pinoHttp } from 'pino-http'
 import { apiDocs } from './apiDocs'
-import type { House } from '../people/house'
+import type { App } from '../people/app'
 import { areas } from './areas'
 import { Routes } from '../kernel/routes'
 import { errorReply, ServerError } from '../kernel/base/serverError'
@@ -46,14 +46,14 @@ const dataHeaders = [
 ] as const
 
 /** All routes of the API, registered on one list that tests compare with the contract. */
-export function buildRoutes(house: House): Routes {
+export function buildRoutes(house: App): Routes {
   const routes = new Routes(house)
   for (const area of areas) area.routes?.(routes, house)
   return routes
 }
 
 /** The application; it never listens. `pages` is the folder of the built web pages, when there are any. */
-export function buildApp(kernel: House, pages: string | null): Express {
+export function buildApp(kernel: App, pages: string | null): Express {
   const app = express()
   app.disable('x-powered-by')
   app.set('etag', false)

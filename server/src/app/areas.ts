@@ -11,7 +11,7 @@ import { documents } from '../documents/area'
 import { inspections } from '../inspections/area'
 import { opening } from '../opening/area'
 import { people } from '../people/area'
-import type { House } from '../people/house'
+import type { App } from '../people/app'
 import { bench } from '../record/bench/area'
 import { planning } from '../record/planning/area'
 import { feed } from '../run/feed/area'
@@ -28,7 +28,7 @@ import { today } from '../trace/today/area'
 import { migrations, serverMigrations } from './migrations'
 
 /** The rooms of the server, from the ground up: each knows those before it, none those after it. */
-export const areas: readonly Area<House>[] = [
+export const areas: readonly Area<App>[] = [
   ...[people, documents],
   ...[masters, library, plans],
   ...[attach, stock, inspections, opening],

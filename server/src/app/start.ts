@@ -8,9 +8,9 @@ import { hashAt, headOf } from '../kernel/audit/auditChain'
 import { chainKey, HeadFile, isSealed, signHead, type Head } from '../kernel/audit/chainHead'
 import type { Config } from '../kernel/base/config'
 import { openDatabase, type Database } from '../kernel/work/database'
-import { Happenings } from '../kernel/work/happenings'
+import { DomainEvents } from '../kernel/work/domainEvents'
 import type { Kernel } from '../kernel/kernel'
-import type { House } from '../people/house'
+import type { App } from '../people/app'
 import { areas, schema } from './areas'
 import { verifyTask } from './verifyTask'
 import { Progress } from '../kernel/threads/progress'
@@ -50,18 +50,18 @@ async function lostEnd(database: Database, file: HeadFile, key: Buffer, found: H
 }
 
 /** Opens the database of the configured folder and puts the parts together. `close` waits for the changes under way. */
-export async function startHouse(config: Config, choices: Choices = {}): Promise<House & { close(): Promise<void> }> {
+export async function startApp(config: Config, choices: Choices = {}): Promise<App & { close(): Promise<void> }> {
   const clock = choices.clock ?? systemClock
   const database = await openDatabase(config, schema, () => clock.now())
   const key = chainKey(config.chainKeyFile)
   const file = new HeadFile(config.chainHeadFile, key)
   const head = () => headOf(database.reader)
   const trouble = await lostEnd(database, file, key, await head())
-  const happenings = new Happenings()
-  for (const area of areas) area.hears?.(happenings, config)
+  const events = new DomainEvents()
+  for (const area of areas) area.subscribe?.(events, config)
   // A clock that somebody sets is compared with one that goes along with it, or with none.
   const passedMs = choices.clock === undefined ? () => performance.now() : (choices.monotonicMs ?? null)
-  const work = new UnitOfWork(database.writer, clock, choices.newId ?? v7, file, happenings, passedMs)
+  const work = new UnitOfWork(database.writer, clock, choices.newId ?? v7, file, events, passedMs)
   const log = pino({ level: config.logLevel })
   if (trouble) {
     // The word outside is kept, and the chain says from here on that something is missing before it.

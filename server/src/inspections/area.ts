@@ -8,5 +8,5 @@ export const inspections: Area = {
   name: 'inspections',
   entities: [SeriesEntity, InspectionEntity, InspectionLineEntity, ReadingEntity, ConsiderationEntity, AssignmentEntity, AdaptationEntity],
   subjects: { inspection: { table: 'inspection', column: 'code' } },
-  finds: [inspectionsFound],
+  searchProviders: [inspectionsFound],
 }

@@ -2,7 +2,7 @@ import type { Assignment, Facet, Planning, PlannedInspection, QueueFacets } from
 import { dueGroups, dueWords, type ListQuery } from '@nemawashi/contract'
 import type { Reader } from '../kernel/work/database'
 import { matching, type Filter } from '../kernel/http/lists'
-import { dueBounds, dueSql, holderSql, isOpenSql, isPlannedSql, type Asking } from './queueRepository'
+import { dueBounds, dueSql, holderSql, isOpenSql, isPlannedSql, type QueueViewer } from './queueRepository'
 import { inspectionList, lookedAtCode } from './repository'
 
 const assignmentSql = `a.person_id, ap.name AS person_name, a.day, i.minutes, ${holderSql} AS holder_id, hp.name AS holder_name,
@@ -34,7 +34,7 @@ const facets = {
 } as const
 
 /** How many are left when the queue is narrowed down further, by each way; those with the most first. */
-export async function facetsOf(reader: Reader, query: Query, filters: readonly Filter[], asking: Asking): Promise<QueueFacets> {
+export async function facetsOf(reader: Reader, query: Query, filters: readonly Filter[], asking: QueueViewer): Promise<QueueFacets> {
   const { sql, values } = matching(inspectionList, query, filters)
   const where = sql.length > 0 ? `WHERE ${sql.join(' AND ')}` : ''
   const grouped = async ([value, name]: readonly [string, string]): Promise<Facet[]> =>

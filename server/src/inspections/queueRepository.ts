@@ -3,14 +3,14 @@ import type { Filter } from '../kernel/http/lists'
 import { dayIn, startOfDay } from '../kernel/database/plantTime'
 
 /** Who asks for the queue, and when: whose own day it is, and where a day begins. */
-export interface Asking {
+export interface QueueViewer {
   readonly personId: string
   readonly now: Date
   readonly timeZone: string
 }
 
 /** The calendar day of the plant, and when it ends and the week after it, as instants. */
-export function daysFrom({ now, timeZone }: Asking) {
+export function daysFrom({ now, timeZone }: QueueViewer) {
   const today = dayIn(timeZone, now)
   const after = (days: number) => {
     const day = new Date(`${today}T12:00:00Z`)
@@ -31,7 +31,7 @@ export const holderSql = '(CASE WHEN a.held_at IS NULL THEN i.started_by_id ELSE
 const isHeldSql =
   '(i.id IN (SELECT id FROM assignment WHERE holder_id IS NOT NULL) OR (i.started_by_id IS NOT NULL AND i.id NOT IN (SELECT id FROM assignment WHERE held_at IS NOT NULL)))'
 
-function ownFilter(own: OwnGroup, asking: Asking): Filter {
+function ownFilter(own: OwnGroup, asking: QueueViewer): Filter {
   const { personId } = asking
   switch (own) {
     case 'begun':
@@ -51,12 +51,12 @@ function ownFilter(own: OwnGroup, asking: Asking): Filter {
 
 /** The group that an inspection belongs to by its time, as SQL; takes now, tomorrow and in a week as values. */
 export const dueSql = `(CASE WHEN i.due_at IS NULL THEN 'none' WHEN i.due_at < ? THEN 'late' WHEN i.due_at < ? THEN 'today' WHEN i.due_at < ? THEN 'week' ELSE 'later' END)`
-export function dueBounds(asking: Asking): string[] {
+export function dueBounds(asking: QueueViewer): string[] {
   const { tomorrow, inAWeek } = daysFrom(asking)
   return [asking.now.toISOString(), tomorrow, inAWeek]
 }
 
-function dueFilter(due: DueGroup, asking: Asking): Filter {
+function dueFilter(due: DueGroup, asking: QueueViewer): Filter {
   const [now, tomorrow, inAWeek] = dueBounds(asking) as [string, string, string]
   switch (due) {
     case 'late':
@@ -91,7 +91,7 @@ function stateFilter(state: QueueState): Filter {
 /** How the queue is narrowed down. Each condition asks the inspection alone, so that counting need not join. */
 export function queueFilters(
   query: Partial<QueueFilters> & { state?: QueueState | undefined; finishedSince?: string | undefined; verdict?: string | undefined },
-  asking: Asking,
+  asking: QueueViewer,
 ): Filter[] {
   const { state, finishedSince, verdict, due, operationId, partId, supplierId, responsible, gate, assignedTo, day, dayUntil, own, lotId } = query
   const filters: Filter[] = []

@@ -1,7 +1,7 @@
 import type { CharacteristicKind, PiecesMeant, SubjectKind } from '@nemawashi/core'
 import type { Inspection, InspectionLine, Reading } from '@nemawashi/contract'
 import type { ListSpec } from '../kernel/http/lists'
-import type { Finds } from '../kernel/area'
+import type { SearchProvider } from '../kernel/area'
 import type { Reader } from '../kernel/work/database'
 import { eventKinds } from '../stock/ledger/repository'
 import { holderSql, looksAtLot } from './queueRepository'
@@ -40,7 +40,7 @@ export async function lotsToDecide(reader: Reader, inspectionId: string): Promis
 const loadCode = 'COALESCE(d.code, e.code, g.code)'
 
 /** Inspections by their number, or the name of their plan. */
-export const inspectionsFound: Finds = {
+export const inspectionsFound: SearchProvider = {
   kind: 'inspection',
   sql: `SELECT i.id, i.code AS title, pl.name || COALESCE(' · lot ' || l.code, ' · load ' || ${loadCode}, '') AS detail FROM inspection i LEFT JOIN lot l ON l.id = i.lot_id LEFT JOIN delivery d ON d.id = i.subject_id
     LEFT JOIN expected_delivery e ON e.id = i.subject_id LEFT JOIN dispatch g ON g.id = i.subject_id

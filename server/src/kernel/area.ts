@@ -1,6 +1,6 @@
 import type { EntitySchema } from 'typeorm'
 import type { Config } from './base/config'
-import type { Happenings } from './work/happenings'
+import type { DomainEvents } from './work/domainEvents'
 import type { Kernel } from './kernel'
 import type { Connection } from './database/connection'
 import type { Routes } from './routes'
@@ -10,7 +10,7 @@ import type { UnitOfWork } from './work/unitOfWork'
 export type Subjects = Readonly<Record<string, { readonly table: string; readonly column: string }>>
 
 /** A kind of thing that the search box finds; the statement takes the pattern twice and gives id, title, detail. */
-export interface Finds {
+export interface SearchProvider {
   readonly kind: string
   readonly sql: string
 }
@@ -33,9 +33,9 @@ export interface Area<K extends Kernel = Kernel> {
   readonly entities?: readonly EntitySchema[]
   readonly routes?: (routes: Routes, kernel: K) => void
   readonly subjects?: Subjects
-  readonly finds?: readonly Finds[]
+  readonly searchProviders?: readonly SearchProvider[]
   /** What it does when something happened elsewhere, in the same transaction. */
-  readonly hears?: (happenings: Happenings, config: Config) => void
+  readonly subscribe?: (events: DomainEvents, config: Config) => void
   readonly jobs?: readonly Job[]
   /** What it knows must be so in the database; gives what is not, in words. */
   readonly verify?: (connection: Connection) => Promise<string[]>

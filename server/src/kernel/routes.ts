@@ -14,7 +14,7 @@ import { sendChunks } from './http/sendChunks'
 import { ServerError } from './base/serverError'
 import type { Work } from './work/unitOfWork'
 
-export interface Asked<P, Q, B> {
+export interface RequestContext<P, Q, B> {
   readonly params: P
   readonly query: Q
   readonly body: B
@@ -24,7 +24,7 @@ export interface Asked<P, Q, B> {
   readonly response: Response
 }
 
-type AskedOf<E> = E extends Endpoint<infer P, infer Q, infer B, z.ZodType> ? Asked<z.output<P>, z.output<Q>, z.output<B>> : never
+type AskedOf<E> = E extends Endpoint<infer P, infer Q, infer B, z.ZodType> ? RequestContext<z.output<P>, z.output<Q>, z.output<B>> : never
 type ReplyOf<E extends Endpoint> = z.input<E['reply']>
 
 function requireSeen(where: string, value: unknown): void {
@@ -216,7 +216,7 @@ export class Routes {
     })
   }
 
-  private register(endpoint: Endpoint, path: string, handler: (asked: Asked<unknown, unknown, unknown>) => Promise<void>): void {
+  private register(endpoint: Endpoint, path: string, handler: (asked: RequestContext<unknown, unknown, unknown>) => Promise<void>): void {
     this.registered.push(endpoint)
     const method = endpoint.method.toLowerCase() as 'get' | 'post' | 'put' | 'delete'
     this.router[method](path, async (request: Request, response: Response, _next: NextFunction) => {

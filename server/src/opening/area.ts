@@ -14,11 +14,11 @@ export const opening: Area = {
   routes: openingRoutes,
   subjects: { 'acceptance stop': { table: 'acceptance_stop', column: 'id' } },
   verify: async (connection) => ((await hasColumn(connection, 'line_severity', 'kept')) ? verifySeverity(connection) : []),
-  hears: (happenings) => {
-    happenings.on('inspectionFinished', openFollowUps)
-    happenings.on('inspectionFinished', keepSeverity)
-    happenings.on('inspectionFinished', noteStops)
-    happenings.on('inspectionReopened', withdrawStops)
-    happenings.on('inspectionReopened', (work, { inspection }) => replaySeverity(work, inspection.id))
+  subscribe: (events) => {
+    events.on('inspectionFinished', openFollowUps)
+    events.on('inspectionFinished', keepSeverity)
+    events.on('inspectionFinished', noteStops)
+    events.on('inspectionReopened', withdrawStops)
+    events.on('inspectionReopened', (work, { inspection }) => replaySeverity(work, inspection.id))
   },
 }

@@ -1,7 +1,7 @@
-import { inspectionLife } from '@nemawashi/core'
+import { inspectionTransitions } from '@nemawashi/core'
 import type { Work } from '../kernel/work/unitOfWork'
 import { saveNext } from '../kernel/work/versioned'
-import { callOff } from '../stock/holds/holds'
+import { cancelHolds } from '../stock/holds/holds'
 import { InspectionEntity, type InspectionRow } from '../inspections/entities'
 import { lotsLookedAt } from '../inspections/repository'
 import { replaySeverity } from './severity'
@@ -14,9 +14,9 @@ export async function cancelInspection(work: Work, current: InspectionRow, reaso
     'inspection',
     'cancelled',
     current,
-    { state: inspectionLife.cancel.to, cancelledAt: work.now, cancelledById: work.personId, cancelReason: reason },
+    { state: inspectionTransitions.cancel.to, cancelledAt: work.now, cancelledById: work.personId, cancelReason: reason },
     reason,
   )
-  for (const lotId of await lotsLookedAt(work.manager, current)) await callOff(work, lotId, current.id)
+  for (const lotId of await lotsLookedAt(work.manager, current)) await cancelHolds(work, lotId, current.id)
   if (current.finishedAt !== null) await replaySeverity(work, current.id)
 }

@@ -2,16 +2,16 @@ import { lotsLookedAt, plansFollowing } from '../inspections/repository'
 import { isUnitKind, usualConsequence } from '@nemawashi/core'
 import type { InspectionLine, Reading } from '@nemawashi/contract'
 import { ControlPointEntity } from '../attach/entities'
-import type { Happened } from '../kernel/work/happenings'
+import type { DomainEventFacts } from '../kernel/work/domainEvents'
 import type { Work } from '../kernel/work/unitOfWork'
 import type { InspectionRow } from '../inspections/entities'
 import { LotEntity } from '../stock/ledger/entities'
 import { openHold } from '../stock/holds/holds'
-import { openInspection, whatIsAsked } from './openInspection'
+import { openInspection, loadPointSample } from './openInspection'
 import { piecesLookedAt } from '../inspections/unit'
 
-declare module '../kernel/work/happenings' {
-  interface Happened {
+declare module '../kernel/work/domainEvents' {
+  interface DomainEventFacts {
     /** An inspection was judged; `inspection` is as it was before. */
     inspectionFinished: {
       readonly inspection: InspectionRow
@@ -27,7 +27,7 @@ declare module '../kernel/work/happenings' {
 }
 
 /** Plans that the finding, and the answers which stand, ask for, each once. */
-function plansAskedFor({ inspection, lines, readings, verdict }: Happened['inspectionFinished']): string[] {
+function plansAskedFor({ inspection, lines, readings, verdict }: DomainEventFacts['inspectionFinished']): string[] {
   const plans = new Set<string>()
   const { followPlanId } = inspection.consequence ?? usualConsequence
   if (verdict === 'notAcceptable' && followPlanId !== null) plans.add(followPlanId)
@@ -45,7 +45,7 @@ function plansAskedFor({ inspection, lines, readings, verdict }: Happened['inspe
  * earlier finish, is not opened again.
  * @throws {ServerError} `nothing_released` when such a plan has no released revision.
  */
-export async function openFollowUps(work: Work, finished: Happened['inspectionFinished']): Promise<void> {
+export async function openFollowUps(work: Work, finished: DomainEventFacts['inspectionFinished']): Promise<void> {
   const { inspection } = finished
   const asked = plansAskedFor(finished)
   if (asked.length === 0) return
@@ -66,7 +66,7 @@ export async function openFollowUps(work: Work, finished: Happened['inspectionFi
       followsId: inspection.id,
       history: null,
     }
-    const opened = await openInspection(work, following, of, await whatIsAsked(work, following, of))
+    const opened = await openInspection(work, following, of, await loadPointSample(work, following, of))
     if (!inspection.isGate) continue
     const pieces = await piecesLookedAt(work.manager, inspection)
     for (const held of await lotsLookedAt(work.manager, inspection)) await openHold(work, held, opened, pieces)

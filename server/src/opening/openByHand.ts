@@ -10,7 +10,7 @@ import { holdLot } from '../stock/holds/holds'
 import { placeFor } from '../stock/putAway/placeFor'
 import { loadBalances, unitKindsOf } from '../stock/ledger/repository'
 import { InspectionEntity } from '../inspections/entities'
-import { openInspection, whatIsAsked, type OpenedInspection } from './openInspection'
+import { openInspection, loadPointSample, type OpenedInspection } from './openInspection'
 
 /**
  * Opens an inspection that no control point asked for: of all of a lot that is in the plant, or of one container or serial number, by the
@@ -71,7 +71,7 @@ export async function openByHand(work: Work, lotId: string, of: HandOpening): Pr
     occasionId: null,
     history: null,
   }
-  const opened = await openInspection(work, point, opening, await whatIsAsked(work, point, opening))
+  const opened = await openInspection(work, point, opening, await loadPointSample(work, point, opening))
   await work.manager.update(InspectionEntity, { id: opened.id }, { openedById: work.personId, openReason: reason })
   work.audit({ action: 'opened by hand', subject: 'inspection', subjectId: opened.id, why: reason, after: { lotId, containerId, planId } })
   if (isHolding) await holdLot(work, lotId, opened, { containerId })

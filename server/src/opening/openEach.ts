@@ -1,5 +1,5 @@
 import type { Work } from '../kernel/work/unitOfWork'
-import { considerEach, type Coming, type ConsideredPoint } from './consider'
+import { evaluateEach, type ArrivalContext, type ConsideredPoint } from './evaluatePoints'
 import { holdLot } from '../stock/holds/holds'
 import { unitsOf, type Here } from '../stock/units/units'
 import { openTogether, type Hold, type Opening } from './openTogether'
@@ -10,13 +10,13 @@ import { openTogether, type Hold, type Opening } from './openTogether'
  */
 export async function openEach(
   work: Work,
-  coming: Omit<Coming, 'subject'>,
+  coming: Omit<ArrivalContext, 'subject'>,
   lotId: string,
   openingOf: (considered: ConsideredPoint) => Opening,
   { hold = holdLot, where = {} }: { hold?: Hold; where?: Here } = {},
 ): Promise<void> {
   const units = await unitsOf(work.manager, lotId, where)
-  for (const group of await considerEach(work.manager, coming, units, work.newId)) {
+  for (const group of await evaluateEach(work.manager, coming, units, work.newId)) {
     const entries = group.map(({ coming: of, considered, unit }) => ({
       coming: of,
       considered,

@@ -22,7 +22,7 @@ import { PlanEntity, PlanRevisionEntity } from '../define/plans/entities'
 import { loadLines } from '../define/plans/planLines'
 import { takeEffect } from '../define/plans/planSchedule'
 import { releasedOf } from '../define/library/revisions'
-import { onceIn, onceOf } from '../kernel/work/onceIn'
+import { memoizeInWork, onceOf } from '../kernel/work/memoizeInWork'
 import { ServerError } from '../kernel/base/serverError'
 import type { Work } from '../kernel/work/unitOfWork'
 import { InspectionEntity, InspectionLineEntity, type InspectionLineRow, type InspectionRow } from '../inspections/entities'
@@ -89,7 +89,7 @@ export interface LineToAsk extends PointLine {
   readonly scheme: InspectionLineRow['scheme']
 }
 /** What a control point asks of something, worked out and not opened yet. */
-export interface Asking {
+export interface PointSample {
   readonly planRevisionId: string
   readonly planName: string
   readonly lines: readonly LineToAsk[]
@@ -124,8 +124,8 @@ async function releasedNow(work: Work, { code, planId }: Pick<Point, 'code' | 'p
  * What a control point asks of a lot: its lines keep the revisions that are released now, and the samples are worked out.
  * @throws {ServerError} `nothing_released` when the plan or a characteristic has no released revision: a gate never opens by omission.
  */
-export async function whatIsAsked(work: Work, point: Point, { partId, lotSize, history }: OpeningOf): Promise<Asking> {
-  const { revision, plan, lines: released } = await onceIn(work, `released ${point.planId}`, () => releasedNow(work, point))
+export async function loadPointSample(work: Work, point: Point, { partId, lotSize, history }: OpeningOf): Promise<PointSample> {
+  const { revision, plan, lines: released } = await memoizeInWork(work, `released ${point.planId}`, () => releasedNow(work, point))
   const lines: LineToAsk[] = []
   for (const { line, characteristic } of released) {
     const sampling = line.sampling as SamplingRule
@@ -174,7 +174,7 @@ export async function openInspection(
   work: Work,
   point: Point,
   { lotId, unit, partId, lotSize, holdPlaceId, occasionId, loadId = occasionId, followsId = null }: OpeningOf,
-  { planRevisionId, lines: asked }: Asking,
+  { planRevisionId, lines: asked }: PointSample,
   { alsoFor, plans, leftOut }: Shared = { alsoFor: new Map(), plans: new Map(), leftOut: [] },
 ): Promise<OpenedInspection> {
   const id = work.newId()

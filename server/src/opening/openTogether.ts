@@ -2,8 +2,8 @@ import { askOnce, heaviestFirst } from '@nemawashi/core'
 import type { AlsoFor, LeftOut } from '@nemawashi/contract'
 import type { ControlPointRow } from '../attach/entities'
 import type { Work } from '../kernel/work/unitOfWork'
-import { noteConsidered, type Coming, type ConsideredPoint } from './consider'
-import { openInspection, whatIsAsked, type Asking, type LineToAsk, type OpenedInspection, type OpeningOf } from './openInspection'
+import { recordFrequencyDecisions, type ArrivalContext, type ConsideredPoint } from './evaluatePoints'
+import { openInspection, loadPointSample, type PointSample, type LineToAsk, type OpenedInspection, type OpeningOf } from './openInspection'
 import { holdSample, openHold, type Within } from '../stock/holds/holds'
 import type { HoldCause } from '../stock/ledger/repository'
 
@@ -21,7 +21,7 @@ export interface Opening {
 }
 /** A control point that was considered for what comes, and where its inspection would open. */
 export interface ToOpen {
-  readonly coming: Coming
+  readonly coming: ArrivalContext
   readonly considered: ConsideredPoint
   readonly opening: Opening
 }
@@ -63,14 +63,14 @@ function openingOf(entry: ToOpen): OpeningOf {
 
 /** What is due with what it asks; a line that several ask stands with one of them. */
 interface DueAsk extends ToOpen {
-  readonly asking: Asking
+  readonly asking: PointSample
   readonly shared: ReturnType<typeof askOnce<LineToAsk>>[number]
 }
 
 async function dueAsks(work: Work, entries: readonly ToOpen[]): Promise<DueAsk[]> {
-  const asked: { entry: ToOpen; asking: Asking }[] = []
+  const asked: { entry: ToOpen; asking: PointSample }[] = []
   for (const entry of entries)
-    if (entry.considered.due?.isDue === true) asked.push({ entry, asking: await whatIsAsked(work, entry.considered.point, openingOf(entry)) })
+    if (entry.considered.due?.isDue === true) asked.push({ entry, asking: await loadPointSample(work, entry.considered.point, openingOf(entry)) })
   const shared = askOnce(
     asked.map(
       ({
@@ -131,7 +131,7 @@ export async function openTogether(work: Work, entries: readonly ToOpen[], hold:
     const shared = due.find((ask) => ask.considered === considered)?.shared
     const by = opened.get(considered.point.id) ?? opened.get(shared?.leftOut[0]?.askedBy ?? '')
     const { occasionId } = opening
-    await noteConsidered(work, coming, considered, {
+    await recordFrequencyDecisions(work, coming, considered, {
       occasionId,
       lotId: lotOf({ coming, considered, opening }),
       inspectionId: considered.due?.isDue === true ? (by?.id ?? null) : null,

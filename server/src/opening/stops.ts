@@ -1,6 +1,6 @@
 import type { SamplingRule } from '@nemawashi/core'
 import { ServerError } from '../kernel/base/serverError'
-import type { Happened } from '../kernel/work/happenings'
+import type { DomainEventFacts } from '../kernel/work/domainEvents'
 import type { Work } from '../kernel/work/unitOfWork'
 import { loadAt, saveNext } from '../kernel/work/versioned'
 import { AcceptanceStopEntity, type AcceptanceStopRow } from './stopEntities'
@@ -10,7 +10,7 @@ import { historyOf, standingStop, stopsBy, switchingLines } from './severityRepo
 const words = 'acceptance stop'
 
 /** Writes down the lines on which acceptance stops with this finding: nothing of theirs is accepted by sample until a person answers. */
-export async function noteStops(work: Work, { inspection }: Happened['inspectionFinished']): Promise<void> {
+export async function noteStops(work: Work, { inspection }: DomainEventFacts['inspectionFinished']): Promise<void> {
   const of = await historyOf(work.manager, inspection.id)
   if (of === null) return
   for (const { characteristicId, sampling } of await switchingLines(work.manager, inspection.id)) {
@@ -35,7 +35,7 @@ export async function noteStops(work: Work, { inspection }: Happened['inspection
 }
 
 /** An inspection that is opened again no longer stops anything. */
-export async function withdrawStops(work: Work, { inspection }: Happened['inspectionReopened']): Promise<void> {
+export async function withdrawStops(work: Work, { inspection }: DomainEventFacts['inspectionReopened']): Promise<void> {
   for (const id of await stopsBy(work.manager, inspection.id)) {
     const current = await work.manager.findOneByOrFail(AcceptanceStopEntity, { id })
     const ended = { endedAs: 'reopened', endedAt: work.now, endedById: work.personId } as const

@@ -1,10 +1,10 @@
 import type { CredentialChange } from '@nemawashi/contract'
 import type { Reader, Store } from '../kernel/work/database'
 import type { ListSpec } from '../kernel/http/lists'
-import type { Finds } from '../kernel/area'
+import type { SearchProvider } from '../kernel/area'
 
 /** People by their name, or what they sign in with. */
-export const peopleFound: Finds = {
+export const peopleFound: SearchProvider = {
   kind: 'person',
   sql: `SELECT id, name AS title, sign_in_name AS detail FROM person WHERE name LIKE ? ESCAPE '\\' OR sign_in_name LIKE ? ESCAPE '\\' ORDER BY name LIMIT 6`,
 }

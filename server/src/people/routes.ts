@@ -2,7 +2,7 @@ import { peopleList, auditWords } from './repository'
 import { endpoints, type Person } from '@nemawashi/contract'
 import type { Subjects } from '../kernel/area'
 import { nameKey } from './attempts'
-import type { House } from './house'
+import type { App } from './app'
 import type { Reader } from '../kernel/work/database'
 import type { Routes } from '../kernel/routes'
 import type { Work } from '../kernel/work/unitOfWork'
@@ -30,17 +30,17 @@ async function personAt(reader: Pick<Reader, 'findOneBy'>, id: string): Promise<
 }
 
 /** Whether changes are stored, and what stands in the way. */
-function healthOf({ trouble, clockTrouble, headTrouble }: House['work']) {
+function healthOf({ trouble, clockTrouble, headTrouble }: App['work']) {
   if (trouble) return { status: 'notStoring' as const, trouble: trouble.message }
   if (clockTrouble !== null) return { status: 'clockWrong' as const, trouble: clockTrouble }
   return headTrouble === null ? { status: 'ok' as const, trouble: null } : { status: 'headNotWritten' as const, trouble: headTrouble }
 }
 
-export function peopleRoutes(routes: Routes, kernel: House): void {
+export function peopleRoutes(routes: Routes, kernel: App): void {
   const { attempts, areas, credentials } = kernel
   const devices = new Devices(kernel.chain.key, kernel.config.tls !== null)
   const list = auditList(Object.assign({}, ...areas.map(({ subjects }) => subjects)) as Subjects)
-  const finds = areas.flatMap((area) => area.finds ?? [])
+  const finds = areas.flatMap((area) => area.searchProviders ?? [])
   const { reader } = kernel.database
   const countPeople = () => reader.countBy(PersonEntity, {})
 

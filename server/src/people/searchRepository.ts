@@ -1,9 +1,9 @@
 import type { SearchHit } from '@nemawashi/contract'
-import type { Finds } from '../kernel/area'
+import type { SearchProvider } from '../kernel/area'
 import type { Reader } from '../kernel/work/database'
 
 /** Looks the words up everywhere, a few hits of each kind. */
-export async function searchAll(reader: Reader, sources: readonly Finds[], words: string): Promise<SearchHit[]> {
+export async function searchAll(reader: Reader, sources: readonly SearchProvider[], words: string): Promise<SearchHit[]> {
   const pattern = `%${words.replaceAll(/[\\%_]/g, '\\$&')}%`
   const hits: SearchHit[] = []
   for (const { kind, sql } of sources) {

@@ -17,7 +17,7 @@ import { loadDecisions, namedBalances, openHolds } from '../stock/ledger/reposit
 import { reading, startPlant, stock, type Plant, type Stock } from '../testing/plant'
 import { runs } from '../testing/database'
 import { correctDelivery } from './receiving/correct'
-import { cancelDispatch, pickDispatch, sendDispatch, takeBack } from './shipping/dispatches'
+import { cancelDispatch, pickDispatch, sendDispatch, receiveReturn } from './shipping/dispatches'
 import { DispatchEntity } from './shipping/entities'
 import { putAway } from './moving/putAway'
 import { bookDelivery } from './receiving/receive'
@@ -164,7 +164,7 @@ async function asked(of: Wish, lot: Lot, spots: Spots): Promise<{ act: () => Pro
         quantity: number
       }[]
       const body = { pickId: pick?.id ?? '', quantity: pieces(pick?.quantity ?? 1, of.share), reason: 'not wanted' }
-      return { act: () => change((work) => takeBack(work, dispatch.id, body)), reach: meant({ containerId: null, eventId: dispatch.id }) }
+      return { act: () => change((work) => receiveReturn(work, dispatch.id, body)), reach: meant({ containerId: null, eventId: dispatch.id }) }
     }
     case 'move':
     case 'putAway':

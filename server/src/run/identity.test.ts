@@ -86,7 +86,7 @@ const send = async ({ id }: Dispatch): Promise<Dispatch> => {
 }
 const dispatchNow = async (id: string): Promise<Dispatch> => (await clerk()).call(run.getDispatch, { params: { id } })
 const takeBack = async (dispatch: Dispatch, quantity: number): Promise<Dispatch> =>
-  (await clerk()).call(run.takeBack, {
+  (await clerk()).call(run.receiveReturn, {
     params: { id: dispatch.id },
     body: { pickId: dispatch.picks[0]?.id ?? '', quantity, reason: 'does not fit' },
   })

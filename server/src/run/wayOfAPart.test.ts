@@ -219,7 +219,7 @@ describe('a dispatch', () => {
     const dispatch = await pick(order, 60)
     const [first] = dispatch.picks
     const back = async (quantity: number) =>
-      (await operator()).call(run.takeBack, { params: { id: dispatch.id }, body: { pickId: first?.id ?? '', quantity, reason: 'gate sticks' } })
+      (await operator()).call(run.receiveReturn, { params: { id: dispatch.id }, body: { pickId: first?.id ?? '', quantity, reason: 'gate sticks' } })
     expect((await refusal(back(5)))?.code).toBe('not_sent')
     await send(dispatch)
     const after = await back(5)
@@ -236,7 +236,7 @@ describe('a dispatch', () => {
     const order = await finished()
     const sent = await send(await pick(order, 60))
     const body = { pickId: sent.picks[0]?.id ?? '', quantity: 5, reason: 'wrong colour' }
-    const after = await (await operator()).call(run.takeBack, { params: { id: sent.id }, body })
+    const after = await (await operator()).call(run.receiveReturn, { params: { id: sent.id }, body })
     expect(after.picks[0]?.backAndFree).toEqual([])
     await decideAll(plant, await inspect(plant, after.checks[0]?.id ?? ''))
     const [spot] = (await (await operator()).call(run.getDispatch, { params: { id: sent.id } })).picks[0]?.backAndFree ?? []
@@ -258,7 +258,7 @@ describe('a dispatch', () => {
       [late, sentLate],
     ] as const) {
       const body = { pickId: sent.picks[0]?.id ?? '', quantity: 5, reason: 'wrong colour' }
-      await (await operator()).call(run.takeBack, { params: { id: sent.id }, body })
+      await (await operator()).call(run.receiveReturn, { params: { id: sent.id }, body })
       expect(standing(await reload(order))).toMatchObject({ 'BAY onHold': 5 })
     }
     expect(standing(await reload(early))).toMatchObject({ 'OUT shipped': 55 })

@@ -34,6 +34,6 @@ export const stock: Area = {
     lot: { table: 'lot', column: 'code' },
     'put-away rule': { table: 'put_away_rule', column: 'name' },
   },
-  finds: [lotsFound, ...unitsFound],
+  searchProviders: [lotsFound, ...unitsFound],
   verify: verifyLedger,
 }

@@ -15,7 +15,7 @@ import type { Disposition, SamplingRule } from '@nemawashi/core'
 import { v7 } from 'uuid'
 import { buildApp } from '../app/app'
 import { readConfig } from '../kernel/base/config'
-import { startHouse } from '../app/start'
+import { startApp } from '../app/start'
 import { testPlace } from './database'
 
 const { people, define, attach, run, record, contain } = endpoints
@@ -37,7 +37,7 @@ export async function startPlant(environment: Record<string, string> = {}) {
     NEMAWASHI_GIVEN_PASSWORDS: 'keep',
     ...environment,
   })
-  const kernel = await startHouse(config, { clock, isCheckingReplies: true, setupCode, monotonicMs: () => clock.time - clock.leaptMs })
+  const kernel = await startApp(config, { clock, isCheckingReplies: true, setupCode, monotonicMs: () => clock.time - clock.leaptMs })
   const server = buildApp(kernel, null).listen(0, '127.0.0.1')
   await new Promise((resolve) => server.once('listening', resolve))
   const base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`

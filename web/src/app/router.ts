@@ -47,7 +47,7 @@ const routes: RouteRecordRaw[] = [
   { path: '/people/audit', component: () => import('../people/AuditPage.vue'), meta: { area: 'people' } },
   { path: '/people/:id?', component: () => import('../people/PeoplePage.vue'), meta: { area: 'people' } },
   ...(import.meta.env.DEV ? [{ path: '/gallery', component: () => import('../gallery/GalleryPage.vue'), meta: { isOpenToAll: true } }] : []),
-  { path: '/:path(.*)*', component: () => import('./NowherePage.vue'), meta: { isOpenToAll: true } },
+  { path: '/:path(.*)*', component: () => import('./NotFoundPage.vue'), meta: { isOpenToAll: true } },
 ]
 
 export const router = createRouter({ history: createWebHistory(), routes })

@@ -57,7 +57,7 @@ async function leave(): Promise<void> {
   forget()
   // The question stays until it is known that nobody is signed in: nothing is typed into the page behind it meanwhile.
   if (!(await saver.save(() => session.load()))) return
-  session.letGo()
+  session.switchUser()
   await router.push({ path: '/sign-in', query: { then } })
 }
 </script>

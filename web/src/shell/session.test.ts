@@ -137,7 +137,7 @@ describe('who is signed in', () => {
     isSignedIn = false
     const late = call(endpoints.run.listDeliveries, {}).catch((error: unknown) => error)
     await vi.waitFor(() => expect(session.interrupted).toBe('rosa'))
-    session.letGo()
+    session.switchUser()
     expect(await late).toMatchObject({ code: 'signed_out' })
     expect([session.person, session.interrupted]).toEqual([null, null])
   })

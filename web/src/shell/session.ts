@@ -34,7 +34,7 @@ export const useSession = defineStore('session', () => {
   /** Whether the session goes on, and only what was asked for wants a newer sign-in. */
   const isOnlyOld = ref(false)
   let resume: (() => void) | null = null
-  let giveUp: ((failure: Failure) => void) | null = null
+  let abort: ((failure: Failure) => void) | null = null
 
   /** What an administrator has to look after. */
   const plantTrouble = ref<string | null>(null)
@@ -108,17 +108,17 @@ export const useSession = defineStore('session', () => {
   }
 
   /** Somebody else goes on at this place: what was asked for is given up, what was typed stays with who typed it. */
-  function letGo(): void {
+  function switchUser(): void {
     person.value = null
     interrupted.value = null
     queryClient.clear()
-    giveUp?.(new Failure('signed_out', 'The session has ended.', 'Sign in. What was typed is kept with who typed it.'))
+    abort?.(new Failure('signed_out', 'The session has ended.', 'Sign in. What was typed is kept with who typed it.'))
   }
 
   /** Whoever was asked for a newer sign-in does it later: the session goes on, what was asked for is not done. */
   function notNow(): void {
     interrupted.value = null
-    giveUp?.(new Failure('sign_in_old', 'Nothing was changed: you did not sign in again.', 'What you typed is kept. Save it when you are ready to.'))
+    abort?.(new Failure('sign_in_old', 'Nothing was changed: you did not sign in again.', 'What you typed is kept. Save it when you are ready to.'))
   }
 
   let waiting: Promise<void> | null = null
@@ -131,13 +131,13 @@ export const useSession = defineStore('session', () => {
       isOnlyOld.value = isOld
       const ended = () => {
         waiting = null
-        resume = giveUp = null
+        resume = abort = null
       }
       resume = () => {
         ended()
         resolve()
       }
-      giveUp = (failure) => {
+      abort = (failure) => {
         ended()
         reject(failure)
       }
@@ -174,7 +174,7 @@ export const useSession = defineStore('session', () => {
     reach,
     signIn,
     signOut,
-    letGo,
+    switchUser,
     notNow,
     may,
     has,

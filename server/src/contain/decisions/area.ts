@@ -1,11 +1,11 @@
 import type { Area } from '../../kernel/area'
-import type { House } from '../../people/house'
+import type { App } from '../../people/app'
 import { freeByFinding } from './decide'
 import { decisionRoutes } from './routes'
 
 /** What becomes of pieces that are held. */
-export const decisions: Area<House> = {
+export const decisions: Area<App> = {
   name: 'contain/decisions',
   routes: decisionRoutes,
-  hears: (happenings) => happenings.on('freedByFinding', freeByFinding),
+  subscribe: (events) => events.on('freedByFinding', freeByFinding),
 }

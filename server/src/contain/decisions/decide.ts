@@ -9,22 +9,22 @@ import {
   type Balance,
   type HeldQuantity,
   type Taken,
-  inspectionLife,
-  may,
+  inspectionTransitions,
+  canTransition,
   releasableHeld,
   standingAfter,
   type MovementKind,
 } from '@nemawashi/core'
 import type { Decision, DecisionProblem, DecisionRowInput, Person } from '@nemawashi/contract'
 import type { Reader } from '../../kernel/work/database'
-import type { Happened } from '../../kernel/work/happenings'
+import type { DomainEventFacts } from '../../kernel/work/domainEvents'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
 import { loadAt, saveNext } from '../../kernel/work/versioned'
 import { lotsLookedAt, lotsToDecide } from '../../inspections/repository'
 import { InspectionEntity, type InspectionRow } from '../../inspections/entities'
 import { setAsideBy, sortedOut } from '../../inspections/inspections'
-import { closeHolds, freeOnes, heldFor } from '../../stock/holds/holds'
+import { closeHolds, freeOnes, findHeldBy } from '../../stock/holds/holds'
 import { movePieces, type MovementCause } from '../../stock/ledger/ledger'
 import { PartEntity } from '../../define/masters/entities'
 import { LotEntity } from '../../stock/ledger/entities'
@@ -39,7 +39,7 @@ type OnLot = InspectionRow & { readonly lotId: string }
 
 /** What a decision on the inspection is about: what it holds, and no piece that another one holds beside it. Of a sample so many of each container. */
 async function heldBy(reader: Reader, inspection: OnLot): Promise<HeldQuantity[]> {
-  const { spots, quantity } = await heldFor(reader, inspection.lotId, inspection.id)
+  const { spots, quantity } = await findHeldBy(reader, inspection.lotId, inspection.id)
   return takeFrom(spots, quantity).map((taken) => ({ containerId: taken.spot.containerId, quantity: taken.quantity }))
 }
 
@@ -162,14 +162,14 @@ export const isSameSpot = (a: SpotOf, b: SpotOf) =>
   a.containerId === b.containerId && a.placeId === b.placeId && a.standing === b.standing && a.sublot === b.sublot
 
 /** Lets go what an inspection holds of a lot, without a decision: its finding frees it. What another one holds stays on hold. */
-export async function freeByFinding(work: Work, { lotId, inspection }: Happened['freedByFinding']): Promise<void> {
+export async function freeByFinding(work: Work, { lotId, inspection }: DomainEventFacts['freedByFinding']): Promise<void> {
   const [hold] = await holdsOf(work.manager, lotId, inspection.id)
   if (hold === undefined) return
-  const { spots, quantity } = await heldFor(work.manager, lotId, inspection.id)
+  const { spots, quantity } = await findHeldBy(work.manager, lotId, inspection.id)
   await closeHolds(work, lotId, inspection.id, null)
   const held = takeFrom(spots, quantity).map((taken) => ({ containerId: taken.spot.containerId, quantity: taken.quantity }))
   await free(work, lotId, spots, held, { holdId: hold.id })
-  await work.happened('lotDecided', { lotId })
+  await work.emit('lotDecided', { lotId })
 }
 
 /**
@@ -193,7 +193,7 @@ export async function decide(
     await work.manager.insert(DecisionPartEntity, { ...row, decisionId: decision.id, position, placeId: null, standing: null })
   }
   work.audit({ action: 'decided', subject: 'inspection', subjectId: inspectionId, after: { rows } })
-  const { spots } = await heldFor(work.manager, inspection.lotId, inspectionId)
+  const { spots } = await findHeldBy(work.manager, inspection.lotId, inspectionId)
   for (const { disposition, containerId, quantity } of rows) {
     if (frees(disposition)) continue
     const there = (await loadBalances(work.manager, inspection.lotId)).filter(
@@ -212,8 +212,8 @@ export async function decide(
   // A load is decided lot by lot, and then it is decided.
   const { subjectKind, ...row } = await work.manager.findOneByOrFail(InspectionEntity, { id: inspectionId })
   if (subjectKind !== 'load' || (await lotsToDecide(work.manager, inspectionId)).length === 0)
-    await saveNext(work, InspectionEntity, 'inspection', 'decided', { ...row, subjectKind }, { state: inspectionLife.decide.to })
-  await work.happened('lotDecided', { lotId: inspection.lotId })
+    await saveNext(work, InspectionEntity, 'inspection', 'decided', { ...row, subjectKind }, { state: inspectionTransitions.decide.to })
+  await work.emit('lotDecided', { lotId: inspection.lotId })
   return (await loadDecisions(work.manager, inspection.lotId)).find(({ id }) => id === decision.id) as Decision
 }
 
@@ -233,7 +233,7 @@ export async function decidable(reader: Reader, id: string, lotId: string | null
       signedAt: existing.signedAt,
       signedByName: existing.signedByName,
     })
-  if (!may(inspectionLife, 'decide', inspection.state))
+  if (!canTransition(inspectionTransitions, 'decide', inspection.state))
     throw new ServerError('inspection_not_finished', `${inspection.code} is not finished: there is no finding to decide on.`)
   return inspection
 }

@@ -83,6 +83,6 @@ export async function decideAgain(
     const to = { placeId: purpose === undefined ? spot.placeId : (await placeFor(work.manager, purpose)).id, standing: standingAfter[disposition] }
     await movePieces(work, lotId, { spot, quantity: spot.quantity, to }, disposition, { decisionId: decision.id })
   }
-  await work.happened('lotDecided', { lotId })
+  await work.emit('lotDecided', { lotId })
   return (await loadDecisions(work.manager, lotId)).at(-1) as Decision
 }

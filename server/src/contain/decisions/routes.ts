@@ -1,6 +1,6 @@
 import { endpoints, type Person } from '@nemawashi/contract'
 import { failuresOn } from '../../inspections/repository'
-import type { House } from '../../people/house'
+import type { App } from '../../people/app'
 import type { Routes } from '../../kernel/routes'
 import { ServerError } from '../../kernel/base/serverError'
 import { checkSeal } from '../../people/checkPassword'
@@ -12,7 +12,7 @@ import { loadDecisions } from '../../stock/ledger/repository'
 
 const { contain } = endpoints
 
-export function decisionRoutes(routes: Routes, kernel: House): void {
+export function decisionRoutes(routes: Routes, kernel: App): void {
   const { attempts } = kernel
   const { reader } = kernel.database
   const signer = async (person: Person | null, password: string): Promise<Person> => {

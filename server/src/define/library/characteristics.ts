@@ -1,4 +1,4 @@
-import { revisionLife } from '@nemawashi/core'
+import { revisionTransitions } from '@nemawashi/core'
 import { revisionsOf, characteristicList, characteristicFilters } from './repository'
 import { endpoints, type Characteristic, type CharacteristicFields } from '@nemawashi/contract'
 import type { Reader } from '../../kernel/work/database'
@@ -118,7 +118,7 @@ export function characteristicRoutes(routes: Routes): void {
     const plans = await plansUsing(work.manager, params.id)
     if (plans.length > 0)
       throw new ServerError('still_in_use', `${current.code} is asked for by ${plans.join(', ')}. Take it out of those plans first.`, { plans })
-    await work.manager.update(CharacteristicRevisionEntity, { id: released.id }, { state: revisionLife.retire.to })
+    await work.manager.update(CharacteristicRevisionEntity, { id: released.id }, { state: revisionTransitions.retire.to })
     await saveNext(work, CharacteristicEntity, words, `revision ${released.revision} retired`, current, {})
     return loadCharacteristic(work.manager, params.id)
   })

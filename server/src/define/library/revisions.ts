@@ -1,4 +1,4 @@
-import { revisionLife, type RevisionState } from '@nemawashi/core'
+import { revisionTransitions, type RevisionState } from '@nemawashi/core'
 import type { EntitySchema, FindOptionsWhere, ObjectLiteral } from 'typeorm'
 import type { QueryDeepPartialEntity } from 'typeorm/query-builder/QueryPartialEntity.js'
 import { ServerError } from '../../kernel/base/serverError'
@@ -39,11 +39,11 @@ export async function releaseDraft<T extends Revision>(work: Work, entity: Entit
     await work.manager.update(
       entity,
       { id: previous.id } as FindOptionsWhere<T>,
-      { state: revisionLife.retire.to } as Partial<T> as QueryDeepPartialEntity<T>,
+      { state: revisionTransitions.retire.to } as Partial<T> as QueryDeepPartialEntity<T>,
     )
   await work.manager.update(
     entity,
     { id: draft.id } as FindOptionsWhere<T>,
-    { state: revisionLife.release.to, releasedAt: work.now, releasedById: work.personId } as object as QueryDeepPartialEntity<T>,
+    { state: revisionTransitions.release.to, releasedAt: work.now, releasedById: work.personId } as object as QueryDeepPartialEntity<T>,
   )
 }

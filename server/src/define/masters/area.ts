@@ -51,5 +51,5 @@ export const masters: Area = {
     'finer standing': { table: 'finer_standing', column: 'code' },
     'unit of count': { table: 'count_unit', column: 'code' },
   },
-  finds: definitionsFound,
+  searchProviders: definitionsFound,
 }

@@ -1,9 +1,9 @@
 import type { Reader } from '../../kernel/work/database'
 import type { Column, ListSpec } from '../../kernel/http/lists'
-import type { Finds } from '../../kernel/area'
+import type { SearchProvider } from '../../kernel/area'
 
 /** Parts, plans and characteristics by code or name. */
-export const definitionsFound: readonly Finds[] = [
+export const definitionsFound: readonly SearchProvider[] = [
   {
     kind: 'part',
     sql: `SELECT id, code AS title, name AS detail FROM part WHERE code LIKE ? ESCAPE '\\' OR name LIKE ? ESCAPE '\\' ORDER BY code LIMIT 6`,

@@ -1,4 +1,4 @@
-import { revisionLife } from '@nemawashi/core'
+import { revisionTransitions } from '@nemawashi/core'
 import { LessThanOrEqual, type FindOptionsWhere } from 'typeorm'
 import { ServerError } from '../../kernel/base/serverError'
 import type { UnitOfWork, Work } from '../../kernel/work/unitOfWork'
@@ -18,7 +18,7 @@ export async function releasePlanFrom(work: Work, plan: PlanRow, draft: PlanRevi
       received: effectiveFrom,
     })
   }
-  await work.manager.update(PlanRevisionEntity, { planId: plan.id, state: revisionLife.schedule.to }, { state: revisionLife.retire.to })
+  await work.manager.update(PlanRevisionEntity, { planId: plan.id, state: revisionTransitions.schedule.to }, { state: revisionTransitions.retire.to })
   if (effectiveFrom === null || effectiveFrom === today) {
     await releaseDraft(work, PlanRevisionEntity, { planId: plan.id }, draft)
     await saveNext(work, PlanEntity, 'plan', `revision ${draft.revision} released`, plan, {})
@@ -27,18 +27,22 @@ export async function releasePlanFrom(work: Work, plan: PlanRow, draft: PlanRevi
   await work.manager.update(
     PlanRevisionEntity,
     { id: draft.id },
-    { state: revisionLife.schedule.to, effectiveFrom, releasedAt: work.now, releasedById: work.personId },
+    { state: revisionTransitions.schedule.to, effectiveFrom, releasedAt: work.now, releasedById: work.personId },
   )
   await saveNext(work, PlanEntity, 'plan', `revision ${draft.revision} released from ${effectiveFrom}`, plan, {})
 }
 
 /** Puts scheduled revisions in place whose day has come: of one plan, before it is asked for, or of all. Says how many. */
 export async function takeEffect(work: Work, planId?: string): Promise<number> {
-  const where: FindOptionsWhere<PlanRevisionRow> = { state: revisionLife.schedule.to, effectiveFrom: LessThanOrEqual(work.today) }
+  const where: FindOptionsWhere<PlanRevisionRow> = { state: revisionTransitions.schedule.to, effectiveFrom: LessThanOrEqual(work.today) }
   const due = await work.manager.findBy(PlanRevisionEntity, planId === undefined ? where : { ...where, planId })
   for (const revision of due) {
-    await work.manager.update(PlanRevisionEntity, { planId: revision.planId, state: revisionLife.takeEffect.to }, { state: revisionLife.retire.to })
-    await work.manager.update(PlanRevisionEntity, { id: revision.id }, { state: revisionLife.takeEffect.to })
+    await work.manager.update(
+      PlanRevisionEntity,
+      { planId: revision.planId, state: revisionTransitions.takeEffect.to },
+      { state: revisionTransitions.retire.to },
+    )
+    await work.manager.update(PlanRevisionEntity, { id: revision.id }, { state: revisionTransitions.takeEffect.to })
     work.audit({
       action: `revision ${revision.revision} took effect`,
       subject: 'plan',

@@ -1,4 +1,4 @@
-import { revisionLife, requireSuits, type SamplingRule } from '@nemawashi/core'
+import { revisionTransitions, requireSuits, type SamplingRule } from '@nemawashi/core'
 import { planRevisions, pointsUsing, planList, planFilters, characteristicOf, pointsEver } from './repository'
 import { endpoints, type Plan } from '@nemawashi/contract'
 import type { Reader } from '../../kernel/work/database'
@@ -120,7 +120,7 @@ export function planRoutes(routes: Routes, kernel: Kernel): void {
         characteristics: answers,
       })
     }
-    await work.manager.update(PlanRevisionEntity, { id: released.id }, { state: revisionLife.retire.to })
+    await work.manager.update(PlanRevisionEntity, { id: released.id }, { state: revisionTransitions.retire.to })
     await saveNext(work, PlanEntity, words, `revision ${released.revision} retired`, current, {})
     return loadPlan(work.manager, params.id)
   })

@@ -2,7 +2,7 @@ import { hash as digest } from 'node:crypto'
 import type { AuditRow } from '../database/entities'
 import type { Head } from './chainHead'
 import type { Connection } from '../database/connection'
-import { putTogether } from '../database/together'
+import { insertBatch } from '../database/insertBatch'
 import type { RowSeals } from './rowSeals'
 
 /** What is said of one change. `before` and `after` hold what differs; without one of them, or with null, nothing is said of it. */
@@ -89,7 +89,7 @@ export class ChainWriter {
       seq += 1
       entries.push([seq, at, who, action, subject, subjectId, before, after, why, previousHash, hash, sealed])
     }
-    await putTogether(this.connection, `audit (${columns})`, entries)
+    await insertBatch(this.connection, `audit (${columns})`, entries)
     this.known = { seq, hash, at }
     return { seq, hash }
   }

@@ -1,6 +1,6 @@
 import type { EntitySchema, MigrationInterface } from 'typeorm'
 import type { Connection, WritingConnection } from './connection'
-import type { Gathered } from './gathered'
+import type { WriteBehindStore } from './writeBehind'
 import type { Reader, Store } from './store'
 
 type Migration = new () => MigrationInterface
@@ -19,7 +19,7 @@ export interface Writer extends Store {
   /** Begins a transaction, on a new connection where the last one was lost. @throws {ServerError} `storage_busy`. */
   begin(): Promise<void>
   /** The same for one change, whose rows are written together. */
-  gathered(): Gathered
+  gathered(): WriteBehindStore
 }
 
 /** A plant's database, in a file or on a server. */

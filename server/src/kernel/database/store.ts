@@ -1,7 +1,7 @@
 import { EntityNotFoundError, type EntityManager, type EntitySchema } from 'typeorm'
 import type { Connection, Value } from './connection'
-import { countOf, rowOf, selectOf, shapeOf, updateOf } from './plainly'
-import { putTogether } from './together'
+import { countOf, rowOf, selectOf, shapeOf, updateOf } from './statements'
+import { insertBatch } from './insertBatch'
 
 const reading = ['find', 'findBy', 'findOne', 'findOneBy', 'findOneOrFail', 'findOneByOrFail', 'countBy', 'existsBy'] as const
 const writing = ['insert', 'update', 'delete'] as const
@@ -32,7 +32,7 @@ function plainly({ manager, connection }: Now, name: string, [entity, where, row
   const of = entity as EntitySchema
   if (name === 'insert') {
     const made = rowOf(shapeOf(manager, of), where)
-    return made && putTogether(connection, made.into, [made.values]).then(() => nothing)
+    return made && insertBatch(connection, made.into, [made.values]).then(() => nothing)
   }
   if (name === 'update') {
     const asked = updateOf(manager, of, where, row)

@@ -1,9 +1,9 @@
 import { parentPort } from 'node:worker_threads'
-import type { Answered, Asked, HeavyTask } from './threadPool'
+import type { Answered, PoolTask, HeavyTask } from './threadPool'
 
 /** The other side of a `ThreadPool`: does the tasks of a list, one after the other, for as long as the thread lives. */
 export function answerTasks(tasks: readonly HeavyTask<never, unknown>[]): void {
-  parentPort?.on('message', ({ id, name, given }: Asked) => {
+  parentPort?.on('message', ({ id, name, given }: PoolTask) => {
     void (async () => {
       const task = tasks.find((of) => of.name === name)
       if (!task) throw new Error(`No thread knows the task ${name}.`)

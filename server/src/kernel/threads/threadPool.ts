@@ -17,7 +17,7 @@ export interface HeavyTask<In, Out> {
 export type Tell = (done: number, total: number) => void
 
 /** What a thread is asked, and what it answers. */
-export interface Asked {
+export interface PoolTask {
   readonly id: number
   readonly name: string
   readonly given: unknown
@@ -29,7 +29,7 @@ export type Answered =
   | { readonly id: number; readonly problem: string }
 
 interface Waiting {
-  readonly asked: Asked
+  readonly asked: PoolTask
   readonly tell: Tell
   readonly resolve: (result: unknown) => void
   readonly reject: (error: Error) => void

@@ -3,7 +3,7 @@ import { ChainWriter, headOf, type Change } from '../audit/auditChain'
 import { ClockGuard } from './clockGuard'
 import type { Head, HeadFile } from '../audit/chainHead'
 import { Counters } from './counters'
-import { Happenings, type Happened } from './happenings'
+import { DomainEvents, type DomainEventFacts } from './domainEvents'
 import type { Store, Writer } from './database'
 import { firstAnswer, rememberAnswer, type RememberedRequest } from './rememberedAnswers'
 import { RowSealer } from '../audit/rowSeals'
@@ -28,7 +28,7 @@ export interface Work {
   nextCode(prefix: string): Promise<string>
   audit(change: Change): void
   /** Tells other areas what happened; what they do about it belongs to this change. */
-  happened<N extends keyof Happened>(name: N, facts: Happened[N]): Promise<void>
+  emit<N extends keyof DomainEventFacts>(name: N, facts: DomainEventFacts[N]): Promise<void>
   /** Says that this request left everything as it was, so that nothing has to be said in the chain. */
   nothingChanged(): void
 }
@@ -41,7 +41,7 @@ export interface Clock {
 const mostTogether = 100
 const mostTogetherMs = 50
 
-interface Asked {
+interface QueuedChange {
   readonly request: ChangeRequest
   readonly work: (work: Work) => Promise<unknown>
   readonly resolve: (reply: unknown) => void
@@ -58,7 +58,7 @@ interface Asked {
  * open to its end.
  */
 export class UnitOfWork {
-  private readonly waiting: Asked[] = []
+  private readonly waiting: QueuedChange[] = []
   private running: Promise<void> | null = null
   private sealing: { readonly of: Writer['connection']; readonly chain: ChainWriter; readonly sealer: RowSealer } | null = null
   private readonly guard: ClockGuard
@@ -72,7 +72,7 @@ export class UnitOfWork {
     private readonly clock: Clock,
     private readonly newId: () => string,
     private readonly head: HeadFile | null = null,
-    private readonly happenings: Happenings = new Happenings(),
+    private readonly events: DomainEvents = new DomainEvents(),
     passedMs: (() => number) | null = null,
     private readonly togetherMs = mostTogetherMs,
   ) {
@@ -99,7 +99,7 @@ export class UnitOfWork {
   /** Runs after every change that was asked for before. Throws what `work` throws, with nothing written. */
   run<T>(request: ChangeRequest, work: (work: Work) => Promise<T>): Promise<T> {
     return new Promise<T>((resolve, reject) => {
-      this.waiting.push({ request, work, resolve: resolve as Asked['resolve'], reject })
+      this.waiting.push({ request, work, resolve: resolve as QueuedChange['resolve'], reject })
       this.running ??= this.runAll()
     })
   }
@@ -132,8 +132,8 @@ export class UnitOfWork {
 
   /** Runs what waits, up to the bounds, in one transaction, and acknowledges all of it after the commit. */
   private async together(): Promise<void> {
-    const done: { asked: Asked; reply: unknown }[] = []
-    let current: Asked | undefined
+    const done: { asked: QueuedChange; reply: unknown }[] = []
+    let current: QueuedChange | undefined
     let head: Head | null = null
     let hasBegun = false
     try {
@@ -144,7 +144,7 @@ export class UnitOfWork {
       hasBegun = true
       const beganMs = performance.now()
       while (this.waiting.length > 0 && done.length < mostTogether && performance.now() - beganMs < this.togetherMs) {
-        current = this.waiting.shift() as Asked
+        current = this.waiting.shift() as QueuedChange
         const outcome = await this.attempt(current)
         if (outcome) {
           done.push({ asked: current, reply: outcome.reply })
@@ -172,7 +172,7 @@ export class UnitOfWork {
   }
 
   /** One change within the shared transaction; null where it was refused and has left nothing. Throws where the transaction is lost. */
-  private async attempt(asked: Asked): Promise<{ reply: unknown; head: Head | null } | null> {
+  private async attempt(asked: QueuedChange): Promise<{ reply: unknown; head: Head | null } | null> {
     const { connection } = this.writer
     await connection.run('SAVEPOINT change')
     const counters = new Counters(this.writer)
@@ -216,7 +216,7 @@ export class UnitOfWork {
       nextCode: (prefix) => counters.next(prefix),
       audit: (change) => void changes.push(change),
       nothingChanged: () => void (isUnchanged = true),
-      happened: (name, facts) => this.happenings.tell(unit, name, facts),
+      emit: (name, facts) => this.events.emit(unit, name, facts),
     }
     const reply = await work(unit)
     await manager.written()

@@ -1,4 +1,4 @@
-import { inspectionLife, inspectionStateWords, may } from '@nemawashi/core'
+import { inspectionTransitions, inspectionStateWords, canTransition } from '@nemawashi/core'
 import type { Person } from '@nemawashi/contract'
 import { InspectionEntity } from '../../inspections/entities'
 import { ServerError } from '../../kernel/base/serverError'
@@ -19,7 +19,7 @@ export async function cancelByHand(
   by: Person | null,
 ): Promise<void> {
   const current = await loadAt(work, InspectionEntity, 'inspection', id, version)
-  if (!may(inspectionLife, 'cancel', current.state))
+  if (!canTransition(inspectionTransitions, 'cancel', current.state))
     throw new ServerError('inspection_closed', `${current.code} is ${inspectionStateWords[current.state]} already.`)
   if ((await hasHeld(work.manager, current.id)) && !by?.roles.includes('qualityManager'))
     throw new ServerError('role_missing', `${current.code} holds pieces: a quality manager cancels it.`, { needed: ['qualityManager'] })

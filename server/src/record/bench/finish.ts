@@ -1,4 +1,4 @@
-import { freesItself, inspectionLife, inspectionStateWords, may, sayFinding } from '@nemawashi/core'
+import { freesItself, inspectionTransitions, inspectionStateWords, canTransition, sayFinding } from '@nemawashi/core'
 import { nonconformingPieces, type Finding, type InspectionLine, type LineSkip } from '@nemawashi/contract'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
@@ -41,7 +41,7 @@ async function bayOf(work: Work, { holdPlaceId }: InspectionRow): Promise<string
  */
 export async function finishInspection(work: Work, id: string, version: number, given: readonly LineSkip[]): Promise<void> {
   const current = await loadAt(work, InspectionEntity, words, id, version)
-  if (!may(inspectionLife, 'finish', current.state))
+  if (!canTransition(inspectionTransitions, 'finish', current.state))
     throw new ServerError('inspection_closed', `${current.code} is ${inspectionStateWords[current.state]} already.`)
   const lines = await loadInspectionLines(work.manager, id)
   const readings = await loadReadings(work.manager, id)
@@ -62,7 +62,7 @@ export async function finishInspection(work: Work, id: string, version: number, 
   const isNoted = verdict === 'acceptable' || (!current.isGate && current.onFailure === 'note')
   const isDone = isFreeing || (lotIds.length === 0 && isNoted)
   await saveNext(work, InspectionEntity, words, 'finished', current, {
-    state: (isDone ? inspectionLife.decide : inspectionLife.finish).to,
+    state: (isDone ? inspectionTransitions.decide : inspectionTransitions.finish).to,
     skips: skips.length > 0 ? skips : null,
     startedAt: current.startedAt ?? work.now,
     startedById: current.startedById ?? work.personId,
@@ -76,7 +76,7 @@ export async function finishInspection(work: Work, id: string, version: number, 
   // What is found nonconforming is held also where the lot is not.
   else if (setAside > 0 && current.lotId !== null && !(await hasHeld(work.manager, current.id)))
     await holdSample(work, current.lotId, current, { quantity: setAside, toPlaceId: await bayOf(work, current), isShared: false, ...pieces })
-  await work.happened('inspectionFinished', { inspection: current, lines, readings, verdict })
+  await work.emit('inspectionFinished', { inspection: current, lines, readings, verdict })
   // What it asks for in addition holds the pieces by then.
-  if (isFreeing) for (const lotId of lotIds) await work.happened('freedByFinding', { lotId, inspection: current })
+  if (isFreeing) for (const lotId of lotIds) await work.emit('freedByFinding', { lotId, inspection: current })
 }

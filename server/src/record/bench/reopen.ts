@@ -1,4 +1,4 @@
-import { inspectionLife, may } from '@nemawashi/core'
+import { inspectionTransitions, canTransition } from '@nemawashi/core'
 import { InspectionEntity } from '../../inspections/entities'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
@@ -11,15 +11,16 @@ import { loadAt, saveNext } from '../../kernel/work/versioned'
 export async function reopenInspection(work: Work, id: string, { version, reason }: { version: number; reason: string }): Promise<void> {
   const current = await loadAt(work, InspectionEntity, 'inspection', id, version)
   if (current.state === 'decided') throw new ServerError('already_decided', `${current.code} is decided.`)
-  if (!may(inspectionLife, 'reopen', current.state)) throw new ServerError('inspection_not_finished', `${current.code} is not finished.`)
+  if (!canTransition(inspectionTransitions, 'reopen', current.state))
+    throw new ServerError('inspection_not_finished', `${current.code} is not finished.`)
   await saveNext(
     work,
     InspectionEntity,
     'inspection',
     'reopened',
     current,
-    { state: inspectionLife.reopen.to, finishedAt: null, finishedById: null, verdict: null, finding: null, skips: null },
+    { state: inspectionTransitions.reopen.to, finishedAt: null, finishedById: null, verdict: null, finding: null, skips: null },
     reason,
   )
-  await work.happened('inspectionReopened', { inspection: current })
+  await work.emit('inspectionReopened', { inspection: current })
 }

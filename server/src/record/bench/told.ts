@@ -1,7 +1,7 @@
 import { usualConsequence } from '@nemawashi/core'
 import { EntitySchema } from 'typeorm'
 import { id, maybeText, references, text } from '../../kernel/database/columns'
-import type { Happened } from '../../kernel/work/happenings'
+import type { DomainEventFacts } from '../../kernel/work/domainEvents'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
 
@@ -21,7 +21,7 @@ export const ToldEntity = new EntitySchema<ToldRow>({
 })
 
 /** Tells whom the control point names, when an inspection is not acceptable. */
-export async function tellPeople(work: Work, { inspection, verdict }: Happened['inspectionFinished']): Promise<void> {
+export async function notifyPeople(work: Work, { inspection, verdict }: DomainEventFacts['inspectionFinished']): Promise<void> {
   const { tells } = inspection.consequence ?? usualConsequence
   if (verdict !== 'notAcceptable' || tells.length === 0) return
   for (const personId of tells)

@@ -111,7 +111,7 @@ export async function requireNotTaken(work: Work, id: string, by: Person | null,
  * Puts an inspection back for whoever takes it next; what was recorded stays.
  * @throws {ServerError} `not_found`, `inspection_taken` where another has it and whoever asks may not put theirs back.
  */
-export async function putBack(work: Work, id: string, by: Person): Promise<Assignment> {
+export async function unassign(work: Work, id: string, by: Person): Promise<Assignment> {
   const inspection = await inspectionOf(work, id)
   const before = await assignmentOf(work.manager, id)
   if (before.holderId === null) {

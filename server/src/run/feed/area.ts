@@ -1,7 +1,7 @@
 import type { Area } from '../../kernel/area'
 import { FeedEventEntity, NoticeEntity } from './entities'
 import { emptyingInbox } from './inbox'
-import { hearForNotices, telling } from './notices'
+import { subscribeWebhooks, sendingWebhooks } from './webhooks'
 import { feedRoutes } from './routes'
 
 /** What another system says of orders and goods, by the door or by files, and what it is told. */
@@ -13,6 +13,6 @@ export const feed: Area = {
     'feed event': { table: 'feed_event', column: 'key' },
     notice: { table: 'notice', column: 'about' },
   },
-  hears: hearForNotices,
-  jobs: [telling(), emptyingInbox()],
+  subscribe: subscribeWebhooks,
+  jobs: [sendingWebhooks(), emptyingInbox()],
 }

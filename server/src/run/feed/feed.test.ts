@@ -6,7 +6,7 @@ import fc from 'fast-check'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { decideAll, inspect, password, receive, refusal, startPlant, stock, type Plant } from '../../testing/plant'
 import { verifyLedger } from '../../stock/ledger/ledgerRepository'
-import { signatureOf, telling, waitMs } from './notices'
+import { signatureOf, sendingWebhooks, waitMs } from './webhooks'
 
 const { define, people, run } = endpoints
 const secret = 'a-secret-of-the-test'
@@ -255,7 +255,7 @@ describe('events', () => {
 })
 
 describe('the other system', () => {
-  const tell = telling()
+  const tell = sendingWebhooks()
   let work: Plant['kernel']['work']
   beforeAll(() => ({ work } = plant.kernel))
   const round = () => tell.run(work, plant.clock.now(), plant.kernel)
@@ -297,13 +297,13 @@ describe('the other system', () => {
 
   it('is told once by two servers of one plant, and again by the other one where the first has ended before it could say so', async () => {
     await release('TWO')
-    const servers = [telling(), telling()]
+    const servers = [sendingWebhooks(), sendingWebhooks()]
     await Promise.all(servers.map((server) => server.run(work, plant.clock.now(), plant.kernel)))
     expect(told.map(({ text }) => (JSON.parse(text) as { kind: string }).kind).sort()).toEqual(['invoiceReleased', 'standing'])
     await release('GONE')
     let changes = 0
     const ended = { run: (...of: Parameters<typeof work.run>) => (changes++ === 0 ? work.run(...of) : Promise.reject(new Error('gone'))) }
-    await expect(telling().run(ended as typeof work, plant.clock.now(), plant.kernel)).rejects.toThrow('gone')
+    await expect(sendingWebhooks().run(ended as typeof work, plant.clock.now(), plant.kernel)).rejects.toThrow('gone')
     await round()
     const ids = () => told.map(({ text }) => (JSON.parse(text) as { id: string }).id)
     const [first, second] = ids()

@@ -9,5 +9,5 @@ export const moving: Area = {
   entities: [TransferEntity],
   routes: movingRoutes,
   subjects: { transfer: { table: 'transfer', column: 'code' } },
-  finds: [transfersFound],
+  searchProviders: [transfersFound],
 }

@@ -1,8 +1,8 @@
 import type { Filter, ListSpec } from '../../kernel/http/lists'
-import type { Finds } from '../../kernel/area'
+import type { SearchProvider } from '../../kernel/area'
 
 /** Transfers by their number. */
-export const transfersFound: Finds = {
+export const transfersFound: SearchProvider = {
   kind: 'transfer',
   sql: `SELECT t.id, t.code AS title, l.code || ' to ' || p.name AS detail FROM transfer t JOIN occasion o ON o.id = t.id JOIN lot l ON l.id = t.lot_id
     JOIN place p ON p.id = o.place_id WHERE t.code LIKE ? ESCAPE '\\' OR l.code LIKE ? ESCAPE '\\' ORDER BY t.code DESC LIMIT 4`,

@@ -11,5 +11,5 @@ export const production: Area = {
   routes: productionRoutes,
   subjects: { 'production order': { table: 'production_order', column: 'code' } },
   jobs: [lookingAtTheClock()],
-  finds: [ordersFound],
+  searchProviders: [ordersFound],
 }

@@ -2,7 +2,7 @@ import { intervalPassed, type Moment } from '@nemawashi/core'
 import type { ControlPointRow } from '../../attach/entities'
 import { PartEntity, type PartRow } from '../../define/masters/entities'
 import type { Work } from '../../kernel/work/unitOfWork'
-import { considerAt, type Coming, type ConsideredPoint } from '../../opening/consider'
+import { evaluateControlPoints, type ArrivalContext, type ConsideredPoint } from '../../opening/evaluatePoints'
 import { holdLot } from '../../stock/holds/holds'
 import { placeFor } from '../../stock/putAway/placeFor'
 import { namedBalances } from '../../stock/ledger/repository'
@@ -32,7 +32,7 @@ export async function openAtStep(
   quantityOf: number | QuantityOf,
 ): Promise<void> {
   const quantity = typeof quantityOf === 'number' ? quantityOf : row.quantity
-  const coming: Coming = {
+  const coming: ArrivalContext = {
     operationId: step.operationId,
     moment,
     part,
@@ -46,7 +46,7 @@ export async function openAtStep(
   const line = await placeFor(work.manager, 'production')
   const opening = ({ point }: ConsideredPoint) => ({ lotIds: [row.lotId ?? ''], holdPlaceId: point.holdPlaceId ?? line.id, occasionId })
   if (moment === 'end') return openEach(work, coming, row.lotId ?? '', opening)
-  const considered = await considerAt(work.manager, coming, work.newId)
+  const considered = await evaluateControlPoints(work.manager, coming, work.newId)
   const entries = considered.flatMap((entry) => {
     const of = typeof quantityOf === 'number' ? quantityOf : quantityOf(entry.point)
     if (of === null) return []

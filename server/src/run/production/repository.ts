@@ -1,11 +1,11 @@
 import type { Moment } from '@nemawashi/core'
 import type { OpenedCheck, ProductionOrder } from '@nemawashi/contract'
-import type { Finds } from '../../kernel/area'
+import type { SearchProvider } from '../../kernel/area'
 import type { Reader } from '../../kernel/work/database'
 import type { Filter, ListSpec } from '../../kernel/http/lists'
 
 /** Production orders by their number, or that of their customer's order. */
-export const ordersFound: Finds = {
+export const ordersFound: SearchProvider = {
   kind: 'order',
   sql: `SELECT w.id, w.code AS title, t.code || ' · ' || w.state AS detail FROM production_order w JOIN part t ON t.id = w.part_id
     WHERE w.code LIKE ? ESCAPE '\\' OR w.order_number LIKE ? ESCAPE '\\' ORDER BY w.created_at DESC LIMIT 6`,

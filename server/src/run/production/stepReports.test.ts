@@ -212,7 +212,7 @@ describe('what a step asks of its operator', () => {
       const body = { version, answers: lines.map((line) => ({ lineId: line.id, isConforming: false })) }
       const answer = async () => (await operator()).call(record.answerOnSpot, { params: { id }, body })
       expect((await refusal(answer()))?.code).toBe('inspection_taken')
-      await (await plant.as('inspector')).call(record.putBackInspection, { params: { id } })
+      await (await plant.as('inspector')).call(record.unassignInspection, { params: { id } })
       expect(await answer()).toMatchObject({ state: 'finished', finding: { verdict: 'notAcceptable' } })
     })
   })

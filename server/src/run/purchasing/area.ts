@@ -9,5 +9,5 @@ export const purchasing: Area = {
   entities: [PurchaseOrderEntity, PurchaseLineEntity],
   routes: purchasingRoutes,
   subjects: { 'purchase order': { table: 'purchase_order', column: 'order_number' } },
-  finds: [purchasesFound],
+  searchProviders: [purchasesFound],
 }

@@ -1,12 +1,12 @@
 import type { PurchaseOrder } from '@nemawashi/contract'
-import type { Finds } from '../../kernel/area'
+import type { SearchProvider } from '../../kernel/area'
 import type { Reader } from '../../kernel/work/database'
 import type { Filter, ListSpec } from '../../kernel/http/lists'
 import { arrivedQuantity } from '../../stock/ledger/repository'
 import { partCodes } from './goodsLinesRepository'
 
 /** Purchase orders by their number, or the contract that they belong to. */
-export const purchasesFound: Finds = {
+export const purchasesFound: SearchProvider = {
   kind: 'purchaseOrder',
   sql: `SELECT p.id, 'order ' || p.order_number AS title, s.name AS detail FROM purchase_order p JOIN partner s ON s.id = p.supplier_id
           WHERE p.order_number LIKE ? ESCAPE '\\' OR p.contract LIKE ? ESCAPE '\\' ORDER BY p.entered_at DESC LIMIT 6`,

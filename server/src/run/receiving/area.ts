@@ -15,5 +15,5 @@ export const receiving: Area = {
     delivery: { table: 'delivery', column: 'code' },
     'expected delivery': { table: 'expected_delivery', column: 'code' },
   },
-  finds: [deliveriesFound, expectedFound],
+  searchProviders: [deliveriesFound, expectedFound],
 }

@@ -1,7 +1,7 @@
 import type { DeliveryLineInput } from '@nemawashi/contract'
 import type { PartRow } from '../../define/masters/entities'
 import type { Work } from '../../kernel/work/unitOfWork'
-import type { Asked } from '../../opening/consider'
+import type { PointToOpen } from '../../opening/evaluatePoints'
 import { ContainerEntity, LotEntity } from '../../stock/ledger/entities'
 import { openHold } from '../../stock/holds/holds'
 import { postMovement } from '../../stock/ledger/ledger'
@@ -9,7 +9,7 @@ import { placeFor } from '../../stock/putAway/placeFor'
 import type { Unit } from '../../stock/units/units'
 import type { Foreseen } from './expected'
 import { openTogether, type ToOpen } from '../../opening/openTogether'
-import { receiptOf, whereTo, type FromSupplier, type WayIn } from './receipt'
+import { receiptOf, findPutAwayDestination, type FromSupplier, type ReceivingRoute } from './receipt'
 import { labelOfSerial } from './serials'
 
 /** The plant's next number for a container; one that somebody has written on a container already is passed over. */
@@ -39,8 +39,8 @@ async function unitsToBook(
 export interface OfDelivery {
   readonly occasionId: string
   readonly from: FromSupplier
-  readonly way: WayIn
-  readonly load: readonly Asked[]
+  readonly way: ReceivingRoute
+  readonly load: readonly PointToOpen[]
   readonly foreseen: Foreseen | null
   /** Labels that the delivery names for its containers, which the plant gives to no other one. */
   readonly named: ReadonlySet<string>
@@ -60,7 +60,7 @@ export async function bookLine(
   const asked = groups.flat()
   const placeOf = (unit: Unit | null) => {
     const reaching = asked.filter((of) => of.unit === null || of.unit === unit)
-    return whereTo(work.manager, [...reaching, ...load], { part, supplierId }, holding)
+    return findPutAwayDestination(work.manager, [...reaching, ...load], { part, supplierId }, holding)
   }
   const lot = {
     id: work.newId(),

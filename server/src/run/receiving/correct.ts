@@ -29,7 +29,7 @@ import { DeliveryCorrectionEntity, DeliveryEntity } from './entities'
 import { openTogether } from '../../opening/openTogether'
 import { asWritten } from '../purchasing/purchaseOrders'
 import { unitsOf } from '../../stock/units/units'
-import { fromSupplier, receiptOf, wayIn } from './receipt'
+import { fromSupplier, receiptOf, loadReceivingRoute } from './receipt'
 
 /** What of a delivery is put right, with the lots that it concerns. */
 interface Case {
@@ -134,7 +134,7 @@ async function askedOf(reader: Reader, lot: LotRow, supplierId: string, work: Pi
   const { orderNumber } = await reader.findOneByOrFail(OccasionEntity, { id: lot.originId })
   const arriving = { ...(await fromSupplier(reader, { supplierId, orderNumber, at: work.now })), part, quantity: lot.quantity }
   const units = await unitsOf(reader, lot.id, { standings: standingsInPlant })
-  const asked = (await receiptOf(await wayIn(reader, [part]), arriving, units, work.newId)).flat()
+  const asked = (await receiptOf(await loadReceivingRoute(reader, [part]), arriving, units, work.newId)).flat()
   const standing = await standingOn(reader, lot.id)
   const opens = asked.filter(
     ({ considered: { point, due } }) => due?.isDue === true && !standing.some(({ controlPointId }) => controlPointId === point.id),

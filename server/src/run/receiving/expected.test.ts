@@ -116,7 +116,7 @@ describe('a delivery before its receipt', () => {
     const here = await announced({ isHere: true, expectedOn: null })
     expect([here.state, here.announcedAt, plansOf(here)]).toEqual(['registered', null, ['Plan PL-DOCK, gate']])
     const { id, version } = here
-    const gone = await (await clerk()).call(run.turnAway, { params: { id }, body: { version, reason: 'Seal broken' } })
+    const gone = await (await clerk()).call(run.refuseDelivery, { params: { id }, body: { version, reason: 'Seal broken' } })
     expect([gone.state, gone.reason, gone.load.inspections.map(({ state }) => state)]).toEqual(['turnedAway', 'Seal broken', ['cancelled']])
     expect((await refusal(received(gone)))?.code).toBe('not_expected')
     expect((await refusal(registered(gone)))?.code).toBe('not_expected')

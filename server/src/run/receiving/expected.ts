@@ -1,4 +1,4 @@
-import { fillLines, expectedLife, isOpen, may, type ExpectedState } from '@nemawashi/core'
+import { fillLines, expectedTransitions, isOpen, canTransition, type ExpectedState } from '@nemawashi/core'
 import type { ExpectedDelivery, ExpectedInput, LoadFacts } from '@nemawashi/contract'
 import { PartEntity } from '../../define/masters/entities'
 import { requirePartner } from '../../define/masters/partners'
@@ -16,7 +16,7 @@ import { lotsOf } from './repository'
 import { noteOccasion } from '../../opening/occasions'
 import { openTogether } from '../../opening/openTogether'
 import { asWritten, checkQuantity } from '../purchasing/purchaseOrders'
-import { fromSupplier, loadOf, wayIn, whereTo, type Arriving } from './receipt'
+import { fromSupplier, loadOf, loadReceivingRoute, findPutAwayDestination, type Arriving } from './receipt'
 
 const words = 'expected delivery'
 
@@ -68,23 +68,26 @@ async function openFor(
   const lines: Arriving[] = []
   for (const { partId, quantity } of await work.manager.findBy(ExpectedLineEntity, { deliveryId: id }))
     lines.push({ ...from, part: await work.manager.findOneByOrFail(PartEntity, { id: partId }), quantity })
-  const way = await wayIn(
+  const way = await loadReceivingRoute(
     work.manager,
     lines.map(({ part }) => part),
   )
   const asked = await loadOf(way, lines, work.newId, moment)
   const entries = []
   for (const entry of asked)
-    entries.push({ ...entry, opening: { lotIds: [], loadId: id, holdPlaceId: (await whereTo(work.manager, [entry], null)).placeId, occasionId } })
+    entries.push({
+      ...entry,
+      opening: { lotIds: [], loadId: id, holdPlaceId: (await findPutAwayDestination(work.manager, [entry], null)).placeId, occasionId },
+    })
   await openTogether(work, entries)
 }
 
 /** Refuses what cannot be done to it in its state. @throws {ServerError} `not_expected`. */
-function requireLife(row: ExpectedDeliveryRow, act: keyof typeof expectedLife): ExpectedState {
+function assertTransition(row: ExpectedDeliveryRow, act: keyof typeof expectedTransitions): ExpectedState {
   const { code, state } = row
-  if (!may(expectedLife, act, state))
+  if (!canTransition(expectedTransitions, act, state))
     throw new ServerError('not_expected', `${code} is ${state === 'turnedAway' ? 'turned away' : state} already.`, { state })
-  return expectedLife[act].to
+  return expectedTransitions[act].to
 }
 
 const occasionOf = ({ supplierId, orderNumber }: Pick<ExpectedDeliveryRow, 'supplierId' | 'orderNumber'>) => ({ partnerId: supplierId, orderNumber })
@@ -147,7 +150,7 @@ export async function announce(work: Work, { lines, load, isHere, isAnother, ...
 /** Its vehicle is at the dock. @throws {ServerError} `not_expected`, `stale_version`. */
 export async function register(work: Work, id: string, version: number, load: LoadFacts): Promise<ExpectedDelivery> {
   const current = await loadAt(work, ExpectedDeliveryEntity, words, id, version)
-  const state = requireLife(current, 'register')
+  const state = assertTransition(current, 'register')
   const registeredId = await noteOccasion(work, 'deliveryRegistered', 'registered', occasionOf(current))
   await saveNext(work, ExpectedDeliveryEntity, words, 'registered', current, { ...load, state, registeredId })
   await openFor(work, current, 'registered', registeredId)
@@ -155,9 +158,9 @@ export async function register(work: Work, id: string, version: number, load: Lo
 }
 
 /** It goes back as it came. What is open of its load is called off. @throws {ServerError} `not_expected`, `stale_version`. */
-export async function turnAway(work: Work, id: string, version: number, reason: string): Promise<ExpectedDelivery> {
+export async function refuseDelivery(work: Work, id: string, version: number, reason: string): Promise<ExpectedDelivery> {
   const current = await loadAt(work, ExpectedDeliveryEntity, words, id, version)
-  const state = requireLife(current, 'turnAway')
+  const state = assertTransition(current, 'turnAway')
   await saveNext(work, ExpectedDeliveryEntity, words, 'turned away', current, { state, reason }, reason)
   for (const inspection of await work.manager.findBy(InspectionEntity, { subjectId: id, subjectKind: 'load' }))
     if (inspection.state !== 'decided' && inspection.state !== 'cancelled')
@@ -180,7 +183,7 @@ export interface Foreseen {
 export async function receiveExpected(work: Work, id: string, supplierId: string): Promise<Foreseen> {
   const current = await work.manager.findOneBy(ExpectedDeliveryEntity, { id })
   if (!current) throw new ServerError('not_found', `There is no expected delivery with the id ${id}.`, { field: 'expectedId', received: id })
-  const state = requireLife(current, 'receive')
+  const state = assertTransition(current, 'receive')
   if (current.supplierId !== supplierId)
     throw new ServerError('not_expected', `${current.code} is expected from another supplier.`, { field: 'supplierId', received: supplierId })
   const inspections = await work.manager.findBy(InspectionEntity, { subjectId: id, subjectKind: 'load' })

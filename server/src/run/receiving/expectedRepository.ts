@@ -1,11 +1,11 @@
 import type { ExpectedDelivery } from '@nemawashi/contract'
-import type { Finds } from '../../kernel/area'
+import type { SearchProvider } from '../../kernel/area'
 import type { Reader } from '../../kernel/work/database'
 import type { Filter, ListSpec } from '../../kernel/http/lists'
 import { partCodes } from '../purchasing/goodsLinesRepository'
 
 /** Deliveries before their receipt by their number, or that of their order. */
-export const expectedFound: Finds = {
+export const expectedFound: SearchProvider = {
   kind: 'expected',
   sql: `SELECT e.id, e.code AS title, s.name || ' · order ' || e.order_number AS detail FROM expected_delivery e JOIN partner s ON s.id = e.supplier_id
           WHERE e.state IN ('announced', 'registered') AND (e.code LIKE ? ESCAPE '\\' OR e.order_number LIKE ? ESCAPE '\\') ORDER BY e.code DESC LIMIT 6`,

@@ -7,16 +7,16 @@ import { PlanEntity } from '../../define/plans/entities'
 import type { Reader } from '../../kernel/work/database'
 import { ServerError } from '../../kernel/base/serverError'
 import { linesAskedBy, type Played } from '../rehearsal/rehearse'
-import type { Asked } from '../../opening/consider'
+import type { PointToOpen } from '../../opening/evaluatePoints'
 import type { Unit } from '../../stock/units/units'
-import { fromSupplier, loadOf, receiptOf, wayIn, whereTo, type Arriving } from './receipt'
+import { fromSupplier, loadOf, receiptOf, loadReceivingRoute, findPutAwayDestination, type Arriving } from './receipt'
 
 type Query = z.output<(typeof endpoints.run.previewDelivery)['body']>
 type Preview = z.output<(typeof endpoints.run.previewDelivery)['reply']>
 
 /** A control point as a line shows it: of what it asks of each unit of a lot, one for all. */
-function byPoint(asked: readonly Asked[]) {
-  const points = new Map<string, { of: Asked; due: Due; times: number }>()
+function byPoint(asked: readonly PointToOpen[]) {
+  const points = new Map<string, { of: PointToOpen; due: Due; times: number }>()
   for (const of of asked) {
     const { point, due } = of.considered
     if (due === null) continue
@@ -27,14 +27,14 @@ function byPoint(asked: readonly Asked[]) {
   return [...points.values()]
 }
 
-const isPerhaps = ({ considered: { due } }: Asked) => due !== null && isByChance(due)
+const isPerhaps = ({ considered: { due } }: PointToOpen) => due !== null && isByChance(due)
 /** What a booking will draw, as if it were drawn: a draw of the preview would promise what nobody knows yet. */
-function asDrawn(of: Asked): Asked {
+function asDrawn(of: PointToOpen): PointToOpen {
   const { due } = of.considered
   return due !== null && isPerhaps(of) ? { ...of, considered: { ...of.considered, due: { ...due, isDue: true } } } : of
 }
 
-async function shown(reader: Reader, asked: readonly Asked[], played: Played): Promise<AskedLine[]> {
+async function shown(reader: Reader, asked: readonly PointToOpen[], played: Played): Promise<AskedLine[]> {
   const entries = []
   for (const { of, due, times } of byPoint(asked.map(asDrawn))) {
     const { name: planName } = await reader.findOneByOrFail(PlanEntity, { id: of.considered.point.planId })
@@ -90,7 +90,7 @@ export async function previewDelivery(reader: Reader, { supplierId, orderNumber,
     if (!part) throw new ServerError('reference_unknown', `The part ${partId} does not exist.`, { field: `lines.${index}.partId` })
     arriving.push({ ...from, part, quantity })
   }
-  const way = await wayIn(
+  const way = await loadReceivingRoute(
     reader,
     arriving.map(({ part }) => part),
   )
@@ -100,7 +100,8 @@ export async function previewDelivery(reader: Reader, { supplierId, orderNumber,
   for (const [i, line] of arriving.entries()) {
     const asked = (await receiptOf(way, line, unitsToCome(lines[i] as Query['lines'][number]), v7)).flat()
     const all = [...asked, ...load]
-    const nameOf = async (of: readonly Asked[]) => (await reader.findOneByOrFail(PlaceEntity, { id: (await whereTo(reader, of, line)).placeId })).name
+    const nameOf = async (of: readonly PointToOpen[]) =>
+      (await reader.findOneByOrFail(PlaceEntity, { id: (await findPutAwayDestination(reader, of, line)).placeId })).name
     const placeName = await nameOf(all.filter((of) => !isPerhaps(of)))
     const whenDrawn = await nameOf(all.map(asDrawn))
     found.push({ placeName, placeIfDrawn: whenDrawn === placeName ? null : whenDrawn, asked: await shown(reader, asked, played) })

@@ -1,7 +1,7 @@
 import type { Moment } from '@nemawashi/core'
 import type { PartRow } from '../../define/masters/entities'
 import type { Reader } from '../../kernel/work/database'
-import { considerEach, considerOf, pointsOfMany, type Asked, type Coming, type PointsAt } from '../../opening/consider'
+import { evaluateEach, evaluatePointsOf, pointsOfMany, type PointToOpen, type ArrivalContext, type PointsAt } from '../../opening/evaluatePoints'
 import type { Unit } from '../../stock/units/units'
 import { placeFor } from '../../stock/putAway/placeFor'
 import { placeByRule } from '../../stock/putAway/putAwayRules'
@@ -27,33 +27,37 @@ export async function fromSupplier(reader: Reader, of: Pick<Arriving, 'supplierI
 }
 
 /** What is looked up of the parts that come, or leave, for all of them at once. */
-export interface WayIn {
+export interface ReceivingRoute {
   readonly reader: Reader
   /** Operations of the kind on the way of each part, in order. */
   readonly operations: ReadonlyMap<string, readonly string[]>
   readonly pointsAt: PointsAt
 }
 /** @param kind what happens to them: where they come in, or leave */
-export async function wayIn(reader: Reader, parts: readonly PartRow[], kind: 'receiving' | 'shipping' = 'receiving'): Promise<WayIn> {
+export async function loadReceivingRoute(
+  reader: Reader,
+  parts: readonly PartRow[],
+  kind: 'receiving' | 'shipping' = 'receiving',
+): Promise<ReceivingRoute> {
   const ids = parts.map(({ id }) => id)
   return { reader, operations: await operationsOfMany(reader, ids, kind), pointsAt: pointsOfMany(reader, parts) }
 }
 
 /** What the receiving operations of a part ask of a lot from a supplier, group by group: of it whole, and of each unit of it. */
 export async function receiptOf(
-  { reader, operations, pointsAt }: WayIn,
+  { reader, operations, pointsAt }: ReceivingRoute,
   arriving: Arriving,
   units: readonly Unit[],
   newId: () => string,
-): Promise<Asked[][]> {
-  const groups: Asked[][] = []
+): Promise<PointToOpen[][]> {
+  const groups: PointToOpen[][] = []
   for (const operationId of operations.get(arriving.part.id) ?? [])
-    groups.push(...(await considerEach(reader, { ...arriving, operationId, moment: 'arrival', customerId: null }, units, newId, pointsAt)))
+    groups.push(...(await evaluateEach(reader, { ...arriving, operationId, moment: 'arrival', customerId: null }, units, newId, pointsAt)))
   return groups
 }
 
 /** Whether pieces of it are to come on hold as a whole. */
-function holdsAll({ considered: { point, due } }: Asked): boolean {
+function holdsAll({ considered: { point, due } }: PointToOpen): boolean {
   return point.isGate && point.holds === 'all' && due?.isDue === true
 }
 
@@ -62,9 +66,9 @@ function holdsAll({ considered: { point, due } }: Asked): boolean {
  * inspection place, and what is free to the dock.
  * @param before inspections of the load, from before its receipt, that hold all that it brings
  */
-export async function whereTo(
+export async function findPutAwayDestination(
   reader: Reader,
-  asked: readonly Asked[],
+  asked: readonly PointToOpen[],
   arriving: Pick<Arriving, 'part' | 'supplierId'> | null,
   before: readonly { readonly holdPlaceId: string | null }[] = [],
 ): Promise<{ placeId: string; standing: 'onHold' | 'released' }> {
@@ -81,24 +85,24 @@ export async function whereTo(
 }
 
 /** What is on a load: what comes from a supplier, or goes to a customer. */
-type OnLoad = Omit<Coming, 'operationId' | 'moment' | 'subject' | 'customerId'> & { readonly customerId?: string }
+type OnLoad = Omit<ArrivalContext, 'operationId' | 'moment' | 'subject' | 'customerId'> & { readonly customerId?: string }
 
 /**
  * What is asked of a load, once for all that is on it: a control point that several of its lines reach is asked for the first of them that
  * it opens for, and a question that one line brings up is answered for the load.
  */
 export async function loadOf(
-  { reader, operations, pointsAt }: WayIn,
+  { reader, operations, pointsAt }: ReceivingRoute,
   lines: readonly OnLoad[],
   newId: () => string,
   moment: Moment = 'arrival',
-): Promise<Asked[]> {
+): Promise<PointToOpen[]> {
   if (!(await looksAtLoads(reader))) return []
-  const byQuestion = new Map<string, Asked>()
+  const byQuestion = new Map<string, PointToOpen>()
   for (const line of lines) {
     for (const operationId of operations.get(line.part.id) ?? []) {
-      const coming: Coming = { customerId: null, ...line, operationId, moment, subject: 'load' }
-      for (const considered of await considerOf(reader, await pointsAt(coming), coming, newId)) {
+      const coming: ArrivalContext = { customerId: null, ...line, operationId, moment, subject: 'load' }
+      for (const considered of await evaluatePointsOf(reader, await pointsAt(coming), coming, newId)) {
         const { due, point } = considered
         if (due === null) continue
         const question = `${point.planId} ${operationId}`

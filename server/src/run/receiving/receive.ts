@@ -9,7 +9,7 @@ import { DeliveryEntity } from './entities'
 import { receiveExpected } from './expected'
 import { noteOccasion } from '../../opening/occasions'
 import { openTogether, type ToOpen } from '../../opening/openTogether'
-import { fromSupplier, loadOf, wayIn, whereTo } from './receipt'
+import { fromSupplier, loadOf, loadReceivingRoute, findPutAwayDestination } from './receipt'
 import { asWritten } from '../purchasing/purchaseOrders'
 import { checkedParts, refuseSecond, refuseUnusual } from './receiveChecks'
 
@@ -35,16 +35,16 @@ export async function bookDelivery(work: Work, { load: facts, expectedId, ...bod
   const booked = lines.map((line, i) => ({ line, part: parts[i] as PartRow }))
   const from = await fromSupplier(work.manager, { supplierId, orderNumber, at: work.now })
   const arriving = booked.map(({ line: { quantity }, part }) => ({ ...from, part, quantity }))
-  const way = await wayIn(work.manager, parts)
+  const way = await loadReceivingRoute(work.manager, parts)
   const load = await loadOf(way, arriving, work.newId)
   const named = new Set(lines.flatMap(({ containers }) => containers.flatMap(({ label }) => label ?? [])))
   const lotIds: string[] = []
   for (const { line, part } of booked) lotIds.push(await bookLine(work, { occasionId, from, way, load, foreseen, named }, line, part))
   const ofLoad: ToOpen[] = []
   for (const asked of load)
-    ofLoad.push({ ...asked, opening: { lotIds, holdPlaceId: (await whereTo(work.manager, [asked], null)).placeId, occasionId } })
+    ofLoad.push({ ...asked, opening: { lotIds, holdPlaceId: (await findPutAwayDestination(work.manager, [asked], null)).placeId, occasionId } })
   await openTogether(work, ofLoad)
-  await work.happened('delivered', { deliveryId: occasionId })
+  await work.emit('delivered', { deliveryId: occasionId })
   return { id: occasionId, code }
 }
 

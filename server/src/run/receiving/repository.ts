@@ -2,12 +2,12 @@ import type { OperationKind } from '@nemawashi/core'
 import type { ListSpec } from '../../kernel/http/lists'
 import type { Reader } from '../../kernel/work/database'
 import type { DeliveredLot, Delivery } from '@nemawashi/contract'
-import type { Finds } from '../../kernel/area'
+import type { SearchProvider } from '../../kernel/area'
 import { arrivedQuantity, eventKinds } from '../../stock/ledger/repository'
 import { partCodes } from '../purchasing/goodsLinesRepository'
 
 /** Deliveries by their number, or that of their order. */
-export const deliveriesFound: Finds = {
+export const deliveriesFound: SearchProvider = {
   kind: 'delivery',
   sql: `SELECT d.id, d.code AS title, s.name || ' · order ' || o.order_number AS detail FROM delivery d JOIN occasion o ON o.id = d.id JOIN partner s ON s.id = o.partner_id
           WHERE d.code LIKE ? ESCAPE '\\' OR o.order_number LIKE ? ESCAPE '\\' ORDER BY o.at DESC LIMIT 6`,

@@ -5,7 +5,7 @@ import { sendPaper } from '../../kernel/pdf/paper'
 import type { Routes } from '../../kernel/routes'
 import { correctDelivery, effectsOf } from './correct'
 import { loadDelivery } from './deliveries'
-import { announce, loadExpected, register, turnAway } from './expected'
+import { announce, loadExpected, register, refuseDelivery } from './expected'
 import { expectedFilters, expectedList } from './expectedRepository'
 import { labelsPaper } from './labelsPdf'
 import { addPaper } from './papers'
@@ -21,7 +21,7 @@ export function receivingRoutes(routes: Routes, kernel: Kernel): void {
   routes.read(run.getExpected, (reader, { params }) => loadExpected(reader, params.id))
   routes.change(run.announce, (work, { body }) => announce(work, body))
   routes.change(run.register, (work, { params, body }) => register(work, params.id, body.version, body.load))
-  routes.change(run.turnAway, (work, { params, body }) => turnAway(work, params.id, body.version, body.reason))
+  routes.change(run.refuseDelivery, (work, { params, body }) => refuseDelivery(work, params.id, body.version, body.reason))
 
   routes.list(run.listDeliveries, deliveryList)
   routes.read(run.getDelivery, (reader, { params }) => loadDelivery(reader, params.id))

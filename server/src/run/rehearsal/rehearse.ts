@@ -24,7 +24,7 @@ import { PlanEntity } from '../../define/plans/entities'
 import { loadLines } from '../../define/plans/planLines'
 import type { Reader } from '../../kernel/work/database'
 import { ServerError } from '../../kernel/base/serverError'
-import { considerAt, type Coming, type ConsideredPoint } from '../../opening/consider'
+import { evaluateControlPoints, type ArrivalContext, type ConsideredPoint } from '../../opening/evaluatePoints'
 import { arrivalAt } from '../../opening/repository'
 import { severityOf } from '../../opening/severity'
 
@@ -37,7 +37,7 @@ export type Played = Map<string, SwitchEvent[]>
 export interface PlayedLine extends PointLine, Omit<LineAsked, 'sampleSize' | 'accept' | 'askedBy'> {}
 
 /** What the lines of a plan would ask of a lot. Each lot that was played before is taken to have been accepted without a nonconforming piece. */
-async function linesOf(reader: Reader, { point }: ConsideredPoint, coming: Coming, played: Played): Promise<PlayedLine[]> {
+async function linesOf(reader: Reader, { point }: ConsideredPoint, coming: ArrivalContext, played: Played): Promise<PlayedLine[]> {
   const revision = await releasedRevision(reader, point.planId)
   if (revision?.state !== 'released') return []
   const isLoad = coming.subject === 'load'
@@ -73,7 +73,7 @@ async function linesOf(reader: Reader, { point }: ConsideredPoint, coming: Comin
 /** What the control points that are due would ask, line by line in the order of each plan: once, whoever else asks it, too. */
 export async function linesAskedBy(
   reader: Reader,
-  due: readonly { considered: ConsideredPoint; coming: Coming; planName: string }[],
+  due: readonly { considered: ConsideredPoint; coming: ArrivalContext; planName: string }[],
   played: Played,
 ): Promise<LineAsked[][]> {
   const asks: Ask<PlayedLine>[] = []
@@ -92,7 +92,7 @@ export async function linesAskedBy(
 }
 
 /** @param whole pieces of the lot, of which a control point may be asked about some at a time */
-async function shown(reader: Reader, operation: Operation, coming: Coming, considered: ConsideredPoint, whole: number) {
+async function shown(reader: Reader, operation: Operation, coming: ArrivalContext, considered: ConsideredPoint, whole: number) {
   const { point, level, givesWayTo, misses, due } = considered
   const plan = await reader.findOneBy(PlanEntity, { id: point.planId })
   const place = point.holdPlaceId === null ? null : await reader.findOneBy(PlaceEntity, { id: point.holdPlaceId })
@@ -162,7 +162,7 @@ export async function rehearse(reader: Reader, query: Query, now: Date): Promise
   for (let number = 1; number <= lots; number++) {
     const considered: Considered[] = []
     for (const { moment, subject } of looksAt(operation.kind)) {
-      const coming: Coming = {
+      const coming: ArrivalContext = {
         operationId: operation.id,
         moment,
         part,
@@ -176,7 +176,7 @@ export async function rehearse(reader: Reader, query: Query, now: Date): Promise
         orderNumber: 'rehearsed',
         at,
       }
-      const entries = await considerAt(reader, coming, v7, before)
+      const entries = await evaluateControlPoints(reader, coming, v7, before)
       const here = []
       for (const entry of entries) {
         const of = { ...coming, quantity: quantityAt(entry.point, quantity) }

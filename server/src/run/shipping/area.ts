@@ -12,5 +12,5 @@ export const shipping: Area = {
     dispatch: { table: 'dispatch', column: 'code' },
     'customer return': { table: 'customer_return', column: 'code' },
   },
-  finds: [dispatchesFound],
+  searchProviders: [dispatchesFound],
 }

@@ -5,7 +5,7 @@ import { isSettled } from '@nemawashi/core'
 import { cancelInspection } from '../../opening/cancel'
 import { InspectionEntity } from '../../inspections/entities'
 import { openTogether } from '../../opening/openTogether'
-import { loadOf, wayIn } from '../receiving/receipt'
+import { loadOf, loadReceivingRoute } from '../receiving/receipt'
 
 export interface Leaving {
   readonly part: PartRow
@@ -24,7 +24,7 @@ export async function askOfDispatch(
 ): Promise<void> {
   const parts = leaving.map(({ part }) => part)
   const lines = leaving.map((line) => ({ ...line, supplierId: null, customerId, orderNumber, at: work.now }))
-  const asked = await loadOf(await wayIn(work.manager, parts, 'shipping'), lines, work.newId, moment)
+  const asked = await loadOf(await loadReceivingRoute(work.manager, parts, 'shipping'), lines, work.newId, moment)
   await openTogether(
     work,
     asked.map((entry) => ({ ...entry, opening: { lotIds: [], loadId: id, holdPlaceId: null, occasionId: id } })),

@@ -1,4 +1,14 @@
-import { dispatchLife, eventsOf, holdReaches, keepEvents, may, setApart, takeFrom, type Balance, type DispatchState } from '@nemawashi/core'
+import {
+  dispatchTransitions,
+  eventsOf,
+  holdReaches,
+  keepEvents,
+  canTransition,
+  setApart,
+  takeFrom,
+  type Balance,
+  type DispatchState,
+} from '@nemawashi/core'
 import type { BalanceRow, Dispatch, PickInput } from '@nemawashi/contract'
 import { PartEntity, PlaceEntity } from '../../define/masters/entities'
 import { requirePartner } from '../../define/masters/partners'
@@ -6,7 +16,7 @@ import type { Reader } from '../../kernel/work/database'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
 import { loadAt, saveNext } from '../../kernel/work/versioned'
-import type { ConsideredPoint } from '../../opening/consider'
+import type { ConsideredPoint } from '../../opening/evaluatePoints'
 import { LotEntity, OccasionEntity, type LotRow } from '../../stock/ledger/entities'
 import { holdLot, openHold } from '../../stock/holds/holds'
 import { requireStep } from '../../stock/restrictions/finerStandings'
@@ -170,8 +180,8 @@ const stateWords = {
 } as const
 
 /** What a dispatch comes to by an act. @throws {ServerError} `not_picked`, `already_picked`, `already_sent` where its state does not allow it. */
-export function requireLife({ code, state }: DispatchRow, act: keyof typeof dispatchLife): DispatchState {
-  if (may(dispatchLife, act, state)) return dispatchLife[act].to
+export function requireLife({ code, state }: DispatchRow, act: keyof typeof dispatchTransitions): DispatchState {
+  if (canTransition(dispatchTransitions, act, state)) return dispatchTransitions[act].to
   const error = { planned: 'not_picked', picked: 'already_picked', sent: 'already_sent', cancelled: 'already_sent' } as const
   throw new ServerError(error[state], `${code} ${stateWords[state]}.`, { state })
 }
@@ -253,7 +263,7 @@ export async function cancelDispatch(work: Work, id: string, version: number): P
 const isSentWith = (sublot: string, dispatchId: string) => eventsOf(sublot).at(-1) === dispatchId
 
 /** Takes back what a customer returns: it is on hold whatever is asked for, and stays so until somebody decides. */
-export async function takeBack(
+export async function receiveReturn(
   work: Work,
   dispatchId: string,
   { pickId, quantity, reason }: { pickId: string; quantity: number; reason: string },

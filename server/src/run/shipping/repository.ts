@@ -1,11 +1,11 @@
 import type { Dispatch } from '@nemawashi/contract'
-import type { Finds } from '../../kernel/area'
+import type { SearchProvider } from '../../kernel/area'
 import type { Reader } from '../../kernel/work/database'
 import type { Filter, ListSpec } from '../../kernel/http/lists'
 import { finerOf } from '../../stock/ledger/finerRepository'
 
 /** Dispatches by their number, or that of their order. */
-export const dispatchesFound: Finds = {
+export const dispatchesFound: SearchProvider = {
   kind: 'dispatch',
   sql: `SELECT d.id, d.code AS title, c.name || ' · order ' || o.order_number AS detail FROM dispatch d JOIN occasion o ON o.id = d.id JOIN partner c ON c.id = o.partner_id
     WHERE d.code LIKE ? ESCAPE '\\' OR o.order_number LIKE ? ESCAPE '\\' ORDER BY o.at DESC LIMIT 6`,

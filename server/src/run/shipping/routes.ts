@@ -2,7 +2,7 @@ import { endpoints } from '@nemawashi/contract'
 import type { Kernel } from '../../kernel/kernel'
 import { sendPaper } from '../../kernel/pdf/paper'
 import type { Routes } from '../../kernel/routes'
-import { cancelDispatch, loadDispatch, pickDispatch, sendDispatch, takeBack } from './dispatches'
+import { cancelDispatch, loadDispatch, pickDispatch, sendDispatch, receiveReturn } from './dispatches'
 import { notePaper } from './notePdf'
 import { pickPlanned, planDispatch } from './planDispatch'
 import { dispatchFilters, dispatchList, pickableList } from './repository'
@@ -18,7 +18,7 @@ export function shippingRoutes(routes: Routes, kernel: Kernel): void {
   routes.change(run.pickPlanned, (work, { params, body }) => pickPlanned(work, params.id, body.version, body.picks))
   routes.change(run.sendDispatch, (work, { params, body }) => sendDispatch(work, params.id, body.version))
   routes.change(run.cancelDispatch, (work, { params, body }) => cancelDispatch(work, params.id, body.version))
-  routes.change(run.takeBack, (work, { params, body }) => takeBack(work, params.id, body))
+  routes.change(run.receiveReturn, (work, { params, body }) => receiveReturn(work, params.id, body))
   routes.stream(run.getNotePdf, async (reader, { params, response }) => {
     const dispatch = await loadDispatch(reader, params.id)
     await sendPaper(kernel, response, notePaper, dispatch, dispatch.code)

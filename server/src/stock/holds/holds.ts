@@ -72,7 +72,7 @@ export async function holdSample(
 }
 
 /** What a cause holds of a lot: the spots of its pieces that are on hold, and how many of them it means. */
-export async function heldFor(reader: Reader, lotId: string, causeId: string): Promise<{ spots: Balance[]; quantity: number }> {
+export async function findHeldBy(reader: Reader, lotId: string, causeId: string): Promise<{ spots: Balance[]; quantity: number }> {
   const holds = await holdsOf(reader, lotId, causeId)
   const balances = await loadBalances(reader, lotId)
   const spots = balances.filter((spot) => spot.standing === 'onHold' && holds.some((hold) => holdReaches(hold, spot)))
@@ -85,7 +85,7 @@ export async function heldNamed(
   lotId: string,
   causeId: string,
 ): Promise<{ containerId: string | null; containerLabel: string | null; quantity: number }[]> {
-  const { spots, quantity } = await heldFor(reader, lotId, causeId)
+  const { spots, quantity } = await findHeldBy(reader, lotId, causeId)
   if (quantity === 0) return []
   const labels = new Map((await unitKindsOf(reader, lotId)).map(({ id, label }) => [id, label]))
   const sums = new Map<string | null, number>()
@@ -99,10 +99,10 @@ export async function freeOnes(reader: Reader, lotId: string, spots: readonly Ba
 }
 
 /** Calls off what a cause holds; pieces that nothing else holds are free where they stand. */
-export async function callOff(work: Work, lotId: string, causeId: string): Promise<void> {
+export async function cancelHolds(work: Work, lotId: string, causeId: string): Promise<void> {
   const [hold] = await holdsOf(work.manager, lotId, causeId)
   if (hold === undefined) return
-  const { spots, quantity } = await heldFor(work.manager, lotId, causeId)
+  const { spots, quantity } = await findHeldBy(work.manager, lotId, causeId)
   await closeHolds(work, lotId, causeId, null)
   for (const { spot, quantity: freed } of await freeOnes(work.manager, lotId, spots, quantity))
     await movePieces(work, lotId, { spot, quantity: freed, to: { placeId: spot.placeId, standing: 'released' } }, 'cancelled', { holdId: hold.id })

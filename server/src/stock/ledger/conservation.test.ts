@@ -68,7 +68,7 @@ async function onTheWay(asked: Wish & { kind: 'send' | 'callOff' | 'takeBack' },
     return clerk.call(asked.kind === 'send' ? run.sendDispatch : run.cancelDispatch, { params, body: { version: dispatch?.version ?? 1 } })
   const [pick] = dispatch?.picks ?? []
   const body = { pickId: pick?.id ?? crypto.randomUUID(), quantity: partOf(pick?.quantity ?? 5, asked.share), reason: 'not wanted' }
-  return clerk.call(run.takeBack, { params, body })
+  return clerk.call(run.receiveReturn, { params, body })
 }
 
 async function doIt(asked: Wish, { delivery, inspection, passport }: Story): Promise<unknown> {

@@ -14,22 +14,22 @@ import {
 import type { HoldRow, MovementRow } from './entities'
 import { givenStandings } from './finerRepository'
 import type { Reader, Store } from '../../kernel/work/database'
-import type { Finds } from '../../kernel/area'
+import type { SearchProvider } from '../../kernel/area'
 
 /** Lots by their number, or their supplier's. */
-export const lotsFound: Finds = {
+export const lotsFound: SearchProvider = {
   kind: 'lot',
   sql: `SELECT l.id, l.code AS title, p.code || ' · supplier lot ' || l.supplier_lot AS detail FROM lot l JOIN part p ON p.id = l.part_id
     WHERE l.code LIKE ? ESCAPE '\\' OR l.supplier_lot LIKE ? ESCAPE '\\' ORDER BY l.created_at DESC LIMIT 6`,
 }
 
 /** Containers and numbered pieces are found by what is written on them; what is shown is the lot that they are of. */
-const unitFound = (kind: string, column: string, which: string): Finds => ({
+const unitFound = (kind: string, column: string, which: string): SearchProvider => ({
   kind,
   sql: `SELECT l.id, c.${column} AS title, 'of ' || l.code || ' · ' || p.code AS detail FROM container c JOIN lot l ON l.id = c.lot_id JOIN part p ON p.id = l.part_id
     WHERE ${which} AND (c.label LIKE ? ESCAPE '\\' OR c.serial LIKE ? ESCAPE '\\') ORDER BY l.created_at DESC, c.label LIMIT 6`,
 })
-export const unitsFound: readonly Finds[] = [
+export const unitsFound: readonly SearchProvider[] = [
   unitFound('container', 'label', 'c.serial IS NULL'),
   unitFound('serial', 'serial', 'c.serial IS NOT NULL'),
 ]

@@ -6,7 +6,7 @@
     :data-card="card.code"
     :aria-pressed="isHeld"
     @dragstart="emit('pick')"
-    @dragend="emit('letGo')"
+    @dragend="emit('cancelMove')"
     @keydown="emit('key', $event)"
     @click.stop
     @dblclick="router.push(`/record/${card.id}`)"
@@ -26,7 +26,7 @@ import { isLate } from '../queue/isLate'
 
 /** One inspection on the planning board. */
 const { card, isHeld, today = '' } = defineProps<{ card: PlannedInspection; isHeld: boolean; today?: string }>()
-const emit = defineEmits<{ pick: []; letGo: []; key: [event: KeyboardEvent] }>()
+const emit = defineEmits<{ pick: []; cancelMove: []; key: [event: KeyboardEvent] }>()
 const router = useRouter()
 const isBehind = computed(() => isLate(card.dueAt) || (card.day !== null && card.day < today))
 const minutesWords = computed(() => (card.minutes === null ? '? min' : `${card.minutes} min`))

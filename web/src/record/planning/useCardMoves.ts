@@ -26,7 +26,7 @@ export function useCardMoves({ board, shownOn, reload }: Board) {
     target.value = { personId: card.personId, day: shownOn(card) }
   }
   /** A card that is let go anywhere else stays where it was. */
-  function letGo(): void {
+  function cancelMove(): void {
     held.value = null
     target.value = null
   }
@@ -36,7 +36,7 @@ export function useCardMoves({ board, shownOn, reload }: Board) {
 
   async function drop({ personId, day }: BoardPlace): Promise<void> {
     const card = held.value
-    letGo()
+    cancelMove()
     if (!card || (card.personId === personId && card.day === day)) return
     refused.value = null
     try {
@@ -66,7 +66,7 @@ export function useCardMoves({ board, shownOn, reload }: Board) {
     }
     if (held.value === null) return
     if (event.key === 'Escape') {
-      letGo()
+      cancelMove()
       told.value = `${card.code} stays where it was.`
       return
     }
@@ -78,6 +78,6 @@ export function useCardMoves({ board, shownOn, reload }: Board) {
   }
 
   /** What can happen to a card. */
-  const movesOf = (card: PlannedInspection) => ({ pick: () => pick(card), letGo, key: (event: KeyboardEvent) => keyOn(event, card) })
+  const movesOf = (card: PlannedInspection) => ({ pick: () => pick(card), cancelMove, key: (event: KeyboardEvent) => keyOn(event, card) })
   return { held, target, told, refused, drop, movesOf }
 }

@@ -44,7 +44,7 @@ export function useTaking(failed: (failure: Failure) => void) {
   }
   const putBack = (id: string, code: string) =>
     attempt(async () => {
-      const back = await call(record.putBackInspection, { params: { id } })
+      const back = await call(record.unassignInspection, { params: { id } })
       notify(`${code} is put back: whoever comes next takes it.`)
       return back
     })

@@ -82,7 +82,7 @@
 </template>
 
 <script setup lang="ts">
-import { expectedLife, expectedStateWords, may } from '@nemawashi/core'
+import { expectedTransitions, expectedStateWords, canTransition } from '@nemawashi/core'
 import { endpoints, loadFactsOf, noLoad, type ExpectedDelivery, type LoadFacts } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { call } from '../../shell/api'
@@ -106,7 +106,7 @@ const mayAct = useSession().may(run.register)
 const { data: expected, failure, put, reload } = useThing(run.getExpected, () => ({ params: { id } }))
 useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'Expected', to: '/run/expected' }, { words: expected.value?.code ?? '…' }])
 const { saver, act } = useActs<ExpectedDelivery>({ put, reload, changed: () => emit('changed') })
-const isToCome = computed(() => expected.value !== undefined && may(expectedLife, 'receive', expected.value.state))
+const isToCome = computed(() => expected.value !== undefined && canTransition(expectedTransitions, 'receive', expected.value.state))
 /** The step that comes next. */
 const main = computed(() => (expected.value?.state === 'announced' ? 'register' : 'receive'))
 const stateClass = computed(() => {
@@ -147,7 +147,7 @@ async function turnAway(): Promise<void> {
   })
   if (reason !== null)
     await act(
-      () => call(run.turnAway, { params: { id }, body: { version: version(), reason } }),
+      () => call(run.refuseDelivery, { params: { id }, body: { version: version(), reason } }),
       ({ code }) => `${code} is turned away.`,
     )
 }

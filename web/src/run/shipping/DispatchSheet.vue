@@ -221,7 +221,7 @@ async function takeBack(): Promise<void> {
   if (!of) return
   const body = { pickId: of.pickId, quantity: of.quantity.trim() === '' ? Number.NaN : Number(of.quantity), reason: of.reason }
   const done = await act(
-    () => call(run.takeBack, { params: { id }, body }),
+    () => call(run.receiveReturn, { params: { id }, body }),
     () => 'It is on hold, and what its return asks for has opened.',
   )
   if (done) back.value = null

@@ -5,7 +5,7 @@ import { watchRows } from '../../audit/rowSeals'
 import { expectedOnce } from '../expectedOnce'
 import { SnakeNames } from '../connection'
 import type { Database, Schema, Snapshot } from '../database'
-import { gathered } from '../gathered'
+import { writeBehind } from '../writeBehind'
 import { apartLock, migrationLock, PostgresConnection, readingPool, shownAddress } from './postgres'
 import { storeOf } from '../store'
 
@@ -123,7 +123,7 @@ export async function openPostgres(address: string, schema: Schema, now: () => D
     address,
     writer: {
       ...store,
-      gathered: () => gathered(store, () => current),
+      gathered: () => writeBehind(store, () => current),
       get connection() {
         return current.connection
       },

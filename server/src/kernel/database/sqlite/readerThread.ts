@@ -80,15 +80,15 @@ class ReaderThread {
       if ('rows' in answer) asked?.resolve(answer.hasBytes ? answer.rows.map(withBuffers) : answer.rows)
       else asked?.reject(new Error(answer.problem))
     })
-    worker.on('error', (error) => this.giveUp(worker, error))
-    worker.on('exit', () => this.giveUp(worker, new Error('The thread of long readings has ended.')))
+    worker.on('error', (error) => this.abort(worker, error))
+    worker.on('exit', () => this.abort(worker, new Error('The thread of long readings has ended.')))
     // It keeps nobody from ending.
     worker.unref()
     return worker
   }
 
   /** The next query begins a new thread; what was asked of this one is not answered. */
-  private giveUp(worker: Worker, error: unknown): void {
+  private abort(worker: Worker, error: unknown): void {
     if (this.worker === worker) this.worker = null
     for (const { reject } of this.waiting.values()) reject(error instanceof Error ? error : new Error(String(error)))
     this.waiting.clear()

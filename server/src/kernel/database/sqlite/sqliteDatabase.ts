@@ -6,7 +6,7 @@ import type { Database, Schema, Snapshot } from '../database'
 import { sealWhatStands } from '../../audit/sealWhatStands'
 import { watchRows } from '../../audit/rowSeals'
 import { expectedOnce } from '../expectedOnce'
-import { gathered } from '../gathered'
+import { writeBehind } from '../writeBehind'
 import { SnakeNames } from '../connection'
 import { ReaderThreads } from './readerThread'
 import { SqliteConnection, type RawDatabase } from './sqlite'
@@ -126,7 +126,7 @@ export async function openSqlite(folder: string, schema: Schema, now: () => Date
     address: file,
     raw,
     source: writing,
-    writer: { ...store, gathered: () => gathered(store, () => current), connection, begin: () => connection.begin() },
+    writer: { ...store, gathered: () => writeBehind(store, () => current), connection, begin: () => connection.begin() },
     reader: storeOf(() => ({ manager: reading.manager, connection: readingConnection }), timeZone),
     longReader: storeOf(() => ({ manager: reading.manager, connection: longConnection }), timeZone),
     isAlone: true,

@@ -20,7 +20,7 @@ export interface Shape {
   last: { readonly columns: readonly Column[]; readonly into: string } | null
 }
 /** A statement and its values. */
-export interface Asked {
+export interface Statement {
   readonly sql: string
   readonly values: readonly unknown[]
 }
@@ -86,7 +86,7 @@ export function equalsOf(where: unknown): Equals | null {
   return all
 }
 
-function conditionOf(shape: Shape, where: unknown): Asked | null {
+function conditionOf(shape: Shape, where: unknown): Statement | null {
   const equals = equalsOf(where)
   if (equals === null) return null
   const parts: string[] = []
@@ -128,7 +128,7 @@ export function rowOf(shape: Shape, row: unknown): { readonly into: string; read
   return { into: shape.last.into, values }
 }
 
-export function updateOf(manager: EntityManager, entity: EntitySchema, where: unknown, row: unknown): Asked | null {
+export function updateOf(manager: EntityManager, entity: EntitySchema, where: unknown, row: unknown): Statement | null {
   const shape = shapeOf(manager, entity)
   const cells = given(shape, row)
   const condition = conditionOf(shape, where)
@@ -137,12 +137,12 @@ export function updateOf(manager: EntityManager, entity: EntitySchema, where: un
   return { sql: `UPDATE ${shape.table} SET ${sets}${condition.sql}`, values: [...cells.values, ...condition.values] }
 }
 
-export interface Selecting extends Asked {
+export interface SelectStatement extends Statement {
   /** A row of the answer, whose columns come under the properties' names, as the entity has it. */
   readonly entityOf: (row: Record<string, Value>) => object
 }
 
-export function selectOf(manager: EntityManager, entity: EntitySchema, where: unknown, isOne: boolean): Selecting | null {
+export function selectOf(manager: EntityManager, entity: EntitySchema, where: unknown, isOne: boolean): SelectStatement | null {
   const shape = shapeOf(manager, entity)
   const condition = conditionOf(shape, where)
   if (condition === null) return null
@@ -158,7 +158,7 @@ export function selectOf(manager: EntityManager, entity: EntitySchema, where: un
   }
 }
 
-export function countOf(manager: EntityManager, entity: EntitySchema, where: unknown): Asked | null {
+export function countOf(manager: EntityManager, entity: EntitySchema, where: unknown): Statement | null {
   const shape = shapeOf(manager, entity)
   const condition = conditionOf(shape, where)
   return condition && { sql: `SELECT COUNT(*) AS n FROM ${shape.table}${condition.sql}`, values: condition.values }

@@ -20,7 +20,7 @@ function statementOf(into: string, width: number, count: number): string {
  * halves, so that few statements have to be prepared.
  * @param into table and columns, as they stand in a statement: `"lot" ("id", "code")`
  */
-export async function putTogether(connection: Pick<Connection, 'rows'>, into: string, rows: readonly (readonly unknown[])[]): Promise<void> {
+export async function insertBatch(connection: Pick<Connection, 'rows'>, into: string, rows: readonly (readonly unknown[])[]): Promise<void> {
   let count = most
   for (let at = 0; at < rows.length; at += count) {
     while (count > rows.length - at) count /= 2

@@ -2,7 +2,7 @@ import { createHmac } from 'node:crypto'
 import { quantityByStanding, standings } from '@nemawashi/core'
 import type { QueryDeepPartialEntity } from 'typeorm/query-builder/QueryPartialEntity.js'
 import type { Job } from '../../kernel/area'
-import type { Happenings } from '../../kernel/work/happenings'
+import type { DomainEvents } from '../../kernel/work/domainEvents'
 import type { Config } from '../../kernel/base/config'
 import type { UnitOfWork, Work } from '../../kernel/work/unitOfWork'
 import { LotEntity } from '../../stock/ledger/entities'
@@ -12,8 +12,8 @@ import { DeliveryEntity } from '../receiving/entities'
 import { NoticeEntity, type NoticeRow } from './entities'
 import { dueNotices } from './repository'
 
-declare module '../../kernel/work/happenings' {
-  interface Happened {
+declare module '../../kernel/work/domainEvents' {
+  interface DomainEventFacts {
     /** A delivery was entered. */
     delivered: { readonly deliveryId: string }
     /** What becomes of pieces of a lot was decided. */
@@ -57,10 +57,10 @@ async function noteStanding(work: Work, lotId: string): Promise<void> {
 }
 
 /** Notes what the other system is to be told; nothing where there is none. */
-export function hearForNotices(happenings: Happenings, { webhook }: Pick<Config, 'webhook'>): void {
+export function subscribeWebhooks(events: DomainEvents, { webhook }: Pick<Config, 'webhook'>): void {
   if (webhook === null) return
-  happenings.on('delivered', (work, { deliveryId }) => noteInvoice(work, deliveryId))
-  happenings.on('lotDecided', (work, { lotId }) => noteStanding(work, lotId))
+  events.on('delivered', (work, { deliveryId }) => noteInvoice(work, deliveryId))
+  events.on('lotDecided', (work, { lotId }) => noteStanding(work, lotId))
 }
 
 /** The signature that the other side can check: it was said by this plant, and as it was said. */
@@ -103,7 +103,7 @@ function takeUp(work: UnitOfWork, id: string, now: Date): Promise<NoticeRow | nu
 }
 
 /** Tells the other system what it does not know yet, oldest first. One round at a time, and each notice by one server of the plant. */
-export function telling(): Job {
+export function sendingWebhooks(): Job {
   let isTelling = false
   return {
     words: 'telling the other system',

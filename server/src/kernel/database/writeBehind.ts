@@ -1,7 +1,7 @@
 import type { EntitySchema } from 'typeorm'
-import { equalsOf, rowOf, shapeOf, type Equals } from './plainly'
+import { equalsOf, rowOf, shapeOf, type Equals } from './statements'
 import { nothing, type Now, type Store } from './store'
-import { putTogether } from './together'
+import { insertBatch } from './insertBatch'
 
 /** Rows of one table that a change has put in, and the database does not have yet. */
 interface Waiting {
@@ -35,7 +35,7 @@ const couldBe = (value: unknown, asked: Equals[number][1]) =>
   value === undefined || (typeof asked === 'object' && asked !== null ? asked.includes(value as string) : value === asked)
 
 /** A store whose rows are written together; `written` leaves none of them waiting. */
-export interface Gathered extends Store {
+export interface WriteBehindStore extends Store {
   written(): Promise<void>
 }
 
@@ -44,7 +44,7 @@ export interface Gathered extends Store {
  * ends; then those of a table go in together, after the rows that they point at. What the database refuses of them comes up there, and
  * nothing is asked or written after it.
  */
-export function gathered(store: Store, now: () => Now): Gathered {
+export function writeBehind(store: Store, now: () => Now): WriteBehindStore {
   const waiting = new Map<string, Waiting>()
   let writing: Promise<void> | null = null
   let failure: { readonly error: unknown } | null = null
@@ -60,7 +60,7 @@ export function gathered(store: Store, now: () => Now): Gathered {
       const into = rows[from]?.into ?? ''
       do to++
       while (!isOneByOne && rows[to]?.into === into)
-      await putTogether(
+      await insertBatch(
         connection,
         into,
         rows.slice(from, to).map(({ values }) => values),
@@ -129,5 +129,5 @@ export function gathered(store: Store, now: () => Now): Gathered {
     insert,
     timeZone: store.timeZone,
     written: () => writeAll() ?? Promise.resolve(),
-  } as unknown as Gathered
+  } as unknown as WriteBehindStore
 }

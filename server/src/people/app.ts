@@ -4,7 +4,7 @@ import type { Credentials } from './credentials'
 import type { Sessions } from './sessions'
 
 /** The kernel with the people of the plant: what an area that deals with persons is given. */
-export interface House extends Kernel {
+export interface App extends Kernel {
   readonly sessions: Sessions
   readonly credentials: Credentials
   readonly attempts: Attempts

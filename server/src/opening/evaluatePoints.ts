@@ -23,7 +23,7 @@ import type { Unit } from '../stock/units/units'
 import { ConsiderationEntity } from '../inspections/entities'
 
 /** What comes to an operation. */
-export interface Coming {
+export interface ArrivalContext {
   readonly operationId: string
   readonly moment: Moment
   readonly part: Pick<PartRow, 'id' | 'familyId'>
@@ -41,7 +41,7 @@ export interface Coming {
 }
 
 /** Whose history it is: a load has one with the partner, whatever is on it. */
-const partOf = ({ subject, part }: Coming) => (subject === 'load' ? null : part.id)
+const partOf = ({ subject, part }: ArrivalContext) => (subject === 'load' ? null : part.id)
 
 /** A control point with what becomes of it: whether it reaches, and whether its frequency lets this arrival pass by. */
 export interface ConsideredPoint extends Applied<ControlPointRow> {
@@ -54,7 +54,7 @@ export interface ConsideredPoint extends Applied<ControlPointRow> {
 /** Arrivals of a rehearsal that came before, by control point: they are in no table. */
 export type Rehearsed = ReadonlyMap<string, readonly PastArrival[]>
 
-type Here = Pick<Coming, 'operationId' | 'moment' | 'part'>
+type Here = Pick<ArrivalContext, 'operationId' | 'moment' | 'part'>
 /** Looks up the control points of an operation at a moment that could reach a part, whatever they look at. */
 export type PointsAt = (here: Here) => Promise<ControlPointRow[]>
 
@@ -102,25 +102,25 @@ export function pointsOfMany(reader: Reader, parts: readonly Here['part'][]): Po
  * The control points of an operation at a moment, and what becomes of each. Opening and rehearsing both ask here.
  * @param rehearsed what a rehearsal played before; it is told of the points of other parts too, which an occasion has nothing to do with
  */
-export async function considerAt(
+export async function evaluateControlPoints(
   reader: Reader,
-  coming: Coming,
+  coming: ArrivalContext,
   newId: () => string,
   rehearsed: Rehearsed | null = null,
 ): Promise<ConsideredPoint[]> {
   const { operationId, moment } = coming
   const points = await (rehearsed === null ? pointsAt(reader, coming) : reader.findBy(ControlPointEntity, { operationId, moment, state: 'active' }))
-  return considerOf(reader, points, coming, newId, rehearsed ?? undefined)
+  return evaluatePointsOf(reader, points, coming, newId, rehearsed ?? undefined)
 }
 
 /**
  * The same of control points that were looked up.
  * @param played arrivals that are in no table yet
  */
-export async function considerOf(
+export async function evaluatePointsOf(
   reader: Reader,
   points: readonly ControlPointRow[],
-  coming: Coming,
+  coming: ArrivalContext,
   newId: () => string,
   played: Rehearsed = new Map(),
 ): Promise<ConsideredPoint[]> {
@@ -147,8 +147,8 @@ export async function considerOf(
 }
 
 /** A control point that was considered for what comes: for a lot, or for one unit of it. */
-export interface Asked {
-  readonly coming: Coming
+export interface PointToOpen {
+  readonly coming: ArrivalContext
   readonly considered: ConsideredPoint
   /** Null where the lot is looked at whole. */
   readonly unit: Unit | null
@@ -158,23 +158,23 @@ export interface Asked {
  * What is asked of a lot that comes: of it whole, then of each container or serial number in it, group by group. Each unit is an arrival of
  * its own to the frequency of its control point. A lot that is not told apart so is looked at whole.
  */
-export async function considerEach(
+export async function evaluateEach(
   reader: Reader,
-  of: Omit<Coming, 'subject'>,
+  of: Omit<ArrivalContext, 'subject'>,
   units: readonly Unit[],
   newId: () => string,
   look: PointsAt = (here) => pointsAt(reader, here),
-): Promise<Asked[][]> {
+): Promise<PointToOpen[][]> {
   const points = await look(of)
-  const whole: Asked[] = []
+  const whole: PointToOpen[] = []
   const groups = [whole]
   for (const subject of ['lot', ...unitKinds] as const) {
     if (!points.some((point) => point.subject === subject)) continue
     const within = isUnitKind(subject) ? units.filter(({ kind }) => kind === subject) : []
     const played = new Map<string, PastArrival[]>()
     for (const unit of within.length === 0 ? [null] : within) {
-      const coming: Coming = { ...of, subject, quantity: unit?.quantity ?? of.quantity }
-      const asked = (await considerOf(reader, points, coming, newId, played)).map((considered) => ({ coming, considered, unit }))
+      const coming: ArrivalContext = { ...of, subject, quantity: unit?.quantity ?? of.quantity }
+      const asked = (await evaluatePointsOf(reader, points, coming, newId, played)).map((considered) => ({ coming, considered, unit }))
       if (unit === null) whole.push(...asked)
       else groups.push(asked)
       for (const { considered } of asked) {
@@ -189,9 +189,9 @@ export async function considerEach(
 }
 
 /** Keeps what a frequency rule said of an arrival. */
-export async function noteConsidered(
+export async function recordFrequencyDecisions(
   work: Work,
-  coming: Coming,
+  coming: ArrivalContext,
   { point, due, drawId }: ConsideredPoint,
   { occasionId, lotId, inspectionId }: { occasionId: string | null; lotId: string | null; inspectionId: string | null },
 ): Promise<void> {
