@@ -7,7 +7,7 @@ import { openHold } from '../../stock/holds/holds'
 import { postMovement } from '../../stock/ledger/ledger'
 import { placeFor } from '../../stock/putAway/placeFor'
 import type { Unit } from '../../stock/units/units'
-import type { Foreseen } from './expected'
+import type { ReceivedExpected } from './receiveExpected'
 import { openTogether, type ToOpen } from '../../opening/openTogether'
 import { receiptOf, findPutAwayDestination, type FromSupplier, type ReceivingRoute } from './receipt'
 import { labelOfSerial } from './serials'
@@ -41,7 +41,7 @@ export interface OfDelivery {
   readonly from: FromSupplier
   readonly way: ReceivingRoute
   readonly load: readonly PointToOpen[]
-  readonly foreseen: Foreseen | null
+  readonly foreseen: ReceivedExpected | null
   /** Labels that the delivery names for its containers, which the plant gives to no other one. */
   readonly named: ReadonlySet<string>
 }

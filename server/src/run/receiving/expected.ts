@@ -1,61 +1,20 @@
-import { fillLines, expectedTransitions, isOpen, canTransition, type ExpectedState } from '@nemawashi/core'
+import { expectedTransitions, canTransition, type ExpectedState } from '@nemawashi/core'
 import type { ExpectedDelivery, ExpectedInput, LoadFacts } from '@nemawashi/contract'
 import { PartEntity } from '../../define/masters/entities'
 import { requirePartner } from '../../define/masters/partners'
-import type { Reader } from '../../kernel/work/database'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
 import { loadAt, requireReference, saveNext } from '../../kernel/work/versioned'
 import { cancelInspection } from '../../opening/cancel'
-import { InspectionEntity, type InspectionRow } from '../../inspections/entities'
-import { gateWords } from './checks'
-import { inspectionsAsked } from './deliveries'
+import { InspectionEntity } from '../../inspections/entities'
 import { ExpectedDeliveryEntity, ExpectedLineEntity, type ExpectedDeliveryRow, type ExpectedLineRow } from './expectedEntities'
-import { expectedHead, expectedLines, type AnnouncedLine } from './expectedRepository'
-import { lotsOf } from './repository'
 import { noteOccasion } from '../../opening/occasions'
 import { openTogether } from '../../opening/openTogether'
 import { asWritten, checkQuantity } from '../purchasing/purchaseOrders'
 import { fromSupplier, loadOf, loadReceivingRoute, findPutAwayDestination, type Arriving } from './receipt'
+import { loadExpected } from './loadExpected'
 
-const words = 'expected delivery'
-
-/** Gates on its load that keep the receipt from being posted: those that nobody has finished. What they found goes on to the goods. */
-const keepsOut = ({ isGate, state }: Pick<InspectionRow, 'isGate' | 'state'>) => isGate && isOpen(state)
-
-/** What was announced, held against what came: the delivery that its receipt made has its id. */
-async function heldAgainst(
-  reader: Reader,
-  id: string,
-  announced: readonly AnnouncedLine[],
-  isReceived: boolean,
-): Promise<Pick<ExpectedDelivery, 'lines' | 'alsoCame'>> {
-  if (!isReceived) return { lines: announced.map((line) => ({ ...line, came: null })), alsoCame: [] }
-  const lots = await lotsOf(reader, id)
-  const arrived = new Map<string, number>()
-  for (const { partId, quantity } of lots) arrived.set(partId, (arrived.get(partId) ?? 0) + quantity)
-  const fills = fillLines(announced, arrived)
-  const known = new Set(announced.map(({ partId }) => partId))
-  return {
-    lines: announced.map((line, i) => ({ ...line, came: fills[i]?.received ?? 0 })),
-    alsoCame: lots
-      .filter(({ partId }) => !known.has(partId))
-      .map(({ partId, partCode, partName, unit, quantity }) => ({ partId, partCode, partName, unit, quantity })),
-  }
-}
-
-export async function loadExpected(reader: Reader, id: string): Promise<ExpectedDelivery> {
-  const head = await expectedHead(reader, id)
-  if (!head) throw new ServerError('not_found', `There is no expected delivery with the id ${id}.`)
-  const { carrier, vehicle, driver, seal, loadNumber, ...shown } = head
-  const inspections = await inspectionsAsked(reader, { subjectId: id })
-  return {
-    ...shown,
-    load: { carrier, vehicle, driver, seal, loadNumber, inspections },
-    gateReasons: inspections.filter(keepsOut).map(gateWords),
-    ...(await heldAgainst(reader, id, await expectedLines(reader, id), head.state === 'received')),
-  }
-}
+export const expectedWords = 'expected delivery'
 
 /** Opens what is asked of its load at a moment before the receipt. */
 async function openFor(
@@ -83,14 +42,17 @@ async function openFor(
 }
 
 /** Refuses what cannot be done to it in its state. @throws {ServerError} `not_expected`. */
-function assertTransition(row: ExpectedDeliveryRow, act: keyof typeof expectedTransitions): ExpectedState {
+export function assertTransition(row: ExpectedDeliveryRow, act: keyof typeof expectedTransitions): ExpectedState {
   const { code, state } = row
   if (!canTransition(expectedTransitions, act, state))
     throw new ServerError('not_expected', `${code} is ${state === 'turnedAway' ? 'turned away' : state} already.`, { state })
   return expectedTransitions[act].to
 }
 
-const occasionOf = ({ supplierId, orderNumber }: Pick<ExpectedDeliveryRow, 'supplierId' | 'orderNumber'>) => ({ partnerId: supplierId, orderNumber })
+const occasionOf = ({ supplierId, orderNumber }: Pick<ExpectedDeliveryRow, 'supplierId' | 'orderNumber'>) => ({
+  partnerId: supplierId,
+  orderNumber,
+})
 
 /** The same goods of the same order, announced a second time while the first are still to come, are mostly a slip. @throws {ServerError} `already_announced`. */
 async function refuseSecondAnnouncement(
@@ -108,7 +70,7 @@ async function refuseSecondAnnouncement(
         })
 }
 
-const goodsOf = (lines: readonly { readonly partId: string; readonly quantity: number }[]) =>
+export const goodsOf = (lines: readonly { readonly partId: string; readonly quantity: number }[]) =>
   lines
     .map(({ partId, quantity }) => `${partId} ${quantity}`)
     .sort()
@@ -142,58 +104,28 @@ export async function announce(work: Work, { lines, load, isHere, isAnother, ...
     const kept: ExpectedLineRow = { id: work.newId(), deliveryId: row.id, position, ...line }
     await work.manager.insert(ExpectedLineEntity, { ...kept })
   }
-  work.audit({ action: moment, subject: words, subjectId: row.id, after: { ...row, lines } })
+  work.audit({ action: moment, subject: expectedWords, subjectId: row.id, after: { ...row, lines } })
   await openFor(work, row, moment, occasionId)
   return loadExpected(work.manager, row.id)
 }
 
 /** Its vehicle is at the dock. @throws {ServerError} `not_expected`, `stale_version`. */
 export async function register(work: Work, id: string, version: number, load: LoadFacts): Promise<ExpectedDelivery> {
-  const current = await loadAt(work, ExpectedDeliveryEntity, words, id, version)
+  const current = await loadAt(work, ExpectedDeliveryEntity, expectedWords, id, version)
   const state = assertTransition(current, 'register')
   const registeredId = await noteOccasion(work, 'deliveryRegistered', 'registered', occasionOf(current))
-  await saveNext(work, ExpectedDeliveryEntity, words, 'registered', current, { ...load, state, registeredId })
+  await saveNext(work, ExpectedDeliveryEntity, expectedWords, 'registered', current, { ...load, state, registeredId })
   await openFor(work, current, 'registered', registeredId)
   return loadExpected(work.manager, id)
 }
 
 /** It goes back as it came. What is open of its load is called off. @throws {ServerError} `not_expected`, `stale_version`. */
 export async function refuseDelivery(work: Work, id: string, version: number, reason: string): Promise<ExpectedDelivery> {
-  const current = await loadAt(work, ExpectedDeliveryEntity, words, id, version)
+  const current = await loadAt(work, ExpectedDeliveryEntity, expectedWords, id, version)
   const state = assertTransition(current, 'turnAway')
-  await saveNext(work, ExpectedDeliveryEntity, words, 'turned away', current, { state, reason }, reason)
+  await saveNext(work, ExpectedDeliveryEntity, expectedWords, 'turned away', current, { state, reason }, reason)
   for (const inspection of await work.manager.findBy(InspectionEntity, { subjectId: id, subjectKind: 'load' }))
     if (inspection.state !== 'decided' && inspection.state !== 'cancelled')
       await cancelInspection(work, inspection, `${current.code} turned away: ${reason}`)
   return loadExpected(work.manager, id)
-}
-
-/** What its load was asked before the receipt, as the receipt goes on from it. */
-export interface Foreseen {
-  readonly id: string
-  readonly code: string
-  /** Inspections of the load that were not acceptable: they hold what came. */
-  readonly holding: readonly InspectionRow[]
-}
-
-/**
- * Takes an expected delivery as received. A gate on its load that nobody has finished keeps the receipt from being posted.
- * @throws {ServerError} `not_found`, `not_expected`, `gate_closed`.
- */
-export async function receiveExpected(work: Work, id: string, supplierId: string): Promise<Foreseen> {
-  const current = await work.manager.findOneBy(ExpectedDeliveryEntity, { id })
-  if (!current) throw new ServerError('not_found', `There is no expected delivery with the id ${id}.`, { field: 'expectedId', received: id })
-  const state = assertTransition(current, 'receive')
-  if (current.supplierId !== supplierId)
-    throw new ServerError('not_expected', `${current.code} is expected from another supplier.`, { field: 'supplierId', received: supplierId })
-  const inspections = await work.manager.findBy(InspectionEntity, { subjectId: id, subjectKind: 'load' })
-  const closed = (await inspectionsAsked(work.manager, { subjectId: id })).filter(keepsOut)
-  if (closed[0])
-    throw new ServerError('gate_closed', `The receipt of ${current.code} cannot be posted: ${closed.map(gateWords).join('; ')}.`, {
-      reasons: closed.map(gateWords),
-      inspectionId: closed[0].id,
-    })
-  await saveNext(work, ExpectedDeliveryEntity, words, 'received', current, { state })
-  const holding = inspections.filter((of) => of.state === 'finished' && of.verdict === 'notAcceptable' && (of.isGate || of.onFailure === 'hold'))
-  return { id, code: current.code, holding }
 }

@@ -9,7 +9,9 @@ import { loadAt, saveNext } from '../../kernel/work/versioned'
 import { LotEntity, OccasionEntity } from '../../stock/ledger/entities'
 import { keptBack, requireGates } from '../receiving/checks'
 import { askOfDispatch, type Leaving } from './dispatchLoad'
-import { dispatchWords, loadDispatch, pickLots, requireLife } from './dispatches'
+import { dispatchWords, assertTransition } from './dispatchState'
+import { loadDispatch } from './loadDispatch'
+import { pickLots } from './pickDispatch'
 import { DispatchEntity, DispatchLineEntity, type DispatchLineRow, type DispatchRow } from './entities'
 import { noteOccasion } from '../../opening/occasions'
 
@@ -69,7 +71,7 @@ async function requirePlanned(work: Work, { code, lines }: Dispatch, picks: Pick
  */
 export async function pickPlanned(work: Work, id: string, version: number, picks: Picks): Promise<Dispatch> {
   const row = await loadAt(work, DispatchEntity, dispatchWords, id, version)
-  const state = requireLife(row, 'pick')
+  const state = assertTransition(row, 'pick')
   const planned = await loadDispatch(work.manager, id)
   requireGates(`${row.code} may not be picked`, keptBack(planned.checks))
   await requirePlanned(work, planned, picks)

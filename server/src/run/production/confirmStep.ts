@@ -1,0 +1,56 @@
+import type { ProductionOrder } from '@nemawashi/contract'
+import { asksAt } from '../../attach/repository'
+import { ServerError } from '../../kernel/base/serverError'
+import type { Work } from '../../kernel/work/unitOfWork'
+import { saveNext } from '../../kernel/work/versioned'
+import { OrderStepEntity, ProductionOrderEntity } from './entities'
+import { noteOccasion } from '../../opening/occasions'
+import { comesUp, freeOf, noteReport, openAtStep, openEveryMinutes, openEveryPieces, type StepOf } from './openAtStep'
+import { atAct, orderWords, stepAt } from './orderAt'
+import { loadOrder } from './orders'
+import { reportsOf } from './stepReportRepository'
+import { bookPieces, doneOf, requirePieces, timesOf, type Pieces } from './stepReports'
+
+/** What was not told while the step ran comes up with its confirmation: the pieces and minutes since the last time, and the last piece. */
+async function catchUp(work: Work, of: StepOf, before: number, after: number): Promise<void> {
+  const { minutes, lookedAt } = await timesOf(work, of.step)
+  const noted = { done: after, minutes: Math.floor(minutes) }
+  if (await comesUp(work, of, 'everyPieces', before, after)) {
+    const occasionId = await noteReport(work, of, { ...noted, kind: 'pieces' })
+    await openEveryPieces(work, of, occasionId, before, after)
+  }
+  await openEveryMinutes(work, of, { before: lookedAt, after: minutes, done: after })
+  const isTold = (await reportsOf(work.manager, of.step.id)).some(({ kind }) => kind === 'lastPiece')
+  if (!isTold && (await asksAt(work.manager, of.step.operationId, 'lastPiece', work.today)))
+    await openAtStep(work, of, 'lastPiece', await noteReport(work, of, { ...noted, kind: 'lastPiece' }), 1)
+}
+
+/**
+ * Confirms the running step with what was not reported yet: at the first one its good pieces come to be, at a later one all that is free is
+ * accounted for.
+ * @throws {ServerError} `step_does_not_add_up`, `step_paused`, `order_not_so_far`, `gate_closed`.
+ */
+export async function confirmStep(work: Work, id: string, version: number, pieces: Pieces): Promise<ProductionOrder> {
+  const at = await atAct(work, id, version, 'confirm')
+  const step = await stepAt(work, at)
+  const of: StepOf = { ...at, step }
+  if ((await timesOf(work, step)).isPaused)
+    throw new ServerError('step_paused', `${at.order.code} stands still: resume the step first.`, { order: at.order.code })
+  const isFirst = step.position === 1
+  const there = at.order.next?.quantity ?? 0
+  const before = doneOf(step)
+  const after = before + doneOf(pieces)
+  const isEnough = (together: number) => (isFirst ? after >= 1 && together <= there : together === there)
+  requirePieces(pieces, isEnough, isFirst ? `the order is for ${there}${before > 0 ? ' more' : ''}` : `${there} came to the step`, there)
+  const { operationId } = step
+  const occasionId = await noteOccasion(work, 'stepConfirmed', 'end', { operationId, partnerId: at.row.customerId, orderNumber: at.row.code })
+  const good = step.good + pieces.good
+  const sum = { good, scrapped: step.scrapped + pieces.scrapped, setAside: step.setAside + pieces.setAside }
+  await work.manager.update(OrderStepEntity, { id: step.id }, { state: 'confirmed', endId: occasionId, ...sum })
+  await bookPieces(work, at, step, pieces, occasionId)
+  const free = await freeOf(work, at.row)
+  await catchUp(work, of, before, after)
+  if (free > 0) await openAtStep(work, of, 'end', occasionId, free)
+  await saveNext(work, ProductionOrderEntity, orderWords, 'step confirmed', at.row, {})
+  return loadOrder(work.manager, id)
+}

@@ -1,0 +1,49 @@
+import { PartEntity } from '../../define/masters/entities'
+import { ServerError } from '../../kernel/base/serverError'
+import type { Work } from '../../kernel/work/unitOfWork'
+import type { ConsideredPoint } from '../../opening/evaluatePoints'
+import { LotEntity, OccasionEntity, type LotRow } from '../../stock/ledger/entities'
+import { holdLot, openHold } from '../../stock/holds/holds'
+import { openEach } from '../../opening/openEach'
+import type { Hold } from '../../opening/openTogether'
+import { operationsOf } from '../receiving/repository'
+
+export async function lotOf(work: Work, lotId: string, field: string): Promise<LotRow> {
+  const lot = await work.manager.findOneBy(LotEntity, { id: lotId })
+  if (!lot) throw new ServerError('reference_unknown', `The lot ${lotId} does not exist.`, { field })
+  return lot
+}
+
+/** Opens what the operations of a kind ask for, of the pieces of a lot that the event set apart; gates hold those. */
+export async function openAt(
+  work: Work,
+  lot: LotRow,
+  of: { kind: 'shipping' | 'return'; customerId: string; quantity: number; occasionId: string; placeId: string; containerId: string | null },
+): Promise<void> {
+  const part = await work.manager.findOneByOrFail(PartEntity, { id: lot.partId })
+  const { orderNumber } = await work.manager.findOneByOrFail(OccasionEntity, { id: of.occasionId })
+  const moment = of.kind === 'shipping' ? 'beforeDispatch' : 'arrival'
+  for (const operationId of await operationsOf(work.manager, part.id, of.kind)) {
+    const coming = {
+      operationId,
+      moment,
+      part,
+      supplierId: null,
+      customerId: of.customerId,
+      quantity: of.quantity,
+      orderNumber,
+      at: work.now,
+    } as const
+    const { occasionId, containerId } = of
+    const opening = ({ point }: ConsideredPoint) => ({
+      lotIds: [lot.id],
+      holdPlaceId: point.holdPlaceId ?? of.placeId,
+      occasionId,
+      eventId: occasionId,
+    })
+    // What comes back is on hold already.
+    const hold: Hold = of.kind === 'return' ? openHold : holdLot
+    const standings = [of.kind === 'return' ? 'onHold' : 'released'] as const
+    await openEach(work, coming, lot.id, opening, { hold, where: { containerId, eventId: occasionId, standings } })
+  }
+}
