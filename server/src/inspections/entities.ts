@@ -102,6 +102,11 @@ export const InspectionEntity = new EntitySchema<InspectionRow>({
     { name: 'inspection_finished', columns: ['finishedAt'] },
     { name: 'inspection_follows', columns: ['followsId'] },
     { name: 'inspection_subject', columns: ['subjectId'] },
+    { name: 'inspection_occasion', columns: ['occasionId'] },
+    { name: 'inspection_point', columns: ['controlPointId'] },
+    { name: 'inspection_revision', columns: ['planRevisionId'] },
+    { name: 'inspection_verdict', columns: ['verdict', 'finishedAt'], where: '"verdict" IS NOT NULL' },
+    { name: 'inspection_due', columns: ['dueAt'], where: '"due_at" IS NOT NULL' },
     { name: 'inspection_skipped', columns: ['id'], where: '"skips" IS NOT NULL' },
   ],
 })

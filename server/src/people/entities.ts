@@ -95,4 +95,5 @@ export const SessionEntity = new EntitySchema<SessionRow>({
     expiresAt: text,
     agent: { type: 'text', default: '' },
   },
+  indices: [{ name: 'session_person', columns: ['personId'] }],
 })

@@ -10,6 +10,7 @@ import { FollowUpsAndSkips1795611000000 } from './FollowUpsAndSkips1795611000000
 import { LedgerGuards1795567700000 } from './LedgerGuards1795567700000'
 import { Library1795579617776 } from './Library1795579617776'
 import { LibrarySearch1795610000000 } from './LibrarySearch1795610000000'
+import { Lookups1798200000000 } from './Lookups1798200000000'
 import { Mended1795700000000 } from './Mended1795700000000'
 import { ByHand1797700000000 } from './ByHand1797700000000'
 import { Identity1797600000000 } from './Identity1797600000000'
@@ -68,6 +69,7 @@ export const migrations = [
   ReasonUses1797900000000,
   IdleEnd1798000000000,
   Credentials1798100000000,
+  Lookups1798200000000,
 ]
 
 /** The same on a server, in the order in which they are run. */
@@ -88,4 +90,5 @@ export const serverMigrations = [
   ReasonUses1797900000000,
   IdleEnd1798000000000,
   CredentialsThere1798100000000,
+  Lookups1798200000000,
 ]

@@ -17,7 +17,10 @@ export interface ToldRow {
 export const ToldEntity = new EntitySchema<ToldRow>({
   name: 'told',
   columns: { id, personId: references('person'), inspectionId: references('inspection'), at: text, seenAt: maybeText },
-  indices: [{ name: 'told_person', columns: ['personId', 'seenAt', 'at'] }],
+  indices: [
+    { name: 'told_person', columns: ['personId', 'seenAt', 'at'] },
+    { name: 'told_inspection', columns: ['inspectionId'] },
+  ],
 })
 
 /** Tells whom the control point names, when an inspection is not acceptable. */

@@ -69,6 +69,7 @@ export const LotEntity = new EntitySchema<LotRow>({
     { name: 'lot_created', columns: ['createdAt', 'id'] },
     { name: 'lot_part', columns: ['partId', 'createdAt'] },
     { name: 'lot_supplier', columns: ['supplierId', 'createdAt'] },
+    { name: 'lot_supplier_lot', columns: ['supplierLot'], where: `"supplier_lot" <> ''` },
   ],
 })
 
@@ -106,7 +107,10 @@ export interface ContainerRow {
 export const ContainerEntity = new EntitySchema<ContainerRow>({
   name: 'container',
   columns: { id, lotId: references('lot'), label: uniqueText, serial: maybeText, quantity: int },
-  indices: [{ name: 'container_lot', columns: ['lotId'] }],
+  indices: [
+    { name: 'container_lot', columns: ['lotId'] },
+    { name: 'container_serial', columns: ['serial'], where: '"serial" IS NOT NULL' },
+  ],
 })
 
 export interface MovementRow {
@@ -155,7 +159,13 @@ export const MovementEntity = new EntitySchema<MovementRow>({
     { name: 'movement_quantity', expression: `"quantity" > 0 AND typeof("quantity") = 'integer'` },
     { name: 'movement_from', expression: '("from_place_id" IS NULL) = ("from_standing" IS NULL)' },
   ],
-  indices: [{ name: 'movement_lot', columns: ['lotId', 'seq'] }],
+  indices: [
+    { name: 'movement_lot', columns: ['lotId', 'seq'] },
+    { name: 'movement_container', columns: ['containerId'], where: '"container_id" IS NOT NULL' },
+    { name: 'movement_occasion', columns: ['occasionId'], where: '"occasion_id" IS NOT NULL' },
+    { name: 'movement_decision', columns: ['decisionId'], where: '"decision_id" IS NOT NULL' },
+    { name: 'movement_hold', columns: ['holdId'], where: '"hold_id" IS NOT NULL' },
+  ],
 })
 
 export interface BalanceSheetRow {
