@@ -49,7 +49,8 @@ describe('the address says what a page is about', () => {
     const waiting: HTTPRequest[] = []
     await hand.page.setRequestInterception(true)
     hand.page.on('request', (request) => {
-      if (/\/api\/v1\/(people|families|parts|characteristics|plans|lots|deliveries|inspections)\/[\da-f-]{36}/.test(request.url())) waiting.push(request)
+      if (/\/api\/v1\/(people|families|parts|characteristics|plans|lots|deliveries|inspections)\/[\da-f-]{36}/.test(request.url()))
+        waiting.push(request)
       else void request.continue()
     })
     return async (path) => {

@@ -16,6 +16,7 @@ const sources = [
   'web/public',
   'web/index.html',
   'web/vite.config.ts',
+  'web/symbolFont.ts',
   'demo/src',
   'package-lock.json',
 ]

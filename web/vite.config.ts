@@ -1,6 +1,7 @@
 import vue from '@vitejs/plugin-vue'
 import { defineConfig } from 'vite'
 import vuetify from 'vite-plugin-vuetify'
+import { symbolFont } from './symbolFont'
 
 export default defineConfig({
   root: import.meta.dirname,
@@ -8,6 +9,7 @@ export default defineConfig({
     // Words that stand on two lines of a template keep their space.
     vue({ template: { compilerOptions: { whitespace: 'preserve' } } }),
     vuetify({ autoImport: true }),
+    symbolFont(),
   ],
   build: { outDir: 'dist', emptyOutDir: true, chunkSizeWarningLimit: 900, reportCompressedSize: false },
   server: { proxy: { '/api': 'http://127.0.0.1:4720' } },

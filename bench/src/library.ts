@@ -32,7 +32,9 @@ export async function benchLibrary(): Promise<Row[]> {
   const bareTimes: number[] = []
   for (let round = 0; round < 5; round++) {
     searchTimes.push(
-      await medianMs(40, () => wire.send('GET', `/api/v1/characteristics?limit=50&q=${encodeURIComponent(searches[at++ % searches.length] as string)}`)),
+      await medianMs(40, () =>
+        wire.send('GET', `/api/v1/characteristics?limit=50&q=${encodeURIComponent(searches[at++ % searches.length] as string)}`),
+      ),
     )
     bareTimes.push(await medianMs(40, () => wire.send('GET', '/api/v1/characteristics?limit=50')))
   }

@@ -21,12 +21,17 @@ export type ToldRow = z.infer<typeof ToldRow>
 
 export const record = {
   ...assignments,
-  listInspections: listEndpoint('/api/v1/inspections', 'Inspections: the queue of the bench and the list of what waits for a decision', InspectionRow, {
-    state: z.enum(queueStates).optional(),
-    finishedSince: Instant.optional(),
-    verdict: z.enum(verdicts).optional(),
-    ...QueueFilters,
-  }),
+  listInspections: listEndpoint(
+    '/api/v1/inspections',
+    'Inspections: the queue of the bench and the list of what waits for a decision',
+    InspectionRow,
+    {
+      state: z.enum(queueStates).optional(),
+      finishedSince: Instant.optional(),
+      verdict: z.enum(verdicts).optional(),
+      ...QueueFilters,
+    },
+  ),
   getInspection: endpoint('GET', '/api/v1/inspections/:id', {
     access: 'signedIn',
     summary: 'An inspection with its lines, readings, finding and decision',

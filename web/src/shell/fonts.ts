@@ -1,10 +1,12 @@
 import '@fontsource-variable/atkinson-hyperlegible-mono/wght.css'
 import '@fontsource-variable/atkinson-hyperlegible-next/wght.css'
-import symbols from 'dejavu-fonts-ttf/ttf/DejaVuSans.ttf?url'
+import symbols from 'virtual:symbol-font'
+import { symbolRanges } from './symbolRanges'
 
-/** What the main fonts lack: Greek letters, operators and the marks. Fetched only by a page that shows one of them. */
-const unicodeRange = 'U+00B5, U+0370-03FF, U+2190-21FF, U+2200-22FF, U+2300-23FF, U+25A0-25FF, U+2700-27BF'
+const hex = (code: number) => code.toString(16)
+const unicodeRange = symbolRanges.map(([from, to]) => `U+${hex(from)}-${hex(to)}`).join(', ')
 
+/** The signs that the main fonts lack are fetched only by a page that shows one of them. */
 export function loadFonts(): void {
   document.fonts.add(new FontFace('Nemawashi Symbols', `url(${symbols})`, { unicodeRange, display: 'swap' }))
 }

@@ -27,7 +27,9 @@ const take = (rows: TableRow[]) => goods.engineer.call(define.importCharacterist
 const count = async () => (await goods.engineer.call(define.listCharacteristics, { query: { limit: 1 } })).total
 const bore: TableRow = { code: 'IMP-1', name: 'Bore', tolerance: '25 H7', unit: 'mm', resolution: '0.001' }
 const download = async (format: string) =>
-  Buffer.from(await (await fetch(`${plant.base}/api/v1/library/export?format=${format}`, { headers: { cookie: goods.engineer.cookies } })).arrayBuffer())
+  Buffer.from(
+    await (await fetch(`${plant.base}/api/v1/library/export?format=${format}`, { headers: { cookie: goods.engineer.cookies } })).arrayBuffer(),
+  )
 
 describe('a file that is read', () => {
   it('may be CSV with commas, semicolons or tabs, quotes and a byte order mark', async () => {

@@ -128,7 +128,9 @@ describe('plans in a file', () => {
   const send = (content: string | Buffer, isTrial = false, name = 'plans.json') =>
     goods.engineer.call(define.importPlans, { body: { name, content: Buffer.from(content).toString('base64'), isTrial } })
   const download = async (query: string) =>
-    Buffer.from(await (await fetch(`${plant.base}/api/v1/plan-exchange/export?${query}`, { headers: { cookie: goods.engineer.cookies } })).arrayBuffer())
+    Buffer.from(
+      await (await fetch(`${plant.base}/api/v1/plan-exchange/export?${query}`, { headers: { cookie: goods.engineer.cookies } })).arrayBuffer(),
+    )
   const count = async () => (await goods.engineer.call(define.listPlans, { query: { limit: 1 } })).total
 
   it('come back unchanged from both formats, for every kind of rule', async () => {
