@@ -256,6 +256,17 @@ export class Hand {
     }
   }
 
+  /** Waits until an element has the cursor by itself; fails with what has it instead, and what the page shows. */
+  async getsCursor(selector: string): Promise<void> {
+    try {
+      await this.page.waitForSelector(`${selector}:focus`)
+    } catch {
+      const instead = await this.page.evaluate(() => document.activeElement?.outerHTML.slice(0, 300) ?? 'nothing')
+      const shown = await this.page.evaluate(() => document.body.innerText)
+      throw new Error(`"${selector}" does not get the cursor at ${this.page.url()}; it is in ${instead}. The page shows:\n${shown.slice(0, 2500)}`)
+    }
+  }
+
   /** Asks an element something once it is there: what a page shows first is no promise that the rest of it stands already. */
   async ask<T>(selector: string, question: (element: Element) => T): Promise<Awaited<T>> {
     const element = await this.page.waitForSelector(selector)

@@ -99,7 +99,7 @@ describe('the slice, from a first administrator to the report', () => {
       if (kind !== shown) await hand.turnTo('nav.kinds', `/define/${kind}`)
       shown = kind
       await hand.take('[data-test=new]')
-      await hand.page.waitForSelector('[data-field=code] input:focus')
+      await hand.getsCursor('[data-field=code] input')
       await hand.fill('[data-field=code]', code)
       await hand.fill('[data-field=name]', name)
       await rest()

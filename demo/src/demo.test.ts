@@ -1,7 +1,7 @@
 import { sayFinding } from '@nemawashi/core'
 import { endpoints } from '@nemawashi/contract'
 import { ApiClient } from '@nemawashi/contract/client'
-import { buildApp, readConfig, startHouse } from '@nemawashi/server'
+import { buildApp, readConfig, startApp } from '@nemawashi/server'
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import type { AddressInfo } from 'node:net'
 import { tmpdir } from 'node:os'
@@ -55,7 +55,7 @@ describe('the demo plant', () => {
   beforeAll(async () => {
     const config = readConfig({ NEMAWASHI_DATA: folder, NEMAWASHI_LOG: 'silent' })
     await seedDemo(config, today, () => undefined)
-    const kernel = await startHouse(config, { isCheckingReplies: true })
+    const kernel = await startApp(config, { isCheckingReplies: true })
     const server = buildApp(kernel, null).listen(0, '127.0.0.1')
     await new Promise((resolve) => server.once('listening', resolve))
     api = new ApiClient(`http://127.0.0.1:${(server.address() as AddressInfo).port}`)

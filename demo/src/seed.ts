@@ -3,7 +3,7 @@ import { writeFileSync } from 'node:fs'
 import type { AddressInfo } from 'node:net'
 import { join } from 'node:path'
 import { endpoints, type Delivery } from '@nemawashi/contract'
-import { buildApp, startHouse, type Config } from '@nemawashi/server'
+import { buildApp, startApp, type Config } from '@nemawashi/server'
 import { v7 } from 'uuid'
 import { ApiClient } from '@nemawashi/contract/client'
 import { Chance } from './chance'
@@ -50,7 +50,7 @@ export async function seedDemo(config: Config, today: Date, progress: (share: nu
   // Ids have a chance of their own, so that one more definition does not change every reading after it.
   const idChance = new Chance(20)
   const newId = () => v7({ msecs: now, random: idChance.bytes(16) })
-  const kernel = await startHouse({ ...config, logLevel: 'silent', sessionHours: 24 * 400 }, { clock, newId })
+  const kernel = await startApp({ ...config, logLevel: 'silent', sessionHours: 24 * 400 }, { clock, newId })
   const server = buildApp(kernel, null).listen(0, '127.0.0.1')
   await new Promise((resolve) => server.once('listening', resolve))
   const base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`

@@ -1,6 +1,6 @@
 export { buildApp } from './app/app'
 export { readConfig, type Config } from './kernel/base/config'
 export { pragmas } from './kernel/database/sqlite/sqliteDatabase'
-export { startApp as startHouse, type Choices } from './app/start'
+export { startApp, type Choices } from './app/start'
 export { inspectionList } from './inspections/repository'
 export { hashPassword } from './people/passwords'

@@ -15,5 +15,5 @@ export const expectedStateWords: Readonly<Record<ExpectedState, string>> = {
 export const expectedTransitions = {
   register: { from: ['announced'], to: 'registered' },
   receive: { from: ['announced', 'registered'], to: 'received' },
-  turnAway: { from: ['announced', 'registered'], to: 'turnedAway' },
+  refuse: { from: ['announced', 'registered'], to: 'turnedAway' },
 } as const satisfies StateMachine<ExpectedState>

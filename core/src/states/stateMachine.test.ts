@@ -44,7 +44,7 @@ describe('an inspection', () => {
 describe('an expected delivery', () => {
   it('is received from where it is, in one step or in two, and is turned away only before that', () => {
     const from = (act: keyof typeof expectedTransitions) => expectedStates.filter((state) => canTransition(expectedTransitions, act, state))
-    expect([from('register'), from('receive'), from('turnAway')]).toEqual([['announced'], ['announced', 'registered'], ['announced', 'registered']])
+    expect([from('register'), from('receive'), from('refuse')]).toEqual([['announced'], ['announced', 'registered'], ['announced', 'registered']])
   })
 })
 

@@ -122,7 +122,7 @@ export async function register(work: Work, id: string, version: number, load: Lo
 /** It goes back as it came. What is open of its load is called off. @throws {ServerError} `not_expected`, `stale_version`. */
 export async function refuseDelivery(work: Work, id: string, version: number, reason: string): Promise<ExpectedDelivery> {
   const current = await loadAt(work, ExpectedDeliveryEntity, expectedWords, id, version)
-  const state = assertTransition(current, 'turnAway')
+  const state = assertTransition(current, 'refuse')
   await saveNext(work, ExpectedDeliveryEntity, expectedWords, 'turned away', current, { state, reason }, reason)
   for (const inspection of await work.manager.findBy(InspectionEntity, { subjectId: id, subjectKind: 'load' }))
     if (inspection.state !== 'decided' && inspection.state !== 'cancelled')

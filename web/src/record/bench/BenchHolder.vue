@@ -41,14 +41,14 @@ const plannedWords = computed(() => {
   return `${planned}${minutes === null ? '' : `; ${minutes} min`}.`
 })
 const failure = ref<Failure | null>(null)
-const { take, putBack } = useTaking((problem) => (failure.value = problem))
+const { take, unassign } = useTaking((problem) => (failure.value = problem))
 function show(changed: Assignment | null): void {
   if (changed === null) return
   failure.value = null
   emit('changed', changed)
 }
 const mine = async () => show(await take(id, code))
-const back = async () => show(await putBack(id, code))
+const back = async () => show(await unassign(id, code))
 </script>
 
 <style scoped>

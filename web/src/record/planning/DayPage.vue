@@ -92,7 +92,7 @@ const minutesWords = computed(() => {
   return `${count(own.length, 'inspection')}, ${minutes} of ${session.person?.dayMinutes ?? 0} minutes${blank}.`
 })
 const dueClass = (row: InspectionRow) => (isLate(row.dueAt) ? 'nonconforming' : 'soft')
-const { take, putBack } = useTaking((problem) => (refused.value = problem))
+const { take, unassign } = useTaking((problem) => (refused.value = problem))
 const reload = () => Promise.all(lists.map((list) => list.reload()))
 async function mine(row: InspectionRow): Promise<void> {
   refused.value = null
@@ -101,7 +101,7 @@ async function mine(row: InspectionRow): Promise<void> {
 }
 async function back(row: InspectionRow): Promise<void> {
   refused.value = null
-  await putBack(row.id, row.code)
+  await unassign(row.id, row.code)
   await reload()
 }
 </script>

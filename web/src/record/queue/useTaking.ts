@@ -42,11 +42,11 @@ export function useTaking(failed: (failure: Failure) => void) {
       })
     }
   }
-  const putBack = (id: string, code: string) =>
+  const unassign = (id: string, code: string) =>
     attempt(async () => {
       const back = await call(record.unassignInspection, { params: { id } })
       notify(`${code} is put back: whoever comes next takes it.`)
       return back
     })
-  return { take, putBack }
+  return { take, unassign }
 }

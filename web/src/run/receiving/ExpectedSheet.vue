@@ -34,7 +34,7 @@
         data-test="receive"
         >Book it in</v-btn
       >
-      <v-btn variant="text" data-test="turn-away" @click="turnAway">Turn it away</v-btn>
+      <v-btn variant="text" data-test="turn-away" @click="refuseDelivery">Turn it away</v-btn>
     </div>
     <section>
       <h2>Goods</h2>
@@ -138,7 +138,7 @@ async function register(): Promise<void> {
   )
   if (done) isRegistering.value = false
 }
-async function turnAway(): Promise<void> {
+async function refuseDelivery(): Promise<void> {
   const reason = await ask({
     title: `Turn ${expected.value?.code} away?`,
     text: 'It goes back as it came, and is not received any more. What is open of its load is called off.',

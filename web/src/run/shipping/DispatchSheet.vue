@@ -82,7 +82,7 @@
         </tr>
       </tbody>
     </table>
-    <form v-if="back" class="stack back" data-test="take-back" @submit.prevent="takeBack">
+    <form v-if="back" class="stack back" data-test="take-back" @submit.prevent="receiveReturn">
       <h2>What came back of lot {{ back.lotCode }}?</h2>
       <div class="row top">
         <v-text-field v-model="back.quantity" class="number" label="Quantity" inputmode="numeric" data-field="quantity" />
@@ -216,7 +216,7 @@ async function callOff(): Promise<void> {
       ({ code }) => `${code} is called off.`,
     )
 }
-async function takeBack(): Promise<void> {
+async function receiveReturn(): Promise<void> {
   const of = back.value
   if (!of) return
   const body = { pickId: of.pickId, quantity: of.quantity.trim() === '' ? Number.NaN : Number(of.quantity), reason: of.reason }
