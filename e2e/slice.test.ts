@@ -104,7 +104,8 @@ describe('the slice, from a first administrator to the report', () => {
       await hand.fill('[data-field=name]', name)
       await rest()
       await hand.press('Enter')
-      await hand.sees(`Saved ${code}`)
+      // The word that it is saved goes by itself; the address stays.
+      await hand.page.waitForFunction(() => !location.pathname.endsWith('/new'))
     }
     const purpose = (words: string) => () => hand.select('[data-field=purpose]', words)
     // The first place is where things arrive and the first operation takes them in, unless somebody says otherwise.
