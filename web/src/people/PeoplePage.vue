@@ -237,7 +237,7 @@ async function submit(): Promise<void> {
         ? await call(people.createPerson, { body: created() })
         : await call(people.updatePerson, { params: { id: wanted ?? '' }, body: changed() })
     show(saved)
-    put(saved)
+    put(saved, { params: { id: saved.id } })
     password.value = ''
     await list.value?.reload()
     if (wanted === 'new') await router.replace(`/people/${saved.id}`)

@@ -93,4 +93,16 @@ describe('an edited copy', () => {
     await settle()
     expect(edited.value).toEqual({ name: '' })
   })
+
+  it('is blank for a new one after a new one, also where what was saved between has not come yet', async () => {
+    const { address, edited, show } = edit()
+    address.value = 'x/new'
+    await settle()
+    show({ name: 'saved' })
+    address.value = 'x/3'
+    await settle()
+    address.value = 'x/new'
+    await settle()
+    expect(edited.value).toEqual({ name: '' })
+  })
 })

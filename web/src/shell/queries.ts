@@ -41,7 +41,8 @@ export function useThing<E extends Endpoint>(
     isLoading: computed(() => wanted.value !== null && query.isFetching.value && data.value === undefined),
     /** Asks again; resolves when the answer is there. */
     reload: async () => void (await query.refetch()),
-    /** Puts an answer in that came with a change. */
-    put: (value: ReplyOf<E>) => void queryClient.setQueryData(key.value as string[], value),
+    /** Puts an answer in that came with a change; under another address than the present one where something new has got its own. */
+    put: (value: ReplyOf<E>, of: CallOf<E> | null = wanted.value) =>
+      void (of === null ? undefined : queryClient.setQueryData(keyOf(endpoint.value, of) as string[], value)),
   }
 }

@@ -17,10 +17,13 @@ export function useEdited<T>(address: () => string | null, source: ComputedRef<T
   watch(
     [address, source] as const,
     ([wanted, loaded]) => {
-      if (wanted !== shownFor) edited.value = null
-      if (wanted === null) shownFor = null
-      else if (wanted.endsWith('/new')) {
-        if (shownFor !== wanted) show(blank())
+      if (wanted !== shownFor) {
+        edited.value = null
+        shownFor = null
+      }
+      if (wanted === null) return
+      if (wanted.endsWith('/new')) {
+        if (shownFor === null) show(blank())
       } else if (loaded !== undefined && (edited.value === null || !isChanged.value)) show(loaded)
     },
     { immediate: true },

@@ -226,7 +226,7 @@ async function submit(): Promise<void> {
     const { create, update } = kind.value.area
     const saved = isNew.value ? await askFor<Form>(create, { body }) : await askFor<Form>(update, { params: { id: wanted }, body })
     show(saved)
-    put(saved as Parameters<typeof put>[0])
+    put(saved as Parameters<typeof put>[0], { params: { id: String(saved['id']) } })
     await list.value?.reload()
     if (isNew.value) await router.replace(`/define/${path.value}/${String(saved['id'])}`)
     notify(`Saved ${String(saved['code'])}.`)
