@@ -66,7 +66,7 @@ const house = [
       'inspections',
       'opening',
       ...rooms('record', ['planning', 'bench']),
-      ...rooms('run', ['purchasing', 'rehearsal', 'receiving', 'production', 'shipping', 'moving', 'feed']),
+      ...rooms('run', ['purchasing', 'rehearsal', 'receiving', 'corrections', 'production', 'shipping', 'moving', 'feed']),
       ...rooms('contain', ['decisions', 'stops']),
       ...rooms('trace', ['passport', 'reports', 'today']),
       'app',

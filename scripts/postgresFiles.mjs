@@ -10,9 +10,15 @@ export const postgresFiles = [
   // What the areas ask of it.
   ...['library/characteristics', 'library/library', 'plans/plans', 'masters/rests'].map((name) => `define/${name}`),
   ...['points', 'scopes'].map((name) => `attach/${name}`),
-  ...['receiving/serials', 'receiving/expected', 'receiving/correct', 'feed/feed', 'feed/inbox', 'moving/transfers', 'shipping/planDispatch'].map(
-    (name) => `run/${name}`,
-  ),
+  ...[
+    'receiving/serials',
+    'receiving/expected',
+    'corrections/correctDelivery',
+    'feed/feed',
+    'feed/inbox',
+    'moving/transfers',
+    'shipping/planDispatch',
+  ].map((name) => `run/${name}`),
   ...['identity', 'slice', 'production/stepReports', 'rehearsal/pastOccasions'].map((name) => `run/${name}`),
   ...['severity', 'frequency', 'askedOnce', 'consequence'].map((name) => `opening/${name}`),
   'record/planning/assignments',

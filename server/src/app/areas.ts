@@ -14,6 +14,7 @@ import { people } from '../people/area'
 import type { App } from '../people/app'
 import { bench } from '../record/bench/area'
 import { planning } from '../record/planning/area'
+import { corrections } from '../run/corrections/area'
 import { feed } from '../run/feed/area'
 import { moving } from '../run/moving/area'
 import { production } from '../run/production/area'
@@ -33,7 +34,7 @@ export const areas: readonly Area<App>[] = [
   ...[masters, library, plans],
   ...[attach, stock, inspections, opening],
   ...[planning, bench],
-  ...[purchasing, rehearsal, receiving, production, shipping, moving, feed],
+  ...[purchasing, rehearsal, receiving, corrections, production, shipping, moving, feed],
   ...[decisions, stops],
   ...[passport, reports, today],
 ]

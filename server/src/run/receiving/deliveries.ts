@@ -1,6 +1,4 @@
-import { correctionsOf } from './correctionRepository'
-import { papersOf } from './paperRepository'
-import { decidedOnLoad, inspectionsOf, deliveryHead, lotsOf } from './repository'
+import { correctionsOf, decidedOnLoad, deliveryHead, inspectionsOf, lotsOf, papersOf } from './repository'
 import { gateWords } from './checks'
 import { namedBalancesOf } from '../../stock/ledger/repository'
 import { holdReaches, isSettled, restOfLot, ruleFor, type Spot, type Taken } from '@nemawashi/core'

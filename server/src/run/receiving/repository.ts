@@ -158,3 +158,21 @@ export const deliveryList: ListSpec = {
   ],
   sort: ['receivedAt', 'desc'],
 }
+
+/** What was put right on a delivery, oldest first. */
+export async function correctionsOf(reader: Reader, deliveryId: string): Promise<Delivery['corrections']> {
+  return (await reader.query(
+    `SELECT c.id, l.code AS lot_code, c.field, c.before, c.after, c.reason, c.at, p.name AS by_name
+     FROM delivery_correction c JOIN person p ON p.id = c.person_id LEFT JOIN lot l ON l.id = c.lot_id WHERE c.delivery_id = ? ORDER BY c.at, c.id`,
+    [deliveryId],
+  )) as Delivery['corrections']
+}
+
+/** What came with a delivery on paper, oldest first. */
+export async function papersOf(reader: Reader, deliveryId: string): Promise<Delivery['papers']> {
+  return (await reader.query(
+    `SELECT a.id, a.document_id, a.kind, a.lot_id, l.code AS lot_code, a.at, p.name AS by_name FROM delivery_paper a LEFT JOIN lot l ON l.id = a.lot_id
+     JOIN person p ON p.id = a.person_id WHERE a.delivery_id = ? ORDER BY a.at, a.id`,
+    [deliveryId],
+  )) as Delivery['papers']
+}

@@ -1,10 +1,7 @@
 import { endpoints } from '@nemawashi/contract'
-import { v7 } from 'uuid'
 import type { Kernel } from '../../kernel/kernel'
 import { sendPaper } from '../../kernel/pdf/paper'
 import type { Routes } from '../../kernel/routes'
-import { correctDelivery } from './correct'
-import { effectsOf } from './correctionEffects'
 import { loadDelivery } from './deliveries'
 import { announce, register, refuseDelivery } from './expected'
 import { loadExpected } from './loadExpected'
@@ -29,10 +26,6 @@ export function receivingRoutes(routes: Routes, kernel: Kernel): void {
   routes.read(run.getDelivery, (reader, { params }) => loadDelivery(reader, params.id))
   routes.read(run.previewDelivery, (reader, { body }) => previewDelivery(reader, body, clock.now()))
   routes.change(run.receiveDelivery, (work, { body }) => receiveDelivery(work, body))
-  routes.read(run.checkCorrection, async (reader, { params, body }) => ({
-    effects: await effectsOf(reader, params.id, body.correction, { newId: v7, now: clock.now().toISOString() }),
-  }))
-  routes.change(run.correctDelivery, (work, { params, body }) => correctDelivery(work, params.id, body.correction, body.reason))
 
   routes.change(run.addPaper, (work, { params, body }) => addPaper(work, params.id, body))
   routes.stream(run.getLabelsPdf, async (reader, { params, response }) => {

@@ -8,9 +8,9 @@ import { OccasionEntity, type LotRow } from '../../stock/ledger/entities'
 import { loadBalances } from '../../stock/ledger/repository'
 import { InspectionEntity } from '../../inspections/entities'
 import { isUntouched, resample, samplesOf } from '../../opening/resample'
-import { standingOn, type OpenOnLot } from './correctionRepository'
+import { standingOn, type OpenOnLot } from './repository'
 import { unitsOf } from '../../stock/units/units'
-import { fromSupplier, receiptOf, loadReceivingRoute } from './receipt'
+import { fromSupplier, receiptOf, loadReceivingRoute } from '../receiving/receipt'
 import { sumOf, loadCorrectionCase, valuesOf } from './correctionCase'
 
 /** What an inspection of a lot looks at after a correction: all that came of it, or of its container. */

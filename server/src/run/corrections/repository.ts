@@ -1,15 +1,5 @@
-import type { Delivery } from '@nemawashi/contract'
 import type { InspectionState, SubjectKind } from '@nemawashi/core'
 import type { Reader } from '../../kernel/work/database'
-
-/** What was put right on a delivery, oldest first. */
-export async function correctionsOf(reader: Reader, deliveryId: string): Promise<Delivery['corrections']> {
-  return (await reader.query(
-    `SELECT c.id, l.code AS lot_code, c.field, c.before, c.after, c.reason, c.at, p.name AS by_name
-     FROM delivery_correction c JOIN person p ON p.id = c.person_id LEFT JOIN lot l ON l.id = c.lot_id WHERE c.delivery_id = ? ORDER BY c.at, c.id`,
-    [deliveryId],
-  )) as Delivery['corrections']
-}
 
 export interface OpenOnLot {
   readonly id: string

@@ -4,7 +4,7 @@ import type { Reader } from '../../kernel/work/database'
 import { ServerError } from '../../kernel/base/serverError'
 import { LotEntity, OccasionEntity, type LotRow, type OccasionRow } from '../../stock/ledger/entities'
 import { namedBalances } from '../../stock/ledger/repository'
-import { DeliveryEntity } from './entities'
+import { DeliveryEntity } from '../receiving/entities'
 
 /** What of a delivery is put right, with the lots that it concerns. */
 export interface CorrectionCase {
