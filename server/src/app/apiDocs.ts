@@ -13,11 +13,12 @@ const start = `SwaggerUIBundle({ url: '/api/v1/openapi.json', dom_id: '#api', de
 /** The OpenAPI document, for whoever is signed in, and a page to browse it, all from this server: it works without network. */
 export function apiDocs(version: string, personOf: (request: Request) => Promise<Person | null>): Router {
   const router = express.Router()
-  const document = openApiDocument(version)
+  // Made when it is first asked for: it takes a tenth of the start of a server.
+  let document: ReturnType<typeof openApiDocument> | null = null
   const assets = dirname(createRequire(import.meta.url).resolve('swagger-ui-dist/package.json'))
   router.get('/api/v1/openapi.json', async (request, response) => {
     if ((await personOf(request)) === null) throw new ServerError('signed_out', 'The addresses are told to whoever is signed in.')
-    response.json(document)
+    response.json((document ??= openApiDocument(version)))
   })
   router.get('/api/v1/docs', (_request, response) => void response.type('html').send(page))
   router.get('/api/v1/docs/start.js', (_request, response) => void response.type('js').send(start))

@@ -1,7 +1,7 @@
 import type { ListQuery } from '@nemawashi/contract'
 import { listPages, type Filter, type ListSpec, type SqlReader } from '../kernel/http/lists'
 import { paperOf } from '../kernel/pdf/paper'
-import { inks } from '../kernel/pdf/pdfPaper'
+import { inks } from '../kernel/pdf/inks'
 import { momentIn } from '../kernel/database/plantTime'
 
 interface AuditEntryOnPaper {

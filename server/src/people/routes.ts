@@ -111,7 +111,7 @@ export function peopleRoutes(routes: Routes, kernel: App): void {
       if (body.code.trim().toUpperCase() !== kernel.setupCode)
         throw new ServerError('setup_code_wrong', 'That is not the code which the server printed at its start.', { field: 'code' })
       await counted()
-      requireHardToGuess(body.password, 'password', body)
+      await requireHardToGuess(body.password, 'password', body)
       return hashPassword(body.password)
     },
     async (work, { body: { code: _, ...body }, request, response }, passwordHash) => {
@@ -126,7 +126,7 @@ export function peopleRoutes(routes: Routes, kernel: App): void {
     people.changePassword,
     async ({ body, person }) => {
       await checkSeal(reader, attempts, person as Person, body.current, 'current')
-      requireHardToGuess(body.next, 'next', person as Person)
+      await requireHardToGuess(body.next, 'next', person as Person)
       return hashPassword(body.next)
     },
     async (work, { person, request }, passwordHash) => {
@@ -142,7 +142,7 @@ export function peopleRoutes(routes: Routes, kernel: App): void {
   routes.read(people.listCredentialChanges, async (_db, { person }) => credentials.changesOf((person as Person).id))
   routes.change(people.beginSecondFactor, async (work, { person }) => {
     const begun = await credentials.begin(work, person as Person)
-    return { ...begun, picture: pictureOf(begun.uri) }
+    return { ...begun, picture: await pictureOf(begun.uri) }
   })
   routes.changeAfter(
     people.confirmSecondFactor,
@@ -192,7 +192,7 @@ export function peopleRoutes(routes: Routes, kernel: App): void {
   routes.changeAfter(
     people.createPerson,
     async ({ body }) => {
-      requireHardToGuess(body.password, 'password', body)
+      await requireHardToGuess(body.password, 'password', body)
       return hashPassword(body.password)
     },
     async (work, { body, person }, passwordHash) => {
@@ -206,7 +206,7 @@ export function peopleRoutes(routes: Routes, kernel: App): void {
     people.updatePerson,
     async ({ body }) => {
       if (body.password === null) return null
-      requireHardToGuess(body.password, 'password', body)
+      await requireHardToGuess(body.password, 'password', body)
       return hashPassword(body.password)
     },
     async (work, { params, body, person, request }, passwordHash) => {

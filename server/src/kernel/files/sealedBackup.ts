@@ -1,4 +1,3 @@
-import { Decrypter, Encrypter } from 'age-encryption'
 import { closeSync, createReadStream, createWriteStream, openSync, readFileSync, readSync, renameSync, rmSync } from 'node:fs'
 import { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
@@ -47,7 +46,8 @@ async function pour(from: string, to: string, through: (stream: ReadableStream<U
  * Writes a file under a passphrase; whole or not at all.
  * @param work how dear a guess is, as the power of two that scrypt is given: 2^18 takes a second or two and 256 MiB
  */
-export function sealBackup(from: string, to: string, passphrase: string, work = 18): Promise<void> {
+export async function sealBackup(from: string, to: string, passphrase: string, work = 18): Promise<void> {
+  const { Encrypter } = await import('age-encryption')
   const encrypter = new Encrypter()
   encrypter.setScryptWorkFactor(work)
   encrypter.setPassphrase(passphrase)
@@ -56,6 +56,7 @@ export function sealBackup(from: string, to: string, passphrase: string, work = 
 
 /** Writes what is in a file under a passphrase; whole or not at all. @throws {Error} where the passphrase is another one, or the file is not as it was written. */
 export async function openBackup(from: string, to: string, passphrase: string): Promise<void> {
+  const { Decrypter } = await import('age-encryption')
   const decrypter = new Decrypter()
   decrypter.addPassphrase(passphrase)
   try {

@@ -1,6 +1,8 @@
 import PDFDocument from 'pdfkit'
 import type { SignedHead } from '../audit/chainHead'
 import { fontFile } from './fontFiles'
+import { inks } from './inks'
+import { drawCode, type CodeRoom } from './pdfCode'
 import { momentIn } from '../database/plantTime'
 
 const fontFiles = {
@@ -11,18 +13,6 @@ const fontFiles = {
   fallback: 'dejavu-fonts-ttf/ttf/DejaVuSans.ttf',
 } as const
 type Font = 'words' | 'strong' | 'mono'
-
-export const inks = {
-  ink: '#1E2A3A',
-  soft: '#5B6675',
-  rule: '#DAD3C3',
-  seal: '#B8322A',
-  conforming: '#1D6F63',
-  zone: '#DDECE8',
-  nonconforming: '#B8322A',
-  marginal: '#A86A10',
-  notJudged: '#7A8190',
-} as const
 
 /** When something is printed, in whose time, and how far the audit chain goes then. */
 export interface Printing {
@@ -99,6 +89,11 @@ export class PdfPaper {
       this.glyphs.set(name, kept.font)
       layNumbersPlainly(kept)
     }
+  }
+
+  /** A text as bars that every hand scanner reads, with its top left at x, y. */
+  drawCode(text: string, x: number, y: number, room: CodeRoom): void {
+    drawCode(this.doc, text, x, y, room)
   }
 
   /** Starts a new page when less than `height` is left. Says whether it did. */

@@ -1,5 +1,6 @@
 import { quantityByStanding, quantityWords, standings, standingWords, stripScale, type Acceptance, type Mark, type Standing } from '@nemawashi/core'
-import { inks, type PdfPaper } from './pdfPaper'
+import { inks } from './inks'
+import type { PdfPaper } from './pdfPaper'
 
 /** The same shapes that people write on paper check sheets: ○ △ ✕ –. */
 export function drawMark({ doc }: PdfPaper, mark: Mark, x: number, y: number, r: number): void {

@@ -1,8 +1,7 @@
 import { quantityWords } from '@nemawashi/core'
 import type { Delivery } from '@nemawashi/contract'
-import { drawCode } from '../../kernel/pdf/pdfCode'
 import { paperOf } from '../../kernel/pdf/paper'
-import { inks } from '../../kernel/pdf/pdfPaper'
+import { inks } from '../../kernel/pdf/inks'
 import { momentIn } from '../../kernel/database/plantTime'
 
 interface Label {
@@ -47,7 +46,7 @@ export const labelsPaper = paperOf('labels', (paper, delivery: Delivery, printin
       .rect(x, y, width - 8, height - 8)
       .stroke()
     const inner = width - 32
-    drawCode(paper, label.code, x + 2, y + 10, { width: inner + 20, height: 44 })
+    paper.drawCode(label.code, x + 2, y + 10, { width: inner + 20, height: 44 })
     paper.write(label.code, x + 12, y + 58, { font: 'mono', size: 15 })
     paper.write(label.what, x + width - 20, y + 62, { size: 8, color: inks.soft, align: 'right' })
     const partHeight = paper.write(label.part, x + 12, y + 82, { font: 'strong', size: 11, width: inner })

@@ -1,8 +1,7 @@
 import { quantityWords } from '@nemawashi/core'
 import type { Dispatch } from '@nemawashi/contract'
-import { drawCode } from '../../kernel/pdf/pdfCode'
 import { paperOf } from '../../kernel/pdf/paper'
-import { inks } from '../../kernel/pdf/pdfPaper'
+import { inks } from '../../kernel/pdf/inks'
 import { momentIn } from '../../kernel/database/plantTime'
 
 const stateWords: Readonly<Record<Dispatch['state'], string>> = {
@@ -18,7 +17,7 @@ export const notePaper = paperOf('delivery note', (paper, dispatch: Dispatch, pr
   const moment = (instant: string) => momentIn(printing.timeZone, instant)
   paper.write('Delivery note', left, paper.y, { font: 'strong', size: 18 })
   paper.write(dispatch.code, right, paper.y + 4, { font: 'mono', size: 14, align: 'right' })
-  drawCode(paper, dispatch.code, right - 130, paper.y + 26, { width: 130, height: 28 })
+  paper.drawCode(dispatch.code, right - 130, paper.y + 26, { width: 130, height: 28 })
   paper.y += 34
   const facts = [
     ['To', dispatch.customerName],

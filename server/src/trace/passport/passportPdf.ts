@@ -1,7 +1,7 @@
 import type { Passport } from '@nemawashi/contract'
 import { movementWords, quantityWords, sayOrigin, sealWords } from '@nemawashi/core'
 import { paperOf } from '../../kernel/pdf/paper'
-import { inks } from '../../kernel/pdf/pdfPaper'
+import { inks } from '../../kernel/pdf/inks'
 import { drawQuantityBar, drawSeal } from '../../kernel/pdf/pdfShapes'
 import { dayIn, momentIn } from '../../kernel/database/plantTime'
 

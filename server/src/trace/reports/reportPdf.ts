@@ -1,7 +1,8 @@
 import { acceptsOf, hasValues, reportedPieces, type Decision, type Inspection, type InspectionLine, type Reading } from '@nemawashi/contract'
 import { answerWords, dispositionWords, quantityWords, sayFinding, sayLine, sayOrigin, sealWords, standingWords } from '@nemawashi/core'
 import { paperOf } from '../../kernel/pdf/paper'
-import { inks, type PdfPaper, type Printing } from '../../kernel/pdf/pdfPaper'
+import { inks } from '../../kernel/pdf/inks'
+import type { PdfPaper, Printing } from '../../kernel/pdf/pdfPaper'
 import { dayIn, momentIn } from '../../kernel/database/plantTime'
 import { drawMark, drawQuantityBar, drawSeal, drawStrip } from '../../kernel/pdf/pdfShapes'
 
