@@ -2,7 +2,7 @@ import type { SamplingRule } from '@nemawashi/core'
 import { endpoints, type Delivery } from '@nemawashi/contract'
 import { ApiClient } from '@nemawashi/contract/client'
 import { password } from '@nemawashi/demo'
-import { afterAll, beforeAll } from 'vitest'
+import { afterAll, beforeAll, onTestFinished } from 'vitest'
 import { launch } from './browser'
 import { Hand } from './hand'
 import { demoFolder, Installation } from './installation'
@@ -24,6 +24,8 @@ export function standing() {
   let installation: Installation
   let chromium: Awaited<ReturnType<typeof launch>>
   const clients = new Map<string, ApiClient>()
+  /** Pages that no test sits at any more. */
+  const free: Hand[] = []
   beforeAll(async () => {
     installation = await Installation.start(demoFolder())
     chromium = await launch()
@@ -40,7 +42,8 @@ export function standing() {
     return client
   }
   async function sit(signInName: string, path = '/'): Promise<Hand> {
-    const hand = await Hand.at(chromium.browser, installation.base)
+    const hand = (await free.pop()?.taken()) ?? (await Hand.at(chromium.browser, installation.base))
+    onTestFinished(() => void free.push(hand))
     await hand.comeIn(signInName, password, path)
     return hand
   }

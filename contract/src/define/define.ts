@@ -163,7 +163,7 @@ const discard = <R extends z.ZodType>(path: string, reply: R) =>
 
 const PlanFields = z.strictObject({ name: Name, lines: z.array(PlanLineInput).max(100) })
 
-export const define = {
+export const definitions = {
   ...masters,
   listCharacteristics: listEndpoint('/api/v1/characteristics', 'The library of characteristics, latest revision each', CharacteristicRow, {
     state: z.enum(revisionStates).optional(),

@@ -20,7 +20,7 @@
       {{ session.clockTrouble }} <v-btn size="small" variant="outlined" data-test="clock-right" @click="session.agreeToClock()">It is right</v-btn>
     </p>
     <p v-else-if="session.plantTrouble" class="trouble" role="alert" data-test="plant-trouble">{{ session.plantTrouble }}</p>
-    <SignInAgain />
+    <SignInAgain v-if="session.person || session.interrupted !== null" />
     <AskDialog v-if="hasAsked" />
     <v-snackbar v-model="notice.isShown" :timeout="notice.action ? 20000 : 5000" location="top" max-width="520"
       >{{ notice.text

@@ -37,7 +37,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, roleWords } from '@nemawashi/contract'
+import { people, roleWords } from '@nemawashi/contract'
 import { defineAsyncComponent, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { railWords } from '../shell/railIcons'
@@ -48,7 +48,7 @@ const isChangingPassword = ref(false)
 const route = useRoute()
 const router = useRouter()
 const session = useSession()
-const maySeeChain = session.may(endpoints.people.listAudit)
+const maySeeChain = session.may(people.listAudit)
 
 async function signOut(): Promise<void> {
   // The page is left first: it may ask about what is not saved, and asks the server for nothing afterwards.

@@ -1,4 +1,5 @@
 import { createRouter, createWebHistory, type RouteRecordRaw } from 'vue-router'
+import SignInPage from '../people/SignInPage.vue'
 import { useSession } from '../shell/session'
 import { guardUnsaved } from '../shell/unsaved'
 
@@ -13,7 +14,7 @@ declare module 'vue-router' {
 const master = () => import('../define/masters/MasterPage.vue')
 const routes: RouteRecordRaw[] = [
   { path: '/', redirect: '/today' },
-  { path: '/sign-in', component: () => import('../people/SignInPage.vue'), meta: { isOpenToAll: true } },
+  { path: '/sign-in', component: SignInPage, meta: { isOpenToAll: true } },
   { path: '/today', component: () => import('../today/TodayPage.vue'), meta: { area: 'today' } },
   { path: '/define', redirect: '/define/characteristics' },
   { path: '/define/characteristics/:id?', component: () => import('../define/library/CharacteristicsPage.vue'), meta: { area: 'define' } },

@@ -1,4 +1,4 @@
-import { endpoints } from '@nemawashi/contract'
+import { trace } from '@nemawashi/contract'
 import { flushPromises, mount } from '@vue/test-utils'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { createMemoryHistory, createRouter } from 'vue-router'
@@ -36,7 +36,7 @@ async function show(path = '/trace', props: object = {}) {
   await router.push(path)
   const list = mount(DataList as never, {
     props: {
-      endpoint: endpoints.trace.listLots,
+      endpoint: trace.listLots,
       name: 'lots',
       columns,
       title: 'Lots',

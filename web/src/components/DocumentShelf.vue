@@ -25,7 +25,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type DocumentHead } from '@nemawashi/contract'
+import { type DocumentHead, define } from '@nemawashi/contract'
 import { defineAsyncComponent, ref, watch } from 'vue'
 import { call } from '../shell/api'
 
@@ -40,9 +40,7 @@ watch(
   () => ids,
   async (wanted) => {
     const known = new Map(documents.value.map((document) => [document.id, document]))
-    const found = await Promise.all(
-      wanted.map(async (id) => known.get(id) ?? call(endpoints.define.getDocument, { params: { id } }).catch(() => null)),
-    )
+    const found = await Promise.all(wanted.map(async (id) => known.get(id) ?? call(define.getDocument, { params: { id } }).catch(() => null)))
     documents.value = found.filter((document) => document !== null)
   },
   { immediate: true },

@@ -1,7 +1,7 @@
 <template>
   <v-autocomplete
     v-model="model"
-    :items="people"
+    :items="choices"
     item-title="name"
     item-value="id"
     :label="label"
@@ -15,13 +15,13 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints } from '@nemawashi/contract'
+import { people } from '@nemawashi/contract'
 import { computed } from 'vue'
 import { useThing } from '../shell/queries'
 
 /** Chooses people by their names: those who are still here, and those who are chosen already. */
 defineProps<{ label: string; field: string; isDisabled: boolean }>()
 const model = defineModel<string[]>({ required: true })
-const { data } = useThing(endpoints.people.listPeople, () => ({ query: { limit: 200, sort: 'name', dir: 'asc' as const } }))
-const people = computed(() => (data.value?.rows ?? []).filter(({ id, isActive }) => isActive || model.value.includes(id)))
+const { data } = useThing(people.listPeople, () => ({ query: { limit: 200, sort: 'name', dir: 'asc' as const } }))
+const choices = computed(() => (data.value?.rows ?? []).filter(({ id, isActive }) => isActive || model.value.includes(id)))
 </script>

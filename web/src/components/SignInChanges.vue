@@ -11,7 +11,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints } from '@nemawashi/contract'
+import { people } from '@nemawashi/contract'
 import { computed } from 'vue'
 import { useThing } from '../shell/queries'
 import { useSession } from '../shell/session'
@@ -19,7 +19,7 @@ import { momentOf } from '../format/format'
 
 /** What was done to how one signs in, by whomever, since one last did. */
 const session = useSession()
-const { data } = useThing(endpoints.people.listCredentialChanges, () => ({}))
+const { data } = useThing(people.listCredentialChanges, () => ({}))
 const told = computed(() => data.value?.changes ?? [])
 const lastAt = computed(() => data.value?.lastAt)
 </script>

@@ -1,9 +1,7 @@
-import { endpoints } from '@nemawashi/contract'
+import { define, run } from '@nemawashi/contract'
 import { ref } from 'vue'
 import { describe, expect, it } from 'vitest'
 import { useTyped } from './useTyped'
-
-const { define, run } = endpoints
 
 /** A form with one field, as deep in elements as a field of the library is. */
 function field(name: string, line?: number): FocusEvent {

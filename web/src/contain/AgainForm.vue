@@ -74,7 +74,7 @@ import {
   type PiecesMeant,
   type Standing,
 } from '@nemawashi/core'
-import { endpoints, type BalanceRow, type Decision } from '@nemawashi/contract'
+import { type BalanceRow, type Decision, contain } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { call } from '../shell/api'
 import { useUnsaved } from '../shell/unsaved'
@@ -172,10 +172,10 @@ useUnsaved(
 )
 const { saver, isSigning, isChecking, password, failure, begin, seal, ofRow, ofAll } = useSeal({
   check: async () =>
-    (await call(endpoints.contain.checkDecisionAgain, { params: { id: lotId }, body: { followsId: before?.id ?? null, rows: parts() } })).problems,
+    (await call(contain.checkDecisionAgain, { params: { id: lotId }, body: { followsId: before?.id ?? null, rows: parts() } })).problems,
   sign: async (word, key) =>
     void (await call(
-      endpoints.contain.decideAgain,
+      contain.decideAgain,
       { params: { id: lotId }, body: { followsId: before?.id ?? null, password: word, rows: parts() } },
       { key },
     )),

@@ -106,7 +106,7 @@
 
 <script setup lang="ts">
 import { sayFinding, sayLine, sealWords } from '@nemawashi/core'
-import { acceptsOf, endpoints, hasValues, upperFirst, type HeldRow } from '@nemawashi/contract'
+import { type HeldRow, acceptsOf, contain, hasValues, record, upperFirst } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { useCrumbs } from '../shell/crumbs'
@@ -129,7 +129,6 @@ import DecisionForm from './DecisionForm.vue'
 import DecisionTable from './DecisionTable.vue'
 import LotDecisions from './LotDecisions.vue'
 
-const { contain, record } = endpoints
 const route = useRoute()
 /** How long they are held, where a count of the first page was followed: it is part of the address. */
 const days = (name: string) => (/^\d{1,4}$/.test(String(route.query[name] ?? '')) ? String(route.query[name]) : undefined)

@@ -83,7 +83,7 @@
 
 <script setup lang="ts">
 import { dispositions, dispositionsFor, dispositionWords, needsReason, sayFinding } from '@nemawashi/core'
-import { endpoints, type Inspection } from '@nemawashi/contract'
+import { type Inspection, contain } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { call } from '../shell/api'
 import { useSession } from '../shell/session'
@@ -154,9 +154,9 @@ useUnsaved(
 const target = { params: { id: inspection.id } }
 const { lotId } = inspection
 const { saver, isSigning, isChecking, password, failure, begin, seal, ofRow, ofAll } = useSeal({
-  check: async () => (await call(endpoints.contain.checkDecision, { ...target, body: { lotId, rows: parts() } })).problems,
+  check: async () => (await call(contain.checkDecision, { ...target, body: { lotId, rows: parts() } })).problems,
   sign: async (word, key) =>
-    void (await call(endpoints.contain.decide, { ...target, body: { version: inspection.version, password: word, lotId, rows: parts() } }, { key })),
+    void (await call(contain.decide, { ...target, body: { version: inspection.version, password: word, lotId, rows: parts() } }, { key })),
   signed: () => {
     isSealed = true
     emit('decided')

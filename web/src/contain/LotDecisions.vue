@@ -35,7 +35,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints } from '@nemawashi/contract'
+import { contain, trace } from '@nemawashi/contract'
 import { computed } from 'vue'
 import { notify } from '../shell/notify'
 import { useThing } from '../shell/queries'
@@ -49,9 +49,9 @@ import DecisionTable from './DecisionTable.vue'
 /** Every decision on a lot, one after the other, and the next one. */
 const { id } = defineProps<{ id: string }>()
 const emit = defineEmits<{ decided: [] }>()
-const isManager = useSession().may(endpoints.contain.decideAgain)
-const { data: passport, failure, reload: reloadLot } = useThing(endpoints.trace.getPassport, () => ({ params: { id } }))
-const { data: known, reload: reloadDecisions } = useThing(endpoints.contain.listDecisions, () => ({ params: { id } }))
+const isManager = useSession().may(contain.decideAgain)
+const { data: passport, failure, reload: reloadLot } = useThing(trace.getPassport, () => ({ params: { id } }))
+const { data: known, reload: reloadDecisions } = useThing(contain.listDecisions, () => ({ params: { id } }))
 const last = computed(() => known.value?.decisions.at(-1) ?? null)
 async function reload(): Promise<void> {
   await Promise.all([reloadLot(), reloadDecisions()])

@@ -70,7 +70,7 @@
 
 <script setup lang="ts">
 import { discontinueAfter, saySwitch, severityWords } from '@nemawashi/core'
-import { endpoints, upperFirst, type AcceptanceStop } from '@nemawashi/contract'
+import { type AcceptanceStop, contain, upperFirst } from '@nemawashi/contract'
 import { computed, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { call } from '../shell/api'
@@ -90,7 +90,6 @@ import { useSaver } from '../composables/useSaver'
 import ContainNav from './ContainNav.vue'
 
 /** Lines on which nothing is accepted by sample any more, and how a person lets it begin again. */
-const { contain } = endpoints
 const route = useRoute()
 const list = ref<{ reload: () => Promise<void> }>()
 const mayAnswer = useSession().may(contain.answerStop)

@@ -74,7 +74,7 @@
 
 <script setup lang="ts">
 import { dayBeside } from '@nemawashi/core'
-import { addressOf, endpoints, type AuditEntry } from '@nemawashi/contract'
+import { type AuditEntry, addressOf, people } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { asFailure, call, newKey, type Failure } from '../shell/api'
@@ -95,7 +95,6 @@ import { useDayFilter } from '../composables/useDayFilter'
 import { differences, pageOf } from './auditWords'
 
 /** The audit chain: who did what to which thing, what differed, filtered by person, thing, kind and time; and its proof. */
-const { people } = endpoints
 const route = useRoute()
 const router = useRouter()
 useCrumbs(() => [{ words: 'People', to: '/people' }, { words: 'Audit chain' }])

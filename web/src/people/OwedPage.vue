@@ -34,7 +34,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints } from '@nemawashi/contract'
+import { people } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { call } from '../shell/api'
 import { notify } from '../shell/notify'
@@ -53,7 +53,7 @@ const isPassword = computed(() => session.owes === 'password')
 
 async function change(): Promise<void> {
   const isDone = await saver.save(async () => {
-    await call(endpoints.people.changePassword, { body: { current: current.value, next: next.value } })
+    await call(people.changePassword, { body: { current: current.value, next: next.value } })
     await session.load()
   })
   if (!isDone) return

@@ -23,7 +23,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints } from '@nemawashi/contract'
+import { people } from '@nemawashi/contract'
 import { ref, watch } from 'vue'
 import { call } from '../shell/api'
 import { notify } from '../shell/notify'
@@ -43,9 +43,7 @@ watch(isShown, () => {
   saver.clear()
 })
 async function change(): Promise<void> {
-  const done = await saver.save(
-    async () => void (await call(endpoints.people.changePassword, { body: { current: current.value, next: next.value } })),
-  )
+  const done = await saver.save(async () => void (await call(people.changePassword, { body: { current: current.value, next: next.value } })))
   if (!done) return
   isShown.value = false
   notify('Your password is changed.')

@@ -121,7 +121,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, roles, roleWords, type Person, type Role } from '@nemawashi/contract'
+import { type Person, type Role, people, roleWords, roles } from '@nemawashi/contract'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { call } from '../shell/api'
@@ -143,11 +143,10 @@ import { useSaver } from '../composables/useSaver'
 import PasswordField from './PasswordField.vue'
 import { useTyped } from '../composables/useTyped'
 
-const { people } = endpoints
 const route = useRoute()
 const router = useRouter()
 const session = useSession()
-const isAdministrator = session.may(endpoints.people.createPerson)
+const isAdministrator = session.may(people.createPerson)
 const saver = useSaver()
 const list = ref<{ reload: () => Promise<void> }>()
 const id = computed(() => (typeof route.params['id'] === 'string' && route.params['id'] !== '' ? route.params['id'] : null))

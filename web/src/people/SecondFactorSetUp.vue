@@ -37,7 +37,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type ReplyOf } from '@nemawashi/contract'
+import { type ReplyOf, people } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { call } from '../shell/api'
 import ErrorNote from '../components/ErrorNote.vue'
@@ -47,7 +47,6 @@ import CodeField from './CodeField.vue'
 /** Sets up a second factor: the picture for the app, its first code, and the recovery codes, once. */
 defineProps<{ isOwed?: boolean }>()
 const emit = defineEmits<{ done: [] }>()
-const { people } = endpoints
 const saver = useSaver()
 const begun = ref<ReplyOf<typeof people.beginSecondFactor> | null>(null)
 const recoveryCodes = ref<string[] | null>(null)

@@ -53,7 +53,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints } from '@nemawashi/contract'
+import { people } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { call } from '../shell/api'
 import { useCrumbs } from '../shell/crumbs'
@@ -69,7 +69,6 @@ import PasswordDialog from './PasswordDialog.vue'
 import SecondFactorSetUp from './SecondFactorSetUp.vue'
 
 /** How one signs in: the second factor, where one is signed in and an end to it, and what was done to it meanwhile. */
-const { people } = endpoints
 useCrumbs(() => [{ words: 'People', to: '/people' }, { words: 'Your sign-in' }])
 const saver = useSaver()
 const session = useSession()

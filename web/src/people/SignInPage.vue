@@ -72,7 +72,7 @@
 
 <script setup lang="ts">
 import { vFirstFocus } from '../shell/firstFocus'
-import { endpoints, roleWords, type Session } from '@nemawashi/contract'
+import { type Session, people, roleWords } from '@nemawashi/contract'
 import { ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { call } from '../shell/api'
@@ -108,7 +108,7 @@ async function be(person: Session['demoPeople'][number]): Promise<void> {
 async function create(): Promise<void> {
   const body = { code: setupCode.value, name: fullName.value, initials: initials.value, signInName: name.value, password: password.value }
   const isDone = await saver.save(async () => {
-    await call(endpoints.people.createFirstAdministrator, { body })
+    await call(people.createFirstAdministrator, { body })
     await session.load()
   })
   if (isDone) await enter()

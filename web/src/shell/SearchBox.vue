@@ -36,7 +36,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type SearchHit } from '@nemawashi/contract'
+import { type SearchHit, people } from '@nemawashi/contract'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { call } from './api'
@@ -75,7 +75,7 @@ watch(words, async (value) => {
   isLoading.value = true
   await new Promise((resolve) => setTimeout(resolve, 150))
   if (mine !== latest) return
-  const found = await call(endpoints.people.search, { query: { q: value.trim().slice(0, 100) } }).catch(() => ({ hits: [] }))
+  const found = await call(people.search, { query: { q: value.trim().slice(0, 100) } }).catch(() => ({ hits: [] }))
   if (mine !== latest) return
   hits.value = found.hits
   at.value = 0

@@ -1,8 +1,7 @@
-import { endpoints } from '@nemawashi/contract'
+import { define, people, run } from '@nemawashi/contract'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { asFailure, call, Failure, onSignedOut } from './api'
 
-const { define, run, people } = endpoints
 interface Sent {
   address: string
   method: string

@@ -1,4 +1,4 @@
-import { endpoints } from '@nemawashi/contract'
+import { people } from '@nemawashi/contract'
 import { flushPromises } from '@vue/test-utils'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { computed, effectScope, ref, type EffectScope } from 'vue'
@@ -28,7 +28,7 @@ const settle = async () => {
 describe('a thing of the server', () => {
   it('is what belongs to the address asked for last, in whatever order the answers come', async () => {
     const id = ref<string>(ids[0])
-    const { data, isLoading } = scope.run(() => useThing(endpoints.people.getPerson, () => ({ params: { id: id.value } })))!
+    const { data, isLoading } = scope.run(() => useThing(people.getPerson, () => ({ params: { id: id.value } })))!
     await settle()
     id.value = ids[1]
     await settle()
@@ -42,9 +42,7 @@ describe('a thing of the server', () => {
 
   it('is asked for nothing while there is no address, and shows nothing then', async () => {
     const id = ref<string | null>(null)
-    const { data, isLoading } = scope.run(() =>
-      useThing(endpoints.people.getPerson, () => (id.value === null ? null : { params: { id: id.value } })),
-    )!
+    const { data, isLoading } = scope.run(() => useThing(people.getPerson, () => (id.value === null ? null : { params: { id: id.value } })))!
     await settle()
     expect([waiting.length, data.value, isLoading.value]).toEqual([0, undefined, false])
   })

@@ -1,6 +1,6 @@
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { endpoints } from '@nemawashi/contract'
+import { run, trace } from '@nemawashi/contract'
 import { call } from './api'
 import { useSession } from './session'
 
@@ -113,7 +113,7 @@ describe('who is signed in', () => {
     await session.load()
     await session.signIn('rosa', 'x')
     isSignedIn = false
-    const lists = Promise.all([call(endpoints.run.listDeliveries, {}), call(endpoints.trace.listLots, {})])
+    const lists = Promise.all([call(run.listDeliveries, {}), call(trace.listLots, {})])
     await vi.waitFor(() => expect(session.interrupted).toBe('rosa'))
     await session.signIn('rosa', 'x')
     expect(session.interrupted).toBeNull()
@@ -126,7 +126,7 @@ describe('who is signed in', () => {
     await session.load()
     await session.signIn('rosa', 'x')
     await session.signOut()
-    await expect(call(endpoints.run.listDeliveries, {})).rejects.toMatchObject({ code: 'signed_out' })
+    await expect(call(run.listDeliveries, {})).rejects.toMatchObject({ code: 'signed_out' })
     expect(session.interrupted).toBeNull()
   })
 
@@ -135,7 +135,7 @@ describe('who is signed in', () => {
     await session.load()
     await session.signIn('rosa', 'x')
     isSignedIn = false
-    const late = call(endpoints.run.listDeliveries, {}).catch((error: unknown) => error)
+    const late = call(run.listDeliveries, {}).catch((error: unknown) => error)
     await vi.waitFor(() => expect(session.interrupted).toBe('rosa'))
     session.switchUser()
     expect(await late).toMatchObject({ code: 'signed_out' })

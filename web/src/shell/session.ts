@@ -1,11 +1,9 @@
-import { endpoints, mayCall, type Endpoint, type Person, type Role, type Session } from '@nemawashi/contract'
+import { type Endpoint, type Person, type Role, type Session, define, mayCall, people } from '@nemawashi/contract'
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
 import { actingAs, call, Failure, onOwing, onSignedOut } from './api'
 import { plantZone } from './plantTime'
 import { queryClient } from './queries'
-
-const { people } = endpoints
 
 const againMs = 2000
 
@@ -152,7 +150,7 @@ export const useSession = defineStore('session', () => {
   const has = (...roles: Role[]) => computed(() => roles.some((role) => person.value?.roles.includes(role) ?? false))
   /** Whether this person may call an address: asked of the contract, as the server does. */
   const may = (endpoint: Pick<Endpoint, 'access'>) => computed(() => mayCall(endpoint, person.value?.roles ?? null))
-  const isEngineer = may(endpoints.define.createCharacteristic)
+  const isEngineer = may(define.createCharacteristic)
 
   return {
     person,

@@ -1,4 +1,4 @@
-import { endpoints, type DocumentHead } from '@nemawashi/contract'
+import { type DocumentHead, define } from '@nemawashi/contract'
 import { call } from './api'
 import { fileContent } from './fileContent'
 
@@ -14,5 +14,5 @@ const endings: Readonly<Record<string, DocumentHead['mediaType']>> = {
 /** Keeps a chosen file at the server. @throws {Failure} */
 export async function keepDocument(file: File): Promise<DocumentHead> {
   const mediaType = endings[file.name.split('.').at(-1)?.toLowerCase() ?? ''] ?? (file.type as DocumentHead['mediaType'])
-  return call(endpoints.define.addDocument, { body: { name: file.name, mediaType, content: await fileContent(file) } })
+  return call(define.addDocument, { body: { name: file.name, mediaType, content: await fileContent(file) } })
 }

@@ -1,4 +1,4 @@
-import { endpoints } from '@nemawashi/contract'
+import { define } from '@nemawashi/contract'
 import { onScopeDispose, ref } from 'vue'
 import { call } from './api'
 
@@ -20,7 +20,7 @@ export function useProgress() {
     followed = key
     timer = setInterval(async () => {
       // A missed answer costs nothing: the next one comes.
-      const reply = await call(endpoints.define.getProgress, { params: { id: key } }).catch(() => null)
+      const reply = await call(define.getProgress, { params: { id: key } }).catch(() => null)
       if (followed === key && reply?.progress) step.value = reply.progress
     }, everyMs)
   }

@@ -1,6 +1,7 @@
 import 'vuetify/styles'
 import { createVuetify } from 'vuetify'
 import { aliases, mdi } from 'vuetify/iconsets/mdi-svg'
+import { AtOnce } from './atOnce'
 
 const marks = { conforming: '#1D6F63', marginal: '#A86A10', nonconforming: '#B8322A', hold: '#6A4A86', notjudged: '#7A8190' }
 
@@ -45,6 +46,7 @@ export const vuetify = createVuetify({
     VCombobox: { variant: 'outlined', density: 'compact', hideDetails: 'auto', menuIcon: '' },
     VCheckbox: { density: 'compact', hideDetails: true, color: 'primary' },
     VRadioGroup: { density: 'compact', hideDetails: true, color: 'primary' },
+    VMessages: { transition: { component: AtOnce } },
     VBtn: { variant: 'flat', rounded: '4', height: 34 },
   },
 })

@@ -14,7 +14,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type Endpoint, type ListPage } from '@nemawashi/contract'
+import { type Endpoint, type ListPage, attach, define, people, run } from '@nemawashi/contract'
 import { onMounted, ref } from 'vue'
 import { askFor } from '../shell/api'
 import MarkSign from '../components/MarkSign.vue'
@@ -26,7 +26,6 @@ interface Step {
   to: string
   isDone: boolean
 }
-const { people, define, attach, run } = endpoints
 const steps = ref<Step[] | null>(null)
 const rowsOf = (endpoint: Endpoint, query: object = {}) => askFor<ListPage<Record<string, unknown>>>(endpoint, { query: { limit: 100, ...query } })
 

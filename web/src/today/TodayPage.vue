@@ -78,7 +78,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type Today } from '@nemawashi/contract'
+import { type Today, trace } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { asFailure, call, type Failure } from '../shell/api'
 import { useCrumbs } from '../shell/crumbs'
@@ -93,7 +93,6 @@ import FirstSteps from './FirstSteps.vue'
 import { groupsFor, type TodayGroup } from './todayGroups'
 
 /** The first page of the day: what the person's role looks at first, and what is held. */
-const { trace } = endpoints
 const session = useSession()
 const mayBegin = session.has('administrator', 'qualityEngineer')
 useCrumbs(() => [{ words: 'Today' }])

@@ -1,6 +1,5 @@
 import { expectedStateWords } from '@nemawashi/core'
 import {
-  endpoints,
   type AcceptanceStop,
   type DeliveryRow,
   type DispatchRow,
@@ -11,6 +10,11 @@ import {
   type ProductionOrderRow,
   type Role,
   type ToldRow,
+  contain,
+  define,
+  record,
+  run,
+  trace,
   upperFirst,
 } from '@nemawashi/contract'
 import { call } from '../shell/api'
@@ -43,7 +47,6 @@ export interface TodayGroup {
 }
 
 type Load = () => Promise<TodayGroup>
-const { record, run, contain, define, trace } = endpoints
 const plain = { detail: '', state: '', mark: null, tone: 'soft', done: null } as const
 
 function inspections(

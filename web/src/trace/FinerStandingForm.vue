@@ -24,7 +24,7 @@
 
 <script setup lang="ts">
 import { allowsStep, freeSteps, freeStepWords, standingWords } from '@nemawashi/core'
-import { endpoints, type BalanceRow, type FinerStanding } from '@nemawashi/contract'
+import { type BalanceRow, type FinerStanding, contain, define } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { call } from '../shell/api'
 import { notify } from '../shell/notify'
@@ -38,7 +38,6 @@ import { useSaver } from '../composables/useSaver'
 /** What the plant calls the standing of pieces more finely, which steps that allows, and who may say so. */
 const { lotId, balances } = defineProps<{ lotId: string; balances: readonly BalanceRow[] }>()
 const emit = defineEmits<{ given: [] }>()
-const { contain, define } = endpoints
 const mayGive = useSession().may(contain.giveStanding)
 const saver = useSaver()
 const errors = saver.fieldErrors

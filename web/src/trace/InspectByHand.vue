@@ -47,7 +47,7 @@
 
 <script setup lang="ts">
 import { countedOf, sampleFor, standingsToInspect, type SamplingRule } from '@nemawashi/core'
-import { endpoints, type BalanceRow, type Operation, type Part } from '@nemawashi/contract'
+import { type BalanceRow, type Operation, type Part, define, record } from '@nemawashi/contract'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { call } from '../shell/api'
@@ -67,7 +67,6 @@ const { lotId, partId, balances, unit } = defineProps<{
   unit: string
 }>()
 const emit = defineEmits<{ closed: [] }>()
-const { define, record } = endpoints
 const router = useRouter()
 const saver = useSaver()
 const errors = saver.fieldErrors

@@ -7,7 +7,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type Inspection } from '@nemawashi/contract'
+import { type Inspection, record } from '@nemawashi/contract'
 import { ref } from 'vue'
 import { asFailure, call } from '../shell/api'
 import ReadingsTable from '../components/ReadingsTable.vue'
@@ -19,7 +19,7 @@ const failure = ref<string | null>(null)
 async function open(): Promise<void> {
   if (inspection.value) return
   try {
-    inspection.value = await call(endpoints.record.getInspection, { params: { id } })
+    inspection.value = await call(record.getInspection, { params: { id } })
   } catch (error) {
     failure.value = asFailure(error).message
   }

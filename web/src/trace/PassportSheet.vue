@@ -102,7 +102,7 @@
 
 <script setup lang="ts">
 import { movementWords, sealWords, standings } from '@nemawashi/core'
-import { endpoints, type LotEvent } from '@nemawashi/contract'
+import { type LotEvent, contain, record, run, trace } from '@nemawashi/contract'
 import { useCrumbs } from '../shell/crumbs'
 import { useThing } from '../shell/queries'
 import { useSession } from '../shell/session'
@@ -120,11 +120,11 @@ import InspectionReadings from './InspectionReadings.vue'
 
 /** The whole story of one lot on one page: the spine, with the pieces' quantities as its width. */
 const { id } = defineProps<{ id: string }>()
-const { data: passport, failure, reload } = useThing(endpoints.trace.getPassport, () => ({ params: { id } }))
+const { data: passport, failure, reload } = useThing(trace.getPassport, () => ({ params: { id } }))
 const spineWidth = 44
-const mayMove = useSession().may(endpoints.run.transfer)
-const mayDecide = useSession().may(endpoints.contain.decideAgain)
-const mayOpen = useSession().may(endpoints.record.openByHand)
+const mayMove = useSession().may(run.transfer)
+const mayDecide = useSession().may(contain.decideAgain)
+const mayOpen = useSession().may(record.openByHand)
 const isOpening = ref(false)
 watch(
   () => id,

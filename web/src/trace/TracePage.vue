@@ -17,7 +17,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type LotRow } from '@nemawashi/contract'
+import { type LotRow, trace } from '@nemawashi/contract'
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
 import { useCrumbs } from '../shell/crumbs'
@@ -28,7 +28,6 @@ import { momentOf } from '../format/format'
 import SheetSplit from '../components/SheetSplit.vue'
 import PassportSheet from './PassportSheet.vue'
 
-const { trace } = endpoints
 useCrumbs(() => [{ words: 'Trace', to: '/trace' }, { words: 'Lots' }])
 const route = useRoute()
 const id = computed(() => (typeof route.params['id'] === 'string' && route.params['id'] !== '' ? route.params['id'] : null))

@@ -91,7 +91,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type Flow, type FlowLens } from '@nemawashi/contract'
+import { type Flow, type FlowLens, attach, define } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { call } from '../../shell/api'
@@ -116,7 +116,6 @@ import PointsBefore from './PointsBefore.vue'
 import RehearsalPanel from '../rehearsal/RehearsalPanel.vue'
 import { useDraft } from '../points/useDraft'
 
-const { define, attach } = endpoints
 const route = useRoute()
 const router = useRouter()
 const { isEngineer } = useSession()

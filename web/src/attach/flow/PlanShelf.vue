@@ -15,7 +15,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type PlanRow } from '@nemawashi/contract'
+import { type PlanRow, define } from '@nemawashi/contract'
 import { onMounted, ref } from 'vue'
 import { call } from '../../shell/api'
 
@@ -23,7 +23,7 @@ import { call } from '../../shell/api'
 const plans = ref<PlanRow[]>([])
 const total = ref(0)
 onMounted(async () => {
-  const page = await call(endpoints.define.listPlans, { query: { state: 'released', limit: 14 } }).catch(() => ({ rows: [], total: 0 }))
+  const page = await call(define.listPlans, { query: { state: 'released', limit: 14 } }).catch(() => ({ rows: [], total: 0 }))
   plans.value = page.rows as PlanRow[]
   total.value = page.total
 })

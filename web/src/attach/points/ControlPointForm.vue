@@ -155,7 +155,7 @@ import {
   type Moment,
   type OperationKind,
 } from '@nemawashi/core'
-import { endpoints, type FlowPoint, type Part } from '@nemawashi/contract'
+import { type FlowPoint, type Part, define } from '@nemawashi/contract'
 import { computed, nextTick, onMounted, ref } from 'vue'
 import { plantDay } from '../../shell/plantTime'
 import DayField from '../../components/DayField.vue'
@@ -185,7 +185,6 @@ const {
   isBusy: boolean
 }>()
 const emit = defineEmits<{ save: [from: string | null]; retire: []; close: [] }>()
-const { define } = endpoints
 
 /** It opens in sight; a new one with the cursor in its first field, while whoever looks at those that hang stays at them. */
 const form = ref<HTMLFormElement>()

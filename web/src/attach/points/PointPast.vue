@@ -16,7 +16,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type PointChange } from '@nemawashi/contract'
+import { type PointChange, attach } from '@nemawashi/contract'
 import { ref } from 'vue'
 import { call } from '../../shell/api'
 import ErrorNote from '../../components/ErrorNote.vue'
@@ -31,7 +31,7 @@ const { failure, save } = useSaver()
 async function load(event: Event): Promise<void> {
   if (!(event.target as HTMLDetailsElement).open || changes.value) return
   await save(async () => {
-    changes.value = (await call(endpoints.attach.getControlPointPast, { params: { id: pointId } })).changes
+    changes.value = (await call(attach.getControlPointPast, { params: { id: pointId } })).changes
   })
 }
 </script>

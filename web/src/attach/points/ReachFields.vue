@@ -64,7 +64,7 @@
 
 <script setup lang="ts">
 import { levelOf, levelWords, precedenceWords, type OperationKind } from '@nemawashi/core'
-import { endpoints, type FlowPoint, type Part, type Partner, type Place } from '@nemawashi/contract'
+import { type FlowPoint, type Part, type Partner, type Place, define } from '@nemawashi/contract'
 import { computed } from 'vue'
 import PickOne from '../../components/PickOne.vue'
 import type { PointDraft } from './pointDraft'
@@ -78,7 +78,6 @@ const { part, kind } = defineProps<{
   isFixed: boolean
   errors: Record<string, string>
 }>()
-const { define } = endpoints
 
 const isSupplier = (row: Partner) => row.kind === 'supplier'
 const isCustomer = (row: Partner) => row.kind === 'customer'

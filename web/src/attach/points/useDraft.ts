@@ -1,5 +1,5 @@
 import { onlyEffective } from '@nemawashi/core'
-import { endpoints, type ControlPoint, type Flow, type FlowLens, type FlowPoint, type Part } from '@nemawashi/contract'
+import { type ControlPoint, type Flow, type FlowLens, type FlowPoint, type Part, attach, record } from '@nemawashi/contract'
 import { computed, ref, watch } from 'vue'
 import { call } from '../../shell/api'
 import { ask } from '../../shell/ask'
@@ -9,8 +9,6 @@ import { useUnsaved } from '../../shell/unsaved'
 import { dayWords } from '../../format/format'
 import type { useSaver } from '../../composables/useSaver'
 import { draftOf, newDraft, pointFields, type PointDraft } from './pointDraft'
-
-const { attach } = endpoints
 
 /** What the control point that is open hangs on: the part, its line, and whether they are seen as its family's. */
 interface Here {
@@ -92,7 +90,7 @@ export function useDraft({ id, part, flow, lens, loadFlow, saver }: Here) {
   async function retire(): Promise<void> {
     const point = selected.value
     if (!point) return
-    const { rows } = await call(endpoints.record.listInspections, { query: { state: 'open', q: point.planName, limit: 1 } })
+    const { rows } = await call(record.listInspections, { query: { state: 'open', q: point.planName, limit: 1 } })
     const answer = await ask({
       title: `Retire ${point.code}?`,
       text: `From now on ${point.planName} is no longer inspected at ${point.operationName} for ${point.partCode ?? (point.familyName === null ? 'any part' : `the family ${point.familyName}`)}${point.supplierName ? ` from ${point.supplierName}` : ''}${point.isGate ? ', and nothing waits for it any longer' : ''}. ${rows.length > 0 ? 'Inspections that are open go on.' : ''}`,

@@ -70,7 +70,7 @@
 
 <script setup lang="ts">
 import { gateWords, momentsOf, sayApplied, sayDue, sayMoment, subjectWords } from '@nemawashi/core'
-import { endpoints, type Considered, type Flow, type Part, type Partner, type Rehearsal } from '@nemawashi/contract'
+import { type Considered, type Flow, type Part, type Partner, type Rehearsal, attach, define } from '@nemawashi/contract'
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { call } from '../../shell/api'
@@ -83,7 +83,6 @@ import YearPanel from './YearPanel.vue'
 
 /** Plays what could come to a stop of the flow line: what would open, with which samples, and what would not, and why. */
 const { flow, part } = defineProps<{ flow: Flow; part: Part }>()
-const { attach, define } = endpoints
 
 const route = useRoute()
 const section = ref<HTMLElement>()

@@ -1,5 +1,5 @@
 import type { RuledPoint } from '@nemawashi/core'
-import { endpoints, type PastOccasions } from '@nemawashi/contract'
+import { type PastOccasions, attach } from '@nemawashi/contract'
 import { ref, shallowRef } from 'vue'
 import { call } from '../../shell/api'
 import { useLongTask } from '../../workers/longTask'
@@ -28,7 +28,7 @@ export function usePastLoad() {
     if (past.value === null || asked !== key) {
       isFetching.value = true
       try {
-        const found = await call(endpoints.attach.getPastOccasions, { query })
+        const found = await call(attach.getPastOccasions, { query })
         if (mine !== latest) return
         ;[past.value, key] = [found, asked]
       } finally {

@@ -66,7 +66,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type ListAnswer } from '@nemawashi/contract'
+import { type ListAnswer, define } from '@nemawashi/contract'
 import { answerVerdicts } from '@nemawashi/core'
 import { onMounted, ref } from 'vue'
 import { call } from '../../shell/api'
@@ -79,7 +79,7 @@ const answers = defineModel<ListAnswer[]>({ required: true })
 const text = (event: Event) => (event.target as HTMLInputElement | HTMLSelectElement).value
 const plans = ref<{ id: string; words: string }[]>([])
 onMounted(async () => {
-  const { rows } = await call(endpoints.define.listPlans, { query: { state: 'released', limit: 200 } })
+  const { rows } = await call(define.listPlans, { query: { state: 'released', limit: 200 } })
   plans.value = rows.map(({ id, code, name }) => ({ id, words: `${code} ${name}` }))
 })
 /** A plan that is no longer among the released ones still shows that something is asked for. */

@@ -139,7 +139,7 @@
 
 <script setup lang="ts">
 import { vFirstFocus } from '../../shell/firstFocus'
-import { endpoints, noDetails, type Characteristic, type CharacteristicFields } from '@nemawashi/contract'
+import { type Characteristic, type CharacteristicFields, define, noDetails } from '@nemawashi/contract'
 import { computed, onMounted, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { call } from '../../shell/api'
@@ -163,7 +163,6 @@ import UsesPanel from './UsesPanel.vue'
 /** Defines a characteristic of any kind; the form shows what belongs to the kind, where it is asked for, and what its release means. */
 const { id } = defineProps<{ id: string }>()
 const emit = defineEmits<{ saved: [id: string] }>()
-const { define } = endpoints
 
 const blank: CharacteristicFields = {
   name: '',

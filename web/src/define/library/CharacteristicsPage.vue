@@ -43,7 +43,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type CharacteristicRow } from '@nemawashi/contract'
+import { type CharacteristicRow, define } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useCrumbs } from '../../shell/crumbs'
@@ -59,7 +59,6 @@ import DefineNav from '../DefineNav.vue'
 import LibraryFilter from './LibraryFilter.vue'
 import ReleaseDialog from '../revisions/ReleaseDialog.vue'
 
-const { define } = endpoints
 useCrumbs(() => [{ words: 'Define', to: '/define' }, { words: 'Characteristics' }])
 const route = useRoute()
 const router = useRouter()

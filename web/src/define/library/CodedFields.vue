@@ -16,7 +16,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type CharacteristicDetails } from '@nemawashi/contract'
+import { type CharacteristicDetails, define } from '@nemawashi/contract'
 import { call } from '../../shell/api'
 import PickOne from '../../components/PickOne.vue'
 import AnswerRows from './AnswerRows.vue'
@@ -24,7 +24,6 @@ import AnswerRows from './AnswerRows.vue'
 /** The answers that a coded characteristic offers, taken from a kept list or its own; each says what it means for conformity. */
 defineProps<{ isFixed: boolean; errors: Readonly<Record<string, string>> }>()
 const details = defineModel<CharacteristicDetails>({ required: true })
-const { define } = endpoints
 
 async function take(row: { id: string } | null): Promise<void> {
   if (!row) return

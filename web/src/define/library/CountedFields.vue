@@ -23,14 +23,13 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type CharacteristicDetails } from '@nemawashi/contract'
+import { type CharacteristicDetails, define } from '@nemawashi/contract'
 import { onMounted, ref } from 'vue'
 import { call } from '../../shell/api'
 
 /** Nonconformities counted on a unit, by fault code where codes are offered. */
 defineProps<{ isFixed: boolean; errors: Readonly<Record<string, string>> }>()
 const details = defineModel<CharacteristicDetails>({ required: true })
-const { define } = endpoints
 const faultCodes = ref<string[]>([])
 const countUnits = ref<string[]>([])
 onMounted(async () => {

@@ -54,7 +54,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, mostRows, type FileDocument, type ImportCheck, type LibraryFile, type ReadTable, type TableColumn } from '@nemawashi/contract'
+import { type FileDocument, type ImportCheck, type LibraryFile, type ReadTable, type TableColumn, define, mostRows } from '@nemawashi/contract'
 import { computed, ref, watch } from 'vue'
 import { asFailure, call, newKey, type Failure } from '../../shell/api'
 import { fileContent } from '../../shell/fileContent'
@@ -70,7 +70,6 @@ import ImportTable from './ImportTable.vue'
 import { guessColumns, mended, problemsIn, rowsOf } from './importTable'
 
 /** Characteristics from a file: columns matched, errors by row and cell, mended in place, imported all or none, and taken back. */
-const { define } = endpoints
 useCrumbs(() => [{ words: 'Define', to: '/define' }, { words: 'Characteristics', to: '/define/characteristics' }, { words: 'Import' }])
 const fileName = ref('')
 const table = ref<ReadTable | null>(null)

@@ -16,7 +16,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type Family } from '@nemawashi/contract'
+import { type Family, define } from '@nemawashi/contract'
 import { characteristicKinds } from '@nemawashi/core'
 import { computed, onMounted, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -27,7 +27,7 @@ const route = useRoute()
 const router = useRouter()
 const families = ref<readonly Family[]>([])
 onMounted(async () => {
-  families.value = ((await call(endpoints.define.families.list, { query: { limit: 200 } })) as { rows: Family[] }).rows
+  families.value = ((await call(define.families.list, { query: { limit: 200 } })) as { rows: Family[] }).rows
 })
 const fields = computed(() => [
   {

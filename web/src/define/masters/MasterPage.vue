@@ -116,7 +116,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type ListAnswer, type Place } from '@nemawashi/contract'
+import { type ListAnswer, type Place, define } from '@nemawashi/contract'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { askFor } from '../../shell/api'
@@ -143,7 +143,6 @@ import RoutingEditor from './RoutingEditor.vue'
 
 /** List and form of one kind of master data: parts, families, partners, places, operations, and the words that the user keeps. */
 type Form = Record<string, unknown>
-const { define } = endpoints
 const route = useRoute()
 const router = useRouter()
 const { isEngineer } = useSession()

@@ -36,7 +36,7 @@
     <PickOne
       v-if="!isFixed"
       v-model="added"
-      :endpoint="endpoints.define.parts.list"
+      :endpoint="define.parts.list"
       label="Own limits for a part"
       field="target"
       :filter="isFree"
@@ -46,7 +46,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type PlanLine } from '@nemawashi/contract'
+import { type PlanLine, define } from '@nemawashi/contract'
 import { parseDecimal, type Limits } from '@nemawashi/core'
 import { nextTick, ref } from 'vue'
 import PickOne from '../../components/PickOne.vue'

@@ -25,7 +25,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type Operation } from '@nemawashi/contract'
+import { type Operation, define } from '@nemawashi/contract'
 import { computed, nextTick, onMounted, ref } from 'vue'
 import { call } from '../../shell/api'
 import TakeOut from '../../components/TakeOut.vue'
@@ -39,7 +39,7 @@ const added = ref<string | null>(null)
 const nameOf = (id: string) => operations.value.find((operation) => operation.id === id)?.name ?? '…'
 const free = computed(() => operations.value.filter((operation) => !model.value.includes(operation.id)))
 onMounted(async () => {
-  operations.value = (await call(endpoints.define.operations.list, { query: { limit: 200 } })).rows as Operation[]
+  operations.value = (await call(define.operations.list, { query: { limit: 200 } })).rows as Operation[]
 })
 
 function move(at: number, by: number): void {

@@ -1,9 +1,7 @@
 import { placePurposes, placePurposeWords, refinable } from '@nemawashi/core'
-import { endpoints, operationKinds, partnerKinds, reasonPurposes, trackings } from '@nemawashi/contract'
+import { define, operationKinds, partnerKinds, reasonPurposes, trackings } from '@nemawashi/contract'
 import { stockUnits } from '@nemawashi/core'
 import type { ListColumn } from '../../components/listColumn'
-
-const { define } = endpoints
 
 /** One field of a master record's form. */
 export interface MasterField {

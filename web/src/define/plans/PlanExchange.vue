@@ -42,7 +42,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type PlanImport } from '@nemawashi/contract'
+import { type PlanImport, define } from '@nemawashi/contract'
 import { computed, ref, watch } from 'vue'
 import { asFailure, call, type Failure } from '../../shell/api'
 import { fileContent } from '../../shell/fileContent'
@@ -83,7 +83,7 @@ async function send(isTrial: boolean): Promise<void> {
   isBusy.value = true
   failure.value = null
   try {
-    outcome.value = await call(endpoints.define.importPlans, { body: { ...file.value, isTrial } })
+    outcome.value = await call(define.importPlans, { body: { ...file.value, isTrial } })
     if (isTrial) return
     isOpen.value = false
     const { importId: id, plans } = outcome.value
@@ -97,7 +97,7 @@ async function send(isTrial: boolean): Promise<void> {
   }
 }
 async function takeBack(id: string): Promise<void> {
-  const { removed } = await call(endpoints.define.undoPlanImport, { params: { id } })
+  const { removed } = await call(define.undoPlanImport, { params: { id } })
   notify(`The import is taken back: ${count(removed, 'plan')} as before.`)
   emit('imported')
 }

@@ -97,7 +97,7 @@
 <script setup lang="ts">
 import { vFirstFocus } from '../../shell/firstFocus'
 import { describeSamplingRule, type SamplingRule } from '@nemawashi/core'
-import { Day, endpoints, type Plan, type PlanLine, type PlanLineInput } from '@nemawashi/contract'
+import { Day, type Plan, type PlanLine, type PlanLineInput, define } from '@nemawashi/contract'
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { call } from '../../shell/api'
 import { useRoute, useRouter } from 'vue-router'
@@ -120,7 +120,6 @@ import { useDefinition } from '../revisions/useDefinition'
 /** An inspection plan: its lines in order, each with its sampling rule and what that lets through; released at once or from a day on. */
 const { id } = defineProps<{ id: string }>()
 const emit = defineEmits<{ saved: [id: string] }>()
-const { define } = endpoints
 
 interface Edited {
   name: string

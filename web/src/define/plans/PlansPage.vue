@@ -40,7 +40,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type PlanRow } from '@nemawashi/contract'
+import { type PlanRow, define } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useCrumbs } from '../../shell/crumbs'
@@ -56,7 +56,6 @@ import DefineNav from '../DefineNav.vue'
 import PlanExchange from './PlanExchange.vue'
 import PlanForm from './PlanForm.vue'
 
-const { define } = endpoints
 useCrumbs(() => [{ words: 'Define', to: '/define' }, { words: 'Plans' }])
 const route = useRoute()
 const router = useRouter()

@@ -26,7 +26,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type CharacteristicRow } from '@nemawashi/contract'
+import { type CharacteristicRow, define } from '@nemawashi/contract'
 import { ref, watch } from 'vue'
 import { asFailure, call, type Failure } from '../../shell/api'
 import { vFirstFocus } from '../../shell/firstFocus'
@@ -37,7 +37,6 @@ import { count } from '../../format/format'
 /** Releases several drafts of the library in one step. */
 const isOpen = defineModel<boolean>({ required: true })
 const emit = defineEmits<{ released: [] }>()
-const { define } = endpoints
 const drafts = ref<CharacteristicRow[]>([])
 const total = ref(0)
 const chosen = ref<string[]>([])

@@ -1,5 +1,5 @@
 import type { Characteristic } from '@nemawashi/contract'
-import { endpoints } from '@nemawashi/contract'
+import { define } from '@nemawashi/contract'
 import { flushPromises, mount } from '@vue/test-utils'
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
@@ -128,7 +128,7 @@ describe('a definition on the screen', () => {
       return new Response(JSON.stringify(definition(4, [revision(2, 'released', 'new name')])))
     })
     await open()
-    await form.step(endpoints.define.releaseCharacteristic, 'released')
+    await form.step(define.releaseCharacteristic, 'released')
     expect(sent).toEqual([['/api/v1/characteristics/c1/release', { version: 3 }]])
     expect([form.hasDraft.value, form.isFixed.value]).toEqual([false, true])
   })

@@ -19,7 +19,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type Plan } from '@nemawashi/contract'
+import { type Plan, define } from '@nemawashi/contract'
 import { describeFrequencyRule, describeSamplingRule, type SamplingChoice } from '@nemawashi/core'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
@@ -30,7 +30,6 @@ import { strokes } from './chartScale'
 /** Takes a rule of the workshop to a line of a plan's draft, where it is looked at once more and saved. */
 const { choices, characteristicId } = defineProps<{ choices: readonly SamplingChoice[]; characteristicId: string | null }>()
 const isOpen = defineModel<boolean>({ required: true })
-const { define } = endpoints
 const router = useRouter()
 const which = ref<number | null>(0)
 const planId = ref<string | null>(null)

@@ -112,7 +112,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints } from '@nemawashi/contract'
+import { define } from '@nemawashi/contract'
 import { computed, defineAsyncComponent, ref, watch, type Ref } from 'vue'
 import { useCrumbs } from '../../shell/crumbs'
 import { useKeys } from '../../shell/keys'
@@ -138,7 +138,6 @@ import WorkshopTable from './WorkshopTable.vue'
 
 /** Up to four sampling choices side by side: their risk and cost, what they would have done to the past, and how they switch. */
 const RiskChart = defineAsyncComponent(() => import('./RiskChart.vue'))
-const { define } = endpoints
 const { isEngineer } = useSession()
 useCrumbs(() => [{ words: 'Define', to: '/define' }, { words: 'Sampling workshop' }])
 

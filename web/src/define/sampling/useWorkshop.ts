@@ -1,4 +1,4 @@
-import { endpoints, type CharacteristicFields, type Past } from '@nemawashi/contract'
+import { type CharacteristicFields, type Past, define } from '@nemawashi/contract'
 import type { SamplingChoice } from '@nemawashi/core'
 import { computed, ref, watch, type Ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -7,7 +7,6 @@ import { count, whole } from '../../format/format'
 import type { RiskView } from './riskView'
 import { packRules, unpackRules } from './rulesInAddress'
 
-const { define } = endpoints
 const start: SamplingChoice = { sampling: { kind: 'attributesScheme', level: 'II', aqlPercent: 1 }, frequency: { kind: 'everyArrival' } }
 
 /** Sliders run over powers of ten, rounded to two figures. */

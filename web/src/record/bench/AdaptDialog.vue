@@ -43,7 +43,7 @@
 
 <script setup lang="ts">
 import { checkAdapted, CoreError, nonconformingAt } from '@nemawashi/core'
-import { endpoints, type Inspection, type InspectionLine } from '@nemawashi/contract'
+import { type Inspection, type InspectionLine, record } from '@nemawashi/contract'
 import { computed, ref, watch } from 'vue'
 import { asFailure, call, type Failure } from '../../shell/api'
 import { vFirstFocus } from '../../shell/firstFocus'
@@ -94,7 +94,7 @@ async function save(): Promise<void> {
       accept: sampleSize.value === 0 ? 0 : accept.value,
       reason: (reason.value ?? '').trim(),
     }
-    emit('changed', await call(endpoints.record.adaptLine, { params: { id: inspection.id }, body }))
+    emit('changed', await call(record.adaptLine, { params: { id: inspection.id }, body }))
     isOpen.value = false
   } catch (error) {
     failure.value = asFailure(error)

@@ -72,7 +72,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type Assignment, type Inspection, type LineSkip } from '@nemawashi/contract'
+import { type Assignment, type Inspection, type LineSkip, record } from '@nemawashi/contract'
 import { lookedAt } from '../../format/format'
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { asFailure, call } from '../../shell/api'
@@ -142,7 +142,7 @@ const mayRecord = computed(() => {
 const isOpen = computed(() => isUnfinished.value && mayRecord.value)
 /** An engineer may change what an adaptable control point asks; that of a staged plan or one by variables stands. */
 const mayAdapt = computed(
-  () => isUnfinished.value && session.may(endpoints.record.adaptLine).value && inspection.value?.need === 'adaptable' && lines.value.length > 0,
+  () => isUnfinished.value && session.may(record.adaptLine).value && inspection.value?.need === 'adaptable' && lines.value.length > 0,
 )
 function assigned(assignment: Assignment): void {
   if (inspection.value) inspection.value = { ...inspection.value, assignment }
@@ -218,7 +218,7 @@ async function finish(skips: LineSkip[] = []): Promise<void> {
   try {
     await benchOutbox.flush()
     if (unsent.value > 0) return void (message.value = `${unsent.value} readings are not stored yet; the inspection can be finished when they are.`)
-    inspection.value = await call(endpoints.record.finishInspection, { params: { id }, body: { version: inspection.value.version, skips } })
+    inspection.value = await call(record.finishInspection, { params: { id }, body: { version: inspection.value.version, skips } })
     localStorage.removeItem(`draft ${id}`)
     const more = inspection.value.followUps.map(({ code }) => ` ${code} is opened for an answer.`).join('')
     notify(`${inspection.value.code} is finished: ${inspection.value.finding.verdict === 'acceptable' ? 'acceptable' : 'not acceptable'}.${more}`)

@@ -14,7 +14,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type Assignment } from '@nemawashi/contract'
+import { type Assignment, record } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import type { Failure } from '../../shell/api'
 import { useSession } from '../../shell/session'
@@ -26,7 +26,7 @@ const { id, code, assignment } = defineProps<{ id: string; code: string; assignm
 const emit = defineEmits<{ changed: [assignment: Assignment] }>()
 const session = useSession()
 const me = computed(() => session.person?.id ?? '')
-const mayTake = session.may(endpoints.record.takeInspection)
+const mayTake = session.may(record.takeInspection)
 const since = computed(() => (assignment.heldSince === null ? '' : ` since ${momentOf(assignment.heldSince)}`))
 const holderWords = computed(() =>
   assignment.holderId === me.value

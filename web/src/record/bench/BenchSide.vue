@@ -90,7 +90,7 @@
 
 <script setup lang="ts">
 import { isBeforeReceipt, isOpen as isStillOpen, isSettled, sayFinding, sayLine, sealWords, type OperationKind } from '@nemawashi/core'
-import { endpoints, recordersOf, roleWords, type Assignment, type Finding, type Inspection } from '@nemawashi/contract'
+import { type Assignment, type Finding, type Inspection, record, recordersOf, roleWords } from '@nemawashi/contract'
 import { computed } from 'vue'
 import type { Failure } from '../../shell/api'
 import { useSession } from '../../shell/session'
@@ -128,8 +128,8 @@ const whoMay = computed(() =>
     .map((role) => roleWords[role])
     .join(', '),
 )
-const mayReopen = session.may(endpoints.record.reopenInspection)
-const mayCancelAny = session.may(endpoints.record.cancelInspection)
+const mayReopen = session.may(record.reopenInspection)
+const mayCancelAny = session.may(record.cancelInspection)
 const isUnfinished = computed(() => isStillOpen(inspection.state))
 const dropped = computed(() => inspection.dropped)
 /** What the control point says to do when it is not acceptable, and what the characteristics of its lines say that are not. */

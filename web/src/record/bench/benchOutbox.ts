@@ -1,4 +1,4 @@
-import { endpoints, type ReadingInput } from '@nemawashi/contract'
+import { type ReadingInput, record } from '@nemawashi/contract'
 import { openDB, type DBSchema } from 'idb'
 import { ref } from 'vue'
 import { asFailure, call } from '../../shell/api'
@@ -34,11 +34,7 @@ export const benchOutbox = new Outbox(
   browserStore(),
   async (inspectionId, readings, personId) => {
     try {
-      const { version } = await call(
-        endpoints.record.recordReadings,
-        { params: { id: inspectionId }, body: { readings: [...readings] } },
-        { personId },
-      )
+      const { version } = await call(record.recordReadings, { params: { id: inspectionId }, body: { readings: [...readings] } }, { personId })
       for (const listener of storedListeners) listener(inspectionId, version, readings)
       return null
     } catch (error) {

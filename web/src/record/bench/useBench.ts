@@ -1,5 +1,5 @@
 import { judgeLot, readAnswer, type Mark } from '@nemawashi/core'
-import { askedOf, endpoints, type Inspection, type InspectionLine, type ReadingInput } from '@nemawashi/contract'
+import { type Inspection, type InspectionLine, type ReadingInput, askedOf, record } from '@nemawashi/contract'
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
 import { v7 } from 'uuid'
 import { asFailure, call, type Failure } from '../../shell/api'
@@ -64,7 +64,7 @@ export function useBench(id: string) {
 
   async function load(): Promise<void> {
     try {
-      inspection.value = await call(endpoints.record.getInspection, { params: { id } })
+      inspection.value = await call(record.getInspection, { params: { id } })
     } catch (error) {
       failure.value = asFailure(error)
     }

@@ -1,4 +1,4 @@
-import { endpoints, type Inspection } from '@nemawashi/contract'
+import { type Inspection, record } from '@nemawashi/contract'
 import { computed, nextTick, type Ref } from 'vue'
 import { asFailure, call, type Failure } from '../../shell/api'
 import { ask, type Question } from '../../shell/ask'
@@ -7,7 +7,7 @@ import { amount } from '../../format/format'
 
 /** Taking a finding back, or the whole inspection: asked about first, with a reason that stands in the audit chain. */
 export function useBenchSteps(id: string, inspection: Ref<Inspection | null>, failure: Ref<Failure | null>, done: () => void) {
-  async function step(endpoint: typeof endpoints.record.reopenInspection, question: Question, words: string): Promise<void> {
+  async function step(endpoint: typeof record.reopenInspection, question: Question, words: string): Promise<void> {
     const of = inspection.value
     if (!of) return
     const reason = await ask(question)
@@ -24,13 +24,13 @@ export function useBenchSteps(id: string, inspection: Ref<Inspection | null>, fa
   }
   const reopen = () =>
     step(
-      endpoints.record.reopenInspection,
+      record.reopenInspection,
       { title: 'Back to the bench?', text: 'The finding is taken back. The reason stands in the audit chain.', yes: 'Reopen', needsReason: true },
       'Reopened.',
     )
   const cancel = () =>
     step(
-      endpoints.record.cancelInspection,
+      record.cancelInspection,
       {
         title: `Cancel ${inspection.value?.code}?`,
         text: `It was opened by mistake and asks for nothing any more; what was recorded stays readable. ${cancelConsequence.value}`,

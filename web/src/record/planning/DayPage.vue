@@ -43,7 +43,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, ownGroups, type InspectionRow, type OwnGroup } from '@nemawashi/contract'
+import { type InspectionRow, type OwnGroup, ownGroups, record } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { useCrumbs } from '../../shell/crumbs'
 import type { Failure } from '../../shell/api'
@@ -57,7 +57,6 @@ import { isLate } from '../queue/isLate'
 import { useTaking } from '../queue/useTaking'
 
 /** What I am at, what is planned for me, and what nobody has: each taken and put back with one press. */
-const { record } = endpoints
 useCrumbs(() => [{ words: 'Record', to: '/record' }, { words: 'My day' }])
 const session = useSession()
 const refused = ref<Failure | null>(null)

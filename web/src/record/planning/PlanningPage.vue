@@ -75,7 +75,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type PlannedInspection } from '@nemawashi/contract'
+import { type PlannedInspection, record } from '@nemawashi/contract'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { useCrumbs } from '../../shell/crumbs'
 import { useKeys } from '../../shell/keys'
@@ -89,7 +89,6 @@ import RecordNav from '../RecordNav.vue'
 import { useCardMoves } from './useCardMoves'
 
 /** Who does what on which day: cards that are dragged, or picked up with Space and moved with the arrows. */
-const { record } = endpoints
 useCrumbs(() => [{ words: 'Record', to: '/record' }, { words: 'Planning' }])
 const words = ref('')
 const from = ref<string | null>(null)

@@ -1,4 +1,4 @@
-import { endpoints, type PlannedInspection, type Planning } from '@nemawashi/contract'
+import { record, type PlannedInspection, type Planning } from '@nemawashi/contract'
 import { nextTick, ref, type Ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { asFailure, call, type Failure } from '../../shell/api'
@@ -15,7 +15,6 @@ interface Board {
 
 /** Moves cards of the planning board: dragged, or picked up with Space and moved with the arrows. What happens is told in words, too. */
 export function useCardMoves({ board, shownOn, reload }: Board) {
-  const { record } = endpoints
   const router = useRouter()
   const refused = ref<Failure | null>(null)
   const held = ref<PlannedInspection | null>(null)

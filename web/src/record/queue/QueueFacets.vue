@@ -25,7 +25,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type Facet, type QueueFacets, type QueueState } from '@nemawashi/contract'
+import { type Facet, type QueueFacets, type QueueState, record } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { useRoute, type LocationQuery } from 'vue-router'
 import { useThing } from '../../shell/queries'
@@ -35,7 +35,7 @@ import { facetNames, facetWords, narrowingOf, restWords, toggled } from './narro
 const { state } = defineProps<{ state: QueueState }>()
 const route = useRoute()
 const narrowing = computed(() => narrowingOf(route.query))
-const { data: facets, failure } = useThing(endpoints.record.getFacets, () => {
+const { data: facets, failure } = useThing(record.getFacets, () => {
   const { lotId: _, ...query } = narrowing.value
   const q = typeof route.query['q'] === 'string' ? route.query['q'] : undefined
   return { query: { ...query, state, ...(q === undefined ? {} : { q }) } as never }

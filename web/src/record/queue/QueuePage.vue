@@ -58,7 +58,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type InspectionRow } from '@nemawashi/contract'
+import { type InspectionRow, record } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { useCrumbs } from '../../shell/crumbs'
@@ -75,7 +75,6 @@ import QueueFacets from './QueueFacets.vue'
 import RecordNav from '../RecordNav.vue'
 
 /** The queue of the bench over all operations: to do, started, done today, and everything there ever was; narrowed down by links. */
-const { record } = endpoints
 const route = useRoute()
 const dayStart = startOfPlantDay(plantDay(new Date()))
 const tabs = [

@@ -1,10 +1,8 @@
-import { endpoints, type Assignment } from '@nemawashi/contract'
+import { type Assignment, record } from '@nemawashi/contract'
 import { asFailure, call, type Failure } from '../../shell/api'
 import { ask } from '../../shell/ask'
 import { notify } from '../../shell/notify'
 import { momentOf } from '../../format/format'
-
-const { record } = endpoints
 
 /** Taking an inspection, so that nobody else does, and putting it back; one that another has is asked about first. */
 export function useTaking(failed: (failure: Failure) => void) {

@@ -36,7 +36,7 @@
 
 <script setup lang="ts">
 import { isOpen } from '@nemawashi/core'
-import { endpoints } from '@nemawashi/contract'
+import { record } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { call } from '../../shell/api'
 import { notify } from '../../shell/notify'
@@ -50,7 +50,6 @@ import { useSaver } from '../../composables/useSaver'
 /** What is answered beside the goods, by whoever receives them or works on them. */
 const { id } = defineProps<{ id: string }>()
 const emit = defineEmits<{ answered: [] }>()
-const { record } = endpoints
 const saver = useSaver()
 const session = useSession()
 const { data: inspection, reload } = useThing(record.getInspection, () => ({ params: { id } }))

@@ -37,7 +37,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints } from '@nemawashi/contract'
+import { run } from '@nemawashi/contract'
 import { computed, ref, watch } from 'vue'
 import { call } from '../../shell/api'
 import { ask } from '../../shell/ask'
@@ -54,7 +54,6 @@ import { feedKindWords, wayToSubject, wrongWords } from './feedWords'
 /** An event of the feed: what it says, what came of it or what is wrong with it, and mending and playing it again. */
 const { id } = defineProps<{ id: string }>()
 const emit = defineEmits<{ changed: [] }>()
-const { run } = endpoints
 const isAllowed = useSession().may(run.playAgain)
 const saver = useSaver()
 const { data: event, failure, put } = useThing(run.getFeedEvent, () => ({ params: { id } }))

@@ -41,7 +41,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type FeedKind, type FeedRow, type FeedState } from '@nemawashi/contract'
+import { type FeedKind, type FeedRow, type FeedState, run } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { useCrumbs } from '../../shell/crumbs'
@@ -57,7 +57,6 @@ import RunNav from '../RunNav.vue'
 import { useStateTabs } from '../../composables/useStateTabs'
 
 /** What went both ways between the plant and another system: what it told, what is kept aside of it, and what it was told. */
-const { run } = endpoints
 const route = useRoute()
 const list = ref<{ reload: () => Promise<void> }>()
 const id = computed(() => (typeof route.params['id'] === 'string' && route.params['id'] !== '' ? route.params['id'] : null))

@@ -45,7 +45,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type Part } from '@nemawashi/contract'
+import { type Part, define } from '@nemawashi/contract'
 import { computed } from 'vue'
 import DayField from '../../components/DayField.vue'
 import PickOne from '../../components/PickOne.vue'
@@ -67,7 +67,6 @@ const {
 }>()
 const line = defineModel<GoodsLine>({ required: true })
 const emit = defineEmits<{ another: []; out: [] }>()
-const { define } = endpoints
 const asksLot = computed(() => asks === 'lot' || asks === 'lotIfKnown')
 function chosen(part: Pick<Part, 'code' | 'name' | 'unit' | 'tracking' | 'packQuantity'> | null): void {
   line.value.unit = part?.unit ?? ''

@@ -55,7 +55,7 @@
 
 <script setup lang="ts">
 import { boundTo, mayLieAt, standingsInPlant, standingWords } from '@nemawashi/core'
-import { endpoints, type BalanceRow, type LotRow, type Place } from '@nemawashi/contract'
+import { type BalanceRow, type LotRow, type Place, define, run, trace } from '@nemawashi/contract'
 import { computed, reactive, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { call } from '../../shell/api'
@@ -67,7 +67,6 @@ import PickOne from '../../components/PickOne.vue'
 import { useSaver } from '../../composables/useSaver'
 
 /** Takes pieces of a lot from wherever they lie to any place that may have them, in their standing. The lot stands in the address. */
-const { define, run, trace } = endpoints
 const route = useRoute()
 const router = useRouter()
 const saver = useSaver()

@@ -63,12 +63,11 @@
 
 <script setup lang="ts">
 import { movesFrom, putAwayMoments, putAwayMomentWords, standingWords } from '@nemawashi/core'
-import { endpoints, type Partner, type Place } from '@nemawashi/contract'
+import { type Partner, type Place, define } from '@nemawashi/contract'
 import PickOne from '../../components/PickOne.vue'
 import type { RuleDraft } from './placeRules'
 
 /** What one rule of the list says: for which pieces, when, from where, and where they go. */
-const { define } = endpoints
 const rule = defineModel<RuleDraft>({ required: true })
 const standingItems = [
   { value: null, title: 'any' },

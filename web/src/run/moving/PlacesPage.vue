@@ -91,7 +91,7 @@
 
 <script setup lang="ts">
 import { checkNoCircle, CoreError, missOf, ruleMissWords, standingWords, type Standing } from '@nemawashi/core'
-import { endpoints, type Part, type Partner, type PutAwayRule } from '@nemawashi/contract'
+import { type Part, type Partner, type PutAwayRule, define, run } from '@nemawashi/contract'
 import { computed, reactive, ref, watch } from 'vue'
 import { call } from '../../shell/api'
 import { useCrumbs } from '../../shell/crumbs'
@@ -107,7 +107,6 @@ import { inputOf, newRule, wordsOf, type RuleDraft } from './placeRules'
 import RunNav from '../RunNav.vue'
 
 /** The ordered list that says where pieces belong: edited, put in order, and tried out before it is saved. */
-const { define, run } = endpoints
 useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'Where things go' }])
 const mayEdit = useSession().may(run.savePutAwayRules)
 const saver = useSaver()

@@ -41,7 +41,7 @@
 
 <script setup lang="ts">
 import { dayBeside, standings, standingWords, type Standing } from '@nemawashi/core'
-import { Day, endpoints, type StockRow } from '@nemawashi/contract'
+import { Day, type StockRow, run } from '@nemawashi/contract'
 import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useCrumbs } from '../../shell/crumbs'
@@ -55,7 +55,6 @@ import { useDayFilter } from '../../composables/useDayFilter'
 import RunNav from '../RunNav.vue'
 
 /** What is where, and what may be done with it: every lot with its full number, by container, place and standing. */
-const { run } = endpoints
 const route = useRoute()
 const router = useRouter()
 const standing = computed<Standing | null>(() => standings.find((entry) => entry === route.query['standing']) ?? null)

@@ -101,7 +101,7 @@
 
 <script setup lang="ts">
 import { movementWords, standingWords, type Standing } from '@nemawashi/core'
-import { endpoints, type MoveDue, type MovementRow, type TransferRow } from '@nemawashi/contract'
+import { type MoveDue, type MovementRow, type TransferRow, run } from '@nemawashi/contract'
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
 import { call } from '../../shell/api'
@@ -119,7 +119,6 @@ import MoveByHand from './MoveByHand.vue'
 import RunNav from '../RunNav.vue'
 
 /** What is to be taken elsewhere by the list of places, what was, and every movement of the ledger. */
-const { run } = endpoints
 const route = useRoute()
 const tabs = ['due', 'hand', 'done', 'movements'] as const
 const tab = computed(() => tabs.find((of) => of === route.query['tab']) ?? 'due')

@@ -15,7 +15,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type Pickable, type ProductionOrder } from '@nemawashi/contract'
+import { type Pickable, type ProductionOrder, run } from '@nemawashi/contract'
 import { ref } from 'vue'
 import { call } from '../../shell/api'
 import PickOne from '../../components/PickOne.vue'
@@ -24,7 +24,6 @@ import { useSaver } from '../../composables/useSaver'
 /** Issues pieces of a lot in a store to an order. */
 const { order } = defineProps<{ order: ProductionOrder }>()
 const emit = defineEmits<{ issued: [order: ProductionOrder] }>()
-const { run } = endpoints
 const saver = useSaver()
 const chosen = ref<string | null>(null)
 const row = ref<Pickable | null>(null)

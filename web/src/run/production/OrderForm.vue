@@ -36,7 +36,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type Partner, type ProductionOrder } from '@nemawashi/contract'
+import { type Partner, type ProductionOrder, define, run } from '@nemawashi/contract'
 import { ref } from 'vue'
 import { vFirstFocus } from '../../shell/firstFocus'
 import ErrorNote from '../../components/ErrorNote.vue'
@@ -45,7 +45,6 @@ import { useEntry } from '../../composables/useEntry'
 
 /** Plans a production order. */
 const emit = defineEmits<{ saved: [order: ProductionOrder] }>()
-const { define, run } = endpoints
 const partId = ref<string | null>(null)
 const quantity = ref('')
 const orderNumber = ref('')

@@ -87,7 +87,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type OpenedCheck, type OrderStep, type ProductionOrder, type StepPieces, type StepReportInput } from '@nemawashi/contract'
+import { type OpenedCheck, type OrderStep, type ProductionOrder, type StepPieces, type StepReportInput, run } from '@nemawashi/contract'
 import { isOpen, isOrderCancellable } from '@nemawashi/core'
 import { computed, ref } from 'vue'
 import { call } from '../../shell/api'
@@ -113,7 +113,6 @@ import { useWaiting } from '../checks/useWaiting'
 /** The machine side: the next step, whether a check is due, whether it can go on, and what to press. */
 const { id } = defineProps<{ id: string }>()
 const emit = defineEmits<{ changed: [] }>()
-const { run } = endpoints
 const mayAct = useSession().may(run.startStep)
 const {
   data: order,

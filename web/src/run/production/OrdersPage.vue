@@ -31,7 +31,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type ProductionOrder, type ProductionOrderRow } from '@nemawashi/contract'
+import { type ProductionOrder, type ProductionOrderRow, run } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useCrumbs } from '../../shell/crumbs'
@@ -48,7 +48,6 @@ import OrderSheet from './OrderSheet.vue'
 import RunNav from '../RunNav.vue'
 import { useStateTabs } from '../../composables/useStateTabs'
 
-const { run } = endpoints
 useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'Production orders' }])
 const route = useRoute()
 const router = useRouter()

@@ -24,7 +24,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type PurchaseOrder } from '@nemawashi/contract'
+import { type PurchaseOrder, run } from '@nemawashi/contract'
 import { ref } from 'vue'
 import { useCrumbs } from '../../shell/crumbs'
 import { vFirstFocus } from '../../shell/firstFocus'
@@ -36,7 +36,6 @@ import SupplierOrder from './SupplierOrder.vue'
 
 /** Enters a purchase order as it was placed. */
 const emit = defineEmits<{ saved: [order: PurchaseOrder] }>()
-const { run } = endpoints
 useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'Purchase orders', to: '/run/purchase-orders' }, { words: 'New' }])
 const supplierId = ref<string | null>(null)
 const orderNumber = ref('')

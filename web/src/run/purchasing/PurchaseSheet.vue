@@ -68,7 +68,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type PurchaseOrder } from '@nemawashi/contract'
+import { type PurchaseOrder, run } from '@nemawashi/contract'
 import { computed } from 'vue'
 import { call } from '../../shell/api'
 import { useCrumbs } from '../../shell/crumbs'
@@ -82,7 +82,6 @@ import { useActs } from '../../composables/useActs'
 /** A purchase order: what was ordered, what came, and what is open, line by line. */
 const { id } = defineProps<{ id: string }>()
 const emit = defineEmits<{ changed: [] }>()
-const { run } = endpoints
 const mayAct = useSession().may(run.closePurchaseOrder)
 const { data: order, failure, put, reload } = useThing(run.getPurchaseOrder, () => ({ params: { id } }))
 useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'Purchase orders', to: '/run/purchase-orders' }, { words: order.value?.orderNumber ?? '…' }])

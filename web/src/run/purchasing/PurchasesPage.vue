@@ -32,7 +32,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type PurchaseOrder, type PurchaseOrderRow } from '@nemawashi/contract'
+import { type PurchaseOrder, type PurchaseOrderRow, run } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useCrumbs } from '../../shell/crumbs'
@@ -47,7 +47,6 @@ import PurchaseForm from './PurchaseForm.vue'
 import PurchaseSheet from './PurchaseSheet.vue'
 import RunNav from '../RunNav.vue'
 
-const { run } = endpoints
 useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'Purchase orders' }])
 const route = useRoute()
 const router = useRouter()

@@ -24,13 +24,12 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type Partner } from '@nemawashi/contract'
+import { type Partner, define } from '@nemawashi/contract'
 import PickOne from '../../components/PickOne.vue'
 
 /** Of whom, and on which order: the head of what is ordered, announced and received. */
 const { given = null } = defineProps<{ errors: Readonly<Record<string, string>>; given?: { id: string; title: string } | null }>()
 const supplierId = defineModel<string | null>('supplierId', { required: true })
 const orderNumber = defineModel<string>('orderNumber', { required: true })
-const { define } = endpoints
 const isSupplier = (row: Partner) => row.kind === 'supplier' && row.isActive
 </script>

@@ -1,9 +1,8 @@
-import { endpoints, type PurchaseOrder, type PurchaseOrderRow } from '@nemawashi/contract'
+import { type PurchaseOrder, type PurchaseOrderRow, run } from '@nemawashi/contract'
 import { computed, ref, watch } from 'vue'
 import { call } from '../../shell/api'
 import { useThing } from '../../shell/queries'
 
-const { run } = endpoints
 /** As many as are offered at once; whoever has more types the number. */
 const most = 12
 

@@ -1,4 +1,4 @@
-import { endpoints, type PurchaseOrder, type PurchaseOrderRow } from '@nemawashi/contract'
+import { type PurchaseOrder, type PurchaseOrderRow, run } from '@nemawashi/contract'
 import { computed, type Ref } from 'vue'
 import { call } from '../../shell/api'
 import { whole } from '../../format/format'
@@ -27,7 +27,7 @@ export function useOrdered({ supplierId, orderNumber, lines }: Goods) {
   /** Takes an order that was offered; lines that somebody has written in stay. */
   async function choose({ orderNumber: chosen, id }: PurchaseOrderRow): Promise<void> {
     orderNumber.value = chosen
-    if (lines.value.every(isBlankLine)) fill(await call(endpoints.run.getPurchaseOrder, { params: { id } }))
+    if (lines.value.every(isBlankLine)) fill(await call(run.getPurchaseOrder, { params: { id } }))
   }
   /** What the order says of each line; empty where it says nothing. */
   const hints = computed(() =>

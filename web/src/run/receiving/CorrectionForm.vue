@@ -58,7 +58,7 @@
 
 <script setup lang="ts">
 import type { CorrectedField } from '@nemawashi/core'
-import { endpoints, type Correction, type CorrectionEffect, type Delivery, type Partner } from '@nemawashi/contract'
+import { type Correction, type CorrectionEffect, type Delivery, type Partner, define, run } from '@nemawashi/contract'
 import { computed, ref, watch } from 'vue'
 import { call } from '../../shell/api'
 import { notify } from '../../shell/notify'
@@ -70,7 +70,6 @@ import { useSaver } from '../../composables/useSaver'
 /** Puts a delivery right: what, what it should have been, what that does to inspections, and why. */
 const { delivery } = defineProps<{ delivery: Delivery }>()
 const emit = defineEmits<{ corrected: [delivery: Delivery]; close: [] }>()
-const { define, run } = endpoints
 const saver = useSaver()
 const fields: readonly { title: string; value: CorrectedField }[] = [
   { title: 'how many came', value: 'quantity' },

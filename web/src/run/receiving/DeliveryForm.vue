@@ -76,7 +76,7 @@
 
 <script setup lang="ts">
 import { expectedStateWords } from '@nemawashi/core'
-import { endpoints, loadFactsOf, noLoad, type Delivery, type ExpectedDelivery, type LoadFacts } from '@nemawashi/contract'
+import { type Delivery, type ExpectedDelivery, type LoadFacts, loadFactsOf, noLoad, run } from '@nemawashi/contract'
 import { ref } from 'vue'
 import { ask } from '../../shell/ask'
 import { useCrumbs } from '../../shell/crumbs'
@@ -98,7 +98,6 @@ import SupplierOrder from '../purchasing/SupplierOrder.vue'
 /** Enters a delivery, as it stands on the delivery note: from nothing, from what was announced, or from what was ordered. */
 const { expectedId = null, orderId = null } = defineProps<{ expectedId?: string | null; orderId?: string | null }>()
 const emit = defineEmits<{ saved: [delivery: Delivery] }>()
-const { run } = endpoints
 useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'New delivery' }])
 
 const supplierId = ref<string | null>(null)

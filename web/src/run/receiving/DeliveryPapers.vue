@@ -21,7 +21,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, paperKinds, paperWords, type Delivery, type PaperKind } from '@nemawashi/contract'
+import { type Delivery, type PaperKind, paperKinds, paperWords, run } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { asFailure, call } from '../../shell/api'
 import { useSession } from '../../shell/session'
@@ -32,7 +32,6 @@ import { momentOf } from '../../format/format'
 /** What came with a delivery on paper: certificates, delivery notes. They stay once they are put there. */
 const { delivery } = defineProps<{ delivery: Delivery }>()
 const emit = defineEmits<{ added: [delivery: Delivery] }>()
-const { run } = endpoints
 const mayAdd = useSession().may(run.addPaper)
 const kind = ref<PaperKind>('certificate')
 const kinds = paperKinds.map((value) => ({ value, title: paperWords[value] }))

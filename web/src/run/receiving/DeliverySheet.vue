@@ -65,7 +65,7 @@
 
 <script setup lang="ts">
 import { isOpen, isSettled, sayCorrection, sayDue } from '@nemawashi/core'
-import { endpoints, type BalanceRow, type DeliveredLot, type Delivery } from '@nemawashi/contract'
+import { type BalanceRow, type DeliveredLot, type Delivery, run } from '@nemawashi/contract'
 import { computed, ref, watch } from 'vue'
 import { useCrumbs } from '../../shell/crumbs'
 import { useSession } from '../../shell/session'
@@ -84,7 +84,6 @@ import { useWaiting } from '../checks/useWaiting'
 /** A delivery: where its pieces stand, where they are to be taken, what is inspected and how much, and put-away. */
 const { id, mayPutAway } = defineProps<{ id: string; mayPutAway: boolean }>()
 const emit = defineEmits<{ changed: [] }>()
-const { run } = endpoints
 const {
   data: delivery,
   failure,

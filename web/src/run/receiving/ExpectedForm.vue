@@ -32,7 +32,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, noLoad, type ExpectedDelivery, type LoadFacts } from '@nemawashi/contract'
+import { type ExpectedDelivery, type LoadFacts, noLoad, run } from '@nemawashi/contract'
 import { ref } from 'vue'
 import { ask } from '../../shell/ask'
 import { useCrumbs } from '../../shell/crumbs'
@@ -51,7 +51,6 @@ import SupplierOrder from '../purchasing/SupplierOrder.vue'
 /** Announces a delivery, or registers one that stands at the dock. */
 const { orderId = null } = defineProps<{ orderId?: string | null }>()
 const emit = defineEmits<{ saved: [expected: ExpectedDelivery] }>()
-const { run } = endpoints
 useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'Expected', to: '/run/expected' }, { words: 'New' }])
 
 const supplierId = ref<string | null>(null)

@@ -38,7 +38,7 @@
 
 <script setup lang="ts">
 import { expectedStateWords } from '@nemawashi/core'
-import { endpoints, type ExpectedDelivery, type ExpectedRow } from '@nemawashi/contract'
+import { type ExpectedDelivery, type ExpectedRow, run } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useCrumbs } from '../../shell/crumbs'
@@ -54,7 +54,6 @@ import ExpectedForm from './ExpectedForm.vue'
 import ExpectedSheet from './ExpectedSheet.vue'
 import RunNav from '../RunNav.vue'
 
-const { run } = endpoints
 useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'Expected' }])
 const route = useRoute()
 const router = useRouter()

@@ -83,7 +83,7 @@
 
 <script setup lang="ts">
 import { expectedTransitions, expectedStateWords, canTransition } from '@nemawashi/core'
-import { endpoints, loadFactsOf, noLoad, type ExpectedDelivery, type LoadFacts } from '@nemawashi/contract'
+import { type ExpectedDelivery, type LoadFacts, loadFactsOf, noLoad, run } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { call } from '../../shell/api'
 import { ask } from '../../shell/ask'
@@ -101,7 +101,6 @@ import { sayLoad } from './loadWords'
 /** A delivery before its receipt: what is to come, what is asked of its load, and what can be done with it. */
 const { id } = defineProps<{ id: string }>()
 const emit = defineEmits<{ changed: [] }>()
-const { run } = endpoints
 const mayAct = useSession().may(run.register)
 const { data: expected, failure, put, reload } = useThing(run.getExpected, () => ({ params: { id } }))
 useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'Expected', to: '/run/expected' }, { words: expected.value?.code ?? '…' }])

@@ -31,7 +31,7 @@
 
 <script setup lang="ts">
 import { standingWords } from '@nemawashi/core'
-import { endpoints, type BalanceRow, type Place } from '@nemawashi/contract'
+import { type BalanceRow, type Place, define, run } from '@nemawashi/contract'
 import { ref, watch } from 'vue'
 import { call } from '../../shell/api'
 import { notify } from '../../shell/notify'
@@ -48,7 +48,6 @@ const {
   isGateClosed = false,
 } = defineProps<{ lotId: string; spots: readonly BalanceRow[]; usual: string | null; isGateClosed?: boolean }>()
 const emit = defineEmits<{ moved: [] }>()
-const { define, run } = endpoints
 const saver = useSaver()
 const target = ref<string | null>(null)
 const isStore = (row: Place) => row.purpose === 'store'

@@ -35,7 +35,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type Delivery, type DeliveryRow } from '@nemawashi/contract'
+import { type Delivery, type DeliveryRow, run } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useCrumbs } from '../../shell/crumbs'
@@ -50,7 +50,6 @@ import DeliveryForm from './DeliveryForm.vue'
 import DeliverySheet from './DeliverySheet.vue'
 import RunNav from '../RunNav.vue'
 
-const { run } = endpoints
 useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'Deliveries' }])
 const route = useRoute()
 const router = useRouter()

@@ -1,4 +1,4 @@
-import { endpoints, type AskedLine, type PreviewedLine } from '@nemawashi/contract'
+import { type AskedLine, type PreviewedLine, run } from '@nemawashi/contract'
 import { onScopeDispose, ref, watch } from 'vue'
 import { call } from '../../shell/api'
 
@@ -38,7 +38,7 @@ export function useDeliveryPreview(typed: () => Typed) {
     if (supplierId === null || whole.length === 0) return void (preview.value = null)
     try {
       const body = { supplierId, orderNumber, lines: whole.map(({ key: _, ...line }) => line) }
-      const answer = await call(endpoints.run.previewDelivery, { body })
+      const answer = await call(run.previewDelivery, { body })
       if (words !== asked) return
       preview.value = { load: answer.load, byLine: new Map(whole.map(({ key }, i) => [key, answer.lines[i] as PreviewedLine])) }
     } catch {

@@ -1,9 +1,7 @@
-import { endpoints, type ExpectedDelivery, type PurchaseOrder } from '@nemawashi/contract'
+import { type ExpectedDelivery, type PurchaseOrder, run } from '@nemawashi/contract'
 import { ref } from 'vue'
 import { call } from '../../shell/api'
 import { notify } from '../../shell/notify'
-
-const { run } = endpoints
 
 /**
  * Fills a form in from what is known already: what was announced, or what was ordered. `given` is the supplier in words, for the field

@@ -27,7 +27,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type Delivery, type ReplyOf } from '@nemawashi/contract'
+import { type Delivery, type ReplyOf, run } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { asFailure, call, type Failure } from '../../shell/api'
 import ErrorNote from '../../components/ErrorNote.vue'
@@ -35,7 +35,6 @@ import LineAsks from './LineAsks.vue'
 
 /** A past delivery under the rules of today: what would open now, beside what opened then. */
 const { delivery } = defineProps<{ delivery: Delivery }>()
-const { run } = endpoints
 /** As many lines as one preview takes. */
 const most = 50
 const lots = computed(() => delivery.lots.filter(({ quantity }) => quantity > 0))

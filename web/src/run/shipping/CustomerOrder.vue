@@ -23,14 +23,13 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type Partner } from '@nemawashi/contract'
+import { type Partner, define } from '@nemawashi/contract'
 import PickOne from '../../components/PickOne.vue'
 
 /** Which customer something is for, and on which order. */
 defineProps<{ errors: Readonly<Record<string, string>> }>()
 const customerId = defineModel<string | null>('customerId', { required: true })
 const orderNumber = defineModel<string>('orderNumber', { required: true })
-const { define } = endpoints
 const isCustomer = (row: Partner) => row.kind === 'customer' && row.isActive
 </script>
 

@@ -16,7 +16,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type Dispatch } from '@nemawashi/contract'
+import { type Dispatch, run } from '@nemawashi/contract'
 import { ref } from 'vue'
 import { vFirstFocus } from '../../shell/firstFocus'
 import ErrorNote from '../../components/ErrorNote.vue'
@@ -27,7 +27,6 @@ import { blankPick, isChosen, pickBodies, type Pick } from './picks'
 
 /** Picks released pieces for a customer. */
 const emit = defineEmits<{ saved: [dispatch: Dispatch] }>()
-const { run } = endpoints
 const customerId = ref<string | null>(null)
 const orderNumber = ref('')
 const picks = ref<Pick[]>([blankPick()])

@@ -137,7 +137,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, upperFirst, type Dispatch } from '@nemawashi/contract'
+import { type Dispatch, run, upperFirst } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { call } from '../../shell/api'
 import { ask } from '../../shell/ask'
@@ -157,7 +157,6 @@ import { useWaiting } from '../checks/useWaiting'
 /** A dispatch: what leaves, what it waits for, and what came back of it. */
 const { id } = defineProps<{ id: string }>()
 const emit = defineEmits<{ changed: [] }>()
-const { run } = endpoints
 const session = useSession()
 const mayAct = session.may(run.sendDispatch)
 const mayPutAway = session.may(run.putAway)

@@ -34,7 +34,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type Dispatch, type DispatchRow } from '@nemawashi/contract'
+import { type Dispatch, type DispatchRow, run } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useCrumbs } from '../../shell/crumbs'
@@ -53,7 +53,6 @@ import PlanDispatchForm from './PlanDispatchForm.vue'
 import RunNav from '../RunNav.vue'
 import { useStateTabs } from '../../composables/useStateTabs'
 
-const { run } = endpoints
 useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'Dispatches' }])
 const route = useRoute()
 const router = useRouter()

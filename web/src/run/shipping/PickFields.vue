@@ -32,7 +32,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type Pickable } from '@nemawashi/contract'
+import { type Pickable, run } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { call } from '../../shell/api'
 import { whole } from '../../format/format'
@@ -46,7 +46,6 @@ const { errors, isUnplanned = false } = defineProps<{
   isUnplanned?: boolean
 }>()
 const picks = defineModel<Pick[]>({ required: true })
-const { run } = endpoints
 function choose(pick: Pick, from: Pickable | null): void {
   // A lot that was suggested is not in the list that was asked for.
   if (from === null && pick.id !== null && pick.id === pick.from?.id) return

@@ -30,7 +30,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type Dispatch } from '@nemawashi/contract'
+import { type Dispatch, run } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { call, newKey } from '../../shell/api'
 import ErrorNote from '../../components/ErrorNote.vue'
@@ -42,7 +42,6 @@ import { blankPick, isChosen, pickBodies, suggestPicks, type Pick } from './pick
 /** Chooses the lots of a planned dispatch: the oldest that are free are offered, and can be changed. */
 const { dispatch, isClosed } = defineProps<{ dispatch: Dispatch; isClosed: boolean }>()
 const emit = defineEmits<{ picked: [dispatch: Dispatch]; refused: [] }>()
-const { run } = endpoints
 const saver = useSaver()
 /** Null until what is free is known. */
 const picks = ref<Pick[] | null>(null)

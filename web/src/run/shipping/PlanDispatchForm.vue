@@ -24,7 +24,7 @@
 </template>
 
 <script setup lang="ts">
-import { endpoints, type Dispatch } from '@nemawashi/contract'
+import { type Dispatch, run } from '@nemawashi/contract'
 import { ref } from 'vue'
 import { vFirstFocus } from '../../shell/firstFocus'
 import DayField from '../../components/DayField.vue'
@@ -36,7 +36,6 @@ import { goodsLine, isBlankLine, quantityOf, type GoodsLine } from '../goods/goo
 
 /** Plans a dispatch: parts and quantities for a customer, before anybody picks them. */
 const emit = defineEmits<{ saved: [dispatch: Dispatch] }>()
-const { run } = endpoints
 const customerId = ref<string | null>(null)
 const orderNumber = ref('')
 const leavesOn = ref('')
