@@ -29,7 +29,9 @@ function install(words, code, hear = () => undefined) {
   )
 }
 
-const bin = (name) => (name === 'node' ? process.execPath : join(root, 'node_modules/.bin', name))
+/** `tsc`: the compiler's native build, three times as quick; what reads types as a library (lint, pages) needs the other one. */
+const native = join(root, 'node_modules/typescript-native/bin/tsc')
+const bin = (name) => (name === 'node' ? process.execPath : name === 'tsc' ? native : join(root, 'node_modules/.bin', name))
 let passed = 0
 let failed = 0
 
