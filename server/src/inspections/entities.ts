@@ -252,5 +252,6 @@ export const ConsiderationEntity = new EntitySchema<ConsiderationRow>({
     { name: 'consideration_lot', columns: ['lotId'] },
     { name: 'consideration_inspected', columns: ['planId', 'operationId', 'partId', 'at', 'id'], where: '"inspection_id" IS NOT NULL' },
     { name: 'consideration_occasion', columns: ['occasionId'] },
+    { name: 'consideration_inspection', columns: ['inspectionId'], where: '"inspection_id" IS NOT NULL' },
   ],
 })

@@ -10,6 +10,7 @@ import { FollowUpsAndSkips1795611000000 } from './FollowUpsAndSkips1795611000000
 import { LedgerGuards1795567700000 } from './LedgerGuards1795567700000'
 import { Library1795579617776 } from './Library1795579617776'
 import { LibrarySearch1795610000000 } from './LibrarySearch1795610000000'
+import { Histories1798300000000 } from './Histories1798300000000'
 import { Lookups1798200000000 } from './Lookups1798200000000'
 import { Mended1795700000000 } from './Mended1795700000000'
 import { ByHand1797700000000 } from './ByHand1797700000000'
@@ -70,6 +71,7 @@ export const migrations = [
   IdleEnd1798000000000,
   Credentials1798100000000,
   Lookups1798200000000,
+  Histories1798300000000,
 ]
 
 /** The same on a server, in the order in which they are run. */
@@ -91,4 +93,5 @@ export const serverMigrations = [
   IdleEnd1798000000000,
   CredentialsThere1798100000000,
   Lookups1798200000000,
+  Histories1798300000000,
 ]

@@ -97,5 +97,8 @@ export const CustomerReturnEntity = new EntitySchema<CustomerReturnRow>({
     quantity: int,
     reason: text,
   },
-  indices: [{ name: 'customer_return_dispatch', columns: ['dispatchId'] }],
+  indices: [
+    { name: 'customer_return_dispatch', columns: ['dispatchId'] },
+    { name: 'customer_return_pick', columns: ['pickId'], where: '"pick_id" IS NOT NULL' },
+  ],
 })
