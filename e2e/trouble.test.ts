@@ -225,6 +225,24 @@ describe('a password', () => {
   })
 })
 
+describe('a page', () => {
+  it('that fails while it is drawn says so, and is there once it can be drawn', async () => {
+    const { lotId } = await softBars(api)
+    const hand = await sit('ilse')
+    let isBroken = true
+    await hand.page.setRequestInterception(true)
+    hand.page.on('request', (request) => {
+      if (isBroken && request.url().includes(`/lots/${lotId}`)) void request.respond({ contentType: 'application/json', body: '{"lot":{}}' })
+      else void request.continue()
+    })
+    await hand.open(`/trace/${lotId}`)
+    await hand.sees('What belongs here cannot be shown')
+    isBroken = false
+    await hand.open(`/trace/${lotId}`)
+    await hand.page.waitForSelector('[data-test=inspect-by-hand]')
+  })
+})
+
 describe('the data folder', () => {
   it('is backed up while in use, and restored only when nobody uses it', async () => {
     const folder = mkdtempSync(join(tmpdir(), 'nemawashi-backup-'))

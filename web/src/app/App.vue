@@ -5,7 +5,9 @@
       <a class="skip" href="#page">Skip to the page</a>
       <AppRail />
       <TopStrip />
-      <main id="page" tabindex="-1"><router-view /></main>
+      <main id="page" tabindex="-1">
+        <PageBoundary><router-view /></PageBoundary>
+      </main>
     </div>
     <main v-else class="bare">
       <p v-if="session.trouble" class="waiting" role="status" data-test="no-server">
@@ -35,6 +37,7 @@
 import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { asked } from '../shell/ask'
+import PageBoundary from '../components/PageBoundary.vue'
 import { actOnNotice, notice } from '../shell/notify'
 import { useSession } from '../shell/session'
 import { storageTrouble } from '../shell/storage'

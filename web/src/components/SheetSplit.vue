@@ -14,9 +14,13 @@
         >
           <span aria-hidden="true">{{ isFolded ? '›' : '‹' }}</span> <span class="words">{{ listWords }}</span>
         </button>
-        <div v-show="!isFolded" class="list"><slot name="list" /></div>
+        <div v-show="!isFolded" class="list">
+          <PageBoundary><slot name="list" /></PageBoundary>
+        </div>
       </section>
-      <section ref="sheet" class="right" :aria-label="sheetWords"><slot /></section>
+      <section ref="sheet" class="right" :aria-label="sheetWords">
+        <PageBoundary><slot /></PageBoundary>
+      </section>
     </div>
   </div>
 </template>
@@ -24,6 +28,7 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
+import PageBoundary from './PageBoundary.vue'
 
 /**
  * The pages of the area across, lists at the left, the chosen thing at the right, so that stepping through a list never loses the place. As long

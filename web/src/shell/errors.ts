@@ -3,7 +3,7 @@ import { asFailure } from './api'
 import { notify } from './notify'
 
 /** What nobody caught is said once at the foot of the page and stands in the console; what was typed stays where it is. */
-function say(error: unknown): void {
+export function tellError(error: unknown): void {
   const failure = asFailure(error)
   // Who gave a question up knows it.
   if (failure.code === 'signed_out' || (error instanceof DOMException && error.name === 'AbortError')) return
@@ -12,9 +12,9 @@ function say(error: unknown): void {
 }
 
 export function catchErrors(app: App): void {
-  app.config.errorHandler = say
+  app.config.errorHandler = tellError
   addEventListener('unhandledrejection', (event) => {
     event.preventDefault()
-    say(event.reason)
+    tellError(event.reason)
   })
 }
