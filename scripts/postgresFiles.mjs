@@ -21,6 +21,7 @@ export const postgresFiles = [
   ].map((name) => `run/${name}`),
   ...['identity', 'slice', 'production/stepReports', 'rehearsal/pastOccasions'].map((name) => `run/${name}`),
   ...['severity', 'frequency', 'askedOnce', 'consequence'].map((name) => `opening/${name}`),
+  'inspections/inspectionWords',
   'record/planning/assignments',
   'stock/restrictions/finerStandings',
   'contain/decisions/decide',

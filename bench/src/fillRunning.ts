@@ -11,7 +11,8 @@ const each = 20_000
  */
 export function fillRunning(database: Database.Database): void {
   const one = (table: string) => database.prepare(`SELECT * FROM ${table} LIMIT 1`).get() as Record<string, unknown>
-  const [occasion, inspection, lot] = [one('occasion'), one('inspection'), one('lot')]
+  const [occasion, inspection] = [one('occasion'), one('inspection')]
+  const lots = database.prepare('SELECT id FROM lot').pluck().all() as string[]
   const [part, place, person] = [one('part'), one('place'), one('person')]
   const partner = database.prepare(`SELECT id FROM partner LIMIT 1`).get() as { id: string }
   const operation = database.prepare(`SELECT id FROM operation LIMIT 1`).get() as { id: string }
@@ -27,7 +28,9 @@ export function fillRunning(database: Database.Database): void {
   const look = (occasionId: string, at: string, isOpen: boolean) => {
     const id = v7()
     const state = isOpen ? 'toDo' : 'decided'
-    const row = { ...inspection, id, code: `IR-${(numbered += 1)}`, lot_id: lot['id'], subject_id: lot['id'], occasion_id: occasionId, state }
+    // Each looks at a lot of its own, as many of them as there are.
+    const lotId = lots[numbered % lots.length]
+    const row = { ...inspection, id, code: `IR-${(numbered += 1)}`, lot_id: lotId, subject_id: lotId, occasion_id: occasionId, state }
     putInspection.run({ ...row, opened_at: at, finished_at: isOpen ? null : at, verdict: isOpen ? null : 'acceptable' })
   }
   for (let i = 0; i < each; i++) {
@@ -58,11 +61,19 @@ export function fillRunning(database: Database.Database): void {
     const dispatchId = occur('dispatch', at, { partner_id: partner.id, order_number: `${i}` })
     const left = isOpen ? { state: 'picked', sent_at: null } : { state: 'sent', sent_at: at }
     put('dispatch', { id: dispatchId, code: `SX-${i}`, ...left, version: 1, leaves_on: null, picked_at: at, picked_by_id: person['id'] })
-    const picked = { lot_id: lot['id'], container_id: null, quantity: 40, from_place_id: place['id'], shipped: isOpen ? null : 40 }
+    const picked = { lot_id: lots[i % lots.length], container_id: null, quantity: 40, from_place_id: place['id'], shipped: isOpen ? null : 40 }
     put('dispatch_pick', { id: v7(), dispatch_id: dispatchId, ...picked })
     look(dispatchId, at, isOpen)
     const transferId = occur('transfer', at, { place_id: place['id'] })
-    put('transfer', { id: transferId, code: `TX-${i}`, lot_id: lot['id'], container_id: null, quantity: 10, standing: 'released', rule_id: null })
+    put('transfer', {
+      id: transferId,
+      code: `TX-${i}`,
+      lot_id: lots[i % lots.length],
+      container_id: null,
+      quantity: 10,
+      standing: 'released',
+      rule_id: null,
+    })
     look(transferId, at, false)
     const announcedId = occur('deliveryAnnounced', at, { partner_id: partner.id, order_number: `${i}` })
     put('expected_delivery', {

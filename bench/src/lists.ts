@@ -12,6 +12,8 @@ import { startServer, stopped } from './processes'
 const lots = 100_000
 const lotsOfADelivery = 5
 const entries = 500_000
+/** What lots are of, and where they lie. */
+const ofEach = { part: 211, place: 40 } as const
 const mostMs = 60
 
 /** 100,000 lots of 20,000 deliveries, each with an inspection, 500,000 entries of the chain, and what has run besides. */
@@ -27,6 +29,7 @@ function fillPlant(folder: string): void {
     lot: one('lot'),
     inspection: one('inspection'),
     audit: one('audit'),
+    part: one('part'),
     place: one('place'),
     person: one('person'),
   }
@@ -40,6 +43,13 @@ function fillPlant(folder: string): void {
   const move = database.prepare(
     `INSERT INTO movement (lot_id, quantity, to_place_id, to_standing, kind, at, person_id) VALUES (?, 100, ?, ?, 'received', ?, ?)`,
   )
+  const many = (table: 'part' | 'place') =>
+    Array.from({ length: ofEach[table] }, (_, i) => {
+      const id = v7()
+      insert(table, rows[table]).run({ ...rows[table], id, code: `${table.toUpperCase()}-${i}`, name: `${table} ${i}` })
+      return id
+    })
+  const [parts, places] = [many('part'), many('place')]
   const { next } = database.prepare('SELECT MAX(seq) + 1 AS next FROM audit').get() as { next: number }
   database.transaction(() => {
     let originId = ''
@@ -55,12 +65,13 @@ function fillPlant(folder: string): void {
         ...rows.lot,
         id,
         code: `LX-${i}`,
+        part_id: parts[i % parts.length],
         origin_id: originId,
         quantity: 100 + (i % 50),
         created_at: at,
         supplier_lot: `S-${(i * 104_729) % 99_991}`,
       })
-      move.run(id, rows.place['id'], i % 50 === 0 ? 'onHold' : 'released', at, rows.person['id'])
+      move.run(id, places[i % places.length], i % 50 === 0 ? 'onHold' : 'released', at, rows.person['id'])
       const state = i % 40 === 0 ? 'toDo' : i % 40 === 1 ? 'finished' : 'decided'
       put.inspection.run({
         ...rows.inspection,

@@ -107,6 +107,9 @@ export const InspectionEntity = new EntitySchema<InspectionRow>({
     { name: 'inspection_revision', columns: ['planRevisionId'] },
     { name: 'inspection_verdict', columns: ['verdict', 'finishedAt'], where: '"verdict" IS NOT NULL' },
     { name: 'inspection_due', columns: ['dueAt'], where: '"due_at" IS NOT NULL' },
+    { name: 'inspection_responsible', columns: ['responsible'], where: `"responsible" <> ''` },
+    { name: 'inspection_started_by', columns: ['startedById'], where: '"started_by_id" IS NOT NULL' },
+    { name: 'inspection_operation', columns: ['operationId'] },
     { name: 'inspection_skipped', columns: ['id'], where: '"skips" IS NOT NULL' },
   ],
 })

@@ -54,6 +54,32 @@ export const lookedAtCode = `COALESCE(l.code, 'load ' || ${loadCode})`
 /** What is written on the container or piece that an inspection looks at; looked up for the rows of a page only. */
 const unitLabel = '(SELECT u.label FROM container u WHERE u.id = i.subject_id)'
 
+const alike = (column: string) => `${column} LIKE ? ESCAPE '\\'`
+/**
+ * What a word may be of: the number, the responsible, the plan, the operation, the lot, its part and supplier, the unit, the load and whose it is,
+ * whoever has the task. A word has no space, so what stands side by side is looked through as one.
+ */
+const findIds: readonly string[] = [
+  `SELECT x.id FROM inspection x WHERE x.code IN (SELECT y.code FROM inspection y WHERE ${alike('y.code')})`,
+  `SELECT x.id FROM inspection x WHERE x.responsible <> '' AND x.responsible IN (SELECT y.responsible FROM inspection y WHERE y.responsible <> '' AND ${alike('y.responsible')})`,
+  `SELECT x.id FROM plan p JOIN plan_revision r ON r.plan_id = p.id JOIN inspection x ON x.plan_revision_id = r.id WHERE ${alike('p.name')}`,
+  `SELECT x.id FROM operation o JOIN inspection x ON x.operation_id = o.id WHERE ${alike('o.name')}`,
+  `SELECT x.id FROM lot l JOIN inspection x ON x.lot_id = l.id WHERE ${alike(`(l.code || ' ' || l.supplier_lot)`)}`,
+  `SELECT x.id FROM part t JOIN lot l ON l.part_id = t.id JOIN inspection x ON x.lot_id = l.id WHERE ${alike(`(t.code || ' ' || t.name)`)}`,
+  `SELECT x.id FROM partner s JOIN lot l ON l.supplier_id = s.id JOIN inspection x ON x.lot_id = l.id WHERE ${alike('s.name')}`,
+  `SELECT x.id FROM inspection x WHERE x.subject_id IN (SELECT u.id FROM container u WHERE ${alike('u.label')})`,
+  ...['delivery', 'dispatch'].map(
+    (
+      load,
+    ) => `SELECT x.id FROM ${load} d JOIN occasion v ON v.id = d.id LEFT JOIN partner s ON s.id = v.partner_id JOIN inspection x ON x.subject_id = d.id
+      WHERE ${alike(`(d.code || ' ' || COALESCE(s.name, ''))`)}`,
+  ),
+  `SELECT x.id FROM expected_delivery e JOIN partner s ON s.id = e.supplier_id JOIN inspection x ON x.subject_id = e.id WHERE ${alike(`(e.code || ' ' || s.name)`)}`,
+  `SELECT a.id FROM person n JOIN assignment a ON a.person_id = n.id WHERE ${alike('n.name')}`,
+  `SELECT a.id FROM person n JOIN assignment a ON a.holder_id = n.id WHERE a.held_at IS NOT NULL AND ${alike('n.name')}`,
+  `SELECT x.id FROM person n JOIN inspection x ON x.started_by_id = n.id WHERE x.id NOT IN (SELECT a.id FROM assignment a WHERE a.held_at IS NOT NULL) AND ${alike('n.name')}`,
+]
+
 export const inspectionList: ListSpec = {
   from: `inspection i LEFT JOIN lot l ON l.id = i.lot_id LEFT JOIN part t ON t.id = l.part_id LEFT JOIN delivery d ON d.id = i.subject_id
          LEFT JOIN expected_delivery e ON e.id = i.subject_id LEFT JOIN dispatch g ON g.id = i.subject_id LEFT JOIN occasion v ON v.id = COALESCE(d.id, g.id) LEFT JOIN partner s ON s.id = COALESCE(l.supplier_id, v.partner_id, e.supplier_id) JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan p ON p.id = r.plan_id JOIN operation o ON o.id = i.operation_id
@@ -90,23 +116,8 @@ export const inspectionList: ListSpec = {
     number: { sql: '(SELECT COUNT(*) FROM inspection x WHERE x.subject_id = i.subject_id AND x.code <= i.code)', kind: 'number' },
     ofLot: { sql: '(SELECT COUNT(*) FROM inspection x WHERE x.subject_id = i.subject_id)', kind: 'number' },
   },
-  search: [
-    'i.code',
-    'p.name',
-    't.code',
-    't.name',
-    'l.code',
-    'd.code',
-    'e.code',
-    'g.code',
-    'l.supplier_lot',
-    unitLabel,
-    's.name',
-    'o.name',
-    'i.responsible',
-    'ap.name',
-    'hp.name',
-  ],
+  search: [],
+  findIds,
   sort: ['openedAt', 'desc'],
 }
 

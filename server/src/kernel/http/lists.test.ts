@@ -55,6 +55,42 @@ async function everything(query: ListQuery, of = spec): Promise<Row[]> {
 }
 
 describe('a list of the server', () => {
+  it('is counted and sorted in its own table where it says which, and comes out the same whatever is asked', async () => {
+    await database.writer.query('CREATE TABLE kindof (size INTEGER PRIMARY KEY, name TEXT)')
+    for (let i = 0; i < 7; i++) await database.writer.query('INSERT INTO kindof VALUES (?, ?)', [i, ['small', 'large'][i % 2]])
+    const asked: string[] = []
+    const listening = { query: (sql: string, values: unknown[]) => (asked.push(sql), database.reader.query(sql, values)) }
+    const joined: ListSpec = { ...spec, from: 'sample t JOIN kindof k ON k.size = t.size', columns: { ...spec.columns, kind: { sql: 'k.name' } } }
+    const near: ListSpec = {
+      ...joined,
+      countFrom: 'sample t',
+      searchAlso: [`t.size IN (SELECT x.size FROM kindof x WHERE x.name LIKE ? ESCAPE '\\')`],
+    }
+    const far: ListSpec = { ...joined, search: [...joined.search, 'k.name'] }
+    const found: ListSpec = {
+      ...near,
+      search: [],
+      searchAlso: [],
+      findIds: ['t.name', 't.maybe', 'k.name'].map((column) => `SELECT t.id FROM ${joined.from} WHERE ${column} LIKE ? ESCAPE '\\'`),
+    }
+    const whole: ListSpec = { ...near, key: 't.id, t.name' }
+    for (const query of [
+      {},
+      { q: 'large' },
+      { q: 'ring small' },
+      { q: '100%' },
+      { sort: 'kind' },
+      { sort: 'size', dir: 'desc' as const, limit: 13 },
+    ]) {
+      const wanted = await everything(query, far)
+      for (const list of [near, found, whole]) expect(await everything(query, list)).toEqual(wanted)
+      expect((await listPage(listening, near, query)).total).toBe(wanted.length)
+    }
+    // The rows of a page are fetched with what they show; before that only sorting by what is joined asks for it.
+    const joins = asked.filter((sql) => /^SELECT (COUNT|t\.id FROM)/.test(sql) && sql.includes('JOIN kindof k'))
+    expect(joins).toEqual([expect.stringContaining('ORDER BY k.name')])
+  })
+
   it('has days that are missing after all others, on every page', async () => {
     const due = { sql: `CASE WHEN t.maybe IS NOT NULL THEN '2026-03-0' || (t.size + 1) END`, isNullable: true, isMissingLast: true }
     const rows = await everything({ sort: 'due', dir: 'asc', limit: 7 }, { ...spec, columns: { ...spec.columns, due } })

@@ -31,6 +31,7 @@ export const stockList: ListSpec = {
   countFrom: 'balance b',
   where: 'b.quantity > 0',
   id: `b.lot_id || ' ' || b.container_id || ' ' || b.place_id || ' ' || b.standing || ' ' || b.sublot`,
+  key: 'b.lot_id, b.container_id, b.place_id, b.standing, b.sublot',
   columns: {
     id: { sql: `b.lot_id || ' ' || b.container_id || ' ' || b.place_id || ' ' || b.standing || ' ' || b.sublot` },
     lotId: { sql: 'b.lot_id' },
@@ -50,7 +51,14 @@ export const stockList: ListSpec = {
     heldSince: { sql: heldSince(null), isNullable: true },
     looksLike: { sql: lookAlikes, isNullable: true },
   },
-  search: ['l.code', 'l.supplier_lot', 't.code', 't.name', 'c.label', 'p.name'],
+  // Each word is looked for where it stands, and the balances by what is found there; a word has no space.
+  search: [],
+  searchAlso: [
+    `b.lot_id IN (SELECT x.id FROM lot x WHERE (x.code || ' ' || x.supplier_lot) LIKE ? ESCAPE '\\')`,
+    `b.lot_id IN (SELECT x.id FROM part y JOIN lot x ON x.part_id = y.id WHERE (y.code || ' ' || y.name) LIKE ? ESCAPE '\\')`,
+    `b.container_id IN (SELECT x.id FROM container x WHERE x.label LIKE ? ESCAPE '\\')`,
+    `b.place_id IN (SELECT x.id FROM place x WHERE x.name LIKE ? ESCAPE '\\')`,
+  ],
   sort: ['partCode', 'asc'],
 }
 

@@ -21,7 +21,11 @@ export const lotList: ListSpec = {
     unit: { sql: 't.unit' },
     receivedAt: { sql: 'l.created_at' },
   },
-  search: ['l.code', 'l.supplier_lot', 't.code', 't.name', 's.name'],
+  search: ['l.code', 'l.supplier_lot'],
+  searchAlso: [
+    `l.part_id IN (SELECT x.id FROM part x WHERE (x.code || ' ' || x.name) LIKE ? ESCAPE '\\')`,
+    `l.supplier_id IN (SELECT x.id FROM partner x WHERE x.name LIKE ? ESCAPE '\\')`,
+  ],
   sort: ['receivedAt', 'desc'],
 }
 
