@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { concededOf, dispositionsFor, frees, needsReason, standingsInPlant } from './decideOn'
+import { concededOf, dispositionsFor, frees, mayChoose, mayDecideOn, needsReason, standingsInPlant } from './decideOn'
 import { dispositions, sealMeaning, standings } from './standings'
 
 describe('what can be decided on pieces', () => {
@@ -21,6 +21,27 @@ describe('what can be decided on pieces', () => {
     expect(dispositionsFor(standing, { hasFailed, isMade: false })).toEqual(expected)
     // What was made here can go back to no supplier.
     expect(dispositionsFor(standing, { hasFailed, isMade: true })).toEqual(expected.filter((of) => of !== 'returnToSupplier'))
+  })
+
+  it('is a quality manager’s; an inspector releases what is acceptable and not set aside', () => {
+    const [manager, inspector, nobody] = [
+      { isManager: true, isInspector: false },
+      { isManager: false, isInspector: true },
+      { isManager: false, isInspector: false },
+    ]
+    const findings = [
+      { hasFailed: false, setAside: 0 },
+      { hasFailed: false, setAside: 2 },
+      { hasFailed: true, setAside: 0 },
+    ]
+    const whose = (who: typeof manager) => findings.map((finding) => mayDecideOn(who, finding))
+    expect([whose(manager), whose(inspector), whose(nobody)]).toEqual([
+      [true, true, true],
+      [true, false, false],
+      [false, false, false],
+    ])
+    const chosen = (who: typeof manager) => dispositions.filter((disposition) => mayChoose(who, disposition))
+    expect([chosen(manager), chosen(inspector), chosen(nobody)]).toEqual([dispositions, ['release'], []])
   })
 
   it('is possible in the plant only', () => {

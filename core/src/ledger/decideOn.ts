@@ -45,6 +45,22 @@ export function dispositionsFor(standing: Standing, { hasFailed, isMade, isSorte
   })
 }
 
+/** Who is about to sign, as far as a decision asks. */
+export interface Signer {
+  readonly isManager: boolean
+  readonly isInspector: boolean
+}
+
+/** Whether a finding is somebody's to decide on: always a quality manager's; an inspector's where it is acceptable and nothing is set aside. */
+export function mayDecideOn({ isManager, isInspector }: Signer, { hasFailed, setAside }: { hasFailed: boolean; setAside: number }): boolean {
+  return isManager || (isInspector && !hasFailed && setAside === 0)
+}
+
+/** Whether a choice is somebody's: a plain release is an inspector's, too, and everything else a quality manager's alone. */
+export function mayChoose({ isManager, isInspector }: Signer, disposition: Disposition): boolean {
+  return isManager || (isInspector && disposition === 'release')
+}
+
 /** Whether a row of a decision has to say why: all but the plain release of what is acceptable. */
 export function needsReason(disposition: Disposition): boolean {
   return disposition !== 'release'

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { checkSplit, type SplitRow } from './decisionSplit'
-import { balancesOf, checkMovement, quantityByStanding, type Movement } from './movement'
+import { afterMovement, balancesOf, checkMovement, quantityByStanding, type Movement } from './movement'
 import { dispositions, nextStandings, standings } from './standings'
 
 const code = (expected: string) => expect.objectContaining({ code: expected })
@@ -63,16 +63,20 @@ describe('the ledger', () => {
     fc.assert(
       fc.property(fc.array(step, { maxLength: 40 }), (steps) => {
         const taken: Movement[] = [arrival]
+        let kept = afterMovement([], arrival)
         for (const { quantity, from, to } of steps) {
           const movement = move(quantity, to, from)
           try {
             checkMovement(balancesOf(taken), movement)
             taken.push(movement)
+            kept = afterMovement(kept, movement)
           } catch (error) {
             expect(error).toHaveProperty('code')
           }
         }
         const balances = balancesOf(taken)
+        // The same one by one, in the same order; emptied spots keep their place in it.
+        expect(kept.filter(({ quantity }) => quantity > 0)).toEqual(balances)
         expect(balances.reduce((sum, balance) => sum + balance.quantity, 0)).toBe(240)
         return balances.every((balance) => balance.quantity > 0)
       }),

@@ -56,6 +56,25 @@ export function balancesOf(movements: readonly Movement[]): Balance[] {
   return [...sums.values()].filter((balance) => balance.quantity !== 0)
 }
 
+/**
+ * The balances of a lot after one more movement. A spot that it empties stays, with nothing in it: pieces that come back to it are as old there as
+ * the first that ever came, which is the order of what is given and taken.
+ */
+export function afterMovement(balances: readonly Balance[], movement: Movement): Balance[] {
+  const { containerId, quantity, from, to } = movement
+  const sublots = sublotsOf(movement)
+  const left = from && keyOf({ containerId, ...from, sublot: sublots.from })
+  const arrived: Spot = { containerId, placeId: to.placeId, standing: to.standing, sublot: sublots.to }
+  const reached = keyOf(arrived)
+  const isNew = !balances.some((balance) => keyOf(balance) === reached)
+  const after = balances.map((balance) => {
+    const key = keyOf(balance)
+    const change = (key === reached ? quantity : 0) - (key === left ? quantity : 0)
+    return change === 0 ? balance : { ...balance, quantity: balance.quantity + change }
+  })
+  return isNew ? [...after, { ...arrived, quantity }] : after
+}
+
 /** Quantity by standing, every standing present, in the order of `standings`. */
 export function quantityByStanding(balances: readonly { readonly standing: Standing; readonly quantity: number }[]): Record<Standing, number> {
   const sums = Object.fromEntries(standings.map((standing) => [standing, 0])) as Record<Standing, number>

@@ -2,6 +2,7 @@ import { openHolds, namedBalances } from '../stock/ledger/repository'
 import {
   adaptationsOf,
   type StoredAdaptation,
+  type StoredLine,
   lotsLookedAt,
   lotsToDecide,
   storedLines,
@@ -43,8 +44,10 @@ import { sampleStory, sampleWords } from './sampleWords'
 
 /** The lines of an inspection in order, with the characteristic revision that each was made from. */
 export async function loadInspectionLines(reader: Reader, inspectionId: string): Promise<InspectionLine[]> {
-  const rows = await storedLines(reader, inspectionId)
-  const adaptations = await adaptationsOf(reader, inspectionId)
+  return linesFrom(await storedLines(reader, inspectionId), await adaptationsOf(reader, inspectionId))
+}
+
+function linesFrom(rows: readonly StoredLine[], adaptations: readonly StoredAdaptation[]): InspectionLine[] {
   return rows.map(({ details, scheme, detached, severity, alsoFor, lineInstruction, sampling, lotSize, ...row }) => {
     const got = severityFrom(severity)
     const limits = detached === null ? null : (JSON.parse(detached) as DetachedLimits)
@@ -145,22 +148,41 @@ function sortedBy(lines: readonly InspectionLine[], readings: readonly Reading[]
   return lines.length > 0 && lines.every(isWhole) ? nonconformingPieces(lines, readings) : null
 }
 
+/** What stands where of a lot, what else holds it, what this inspection holds of it, and what was decided on it. */
+const lotWith = (reader: Reader, lotId: string, inspectionId: string) =>
+  Promise.all([
+    namedBalances(reader, lotId),
+    openHolds(reader, lotId, inspectionId),
+    heldNamed(reader, lotId, inspectionId),
+    loadDecisions(reader, lotId),
+  ])
+
 /** @param ofLot which lot of a load is looked at; its own where it has one */
 export async function loadInspection(reader: Reader, id: string, ofLot: string | null = null): Promise<Inspection> {
   const head = await inspectionHead(reader, id, ofLot)
   if (!head) throw new ServerError('not_found', `There is no inspection with the id ${id}.`)
-  const lines = await loadInspectionLines(reader, id)
-  const readings = await loadReadings(reader, id)
-  const stored = isOpen(head.state) ? null : await reader.findOneBy(InspectionEntity, { id })
   const { followsId, subjectId, leftOut, consequence, occasionId, ...shown } = head
-  const dropped = (await adaptationsOf(reader, id)).filter(({ afterSize }) => afterSize === 0)
   const { lotId } = head
   if (ofLot !== null && (lotId !== ofLot || !(await lotsLookedAt(reader, { subjectKind: head.subjectKind, subjectId, lotId }, ofLot)).length))
     throw new ServerError('not_found', `${head.code} does not look at this lot.`, { lotId: ofLot })
-  const within = await piecesLookedAt(reader, { ...head, occasionId })
-  const balances = lotId === null ? [] : (await namedBalances(reader, lotId)).filter((spot) => holdReaches(within, spot))
-  const others = lotId === null ? [] : (await openHolds(reader, lotId, id)).filter((hold) => balances.some((spot) => holdReaches(hold, spot)))
-  const decisions = lotId === null ? [] : await loadDecisions(reader, lotId)
+  // None of these waits for another: on a server they are under way together.
+  const [rows, adaptations, readings, stored, within, follows, followUps, toDecide, assignment, onLot] = await Promise.all([
+    storedLines(reader, id),
+    adaptationsOf(reader, id),
+    loadReadings(reader, id),
+    isOpen(head.state) ? null : reader.findOneBy(InspectionEntity, { id }),
+    piecesLookedAt(reader, { ...head, occasionId }),
+    followsId === null ? [] : namedInspections(reader, 'i.id = ?', followsId),
+    namedInspections(reader, 'i.follows_id = ?', id),
+    lotsToDecide(reader, id),
+    assignmentOf(reader, id),
+    lotId === null ? ([[], [], [], []] as const) : lotWith(reader, lotId, id),
+  ])
+  const lines = linesFrom(rows, adaptations)
+  const dropped = adaptations.filter(({ afterSize }) => afterSize === 0)
+  const [everywhere, holds, held, decisions] = onLot
+  const balances = everywhere.filter((spot) => holdReaches(within, spot))
+  const others = holds.filter((hold) => balances.some((spot) => holdReaches(hold, spot)))
   const { whenConforming, advice, answeredAt, keepsFrom, setsAside } = consequenceFrom(
     consequence === null ? null : (JSON.parse(consequence) as Consequence),
   )
@@ -173,22 +195,22 @@ export async function loadInspection(reader: Reader, id: string, ofLot: string |
     keepsFrom,
     setAside: setsAside && !isOpen(head.state) ? nonconformingPieces(lines, readings) : 0,
     skips: stored?.skips ?? [],
-    follows: followsId === null ? null : ((await namedInspections(reader, 'i.id = ?', followsId))[0] ?? null),
-    followUps: await namedInspections(reader, 'i.follows_id = ?', id),
+    follows: follows[0] ?? null,
+    followUps,
     isGate: head.isGate === 1,
     holds: head.holds === 1,
     lines,
     readings,
     finding: stored?.finding ?? findingOf(lines, readings),
     balances,
-    held: lotId === null ? [] : await heldNamed(reader, lotId, id),
+    held: [...held],
     sorted: head.subjectKind === 'load' || isOpen(head.state) ? null : sortedBy(lines, readings, head.lotSize),
-    toDecide: await lotsToDecide(reader, id),
-    assignment: await assignmentOf(reader, id),
+    toDecide,
+    assignment,
     leftOut: leftOut === null ? [] : (JSON.parse(leftOut) as LeftOut[]),
     dropped: dropped.map(({ name, beforeSize, reason, byName, at }) => ({ name, sampleSize: beforeSize, reason, byName, at })),
     otherOpenInspections: [...new Set(others.map((other) => other.code))],
     decision: decisions.find(({ inspectionId }) => inspectionId === id) ?? null,
-    decisions,
+    decisions: [...decisions],
   }
 }

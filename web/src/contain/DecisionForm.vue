@@ -28,7 +28,7 @@
           <td class="m label">{{ row.containerLabel ?? 'loose' }}</td>
           <DecisionCells v-model="rows[i]!" :at="i" :choices="choices" :problems="ofRow(i)" :needs-reason="needsReason(row.disposition)" />
           <td class="tools">
-            <button v-if="isManager" type="button" :aria-label="`Split row ${i + 1}`" @click="split(i)">Split</button>
+            <button v-if="signer.isManager" type="button" :aria-label="`Split row ${i + 1}`" @click="split(i)">Split</button>
             <button
               v-if="rows.filter((other) => other.containerId === row.containerId).length > 1"
               type="button"
@@ -74,7 +74,7 @@
   </form>
   <p v-else class="soft">
     {{
-      session.person?.roles.includes('inspector')
+      signer.isInspector
         ? `A quality manager decides this: ${isAcceptable ? 'pieces are set aside' : 'the finding is not acceptable'}.`
         : 'A quality manager decides this, or an inspector when the finding is acceptable.'
     }}
@@ -82,7 +82,7 @@
 </template>
 
 <script setup lang="ts">
-import { dispositions, dispositionsFor, dispositionWords, needsReason, sayFinding } from '@nemawashi/core'
+import { dispositions, dispositionsFor, dispositionWords, mayChoose, mayDecideOn, needsReason, sayFinding } from '@nemawashi/core'
 import { type Inspection, contain } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { call } from '../shell/api'
@@ -100,16 +100,17 @@ import { useSeal } from './useSeal'
 const { inspection } = defineProps<{ inspection: Inspection }>()
 const emit = defineEmits<{ decided: []; stale: [] }>()
 const session = useSession()
-const isManager = session.has('qualityManager')
+const signer = computed(() => {
+  const roles = session.person?.roles ?? []
+  return { isManager: roles.includes('qualityManager'), isInspector: roles.includes('inspector') }
+})
 const isAcceptable = inspection.finding.verdict === 'acceptable'
-const mayDecide = computed(
-  () => isManager.value || (isAcceptable && inspection.setAside === 0 && (session.person?.roles.includes('inspector') ?? false)),
-)
+const mayDecide = computed(() => mayDecideOn(signer.value, { hasFailed: !isAcceptable, setAside: inspection.setAside }))
 const choices = computed(() =>
   dispositions
     .filter(
       (disposition) =>
-        (isManager.value || disposition === 'release') &&
+        mayChoose(signer.value, disposition) &&
         dispositionsFor('onHold', {
           hasFailed: !isAcceptable,
           isMade: inspection.originKind !== 'delivery',

@@ -1,10 +1,12 @@
-import { concededBefore, holdsOf, isMadeHere, loadBalances } from '../../stock/ledger/repository'
+import { concededBefore, holdsOf, isMadeHere, openHolds } from '../../stock/ledger/repository'
 import {
   checkSplit,
   concededOf,
   CoreError,
+  freeable,
   frees,
   holdReaches,
+  mayDecideOn,
   takeFrom,
   type Balance,
   type HeldQuantity,
@@ -20,18 +22,19 @@ import type { Reader } from '../../kernel/work/database'
 import type { DomainEventFacts } from '../../kernel/work/domainEvents'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
+import { memoizeInWork } from '../../kernel/work/memoizeInWork'
 import { loadAt, saveNext } from '../../kernel/work/versioned'
 import { lotsLookedAt, lotsToDecide } from '../../inspections/repository'
 import { InspectionEntity, type InspectionRow } from '../../inspections/entities'
 import { setAsideBy, sortedOut } from '../../inspections/inspections'
-import { closeHolds, freeOnes, findHeldBy } from '../../stock/holds/holds'
-import { movePieces, type MovementCause } from '../../stock/ledger/ledger'
+import { closeHolds, findHeldBy } from '../../stock/holds/holds'
+import { balancesNow, movePieces, type MovementCause } from '../../stock/ledger/ledger'
 import { PartEntity } from '../../define/masters/entities'
 import { LotEntity } from '../../stock/ledger/entities'
-import { placeFor } from '../../stock/putAway/placeFor'
+import { placeIdFor } from '../../stock/putAway/placeFor'
 import { placeByRule } from '../../stock/putAway/putAwayRules'
 import { loadDecisions } from '../../stock/ledger/repository'
-import { placePurpose, rowProblems } from './decisionProblems'
+import { placePurpose, rowProblems, signerOf } from './decisionProblems'
 import { DecisionEntity, DecisionPartEntity } from '../../stock/holds/decisionEntities'
 
 /** An inspection with the lot that is decided on: its own, or one of the load that it looked at. */
@@ -84,7 +87,7 @@ export async function decisionProblems(
     rows.map((row) => ({ ...row, standing: 'onHold' })),
     () => judged,
   )
-  if (hasFailed && !person.roles.includes('qualityManager') && !problems.some(({ code }) => code === 'decision_beyond_role'))
+  if (hasFailed && !mayDecideOn(signerOf(person), { hasFailed, setAside: 0 }) && !problems.some(({ code }) => code === 'decision_beyond_role'))
     problems.unshift({ row: null, code: 'decision_beyond_role', message: `${inspection.code} is not acceptable: a quality manager decides it.` })
   const held = await heldBy(reader, inspection)
   const setAside = await setAsideBy(reader, inspection)
@@ -105,11 +108,13 @@ export function refuse(problems: readonly DecisionProblem[]): void {
 }
 
 /** Where the list of rules sends what is decided so; null where it says nothing of it. */
-async function ruledPlace(work: Work, lotId: string, placeId: string, disposition: DecisionRowInput['disposition']): Promise<string | null> {
-  const lot = await work.manager.findOneByOrFail(LotEntity, { id: lotId })
-  const { familyId } = await work.manager.findOneByOrFail(PartEntity, { id: lot.partId })
-  const { partId, supplierId } = lot
-  return (await placeByRule(work.manager, { partId, familyId, supplierId, standing: standingAfter[disposition], placeId }))?.toPlaceId ?? null
+function ruledPlace(work: Work, lotId: string, placeId: string, disposition: DecisionRowInput['disposition']): Promise<string | null> {
+  return memoizeInWork(work, `place by rule of ${lotId} from ${placeId} ${disposition}`, async () => {
+    const lot = await work.manager.findOneByOrFail(LotEntity, { id: lotId })
+    const { familyId } = await work.manager.findOneByOrFail(PartEntity, { id: lot.partId })
+    const { partId, supplierId } = lot
+    return (await placeByRule(work.manager, { partId, familyId, supplierId, standing: standingAfter[disposition], placeId }))?.toPlaceId ?? null
+  })
 }
 
 /** Takes pieces from where they are on hold to where a disposition sends them. */
@@ -122,7 +127,7 @@ async function post(
 ): Promise<void> {
   const purpose = placePurpose[disposition]
   const placeId =
-    purpose === undefined ? spot.placeId : ((await ruledPlace(work, lotId, spot.placeId, disposition)) ?? (await placeFor(work.manager, purpose)).id)
+    purpose === undefined ? spot.placeId : ((await ruledPlace(work, lotId, spot.placeId, disposition)) ?? (await placeIdFor(work, purpose)))
   await movePieces(work, lotId, { spot, quantity, to: { placeId, standing: standingAfter[disposition] } }, disposition, cause)
 }
 
@@ -135,11 +140,14 @@ type Freed = Pick<DecisionRowInput, 'containerId' | 'quantity'>
  */
 async function free(work: Work, lotId: string, reach: readonly Balance[], pieces: readonly Freed[], cause: MovementCause): Promise<void> {
   const conceded = (await concededBefore(work.manager, lotId)).map((of) => ({ ...of }))
+  // What the others hold does not change by what is freed.
+  const open = await openHolds(work.manager, lotId, null)
   const isReached = (spot: Balance) => spot.standing === 'onHold' && reach.some((of) => isSameSpot(of, spot))
   for (const containerId of new Set(pieces.map((of) => of.containerId))) {
     const freed = pieces.filter((of) => of.containerId === containerId).reduce((sum, { quantity }) => sum + quantity, 0)
-    const spots = (await loadBalances(work.manager, lotId)).filter((spot) => spot.containerId === containerId && isReached(spot))
-    for (const { spot, quantity } of await freeOnes(work.manager, lotId, spots, freed)) {
+    const balances = await balancesNow(work, lotId)
+    const spots = balances.filter((spot) => spot.containerId === containerId && isReached(spot))
+    for (const { spot, quantity } of freeable(spots, balances, open, freed)) {
       const meant = conceded.filter((of) => of.containerId === containerId && holdReaches({ containerId, eventId: of.eventId }, spot))
       let asConcession = concededOf(
         quantity,
@@ -196,7 +204,7 @@ export async function decide(
   const { spots } = await findHeldBy(work.manager, inspection.lotId, inspectionId)
   for (const { disposition, containerId, quantity } of rows) {
     if (frees(disposition)) continue
-    const there = (await loadBalances(work.manager, inspection.lotId)).filter(
+    const there = (await balancesNow(work, inspection.lotId)).filter(
       (spot) => spot.containerId === containerId && spots.some((of) => isSameSpot(of, spot)),
     )
     for (const taken of takeFrom(there, quantity)) await post(work, inspection.lotId, taken, disposition, { decisionId: decision.id })

@@ -6,7 +6,7 @@ import type { Reader } from '../../kernel/work/database'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
 import { movePieces } from '../../stock/ledger/ledger'
-import { placeFor } from '../../stock/putAway/placeFor'
+import { placeIdFor } from '../../stock/putAway/placeFor'
 import { loadDecisions } from '../../stock/ledger/repository'
 import { placePurpose, rowProblems } from './decisionProblems'
 import { LotEntity } from '../../stock/ledger/entities'
@@ -80,7 +80,7 @@ export async function decideAgain(
   work.audit({ action: 'decided again', subject: 'lot', subjectId: lotId, after: { followsId, rows } })
   for (const { disposition, ...spot } of rows) {
     const purpose = placePurpose[disposition]
-    const to = { placeId: purpose === undefined ? spot.placeId : (await placeFor(work.manager, purpose)).id, standing: standingAfter[disposition] }
+    const to = { placeId: purpose === undefined ? spot.placeId : await placeIdFor(work, purpose), standing: standingAfter[disposition] }
     await movePieces(work, lotId, { spot, quantity: spot.quantity, to }, disposition, { decisionId: decision.id })
   }
   await work.emit('lotDecided', { lotId })

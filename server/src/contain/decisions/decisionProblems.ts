@@ -1,12 +1,13 @@
 import {
   dispositionWords,
   dispositionsFor,
-  frees,
+  mayChoose,
   needsReason,
   standingAfter,
   standingWords,
   type Disposition,
   type Judged,
+  type Signer,
   type Standing,
 } from '@nemawashi/core'
 import type { DecisionProblem, Person } from '@nemawashi/contract'
@@ -27,6 +28,11 @@ export const placePurpose: Partial<Record<Disposition, 'quarantine' | 'outside' 
   scrap: 'scrap',
 }
 
+export const signerOf = ({ roles }: Pick<Person, 'roles'>): Signer => ({
+  isManager: roles.includes('qualityManager'),
+  isInspector: roles.includes('inspector'),
+})
+
 /**
  * What stands in the way of signing these rows, each row by itself: everything at once, before a signature is asked for.
  * Whether the quantities add up is asked where it is known what is held.
@@ -38,7 +44,7 @@ export async function rowProblems<R extends CheckedRow>(
   judgedOf: (row: R) => Judged,
 ): Promise<DecisionProblem[]> {
   const problems: DecisionProblem[] = []
-  const isManager = person.roles.includes('qualityManager')
+  const signer = signerOf(person)
   for (const [row, asked] of rows.entries()) {
     const { disposition, reason, standing } = asked
     const judged = judgedOf(asked)
@@ -53,7 +59,7 @@ export async function rowProblems<R extends CheckedRow>(
         code: 'movement_not_allowed',
         message: `What is ${standingWords[standing]} cannot become ${standingWords[standingAfter[disposition]]} by "${words}".`,
       })
-    if (!isManager && !(frees(disposition) && disposition === 'release'))
+    if (!mayChoose(signer, disposition))
       problems.push({ row, code: 'decision_beyond_role', message: `"${words}" is for a quality manager.` })
     if (needsReason(disposition) && reason.trim().length < 3)
       problems.push({ row, code: 'reason_missing', message: `"${words}" needs a reason, of three letters at least.` })

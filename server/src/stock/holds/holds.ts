@@ -1,9 +1,9 @@
 import { endHolds, holdsOf, openHolds, loadBalances, unitKindsOf, type HoldCause } from '../ledger/repository'
-import { freeable, heldQuantity, holdReaches, takeFrom, wholeLot, type Balance, type PiecesMeant, type Taken } from '@nemawashi/core'
+import { freeable, heldQuantity, holdReaches, takeFrom, wholeLot, type Balance, type PiecesMeant } from '@nemawashi/core'
 import type { Reader } from '../../kernel/work/database'
 import type { Work } from '../../kernel/work/unitOfWork'
 import { HoldEntity, type HoldRow } from '../ledger/entities'
-import { movePieces } from '../ledger/ledger'
+import { balancesNow, movePieces } from '../ledger/ledger'
 
 /** Which pieces of a lot are meant; what is left out is not told apart. */
 export type Within = Partial<PiecesMeant>
@@ -47,7 +47,7 @@ export async function closeHolds(work: Work, lotId: string, causeId: string, dec
 /** Puts every released piece that is meant on hold, wherever it stands. */
 export async function holdLot(work: Work, lotId: string, cause: HoldCause, within: Within = {}): Promise<void> {
   const holdId = await openHold(work, lotId, cause, within)
-  for (const spot of reached(within, await loadBalances(work.manager, lotId))) {
+  for (const spot of reached(within, await balancesNow(work, lotId))) {
     if (spot.standing !== 'released') continue
     await movePieces(work, lotId, { spot, quantity: spot.quantity, to: { placeId: spot.placeId, standing: 'onHold' } }, 'held', { holdId })
   }
@@ -64,7 +64,7 @@ export async function holdSample(
   { quantity, toPlaceId, isShared = true, ...within }: Within & { quantity: number; toPlaceId: string; isShared?: boolean },
 ): Promise<void> {
   const holdId = await openHold(work, lotId, cause, within, quantity)
-  const there = reached(within, await loadBalances(work.manager, lotId))
+  const there = reached(within, await balancesNow(work, lotId))
   const onHold = there.filter(({ standing }) => standing === 'onHold').reduce((sum, spot) => sum + spot.quantity, 0)
   const released = there.filter(({ standing }) => standing === 'released')
   for (const { spot, quantity: taken } of takeFrom(released, isShared ? quantity - onHold : quantity))
@@ -93,17 +93,13 @@ export async function heldNamed(
   return [...sums].map(([containerId, sum]) => ({ containerId, containerLabel: labels.get(containerId ?? '') ?? null, quantity: sum }))
 }
 
-/** Which of so many pieces on hold nothing else that is open holds; the cause has to have ended its own hold before. */
-export async function freeOnes(reader: Reader, lotId: string, spots: readonly Balance[], count: number): Promise<Taken[]> {
-  return freeable(spots, await loadBalances(reader, lotId), await openHolds(reader, lotId, null), count)
-}
-
 /** Calls off what a cause holds; pieces that nothing else holds are free where they stand. */
 export async function cancelHolds(work: Work, lotId: string, causeId: string): Promise<void> {
   const [hold] = await holdsOf(work.manager, lotId, causeId)
   if (hold === undefined) return
   const { spots, quantity } = await findHeldBy(work.manager, lotId, causeId)
   await closeHolds(work, lotId, causeId, null)
-  for (const { spot, quantity: freed } of await freeOnes(work.manager, lotId, spots, quantity))
-    await movePieces(work, lotId, { spot, quantity: freed, to: { placeId: spot.placeId, standing: 'released' } }, 'cancelled', { holdId: hold.id })
+  const freed = freeable(spots, await balancesNow(work, lotId), await openHolds(work.manager, lotId, null), quantity)
+  for (const { spot, quantity: taken } of freed)
+    await movePieces(work, lotId, { spot, quantity: taken, to: { placeId: spot.placeId, standing: 'released' } }, 'cancelled', { holdId: hold.id })
 }

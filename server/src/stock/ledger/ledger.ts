@@ -1,5 +1,14 @@
-import { loadBalances } from './repository'
-import { balancesOf, checkMovement, sublotsOf, type Balance, type Movement, type MovementEnd, type MovementKind } from '@nemawashi/core'
+import { spotsOf } from './repository'
+import {
+  afterMovement,
+  balancesOf,
+  checkMovement,
+  sublotsOf,
+  type Balance,
+  type Movement,
+  type MovementEnd,
+  type MovementKind,
+} from '@nemawashi/core'
 import type { Work } from '../../kernel/work/unitOfWork'
 import { MovementEntity, type MovementRow } from './entities'
 
@@ -25,6 +34,24 @@ export interface MovementCause {
   readonly holdId?: string | null
 }
 
+const ofWork = new WeakMap<Work, Map<string, readonly Balance[]>>()
+
+/** What a change knows of a lot's spots: read when it is first asked, and kept by what it posts itself, which is all that moves meanwhile. */
+async function knownSpots(work: Work, lotId: string): Promise<Map<string, readonly Balance[]>> {
+  const lots = ofWork.get(work) ?? new Map<string, readonly Balance[]>()
+  ofWork.set(work, lots)
+  if (lots.has(lotId)) return lots
+  const spots = await spotsOf(work.manager, lotId)
+  // Somebody else of the same change may have asked, and posted, meanwhile.
+  if (!lots.has(lotId)) lots.set(lotId, spots)
+  return lots
+}
+
+/** Where the quantities of a lot stand by now, within a change: as `loadBalances` says it, and read once however much is moved. */
+export async function balancesNow(work: Work, lotId: string): Promise<Balance[]> {
+  return ((await knownSpots(work, lotId)).get(lotId) ?? []).filter(({ quantity }) => quantity > 0)
+}
+
 /** Posts one movement, refused by the core's rule first and by the database's triggers in any case. */
 export async function postMovement(
   work: Work,
@@ -33,8 +60,11 @@ export async function postMovement(
   kind: MovementKind,
   { occasionId = null, decisionId = null, holdId = null }: MovementCause,
 ): Promise<void> {
-  // An arrival takes from nowhere: there is nothing that it could overdraw.
-  checkMovement(movement.from === null ? [] : await loadBalances(work.manager, lotId), movement)
+  // An arrival takes from nowhere: there is nothing that it could overdraw, and nothing to read for it.
+  const lots = movement.from === null ? ofWork.get(work) : await knownSpots(work, lotId)
+  const spots = lots?.get(lotId)
+  checkMovement(spots ?? [], movement)
+  if (spots) lots?.set(lotId, afterMovement(spots, movement))
   const { containerId, quantity, from, to } = movement
   const sublots = sublotsOf(movement)
   await work.manager.insert(MovementEntity, {

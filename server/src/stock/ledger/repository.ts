@@ -108,6 +108,15 @@ export async function unsettledEvents(reader: Reader, lotId: string): Promise<st
   return rows.map(({ id }) => id)
 }
 
+/** Every spot that a lot ever stood in, the empty ones too, in the order in which the first pieces came there. */
+export async function spotsOf(reader: Reader, lotId: string): Promise<Balance[]> {
+  const rows = (await reader.query(
+    'SELECT container_id, place_id, standing, sublot, quantity FROM balance WHERE lot_id = ? ORDER BY since_seq, standing, sublot',
+    [lotId],
+  )) as (Balance & { containerId: string })[]
+  return rows.map((row) => ({ ...row, containerId: row.containerId === '' ? null : row.containerId }))
+}
+
 type StoredBalance = Balance & { lotId: string; containerId: string }
 
 /** Where the quantities of lots stand now: the sum of their movements, as the database keeps it. */

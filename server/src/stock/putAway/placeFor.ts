@@ -2,6 +2,8 @@ import type { Place } from '@nemawashi/contract'
 import { PlaceEntity } from '../../define/masters/entities'
 import type { Reader } from '../../kernel/work/database'
 import { ServerError } from '../../kernel/base/serverError'
+import { memoizeInWork } from '../../kernel/work/memoizeInWork'
+import type { Work } from '../../kernel/work/unitOfWork'
 
 /** The first place of a purpose, by code; null where there is none. */
 export async function placeOf(reader: Reader, purpose: Place['purpose']): Promise<Place | null> {
@@ -19,4 +21,9 @@ export async function placeFor(reader: Reader, purpose: Place['purpose']): Promi
   const place = await placeOf(reader, purpose)
   if (!place) throw new ServerError('place_missing', `There is no place with the purpose "${purpose}".`, { purpose })
   return place
+}
+
+/** The same for all that a change sends there, looked up once. @throws {ServerError} `place_missing`. */
+export function placeIdFor(work: Work, purpose: Place['purpose']): Promise<string> {
+  return memoizeInWork(work, `first place for ${purpose}`, async () => (await placeFor(work.manager, purpose)).id)
 }
