@@ -22,6 +22,7 @@ export const postgresFiles = [
   ...['identity', 'slice', 'production/stepReports', 'rehearsal/pastOccasions'].map((name) => `run/${name}`),
   ...['severity', 'frequency', 'askedOnce', 'consequence'].map((name) => `opening/${name}`),
   'inspections/inspectionWords',
+  'stock/ledger/balancesNow',
   'record/planning/assignments',
   'stock/restrictions/finerStandings',
   'contain/decisions/decide',

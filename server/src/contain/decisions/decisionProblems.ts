@@ -59,8 +59,7 @@ export async function rowProblems<R extends CheckedRow>(
         code: 'movement_not_allowed',
         message: `What is ${standingWords[standing]} cannot become ${standingWords[standingAfter[disposition]]} by "${words}".`,
       })
-    if (!mayChoose(signer, disposition))
-      problems.push({ row, code: 'decision_beyond_role', message: `"${words}" is for a quality manager.` })
+    if (!mayChoose(signer, disposition)) problems.push({ row, code: 'decision_beyond_role', message: `"${words}" is for a quality manager.` })
     if (needsReason(disposition) && reason.trim().length < 3)
       problems.push({ row, code: 'reason_missing', message: `"${words}" needs a reason, of three letters at least.` })
   }
