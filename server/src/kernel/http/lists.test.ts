@@ -108,6 +108,7 @@ describe('a list of the server', () => {
         async (sort, dir, limit) => {
           const rows = await everything({ sort, dir, limit })
           expect(rows).toHaveLength(90)
+          expect((await page({ sort, dir, limit })).rows).toEqual(rows.slice(0, limit))
           expect(new Set(rows.map((row) => row.id)).size).toBe(90)
           const values = rows.map((row) => (sort === 'size' ? row.size : sort === 'isBig' ? Number(row.isBig) : String(row[sort as 'name'] ?? '')))
           for (let i = 1; i < values.length; i++) {
