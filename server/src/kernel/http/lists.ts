@@ -94,12 +94,12 @@ export interface SqlReader {
 }
 
 /** The column that is sorted by. @throws {ServerError} `input_invalid` where the list has no such column. */
-export function sortColumn(spec: ListSpec, query: ListQuery): { sort: string; column: Column } {
+export function sortColumn(spec: ListSpec, query: ListQuery): Column {
   const sort = query.sort ?? spec.sort[0]
   const column = Object.hasOwn(spec.columns, sort) ? spec.columns[sort] : undefined
   if (!column)
     throw new ServerError('input_invalid', `Cannot sort by "${sort}".`, { field: 'sort', received: sort, allowed: Object.keys(spec.columns) })
-  return { sort, column }
+  return column
 }
 
 /** So many keys, each with a mark for its values. */
@@ -120,7 +120,7 @@ export async function listPage<Row>(
   filters: readonly Filter[] = [],
   isCounting = true,
 ): Promise<ListPage<Row>> {
-  const { sort, column } = sortColumn(spec, query)
+  const column = sortColumn(spec, query)
   const dir = query.dir ?? (query.sort === undefined ? spec.sort[1] : 'asc')
   const limit = query.limit ?? defaultLimit
   const by = column.sortSql ?? column.sql
@@ -139,39 +139,35 @@ export async function listPage<Row>(
     pageValues.push(...readKey(query.after))
   }
   const selected = Object.entries(spec.columns).map(([name, { sql: expression }]) => `${expression} AS "${name}"`)
-  // The key of the next page is the last row's sort value and id; the id is selected once more only where its column shows it otherwise.
-  const isIdShown = spec.columns['id']?.sql === spec.id
   const inOrder = `ORDER BY ${key} ${dir}, ${spec.id} ${dir}`
   // Sorted are keys and ids alone; what else a row shows, some of it counted up, is fetched for the rows of the page, by another statement: within
-  // one the planner may look for the page once for each table.
+  // one the planner may look for the page once for each table. With each key goes what the next page begins after, whatever became of its row meanwhile.
   const rowKey = spec.key ?? spec.id
-  const keys = (
+  const found = (
     await reader.query(
-      `SELECT ${rowKey} FROM ${narrowest(spec, query, key)} ${page.length > 0 ? `WHERE ${page.join(' AND ')}` : ''} ${inOrder} LIMIT ?`,
+      `SELECT ${rowKey}, ${key} AS "sortedBy", ${spec.id} AS "rowId" FROM ${narrowest(spec, query, key)} ${page.length > 0 ? `WHERE ${page.join(' AND ')}` : ''} ${inOrder} LIMIT ?`,
       [...pageValues, limit + 1],
     )
   ).map((row) => Object.values(row as object))
-  const hasMore = keys.length > limit
-  if (hasMore) keys.pop()
+  const hasMore = found.length > limit
+  if (hasMore) found.pop()
+  const keys = found.flatMap((row) => row.slice(0, -2))
   const rows =
-    keys.length === 0
+    found.length === 0
       ? []
       : ((await reader.query(
-          `SELECT ${selected.join(', ')}${isIdShown ? '' : `, ${spec.id} AS "_id"`} FROM ${spec.from} WHERE (${rowKey}) IN (${keyList(spec, keys.length)}) ${inOrder}`,
-          keys.flat(),
+          `SELECT ${selected.join(', ')} FROM ${spec.from} WHERE (${rowKey}) IN (${keyList(spec, found.length)}) ${inOrder}`,
+          keys,
         )) as Record<string, unknown>[])
-  const last = rows.at(-1)
-  const lastKey = last && [last[sort] ?? missing, last[isIdShown ? 'id' : '_id']]
-  const next = hasMore ? Buffer.from(JSON.stringify(lastKey)).toString('base64url') : null
-  return { rows: readRows<Row>(spec, rows, isIdShown), total: count?.total ?? 0, next }
+  const next = hasMore ? Buffer.from(JSON.stringify(found.at(-1)?.slice(-2))).toString('base64url') : null
+  return { rows: readRows<Row>(spec, rows), total: count?.total ?? 0, next }
 }
 
 /** Brings rows from the database to what the contract says: flags and JSON columns are read, in place. */
-function readRows<Row>(spec: ListSpec, rows: Record<string, unknown>[], isIdShown: boolean): Row[] {
+function readRows<Row>(spec: ListSpec, rows: Record<string, unknown>[]): Row[] {
   const special = Object.entries(spec.columns).filter(([, { kind }]) => kind === 'flag' || kind === 'json')
   for (const row of rows) {
     for (const [name, { kind }] of special) row[name] = kind === 'flag' ? row[name] === 1 : (JSON.parse(String(row[name])) as unknown)
-    if (!isIdShown) delete row['_id']
   }
   return rows as Row[]
 }
