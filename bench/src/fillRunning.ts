@@ -64,7 +64,7 @@ export function fillRunning(database: Database.Database): void {
     const picked = { lot_id: lots[i % lots.length], container_id: null, quantity: 40, from_place_id: place['id'], shipped: isOpen ? null : 40 }
     put('dispatch_pick', { id: v7(), dispatch_id: dispatchId, ...picked })
     look(dispatchId, at, isOpen)
-    const transferId = occur('transfer', at, { place_id: place['id'] })
+    const transferId = occur('transfer', at, { from_place_id: place['id'], place_id: place['id'] })
     put('transfer', {
       id: transferId,
       code: `TX-${i}`,
