@@ -1,6 +1,6 @@
 import type { CharacteristicKind, PiecesMeant, SubjectKind } from '@nemawashi/core'
 import type { Inspection, InspectionLine, Reading } from '@nemawashi/contract'
-import type { ListSpec } from '../kernel/http/lists'
+import { alike, type ListSpec } from '../kernel/http/lists'
 import type { SearchProvider } from '../kernel/area'
 import type { Reader } from '../kernel/work/database'
 import { eventKinds } from '../stock/ledger/repository'
@@ -54,7 +54,6 @@ export const lookedAtCode = `COALESCE(l.code, 'load ' || ${loadCode})`
 /** What is written on the container or piece that an inspection looks at; looked up for the rows of a page only. */
 const unitLabel = '(SELECT u.label FROM container u WHERE u.id = i.subject_id)'
 
-const alike = (column: string) => `${column} LIKE ? ESCAPE '\\'`
 /**
  * What a word may be of: the number, the responsible, the plan, the operation, the lot, its part and supplier, the unit, the load and whose it is,
  * whoever has the task. A word has no space, so what stands side by side is looked through as one.

@@ -1,5 +1,5 @@
 import type { Subjects } from '../kernel/area'
-import type { Filter, ListSpec } from '../kernel/http/lists'
+import { alike, type Filter, type ListSpec } from '../kernel/http/lists'
 
 /** The list of the chain, with the names of what it speaks of; `L-000012` finds what was done to that lot. */
 export function auditList(subjects: Subjects): ListSpec {
@@ -7,7 +7,7 @@ export function auditList(subjects: Subjects): ListSpec {
     .map(([subject, { table, column }]) => `WHEN '${subject}' THEN (SELECT x."${column}" FROM "${table}" x WHERE x.id = a.subject_id)`)
     .join(' ')} END`
   const subjectIds = Object.values(subjects)
-    .map(({ table, column }) => `SELECT id FROM "${table}" WHERE "${column}" LIKE ? ESCAPE '\\'`)
+    .map(({ table, column }) => `SELECT id FROM "${table}" WHERE ${alike(`"${column}"`)}`)
     .map((sql) => `a.subject_id IN (${sql})`)
   return {
     from: 'audit a LEFT JOIN person p ON p.id = a.person_id',

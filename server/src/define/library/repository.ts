@@ -2,7 +2,7 @@ import { setImmediate } from 'node:timers/promises'
 import { detailsOf } from './checkedFields'
 import type { CharacteristicRevisionRow } from './entities'
 import type { Reader } from '../../kernel/work/database'
-import type { ListSpec, Filter } from '../../kernel/http/lists'
+import { alike, type ListSpec, type Filter } from '../../kernel/http/lists'
 
 /** Characteristics that control points ask for on such parts. */
 export const inspectedOn = (suchParts: string) => `c.id IN (
@@ -35,7 +35,7 @@ export const characteristicList: ListSpec = {
     state: { sql: 'r.state' },
   },
   search: ['w.words'],
-  searchAlso: [inspectedOn(`(t.code || ' ' || t.name) LIKE ? ESCAPE '\\'`)],
+  searchAlso: [inspectedOn(alike(`(t.code || ' ' || t.name)`))],
   sort: ['code', 'asc'],
 }
 

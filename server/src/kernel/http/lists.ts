@@ -49,12 +49,15 @@ export interface Filter {
 const defaultLimit = 100
 const mostCsvRows = 1_000_000
 
+/** That a word stands in a column, or in what is put together of columns; asks for the pattern of the word. */
+export const alike = (column: string) => `${column} LIKE ? ESCAPE '\\'`
+
 /** The conditions of a list's rows: its own, the filters, and each search word in any of its columns. */
 export function matching(spec: ListSpec, query: Pick<ListQuery, 'q'>, filters: readonly Filter[]): { sql: string[]; values: (string | number)[] } {
   const sql = [...(spec.where ? [spec.where] : []), ...filters.map((filter) => filter.sql)]
   const values = filters.flatMap((filter) => [...filter.values])
   for (const word of (query.q ?? '').trim().split(/\s+/).filter(Boolean)) {
-    const ways = spec.findIds ?? [...spec.search.map((column) => `${column} LIKE ? ESCAPE '\\'`), ...(spec.searchAlso ?? [])]
+    const ways = spec.findIds ?? [...spec.search.map(alike), ...(spec.searchAlso ?? [])]
     sql.push(spec.findIds ? `${spec.id} IN (${ways.join(' UNION ALL ')})` : `(${ways.join(' OR ')})`)
     const pattern = `%${word.replaceAll(/[\\%_]/g, '\\$&')}%`
     values.push(...ways.map(() => pattern))

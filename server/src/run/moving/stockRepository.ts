@@ -1,4 +1,4 @@
-import type { Filter, ListSpec } from '../../kernel/http/lists'
+import { alike, type Filter, type ListSpec } from '../../kernel/http/lists'
 import { finerOf } from '../../stock/ledger/finerRepository'
 import { sublotCode } from '../../stock/ledger/repository'
 
@@ -54,10 +54,10 @@ export const stockList: ListSpec = {
   // Each word is looked for where it stands, and the balances by what is found there; a word has no space.
   search: [],
   searchAlso: [
-    `b.lot_id IN (SELECT x.id FROM lot x WHERE (x.code || ' ' || x.supplier_lot) LIKE ? ESCAPE '\\')`,
-    `b.lot_id IN (SELECT x.id FROM part y JOIN lot x ON x.part_id = y.id WHERE (y.code || ' ' || y.name) LIKE ? ESCAPE '\\')`,
-    `b.container_id IN (SELECT x.id FROM container x WHERE x.label LIKE ? ESCAPE '\\')`,
-    `b.place_id IN (SELECT x.id FROM place x WHERE x.name LIKE ? ESCAPE '\\')`,
+    `b.lot_id IN (SELECT x.id FROM lot x WHERE ${alike(`(x.code || ' ' || x.supplier_lot)`)})`,
+    `b.lot_id IN (SELECT x.id FROM part y JOIN lot x ON x.part_id = y.id WHERE ${alike(`(y.code || ' ' || y.name)`)})`,
+    `b.container_id IN (SELECT x.id FROM container x WHERE ${alike('x.label')})`,
+    `b.place_id IN (SELECT x.id FROM place x WHERE ${alike('x.name')})`,
   ],
   sort: ['partCode', 'asc'],
 }

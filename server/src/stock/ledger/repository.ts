@@ -108,35 +108,32 @@ export async function unsettledEvents(reader: Reader, lotId: string): Promise<st
   return rows.map(({ id }) => id)
 }
 
-/** Every spot that a lot ever stood in, the empty ones too, in the order in which the first pieces came there. */
-export async function spotsOf(reader: Reader, lotId: string): Promise<Balance[]> {
-  const rows = (await reader.query(
-    'SELECT container_id, place_id, standing, sublot, quantity FROM balance WHERE lot_id = ? ORDER BY since_seq, standing, sublot',
-    [lotId],
-  )) as (Balance & { containerId: string })[]
-  return rows.map((row) => ({ ...row, containerId: row.containerId === '' ? null : row.containerId }))
-}
-
 type StoredBalance = Balance & { lotId: string; containerId: string }
 
-/** Where the quantities of lots stand now: the sum of their movements, as the database keeps it. */
-async function balancesOfLots(reader: Reader, lotIds: readonly string[]): Promise<(Balance & { lotId: string })[]> {
+/** What was ever in a spot of the lots, spot by spot in the order in which the first pieces came there. @param which spots, as SQL */
+async function storedBalances(reader: Reader, lotIds: readonly string[], which = 'AND quantity > 0'): Promise<(Balance & { lotId: string })[]> {
   const [condition, value] = lotIds.length === 1 ? ['= ?', lotIds[0]] : ['IN (SELECT value FROM json_each(?))', JSON.stringify(lotIds)]
   const rows = (await reader.query(
-    `SELECT lot_id, container_id, place_id, standing, sublot, quantity FROM balance WHERE lot_id ${condition} AND quantity > 0 ORDER BY since_seq, standing, sublot`,
+    `SELECT lot_id, container_id, place_id, standing, sublot, quantity FROM balance WHERE lot_id ${condition} ${which} ORDER BY since_seq, standing, sublot`,
     [value],
   )) as StoredBalance[]
   return rows.map((row) => ({ ...row, containerId: row.containerId === '' ? null : row.containerId }))
 }
+const withoutLot = ({ lotId: _, ...balance }: Balance & { lotId: string }): Balance => balance
 
-/** Where the quantities of a lot stand now. */
+/** Where the quantities of a lot stand now: the sum of their movements, as the database keeps it. */
 export async function loadBalances(reader: Reader, lotId: string): Promise<Balance[]> {
-  return (await balancesOfLots(reader, [lotId])).map(({ lotId: _, ...balance }) => balance)
+  return (await storedBalances(reader, [lotId])).map(withoutLot)
+}
+
+/** The same with the spots that are empty by now. */
+export async function spotsOf(reader: Reader, lotId: string): Promise<Balance[]> {
+  return (await storedBalances(reader, [lotId], '')).map(withoutLot)
 }
 
 /** Balances of lots with the names of their places and containers and their finer standings, for people, lot by lot. */
 export async function namedBalancesOf(reader: Reader, lotIds: readonly string[]): Promise<Map<string, BalanceRow[]>> {
-  const balances = await balancesOfLots(reader, lotIds)
+  const balances = await storedBalances(reader, lotIds)
   const lots = JSON.stringify(lotIds)
   const places = (await reader.query('SELECT id, name, purpose FROM place WHERE id IN (SELECT value FROM json_each(?))', [
     JSON.stringify([...new Set(balances.map((balance) => balance.placeId))]),

@@ -2,7 +2,7 @@ import type { InspectionState, OccasionKind } from '@nemawashi/core'
 import type { Delivery, PaperKind, Passport } from '@nemawashi/contract'
 import type { Reader } from '../../kernel/work/database'
 import type { InspectionRow } from '../../inspections/entities'
-import type { ListSpec } from '../../kernel/http/lists'
+import { alike, type ListSpec } from '../../kernel/http/lists'
 import { isDecidingSql, looksAtLot } from '../../inspections/queueRepository'
 import { arrivedQuantity, heldSinceSql } from '../../stock/ledger/repository'
 
@@ -23,8 +23,8 @@ export const lotList: ListSpec = {
   },
   search: ['l.code', 'l.supplier_lot'],
   searchAlso: [
-    `l.part_id IN (SELECT x.id FROM part x WHERE (x.code || ' ' || x.name) LIKE ? ESCAPE '\\')`,
-    `l.supplier_id IN (SELECT x.id FROM partner x WHERE x.name LIKE ? ESCAPE '\\')`,
+    `l.part_id IN (SELECT x.id FROM part x WHERE ${alike(`(x.code || ' ' || x.name)`)})`,
+    `l.supplier_id IN (SELECT x.id FROM partner x WHERE ${alike('x.name')})`,
   ],
   sort: ['receivedAt', 'desc'],
 }
