@@ -202,7 +202,7 @@ describe('a clerk', () => {
     await hand.fill('[data-field=supplierLot]', 'A1')
     await hand.fill('[data-field=quantity]', '0')
     await hand.press('Enter')
-    await hand.sees('Received a lot size of 0. It is a whole number from 1 to 1000000000')
+    await hand.sees('Received a quantity of 0. It is a whole number from 1 to 1000000000')
     await hand.fill('[data-field=quantity]', '500')
     await hand.press('Enter')
     await hand.sees('Take all of it to Inspection bay 2')

@@ -106,7 +106,7 @@ it('goods that only their use waits for are put away on hold; a piece that was f
   const manager = await sit('anja', `/contain/${code}`)
   await manager.sees('1 piece was found nonconforming and set aside')
   expect(
-    await manager.page.$$eval('.deciding input[inputmode=numeric]', (fields) => fields.map((field) => (field as HTMLInputElement).value)),
+    await manager.page.$$eval('.deciding input[inputmode=decimal]', (fields) => fields.map((field) => (field as HTMLInputElement).value)),
   ).toEqual(['49', '1'])
   await press(manager, '[data-test=decide]')
   await manager.fill('input[name=seal-password]', password)

@@ -135,7 +135,18 @@ describe('the dark bench', () => {
 })
 
 describe('a form of something new begins in its first field, and marks what it is refused without', () => {
-  const masters = ['parts', 'families', 'partners', 'places', 'operations', 'fault-codes', 'count-units', 'classes', 'finer-standings']
+  const masters = [
+    'parts',
+    'families',
+    'partners',
+    'places',
+    'operations',
+    'fault-codes',
+    'count-units',
+    'measure-units',
+    'classes',
+    'finer-standings',
+  ]
   it.each([
     ...['characteristics', 'plans', ...masters].map((kind) => ['ilse', `/define/${kind}/new`]),
     ...['/run/new', '/run/purchase-orders/new', '/run/expected/new', '/run/dispatches/new', '/run/dispatches/plan'].map((path) => ['dario', path]),

@@ -146,7 +146,7 @@ describe('a dispatch', () => {
     await hand.pick('[data-field=lot]', free?.code ?? '')
     await hand.fill('[data-field=quantity] input', '1000000')
     await hand.press('Enter')
-    await hand.sees(/1000000 were to be moved, only \d+ are released there/)
+    await hand.sees(/1000000 were to be moved, only \d+ pieces are released there/)
     await hand.fill('[data-field=quantity] input', '10')
     await hand.press('Enter')
     await hand.sees('It may not leave yet.')

@@ -17,6 +17,7 @@ export * from './define/library'
 export {
   AnswerList,
   CountUnit,
+  MeasureUnitRecord,
   Family,
   FaultCode,
   FinerStanding,

@@ -49,6 +49,8 @@ const own: Readonly<Record<string, readonly ErrorCode[]>> = {
   'POST /api/v1/people': ['already_exists', 'password_guessable'],
   'PUT /api/v1/people/:id': ['already_exists', 'password_guessable', 'still_in_use'],
   'POST /api/v1/parts': ['already_exists', 'reference_unknown', 'routing_order'],
+  'POST /api/v1/measure-units': ['factor_invalid', 'not_a_number', 'number_too_long'],
+  'PUT /api/v1/measure-units/:id': ['already_exists', 'still_in_use', 'factor_invalid', 'not_a_number', 'number_too_long'],
   'PUT /api/v1/parts/:id': ['already_exists', 'reference_unknown', 'routing_order', 'still_in_use'],
   'POST /api/v1/characteristics': ['already_exists', 'reference_unknown', ...computed],
   'PUT /api/v1/characteristics/:id': ['not_a_draft', 'reference_unknown', ...computed],

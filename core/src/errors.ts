@@ -35,6 +35,7 @@ export const coreErrorCodes = [
   'summary_impossible',
   'fit_unknown',
   'unit_mismatch',
+  'factor_invalid',
   'band_invalid',
   'answer_invalid',
   'rules_in_a_circle',

@@ -5,7 +5,7 @@ import type { Stage } from './stage'
 
 const { attach, contain, define, run } = endpoints
 
-/** Goods whose pieces are told apart: load cells by their serial numbers, each looked at by itself, and salt for the bath, drum by drum. */
+/** Goods whose pieces are told apart: load cells by their serial numbers, each looked at by itself, and salt for the bath, weighed drum by drum. */
 export async function tellApart(stage: Stage): Promise<void> {
   const { by, master } = stage
   const engineer = by('ilse')
@@ -13,13 +13,13 @@ export async function tellApart(stage: Stage): Promise<void> {
   const part = async (
     code: string,
     name: string,
-    more: { unit: 'piece' | 'kg'; tracking: 'serial' | 'bulk'; holdDays: number; packQuantity?: number },
+    more: { unit: 'piece' | '0.1 kg'; tracking: 'serial' | 'bulk'; holdDays: number; packQuantity?: number },
   ) =>
     engineer.call(define.parts.create, {
       body: { code, name, revision: 'A', ...more, familyId: null, putAwayPlaceId: master.id('RACK-A'), operationIds: [master.id('RCV')] },
     })
   const cell = await part('LC-20', 'Load cell of the proof bench, 20 kN', { unit: 'piece', tracking: 'serial', holdDays: 2 })
-  const salt = await part('AB-25', 'Salt for the anodising bath', { unit: 'kg', tracking: 'bulk', holdDays: 5, packQuantity: 25 })
+  const salt = await part('AB-25', 'Salt for the anodising bath', { unit: '0.1 kg', tracking: 'bulk', holdDays: 5, packQuantity: 250 })
   const hang = async (code: string, name: string, lines: readonly string[], partId: string, subject: 'serial' | 'container') => {
     const asked = lines.map((of) => planLine([of, { kind: 'fixedNumber', sampleSize: 1, accept: 0 }], master.id))
     const plan = await engineer.call(define.createPlan, { body: { code, name, lines: asked } })
@@ -53,7 +53,7 @@ export async function tellApart(stage: Stage): Promise<void> {
       },
     })
   const cells = await arrived(cell.id, 'GWB-2041', { quantity: 4, serials: ['G-2041', 'G-2042', 'G-2043', 'G-2044'] })
-  await arrived(salt.id, 'GWB-77', { quantity: 75, containers: [25, 25, 25] })
+  await arrived(salt.id, 'GWB-77', { quantity: 748, containers: [250, 250, 248] })
   // Two are looked at; one of them is free, the other one waits for a decision.
   const [first, second] = cells.lots[0]?.inspections ?? []
   if (!first || !second) throw new Error('The load cells are asked for nothing.')

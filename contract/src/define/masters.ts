@@ -1,7 +1,7 @@
 import { placePurposes, refinable, stockUnits } from '@nemawashi/core'
 import { z } from 'zod'
 import { ListAnswer } from './characteristic'
-import { ById, endpoint, Id, listEndpoint, Version, type Access } from '../wire/endpoint'
+import { ById, endpoint, Id, listEndpoint, Version, words, type Access } from '../wire/endpoint'
 
 /** Code of anything that is defined: short, spoken, unique. */
 export const Code = z
@@ -45,7 +45,7 @@ const part = {
   familyId: Id.nullable(),
   putAwayPlaceId: Id.nullable(),
   /** How much of it is in a usual container; null where there is none. */
-  packQuantity: z.int('write a whole number').min(1, 'at least 1').max(1_000_000, 'at most 1000000').nullable().default(null),
+  packQuantity: z.int('write a whole number').min(1, 'at least 1').max(1_000_000_000, 'at most 1000000000').nullable().default(null),
   /** Days that pieces on hold are planned to wait; null where nobody plans them. */
   holdDays: z.int('write a whole number').min(0, 'at least 0').max(3650, 'at most 3650 days').nullable().default(null),
   operationIds: z.array(Id).max(60),
@@ -81,25 +81,44 @@ const finer = {
 }
 export const FinerStanding = z.strictObject({ ...base, ...finer })
 export type FinerStanding = z.infer<typeof FinerStanding>
+/** The symbol of a unit is its code. */
+const Symbol = z
+  .string()
+  .trim()
+  .min(1, 'fill this in')
+  .max(20, 'at most 20 characters')
+  .regex(/^\P{Cc}*$/u, 'no line breaks')
+  .regex(/[^\d.,\s+-]$/, 'a sign, letter or bracket at its end, so that it can be told from a number')
+const measureUnit = {
+  /** What it measures; units of the same quantity convert into each other. */
+  quantity: words(40),
+  /** A number or a fraction, see `parseFactor` of the core; null where nothing converts. */
+  factor: z.string().trim().min(1).max(60, 'at most 60 characters').nullable(),
+  /** What is added before the factor applies, as for degrees Fahrenheit; null for nothing. */
+  shift: z.string().trim().min(1).max(30, 'at most 30 characters').nullable(),
+  isActive: z.boolean(),
+}
+export const MeasureUnitRecord = z.strictObject({ ...base, code: Symbol, ...measureUnit })
+export type MeasureUnitRecord = z.infer<typeof MeasureUnitRecord>
 const uses = { uses: z.int() }
 
-/** The four addresses of a kind of simple record: `more` is what it has beyond code and name, `row` what its list shows. */
-function master<S extends z.ZodRawShape, R extends z.ZodType>(path: string, words: string, more: S, row: R) {
-  const full = z.strictObject({ ...base, ...more })
+/** The four addresses of a kind of simple record: `more` is what it has beyond code and name, `row` what its list shows, `code` what is taken for one. */
+function master<S extends z.ZodRawShape, R extends z.ZodType>(path: string, words: string, more: S, row: R, code: z.ZodType<string, string> = Code) {
+  const full = z.strictObject({ ...base, code, ...more })
   return {
     list: listEndpoint(path, words, row),
     get: endpoint('GET', `${path}/:id`, { access: 'signedIn', summary: `One of: ${words}`, params: ById, reply: full }),
     create: endpoint('POST', path, {
       access: engineer,
       summary: `Create one of: ${words}`,
-      body: z.strictObject({ code: Code, name: Name, ...more }),
+      body: z.strictObject({ code, name: Name, ...more }),
       reply: full,
     }),
     update: endpoint('PUT', `${path}/:id`, {
       access: engineer,
       summary: `Change one of: ${words}`,
       params: ById,
-      body: z.strictObject({ code: Code, name: Name, version: Version, ...more }),
+      body: z.strictObject({ code, name: Name, version: Version, ...more }),
       reply: full,
     }),
   }
@@ -118,4 +137,15 @@ export const masters = {
   classes: master('/api/v1/classes', 'classes of importance', inUse, ImportanceClass.extend(uses)),
   finerStandings: master('/api/v1/finer-standings', 'finer standings', finer, FinerStanding.extend(uses)),
   countUnits: master('/api/v1/count-units', 'units of count', inUse, CountUnit.extend(uses)),
+  measureUnits: master('/api/v1/measure-units', 'units of measure', measureUnit, MeasureUnitRecord.extend(uses), Symbol),
+  /** All of them at once: what a value can be typed and converted in. */
+  knownUnits: endpoint('GET', '/api/v1/known-units', {
+    access: 'signedIn',
+    summary: 'Every unit of measure, with what converts it',
+    reply: z.strictObject({
+      units: z.array(
+        MeasureUnitRecord.pick({ name: true, quantity: true, factor: true, shift: true, isActive: true }).extend({ symbol: z.string() }),
+      ),
+    }),
+  }),
 }

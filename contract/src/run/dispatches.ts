@@ -80,11 +80,12 @@ export const DispatchRow = z.strictObject({
   leavesOn: z.string().nullable(),
   pickedAt: Instant.nullable(),
   /** Pieces that are picked; planned ones before that. */
-  pieces: z.int(),
+  /** In the units of its parts, added up. */
+  pieces: z.number(),
   openChecks: z.int(),
   /** Of these, the ones that are finished and not acceptable. */
   failedChecks: z.int(),
-  returned: z.int(),
+  returned: z.number(),
 })
 export type DispatchRow = z.infer<typeof DispatchRow>
 
@@ -102,6 +103,7 @@ export const Pickable = z.strictObject({
   placeId: Id,
   placeName: z.string(),
   quantity: z.int(),
+  unit: z.enum(stockUnits),
   /** Pieces of the part that planned dispatches want. */
   planned: z.int(),
   since: Instant,

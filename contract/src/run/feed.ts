@@ -1,16 +1,20 @@
 import { mostSerials } from '@nemawashi/core'
 import { z } from 'zod'
-import { ById, endpoint, Id, Instant, listEndpoint, Quantity, Version, words } from '../wire/endpoint'
+import { ById, endpoint, Id, Instant, listEndpoint, Version, words } from '../wire/endpoint'
 import { errorCodes } from '../wire/errors'
 import { clerk } from '../wire/access'
 import { ContainerInput, LoadFacts } from './deliveryInput'
 
 /*
- * What another system tells of: what was ordered and announced, deliveries that came, orders, what was confirmed, what is to be picked and what was. It knows things by their codes.
+ * What another system tells of: what was ordered and announced, deliveries that came, orders, what was confirmed, what is to be picked and what
+ * was. It knows things by their codes, and quantities in the unit of the part.
  */
 
 const Code = words(40)
 const Short = words(60)
+/** Another system tells quantities in the unit itself: 250.5 of a part that is counted in `0.01 kg`. */
+const Quantity = z.number('write a number').describe('In the unit of the part, with its decimals')
+const Container = ContainerInput.extend({ quantity: Quantity })
 
 export const feedKinds = ['purchaseOrder', 'announcement', 'delivery', 'order', 'confirmation', 'plannedDispatch', 'dispatch'] as const
 export type FeedKind = (typeof feedKinds)[number]
@@ -48,7 +52,7 @@ export const FeedBodies = {
           part: Code,
           supplierLot: Short,
           quantity: Quantity,
-          containers: z.array(ContainerInput).max(200).default([]),
+          containers: z.array(Container).max(200).default([]),
           serials: z.array(Short).max(mostSerials).default([]),
         }),
       )

@@ -114,7 +114,9 @@ export const ProductionOrder = z.strictObject({
   version: Version,
   steps: z.array(OrderStep),
   balances: z.array(BalanceRow),
-  components: z.array(z.strictObject({ lotId: Id, lotCode: z.string(), partCode: z.string(), quantity: z.int(), at: Instant })),
+  components: z.array(
+    z.strictObject({ lotId: Id, lotCode: z.string(), partCode: z.string(), quantity: z.int(), unit: z.enum(stockUnits), at: Instant }),
+  ),
   next: NextStep.nullable(),
 })
 export type ProductionOrder = z.infer<typeof ProductionOrder>
@@ -125,6 +127,7 @@ export const ProductionOrderRow = z.strictObject({
   partCode: z.string(),
   partName: z.string(),
   quantity: z.int(),
+  unit: z.enum(stockUnits),
   orderNumber: z.string(),
   lotCode: z.string(),
   state: z.enum(orderStates),

@@ -47,9 +47,9 @@ export const PurchaseOrderRow = z.strictObject({
   contract: z.string(),
   partCodes: z.string(),
   dueOn: z.string().nullable(),
-  /** Pieces ordered, and pieces of its parts that came on it. */
-  ordered: z.int(),
-  received: z.int(),
+  /** What was ordered, and what of its parts came on it, in the units of the parts, added up. */
+  ordered: z.number(),
+  received: z.number(),
   isClosed: z.boolean(),
   enteredAt: Instant,
 })

@@ -121,7 +121,8 @@ export const DeliveryRow = z.strictObject({
   partCodes: z.string(),
   receivedAt: Instant,
   openInspections: z.int(),
-  onHold: z.int(),
+  /** In the units of its parts, added up. */
+  onHold: z.number(),
 })
 export type DeliveryRow = z.infer<typeof DeliveryRow>
 

@@ -71,8 +71,10 @@ export function words(most: number, least = 1) {
   const missing = least > 1 ? `write at least ${least} characters` : 'fill this in'
   return text.min(least, missing).max(most, `at most ${most} characters`)
 }
-/** A whole or broken number that somebody types. */
-export const Quantity = z.number('write a number')
+/** So many whole steps of the unit of the part: 25050 of a part that is counted in `0.01 kg` are 250.5 kg. */
+export const Quantity = z
+  .number('write a number')
+  .describe('In whole steps of the unit of the part: 25050 of one that is counted in "0.01 kg" are 250.5 kg')
 /** The reply of an address that sends a file. */
 export const file = (words: string) => z.string().describe(words)
 export const Nothing = z.strictObject({})

@@ -1,3 +1,5 @@
+import { quantityText } from './stockUnits'
+
 /** What of a delivery can be put right after it was entered. */
 export const correctedFields = ['quantity', 'supplierLot', 'supplier', 'orderNumber'] as const
 export type CorrectedField = (typeof correctedFields)[number]
@@ -9,7 +11,11 @@ const words: Readonly<Record<CorrectedField, string>> = {
   orderNumber: 'order number',
 }
 
-/** What was put right, in words: `quantity 95 instead of 100`. */
-export function sayCorrection({ field, before, after }: { readonly field: CorrectedField; readonly before: string; readonly after: string }): string {
-  return `${words[field]} ${after} instead of ${before === '' ? 'nothing' : before}`
+/** What was put right, in words: `quantity 95 instead of 100`. A quantity is kept in whole steps of the unit of the part. */
+export function sayCorrection(
+  { field, before, after }: { readonly field: CorrectedField; readonly before: string; readonly after: string },
+  unit = 'piece',
+): string {
+  const told = (value: string) => (field === 'quantity' ? quantityText(Number(value), unit) : value)
+  return `${words[field]} ${told(after)} instead of ${before === '' ? 'nothing' : told(before)}`
 }

@@ -1,5 +1,8 @@
 import { CoreError } from '../errors'
+import { quantityText, stockUnitOf } from './stockUnits'
 import type { Disposition } from './standings'
+
+const unitSteps = (unit: string) => (stockUnitOf(unit).places === 0 ? '' : ` of steps of ${unit}`)
 
 export interface SplitRow {
   readonly containerId: string | null
@@ -14,15 +17,21 @@ export interface HeldQuantity {
 
 /**
  * Refuses a decision whose quantities are not exactly what is held, container by container.
+ * @param unit of the part, for the words
  * @throws {CoreError} `quantity_invalid` (gives the row), `split_does_not_add_up` (gives held, decided and the container).
  */
-export function checkSplit(held: readonly HeldQuantity[], rows: readonly SplitRow[]): void {
+export function checkSplit(held: readonly HeldQuantity[], rows: readonly SplitRow[], unit = 'piece'): void {
+  const told = (quantity: number) => quantityText(quantity, unit)
   rows.forEach((row, index) => {
     if (!Number.isSafeInteger(row.quantity) || row.quantity < 1) {
-      throw new CoreError('quantity_invalid', `Row ${index + 1} decides on ${row.quantity}. A quantity is a whole number, 1 or more.`, {
-        received: row.quantity,
-        row: index,
-      })
+      throw new CoreError(
+        'quantity_invalid',
+        `Row ${index + 1} decides on ${row.quantity}. A quantity is a whole number${unitSteps(unit)}, 1 or more.`,
+        {
+          received: row.quantity,
+          row: index,
+        },
+      )
     }
   })
   const ids = new Set([...held, ...rows].map((entry) => entry.containerId))
@@ -32,8 +41,8 @@ export function checkSplit(held: readonly HeldQuantity[], rows: readonly SplitRo
     const isHeld = sum(held, id)
     const decided = sum(rows, id)
     if (isHeld !== decided) {
-      const gap = decided < isHeld ? `${isHeld - decided} are left without a decision` : `that is ${decided - isHeld} too many`
-      throw new CoreError('split_does_not_add_up', `${isHeld} are on hold, ${decided} were decided on: ${gap}.`, {
+      const gap = decided < isHeld ? `${told(isHeld - decided)} are left without a decision` : `that is ${told(decided - isHeld)} too many`
+      throw new CoreError('split_does_not_add_up', `${told(isHeld)} are on hold, ${told(decided)} were decided on: ${gap}.`, {
         containerId: id,
         held: isHeld,
         decided,

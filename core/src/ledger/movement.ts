@@ -1,5 +1,6 @@
 import { CoreError } from '../errors'
 import { largestLot } from '../numeric/lotSize'
+import { stockUnitOf } from './stockUnits'
 import { nextStandings, standings, standingWords, type Standing } from './standings'
 import { restOfLot, type Sublot } from './sublot'
 
@@ -82,10 +83,24 @@ export function quantityByStanding(balances: readonly { readonly standing: Stand
   return sums
 }
 
-/** Refuses a quantity that is not a whole number of pieces, one or more. @throws {CoreError} `quantity_invalid`. */
-export function checkQuantity(quantity: number): void {
-  if (Number.isSafeInteger(quantity) && quantity >= 1 && quantity <= largestLot) return
-  throw new CoreError('quantity_invalid', `Received a quantity of ${quantity}. It is a whole number from 1 to ${largestLot}.`, { received: quantity })
+/**
+ * Refuses a quantity that is not a whole number of steps of its unit, one or more.
+ * @throws {CoreError} `quantity_invalid`, in words of the unit.
+ */
+export function checkQuantity(quantity: number, unit = 'piece'): void {
+  const refusal = quantityRefusal(quantity, unit)
+  if (refusal) throw refusal
+}
+
+/** The same as an answer: what is wrong with a quantity, or null. */
+export function quantityRefusal(quantity: number, unit = 'piece'): CoreError | null {
+  if (Number.isSafeInteger(quantity) && quantity >= 1 && quantity <= largestLot) return null
+  const { symbol, places } = stockUnitOf(unit)
+  const rule =
+    places === 0
+      ? `Received a quantity of ${quantity}. It is a whole number from 1 to ${largestLot}.`
+      : `Received a quantity of ${quantity / 10 ** places} ${symbol}. It is at least ${unit}, in steps of that, and at most ${largestLot / 10 ** places} ${symbol}.`
+  return new CoreError('quantity_invalid', rule, { received: quantity, unit })
 }
 
 /**

@@ -3,7 +3,8 @@ import { compareDecimal, parseDecimal, type Decimal } from './decimal'
 import { isNonconforming, judgeReading, parseReading, type Mark } from './judgeReading'
 import type { MarginalBand } from './marginalBand'
 import { checkSummary, type ReadingSummary } from './readingSummary'
-import { convertUnit, units } from './units'
+import { convertUnit } from './units'
+import { usualUnits, type MeasureUnit } from './usualUnits'
 
 export const characteristicKinds = ['measured', 'judged', 'coded', 'counted', 'noted'] as const
 export type CharacteristicKind = (typeof characteristicKinds)[number]
@@ -51,15 +52,15 @@ function invalid(line: AskedLine, text: string, help: string): CoreError {
 const plain = (value: string, mark: Mark): ReadAnswer => ({ value, mark, entered: null })
 
 /** A reading, in the characteristic's unit or in another one of the same quantity written behind it: `0.4995 in`. */
-function readMeasured(line: AskedLine, text: string): ReadAnswer {
+function readMeasured(line: AskedLine, text: string, known: readonly MeasureUnit[]): ReadAnswer {
   const typed = text.trim()
-  const unit = units.map(({ symbol }) => symbol).find((symbol) => typed.endsWith(symbol) && /[\d\s.,]$/.test(typed.slice(0, -symbol.length)))
+  const unit = known.map(({ symbol }) => symbol).find((symbol) => typed.endsWith(symbol) && /[\d\s.,]$/.test(typed.slice(0, -symbol.length)))
   if (unit === undefined || line.unit === null || unit === line.unit) {
     const value = parseReading(unit === undefined ? typed : typed.slice(0, -unit.length), line.resolution ?? '1')
     return plain(value, judgeReading(value, line))
   }
   const entered = parseDecimal(typed.slice(0, -unit.length))
-  const value = convertUnit(entered, unit, line.unit)
+  const value = convertUnit(entered, unit, line.unit, null, known)
   return { value, mark: judgeReading(value, line), entered: `${entered} ${unit}` }
 }
 
@@ -197,13 +198,13 @@ function readSummary(line: AskedLine, text: string): ReadAnswer {
 
 /**
  * Reads and judges what was answered on a line, by its kind.
- * Shape: AskedLine, text → ReadAnswer.
+ * Shape: AskedLine, text, the plant's units of measure → ReadAnswer.
  * @throws {CoreError} `answer_invalid`, `not_a_number`, `number_too_long`, `too_many_decimals`, `unit_mismatch`, `summary_impossible`.
  */
-export function readAnswer(line: AskedLine, text: string): ReadAnswer {
+export function readAnswer(line: AskedLine, text: string, known: readonly MeasureUnit[] = usualUnits): ReadAnswer {
   switch (line.kind) {
     case 'measured':
-      return line.recording === 'summary' ? readSummary(line, text) : readMeasured(line, text)
+      return line.recording === 'summary' ? readSummary(line, text) : readMeasured(line, text, known)
     case 'judged': {
       const answer = text.trim().toUpperCase()
       if (answer !== 'O' && answer !== 'X') throw invalid(line, text, 'is answered with O or X.')

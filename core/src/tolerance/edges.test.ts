@@ -3,7 +3,8 @@ import { acceptsText, parseSummary, readAnswer, type AskedLine } from './answers
 import { gateLine } from './gateLine'
 import { checkSummary, type ReadingSummary } from './readingSummary'
 import { stripScale } from './stripScale'
-import { convertUnit, quantityWords, unitOf, units, unitsLike } from './units'
+import { convertUnit, parseFactor, unitOf, unitsLike } from './units'
+import { usualUnits } from './usualUnits'
 
 const code = (expected: string, facts: object = {}) =>
   expect.objectContaining({ code: expected, ...(Object.keys(facts).length > 0 ? { facts: expect.objectContaining(facts) as object } : {}) })
@@ -155,15 +156,64 @@ describe('units', () => {
     ['0', 'K', '°C', '-273.15'],
     ['1', 'h', 's', '3600'],
     ['5', '‰', '%', '0.5'],
+    // NIST SP 811 (2008), appendix B.8, factors printed in bold: exact.
+    ['1', 'yd', 'm', '0.9144'],
+    ['1', 'mil', 'µm', '25.4'],
+    ['1', 'in³', 'cm³', '16.387064'],
+    ['1', 'gal', 'L', '3.785411784'],
+    ['1', 'kgf', 'N', '9.80665'],
+    ['1', 'atm', 'kPa', '101.325'],
+    ['760', 'Torr', 'atm', '1'],
+    ['1', 'cP', 'mPa·s', '1'],
+    ['1', 'cSt', 'mm²/s', '1'],
+    ['90', 'km/h', 'm/s', '25'],
+    ['1', 'kW·h', 'kJ', '3600'],
+    // By the prefixes of the SI: 1 m³/h is 1000 L in 60 min; 1 S/m is 10 mS/cm.
+    ['6', 'm³/h', 'L/min', '100'],
+    ['1413', 'µS/cm', 'mS/cm', '1.413'],
+    ['250', 'ppm', '%', '0.025'],
+    ['1', 'rpm', '1/min', '1'],
+    ['9000', 'den', 'g/m', '1'],
   ])('%s %s is so many %s', (value, from, to, expected) => {
     expect(convertUnit(value, from, to)).toBe(expected)
   })
 
   it('are offered with those of the same quantity; hardness converts into nothing', () => {
-    expect(unitsLike('in').map(({ symbol }) => symbol)).toEqual(['mm', 'µm', 'cm', 'm', 'in', 'ft'])
+    expect(unitsLike('in').map(({ symbol }) => symbol)).toEqual(['mm', 'nm', 'µm', 'cm', 'm', 'km', 'in', 'mil', 'ft', 'yd'])
     expect(unitsLike('HRC').map(({ symbol }) => symbol)).toEqual(['HRC'])
     expect(() => convertUnit('60', 'HRC', 'HV')).toThrow(code('unit_mismatch'))
-    expect(new Set(units.map(({ symbol }) => symbol)).size).toBe(units.length)
+    expect(new Set(usualUnits.map(({ symbol }) => symbol)).size).toBe(usualUnits.length)
+  })
+
+  it('every factor is one, each quantity is reckoned in a unit with the factor 1, and what converts comes back', () => {
+    const names = new Set(usualUnits.map(({ quantity }) => quantity))
+    for (const of of names) {
+      const converting = usualUnits.filter(({ quantity, factor }) => quantity === of && factor !== null)
+      if (converting.length > 0)
+        expect(
+          converting.some(({ factor, shift }) => factor === '1' && shift === null),
+          of,
+        ).toBe(true)
+      for (const { symbol, factor } of converting) {
+        expect(parseFactor(factor ?? ''), symbol).toBeDefined()
+        const first = converting[0]?.symbol ?? ''
+        expect(Number(convertUnit(convertUnit('12.5', first, symbol), symbol, first)), `${first} ${symbol}`).toBeCloseTo(12.5, 1)
+      }
+    }
+  })
+
+  it('no symbol ends like a number, or could be taken for one', () => {
+    for (const { symbol } of usualUnits) expect(symbol).toMatch(/[^\d.,\s+-]$/)
+  })
+
+  it('of a plant convert beside the usual ones; a factor is a number above 0 or a fraction', () => {
+    const turn = { symbol: 'turn', name: 'turn', quantity: 'angle', factor: '360', shift: null }
+    const known = [...usualUnits, turn]
+    expect(convertUnit('0.25', 'turn', '°', null, known)).toBe('90')
+    expect(unitsLike('°', known).map(({ symbol }) => symbol)).toContain('turn')
+    expect(() => convertUnit('1', 'turn', '°')).toThrow(code('unit_unknown'))
+    expect(parseFactor(' 5 / 9')).toEqual({ times: '5', per: '9' })
+    for (const wrong of ['', '0', '-2', '5/0', '1/2/3', '1e3', 'x']) expect(() => parseFactor(wrong), wrong).toThrow(code('factor_invalid'))
   })
 
   it('that differ in spelling only are recognised', () => {
@@ -179,7 +229,6 @@ describe('units', () => {
       expect(() => unitOf(typed), typed).toThrow(code('unit_unknown', { near }))
     }
     expect(() => unitOf('furlong')).toThrow(code('unit_unknown', { near: null }))
-    expect([quantityWords(1, 'piece'), quantityWords(2, 'bar'), quantityWords(2, 'kg')]).toEqual(['1 piece', '2 bars', '2 kg'])
   })
 })
 

@@ -2,7 +2,7 @@ import { CoreError } from '../errors'
 import { addDecimal, compareDecimal, parseDecimal, subtractDecimal, type Decimal } from './decimal'
 import type { Limits } from './limits'
 import { limitsOfClass } from './limitsAndFits'
-import { units } from './units'
+import { usualUnits, type MeasureUnit } from './usualUnits'
 
 /** A tolerance as it was understood. */
 export interface UnderstoodTolerance extends Limits {
@@ -32,8 +32,6 @@ const signs: readonly (readonly [RegExp, string])[] = [
   [/^\//, '/'],
   [/^(JS|js|[A-Za-z])\d{1,2}(?![A-Za-z\d])/, 'c'],
 ]
-/** Longest first, so that mm² is not read as mm. */
-const unitSymbols = units.map((unit) => unit.symbol).sort((a, b) => b.length - a.length)
 
 function refuse(typed: string, at: number, problem: string): CoreError {
   const symbol = typed.slice(at, at + 12).trim()
@@ -44,7 +42,9 @@ function refuse(typed: string, at: number, problem: string): CoreError {
   )
 }
 
-function tokensOf(typed: string): Token[] {
+function tokensOf(typed: string, known: readonly MeasureUnit[]): Token[] {
+  // Longest first, so that mm² is not read as mm.
+  const unitSymbols = known.map(({ symbol }) => symbol).sort((a, b) => b.length - a.length)
   const tokens: Token[] = []
   let at = 0
   while (at < typed.length) {
@@ -135,12 +135,13 @@ function signatureOf(tokens: readonly Token[]): string {
  * Reads a tolerance as it stands on a drawing: `12.5 ±0.05`, `8 +0.02/-0.01`, `25 H7`, `0.25 to 0.35`, `min 20`, `≤ 0.8`; a unit may stand
  * behind it. Arithmetic is decimal: 0.3 ± 0.05 gives 0.25 and 0.35 exactly. The order of two stated limits is not judged here, see
  * `checkLimits`.
+ * @param known the plant's units of measure
  * @throws {CoreError} `tolerance_not_understood` (gives the place and the symbol), `number_too_long`, `fit_unknown`.
  */
-export function parseTolerance(text: string): UnderstoodTolerance {
+export function parseTolerance(text: string, known: readonly MeasureUnit[] = usualUnits): UnderstoodTolerance {
   const typed = text.trim().replaceAll('−', '-').replaceAll('μ', 'µ')
   if (typed.length > 80) throw refuse(typed.slice(0, 80), 80, 'It has more than 80 characters')
-  const all = tokensOf(typed)
+  const all = tokensOf(typed, known)
   // A unit may stand behind each number, the same one.
   const named = all.filter((token) => token.kind === 'u')
   const other = named.find((token) => token.text !== named[0]?.text)

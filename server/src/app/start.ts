@@ -83,7 +83,7 @@ export async function startApp(config: Config, choices: Choices = {}): Promise<A
     clock,
     database,
     work,
-    progress: new Progress(),
+    progress: new Progress(database.fellows),
     threads,
     identity: sessions,
     sessions,

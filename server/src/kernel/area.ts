@@ -19,6 +19,8 @@ export interface SearchProvider {
 export interface Job {
   readonly words: string
   readonly everyMs: number
+  /** Where several servers are at one plant: each does it, and not one of them for all. */
+  readonly isOfEach?: boolean
   readonly run: (work: UnitOfWork, now: Date, of: Pick<Kernel, 'config' | 'database' | 'identity'>) => Promise<unknown>
 }
 

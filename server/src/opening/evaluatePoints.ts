@@ -5,6 +5,7 @@ import {
   isInForce,
   isUnitKind,
   looksBack,
+  samplingUnitsIn,
   unitKinds,
   type Applied,
   type Due,
@@ -26,7 +27,7 @@ import { ConsiderationEntity } from '../inspections/entities'
 export interface ArrivalContext {
   readonly operationId: string
   readonly moment: Moment
-  readonly part: Pick<PartRow, 'id' | 'familyId'>
+  readonly part: Pick<PartRow, 'id' | 'familyId' | 'unit'>
   /** Whether lots are looked at, or the load that they come on. */
   readonly subject: PointSubject
   readonly supplierId: string | null
@@ -34,11 +35,15 @@ export interface ArrivalContext {
   /** The word that its supplier shares with others, and the contract that its order is under; null where there is none. */
   readonly supplierGroup?: string | null
   readonly contract?: string | null
+  /** In whole steps of the part's unit. */
   readonly quantity: number
   /** The order that it belongs to; empty where there is none. */
   readonly orderNumber?: string
   readonly at: string
 }
+
+/** How many units of sampling come: what tables, shares and counts go by. */
+export const unitsComing = ({ quantity, part }: Pick<ArrivalContext, 'quantity' | 'part'>) => samplingUnitsIn(quantity, part.unit)
 
 /** Whose history it is: a load has one with the partner, whatever is on it. */
 const partOf = ({ subject, part }: ArrivalContext) => (subject === 'load' ? null : part.id)
@@ -54,7 +59,9 @@ export interface ConsideredPoint extends Applied<ControlPointRow> {
 /** Arrivals of a rehearsal that came before, by control point: they are in no table. */
 export type Rehearsed = ReadonlyMap<string, readonly PastArrival[]>
 
-type Here = Pick<ArrivalContext, 'operationId' | 'moment' | 'part'>
+interface Here extends Pick<ArrivalContext, 'operationId' | 'moment'> {
+  readonly part: Pick<PartRow, 'id' | 'familyId'>
+}
 /** Looks up the control points of an operation at a moment that could reach a part, whatever they look at. */
 export type PointsAt = (here: Here) => Promise<ControlPointRow[]>
 
@@ -124,7 +131,7 @@ export async function evaluatePointsOf(
   newId: () => string,
   played: Rehearsed = new Map(),
 ): Promise<ConsideredPoint[]> {
-  const { operationId, part, subject, supplierId, customerId, supplierGroup = null, contract = null, quantity, orderNumber = '', at } = coming
+  const { operationId, part, subject, supplierId, customerId, supplierGroup = null, contract = null, orderNumber = '', at } = coming
   const day = dayOf(reader, at)
   const here = points.filter((point) => point.subject === subject && isInForce(point, day))
   here.sort((a, b) => (a.code < b.code ? -1 : 1))
@@ -140,7 +147,7 @@ export async function evaluatePointsOf(
     const of = { planId, operationId, partId: partOf(coming), partnerId: supplierId ?? customerId }
     const history = historyFrom(looksBack(frequency) ? await historyBefore(reader, of, frequency, orderNumber) : undefined)
     for (const past of played.get(point.id) ?? []) history.note(past)
-    const arrival = arrivalAt(reader, { id: drawId, at, quantity, order: orderNumber })
+    const arrival = arrivalAt(reader, { id: drawId, at, quantity: unitsComing(coming), order: orderNumber })
     considered.push({ ...applied, due: isDue(frequency, arrival, history), drawId })
   }
   return considered
@@ -179,7 +186,7 @@ export async function evaluateEach(
       else groups.push(asked)
       for (const { considered } of asked) {
         if (considered.due === null) continue
-        const arrival = arrivalAt(reader, { id: considered.drawId, at: of.at, quantity: coming.quantity, order: of.orderNumber ?? '' })
+        const arrival = arrivalAt(reader, { id: considered.drawId, at: of.at, quantity: unitsComing(coming), order: of.orderNumber ?? '' })
         const known = played.get(considered.point.id) ?? []
         played.set(considered.point.id, [...known, { ...arrival, isInspected: considered.due.isDue, isAccepted: null }])
       }
@@ -196,7 +203,7 @@ export async function recordFrequencyDecisions(
   { occasionId, lotId, inspectionId }: { occasionId: string | null; lotId: string | null; inspectionId: string | null },
 ): Promise<void> {
   if (due === null) return
-  const { operationId, supplierId, customerId, quantity } = coming
+  const { operationId, supplierId, customerId } = coming
   await work.manager.insert(ConsiderationEntity, {
     id: drawId,
     controlPointId: point.id,
@@ -206,7 +213,7 @@ export async function recordFrequencyDecisions(
     partnerId: supplierId ?? customerId,
     occasionId,
     lotId,
-    quantity,
+    quantity: unitsComing(coming),
     at: work.now,
     isDue: due.isDue,
     because: due.because,

@@ -1,7 +1,7 @@
-import { standingsToInspect, usualConsequence, type Balance } from '@nemawashi/core'
+import { samplingUnitsIn, standingsToInspect, usualConsequence, type Balance } from '@nemawashi/core'
 import type { HandOpening } from '@nemawashi/contract'
 import { ControlPointEntity, type ControlPointRow } from '../attach/entities'
-import { OperationEntity } from '../define/masters/entities'
+import { OperationEntity, PartEntity } from '../define/masters/entities'
 import { PlanEntity } from '../define/plans/entities'
 import { ServerError } from '../kernel/base/serverError'
 import type { Work } from '../kernel/work/unitOfWork'
@@ -31,8 +31,9 @@ export async function openByHand(work: Work, lotId: string, of: HandOpening): Pr
   if (containerId !== null && unit === null)
     throw new ServerError('reference_unknown', `${lot.code} has no such container or serial number.`, { field: 'containerId' })
   const isMeant = (spot: Balance) => standingsToInspect.includes(spot.standing) && (containerId === null || spot.containerId === containerId)
-  const lotSize = (await loadBalances(work.manager, lotId)).filter(isMeant).reduce((sum, { quantity }) => sum + quantity, 0)
-  if (lotSize === 0) throw new ServerError('nothing_there', `No piece of ${unit === null ? lot.code : unit.label} is in the plant.`, { lotId })
+  const { unit: countedIn } = await work.manager.findOneByOrFail(PartEntity, { id: lot.partId })
+  const there = (await loadBalances(work.manager, lotId)).filter(isMeant).reduce((sum, { quantity }) => sum + quantity, 0)
+  if (there === 0) throw new ServerError('nothing_there', `No piece of ${unit === null ? lot.code : unit.label} is in the plant.`, { lotId })
   const point: ControlPointRow = {
     ...usualConsequence,
     id: work.newId(),
@@ -66,7 +67,7 @@ export async function openByHand(work: Work, lotId: string, of: HandOpening): Pr
     lotId,
     unit: unit === null ? null : { kind: unit.kind, containerId: unit.id },
     partId: lot.partId,
-    lotSize,
+    lotSize: samplingUnitsIn(there, countedIn),
     holdPlaceId: point.holdPlaceId,
     occasionId: null,
     history: null,

@@ -1,8 +1,8 @@
-import { askOnce, heaviestFirst } from '@nemawashi/core'
+import { askOnce, heaviestFirst, quantityOfSamplingUnits } from '@nemawashi/core'
 import type { AlsoFor, LeftOut } from '@nemawashi/contract'
 import type { ControlPointRow } from '../attach/entities'
 import type { Work } from '../kernel/work/unitOfWork'
-import { recordFrequencyDecisions, type ArrivalContext, type ConsideredPoint } from './evaluatePoints'
+import { recordFrequencyDecisions, unitsComing, type ArrivalContext, type ConsideredPoint } from './evaluatePoints'
 import { openInspection, loadPointSample, type PointSample, type LineToAsk, type OpenedInspection, type OpeningOf } from './openInspection'
 import { holdSample, openHold, type Within } from '../stock/holds/holds'
 import type { HoldCause } from '../stock/ledger/repository'
@@ -33,12 +33,17 @@ async function holdFor(
   work: Work,
   point: ControlPointRow,
   inspection: OpenedInspection,
-  { lotIds, holdPlaceId, containerId = null, eventId = null }: Opening,
+  { coming, opening: { lotIds, holdPlaceId, containerId = null, eventId = null } }: ToOpen,
   hold: Hold,
 ): Promise<void> {
   for (const lotId of lotIds)
     if (point.holds === 'sample' && holdPlaceId !== null)
-      await holdSample(work, lotId, inspection, { quantity: inspection.sampleMost, toPlaceId: holdPlaceId, containerId, eventId })
+      await holdSample(work, lotId, inspection, {
+        quantity: quantityOfSamplingUnits(inspection.sampleMost, coming.part.unit),
+        toPlaceId: holdPlaceId,
+        containerId,
+        eventId,
+      })
     else await hold(work, lotId, inspection, { containerId, eventId })
 }
 
@@ -53,7 +58,7 @@ function openingOf(entry: ToOpen): OpeningOf {
     unit: isLoad || opening.containerId == null ? null : { kind: coming.subject, containerId: opening.containerId },
     partId: isLoad ? null : coming.part.id,
     // A load is one thing, whatever is on it.
-    lotSize: isLoad ? 1 : coming.quantity,
+    lotSize: isLoad ? 1 : unitsComing(coming),
     holdPlaceId: opening.holdPlaceId,
     occasionId: opening.occasionId,
     loadId: opening.loadId ?? opening.occasionId,
@@ -125,7 +130,7 @@ export async function openTogether(work: Work, entries: readonly ToOpen[], hold:
     })
     const inspection = await openInspection(work, point, openingOf(ask), { ...ask.asking, lines }, { alsoFor, plans, leftOut: left })
     opened.set(point.id, inspection)
-    if (point.isGate) await holdFor(work, point, inspection, ask.opening, hold)
+    if (point.isGate) await holdFor(work, point, inspection, ask, hold)
   }
   for (const { coming, considered, opening } of entries) {
     const shared = due.find((ask) => ask.considered === considered)?.shared

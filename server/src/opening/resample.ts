@@ -1,4 +1,4 @@
-import { cellCount, countedOf, plannedMinutes, ruleUnder, sampleFor, type Sample, type SamplingRule } from '@nemawashi/core'
+import { cellCount, countedOf, plannedMinutes, quantityOfSamplingUnits, ruleUnder, sampleFor, type Sample, type SamplingRule } from '@nemawashi/core'
 import { detailsOf } from '../define/library/checkedFields'
 import { CharacteristicRevisionEntity } from '../define/library/entities'
 import type { Reader } from '../kernel/work/database'
@@ -6,7 +6,7 @@ import type { Work } from '../kernel/work/unitOfWork'
 import { saveNext } from '../kernel/work/versioned'
 import { holdSample } from '../stock/holds/holds'
 import { placeFor } from '../stock/putAway/placeFor'
-import { holdsOf } from '../stock/ledger/repository'
+import { holdsOf, unitOfLot } from '../stock/ledger/repository'
 import { InspectionEntity, InspectionLineEntity, type InspectionLineRow, type InspectionRow } from '../inspections/entities'
 import { schemeOf } from './openInspection'
 import { linesWithRules } from '../inspections/repository'
@@ -59,8 +59,9 @@ export async function resample(work: Work, current: InspectionRow, lotSize: numb
 }
 
 /** A gate that holds no more than its sample holds as many as that is now. */
-async function growSample(work: Work, current: InspectionRow, quantity: number): Promise<void> {
+async function growSample(work: Work, current: InspectionRow, sampleSize: number): Promise<void> {
   if (current.lotId === null) return
+  const quantity = quantityOfSamplingUnits(sampleSize, await unitOfLot(work.manager, current.lotId))
   const [hold] = (await holdsOf(work.manager, current.lotId, current.id)).filter((of) => of.quantity !== null)
   if (hold === undefined || quantity <= (hold.quantity ?? 0)) return
   const toPlaceId = current.holdPlaceId ?? (await placeFor(work.manager, 'inspection')).id

@@ -13,5 +13,5 @@ export const people: Area<App> = {
     person: { table: 'person', column: 'name' },
   },
   searchProviders: [peopleFound],
-  jobs: [{ words: 'ending old sessions', everyMs: 60_000, run: (work, now, { identity }) => identity.tidy(work, now) }],
+  jobs: [{ words: 'ending old sessions', everyMs: 60_000, isOfEach: true, run: (work, now, { identity }) => identity.tidy(work, now) }],
 }

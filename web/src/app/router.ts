@@ -22,7 +22,7 @@ const routes: RouteRecordRaw[] = [
   { path: '/define/import', component: () => import('../define/library/ImportPage.vue'), meta: { area: 'define' } },
   { path: '/define/sampling', component: () => import('../define/sampling/WorkshopPage.vue'), meta: { area: 'define' } },
   {
-    path: '/define/:kind(parts|families|partners|places|operations|answer-lists|fault-codes|reasons|count-units|classes|finer-standings)/:id?',
+    path: '/define/:kind(parts|families|partners|places|operations|answer-lists|fault-codes|reasons|count-units|measure-units|classes|finer-standings)/:id?',
     component: master,
     meta: { area: 'define' },
   },

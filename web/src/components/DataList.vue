@@ -65,7 +65,7 @@ import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter, type RouteLocationRaw } from 'vue-router'
 import { useKeys } from '../shell/keys'
 import ErrorNote from './ErrorNote.vue'
-import { whole } from '../format/format'
+import { whole, figureOf } from '../format/format'
 import type { ListColumn } from './listColumn'
 import { useListPages } from '../composables/useListPages'
 
@@ -138,6 +138,7 @@ function cell(column: ListColumn, row: Row): string {
   const value = (row as Record<string, unknown>)[column.key]
   // A column is written for the rows of its list; which those are, the list does not know.
   if (column.format) return column.format(value as never, row as never)
+  if (column.isQuantity && typeof value === 'number') return figureOf(value, String((row as Record<string, unknown>)['unit']))
   return value === null || value === undefined ? '' : typeof value === 'number' ? whole(value) : String(value)
 }
 function onScroll(): void {

@@ -1,15 +1,19 @@
 <template>
   <div>
-    <div class="bar" role="img" :aria-label="`${parts.map((part) => `${part.quantity} ${part.words}`).join(', ')}; together ${together} ${unit}`">
+    <div
+      class="bar"
+      role="img"
+      :aria-label="`${parts.map((part) => `${figureOf(part.quantity, unit)} ${part.words}`).join(', ')}; together ${amount(together, unit)}`"
+    >
       <span v-for="part in parts" :key="part.standing" :style="{ flexGrow: part.quantity, background: standingColours[part.standing] }">
         <span v-if="part.quantity / together > 0.16" class="m"
-          >{{ whole(part.quantity) }}<span class="printed">{{ part.words }}</span></span
+          >{{ figureOf(part.quantity, unit) }}<span class="printed">{{ part.words }}</span></span
         >
       </span>
     </div>
     <div class="legend small">
       <span v-for="part in parts" :key="part.standing"
-        ><i :style="{ background: standingColours[part.standing] }" />{{ whole(part.quantity) }} {{ part.words }}</span
+        ><i :style="{ background: standingColours[part.standing] }" />{{ figureOf(part.quantity, unit) }} {{ part.words }}</span
       >
       <span class="soft together"
         >together <b>{{ amount(together, unit) }}</b>{{
@@ -18,8 +22,8 @@
             : together === arrived
               ? `, as ${isMade ? 'ordered' : 'received'}`
               : isMade
-                ? ` of ${whole(arrived)} ordered`
-                : `, received were ${whole(arrived)}`
+                ? ` of ${figureOf(arrived, unit)} ordered`
+                : `, received were ${figureOf(arrived, unit)}`
         }}</span
       >
     </div>
@@ -29,7 +33,7 @@
 <script setup lang="ts">
 import { quantityByStanding, standings, standingWords, type Standing } from '@nemawashi/core'
 import { computed } from 'vue'
-import { amount, whole } from '../format/format'
+import { amount, figureOf } from '../format/format'
 import { standingColours } from '../format/standingColours'
 
 /** One bar for one lot, split by where its pieces stand now. It always adds up to what arrived; the number stands beside it. */

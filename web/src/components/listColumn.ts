@@ -6,6 +6,8 @@ export interface ListColumn {
   /** Left out on a phone, where there is no room beside what leads. */
   readonly isWide?: boolean
   readonly isNumber?: boolean
+  /** A quantity in whole steps of the row's `unit`. */
+  readonly isQuantity?: boolean
   readonly isMono?: boolean
   readonly format?: (value: never, row: never) => string
 }

@@ -86,7 +86,7 @@ describe('a quantity bar', () => {
 
   it('adds the spots of a standing up, keeps one order, and says the whole beside it', () => {
     const bar = mount(QuantityBar, { props: { balances, unit: 'bar', arrived: 1200 } })
-    expect(bar.find('.bar').attributes('aria-label')).toBe('960 released, 240 quarantined; together 1200 bar')
+    expect(bar.find('.bar').attributes('aria-label')).toBe('960 released, 240 quarantined; together 1\u00a0200 bars')
     expect(bar.findAll('.bar > span').map((part) => (part.element as HTMLElement).style.flexGrow)).toEqual(['960', '240'])
     expect(bar.find('.together').text()).toBe('together 1\u00a0200 bars, as received')
   })

@@ -21,7 +21,7 @@
       <tbody>
         <tr v-for="(row, i) in rows" :key="row.key">
           <td>
-            <b class="m">{{ whole(row.there) }}</b> {{ standingWords[row.standing] }}, {{ row.placeName }}
+            <b class="m">{{ figureOf(row.there, unit) }}</b> {{ standingWords[row.standing] }}, {{ row.placeName }}
             <span v-if="row.containerLabel" class="m">{{ row.containerLabel }}</span>
             <span v-if="row.sublotCode" class="soft small">of {{ row.sublotCode }}</span>
           </td>
@@ -79,11 +79,10 @@ import { computed, ref } from 'vue'
 import { call } from '../shell/api'
 import { useUnsaved } from '../shell/unsaved'
 import ErrorNote from '../components/ErrorNote.vue'
-import { momentOf, whole } from '../format/format'
+import { figureOf, momentOf, typedQuantity } from '../format/format'
 import { summaryWords, thenWords } from './consequence'
 import DecisionCells from './DecisionCells.vue'
 import SealDialog from './SealDialog.vue'
-import { numberOf } from './splitRows'
 import { useSeal } from './useSeal'
 
 /** A decision on pieces that were decided on before: where they are now, and what becomes of how many. */
@@ -153,13 +152,13 @@ const parts = () =>
     placeId,
     standing,
     sublot,
-    quantity: numberOf(quantity),
+    quantity: typedQuantity(quantity, unit),
     disposition,
     reason,
   }))
 const sealedRows = computed(() =>
   chosen.value.map((row) => ({
-    quantity: numberOf(row.quantity),
+    quantity: typedQuantity(row.quantity, unit),
     from: `${standingWords[row.standing]}${row.containerLabel ? `, ${row.containerLabel}` : ''}`,
     disposition: row.disposition,
     reason: row.reason,

@@ -41,12 +41,7 @@
           </p>
         </div>
       </div>
-      <QuantityBar
-        v-if="inspection.lotId"
-        :balances="inspection.balances"
-        :unit="inspection.unit"
-        :arrived="inspection.subjectKind !== 'load' ? inspection.lotSize : undefined"
-      />
+      <QuantityBar v-if="inspection.lotId" :balances="inspection.balances" :unit="inspection.unit" :arrived="arrived" />
       <ReasoningLine
         v-if="inspection.state === 'finished' || inspection.state === 'decided'"
         :verdict="inspection.finding.verdict"
@@ -88,7 +83,7 @@
         @stale="load"
       />
       <p v-if="inspection.state === 'cancelled'" class="soft">Cancelled by {{ inspection.cancelledByName }}: {{ inspection.cancelReason }}</p>
-      <DecisionTable v-for="decision in decisions" :key="decision.id" :decision="decision" />
+      <DecisionTable v-for="decision in decisions" :key="decision.id" :decision="decision" :unit="inspection.unit" />
       <p v-if="inspection.decision" class="soft">
         <router-link :to="`/contain/lot/${inspection.lotId}`" data-test="to-lot">Decide anew on this lot</router-link> ·
         <a :href="`/api/v1/inspections/${inspection.id}/report.pdf`" target="_blank">Report, PDF</a> ·
@@ -105,7 +100,7 @@
 </template>
 
 <script setup lang="ts">
-import { sayFinding, sayLine, sealWords } from '@nemawashi/core'
+import { sayFinding, sayLine, sealWords, stockUnitOf } from '@nemawashi/core'
 import { type HeldRow, acceptsOf, contain, hasValues, record, upperFirst } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
@@ -163,6 +158,11 @@ const isWithoutGoods = computed(() => {
 const decisions = computed(() =>
   (inspection.value?.decisions ?? []).filter((decision) => decision.inspectionId === id.value || decision.followsId !== null),
 )
+/** What came, where it is told apart from what is sampled: of a part that is counted whole. */
+const arrived = computed(() => {
+  const of = inspection.value
+  return of && of.subjectKind !== 'load' && stockUnitOf(of.unit).places === 0 ? of.lotSize : undefined
+})
 const waitingWords: Readonly<Record<string, { words: string; tone: string }>> = {
   decisionNotAcceptable: { words: 'decision: not acceptable', tone: 'nonconforming' },
   decisionAcceptable: { words: 'decision: acceptable', tone: 'hold' },
@@ -181,8 +181,8 @@ const columns: ListColumn[] = [
   { key: 'partCode', title: 'Part' },
   { key: 'supplierName', title: 'Supplier', isHidden: true },
   { key: 'waitsFor', title: 'Waits for' },
-  { key: 'onHold', title: 'On hold', isNumber: true, isHidden: true },
-  { key: 'quarantined', title: 'Quarantined', isNumber: true, isHidden: true },
+  { key: 'onHold', title: 'On hold', isNumber: true, isQuantity: true, isHidden: true },
+  { key: 'quarantined', title: 'Quarantined', isNumber: true, isQuantity: true, isHidden: true },
   { key: 'heldSince', title: 'Held for', isNumber: true, format: (value: string) => since(value) },
 ]
 function lineWords(i: number): string {

@@ -3,7 +3,7 @@
     <v-text-field
       v-model="row.quantity"
       class="mono"
-      inputmode="numeric"
+      inputmode="decimal"
       :placeholder="emptyQuantity"
       :aria-label="`Quantity of row ${at + 1}`"
       :data-field="`${field}quantity${at}`"

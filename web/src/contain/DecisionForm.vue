@@ -5,8 +5,8 @@
       {{ inspection.advice }}
     </p>
     <p v-if="inspection.setAside > 0" class="hold" data-test="set-aside">
-      {{ count(inspection.setAside, 'piece') }} {{ inspection.setAside === 1 ? 'was' : 'were' }} found nonconforming and set aside: not to be released
-      with the others.
+      {{ amount(quantityOfSamplingUnits(inspection.setAside, unit), unit) }} {{ inspection.setAside === 1 ? 'was' : 'were' }} found nonconforming and
+      set aside: not to be released with the others.
     </p>
     <p v-if="inspection.otherOpenInspections.length > 0" class="hold">
       What you free stays on hold until {{ inspection.otherOpenInspections.join(', ') }}
@@ -42,7 +42,7 @@
         <tr>
           <td><b>together</b></td>
           <td class="right m">
-            <b>{{ Number.isNaN(decided) ? '–' : whole(decided) }}</b>
+            <b>{{ Number.isNaN(decided) ? '–' : figureOf(decided, unit) }}</b>
           </td>
           <td colspan="3" data-test="adds-up" aria-live="polite">
             <b v-if="gaps.length === 0" class="conforming">adds up to what is held</b>
@@ -82,18 +82,29 @@
 </template>
 
 <script setup lang="ts">
-import { dispositions, dispositionsFor, dispositionWords, mayChoose, mayDecideOn, needsReason, sayFinding } from '@nemawashi/core'
+import {
+  dispositions,
+  dispositionsFor,
+  dispositionWords,
+  mayChoose,
+  mayDecideOn,
+  needsReason,
+  sayFinding,
+  quantityOfSamplingUnits,
+  quantityText,
+  stockUnitOf,
+} from '@nemawashi/core'
 import { type Inspection, contain } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { call } from '../shell/api'
 import { useSession } from '../shell/session'
 import { useUnsaved } from '../shell/unsaved'
 import ErrorNote from '../components/ErrorNote.vue'
-import { count, whole } from '../format/format'
+import { amount, figureOf, typedQuantity } from '../format/format'
 import { summaryWords, thenWords } from './consequence'
 import DecisionCells from './DecisionCells.vue'
 import SealDialog from './SealDialog.vue'
-import { firstRows, gapOf, numberOf, type SplitDraft } from './splitRows'
+import { firstRows, gapOf, type SplitDraft } from './splitRows'
 import { useSeal } from './useSeal'
 
 /** A decision, quantity by quantity: it has to add up to what is held, and is signed with the password. */
@@ -121,30 +132,37 @@ const choices = computed(() =>
 )
 
 let nextKey = 0
-const { held } = inspection
+const { held, unit } = inspection
 const rows = ref<SplitDraft[]>(
-  firstRows(held, isAcceptable || inspection.sorted !== null, inspection.sorted ?? inspection.setAside).map((row) => ({ ...row, key: nextKey++ })),
+  firstRows(held, isAcceptable || inspection.sorted !== null, quantityOfSamplingUnits(inspection.sorted ?? inspection.setAside, unit), unit).map(
+    (row) => ({ ...row, key: nextKey++ }),
+  ),
 )
-const decided = computed(() => rows.value.reduce((sum, row) => sum + numberOf(row.quantity), 0))
+const decided = computed(() => rows.value.reduce((sum, row) => sum + typedQuantity(row.quantity, unit), 0))
 const gaps = computed(() =>
   held.flatMap((entry) => {
-    const gap = gapOf(entry, rows.value)
+    const gap = gapOf(entry, rows.value, unit)
     const where = entry.containerLabel ? `${entry.containerLabel}: ` : ''
     if (gap === 0) return []
     return [
       Number.isNaN(gap)
-        ? `${where}say how many, as a whole number, in each row`
+        ? `${where}say how many, ${stockUnitOf(unit).places === 0 ? 'as a whole number' : `in steps of ${unit}`}, in each row`
         : gap > 0
-          ? `${where}${whole(gap)} without a decision`
-          : `${where}${whole(-gap)} too many`,
+          ? `${where}${figureOf(gap, unit)} without a decision`
+          : `${where}${figureOf(-gap, unit)} too many`,
     ]
   }),
 )
 const parts = () =>
-  rows.value.map(({ containerId, quantity, disposition, reason }) => ({ containerId, quantity: numberOf(quantity), disposition, reason }))
+  rows.value.map(({ containerId, quantity, disposition, reason }) => ({ containerId, quantity: typedQuantity(quantity, unit), disposition, reason }))
 const consequence = computed(() => summaryWords(parts(), inspection.unit))
 const sealedRows = computed(() =>
-  rows.value.map((row) => ({ quantity: numberOf(row.quantity), from: row.containerLabel ?? '', disposition: row.disposition, reason: row.reason })),
+  rows.value.map((row) => ({
+    quantity: typedQuantity(row.quantity, unit),
+    from: row.containerLabel ?? '',
+    disposition: row.disposition,
+    reason: row.reason,
+  })),
 )
 const before = JSON.stringify(rows.value)
 let isSealed = false
@@ -169,9 +187,9 @@ function split(i: number): void {
   const row = rows.value[i]
   if (!row) return
   const of = held.find((entry) => entry.containerId === row.containerId)
-  const rest = of ? gapOf(of, rows.value) : NaN
+  const rest = of ? gapOf(of, rows.value, unit) : NaN
   // What is left of the container is offered.
-  rows.value.splice(i + 1, 0, { ...row, key: nextKey++, quantity: rest > 0 ? String(rest) : '', reason: '' })
+  rows.value.splice(i + 1, 0, { ...row, key: nextKey++, quantity: rest > 0 ? quantityText(rest, unit) : '', reason: '' })
 }
 </script>
 

@@ -23,7 +23,7 @@
       <tbody>
         <tr v-for="(row, i) in decision.rows" :key="i">
           <td class="m">{{ row.containerLabel ?? 'loose' }}</td>
-          <td class="right m">{{ whole(row.quantity) }}</td>
+          <td class="right m">{{ figureOf(row.quantity, unit) }}</td>
           <td class="soft">{{ row.standing === null ? 'on hold' : `${standingWords[row.standing]}, ${row.placeName}` }}</td>
           <td>{{ dispositionWords[row.disposition] }}</td>
           <td class="soft">{{ row.reason }}</td>
@@ -38,11 +38,11 @@
 import { dispositionWords, sealWords, standingWords } from '@nemawashi/core'
 import type { Decision } from '@nemawashi/contract'
 import { computed } from 'vue'
-import { momentOf, whole } from '../format/format'
+import { figureOf, momentOf } from '../format/format'
 import SealStamp from '../components/SealStamp.vue'
 
 /** One signed decision, quantity by quantity, with its seal. */
-const { decision } = defineProps<{ decision: Decision }>()
+const { decision } = defineProps<{ decision: Decision; unit: string }>()
 const title = computed(() => (decision.followsId === null ? 'The decision' : 'Decided anew'))
 </script>
 

@@ -13,7 +13,7 @@
       :arrived="passport.lot.quantity"
       :is-made="passport.lot.originKind === 'orderReleased'"
     />
-    <DecisionTable v-for="decision in known.decisions" :key="decision.id" :decision="decision" />
+    <DecisionTable v-for="decision in known.decisions" :key="decision.id" :decision="decision" :unit="passport?.lot.unit ?? 'piece'" />
     <AgainForm
       v-if="isManager"
       :key="last?.id ?? 'first'"

@@ -1,3 +1,5 @@
+import { quantityText } from '@nemawashi/core'
+import { typedQuantity } from '../format/format'
 import type { Disposition } from '@nemawashi/core'
 
 /** One row of a decision while it is being made. Quantities are text until they are sent: what is typed is never lost to a number. */
@@ -16,24 +18,24 @@ export interface Held {
   readonly quantity: number
 }
 
-export function numberOf(text: string): number {
-  return /^\s*\d[\d\s]*$/.test(text) ? Number(text.replaceAll(/\s/g, '')) : NaN
-}
-
 /** How far a container's rows are from what is held in it: 0 adds up, positive is left over, negative too many, NaN unreadable. */
-export function gapOf(held: Held, rows: readonly SplitDraft[]): number {
-  return held.quantity - rows.filter((row) => row.containerId === held.containerId).reduce((sum, row) => sum + numberOf(row.quantity), 0)
+export function gapOf(held: Held, rows: readonly SplitDraft[], unit: string): number {
+  const stepsOf = (typed: string) => {
+    const steps = typedQuantity(typed, unit)
+    return Number.isSafeInteger(steps) ? steps : Number.NaN
+  }
+  return held.quantity - rows.filter((row) => row.containerId === held.containerId).reduce((sum, row) => sum + stepsOf(row.quantity), 0)
 }
 
 /**
  * The rows that a decision begins with: all of it released where the finding is acceptable, but what is set aside of the fullest container is
  * to be quarantined; all of it quarantined where it is not.
  */
-export function firstRows(held: readonly Held[], isAcceptable: boolean, setAside: number): Omit<SplitDraft, 'key'>[] {
+export function firstRows(held: readonly Held[], isAcceptable: boolean, setAside: number, unit: string): Omit<SplitDraft, 'key'>[] {
   const row = ({ containerId, containerLabel }: Held, quantity: number, disposition: Disposition) => ({
     containerId,
     containerLabel,
-    quantity: String(quantity),
+    quantity: quantityText(quantity, unit),
     disposition,
     reason: '',
   })

@@ -24,6 +24,7 @@ const groups = [
       link('answer-lists', 'Answer lists'),
       link('fault-codes', 'Fault codes'),
       link('finer-standings', 'Standings'),
+      link('measure-units', 'Units of measure'),
       link('count-units', 'Count units'),
       link('classes', 'Classes'),
       link('reasons', 'Reasons'),

@@ -1,16 +1,35 @@
-import { dayInWords, quantityWords } from '@nemawashi/core'
+import { dayInWords, quantityWords, parseDecimal, quantityText, stockUnitOf } from '@nemawashi/core'
 import { plantClock, plantDay } from '../shell/plantTime'
 
 const narrow = '\u00a0'
 
 /** 1200 → 1 200, with a space that does not break. */
 export function whole(value: number): string {
-  return String(value).replaceAll(/\B(?=(\d{3})+(?!\d))/g, narrow)
+  return spaced(String(value))
 }
 
-/** `240 pieces`, `1 bar`, `60 kg`. */
-export function amount(value: number, unit: string): string {
-  return quantityWords(value, unit).replace(/^\d+/, whole(value))
+/** Blanks in the whole number that a text begins with. */
+function spaced(text: string): string {
+  return text.replace(/\d+/, (digits) => digits.replaceAll(/\B(?=(\d{3})+(?!\d))/g, narrow))
+}
+
+/** A quantity in whole steps of its unit as a number, with the decimals of the unit: `1 250.50`. */
+export function figureOf(quantity: number, unit: string): string {
+  return spaced(quantityText(quantity, unit))
+}
+
+/** The same with the unit: `240 pieces`, `1 bar`, `1 250.50 kg`. */
+export function amount(quantity: number, unit: string): string {
+  return spaced(quantityWords(quantity, unit))
+}
+
+/** What somebody typed as a quantity in whole steps of the unit: NaN where it is no number, a broken number where it is finer than the step. */
+export function typedQuantity(typed: string, unit: string): number {
+  try {
+    return Number((Number(parseDecimal(typed.replaceAll(/\s/g, ''))) * 10 ** stockUnitOf(unit).places).toFixed(6))
+  } catch {
+    return Number.NaN
+  }
 }
 
 /** `1 line`, `3 lines`. */

@@ -22,6 +22,7 @@ export function pageOf(subject: string, id: string): string | null {
     class: '/define/classes/',
     'finer standing': '/define/finer-standings/',
     'unit of count': '/define/count-units/',
+    'unit of measure': '/define/measure-units/',
   }
   return pages[subject] && id !== '' ? `${pages[subject]}${id}` : null
 }

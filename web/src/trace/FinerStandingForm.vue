@@ -2,7 +2,7 @@
   <section v-if="(mayGive && offered.length > 0) || given.length > 0" class="finer stack" aria-labelledby="finer-title">
     <h2 id="finer-title" class="small soft">Finer standing</h2>
     <p v-for="spot in given" :key="`${spot.containerId} ${spot.placeId} ${spot.standing}`" data-test="finer">
-      <b>{{ spot.finer }}</b> <span class="soft">{{ whole(spot.quantity) }} {{ standingWords[spot.standing] }}{{ labelOf(spot) }}</span>
+      <b>{{ spot.finer }}</b> <span class="soft">{{ figureOf(spot.quantity, unit) }} {{ standingWords[spot.standing] }}{{ labelOf(spot) }}</span>
     </p>
     <form v-if="mayGive && isOpen" class="stack" @submit.prevent="give">
       <div class="row top">
@@ -31,12 +31,12 @@ import { notify } from '../shell/notify'
 import { useThing } from '../shell/queries'
 import { useSession } from '../shell/session'
 import ErrorNote from '../components/ErrorNote.vue'
-import { whole } from '../format/format'
+import { figureOf } from '../format/format'
 import { unitChoices } from '../format/unitChoices'
 import { useSaver } from '../composables/useSaver'
 
 /** What the plant calls the standing of pieces more finely, which steps that allows, and who may say so. */
-const { lotId, balances } = defineProps<{ lotId: string; balances: readonly BalanceRow[] }>()
+const { lotId, balances, unit } = defineProps<{ lotId: string; balances: readonly BalanceRow[]; unit: string }>()
 const emit = defineEmits<{ given: [] }>()
 const mayGive = useSession().may(contain.giveStanding)
 const saver = useSaver()

@@ -46,7 +46,7 @@
 </template>
 
 <script setup lang="ts">
-import { countedOf, sampleFor, standingsToInspect, type SamplingRule } from '@nemawashi/core'
+import { countedOf, sampleFor, standingsToInspect, type SamplingRule, samplingUnitsIn } from '@nemawashi/core'
 import { type BalanceRow, type Operation, type Part, define, record } from '@nemawashi/contract'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
@@ -99,7 +99,7 @@ const asked = computed(() => {
 })
 function sampleWords({ sampling, kind }: { sampling: unknown; kind: Parameters<typeof countedOf>[0] }): string {
   try {
-    const { sampleSize, accept } = sampleFor(sampling as SamplingRule, size.value, countedOf(kind))
+    const { sampleSize, accept } = sampleFor(sampling as SamplingRule, samplingUnitsIn(size.value, unit), countedOf(kind))
     return `n ${sampleSize}, Ac ${accept}`
   } catch {
     return 'by its own rule'

@@ -35,7 +35,7 @@
       :unit="passport.lot.unit"
       @closed="isOpening = false"
     />
-    <FinerStandingForm :key="id" :lot-id="id" :balances="passport.balances" @given="reload" />
+    <FinerStandingForm :key="id" :lot-id="id" :balances="passport.balances" :unit="passport.lot.unit" @given="reload" />
     <ol class="spine" aria-label="Everything that happened, oldest first">
       <li v-for="(event, i) in passport.events" :key="i">
         <time class="m small soft" :datetime="event.at">{{ momentOf(event.at) }}</time>
@@ -86,7 +86,7 @@
         <tbody>
           <tr v-for="(movement, i) in passport.movements" :key="i">
             <td class="m small">{{ momentOf(movement.at) }}</td>
-            <td class="right m">{{ whole(movement.quantity) }}</td>
+            <td class="right m">{{ figureOf(movement.quantity, passport.lot.unit) }}</td>
             <td class="m">{{ movement.containerLabel ?? '–' }}</td>
             <td>{{ movement.from ?? 'outside' }}</td>
             <td>{{ movement.to }}</td>
@@ -108,7 +108,7 @@ import { useThing } from '../shell/queries'
 import { useSession } from '../shell/session'
 import { computed, ref, watch } from 'vue'
 import EmptyState from '../components/EmptyState.vue'
-import { amount, momentOf, verdictMark, whole } from '../format/format'
+import { amount, figureOf, momentOf, verdictMark } from '../format/format'
 import MarkSign from '../components/MarkSign.vue'
 import OriginLine from '../components/OriginLine.vue'
 import QuantityBar from '../components/QuantityBar.vue'

@@ -36,7 +36,7 @@ const columns: ListColumn[] = [
   { key: 'partCode', title: 'Part' },
   { key: 'supplierName', title: 'Supplier', isHidden: true },
   { key: 'supplierLot', title: "Supplier's lot", isMono: true, isHidden: true },
-  { key: 'quantity', title: 'Quantity', isNumber: true, isHidden: true },
+  { key: 'quantity', title: 'Quantity', isNumber: true, isQuantity: true, isHidden: true },
   { key: 'receivedAt', title: 'There since', format: (value: string) => momentOf(value) },
 ]
 </script>

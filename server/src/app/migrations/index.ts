@@ -11,6 +11,7 @@ import { LedgerGuards1795567700000 } from './LedgerGuards1795567700000'
 import { Library1795579617776 } from './Library1795579617776'
 import { LibrarySearch1795610000000 } from './LibrarySearch1795610000000'
 import { Histories1798300000000 } from './Histories1798300000000'
+import { MeasureUnits1798400000000 } from './MeasureUnits1798400000000'
 import { Lookups1798200000000 } from './Lookups1798200000000'
 import { Mended1795700000000 } from './Mended1795700000000'
 import { ByHand1797700000000 } from './ByHand1797700000000'
@@ -72,6 +73,7 @@ export const migrations = [
   Credentials1798100000000,
   Lookups1798200000000,
   Histories1798300000000,
+  MeasureUnits1798400000000,
 ]
 
 /** The same on a server, in the order in which they are run. */
@@ -94,4 +96,5 @@ export const serverMigrations = [
   CredentialsThere1798100000000,
   Lookups1798200000000,
   Histories1798300000000,
+  MeasureUnits1798400000000,
 ]

@@ -1,4 +1,4 @@
-import { concededBefore, holdsOf, isMadeHere, openHolds } from '../../stock/ledger/repository'
+import { concededBefore, holdsOf, isMadeHere, openHolds, unitOfLot } from '../../stock/ledger/repository'
 import {
   checkSplit,
   concededOf,
@@ -7,6 +7,8 @@ import {
   frees,
   holdReaches,
   mayDecideOn,
+  quantityOfSamplingUnits,
+  quantityText,
   takeFrom,
   type Balance,
   type HeldQuantity,
@@ -46,9 +48,9 @@ async function heldBy(reader: Reader, inspection: OnLot): Promise<HeldQuantity[]
   return takeFrom(spots, quantity).map((taken) => ({ containerId: taken.spot.containerId, quantity: taken.quantity }))
 }
 
-function splitProblem(held: readonly HeldQuantity[], rows: readonly DecisionRowInput[]): DecisionProblem[] {
+function splitProblem(held: readonly HeldQuantity[], rows: readonly DecisionRowInput[], unit: string): DecisionProblem[] {
   try {
-    checkSplit(held, rows)
+    checkSplit(held, rows, unit)
     return []
   } catch (error) {
     if (!(error instanceof CoreError)) throw error
@@ -61,14 +63,19 @@ function setAsideProblem(
   { code }: OnLot,
   held: readonly HeldQuantity[],
   rows: readonly DecisionRowInput[],
-  found: number,
-  releasable: number,
+  { found, releasable, unit }: { readonly found: number; readonly releasable: number; readonly unit: string },
 ): DecisionProblem[] {
   const sum = (of: readonly { readonly quantity: number }[]) => of.reduce((total, { quantity }) => total + quantity, 0)
   const released = sum(rows.filter(({ disposition }) => disposition === 'release'))
   if (released <= releasable) return []
   const words = found === 1 ? '1 piece was found nonconforming and is' : `${found} pieces were found nonconforming and are`
-  return [{ row: null, code: 'set_aside', message: `${code}: ${words} set aside. Of ${sum(held)} on hold, ${releasable} can be released.` }]
+  return [
+    {
+      row: null,
+      code: 'set_aside',
+      message: `${code}: ${words} set aside. Of ${quantityText(sum(held), unit)} on hold, ${quantityText(releasable, unit)} can be released.`,
+    },
+  ]
 }
 
 /** Everything that stands in the way of this decision; nothing when it can be signed. */
@@ -90,12 +97,17 @@ export async function decisionProblems(
   if (hasFailed && !mayDecideOn(signerOf(person), { hasFailed, setAside: 0 }) && !problems.some(({ code }) => code === 'decision_beyond_role'))
     problems.unshift({ row: null, code: 'decision_beyond_role', message: `${inspection.code} is not acceptable: a quality manager decides it.` })
   const held = await heldBy(reader, inspection)
+  const unit = await unitOfLot(reader, inspection.lotId)
   const setAside = await setAsideBy(reader, inspection)
   const together = held.reduce((sum, { quantity }) => sum + quantity, 0)
-  const releasable = releasableHeld(together, { hasFailed, setAside, nonconforming })
+  const quantityOf = (pieces: number) => quantityOfSamplingUnits(pieces, unit)
+  const found = { setAside: quantityOf(setAside), nonconforming: nonconforming === null ? null : quantityOf(nonconforming) }
+  const releasable = releasableHeld(together, { hasFailed, ...found })
   const apart =
-    hasFailed && nonconforming === null ? [] : setAsideProblem(inspection, held, rows, hasFailed ? (nonconforming ?? 0) : setAside, releasable)
-  return [...problems, ...apart, ...splitProblem(held, rows)]
+    hasFailed && nonconforming === null
+      ? []
+      : setAsideProblem(inspection, held, rows, { found: hasFailed ? (nonconforming ?? 0) : setAside, releasable, unit })
+  return [...problems, ...apart, ...splitProblem(held, rows, unit)]
 }
 
 /** Refuses with the first problem, all of them among the facts. */

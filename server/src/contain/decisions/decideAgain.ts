@@ -1,6 +1,6 @@
-import { isMadeHere, openHolds, loadBalances } from '../../stock/ledger/repository'
+import { isMadeHere, openHolds, loadBalances, unitOfLot } from '../../stock/ledger/repository'
 import { failuresOn } from '../../inspections/repository'
-import { holdReaches, standingAfter, standingsInPlant, type Balance } from '@nemawashi/core'
+import { holdReaches, standingAfter, standingsInPlant, type Balance, quantityRefusal, quantityText } from '@nemawashi/core'
 import type { AgainRowInput, Decision, DecisionProblem, Person } from '@nemawashi/contract'
 import type { Reader } from '../../kernel/work/database'
 import { ServerError } from '../../kernel/base/serverError'
@@ -13,7 +13,7 @@ import { LotEntity } from '../../stock/ledger/entities'
 import { isSameSpot, refuse } from './decide'
 import { DecisionEntity, DecisionPartEntity } from '../../stock/holds/decisionEntities'
 
-function quantityProblems(balances: readonly Balance[], rows: readonly AgainRowInput[]): DecisionProblem[] {
+function quantityProblems(balances: readonly Balance[], rows: readonly AgainRowInput[], unit: string): DecisionProblem[] {
   const problems: DecisionProblem[] = []
   const taken = new Map<string, number>()
   for (const [row, of] of rows.entries()) {
@@ -22,9 +22,14 @@ function quantityProblems(balances: readonly Balance[], rows: readonly AgainRowI
     const there = balances.find((spot) => isSameSpot(spot, of))?.quantity ?? 0
     const together = (taken.get(key) ?? 0) + quantity
     taken.set(key, together)
-    if (!Number.isSafeInteger(quantity) || quantity < 1)
-      problems.push({ row, code: 'quantity_invalid', message: `Received ${quantity}. A quantity is a whole number, 1 or more.` })
-    else if (together > there) problems.push({ row, code: 'movement_exceeds_balance', message: `${together} are decided on, ${there} are there.` })
+    const refusal = quantityRefusal(quantity, unit)
+    if (refusal !== null) problems.push({ row, code: refusal.code, message: refusal.message })
+    else if (together > there)
+      problems.push({
+        row,
+        code: 'movement_exceeds_balance',
+        message: `${quantityText(together, unit)} are decided on, ${quantityText(there, unit)} are there.`,
+      })
   }
   return problems
 }
@@ -41,7 +46,7 @@ export async function againProblems(reader: Reader, person: Person, lotId: strin
     problems.push({ row: null, code: 'gate_closed', message: `What is on hold for ${open.map(({ code }) => code).join(', ')} is decided there.` })
   for (const [row, { standing }] of rows.entries())
     if (!standingsInPlant.includes(standing)) problems.push({ row, code: 'movement_not_allowed', message: 'These pieces have left the plant.' })
-  return [...problems, ...quantityProblems(await loadBalances(reader, lotId), rows)]
+  return [...problems, ...quantityProblems(await loadBalances(reader, lotId), rows, await unitOfLot(reader, lotId))]
 }
 
 /**

@@ -28,8 +28,8 @@ export const heldList: ListSpec = {
     partName: { sql: 't.name' },
     supplierName: { sql: `COALESCE(s.name, '')` },
     unit: { sql: 't.unit' },
-    onHold: { sql: 'h.on_hold', kind: 'number' },
-    quarantined: { sql: 'h.quarantined', kind: 'number' },
+    onHold: { sql: 'h.on_hold', kind: 'quantity' },
+    quarantined: { sql: 'h.quarantined', kind: 'quantity' },
     heldSince: { sql: heldSinceSql },
     inspectionId: { sql: 'i.id', isNullable: true },
     waitsFor: {

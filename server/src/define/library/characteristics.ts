@@ -9,6 +9,7 @@ import { loadAt, requireFreeCode, saveNext } from '../../kernel/work/versioned'
 import { CharacteristicEntity, CharacteristicRevisionEntity } from './entities'
 import { ImportanceClassEntity } from '../masters/entities'
 import { plansUsing } from './usesRepository'
+import { knownUnits } from '../masters/measureUnits'
 import { checkedFields, detailsOf } from './checkedFields'
 import { releaseCharacteristic } from './releaseCharacteristic'
 import { discardDraft, draftOf, releasedOf } from './revisions'
@@ -57,7 +58,7 @@ export function characteristicRoutes(routes: Routes): void {
   routes.read(define.getCharacteristic, (reader, { params }) => loadCharacteristic(reader, params.id))
   routes.change(define.createCharacteristic, async (work, { body }) => {
     const { code, ...input } = body
-    const fields = checkedFields(input)
+    const fields = checkedFields(input, await knownUnits(work.manager))
     await requireClass(work, fields.class, null)
     await requireFreeCode(work, CharacteristicEntity, words, code, null)
     const id = work.newId()
@@ -68,7 +69,7 @@ export function characteristicRoutes(routes: Routes): void {
   })
   routes.change(define.updateCharacteristic, async (work, { params, body }) => {
     const { version, ...input } = body
-    const fields = checkedFields(input)
+    const fields = checkedFields(input, await knownUnits(work.manager))
     const current = await loadAt(work, CharacteristicEntity, words, params.id, version)
     const draft = await draftOf(work, CharacteristicRevisionEntity, { characteristicId: params.id }, words, current.code)
     await requireClass(work, fields.class, draft.class)

@@ -1,4 +1,14 @@
-import { bandEdges, checkLimits, compareDecimal, parseDecimal, parseTolerance, roundToStep, unitOf, type Decimal } from '@nemawashi/core'
+import {
+  bandEdges,
+  checkLimits,
+  compareDecimal,
+  parseDecimal,
+  parseTolerance,
+  roundToStep,
+  unitOf,
+  type Decimal,
+  type MeasureUnit,
+} from '@nemawashi/core'
 import { CharacteristicDetails, noDetails, type CharacteristicFields } from '@nemawashi/contract'
 import { ServerError } from '../../kernel/base/serverError'
 
@@ -20,10 +30,10 @@ function missing(problem: string, field: string): ServerError {
   return new ServerError('input_invalid', problem, { field })
 }
 
-function checkMeasured(input: CharacteristicFields): CharacteristicFields {
+function checkMeasured(input: CharacteristicFields, known: readonly MeasureUnit[]): CharacteristicFields {
   if (input.unit === null) throw missing('A measured characteristic needs a unit.', 'unit')
   if (input.resolution === null) throw missing('A measured characteristic needs a resolution, e.g. 0.01.', 'resolution')
-  unitOf(input.unit)
+  unitOf(input.unit, known)
   const decimal = (text: string | null): Decimal | null => (text === null || text.trim() === '' ? null : parseDecimal(text))
   const limits = { nominal: decimal(input.nominal), lower: decimal(input.lower), upper: decimal(input.upper) }
   const resolution = parseDecimal(input.resolution)
@@ -33,7 +43,7 @@ function checkMeasured(input: CharacteristicFields): CharacteristicFields {
   if (details.rounding !== null) roundToStep('0', parseDecimal(details.rounding))
   // The typed tolerance is kept only as long as it says what the limits say.
   if (details.typed !== null) {
-    const said = parseTolerance(details.typed)
+    const said = parseTolerance(details.typed, known)
     const isSame = (['lower', 'upper'] as const).every((side) => sameDecimal(said[side], limits[side]))
     if (!isSame) details.typed = null
   }
@@ -53,11 +63,14 @@ function checkCoded(input: CharacteristicFields): CharacteristicFields {
   return { ...input, ...noLimits, acceptableState: null, details: { ...input.details, ...ofMeasured, ...ofCounted, ...ofNoted } }
 }
 
-/** Checks what a revision says and brings it to its kept form: decimals in their shortest writing, nothing that its kind has no use for. */
-export function checkedFields(input: CharacteristicFields): CharacteristicFields {
+/**
+ * Checks what a revision says and brings it to its kept form: decimals in their shortest writing, nothing that its kind has no use for.
+ * @param known the plant's units of measure
+ */
+export function checkedFields(input: CharacteristicFields, known: readonly MeasureUnit[]): CharacteristicFields {
   switch (input.kind) {
     case 'measured':
-      return checkMeasured(input)
+      return checkMeasured(input, known)
     case 'judged':
       if (!input.acceptableState) throw missing('A judged characteristic needs its acceptable state in words.', 'acceptableState')
       return { ...input, ...noLimits, details: { ...input.details, ...ofMeasured, ...ofCoded, ...ofCounted, ...ofNoted } }

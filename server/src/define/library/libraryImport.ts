@@ -1,5 +1,5 @@
 import { type Current, currentByCode, importSaid, isOnPlan } from './repository'
-import { compareDecimal, CoreError, parseDecimal, parseTolerance, type Limits } from '@nemawashi/core'
+import { compareDecimal, CoreError, parseDecimal, parseTolerance, type Limits, type MeasureUnit } from '@nemawashi/core'
 import {
   documentDigits,
   documentKey,
@@ -16,6 +16,7 @@ import type { Reader } from '../../kernel/work/database'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Report } from '../../kernel/threads/progress'
 import type { Work } from '../../kernel/work/unitOfWork'
+import { knownUnits } from '../masters/measureUnits'
 import { checkedFields, detailsOf } from './checkedFields'
 import { hashOf, keepDocument } from '../../documents/keepDocument'
 import { CharacteristicEntity, CharacteristicRevisionEntity, type CharacteristicRevisionRow } from './entities'
@@ -56,6 +57,7 @@ export async function planImport(
   const library = await currentByCode(reader)
   const names = await linkNames(reader)
   const missing: ImportCheck['missing'] = []
+  const units = await knownUnits(reader)
   const classes = (await reader.findBy(ImportanceClassEntity, { isActive: true })).map((each) => each.code)
   const written = (code: string, fields: CharacteristicFields) =>
     JSON.stringify([rowOf(code, fields, linksOf(fields, names)), fields.details.documentIds.length])
@@ -83,9 +85,9 @@ export async function planImport(
       return void problems.push({ row: at, column: 'class', message: `Received "${read.fields.class}". Classes are ${classes.join(', ')}.` })
     try {
       const before = current === null ? null : fieldsOf(current.revision)
-      const linked = withLinks(withLimits(read.fields), read.links, names, before, carried)
+      const linked = withLinks(withLimits(read.fields, units), read.links, names, before, carried)
       missing.push(...linked.missing.map((each) => ({ row: at, ...each })))
-      const fields = checkedFields(linked.fields)
+      const fields = checkedFields(linked.fields, units)
       const isSame = before !== null && written(code, before) === written(code, fields)
       planned.push({ code, fields, current, isSame })
     } catch (error) {
@@ -101,10 +103,10 @@ export async function planImport(
 }
 
 /** A typed tolerance alone gives the limits and, where it names one, the unit; beside limits it has to say the same. */
-function withLimits(fields: CharacteristicFields): CharacteristicFields {
+function withLimits(fields: CharacteristicFields, units: readonly MeasureUnit[]): CharacteristicFields {
   const { typed } = fields.details
   if (fields.kind !== 'measured' || typed === null) return fields
-  const said = parseTolerance(typed)
+  const said = parseTolerance(typed, units)
   const unit = fields.unit ?? said.unit
   if (fields.lower === null && fields.upper === null) return { ...fields, ...limitsOf(said), unit }
   const isSame = (['lower', 'upper'] as const).every((side) => {

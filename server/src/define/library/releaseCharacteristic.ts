@@ -1,6 +1,8 @@
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
+import { memoizeInWork } from '../../kernel/work/memoizeInWork'
 import { loadAt, saveNext } from '../../kernel/work/versioned'
+import { knownUnits } from '../masters/measureUnits'
 import { checkedFields, detailsOf } from './checkedFields'
 import { CharacteristicEntity, CharacteristicRevisionEntity } from './entities'
 import { followUpPlan } from './repository'
@@ -15,7 +17,10 @@ const words = 'characteristic'
 export async function releaseCharacteristic(work: Work, id: string, version: number): Promise<void> {
   const current = await loadAt(work, CharacteristicEntity, words, id, version)
   const draft = await draftOf(work, CharacteristicRevisionEntity, { characteristicId: id }, words, current.code)
-  const { details } = checkedFields({ ...draft, details: detailsOf(draft.details) })
+  const { details } = checkedFields(
+    { ...draft, details: detailsOf(draft.details) },
+    await memoizeInWork(work, 'known units', () => knownUnits(work.manager)),
+  )
   for (const { code, followUpPlanId } of details.answers) {
     const plan = followUpPlanId === null ? null : await followUpPlan(work.manager, followUpPlanId)
     if (followUpPlanId === null || (plan !== null && plan.released > 0)) continue

@@ -6,6 +6,7 @@ import {
   FaultCodeEntity,
   FinerStandingEntity,
   ImportanceClassEntity,
+  MeasureUnitEntity,
   OperationEntity,
   PartEntity,
   PartnerEntity,
@@ -16,6 +17,7 @@ import {
 import { partRoutes } from './parts'
 import { definitionsFound } from './repository'
 import { masterRoutes } from './routes'
+import { measureUnitRoutes } from './measureUnits'
 
 /** The plant's own lists: what there is, where, by whom, and the words that are chosen from. */
 export const masters: Area = {
@@ -33,10 +35,12 @@ export const masters: Area = {
     CountUnitEntity,
     FinerStandingEntity,
     ImportanceClassEntity,
+    MeasureUnitEntity,
   ],
   routes(routes) {
     masterRoutes(routes)
     partRoutes(routes)
+    measureUnitRoutes(routes)
   },
   subjects: {
     part: { table: 'part', column: 'code' },
@@ -50,6 +54,7 @@ export const masters: Area = {
     class: { table: 'importance_class', column: 'code' },
     'finer standing': { table: 'finer_standing', column: 'code' },
     'unit of count': { table: 'count_unit', column: 'code' },
+    'unit of measure': { table: 'measure_unit', column: 'code' },
   },
   searchProviders: definitionsFound,
 }

@@ -5,6 +5,7 @@ import type {
   FaultCode,
   FinerStanding,
   ImportanceClass,
+  MeasureUnitRecord,
   Operation,
   Part,
   Partner,
@@ -12,7 +13,7 @@ import type {
   Reason,
 } from '@nemawashi/contract'
 import { EntitySchema } from 'typeorm'
-import { flag, id, int, json, mayReference, references, text, uniqueText } from '../../kernel/database/columns'
+import { flag, id, int, json, maybeText, mayReference, references, text, uniqueText } from '../../kernel/database/columns'
 
 /** What every list of the plant has. */
 export const named = { id, code: uniqueText, name: text, version: int }
@@ -37,6 +38,11 @@ export const ReasonEntity = new EntitySchema<Reason>({ name: 'reason', columns: 
 export const ImportanceClassEntity = new EntitySchema<ImportanceClass>({ name: 'importance_class', columns: { ...named, isActive: flag } })
 
 export const CountUnitEntity = new EntitySchema<CountUnit>({ name: 'count_unit', columns: { ...named, isActive: flag } })
+
+export const MeasureUnitEntity = new EntitySchema<MeasureUnitRecord>({
+  name: 'measure_unit',
+  columns: { ...named, quantity: text, factor: maybeText, shift: maybeText, isActive: flag },
+})
 
 export const FinerStandingEntity = new EntitySchema<FinerStanding>({
   name: 'finer_standing',

@@ -44,6 +44,11 @@ async function check(work: Work, input: PartInput, exceptId: string | null): Pro
   await requireReference(work, FamilyEntity, 'family', input.familyId, 'familyId')
   await requireReference(work, PlaceEntity, 'place', input.putAwayPlaceId, 'putAwayPlaceId')
   await checkRouting(work, input.operationIds)
+  if (input.tracking === 'serial' && input.unit !== 'piece' && input.unit !== 'bar')
+    throw new ServerError('input_invalid', `Pieces with serial numbers are counted one by one; received ${input.unit}. Count it in pieces or bars.`, {
+      field: 'unit',
+      received: input.unit,
+    })
 }
 
 async function writeRouting(work: Work, partId: string, operationIds: readonly string[]): Promise<void> {
@@ -68,6 +73,7 @@ export function partRoutes(routes: Routes): void {
     const { version, operationIds, ...fields } = body
     const current = await loadAt(work, PartEntity, 'part', params.id, version)
     await check(work, { ...fields, operationIds }, params.id)
+    if (fields.unit !== current.unit) await requireNothingRests(work, 'part unit', 'unit', current)
     if (fields.tracking !== current.tracking) await requireNothingRests(work, 'part tracking', 'tracking', current)
     const before = (await loadPart(work.manager, params.id)).operationIds
     await writeRouting(work, params.id, operationIds)

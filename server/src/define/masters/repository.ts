@@ -52,6 +52,13 @@ export const masterColumns = {
   reasons: { isActive, purpose: { sql: 't.purpose' }, uses: { sql: reasonUses, kind: 'number' } },
   classes: { isActive, uses: usesIn('r.class = t.code') },
   countUnits: { isActive, uses: usesIn(`json_extract(r.details, '$.countUnit') = t.name`) },
+  measureUnits: {
+    isActive,
+    quantity: { sql: 't.quantity' },
+    factor: { sql: 't.factor', isNullable: true },
+    shift: { sql: 't.shift', isNullable: true },
+    uses: usesIn('r.unit = t.code'),
+  },
   finerStandings: {
     isActive,
     standing: { sql: 't.standing' },
@@ -88,7 +95,7 @@ export const partList: ListSpec = {
     familyId: { sql: 't.family_id', isNullable: true },
     familyName: { sql: 'f.name', isNullable: true },
     putAwayPlaceId: { sql: 't.put_away_place_id', isNullable: true },
-    packQuantity: { sql: 't.pack_quantity', kind: 'number', isNullable: true },
+    packQuantity: { sql: 't.pack_quantity', kind: 'quantity', isNullable: true },
     holdDays: { sql: 't.hold_days', kind: 'number', isNullable: true },
     points: {
       sql: `(SELECT COUNT(*) FROM control_point c WHERE c.state = 'active' AND (c.part_id = t.id OR (c.part_id IS NULL AND (c.family_id = t.family_id OR c.family_id IS NULL)

@@ -34,6 +34,15 @@ const rests = {
     },
     { words: 'orders that are not finished', sql: count(`production_order WHERE part_id = ? AND state IN ('planned', 'released')`) },
   ],
+  // What was counted in the one unit would at once be so many of the other.
+  'part unit': [
+    { words: 'lots', sql: count('lot WHERE part_id = ?') },
+    { words: 'production orders', sql: count('production_order WHERE part_id = ?') },
+    { words: 'lines of purchase orders', sql: count('purchase_order_line WHERE part_id = ?') },
+    { words: 'lines of announced deliveries', sql: count('expected_line WHERE part_id = ?') },
+    { words: 'lines of dispatches', sql: count('dispatch_line WHERE part_id = ?') },
+    { words: 'considered arrivals', sql: count('consideration WHERE part_id = ?') },
+  ],
   'partner kind': [
     { words: 'operation events', sql: count('occasion WHERE partner_id = ?') },
     { words: 'control points', sql: count(`control_point WHERE state = 'active' AND ? IN (supplier_id, customer_id)`) },

@@ -1,6 +1,7 @@
 import type { EntitySchema, MigrationInterface } from 'typeorm'
 import type { Connection, WritingConnection } from './connection'
 import type { WriteBehindStore } from './writeBehind'
+import type { Fellows } from './fellows'
 import type { Reader, Store } from './store'
 
 type Migration = new () => MigrationInterface
@@ -35,6 +36,7 @@ export interface Database {
   readonly longReader: Reader
   /** Whether this process is the only one that changes it, so that it may remember what it read. */
   readonly isAlone: boolean
+  readonly fellows: Fellows
   /**
    * A step of its own beside the changes, which no other such step comes into: for what is worth nothing after a restart and is in no
    * chain. On a server only.

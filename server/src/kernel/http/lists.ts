@@ -1,9 +1,11 @@
+import { quantityText } from '@nemawashi/core'
 import type { ListPage, ListQuery } from '@nemawashi/contract'
 import Papa from 'papaparse'
 import { csvOptions } from '../files/csv'
 import { ServerError } from '../base/serverError'
 
-type Kind = 'text' | 'number' | 'flag' | 'json'
+/** A quantity is in whole steps of the column `unit` of its list; in a file it is told with decimals. */
+type Kind = 'text' | 'number' | 'quantity' | 'flag' | 'json'
 
 /** One column of a list: the SQL that gives it, and how it is read. */
 export interface Column {
@@ -128,7 +130,7 @@ export async function listPage<Row>(
   const limit = query.limit ?? defaultLimit
   const by = column.sortSql ?? column.sql
   // Later than any day, less than any number, before any text.
-  const missing = column.isMissingLast ? '9999' : column.kind === 'number' ? -1e300 : ''
+  const missing = column.isMissingLast ? '9999' : column.kind === 'number' || column.kind === 'quantity' ? -1e300 : ''
   const key = column.isNullable ? `COALESCE(${by}, ${typeof missing === 'number' ? missing : `'${missing}'`})` : by
   const { sql, values } = matching(spec, query, filters)
   const where = sql.length > 0 ? `WHERE ${sql.join(' AND ')}` : ''
@@ -198,11 +200,15 @@ export async function* listPages<Row>(
 export async function* listCsv(reader: SqlReader, spec: ListSpec, query: ListQuery, filters: readonly Filter[] = []): AsyncGenerator<string> {
   const names = Object.keys(spec.columns)
   yield `\uFEFF${Papa.unparse([names], csvOptions)}\r\n`
-  const cell = (value: unknown) => (typeof value === 'object' && value !== null ? JSON.stringify(value) : value)
+  const cell = (row: Record<string, unknown>, name: string) => {
+    const value = row[name]
+    if (spec.columns[name]?.kind === 'quantity' && typeof value === 'number') return quantityText(value, String(row['unit']))
+    return typeof value === 'object' && value !== null ? JSON.stringify(value) : value
+  }
   for await (const { rows } of listPages<Record<string, unknown>>(reader, spec, query, filters, mostCsvRows))
     if (rows.length > 0)
       yield `${Papa.unparse(
-        rows.map((row) => names.map((name) => cell(row[name]))),
+        rows.map((row) => names.map((name) => cell(row, name))),
         csvOptions,
       )}\r\n`
 }

@@ -1,4 +1,14 @@
-import { quantityByStanding, quantityWords, standings, standingWords, stripScale, type Acceptance, type Mark, type Standing } from '@nemawashi/core'
+import {
+  quantityByStanding,
+  quantityWords,
+  standings,
+  standingWords,
+  stripScale,
+  type Acceptance,
+  type Mark,
+  type Standing,
+  quantityText,
+} from '@nemawashi/core'
 import { inks } from './inks'
 import type { PdfPaper } from './pdfPaper'
 
@@ -99,7 +109,9 @@ export function drawQuantityBar(
     if (part > 0) paper.doc.rect(at, y, part, 9).fill(standingInks[standing])
     at += part
   }
-  const words = standings.filter((standing) => sums[standing] > 0).map((standing) => `${sums[standing]} ${standingWords[standing]}`)
+  const words = standings
+    .filter((standing) => sums[standing] > 0)
+    .map((standing) => `${quantityText(sums[standing], unit)} ${standingWords[standing]}`)
   return 13 + paper.write(`${words.join(' · ')} · together ${quantityWords(together, unit)}`, x, y + 12, { size: 8.5, color: inks.soft, width })
 }
 

@@ -51,6 +51,19 @@ export async function saveNext<T extends Versioned>(
   work.audit({ action, subject, subjectId: current.id, before, after, ...(why === undefined ? {} : { why }) })
 }
 
+/** The row that an id names. @throws {ServerError} `reference_unknown` */
+export async function loadReference<T extends { id: string }>(
+  work: Work,
+  entity: EntitySchema<T>,
+  words: string,
+  id: string,
+  field: string,
+): Promise<T> {
+  const row = await work.manager.findOneBy(entity, { id } as FindOptionsWhere<T>)
+  if (!row) throw new ServerError('reference_unknown', `The ${words} ${id} does not exist.`, { field, received: id })
+  return row
+}
+
 /** Refuses a reference to something that does not exist. */
 export async function requireReference<T extends { id: string }>(
   work: Work,
@@ -59,10 +72,7 @@ export async function requireReference<T extends { id: string }>(
   id: string | null,
   field: string,
 ): Promise<void> {
-  if (id === null) return
-  if ((await work.manager.countBy(entity, { id } as FindOptionsWhere<T>)) === 0) {
-    throw new ServerError('reference_unknown', `The ${words} ${id} does not exist.`, { field, received: id })
-  }
+  if (id !== null) await loadReference(work, entity, words, id, field)
 }
 
 /** Refuses a code that is taken. */

@@ -1,11 +1,11 @@
-import { freesItself, inspectionTransitions, inspectionStateWords, canTransition, sayFinding } from '@nemawashi/core'
+import { freesItself, inspectionTransitions, inspectionStateWords, canTransition, sayFinding, quantityOfSamplingUnits } from '@nemawashi/core'
 import { nonconformingPieces, type Finding, type InspectionLine, type LineSkip } from '@nemawashi/contract'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
 import { loadAt, saveNext } from '../../kernel/work/versioned'
 import { holdLot, holdSample } from '../../stock/holds/holds'
 import { placeFor } from '../../stock/putAway/placeFor'
-import { hasHeld, hasHeldAll } from '../../stock/ledger/repository'
+import { hasHeld, hasHeldAll, unitOfLot } from '../../stock/ledger/repository'
 import { InspectionEntity, type InspectionRow } from '../../inspections/entities'
 import { consequenceFrom, findingOf, loadInspectionLines, loadReadings } from '../../inspections/inspections'
 import { lotsLookedAt } from '../../inspections/repository'
@@ -74,8 +74,10 @@ export async function finishInspection(work: Work, id: string, version: number, 
   const pieces = await piecesLookedAt(work.manager, current)
   if (isToHold) for (const lotId of lotIds) await holdLot(work, lotId, current, pieces)
   // What is found nonconforming is held also where the lot is not.
-  else if (setAside > 0 && current.lotId !== null && !(await hasHeld(work.manager, current.id)))
-    await holdSample(work, current.lotId, current, { quantity: setAside, toPlaceId: await bayOf(work, current), isShared: false, ...pieces })
+  else if (setAside > 0 && current.lotId !== null && !(await hasHeld(work.manager, current.id))) {
+    const quantity = quantityOfSamplingUnits(setAside, await unitOfLot(work.manager, current.lotId))
+    await holdSample(work, current.lotId, current, { quantity, toPlaceId: await bayOf(work, current), isShared: false, ...pieces })
+  }
   await work.emit('inspectionFinished', { inspection: current, lines, readings, verdict })
   // What it asks for in addition holds the pieces by then.
   if (isFreeing) for (const lotId of lotIds) await work.emit('freedByFinding', { lotId, inspection: current })

@@ -11,8 +11,9 @@ import {
   type Cell,
   type Stretch,
 } from '../../inspections/readingRepository'
-import { cellCount, CoreError, documentIn, inspectionStateWords, isOpen, readAnswer, type Mark } from '@nemawashi/core'
+import { cellCount, CoreError, documentIn, inspectionStateWords, isOpen, readAnswer, type Mark, type MeasureUnit } from '@nemawashi/core'
 import { askedOf, type InspectionLine, type ReadingInput } from '@nemawashi/contract'
+import { knownUnits } from '../../define/masters/measureUnits'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
 import { loadInspectionLines } from '../../inspections/inspections'
@@ -21,23 +22,23 @@ const mostCached = 500
 
 type CachedLine = InspectionLine & { readonly seriesId: string | null }
 
-/** Lines of inspections change only where somebody adapts them, so the bench need not load them for each reading. */
+/**
+ * Lines as the bench records on them, by the version of their inspection: whoever changes the lines of one, on this server or on another one of the
+ * plant, raises it. So they need not be loaded for each reading.
+ */
 export class LineCache {
-  private readonly lines = new Map<string, ReadonlyMap<string, CachedLine>>()
+  private readonly known = new Map<string, { readonly version: number; readonly lines: ReadonlyMap<string, CachedLine> }>()
 
-  async of(work: Work, inspectionId: string): Promise<ReadonlyMap<string, CachedLine>> {
-    const known = this.lines.get(inspectionId)
-    if (known) return known
+  async of(work: Work, inspectionId: string, version: number): Promise<ReadonlyMap<string, CachedLine>> {
+    const known = this.known.get(inspectionId)
+    if (known?.version === version) return known.lines
     const series = await seriesOfLines(work.manager, inspectionId)
-    const lines = await loadInspectionLines(work.manager, inspectionId)
-    const loaded = new Map(lines.map((line) => [line.id, { ...line, seriesId: series.get(line.id) ?? null }]))
-    if (this.lines.size >= mostCached) this.lines.delete(this.lines.keys().next().value as string)
-    this.lines.set(inspectionId, loaded)
-    return loaded
-  }
-
-  forget(inspectionId: string): void {
-    this.lines.delete(inspectionId)
+    const lines = new Map(
+      (await loadInspectionLines(work.manager, inspectionId)).map((line) => [line.id, { ...line, seriesId: series.get(line.id) ?? null }]),
+    )
+    if (this.known.size >= mostCached) this.known.delete(this.known.keys().next().value as string)
+    this.known.set(inspectionId, { version, lines })
+    return lines
   }
 }
 
@@ -46,9 +47,9 @@ function isDoubtful(line: InspectionLine, mark: Mark): boolean {
   return line.kind === 'measured' && line.details.recording === 'pieces' && mark === 'nonconforming'
 }
 
-function judge(line: InspectionLine, input: ReadingInput): Pick<Stored, 'value' | 'entered' | 'mark'> {
+function judge(line: InspectionLine, input: ReadingInput, units: readonly MeasureUnit[]): Pick<Stored, 'value' | 'entered' | 'mark'> {
   if (input.value === null) return { value: null, entered: null, mark: 'notJudged' }
-  const answer = readAnswer(askedOf(line), input.value)
+  const answer = readAnswer(askedOf(line), input.value, units)
   if (isDoubtful(line, answer.mark) && !input.isConfirmedOutside) {
     throw new ServerError(
       'outside_not_confirmed',
@@ -98,13 +99,14 @@ export async function recordReadings(work: Work, cache: LineCache, inspectionId:
       throw new ServerError('inspection_closed', `The inspection is ${inspectionStateWords[state]}; ${fresh.length} readings were not stored.`, {
         state,
       })
-    const lines = await cache.of(work, inspectionId)
+    const lines = await cache.of(work, inspectionId, version)
     await requireDocuments(work, lines, fresh)
+    const units = fresh.some(namesUnit) ? await knownUnits(manager) : []
     const cells = new Map(rows.map((row) => [cellKey(row), row]))
     let answered = head.answered
     const added: Fresh[] = []
     for (const input of fresh) {
-      const row = withFacts(input, () => rowFor(lines, cells.get(cellKey(input)), input))
+      const row = withFacts(input, () => rowFor(lines, cells.get(cellKey(input)), input, units))
       const before = cells.get(cellKey(input))
       answered += (row.value === null ? 0 : 1) - (before === undefined || before.value === null ? 0 : 1)
       cells.set(cellKey(input), row)
@@ -138,7 +140,10 @@ function withFacts<T>(input: ReadingInput, run: () => T): T {
   }
 }
 
-function rowFor(lines: ReadonlyMap<string, CachedLine>, current: Cell | undefined, input: ReadingInput): Fresh {
+/** What converts a value with its unit behind it; most have none, and nothing is looked up for those. */
+const namesUnit = ({ value }: ReadingInput) => value !== null && /\d.*[^\d\s]$/.test(value)
+
+function rowFor(lines: ReadonlyMap<string, CachedLine>, current: Cell | undefined, input: ReadingInput, units: readonly MeasureUnit[]): Fresh {
   const line = lines.get(input.lineId)
   if (!line) throw new ServerError('not_found', `The inspection has no line ${input.lineId}.`)
   const cells = cellCount({ recording: line.details.recording, sampleSize: line.sampleSize })
@@ -154,7 +159,7 @@ function rowFor(lines: ReadonlyMap<string, CachedLine>, current: Cell | undefine
   if (!current && (input.corrects !== null || input.value === null)) {
     throw new ServerError('answer_invalid', `Piece ${input.piece} of ${line.name} holds no answer that could be corrected.`)
   }
-  const judged = judge(line, input)
+  const judged = judge(line, input, units)
   return {
     id: input.id,
     lineId: line.id,

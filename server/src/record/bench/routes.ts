@@ -51,7 +51,6 @@ export function benchRoutes(routes: Routes): void {
   routes.change(record.adaptLine, async (work, { params, body, person }) => {
     await requireNotTaken(work, params.id, person, true)
     await adaptLine(work, params.id, body)
-    cache.forget(params.id)
     return loadInspection(work.manager, params.id)
   })
   routes.change(record.cancelInspection, async (work, { params, body, person }) => {

@@ -1,4 +1,5 @@
-import { checkLotSize } from '@nemawashi/core'
+import { unitOfLot } from '../../stock/ledger/repository'
+import { checkQuantity } from '@nemawashi/core'
 import type { Work } from '../../kernel/work/unitOfWork'
 import { LotEntity, OccasionEntity } from '../../stock/ledger/entities'
 import { holdLot } from '../../stock/holds/holds'
@@ -49,7 +50,7 @@ export async function correctDelivery(work: Work, deliveryId: string, correction
   const of = await loadCorrectionCase(work.manager, deliveryId, correction)
   const told = await valuesOf(work.manager, of, correction)
   const lotId = 'lotId' in correction ? correction.lotId : null
-  if (correction.field === 'quantity' && correction.quantity > 0) checkLotSize(correction.quantity)
+  if (correction.field === 'quantity' && correction.quantity > 0) checkQuantity(correction.quantity, await unitOfLot(work.manager, correction.lotId))
   const [lot] = of.lots
   const movements = correction.field === 'quantity' && lot ? await movementsTo(work.manager, lot, correction) : []
   const arrived = sumOf(movements.filter(({ from }) => from === null))

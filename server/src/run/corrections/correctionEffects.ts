@@ -1,11 +1,11 @@
-import { isUnitKind, standingsInPlant } from '@nemawashi/core'
+import { isUnitKind, samplingUnitsIn, standingsInPlant } from '@nemawashi/core'
 import type { Correction, CorrectionEffect } from '@nemawashi/contract'
 import { PartEntity } from '../../define/masters/entities'
 import { PlanEntity } from '../../define/plans/entities'
 import type { Reader } from '../../kernel/work/database'
 import type { Work } from '../../kernel/work/unitOfWork'
 import { OccasionEntity, type LotRow } from '../../stock/ledger/entities'
-import { loadBalances } from '../../stock/ledger/repository'
+import { loadBalances, unitOfLot } from '../../stock/ledger/repository'
 import { InspectionEntity } from '../../inspections/entities'
 import { isUntouched, resample, samplesOf } from '../../opening/resample'
 import { standingOn, type OpenOnLot } from './repository'
@@ -13,18 +13,19 @@ import { unitsOf } from '../../stock/units/units'
 import { fromSupplier, receiptOf, loadReceivingRoute } from '../receiving/receipt'
 import { sumOf, loadCorrectionCase, valuesOf } from './correctionCase'
 
-/** What an inspection of a lot looks at after a correction: all that came of it, or of its container. */
+/** How many units of sampling an inspection of a lot looks at after a correction: all that came of it, or of its container. */
 async function sizeAfter(
   reader: Reader,
   { subjectId, subjectKind }: OpenOnLot,
   lotId: string,
   correction: Correction & { field: 'quantity' },
 ): Promise<number | null> {
-  if (isUnitKind(subjectKind)) return subjectId === correction.containerId ? correction.quantity : null
+  const unit = await unitOfLot(reader, lotId)
+  if (isUnitKind(subjectKind)) return subjectId === correction.containerId ? samplingUnitsIn(correction.quantity, unit) : null
   const rest = (await loadBalances(reader, lotId)).filter(
     ({ containerId, standing }) => containerId !== correction.containerId && standing !== 'notArrived',
   )
-  return sumOf(rest) + correction.quantity
+  return samplingUnitsIn(sumOf(rest) + correction.quantity, unit)
 }
 
 /** Samples that were worked out for another quantity: of what nobody has begun they become others, of what was begun they stay, and it is said. */

@@ -7,11 +7,11 @@ export class Unreadable extends Error {
   override readonly name = 'Unreadable'
 }
 
-/** As people write a number of pieces: digits, and nothing that a machine would read as another number. */
-const wholeText = z
+/** As people write a quantity: digits, decimals behind a point, and nothing that a machine would read as another number. */
+const quantityText = z
   .string()
   .trim()
-  .regex(/^\d{1,12}$/, 'is no whole number written in digits')
+  .regex(/^\d{1,12}(\.\d{1,3})?$/, 'is no number written in digits, with a point before decimals')
   .transform(Number)
 
 const Row = z.object({
@@ -20,9 +20,9 @@ const Row = z.object({
   orderNumber: z.string().trim(),
   part: z.string().trim(),
   supplierLot: z.string().trim(),
-  quantity: wholeText,
+  quantity: quantityText,
   container: z.string().trim().default(''),
-  containerQuantity: z.union([z.literal(''), wholeText]).default(''),
+  containerQuantity: z.union([z.literal(''), quantityText]).default(''),
   serial: z.string().trim().default(''),
 })
 type Row = z.output<typeof Row>

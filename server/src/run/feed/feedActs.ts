@@ -1,7 +1,8 @@
-import { CoreError } from '@nemawashi/core'
+import { unitOfLot } from '../../stock/ledger/repository'
+import { CoreError, quantityIn } from '@nemawashi/core'
 import { FeedBodies, noLoad, placeWords, type FeedKind } from '@nemawashi/contract'
 import type { z } from 'zod'
-import { OperationEntity, PartEntity, PartnerEntity, PlaceEntity } from '../../define/masters/entities'
+import { OperationEntity, PartEntity, PartnerEntity, PlaceEntity, type PartRow } from '../../define/masters/entities'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
 import { ContainerEntity, LotEntity, OccasionEntity } from '../../stock/ledger/entities'
@@ -30,11 +31,36 @@ async function idOf(work: Work, entity: Named, name: string, code: string, field
   return found.id
 }
 
-/** Lines with the ids of their parts. */
-async function ofKnownParts<L extends { readonly part: string }>(work: Work, lines: readonly L[]): Promise<(Omit<L, 'part'> & { partId: string })[]> {
+/** A quantity that another system tells in the unit itself, with decimals, in whole steps. @throws {CoreError} `quantity_invalid`, with where it stands. */
+function stepsOf(quantity: number, unit: string, field: string): number {
+  try {
+    return quantityIn(quantity, unit)
+  } catch (error) {
+    if (!(error instanceof CoreError)) throw error
+    throw new CoreError('quantity_invalid', error.message, { ...error.facts, field })
+  }
+}
+
+async function partOf(work: Work, code: string, field: string): Promise<PartRow> {
+  return work.manager.findOneByOrFail(PartEntity, { id: await idOf(work, PartEntity, 'part', code, field) })
+}
+
+/** Lines with the ids of their parts, and their quantities in steps. */
+async function ofKnownParts<L extends { readonly part: string; readonly quantity: number }>(
+  work: Work,
+  lines: readonly L[],
+): Promise<(Omit<L, 'part'> & { partId: string; unit: string })[]> {
   const known = []
-  for (const [i, { part, ...line }] of lines.entries()) known.push({ ...line, partId: await idOf(work, PartEntity, 'part', part, `lines.${i}.part`) })
+  for (const [i, { part, ...line }] of lines.entries()) {
+    const { id, unit } = await partOf(work, part, `lines.${i}.part`)
+    known.push({ ...line, partId: id, unit, quantity: stepsOf(line.quantity, unit, `lines.${i}.quantity`) })
+  }
   return known
+}
+
+/** The same without the unit, for acts that look it up themselves. */
+async function linesOf<L extends { readonly part: string; readonly quantity: number }>(work: Work, lines: readonly L[]) {
+  return (await ofKnownParts(work, lines)).map(({ unit: _, ...line }) => line)
 }
 
 /** What came of the event that announced a delivery. @throws {ServerError} `reference_unknown` where none of this key did. */
@@ -55,13 +81,13 @@ async function plannedBy(work: Work, key: string): Promise<DispatchRow> {
 const acts: { readonly [K in FeedKind]: (work: Work, body: z.output<(typeof FeedBodies)[K]>) => Promise<Subject> } = {
   async purchaseOrder(work, { supplier, number, contract, lines }) {
     const supplierId = await idOf(work, PartnerEntity, 'supplier', supplier, 'supplier')
-    const { id } = await createPurchaseOrder(work, { supplierId, orderNumber: number, contract, lines: await ofKnownParts(work, lines) })
+    const { id } = await createPurchaseOrder(work, { supplierId, orderNumber: number, contract, lines: await linesOf(work, lines) })
     return { subjectKind: 'purchaseOrder', subjectId: id, subjectCode: number }
   },
 
   async announcement(work, { supplier, load = noLoad, lines, ...of }) {
     const supplierId = await idOf(work, PartnerEntity, 'supplier', supplier, 'supplier')
-    const { id, code } = await announce(work, { ...of, supplierId, load, lines: await ofKnownParts(work, lines), isHere: false, isAnother: true })
+    const { id, code } = await announce(work, { ...of, supplierId, load, lines: await linesOf(work, lines), isHere: false, isAnother: true })
     return { subjectKind: 'expected', subjectId: id, subjectCode: code }
   },
 
@@ -73,7 +99,10 @@ const acts: { readonly [K in FeedKind]: (work: Work, body: z.output<(typeof Feed
       ...of,
       supplierId,
       load,
-      lines: await ofKnownParts(work, lines),
+      lines: (await ofKnownParts(work, lines)).map(({ unit, ...line }, i) => ({
+        ...line,
+        containers: line.containers.map((container) => ({ ...container, quantity: stepsOf(container.quantity, unit, `lines.${i}.containers`) })),
+      })),
       expectedId,
       isAnother: true,
       isUnusual: false,
@@ -82,16 +111,16 @@ const acts: { readonly [K in FeedKind]: (work: Work, body: z.output<(typeof Feed
   },
 
   async order(work, { number, part, quantity, customer }) {
-    const partId = await idOf(work, PartEntity, 'part', part, 'part')
+    const { id: partId, unit } = await partOf(work, part, 'part')
     const customerId = customer === null ? null : await idOf(work, PartnerEntity, 'customer', customer, 'customer')
     if (await work.manager.findOneBy(ProductionOrderEntity, { orderNumber: number }))
       throw new ServerError('already_exists', `The order ${number} is there already.`, { field: 'number', received: number })
-    const planned = await planOrder(work, { partId, quantity, orderNumber: number, customerId })
+    const planned = await planOrder(work, { partId, quantity: stepsOf(quantity, unit, 'quantity'), orderNumber: number, customerId })
     const { id, code } = await releaseOrder(work, planned.id, planned.version)
     return { subjectKind: 'order', subjectId: id, subjectCode: code }
   },
 
-  async confirmation(work, { order, operation, ...quantities }) {
+  async confirmation(work, { order, operation, good, scrapped, setAside, ...serials }) {
     const row = await work.manager.findOneBy(ProductionOrderEntity, { orderNumber: order })
     if (!row) throw new ServerError('reference_unknown', `There is no order ${order}.`, { field: 'order', received: order })
     const operationId = await idOf(work, OperationEntity, 'operation', operation, 'operation')
@@ -100,13 +129,19 @@ const acts: { readonly [K in FeedKind]: (work: Work, body: z.output<(typeof Feed
     if (step?.operationId !== operationId)
       throw new ServerError('order_not_so_far', `${row.code} is not at ${operation}.`, { field: 'operation', received: operation, order: row.code })
     const { version } = step.state === 'waiting' ? await startStep(work, row.id, row.version) : row
-    await confirmStep(work, row.id, version, quantities)
+    const { unit } = await work.manager.findOneByOrFail(PartEntity, { id: row.partId })
+    const pieces = {
+      good: stepsOf(good, unit, 'good'),
+      scrapped: stepsOf(scrapped, unit, 'scrapped'),
+      setAside: stepsOf(setAside, unit, 'setAside'),
+    }
+    await confirmStep(work, row.id, version, { ...pieces, ...serials })
     return { subjectKind: 'order', subjectId: row.id, subjectCode: row.code }
   },
 
   async plannedDispatch(work, { customer, lines, ...of }) {
     const customerId = await idOf(work, PartnerEntity, 'customer', customer, 'customer')
-    const { id, code } = await planDispatch(work, { ...of, customerId, lines: await ofKnownParts(work, lines) })
+    const { id, code } = await planDispatch(work, { ...of, customerId, lines: await linesOf(work, lines) })
     return { subjectKind: 'dispatch', subjectId: id, subjectCode: code }
   },
 
@@ -118,11 +153,12 @@ const acts: { readonly [K in FeedKind]: (work: Work, body: z.output<(typeof Feed
       const held = container === null ? null : await work.manager.findOneBy(ContainerEntity, { label: container })
       if (container !== null && !held)
         throw new ServerError('reference_unknown', `There is no container ${container}.`, { field: `${at}.container`, received: container })
+      const lotId = await idOf(work, LotEntity, 'lot', lot, `${at}.lot`)
       known.push({
-        lotId: await idOf(work, LotEntity, 'lot', lot, `${at}.lot`),
+        lotId,
         containerId: held?.id ?? null,
         placeId: await idOf(work, PlaceEntity, 'place', place, `${at}.place`),
-        quantity,
+        quantity: stepsOf(quantity, await unitOfLot(work.manager, lotId), `${at}.quantity`),
       })
     }
     const planned = plannedAs === null ? null : await plannedBy(work, plannedAs)

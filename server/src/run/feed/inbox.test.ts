@@ -133,8 +133,8 @@ describe('a folder of dropped files', () => {
   it('has the numbers that people wrote, and says where rows of one delivery disagree', async () => {
     const head = 'key,supplier,orderNumber,part,supplierLot,quantity,container,containerQuantity\n'
     const unread = (text: string) => () => eventsIn('a.csv', head + text)
-    expect(unread('k1,SUP,77,P-1,S-1,0x10,,\n')).toThrow(/quantity: is no whole number/)
-    expect(unread('k1,SUP,77,P-1,S-1,1e3,,\n')).toThrow(/quantity: is no whole number/)
+    expect(unread('k1,SUP,77,P-1,S-1,0x10,,\n')).toThrow(/quantity: is no number written in digits/)
+    expect(unread('k1,SUP,77,P-1,S-1,1e3,,\n')).toThrow(/quantity: is no number written in digits/)
     expect(unread('k1,SUP,77,P-1,S-1,10,B-1,0x6\n')).toThrow(Unreadable)
     expect(unread('k1,SUP,77,P-1,S-1,10,,\nk1,OTH,77,P-1,S-2,5,,\n')).toThrow('The rows of k1 disagree: supplier is SUP and OTH.')
     expect(unread('k1,SUP,77,P-1,S-1,10,,\nk1,SUP,78,P-1,S-2,5,,\n')).toThrow('orderNumber is 77 and 78')

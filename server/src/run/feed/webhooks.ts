@@ -1,12 +1,12 @@
 import { createHmac } from 'node:crypto'
-import { quantityByStanding, standings } from '@nemawashi/core'
+import { quantityByStanding, standings, quantityValue } from '@nemawashi/core'
 import type { QueryDeepPartialEntity } from 'typeorm/query-builder/QueryPartialEntity.js'
 import type { Job } from '../../kernel/area'
 import type { DomainEvents } from '../../kernel/work/domainEvents'
 import type { Config } from '../../kernel/base/config'
 import type { UnitOfWork, Work } from '../../kernel/work/unitOfWork'
 import { LotEntity } from '../../stock/ledger/entities'
-import { loadBalances } from '../../stock/ledger/repository'
+import { loadBalances, unitOfLot } from '../../stock/ledger/repository'
 import { loadDelivery } from '../receiving/deliveries'
 import { DeliveryEntity } from '../receiving/entities'
 import { NoticeEntity, type NoticeRow } from './entities'
@@ -39,19 +39,22 @@ async function noteInvoice(work: Work, deliveryId: string): Promise<void> {
   if (!(await work.manager.findOneBy(DeliveryEntity, { id: deliveryId }))) return
   const { code, supplierId, orderNumber, isFree, lots } = await loadDelivery(work.manager, deliveryId)
   if (!isFree) return
-  const told = lots.map(({ code: lot, supplierLot, quantity, balances }) => ({
+  const told = lots.map(({ code: lot, supplierLot, quantity, unit, balances }) => ({
     lot,
     supplierLot,
-    quantity,
-    released: quantityByStanding(balances).released,
+    quantity: quantityValue(quantity, unit),
+    released: quantityValue(quantityByStanding(balances).released, unit),
   }))
   await note(work, 'invoiceReleased', code, { delivery: code, supplierId, orderNumber, lots: told })
 }
 
 async function noteStanding(work: Work, lotId: string): Promise<void> {
   const lot = await work.manager.findOneByOrFail(LotEntity, { id: lotId })
+  const unit = await unitOfLot(work.manager, lotId)
   const sums = quantityByStanding(await loadBalances(work.manager, lotId))
-  const told = Object.fromEntries(standings.filter((standing) => sums[standing] > 0).map((standing) => [standing, sums[standing]]))
+  const told = Object.fromEntries(
+    standings.filter((standing) => sums[standing] > 0).map((standing) => [standing, quantityValue(sums[standing], unit)]),
+  )
   await note(work, 'standing', lot.code, { lot: lot.code, supplierLot: lot.supplierLot, standings: told })
   await noteInvoice(work, lot.originId)
 }

@@ -44,7 +44,7 @@ export const stockList: ListSpec = {
     ...finerColumns(null),
     standing: { sql: 'b.standing' },
     sublotCode: { sql: sublotCode, isNullable: true },
-    quantity: { sql: 'b.quantity', kind: 'number' },
+    quantity: { sql: 'b.quantity', kind: 'quantity' },
     unit: { sql: 't.unit' },
     since: { sql: 'm.at' },
     holdDays: { sql: `CASE WHEN b.standing = 'onHold' THEN t.hold_days END`, kind: 'number', isNullable: true },

@@ -1,3 +1,4 @@
+import { quantityOfSamplingUnits, quantityText } from '@nemawashi/core'
 import type { ProductionOrder } from '@nemawashi/contract'
 import { asksAt } from '../../attach/repository'
 import { ServerError } from '../../kernel/base/serverError'
@@ -5,7 +6,7 @@ import type { Work } from '../../kernel/work/unitOfWork'
 import { saveNext } from '../../kernel/work/versioned'
 import { OrderStepEntity, ProductionOrderEntity } from './entities'
 import { noteOccasion } from '../../opening/occasions'
-import { comesUp, freeOf, noteReport, openAtStep, openEveryMinutes, openEveryPieces, type StepOf } from './openAtStep'
+import { freeOf, noteReport, openAtStep, openEveryMinutes, openEveryPieces, piecesComeUp, type StepOf } from './openAtStep'
 import { atAct, orderWords, stepAt } from './orderAt'
 import { loadOrder } from './orders'
 import { reportsOf } from './stepReportRepository'
@@ -15,14 +16,14 @@ import { bookPieces, doneOf, requirePieces, timesOf, type Pieces } from './stepR
 async function catchUp(work: Work, of: StepOf, before: number, after: number): Promise<void> {
   const { minutes, lookedAt } = await timesOf(work, of.step)
   const noted = { done: after, minutes: Math.floor(minutes) }
-  if (await comesUp(work, of, 'everyPieces', before, after)) {
+  if (await piecesComeUp(work, of, before, after)) {
     const occasionId = await noteReport(work, of, { ...noted, kind: 'pieces' })
     await openEveryPieces(work, of, occasionId, before, after)
   }
   await openEveryMinutes(work, of, { before: lookedAt, after: minutes, done: after })
   const isTold = (await reportsOf(work.manager, of.step.id)).some(({ kind }) => kind === 'lastPiece')
   if (!isTold && (await asksAt(work.manager, of.step.operationId, 'lastPiece', work.today)))
-    await openAtStep(work, of, 'lastPiece', await noteReport(work, of, { ...noted, kind: 'lastPiece' }), 1)
+    await openAtStep(work, of, 'lastPiece', await noteReport(work, of, { ...noted, kind: 'lastPiece' }), quantityOfSamplingUnits(1, of.part.unit))
 }
 
 /**
@@ -41,7 +42,10 @@ export async function confirmStep(work: Work, id: string, version: number, piece
   const before = doneOf(step)
   const after = before + doneOf(pieces)
   const isEnough = (together: number) => (isFirst ? after >= 1 && together <= there : together === there)
-  requirePieces(pieces, isEnough, isFirst ? `the order is for ${there}${before > 0 ? ' more' : ''}` : `${there} came to the step`, there)
+  const { unit } = of.part
+  const told = quantityText(there, unit)
+  const words = isFirst ? `the order is for ${told}${before > 0 ? ' more' : ''}` : `${told} came to the step`
+  requirePieces(pieces, isEnough, { words, there, unit })
   const { operationId } = step
   const occasionId = await noteOccasion(work, 'stepConfirmed', 'end', { operationId, partnerId: at.row.customerId, orderNumber: at.row.code })
   const good = step.good + pieces.good

@@ -1,4 +1,4 @@
-import { intervalPassed, type Moment } from '@nemawashi/core'
+import { intervalPassed, quantityOfSamplingUnits, samplingUnitsDone, type Moment } from '@nemawashi/core'
 import type { ControlPointRow } from '../../attach/entities'
 import { PartEntity, type PartRow } from '../../define/masters/entities'
 import type { Work } from '../../kernel/work/unitOfWork'
@@ -80,15 +80,23 @@ export async function noteReport(
 
 /** What comes up every so many pieces, once for all that were made since the last time; `before` and `after` count the pieces of the step. */
 export async function openEveryPieces(work: Work, of: StepOf, occasionId: string, before: number, after: number): Promise<void> {
-  await openAtStep(work, of, 'everyPieces', occasionId, ({ every }) =>
-    every === null ? null : (intervalPassed(before, after, every)?.since ?? null),
-  )
+  const { unit } = of.part
+  await openAtStep(work, of, 'everyPieces', occasionId, ({ every }) => {
+    const passed = every === null ? null : intervalPassed(samplingUnitsDone(before, unit), samplingUnitsDone(after, unit), every)
+    return passed === null ? null : quantityOfSamplingUnits(passed.since, unit)
+  })
 }
 
 /** Whether any control point of the step comes up between two counts. */
-export async function comesUp(work: Work, { step }: StepOf, moment: 'everyPieces' | 'everyMinutes', before: number, after: number): Promise<boolean> {
+async function comesUp(work: Work, { step }: StepOf, moment: 'everyPieces' | 'everyMinutes', before: number, after: number): Promise<boolean> {
   const all = await intervalsAt(work.manager, step.operationId, moment, work.today)
   return all.some((every) => intervalPassed(before, after, every) !== null)
+}
+
+/** Whether pieces that were made bring anything up; `before` and `after` are quantities of the step. */
+export function piecesComeUp(work: Work, of: StepOf, before: number, after: number): Promise<boolean> {
+  const { unit } = of.part
+  return comesUp(work, of, 'everyPieces', samplingUnitsDone(before, unit), samplingUnitsDone(after, unit))
 }
 
 /** What comes up every so many minutes of running; `before` and `after` count them. What is looked at is all that is at the step. Gives whether any did. */

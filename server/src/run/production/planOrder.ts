@@ -1,10 +1,10 @@
-import { checkLotSize } from '@nemawashi/core'
+import { checkQuantity } from '@nemawashi/core'
 import type { ProductionOrder } from '@nemawashi/contract'
 import { PartEntity } from '../../define/masters/entities'
 import { requirePartner } from '../../define/masters/partners'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
-import { requireReference } from '../../kernel/work/versioned'
+import { loadReference } from '../../kernel/work/versioned'
 import { OrderStepEntity, ProductionOrderEntity, type ProductionOrderRow } from './entities'
 import { orderWords } from './orderAt'
 import { loadOrder } from './orders'
@@ -15,9 +15,9 @@ export async function planOrder(
   work: Work,
   { partId, quantity, orderNumber, customerId }: { partId: string; quantity: number; orderNumber: string; customerId: string | null },
 ): Promise<ProductionOrder> {
-  await requireReference(work, PartEntity, 'part', partId, 'partId')
+  const { unit } = await loadReference(work, PartEntity, 'part', partId, 'partId')
   await requirePartner(work, 'customer', customerId, 'customerId')
-  checkLotSize(quantity)
+  checkQuantity(quantity, unit)
   const operations = await operationsOf(work.manager, partId, 'production')
   if (operations.length === 0) throw new ServerError('nothing_to_make', 'The part has no production step on its way.', { field: 'partId' })
   const order: ProductionOrderRow = {

@@ -25,7 +25,8 @@ export const orderList: ListSpec = {
     code: { sql: 'w.code' },
     partCode: { sql: 't.code' },
     partName: { sql: 't.name' },
-    quantity: { sql: 'w.quantity', kind: 'number' },
+    quantity: { sql: 'w.quantity', kind: 'quantity' },
+    unit: { sql: 't.unit' },
     orderNumber: { sql: 'w.order_number' },
     lotCode: { sql: `COALESCE(l.code, '')` },
     state: { sql: 'w.state' },
@@ -113,7 +114,7 @@ async function decidedOn(reader: Reader, inspectionIds: readonly string[]): Prom
 /** What was issued to a lot. */
 export async function componentsOf(reader: Reader, lotId: string): Promise<ProductionOrder['components']> {
   return (await reader.query(
-    `SELECT u.from_lot_id AS lot_id, l.code AS lot_code, t.code AS part_code, u.quantity, u.at FROM lot_use u JOIN lot l ON l.id = u.from_lot_id
+    `SELECT u.from_lot_id AS lot_id, l.code AS lot_code, t.code AS part_code, u.quantity, t.unit, u.at FROM lot_use u JOIN lot l ON l.id = u.from_lot_id
      JOIN part t ON t.id = l.part_id WHERE u.to_lot_id = ? ORDER BY u.at, u.id`,
     [lotId],
   )) as ProductionOrder['components']

@@ -1,4 +1,4 @@
-import { isPaused, runningMinutes } from '@nemawashi/core'
+import { isPaused, quantityOfSamplingUnits, quantityText, runningMinutes } from '@nemawashi/core'
 import type { ProductionOrder, StepReportInput } from '@nemawashi/contract'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
@@ -24,14 +24,19 @@ type Counts = Pick<Pieces, 'good' | 'scrapped' | 'setAside'>
 export const doneOf = ({ good, scrapped, setAside }: Counts): number => good + scrapped + setAside
 
 /** Whole pieces, none below zero, and no more than are there. @throws {ServerError} `step_does_not_add_up`. */
-export function requirePieces(pieces: Pieces, isEnough: (together: number) => boolean, words: string, there: number): void {
+export function requirePieces(
+  pieces: Pieces,
+  isEnough: (together: number) => boolean,
+  { words, there, unit }: { readonly words: string; readonly there: number; readonly unit: string },
+): void {
+  const told = (quantity: number) => quantityText(quantity, unit)
   const { good, scrapped, setAside } = pieces
   const together = doneOf(pieces)
   const isWhole = [good, scrapped, setAside].every((value) => Number.isSafeInteger(value) && value >= 0)
   if (!isWhole || !isEnough(together))
     throw new ServerError(
       'step_does_not_add_up',
-      `Received ${good} good, ${scrapped} scrapped and ${setAside} set aside, ${together} together; ${words}.`,
+      `Received ${told(good)} good, ${told(scrapped)} scrapped and ${told(setAside)} set aside, ${told(together)} together; ${words}.`,
       { field: 'good', together, there },
     )
 }
@@ -69,7 +74,8 @@ export async function timesOf(work: Work, step: OrderStepRow): Promise<{ minutes
 async function reportPieces(work: Work, at: At, of: StepOf, pieces: Pieces, minutes: number): Promise<void> {
   const { step } = of
   const there = at.order.next?.quantity ?? 0
-  requirePieces(pieces, (together) => together >= 1 && together <= there, `${there} are still to be made`, there)
+  const { unit } = of.part
+  requirePieces(pieces, (together) => together >= 1 && together <= there, { words: `${quantityText(there, unit)} are still to be made`, there, unit })
   const before = doneOf(step)
   const after = before + doneOf(pieces)
   const occasionId = await noteReport(work, of, {
@@ -108,7 +114,7 @@ export async function reportStep(work: Work, id: string, version: number, report
     const note = 'note' in report ? report.note : ''
     const occasionId = await noteReport(work, of, { ...noted, kind: report.kind, note })
     if (report.kind === 'setUp') await openAtStep(work, of, 'setUp', occasionId, Math.max(1, at.order.next?.quantity ?? 1))
-    if (report.kind === 'lastPiece') await openAtStep(work, of, 'lastPiece', occasionId, 1)
+    if (report.kind === 'lastPiece') await openAtStep(work, of, 'lastPiece', occasionId, quantityOfSamplingUnits(1, of.part.unit))
   }
   if (!isStill) await openEveryMinutes(work, of, { before: lookedAt, after: minutes, done })
   const actions = { pieces: 'pieces reported', setUp: 'set-up changed', lastPiece: 'last piece made', paused: 'paused', resumed: 'resumed' } as const

@@ -1,11 +1,11 @@
-import { checkLotSize, CoreError, fillLines } from '@nemawashi/core'
+import { checkQuantity, CoreError, fillLines } from '@nemawashi/core'
 import type { PurchaseOrder, PurchaseOrderInput } from '@nemawashi/contract'
 import { PartEntity } from '../../define/masters/entities'
 import { requirePartner } from '../../define/masters/partners'
 import type { Reader } from '../../kernel/work/database'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
-import { loadAt, requireReference, saveNext } from '../../kernel/work/versioned'
+import { loadAt, loadReference, saveNext } from '../../kernel/work/versioned'
 import { PurchaseLineEntity, PurchaseOrderEntity, type PurchaseOrderRow } from './entities'
 import { arrivedOn, deliveriesOn, orderOf, purchaseHead, purchaseLines } from './repository'
 
@@ -25,9 +25,9 @@ export async function loadPurchaseOrder(reader: Reader, id: string): Promise<Pur
 }
 
 /** @throws {CoreError} `quantity_invalid`, with the line. */
-export function checkQuantity(quantity: number, i: number): void {
+export function checkLineQuantity(quantity: number, i: number, unit: string): void {
   try {
-    checkLotSize(quantity)
+    checkQuantity(quantity, unit)
   } catch (error) {
     if (!(error instanceof CoreError)) throw error
     throw new CoreError('quantity_invalid', `Line ${i + 1}: ${error.message}`, { ...error.facts, field: `lines.${i}.quantity` })
@@ -44,8 +44,8 @@ export async function createPurchaseOrder(work: Work, { lines, ...body }: Purcha
       received: orderNumber,
     })
   for (const [i, { partId, quantity }] of lines.entries()) {
-    await requireReference(work, PartEntity, 'part', partId, `lines.${i}.partId`)
-    checkQuantity(quantity, i)
+    const { unit } = await loadReference(work, PartEntity, 'part', partId, `lines.${i}.partId`)
+    checkLineQuantity(quantity, i, unit)
   }
   const row: PurchaseOrderRow = { ...body, id: work.newId(), isClosed: false, enteredAt: work.now, personId: work.personId ?? '', version: 1 }
   await work.manager.insert(PurchaseOrderEntity, { ...row })

@@ -1,3 +1,4 @@
+import { sumInUnits } from '../../stock/ledger/sumInUnits'
 import type { PurchaseOrder } from '@nemawashi/contract'
 import type { SearchProvider } from '../../kernel/area'
 import type { Reader } from '../../kernel/work/database'
@@ -15,9 +16,9 @@ export const purchasesFound: SearchProvider = {
 /** How many pieces of a lot `l` came, without those that a correction says never did. */
 const cameQuantity = `${arrivedQuantity} - COALESCE((SELECT SUM(b.quantity) FROM balance b WHERE b.lot_id = l.id AND b.standing = 'notArrived'), 0)`
 
-const ordered = '(SELECT COALESCE(SUM(n.quantity), 0) FROM purchase_order_line n WHERE n.order_id = p.id)'
+const ordered = `(SELECT ${sumInUnits('n.quantity', 't.unit')} FROM purchase_order_line n JOIN part t ON t.id = n.part_id WHERE n.order_id = p.id)`
 /** Pieces of its parts that came on it: what was put right counts as it is now. */
-const received = `(SELECT COALESCE(SUM(${cameQuantity}), 0) FROM occasion o JOIN lot l ON l.origin_id = o.id
+const received = `(SELECT ${sumInUnits(`(${cameQuantity})`, 't.unit')} FROM occasion o JOIN lot l ON l.origin_id = o.id JOIN part t ON t.id = l.part_id
   WHERE o.kind = 'delivery' AND o.partner_id = p.supplier_id AND o.order_number = p.order_number
     AND l.part_id IN (SELECT n.part_id FROM purchase_order_line n WHERE n.order_id = p.id))`
 

@@ -4,13 +4,13 @@ import { PartEntity } from '../../define/masters/entities'
 import { requirePartner } from '../../define/masters/partners'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
-import { loadAt, requireReference, saveNext } from '../../kernel/work/versioned'
+import { loadAt, loadReference, saveNext } from '../../kernel/work/versioned'
 import { cancelInspection } from '../../opening/cancel'
 import { InspectionEntity } from '../../inspections/entities'
 import { ExpectedDeliveryEntity, ExpectedLineEntity, type ExpectedDeliveryRow, type ExpectedLineRow } from './expectedEntities'
 import { noteOccasion } from '../../opening/occasions'
 import { openTogether } from '../../opening/openTogether'
-import { asWritten, checkQuantity } from '../purchasing/purchaseOrders'
+import { asWritten, checkLineQuantity } from '../purchasing/purchaseOrders'
 import { fromSupplier, loadOf, loadReceivingRoute, findPutAwayDestination, type Arriving } from './receipt'
 import { loadExpected } from './loadExpected'
 
@@ -81,8 +81,8 @@ export async function announce(work: Work, { lines, load, isHere, isAnother, ...
   const body = { ...said, orderNumber: await asWritten(work.manager, said.supplierId, said.orderNumber) }
   await requirePartner(work, 'supplier', body.supplierId, 'supplierId')
   for (const [i, { partId, quantity }] of lines.entries()) {
-    await requireReference(work, PartEntity, 'part', partId, `lines.${i}.partId`)
-    checkQuantity(quantity, i)
+    const { unit } = await loadReference(work, PartEntity, 'part', partId, `lines.${i}.partId`)
+    checkLineQuantity(quantity, i, unit)
   }
   if (!isAnother) await refuseSecondAnnouncement(work, { ...body, lines })
   const kind = isHere ? 'deliveryRegistered' : 'deliveryAnnounced'

@@ -1,4 +1,4 @@
-import { checkLotSize, isByChance } from '@nemawashi/core'
+import { isByChance } from '@nemawashi/core'
 import type { AskedLine, Due, endpoints } from '@nemawashi/contract'
 import { v7 } from 'uuid'
 import type { z } from 'zod'
@@ -9,6 +9,7 @@ import { ServerError } from '../../kernel/base/serverError'
 import { linesAskedBy, type Played } from '../rehearsal/rehearse'
 import type { PointToOpen } from '../../opening/evaluatePoints'
 import type { Unit } from '../../stock/units/units'
+import { checkLineQuantity } from '../purchasing/purchaseOrders'
 import { fromSupplier, loadOf, receiptOf, loadReceivingRoute, findPutAwayDestination, type Arriving } from './receipt'
 
 type Query = z.output<(typeof endpoints.run.previewDelivery)['body']>
@@ -85,9 +86,9 @@ export async function previewDelivery(reader: Reader, { supplierId, orderNumber,
   const from = await fromSupplier(reader, { supplierId, orderNumber, at: now.toISOString() })
   const arriving: Arriving[] = []
   for (const [index, { partId, quantity }] of lines.entries()) {
-    checkLotSize(quantity)
     const part = await reader.findOneBy(PartEntity, { id: partId })
     if (!part) throw new ServerError('reference_unknown', `The part ${partId} does not exist.`, { field: `lines.${index}.partId` })
+    checkLineQuantity(quantity, index, part.unit)
     arriving.push({ ...from, part, quantity })
   }
   const way = await loadReceivingRoute(

@@ -1,29 +1,23 @@
-import { checkLotSize, CoreError } from '@nemawashi/core'
+import { quantityText, quantityWords } from '@nemawashi/core'
 import type { DeliveryLineInput } from '@nemawashi/contract'
 import { In } from 'typeorm'
 import { PartEntity, type PartRow } from '../../define/masters/entities'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
 import { expectedLines } from './expectedRepository'
+import { checkLineQuantity } from '../purchasing/purchaseOrders'
 import { orderOf } from '../purchasing/repository'
 import { lotWithLabel, receivedBefore } from './repository'
 import { checkSerials } from './serials'
 
-function checkLine(line: DeliveryLineInput, index: number): void {
-  try {
-    checkLotSize(line.quantity)
-    for (const container of line.containers) checkLotSize(container.quantity)
-  } catch (error) {
-    if (error instanceof CoreError)
-      throw new CoreError('quantity_invalid', `Line ${index + 1}: ${error.message}`, { ...error.facts, field: `lines.${index}.quantity` })
-    throw error
-  }
+function checkLine(line: DeliveryLineInput, index: number, unit: string): void {
+  for (const { quantity } of [line, ...line.containers]) checkLineQuantity(quantity, index, unit)
   if (line.containers.length === 0) return
   const together = line.containers.reduce((sum, container) => sum + container.quantity, 0)
   if (together !== line.quantity) {
     throw new ServerError(
       'containers_do_not_add_up',
-      `Line ${index + 1}: the containers hold ${together}, the delivery note says ${line.quantity}.`,
+      `Line ${index + 1}: the containers hold ${quantityText(together, unit)}, the delivery note says ${quantityWords(line.quantity, unit)}.`,
       {
         field: `lines.${index}.containers`,
         together,
@@ -114,10 +108,10 @@ export async function checkedParts(work: Work, lines: readonly DeliveryLineInput
   const parts: PartRow[] = []
   const serials = new Map<string, string>()
   for (const [index, line] of lines.entries()) {
-    checkLine(line, index)
     const part = known.get(line.partId)
     if (!part)
       throw new ServerError('reference_unknown', `The part ${line.partId} does not exist.`, { field: `lines.${index}.partId`, received: line.partId })
+    checkLine(line, index, part.unit)
     await checkSerials(work, part, { ...line, field: `lines.${index}.serials`, words: `Line ${index + 1}` }, serials)
     parts.push(part)
   }

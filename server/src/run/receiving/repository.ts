@@ -1,3 +1,4 @@
+import { sumInUnits } from '../../stock/ledger/sumInUnits'
 import type { OperationKind } from '@nemawashi/core'
 import type { ListSpec } from '../../kernel/http/lists'
 import type { Reader } from '../../kernel/work/database'
@@ -144,7 +145,7 @@ export const deliveryList: ListSpec = {
       kind: 'number',
     },
     onHold: {
-      sql: `(SELECT COALESCE(SUM(b.quantity), 0) FROM lot l JOIN balance b ON b.lot_id = l.id AND b.standing = 'onHold' WHERE l.origin_id = d.id)`,
+      sql: `(SELECT ${sumInUnits('b.quantity', 't.unit')} FROM lot l JOIN part t ON t.id = l.part_id JOIN balance b ON b.lot_id = l.id AND b.standing = 'onHold' WHERE l.origin_id = d.id)`,
       kind: 'number',
     },
   },

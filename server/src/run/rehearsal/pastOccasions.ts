@@ -1,3 +1,4 @@
+import { samplingUnitsDone, samplingUnitsIn } from '@nemawashi/core'
 import type { endpoints, PastOccasions } from '@nemawashi/contract'
 import type { z } from 'zod'
 import { pointsInForce, releasedRevision } from '../../attach/repository'
@@ -74,12 +75,14 @@ export async function pastOccasions(reader: Reader, { partId, familyId, planId, 
     points,
     plans: await plansOf(reader, new Set([...points.map((point) => point.planId), ...(planId === undefined ? [] : [planId])])),
     occasions: await inTurns(kept, (row) => {
-      const { at, lotId, countedBefore, countedAfter, ...of } = row
-      const counted = countedBefore === null || countedAfter === null ? null : { before: countedBefore, after: countedAfter }
+      const { at, lotId, countedBefore, countedAfter, unit, quantity, ...of } = row
+      const countOf = (count: number) => (of.moment === 'everyMinutes' ? count : samplingUnitsDone(count, unit))
+      const counted = countedBefore === null || countedAfter === null ? null : { before: countOf(countedBefore), after: countOf(countedAfter) }
       return {
         ...of,
+        quantity: samplingUnitsIn(quantity, unit),
         counted,
-        units: units.get(lotId) ?? [],
+        units: (units.get(lotId) ?? []).map((within) => ({ ...within, quantity: samplingUnitsIn(within.quantity, unit) })),
         id: `${of.occasionId} ${lotId}`,
         day: dayOf(reader, at),
         atHours: Date.parse(at) / 3_600_000,

@@ -1,12 +1,14 @@
 import {
   askOnce,
   type Ask,
-  checkLotSize,
+  checkQuantity,
   intervalsIn,
   looksAt,
   ownLimits,
   questionOf,
+  quantityOfSamplingUnits,
   ruleUnder,
+  samplingUnitsDone,
   sampleFor,
   saySeverity,
   stepBlocked,
@@ -24,7 +26,7 @@ import { PlanEntity } from '../../define/plans/entities'
 import { loadLines } from '../../define/plans/planLines'
 import type { Reader } from '../../kernel/work/database'
 import { ServerError } from '../../kernel/base/serverError'
-import { evaluateControlPoints, type ArrivalContext, type ConsideredPoint } from '../../opening/evaluatePoints'
+import { evaluateControlPoints, unitsComing, type ArrivalContext, type ConsideredPoint } from '../../opening/evaluatePoints'
 import { arrivalAt } from '../../opening/repository'
 import { severityOf } from '../../opening/severity'
 
@@ -48,7 +50,7 @@ async function linesOf(reader: Reader, { point }: ConsideredPoint, coming: Arriv
     const key = `${point.id} ${line.characteristicId}`
     const before = played.get(key) ?? []
     const severity = isLoad ? null : await severityOf(reader, rule, { ...history, characteristicId: line.characteristicId }, before)
-    const sample = sampleFor(severity === null ? rule : ruleUnder(rule, severity.state), isLoad ? 1 : coming.quantity)
+    const sample = sampleFor(severity === null ? rule : ruleUnder(rule, severity.state), isLoad ? 1 : unitsComing(coming))
     const { sampleSize, accept, reject, reasoning } = sample
     if (severity !== null) {
       const passed = { isAccepted: true, isAcceptedTighter: true, isAcceptedEarly: true, accept, under: severity.state } as const
@@ -91,13 +93,13 @@ export async function linesAskedBy(
   )
 }
 
-/** @param whole pieces of the lot, of which a control point may be asked about some at a time */
+/** @param whole quantity of the lot, of which a control point may be asked about some at a time */
 async function shown(reader: Reader, operation: Operation, coming: ArrivalContext, considered: ConsideredPoint, whole: number) {
   const { point, level, givesWayTo, misses, due } = considered
   const plan = await reader.findOneBy(PlanEntity, { id: point.planId })
   const place = point.holdPlaceId === null ? null : await reader.findOneBy(PlaceEntity, { id: point.holdPlaceId })
   const follow = point.followPlanId === null ? null : await reader.findOneBy(PlanEntity, { id: point.followPlanId })
-  const times = timesIn(point, whole)
+  const times = timesIn(point, samplingUnitsDone(whole, coming.part.unit))
   const opens = (due?.isDue ?? false) && times !== 0
   return {
     pointId: point.id,
@@ -130,9 +132,10 @@ async function shown(reader: Reader, operation: Operation, coming: ArrivalContex
 }
 
 /** How many pieces of a lot a control point is asked about each time: an interval's, the last one, or all. */
-function quantityAt({ moment, every }: ConsideredPoint['point'], quantity: number): number {
-  if (moment === 'lastPiece') return 1
-  return moment === 'everyPieces' && every !== null ? Math.min(every, quantity) : quantity
+function quantityAt({ moment, every }: ConsideredPoint['point'], quantity: number, unit: string): number {
+  const atMost = (units: number) => Math.min(quantityOfSamplingUnits(units, unit), quantity)
+  if (moment === 'lastPiece') return atMost(1)
+  return moment === 'everyPieces' && every !== null ? atMost(every) : quantity
 }
 
 /** How often a control point comes up in a lot of so many; null where that rests on how long the step takes. */
@@ -148,10 +151,10 @@ function timesIn({ moment, every }: ConsideredPoint['point'], quantity: number):
  */
 export async function rehearse(reader: Reader, query: Query, now: Date): Promise<Rehearsal> {
   const { quantity, lots, partnerId = null } = query
-  checkLotSize(quantity)
   const operation = await reader.findOneBy(OperationEntity, { id: query.operationId })
   const part = await reader.findOneBy(PartEntity, { id: query.partId })
   if (!operation || !part) throw new ServerError('not_found', 'There is no such operation or part.', { field: operation ? 'partId' : 'operationId' })
+  checkQuantity(quantity, part.unit)
   const partner = partnerId === null ? null : await reader.findOneBy(PartnerEntity, { id: partnerId })
   if (partnerId !== null && !partner) throw new ServerError('reference_unknown', `The partner ${partnerId} does not exist.`, { field: 'partnerId' })
   const at = query.at ?? now.toISOString()
@@ -179,7 +182,7 @@ export async function rehearse(reader: Reader, query: Query, now: Date): Promise
       const entries = await evaluateControlPoints(reader, coming, v7, before)
       const here = []
       for (const entry of entries) {
-        const of = { ...coming, quantity: quantityAt(entry.point, quantity) }
+        const of = { ...coming, quantity: quantityAt(entry.point, quantity, part.unit) }
         here.push({ considered: entry, coming: of, told: await shown(reader, operation, of, entry, quantity) })
       }
       const due = here.filter(({ told }) => told.opens).map((entry) => ({ ...entry, planName: entry.told.planName }))
@@ -188,7 +191,7 @@ export async function rehearse(reader: Reader, query: Query, now: Date): Promise
       for (const entry of entries) {
         if (entry.due === null) continue
         const { isDue } = entry.due
-        const arrival = arrivalAt(reader, { id: entry.drawId, at, quantity, order: coming.orderNumber ?? '' })
+        const arrival = arrivalAt(reader, { id: entry.drawId, at, quantity: unitsComing(coming), order: coming.orderNumber ?? '' })
         before.set(entry.point.id, [...(before.get(entry.point.id) ?? []), { ...arrival, isInspected: isDue, isAccepted: isDue ? true : null }])
       }
     }

@@ -13,7 +13,9 @@ export interface HappenedRow {
   customerId: string | null
   supplierGroup: string | null
   contract: string | null
+  /** In whole steps of the unit, as what was counted of pieces. */
   quantity: number
+  unit: string
   /** The order that it belongs to; empty where there is none. */
   order: string
   countedBefore: number | null
@@ -82,7 +84,7 @@ export async function happened(
   const [condition, value] = partId !== null ? ['h.part_id = ?', partId] : ['t.family_id = ?', familyId]
   const isAll = value === null
   return (await reader.query(
-    `SELECT h.*, t.family_id, x.order_number AS "order", NULLIF(v.supplier_group, '') AS supplier_group, NULLIF(b.contract, '') AS contract FROM (${happenings.join(' UNION ALL ')}) h JOIN part t ON t.id = h.part_id JOIN occasion x ON x.id = h.occasion_id LEFT JOIN partner v ON v.id = h.supplier_id
+    `SELECT h.*, t.family_id, t.unit, x.order_number AS "order", NULLIF(v.supplier_group, '') AS supplier_group, NULLIF(b.contract, '') AS contract FROM (${happenings.join(' UNION ALL ')}) h JOIN part t ON t.id = h.part_id JOIN occasion x ON x.id = h.occasion_id LEFT JOIN partner v ON v.id = h.supplier_id
        LEFT JOIN purchase_order b ON b.supplier_id = h.supplier_id AND b.order_number = x.order_number ${isAll ? '' : `WHERE ${condition}`}
      ORDER BY h.at DESC, h.occasion_id DESC, h.lot_id DESC, h.operation_id LIMIT ?`,
     [...(isAll ? [] : [value]), most],

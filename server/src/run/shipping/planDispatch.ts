@@ -1,3 +1,4 @@
+import { quantityText } from '@nemawashi/core'
 import type { Dispatch, endpoints } from '@nemawashi/contract'
 import { In } from 'typeorm'
 import type { z } from 'zod'
@@ -48,17 +49,19 @@ export async function planDispatch(work: Work, { customerId, orderNumber, leaves
 /** Less than is planned may be there, but nobody ordered more. */
 async function requirePlanned(work: Work, { code, lines }: Dispatch, picks: Picks): Promise<void> {
   const left = new Map<string, number>()
+  const units = new Map(lines.map((line) => [line.partId, line.unit]))
   for (const { partId, quantity } of lines) left.set(partId, (left.get(partId) ?? 0) + quantity)
   for (const [i, { lotId, quantity }] of picks.entries()) {
     const lot = await work.manager.findOneBy(LotEntity, { id: lotId })
     if (!lot) throw new ServerError('reference_unknown', `The lot ${lotId} does not exist.`, { field: `picks.${i}.lotId` })
     const planned = left.get(lot.partId)
+    const unit = units.get(lot.partId) ?? 'piece'
     if (planned === undefined || quantity > planned)
       throw new ServerError(
         'not_planned',
         planned === undefined
           ? `${lot.code} is of a part that ${code} does not have.`
-          : `Received ${quantity} of ${lot.code}: ${planned} are left to pick for ${code}.`,
+          : `Received ${quantityText(quantity, unit)} of ${lot.code}: ${quantityText(planned, unit)} are left to pick for ${code}.`,
         { field: planned === undefined ? `picks.${i}.lotId` : `picks.${i}.quantity`, lot: lot.code, received: quantity, planned: planned ?? 0 },
       )
     left.set(lot.partId, planned - quantity)

@@ -1,4 +1,4 @@
-import { eventsOf, setApart } from '@nemawashi/core'
+import { eventsOf, setApart, quantityText } from '@nemawashi/core'
 import type { Dispatch } from '@nemawashi/contract'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
@@ -6,7 +6,7 @@ import { OccasionEntity } from '../../stock/ledger/entities'
 import { movePieces } from '../../stock/ledger/ledger'
 import { takePieces } from '../../stock/units/pieces'
 import { placeFor, placeOfCustomers } from '../../stock/putAway/placeFor'
-import { loadBalances } from '../../stock/ledger/repository'
+import { loadBalances, unitOfLot } from '../../stock/ledger/repository'
 import { cameBackOf } from './repository'
 import { CustomerReturnEntity, DispatchEntity, DispatchPickEntity } from './entities'
 import { noteOccasion } from '../../opening/occasions'
@@ -28,15 +28,17 @@ export async function receiveReturn(
   if (row.state !== 'sent') throw new ServerError('not_sent', `${row.code} has not left: nothing of it can come back.`, { state: row.state })
   const { partnerId, orderNumber } = await work.manager.findOneByOrFail(OccasionEntity, { id: dispatchId })
   const bay = await placeFor(work.manager, 'inspection')
+  const lot = await lotOf(work, pick.lotId, 'pickId')
+  const unit = await unitOfLot(work.manager, lot.id)
+  const told = (of: number) => quantityText(of, unit)
   const left = pick.shipped ?? 0
   const before = await cameBackOf(work.manager, pickId)
   if (quantity > left - before)
-    throw new ServerError('movement_exceeds_balance', `${quantity} were to come back; ${left} left, and ${before} of them came back before.`, {
-      field: 'quantity',
-      received: quantity,
-      available: left - before,
-    })
-  const lot = await lotOf(work, pick.lotId, 'pickId')
+    throw new ServerError(
+      'movement_exceeds_balance',
+      `${told(quantity)} were to come back; ${told(left)} left, and ${told(before)} of them came back before.`,
+      { field: 'quantity', received: quantity, available: left - before },
+    )
   // They lie where they were sent to, whichever place that is for today.
   const gone = (await loadBalances(work.manager, lot.id)).find(
     (spot) => spot.standing === 'shipped' && spot.containerId === pick.containerId && spot.quantity > 0 && isSentWith(spot.sublot, dispatchId),

@@ -1,3 +1,4 @@
+import { sumInUnits } from '../../stock/ledger/sumInUnits'
 import type { Dispatch } from '@nemawashi/contract'
 import type { SearchProvider } from '../../kernel/area'
 import type { Reader } from '../../kernel/work/database'
@@ -27,13 +28,17 @@ export const dispatchList: ListSpec = {
     leavesOn: { sql: 'd.leaves_on', isNullable: true },
     pickedAt: { sql: 'd.picked_at', isNullable: true },
     pieces: {
-      sql: `(SELECT COALESCE(SUM(x.quantity), 0) FROM (SELECT p.dispatch_id, p.quantity FROM dispatch_pick p WHERE d.picked_at IS NOT NULL AND p.dispatch_id = d.id
-        UNION ALL SELECT n.dispatch_id, n.quantity FROM dispatch_line n WHERE d.picked_at IS NULL AND n.dispatch_id = d.id) x)`,
+      sql: `(SELECT ${sumInUnits('x.quantity', 't.unit')} FROM (SELECT l.part_id, p.quantity FROM dispatch_pick p JOIN lot l ON l.id = p.lot_id
+          WHERE d.picked_at IS NOT NULL AND p.dispatch_id = d.id
+        UNION ALL SELECT n.part_id, n.quantity FROM dispatch_line n WHERE d.picked_at IS NULL AND n.dispatch_id = d.id) x JOIN part t ON t.id = x.part_id)`,
       kind: 'number',
     },
     openChecks: { sql: checksOf(`i.state NOT IN ('decided', 'cancelled')`), kind: 'number' },
     failedChecks: { sql: checksOf(`i.state = 'finished' AND i.verdict = 'notAcceptable'`), kind: 'number' },
-    returned: { sql: '(SELECT COALESCE(SUM(r.quantity), 0) FROM customer_return r WHERE r.dispatch_id = d.id)', kind: 'number' },
+    returned: {
+      sql: `(SELECT ${sumInUnits('r.quantity', 't.unit')} FROM customer_return r JOIN lot l ON l.id = r.lot_id JOIN part t ON t.id = l.part_id WHERE r.dispatch_id = d.id)`,
+      kind: 'number',
+    },
   },
   search: [
     'd.code',
@@ -64,14 +69,15 @@ export const pickableList: ListSpec = {
     id: { sql: `l.code || ' ' || b.container_id || ' ' || b.place_id || ' ' || b.standing` },
     lotId: { sql: 'l.id' },
     code: { sql: 'l.code' },
-    name: { sql: `t.code || ', ' || p.name || COALESCE(', ' || c.label, '') || ': ' || b.quantity` },
+    name: { sql: `t.code || ', ' || p.name || COALESCE(', ' || c.label, '')` },
     partCode: { sql: 't.code' },
     partName: { sql: 't.name' },
     containerId: { sql: `NULLIF(b.container_id, '')`, isNullable: true },
     containerLabel: { sql: 'c.label', isNullable: true },
     placeId: { sql: 'p.id' },
     placeName: { sql: 'p.name' },
-    quantity: { sql: 'b.quantity', kind: 'number' },
+    quantity: { sql: 'b.quantity', kind: 'quantity' },
+    unit: { sql: 't.unit' },
     planned: {
       sql: `(SELECT COALESCE(SUM(n.quantity), 0) FROM dispatch d JOIN dispatch_line n ON n.dispatch_id = d.id WHERE d.state = 'planned' AND n.part_id = t.id)`,
       kind: 'number',

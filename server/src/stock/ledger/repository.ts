@@ -252,3 +252,9 @@ export async function unitKindsOf(reader: Reader, lotId: string): Promise<{ id: 
     [lotId],
   )) as { id: string; label: string; serial: string | null; kind: UnitKind }[]
 }
+
+/** What the part of a lot is counted in. */
+export async function unitOfLot(reader: Reader, lotId: string): Promise<string> {
+  const [found] = (await reader.query('SELECT p.unit FROM lot l JOIN part p ON p.id = l.part_id WHERE l.id = ?', [lotId])) as { unit: string }[]
+  return found?.unit ?? 'piece'
+}

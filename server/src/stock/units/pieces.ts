@@ -1,5 +1,7 @@
 import {
   checkQuantity,
+  quantityText,
+  quantityWords,
   CoreError,
   eventsOf,
   keepEvents,
@@ -12,7 +14,7 @@ import {
   type Taken,
 } from '@nemawashi/core'
 import type { Work } from '../../kernel/work/unitOfWork'
-import { unsettledEvents, loadBalances } from '../ledger/repository'
+import { unsettledEvents, loadBalances, unitOfLot } from '../ledger/repository'
 
 /** Which pieces are to be moved, and how many of them. */
 export interface PiecesToMove {
@@ -43,13 +45,18 @@ export async function takePieces(
       (sublot === undefined || spot.sublot === sublot) &&
       isMeant(spot),
   )
-  checkQuantity(quantity)
+  const unit = await unitOfLot(work.manager, lotId)
+  checkQuantity(quantity, unit)
   const available = spots.reduce((sum, spot) => sum + spot.quantity, 0)
   if (quantity > available)
-    throw new CoreError('movement_exceeds_balance', `${quantity} were to be moved, only ${available} are ${standingWords[standing]} there.`, {
-      received: quantity,
-      available,
-    })
+    throw new CoreError(
+      'movement_exceeds_balance',
+      `${quantityText(quantity, unit)} were to be moved, only ${quantityWords(available, unit)} are ${standingWords[standing]} there.`,
+      {
+        received: quantity,
+        available,
+      },
+    )
   return takeFrom(spots, quantity)
 }
 

@@ -6,6 +6,7 @@ import {
   quantityByStanding,
   sayCorrection,
   sayOrigin,
+  quantityText,
   quantityWords,
   sayDue,
   sayFinding,
@@ -86,10 +87,10 @@ async function inspectionEvents(reader: Reader, lotId: string): Promise<Draft[]>
   return events
 }
 
-function decisionEvent({ rows, initials, meaning, signedAt, signedByName, inspectionId, followsId }: Decision): Draft {
+function decisionEvent({ rows, initials, meaning, signedAt, signedByName, inspectionId, followsId }: Decision, unit: string): Draft {
   const words = rows.map(
     (row) =>
-      `${dispositionWords[row.disposition]} ${row.quantity}${row.standing === null ? '' : ` that were ${standingWords[row.standing]} in ${row.placeName}`}${row.containerLabel ? ` (${row.containerLabel})` : ''}${row.reason ? `: ${row.reason}` : ''}`,
+      `${dispositionWords[row.disposition]} ${quantityText(row.quantity, unit)}${row.standing === null ? '' : ` that were ${standingWords[row.standing]} in ${row.placeName}`}${row.containerLabel ? ` (${row.containerLabel})` : ''}${row.reason ? `: ${row.reason}` : ''}`,
   )
   return event({
     inspectionId,
@@ -133,12 +134,12 @@ function byHold(movements: readonly MovementRow[], causeOf: Causes, isOfKind: (m
 }
 
 /** Pieces that a finding let go without a decision, in one line a hold. */
-function freedEvents(movements: readonly MovementRow[], names: Names, causeOf: Causes): Draft[] {
+function freedEvents(movements: readonly MovementRow[], names: Names, causeOf: Causes, unit: string): Draft[] {
   return byHold(movements, causeOf, ({ kind }) => kind === 'release' || kind === 'concession').map(({ first, cause, quantity }) =>
     event({
       at: first.at,
       kind: 'freed',
-      title: `Free, ${quantity}`,
+      title: `Free, ${quantityText(quantity, unit)}`,
       detail: `with the finding of ${cause?.causeCode ?? 'an inspection'}, as its control point says: nobody had to decide`,
       byName: names.get(first.seq ?? 0)?.byName ?? null,
       inspectionId: cause?.causeId ?? null,
@@ -147,12 +148,12 @@ function freedEvents(movements: readonly MovementRow[], names: Names, causeOf: C
 }
 
 /** Pieces that an inspection took back when it opened or failed, in one line a hold. */
-function heldEvents(movements: readonly MovementRow[], names: Names, causeOf: Causes): Draft[] {
+function heldEvents(movements: readonly MovementRow[], names: Names, causeOf: Causes, unit: string): Draft[] {
   return byHold(movements, causeOf, ({ kind }) => kind === 'held').map(({ first, cause, quantity }) => {
     return event({
       at: first.at,
       kind: 'held',
-      title: `Held, ${quantity}`,
+      title: `Held, ${quantityText(quantity, unit)}`,
       detail: `for ${cause?.causeCode ?? 'an inspection'}: what was free until then waits for a decision`,
       byName: names.get(first.seq ?? 0)?.byName ?? null,
       inspectionId: cause?.causeId ?? null,
@@ -200,13 +201,13 @@ export async function loadPassport(reader: Reader, lotId: string): Promise<Passp
     ),
     ...(await standingsGiven(reader, lotId)).flatMap(finerEvents),
     ...(await correctionsOn(reader, lotId)).map(({ field, before, after, reason, at, byName }) =>
-      event({ at, kind: 'corrected', title: `Corrected: ${sayCorrection({ field, before, after })}`, detail: reason, byName }),
+      event({ at, kind: 'corrected', title: `Corrected: ${sayCorrection({ field, before, after }, lot.unit)}`, detail: reason, byName }),
     ),
     ...(await inspectionEvents(reader, lotId)),
-    ...(await loadDecisions(reader, lotId)).map(decisionEvent),
-    ...heldEvents(movements, nameOf, causeOf),
-    ...freedEvents(movements, nameOf, causeOf),
-    ...movements.flatMap((movement) => (isOnTheWay(movement.kind) ? [wayEvent(movement, nameOf.get(movement.seq ?? 0))] : [])),
+    ...(await loadDecisions(reader, lotId)).map((decision) => decisionEvent(decision, lot.unit)),
+    ...heldEvents(movements, nameOf, causeOf, lot.unit),
+    ...freedEvents(movements, nameOf, causeOf, lot.unit),
+    ...movements.flatMap((movement) => (isOnTheWay(movement.kind) ? [wayEvent(movement, nameOf.get(movement.seq ?? 0), lot.unit)] : [])),
   ]
   const order = drafts.map((draft, index) => ({ draft, index })).sort((a, b) => a.draft.at.localeCompare(b.draft.at) || a.index - b.index)
   return {
@@ -233,12 +234,12 @@ export async function loadPassport(reader: Reader, lotId: string): Promise<Passp
 const onTheWay = ['putAway', 'transferred', 'made', 'scrappedAtStep', 'setAsideAtStep', 'issued', 'picked', 'shipped', 'cameBack'] as const
 const isOnTheWay = (kind: MovementKind) => (onTheWay as readonly MovementKind[]).includes(kind)
 
-function wayEvent(movement: MovementRow, names: { toName: string; byName: string; containerLabel: string | null } | undefined): Draft {
+function wayEvent(movement: MovementRow, names: { toName: string; byName: string; containerLabel: string | null } | undefined, unit: string): Draft {
   const of = names?.containerLabel ? ` of ${names.containerLabel}` : ''
   return event({
     at: movement.at,
     kind: 'moved',
-    title: `${upperFirst(movementWords[movement.kind])}, ${movement.quantity}${of}`,
+    title: `${upperFirst(movementWords[movement.kind])}, ${quantityText(movement.quantity, unit)}${of}`,
     detail: `to ${names?.toName}`,
     byName: names?.byName ?? null,
   })

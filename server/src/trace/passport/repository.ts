@@ -17,7 +17,7 @@ export const lotList: ListSpec = {
     partName: { sql: 't.name' },
     supplierName: { sql: `COALESCE(s.name, '')` },
     supplierLot: { sql: 'l.supplier_lot' },
-    quantity: { sql: 'l.quantity', kind: 'number' },
+    quantity: { sql: 'l.quantity', kind: 'quantity' },
     unit: { sql: 't.unit' },
     receivedAt: { sql: 'l.created_at' },
   },

@@ -1,5 +1,16 @@
 import { acceptsOf, hasValues, reportedPieces, type Decision, type Inspection, type InspectionLine, type Reading } from '@nemawashi/contract'
-import { answerWords, dispositionWords, quantityWords, sayFinding, sayLine, sayOrigin, sealWords, standingWords } from '@nemawashi/core'
+import {
+  answerWords,
+  dispositionWords,
+  quantityWords,
+  sayFinding,
+  sayLine,
+  sayOrigin,
+  sealWords,
+  standingWords,
+  quantityText,
+  stockUnitOf,
+} from '@nemawashi/core'
 import { paperOf } from '../../kernel/pdf/paper'
 import { inks } from '../../kernel/pdf/inks'
 import type { PdfPaper, Printing } from '../../kernel/pdf/pdfPaper'
@@ -13,7 +24,10 @@ function head(paper: PdfPaper, inspection: Inspection, { timeZone }: Printing): 
   paper.write(`${inspection.partCode} ${inspection.partName}, revision ${inspection.partRevision}`, paper.left, paper.y, { size: 11, width: 400 })
   paper.y += 20
   const facts: [string, string][] = [
-    ['Lot', `${[inspection.lotCode, inspection.unitLabel].filter(Boolean).join(', ')}, ${quantityWords(inspection.lotSize, inspection.unit)}`],
+    [
+      'Lot',
+      `${[inspection.lotCode, inspection.unitLabel].filter(Boolean).join(', ')}, ${quantityWords(inspection.lotSize, stockUnitOf(inspection.unit).symbol)}`,
+    ],
     ['From', sayOrigin(inspection)],
     ['Plan', `${inspection.planCode} ${inspection.planName}, revision ${inspection.planRevision}`],
     ['Operation', `${inspection.operationName}${inspection.isGate ? ', gate before put-away' : ''}`],
@@ -180,8 +194,8 @@ function decisionRows(paper: PdfPaper, decision: Decision, unit: string, { timeZ
   paper.y += paper.write(words, paper.left, paper.y, { font: 'strong', size: 11, width: 500 }) + 4
   for (const row of decision.rows) {
     paper.room(18)
-    paper.write(String(row.quantity), paper.left + 60, paper.y, { font: 'mono', align: 'right' })
-    paper.write(`${unit}${row.containerLabel ? `, ${row.containerLabel}` : ''}`, paper.left + 66, paper.y)
+    paper.write(quantityText(row.quantity, unit), paper.left + 60, paper.y, { font: 'mono', align: 'right' })
+    paper.write(`${stockUnitOf(unit).symbol}${row.containerLabel ? `, ${row.containerLabel}` : ''}`, paper.left + 66, paper.y)
     paper.write(dispositionWords[row.disposition], paper.left + 170, paper.y)
     const was = row.standing === null ? '' : `was ${standingWords[row.standing]} in ${row.placeName}. `
     paper.y += Math.max(14, paper.write(was + row.reason, paper.left + 300, paper.y, { color: inks.soft, width: 210 }))

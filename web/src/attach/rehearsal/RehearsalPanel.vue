@@ -13,7 +13,15 @@
         field="rehearsedPartner"
       />
       <v-text-field v-if="isBought" v-model="contract" class="number" label="Contract" data-field="rehearsedContract" />
-      <v-text-field v-model.number="quantity" class="number" type="number" min="1" :label="`Quantity, ${part.unit}`" data-field="quantity" />
+      <v-text-field
+        v-model.number="quantity"
+        class="number"
+        type="number"
+        :min="step"
+        :step="step"
+        :label="`Quantity, ${stockUnitOf(part.unit).symbol}`"
+        data-field="quantity"
+      />
       <v-text-field v-model.number="lots" class="number" type="number" min="1" max="100" label="Lots in a row" data-field="lots" />
       <v-btn type="submit" color="primary" variant="outlined" :loading="isBusy">Rehearse</v-btn>
     </form>
@@ -69,13 +77,13 @@
 </template>
 
 <script setup lang="ts">
-import { gateWords, momentsOf, sayApplied, sayDue, sayMoment, subjectWords } from '@nemawashi/core'
+import { gateWords, momentsOf, sayApplied, sayDue, sayMoment, subjectWords, quantityValue, stockUnitOf } from '@nemawashi/core'
 import { type Considered, type Flow, type Part, type Partner, type Rehearsal, attach, define } from '@nemawashi/contract'
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { call } from '../../shell/api'
 import ErrorNote from '../../components/ErrorNote.vue'
-import { momentOf, whole } from '../../format/format'
+import { momentOf, whole, typedQuantity } from '../../format/format'
 import PickOne from '../../components/PickOne.vue'
 import { useSaver } from '../../composables/useSaver'
 import { followsWords } from './followsWords'
@@ -91,6 +99,7 @@ const operationId = ref<string | null>(null)
 const partnerId = ref<string | null>(null)
 const contract = ref('')
 const quantity = ref(500)
+const step = computed(() => quantityValue(1, part.unit))
 const lots = ref(3)
 const { isBusy, failure, save } = useSaver()
 const result = ref<Rehearsal | null>(null)
@@ -117,7 +126,7 @@ async function playAsked(): Promise<void> {
   if (!stop) return
   operationId.value = stop.operationId
   partnerId.value = typeof partner === 'string' ? partner : null
-  if (Number(wanted) > 0) quantity.value = Number(wanted)
+  if (Number(wanted) > 0) quantity.value = quantityValue(Number(wanted), part.unit)
   lots.value = 1
   // What was chosen just now clears what was played before.
   await nextTick()
@@ -153,7 +162,7 @@ async function play(): Promise<void> {
   result.value = null
   await save(async () => {
     result.value = await call(attach.rehearse, {
-      query: { operationId: at, partId: part.id, quantity: quantity.value, lots: lots.value, ...partner, ...under },
+      query: { operationId: at, partId: part.id, quantity: typedQuantity(String(quantity.value), part.unit), lots: lots.value, ...partner, ...under },
     })
   })
 }

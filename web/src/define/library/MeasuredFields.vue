@@ -27,8 +27,8 @@
     <v-autocomplete
       v-model="fields.unit"
       label="Unit"
-      :items="units"
-      item-title="symbol"
+      :items="offered"
+      :item-title="titled"
       item-value="symbol"
       :error-messages="errors['unit']"
       :readonly="isFixed"
@@ -88,11 +88,11 @@ import {
   isResolutionFine,
   parseDecimal,
   parseTolerance,
-  units,
   type Acceptance,
   type Decimal,
 } from '@nemawashi/core'
 import { computed, ref, watch } from 'vue'
+import { useMeasureUnits } from '../../composables/useMeasureUnits'
 import ToleranceStrip from '../../components/ToleranceStrip.vue'
 import BandFields from './BandFields.vue'
 
@@ -105,6 +105,10 @@ const limitFields = [
   { key: 'upper', label: 'Upper limit' },
 ] as const
 
+const { known, inUse } = useMeasureUnits()
+/** Those in use, and the one that is there already. */
+const offered = computed(() => known.value.filter((unit) => inUse.value.includes(unit) || unit.symbol === fields.value.unit))
+const titled = ({ symbol, name }: { symbol: string; name: string }) => (symbol === name ? symbol : `${symbol}  ${name}`)
 const typed = ref(fields.value.details.typed ?? '')
 const typedError = ref('')
 const understood = ref('')
@@ -121,7 +125,7 @@ watch(typed, (text) => {
   pointed.value = null
   if (text.trim() === '') return
   try {
-    const { reading, unit, ...limits } = parseTolerance(text)
+    const { reading, unit, ...limits } = parseTolerance(text, known.value)
     Object.assign(fields.value, limits)
     if (unit !== null) fields.value.unit = unit
     fields.value.details.typed = text.trim()
@@ -175,9 +179,9 @@ const others: Readonly<Record<string, string>> = {
 const converted = computed(() => {
   const { unit, lower, upper } = fields.value
   const other = others[unit ?? '']
-  if (!other || !live.value.limits) return ''
+  if (!other || !live.value.limits || !known.value.some(({ symbol }) => symbol === other)) return ''
   const show = (value: string | null) =>
-    value === null ? null : Number(Number(convertUnit(parseDecimal(value), unit ?? '', other)).toPrecision(6)).toString()
+    value === null ? null : Number(Number(convertUnit(parseDecimal(value), unit ?? '', other, null, known.value)).toPrecision(6)).toString()
   const [low, high] = [show(lower || null), show(upper || null)]
   return `Converted: ${low !== null && high !== null ? `${low} to ${high}` : low !== null ? `at least ${low}` : `at most ${high}`} ${other}. Readings may be entered in either unit; both are kept.`
 })

@@ -37,6 +37,17 @@
           :data-field="field.key"
         />
         <v-text-field
+          v-else-if="field.kind === 'maybeText'"
+          :model-value="(form[field.key] as string | null) ?? ''"
+          :label="field.label"
+          :hint="field.hint"
+          persistent-hint
+          :error-messages="errors[field.key]"
+          :readonly="!isEngineer"
+          :data-field="field.key"
+          @update:model-value="form[field.key] = $event || null"
+        />
+        <v-text-field
           v-else-if="field.kind === 'whole'"
           :model-value="(form[field.key] as number | null) ?? ''"
           :label="field.label"
@@ -47,6 +58,15 @@
           :readonly="!isEngineer"
           :data-field="field.key"
           @update:model-value="form[field.key] = $event === '' || $event === null ? null : Number($event)"
+        />
+        <QuantityField
+          v-else-if="field.kind === 'quantity'"
+          v-model="form[field.key] as number | null"
+          :unit="String(form['unit'])"
+          :label="`${field.label}, ${stockUnitOf(String(form['unit'])).symbol}`"
+          :error-messages="errors[field.key]"
+          :readonly="!isEngineer"
+          :data-field="field.key"
         />
         <v-select
           v-else-if="field.kind === 'choice'"
@@ -116,6 +136,7 @@
 </template>
 
 <script setup lang="ts">
+import { stockUnitOf } from '@nemawashi/core'
 import { type ListAnswer, type Place, define } from '@nemawashi/contract'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -132,6 +153,7 @@ import DataList from '../../components/DataList.vue'
 import EmptyState from '../../components/EmptyState.vue'
 import ErrorNote from '../../components/ErrorNote.vue'
 import PickOne from '../../components/PickOne.vue'
+import QuantityField from '../../components/QuantityField.vue'
 import SheetSplit from '../../components/SheetSplit.vue'
 import StaleChange from '../../components/StaleChange.vue'
 import { useSaver } from '../../composables/useSaver'

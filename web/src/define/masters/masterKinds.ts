@@ -1,4 +1,4 @@
-import { placePurposes, placePurposeWords, refinable } from '@nemawashi/core'
+import { placePurposes, placePurposeWords, refinable, stockUnitOf } from '@nemawashi/core'
 import { define, operationKinds, partnerKinds, reasonPurposes, trackings } from '@nemawashi/contract'
 import { stockUnits } from '@nemawashi/core'
 import type { ListColumn } from '../../components/listColumn'
@@ -7,7 +7,7 @@ import type { ListColumn } from '../../components/listColumn'
 export interface MasterField {
   readonly key: string
   readonly label: string
-  readonly kind: 'text' | 'whole' | 'choice' | 'flag' | 'family' | 'place' | 'routing' | 'answers'
+  readonly kind: 'text' | 'maybeText' | 'whole' | 'quantity' | 'choice' | 'flag' | 'family' | 'place' | 'routing' | 'answers'
   readonly choices?: readonly string[]
   /** What a choice means, where the word alone does not say it. */
   readonly meaning?: Readonly<Record<string, string>>
@@ -36,6 +36,8 @@ const text = (key: string, label: string, hint?: string): MasterField => ({
   initial: '',
   ...(hint === undefined ? {} : { hint }),
 })
+/** Text that may be left out. */
+const maybeText = (key: string, label: string, hint: string): MasterField => ({ key, label, kind: 'maybeText', initial: null, hint })
 /** `first`: what the first one of a plant usually is, where that differs from the usual one of many. */
 const choice = (key: string, label: string, choices: readonly string[], initial: string, first = initial): MasterField => ({
   key,
@@ -47,6 +49,17 @@ const choice = (key: string, label: string, choices: readonly string[], initial:
 })
 const flag = (key: string, label: string, initial: boolean): MasterField => ({ key, label, kind: 'flag', initial })
 const named = [text('code', 'Code'), text('name', 'Name')]
+
+/** What a part is counted in, in words: `kg, in steps of 0.01`. */
+const stockUnitWords = Object.fromEntries(
+  stockUnits.map((unit) => {
+    const { symbol, places } = stockUnitOf(unit)
+    return [
+      unit,
+      places === 0 ? `${symbol}${['piece', 'bar'].includes(symbol) ? '' : ', whole ones'}` : `${symbol}, in steps of ${unit.split(' ')[0]}`,
+    ]
+  }),
+)
 
 /** The simple records behind everything else: what their lists show and what their forms ask. */
 export const masterKinds: Readonly<Record<string, MasterKind>> = {
@@ -66,14 +79,14 @@ export const masterKinds: Readonly<Record<string, MasterKind>> = {
     fields: [
       ...named,
       text('revision', 'Revision'),
-      choice('unit', 'Counted in', stockUnits, 'piece'),
+      { ...choice('unit', 'Counted in', stockUnits, 'piece'), meaning: stockUnitWords },
       choice('tracking', 'Traced by (lot or serial number)', trackings, 'lot'),
       { key: 'familyId', label: 'Family', kind: 'family', initial: null },
       { key: 'putAwayPlaceId', label: 'Put away to', kind: 'place', initial: null },
       {
         key: 'packQuantity',
         label: 'In a usual container (offered at deliveries; empty: none)',
-        kind: 'whole',
+        kind: 'quantity',
         initial: null,
       },
       {
@@ -164,6 +177,27 @@ export const masterKinds: Readonly<Record<string, MasterKind>> = {
       flag('mayPick', 'May be picked for a dispatch', true),
       flag('mayShip', 'May be sent to a customer', true),
       flag('countsForPlanning', 'Counts for planning', true),
+      flag('isActive', 'In use', true),
+    ],
+  },
+  'measure-units': {
+    one: 'unit of measure',
+    title: 'Units of measure',
+    emptyText: 'What measured values are in, and what converts one into another.',
+    area: define.measureUnits,
+    columns: [
+      { key: 'code', title: 'Symbol' },
+      name,
+      { key: 'quantity', title: 'Measures' },
+      { key: 'factor', title: 'Factor', isHidden: true },
+      uses,
+    ],
+    fields: [
+      text('code', 'Symbol'),
+      text('name', 'Name'),
+      text('quantity', 'Measures', 'A quantity such as length or flow, volume. Units that measure the same convert into each other'),
+      maybeText('factor', 'Factor', 'How much one of it is in the unit that has factor 1: 25.4, 0.001 or 5/9. Empty where nothing converts'),
+      maybeText('shift', 'Added before the factor', 'As −32 for degrees Fahrenheit; empty for nothing'),
       flag('isActive', 'In use', true),
     ],
   },

@@ -1,11 +1,12 @@
 import { noDetails, type PlanLine } from '@nemawashi/contract'
-import { assess, type SamplingChoice } from '@nemawashi/core'
+import { assess, usualUnits, type SamplingChoice } from '@nemawashi/core'
 import { flushPromises, mount } from '@vue/test-utils'
 import { describe, expect, it, vi } from 'vitest'
 import { nextTick, reactive } from 'vue'
 
 const plans = [{ id: 'p1', code: 'RP-1', name: 'Bars' }]
-const call = vi.fn(async () => ({ rows: plans }))
+const units = usualUnits.map((unit) => ({ ...unit, isActive: true }))
+const call = vi.fn(async () => ({ rows: plans, units }))
 vi.mock('../../shell/api', async (actual) => ({ ...(await actual<object>()), call }))
 const { default: AnswerRows } = await import('../library/AnswerRows.vue')
 const { default: MeasuredFields } = await import('../library/MeasuredFields.vue')

@@ -103,6 +103,7 @@ import {
 } from '@nemawashi/core'
 import { computed, ref, watch } from 'vue'
 import EmptyState from '../../components/EmptyState.vue'
+import { useMeasureUnits } from '../../composables/useMeasureUnits'
 import { count, dayOf, limitsWords, whole } from '../../format/format'
 import MarkSign from '../../components/MarkSign.vue'
 import { strokes } from './chartScale'
@@ -118,6 +119,7 @@ const { past, choices, limits, judging, unit, poorPercent } = defineProps<{
   unit: string
   poorPercent: number
 }>()
+const { known } = useMeasureUnits()
 const { replayed, done, problem, run, stop } = useReplay()
 const which = ref<number>(0)
 const typed = ref<string | null>('')
@@ -138,7 +140,7 @@ function begin(): void {
   typedError.value = ''
   let changed: Limits | undefined
   try {
-    changed = typed.value?.trim() ? parseTolerance(typed.value) : undefined
+    changed = typed.value?.trim() ? parseTolerance(typed.value, known.value) : undefined
   } catch (error) {
     return void (typedError.value = error instanceof CoreError ? error.message : String(error))
   }

@@ -6,6 +6,7 @@
       <BenchHead
         :inspection="inspection"
         :line="line"
+        :units="unitsOfEntry"
         :piece="at.piece"
         :asked="asked"
         :cells="cells"
@@ -19,6 +20,7 @@
         v-model="typed"
         v-model:unit="entryUnit"
         :line="line"
+        :units="unitsOfEntry"
         :piece="at.piece"
         :current="current"
         :live-mark="liveMark"
@@ -119,6 +121,7 @@ const {
   current,
   liveMark,
   entryUnit,
+  unitsOfEntry,
   asked,
   begin,
   load,

@@ -22,7 +22,17 @@ const line = (kind: 'measured' | 'judged') =>
 const kept: Answer = { id: 'a', value: '0.30', mark: 'conforming', status: 'stored', corrections: 0 }
 function show(props: object = {}) {
   return mount(BenchEntry as never, {
-    props: { line: line('measured'), piece: 2, current: null, liveMark: null, doubt: null, message: '', modelValue: '', ...props } as never,
+    props: {
+      line: line('measured'),
+      units: ['mm'],
+      piece: 2,
+      current: null,
+      liveMark: null,
+      doubt: null,
+      message: '',
+      modelValue: '',
+      ...props,
+    } as never,
     global: { stubs: { 'v-btn': { template: '<button type="button"><slot /></button>' } } },
     attachTo: document.body,
   })
@@ -108,10 +118,10 @@ describe('a line of another kind', () => {
 
   it('offers the other units of a measured quantity, and six figures for a summary', async () => {
     expect(
-      show()
+      show({ units: ['mm', 'in'] })
         .findAll('select option')
         .map((option) => option.text()),
-    ).toContain('in')
+    ).toEqual(['mm', 'in'])
     const entry = show({ line: other({ kind: 'measured', unit: 'mm' }, { recording: 'summary' }) })
     const figures = { count: '5', mean: '0,30', deviation: '0.02', smallest: '0.27', largest: '0.33', nonconforming: '0' }
     for (const [key, value] of Object.entries(figures)) await entry.find(`[data-figure=${key}]`).setValue(value)

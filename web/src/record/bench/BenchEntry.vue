@@ -83,7 +83,7 @@
 
 <script setup lang="ts">
 import type { InspectionLine } from '@nemawashi/contract'
-import { answerWords, documentIn, unitsLike, type Mark } from '@nemawashi/core'
+import { answerWords, documentIn, type Mark } from '@nemawashi/core'
 import { computed, nextTick, ref, watch } from 'vue'
 import { limitsWords } from '../../format/format'
 import MarkSign from '../../components/MarkSign.vue'
@@ -96,6 +96,8 @@ import type { Doubt } from './useBench'
 /** The one big place for the next answer of any kind; beside it the mark while it is typed, what is wrong, or the question. */
 const { doubt, line, current } = defineProps<{
   line: InspectionLine
+  /** Units that the value may be typed in. */
+  units: readonly string[]
   piece: number
   current: Answer | null
   liveMark: Mark | null
@@ -122,7 +124,6 @@ const noteWords = computed(() =>
     ? (line.details.countUnit ?? '')
     : { text: 'in words', number: '', date: 'year-month-day', yesNo: '', document: 'document' }[line.details.noteType ?? 'text'],
 )
-const units = computed(() => (line.kind === 'measured' && line.unit !== null ? unitsLike(line.unit).map(({ symbol }) => symbol) : []))
 /** Answers that are chosen and not typed. */
 const choices = computed<readonly Choice[] | null>(() => {
   if (line.kind === 'judged')

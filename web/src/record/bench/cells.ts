@@ -1,5 +1,5 @@
 import { askedOf, askedPieces as asked, marksOf, type InspectionLine, type Reading } from '@nemawashi/contract'
-import { readAnswer, type LineMarks, type Mark } from '@nemawashi/core'
+import { readAnswer, usualUnits, type LineMarks, type Mark, type MeasureUnit } from '@nemawashi/core'
 import type { WaitingReading } from './outbox'
 
 /** The answer in one cell of the bench, as far as it is known. */
@@ -23,10 +23,10 @@ export function cellKey(lineId: string, piece: number): string {
 }
 
 /** What a text says on a line, read as the server will; a text that cannot be read stands as it is, without a mark. */
-export function readOn(line: InspectionLine, text: string | null): { value: string | null; mark: Mark } {
+export function readOn(line: InspectionLine, text: string | null, units: readonly MeasureUnit[] = usualUnits): { value: string | null; mark: Mark } {
   if (text === null) return { value: null, mark: 'notJudged' }
   try {
-    return readAnswer(askedOf(line), text)
+    return readAnswer(askedOf(line), text, units)
   } catch {
     return { value: text, mark: 'notJudged' }
   }
@@ -38,7 +38,12 @@ export function askedPieces(line: InspectionLine, cells: Cells): number {
 }
 
 /** What is stored, overlaid with what still waits to be sent. A refused answer is shown apart and stands in no cell. */
-export function cellsOf(lines: readonly InspectionLine[], stored: readonly Reading[], waiting: readonly WaitingReading[]): Map<string, Answer> {
+export function cellsOf(
+  lines: readonly InspectionLine[],
+  stored: readonly Reading[],
+  waiting: readonly WaitingReading[],
+  units: readonly MeasureUnit[] = usualUnits,
+): Map<string, Answer> {
   const cells = new Map<string, Answer>()
   for (const { id, lineId, piece, value, mark, corrections } of stored)
     cells.set(cellKey(lineId, piece), { id, value, mark, status: 'stored', corrections })
@@ -51,7 +56,7 @@ export function cellsOf(lines: readonly InspectionLine[], stored: readonly Readi
     const before = cells.get(key)
     cells.set(key, {
       id: reading.id,
-      ...readOn(line, reading.value),
+      ...readOn(line, reading.value, units),
       status: 'waiting',
       corrections: before ? before.corrections + 1 : 0,
     })

@@ -3,6 +3,7 @@ import { type Inspection, type InspectionLine, type ReadingInput, askedOf, recor
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
 import { v7 } from 'uuid'
 import { asFailure, call, type Failure } from '../../shell/api'
+import { useMeasureUnits } from '../../composables/useMeasureUnits'
 import { benchOutbox, outboxTick, restoreOutbox, storedListeners } from './benchOutbox'
 import { askedPieces, cellKey, cellsOf, marksOfCells, nextOpen, readOn, type Answer, type CellPlace, type Direction } from './cells'
 
@@ -17,6 +18,7 @@ export interface Doubt {
 /** The state of one inspection on the bench: what is stored, what waits, where the cursor is, what is doubted. */
 export function useBench(id: string) {
   const inspection = shallowRef<Inspection | null>(null)
+  const { known: units, symbolsLike } = useMeasureUnits()
   const failure = ref<Failure | null>(null)
   const message = ref('')
   const doubt = shallowRef<Doubt | null>(null)
@@ -35,7 +37,7 @@ export function useBench(id: string) {
   const refused = computed(() => waiting.value.filter((reading) => reading.refusal !== null))
   const unsent = computed(() => waiting.value.length - refused.value.length)
   const isUnreachable = computed(() => (outboxTick.value, benchOutbox.isUnreachable))
-  const cells = computed(() => cellsOf(lines.value, inspection.value?.readings ?? [], waiting.value))
+  const cells = computed(() => cellsOf(lines.value, inspection.value?.readings ?? [], waiting.value, units.value))
   const finding = computed(() => (isOpen.value || !inspection.value ? judgeLot(marksOfCells(lines.value, cells.value)) : inspection.value.finding))
   const current = computed<Answer | null>(() => (line.value ? (cells.value.get(cellKey(line.value.id, at.value.piece)) ?? null) : null))
 
@@ -43,7 +45,7 @@ export function useBench(id: string) {
   const liveMark = computed<Mark | null>(() => {
     if (line.value?.kind !== 'measured' || line.value.details.recording === 'summary' || typed.value.trim() === '') return null
     try {
-      return readAnswer(askedOf(line.value), withUnit(typed.value)).mark
+      return readAnswer(askedOf(line.value), withUnit(typed.value), units.value).mark
     } catch {
       return null
     }
@@ -56,6 +58,7 @@ export function useBench(id: string) {
     set: (unit) => (entryUnits.value = { ...entryUnits.value, [line.value?.id ?? '']: unit }),
   })
   const withUnit = (text: string) => (line.value?.kind === 'measured' && entryUnit.value !== line.value.unit ? `${text} ${entryUnit.value}` : text)
+  const unitsOfEntry = computed(() => (line.value?.kind === 'measured' && line.value.unit !== null ? symbolsLike(line.value.unit) : []))
   /** Pieces of the current line that are asked for now. */
   const asked = computed(() => (line.value ? askedPieces(line.value, cells.value) : 0))
 
@@ -95,7 +98,7 @@ export function useBench(id: string) {
         id: reading.id,
         lineId: reading.lineId,
         piece: reading.piece,
-        ...readOn(asked, reading.value),
+        ...readOn(asked, reading.value, units.value),
         entered: null,
         typedAt: reading.typedAt,
         recordedByName: '',
@@ -140,7 +143,7 @@ export function useBench(id: string) {
     if (!to || !isOpen.value || doubt.value) return
     if (typed.value.trim() === '') return goNext()
     try {
-      const read = readAnswer(askedOf(to), withUnit(typed.value))
+      const read = readAnswer(askedOf(to), withUnit(typed.value), units.value)
       const answer = { piece: at.value.piece, value: read.entered ?? read.value }
       if (isDoubtful(to, read.mark)) doubt.value = { line: to, values: [answer], all: [answer] }
       else {
@@ -210,7 +213,7 @@ export function useBench(id: string) {
     try {
       const read = words.map((word, i) => {
         try {
-          return readAnswer(askedOf(to), withUnit(word))
+          return readAnswer(askedOf(to), withUnit(word), units.value)
         } catch (error) {
           throw new Error(`Piece ${at.value.piece + i}: ${error instanceof Error ? error.message : String(error)}`, { cause: error })
         }
@@ -248,6 +251,7 @@ export function useBench(id: string) {
     current,
     liveMark,
     entryUnit,
+    unitsOfEntry,
     asked,
     begin,
     load,

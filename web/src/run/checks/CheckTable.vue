@@ -24,22 +24,23 @@
 <script setup lang="ts">
 import { dispositionWords, intervalOf, isSettled, momentWords, type Mark } from '@nemawashi/core'
 import type { OpenedCheck } from '@nemawashi/contract'
-import { count, momentOf, stateWords, verdictMark, whole } from '../../format/format'
+import { amount, count, momentOf, stateWords, verdictMark, figureOf } from '../../format/format'
 import MarkSign from '../../components/MarkSign.vue'
 import { isLate, wayTo } from './checkWay'
 
 /** Checks that something opened: what they say, how far they are, and whether anything waits for them. */
-const { now = Date.now() } = defineProps<{ checks: readonly OpenedCheck[]; now?: number }>()
+const { now = Date.now(), unitOf } = defineProps<{ checks: readonly OpenedCheck[]; unitOf: (check: OpenedCheck) => string; now?: number }>()
 
 /** When it came up: after so many pieces or minutes where the step ran. */
-function whenWords({ moment, after }: OpenedCheck): string {
+function whenWords(check: OpenedCheck): string {
+  const { moment, after } = check
   if (after === null || intervalOf(moment) === null) return momentWords[moment]
-  return intervalOf(moment) === 'pieces' ? `after ${count(after.pieces, 'piece')}` : `after ${count(after.minutes, 'minute')}`
+  return intervalOf(moment) === 'pieces' ? `after ${amount(after.pieces, unitOf(check))}` : `after ${count(after.minutes, 'minute')}`
 }
 /** There is no decision on a dispatch as one: what is not acceptable keeps it back. */
 const saidOf = ({ state, lotCode }: OpenedCheck) => (lotCode === null && state === 'finished' ? 'not acceptable, keeps it back' : stateWords[state])
-const decidedWords = ({ decided }: OpenedCheck) =>
-  decided.map(({ disposition, quantity }) => `${whole(quantity)} ${dispositionWords[disposition]}`).join(', ')
+const decidedWords = (check: OpenedCheck) =>
+  check.decided.map(({ disposition, quantity }) => `${figureOf(quantity, unitOf(check))} ${dispositionWords[disposition]}`).join(', ')
 const markOf = ({ verdict }: OpenedCheck): Mark => verdictMark(verdict)
 </script>
 

@@ -24,8 +24,8 @@
       />
       <v-text-field
         v-model="line.quantity"
-        :label="line.unit ? `Quantity, ${line.unit}` : 'Quantity'"
-        inputmode="numeric"
+        :label="line.unit ? `Quantity, ${stockUnitOf(line.unit).symbol}` : 'Quantity'"
+        inputmode="decimal"
         class="mono"
         style="max-width: 160px"
         :error-messages="errorOf('quantity')"
@@ -45,6 +45,7 @@
 </template>
 
 <script setup lang="ts">
+import { stockUnitOf } from '@nemawashi/core'
 import { type Part, define } from '@nemawashi/contract'
 import { computed } from 'vue'
 import DayField from '../../components/DayField.vue'

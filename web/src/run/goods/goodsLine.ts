@@ -1,3 +1,5 @@
+import { quantityText } from '@nemawashi/core'
+import { typedQuantity } from '../../format/format'
 import type { Part } from '@nemawashi/contract'
 
 /** A line of goods as it is typed. */
@@ -55,11 +57,12 @@ export const knownLine = (
     unit: of.unit,
     isSerial: of.tracking === 'serial',
     packQuantity: of.packQuantity,
-    quantity: String(quantity),
+    quantity: quantityText(quantity, of.unit),
     supplierLot,
   })
 
-export const quantityOf = ({ quantity }: Pick<GoodsLine, 'quantity'>) => (quantity.trim() === '' ? NaN : Number(quantity.replaceAll(/\s/g, '')))
+/** In whole steps of the unit. */
+export const quantityOf = ({ quantity, unit }: Pick<GoodsLine, 'quantity' | 'unit'>) => typedQuantity(quantity, unit)
 export const isBlankLine = ({ partId, supplierLot, quantity }: GoodsLine) => !partId && !supplierLot && !quantity
 
 /**

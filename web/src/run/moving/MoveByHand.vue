@@ -54,7 +54,7 @@
 </template>
 
 <script setup lang="ts">
-import { boundTo, mayLieAt, standingsInPlant, standingWords } from '@nemawashi/core'
+import { boundTo, mayLieAt, standingsInPlant, standingWords, quantityText } from '@nemawashi/core'
 import { type BalanceRow, type LotRow, type Place, define, run, trace } from '@nemawashi/contract'
 import { computed, reactive, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -62,7 +62,7 @@ import { call } from '../../shell/api'
 import { notify } from '../../shell/notify'
 import { useThing } from '../../shell/queries'
 import ErrorNote from '../../components/ErrorNote.vue'
-import { amount } from '../../format/format'
+import { amount, typedQuantity } from '../../format/format'
 import PickOne from '../../components/PickOne.vue'
 import { useSaver } from '../../composables/useSaver'
 
@@ -83,22 +83,23 @@ const spots = computed(() =>
   ),
 )
 const keyOf = ({ containerId, placeId, standing, sublot }: BalanceRow) => [containerId, placeId, standing, sublot].join(' ')
+const unit = computed(() => passport.value?.lot.unit ?? 'piece')
 const drafts = reactive(new Map<string, { quantity: string; toPlaceId: string | null }>())
 watch(lotId, () => drafts.clear())
 function draftOf(spot: BalanceRow): { quantity: string; toPlaceId: string | null } {
   const key = keyOf(spot)
-  if (!drafts.has(key)) drafts.set(key, { quantity: String(spot.quantity), toPlaceId: null })
+  if (!drafts.has(key)) drafts.set(key, { quantity: quantityText(spot.quantity, unit.value), toPlaceId: null })
   return drafts.get(key) as { quantity: string; toPlaceId: string | null }
 }
 async function move(spot: BalanceRow): Promise<void> {
   const draft = draftOf(spot)
   const { containerId, placeId: fromPlaceId, standing, sublot } = spot
-  const quantity = draft.quantity.trim() === '' ? Number.NaN : Number(draft.quantity)
+  const quantity = typedQuantity(draft.quantity, unit.value)
   const body = { lotId: lotId.value ?? '', containerId, fromPlaceId, standing, sublot, quantity, toPlaceId: draft.toPlaceId ?? '' }
   const done = await saver.save(async () => {
     const { code, opened } = await call(run.transfer, { body })
     const asked = opened.map((inspection) => ` ${inspection.planName} (${inspection.code}) is asked for there.`).join('')
-    notify(`${code}: ${amount(quantity, passport.value?.lot.unit ?? 'piece')} moved.${asked}`)
+    notify(`${code}: ${amount(quantity, unit.value)} moved.${asked}`)
   })
   if (done) drafts.clear()
   await reload()

@@ -95,7 +95,7 @@ const columns: ListColumn[] = [
   { key: 'containerLabel', title: 'Container', isMono: true, format: (value: string | null) => value ?? 'loose' },
   { key: 'placeName', title: 'Place' },
   { key: 'standing', title: 'Standing' },
-  { key: 'quantity', title: 'Quantity', isNumber: true },
+  { key: 'quantity', title: 'Quantity', isNumber: true, isQuantity: true },
   { key: 'unit', title: 'Unit' },
   { key: 'since', title: 'Since', format: (value: string) => momentOf(value) },
   { key: 'holdDays', title: 'Planned free' },

@@ -70,7 +70,7 @@
               <router-link :to="`/trace/${row.lotId}`">{{ row.lotCode }}</router-link>{{ row.containerLabel ? ` ${row.containerLabel}` : '' }}
             </td>
             <td>{{ row.partCode }}</td>
-            <td class="right m">{{ whole(row.quantity) }}</td>
+            <td class="right m">{{ figureOf(row.quantity, row.unit) }}</td>
             <td :class="row.standing === 'onHold' ? 'hold' : ''">{{ standingWords[row.standing] }}</td>
             <td>{{ row.placeName }}</td>
             <td>
@@ -111,7 +111,7 @@ import { useThing } from '../../shell/queries'
 import { useSession } from '../../shell/session'
 import DataList from '../../components/DataList.vue'
 import ErrorNote from '../../components/ErrorNote.vue'
-import { amount, count, momentOf, whole } from '../../format/format'
+import { amount, count, momentOf, figureOf } from '../../format/format'
 import type { ListColumn } from '../../components/listColumn'
 import TabLinks from '../../components/TabLinks.vue'
 import { useSaver } from '../../composables/useSaver'
@@ -175,7 +175,7 @@ const transferColumns: ListColumn[] = [
   { key: 'lotCode', title: 'Lot', isMono: true },
   { key: 'partCode', title: 'Part' },
   { key: 'containerLabel', title: 'Container', isMono: true, format: (value: string | null) => value ?? 'loose' },
-  { key: 'quantity', title: 'Quantity', isNumber: true },
+  { key: 'quantity', title: 'Quantity', isNumber: true, isQuantity: true },
   { key: 'standing', title: 'Standing' },
   { key: 'fromPlaceName', title: 'From' },
   { key: 'toPlaceName', title: 'To' },
@@ -190,7 +190,7 @@ const movementColumns: ListColumn[] = [
   { key: 'lotCode', title: 'Lot', isMono: true },
   { key: 'partCode', title: 'Part' },
   { key: 'containerLabel', title: 'Container', isMono: true, isHidden: true, format: (value: string | null) => value ?? 'loose' },
-  { key: 'quantity', title: 'Quantity', isNumber: true },
+  { key: 'quantity', title: 'Quantity', isNumber: true, isQuantity: true },
   { key: 'fromPlaceName', title: 'From', format: (value: string | null) => value ?? 'outside' },
   { key: 'fromStanding', title: 'Was', format: (value: Standing | null) => (value === null ? '–' : standingWords[value]) },
   { key: 'toPlaceName', title: 'To' },

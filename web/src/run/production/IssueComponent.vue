@@ -4,17 +4,27 @@
       v-model="chosen"
       class="grow"
       :endpoint="run.listPickable"
+      :title-of="pickableWords"
       label="Issue a component: a lot, released, in a store"
       field="component"
       :error="saver.failure.value?.message"
       @chosen="row = $event"
     />
-    <v-text-field v-model="quantity" class="number" label="Quantity" inputmode="numeric" data-field="issued" />
+    <v-text-field
+      v-model="quantity"
+      class="number"
+      :label="row ? `Quantity, ${stockUnitOf(row.unit).symbol}` : 'Quantity'"
+      inputmode="decimal"
+      data-field="issued"
+    />
     <v-btn type="submit" variant="outlined" :disabled="!row || !quantity" :loading="saver.isBusy.value">Issue it</v-btn>
   </form>
 </template>
 
 <script setup lang="ts">
+import { pickableWords } from '../goods/pickableWords'
+import { stockUnitOf } from '@nemawashi/core'
+import { typedQuantity } from '../../format/format'
 import { type Pickable, type ProductionOrder, run } from '@nemawashi/contract'
 import { ref } from 'vue'
 import { call } from '../../shell/api'
@@ -34,7 +44,7 @@ async function issue(): Promise<void> {
   if (!from) return
   await saver.save(async () => {
     const { lotId, containerId, placeId } = from
-    const body = { version: order.version, lotId, containerId, placeId, quantity: Number(quantity.value) }
+    const body = { version: order.version, lotId, containerId, placeId, quantity: typedQuantity(quantity.value, from.unit) }
     emit('issued', await call(run.issueComponent, { params: { id: order.id }, body }))
     chosen.value = row.value = null
     quantity.value = ''

@@ -2,12 +2,20 @@
   <form v-first-focus class="form stack" @submit.prevent="submit()" @focusout="leave">
     <h1>What is to be made?</h1>
     <ErrorNote :failure="saver.note.value" />
-    <PickOne v-model="partId" :endpoint="define.parts.list" label="Part" :error="errors['partId']" is-needed field="partId" />
+    <PickOne
+      v-model="partId"
+      :endpoint="define.parts.list"
+      label="Part"
+      :error="errors['partId']"
+      is-needed
+      field="partId"
+      @chosen="unit = $event?.unit ?? ''"
+    />
     <div class="row top">
       <v-text-field
         v-model="quantity"
-        label="Quantity"
-        inputmode="numeric"
+        :label="unit ? `Quantity, ${stockUnitOf(unit).symbol}` : 'Quantity'"
+        inputmode="decimal"
         class="mono"
         :error-messages="errors['quantity']"
         aria-required="true"
@@ -36,6 +44,8 @@
 </template>
 
 <script setup lang="ts">
+import { stockUnitOf } from '@nemawashi/core'
+import { typedQuantity } from '../../format/format'
 import { type Partner, type ProductionOrder, define, run } from '@nemawashi/contract'
 import { ref } from 'vue'
 import { vFirstFocus } from '../../shell/firstFocus'
@@ -47,12 +57,14 @@ import { useEntry } from '../../composables/useEntry'
 const emit = defineEmits<{ saved: [order: ProductionOrder] }>()
 const partId = ref<string | null>(null)
 const quantity = ref('')
+/** What the part is counted in. */
+const unit = ref('')
 const orderNumber = ref('')
 const customerId = ref<string | null>(null)
 const isCustomer = (row: Partner) => row.kind === 'customer' && row.isActive
 const bodyOf = () => ({
   partId: partId.value ?? '',
-  quantity: quantity.value === '' ? Number.NaN : Number(quantity.value),
+  quantity: typedQuantity(quantity.value, unit.value),
   orderNumber: orderNumber.value,
   customerId: customerId.value,
 })

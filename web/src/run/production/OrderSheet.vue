@@ -24,6 +24,7 @@
         v-if="order.next.act === 'confirm' && stepNow"
         :step="stepNow"
         :remaining="order.next.quantity"
+        :unit="order.unit"
         :gates="order.next.gates"
         :may-act="mayAct"
         :is-busy="saver.isBusy.value"
@@ -58,8 +59,8 @@
     </div>
     <section v-for="step in order.steps.filter((entry) => entry.checks.length + entry.reports.length > 0).toReversed()" :key="step.id">
       <h2>{{ step.checks.length > 0 ? 'Checks at' : 'Reports of' }} {{ step.operationName }}</h2>
-      <CheckTable :checks="step.checks" />
-      <StepStory :step="step" />
+      <CheckTable :checks="step.checks" :unit-of="() => unit" />
+      <StepStory :step="step" :unit="order.unit" />
       <AskedToday :part-id="order.partId" :at="step.operationId" :partner-id="order.customerId" :quantity="order.quantity" />
     </section>
     <section v-if="order.balances.length > 0">
@@ -76,7 +77,7 @@
             <td>
               <router-link class="m" :to="`/trace/${of.lotId}`">{{ of.lotCode }}</router-link>
             </td>
-            <td class="right m">{{ whole(of.quantity) }}</td>
+            <td class="right m">{{ amount(of.quantity, of.unit) }}</td>
             <td class="soft small">{{ momentOf(of.at) }}</td>
           </tr>
         </tbody>
@@ -97,7 +98,7 @@ import { notify } from '../../shell/notify'
 import { useSession } from '../../shell/session'
 import EmptyState from '../../components/EmptyState.vue'
 import ErrorNote from '../../components/ErrorNote.vue'
-import { amount, momentOf, whole } from '../../format/format'
+import { amount, figureOf, momentOf } from '../../format/format'
 import QuantityBar from '../../components/QuantityBar.vue'
 import { useActs } from '../../composables/useActs'
 import AskedToday from '../rehearsal/AskedToday.vue'
@@ -124,6 +125,7 @@ const {
   () => ({ params: { id } }),
   (of) => of.steps.some(({ state }) => state === 'running') || (of.next?.gates.length ?? 0) > 0,
 )
+const unit = computed(() => order.value?.unit ?? 'piece')
 useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'Production orders', to: '/run/orders' }, { words: order.value?.code ?? '…' }])
 
 const isCancellable = computed(() => {
@@ -159,8 +161,8 @@ const nextWords = computed(() => {
   const next = order.value?.next
   if (next?.act === 'release') return 'Release it: its lot is given, and work can begin.'
   if (next?.act === 'finish' && next.quantity === 0) return 'Nothing of it is left to work on: it can be finished.'
-  if (next?.act === 'finish') return `Every step is confirmed: ${whole(next.quantity)} pieces can go to the store.`
-  return `Next: ${stepNow.value?.operationName}, ${whole(next?.quantity ?? 0)} pieces.`
+  if (next?.act === 'finish') return `Every step is confirmed: ${amount(next.quantity, unit.value)} can go to the store.`
+  return `Next: ${stepNow.value?.operationName}, ${amount(next?.quantity ?? 0, unit.value)}.`
 })
 /** What the steps ask of their operator. */
 const onSpot = computed(
@@ -172,8 +174,9 @@ function hasFailed(check: OpenedCheck): boolean {
 function stepWords(step: OrderStep): string {
   if (step.state === 'running') return step.isPaused ? 'stands still' : `running since ${momentOf(step.startedAt ?? '')}`
   if (step.state === 'waiting') return ''
-  const lost = [step.scrapped > 0 ? `${whole(step.scrapped)} scrapped` : '', step.setAside > 0 ? `${whole(step.setAside)} to rework` : '']
-  return [`${whole(step.good)} good`, ...lost].filter(Boolean).join(', ')
+  const told = (quantity: number) => figureOf(quantity, unit.value)
+  const lost = [step.scrapped > 0 ? `${told(step.scrapped)} scrapped` : '', step.setAside > 0 ? `${told(step.setAside)} to rework` : '']
+  return [`${told(step.good)} good`, ...lost].filter(Boolean).join(', ')
 }
 
 function take(changed: ProductionOrder): void {

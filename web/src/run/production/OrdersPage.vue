@@ -64,7 +64,7 @@ const id = computed(() => (typeof route.params['id'] === 'string' && route.param
 const columns: ListColumn[] = [
   { key: 'code', title: 'Order', isMono: true },
   { key: 'partCode', title: 'Part' },
-  { key: 'quantity', title: 'Quantity', isNumber: true },
+  { key: 'quantity', title: 'Quantity', isNumber: true, isQuantity: true },
   { key: 'stepName', title: 'Step' },
   { key: 'openChecks', title: 'Checks' },
   { key: 'lotCode', title: 'Lot', isMono: true, isHidden: true },

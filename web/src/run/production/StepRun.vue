@@ -2,10 +2,10 @@
   <div class="stack" data-test="step-run">
     <div class="row counts">
       <p v-for="field in counts" :key="field.key" :class="field.look">
-        <b class="m">{{ whole(step[field.key]) }}</b> {{ field.label }}
+        <b class="m">{{ figureOf(step[field.key], unit) }}</b> {{ field.label }}
       </p>
       <p class="soft">
-        <b class="m">{{ whole(remaining) }}</b> still to be made
+        <b class="m">{{ figureOf(remaining, unit) }}</b> still to be made
       </p>
     </div>
     <template v-if="step.isPaused">
@@ -32,7 +32,7 @@
           v-model="typed[field.key]"
           class="number mono"
           :label="field.title"
-          inputmode="numeric"
+          inputmode="decimal"
           :disabled="!mayAct"
           :error-messages="field.key === 'good' ? errors['good'] : undefined"
           :data-field="field.key"
@@ -53,7 +53,9 @@
             :data-field="`${field.key}Serials`"
           />
         </template>
-        <p class="sum" :class="isComplete ? 'conforming' : 'soft'" data-test="sum">{{ together }} of {{ remaining }}{{ isComplete ? ' ○' : '' }}</p>
+        <p class="sum" :class="isComplete ? 'conforming' : 'soft'" data-test="sum">
+          {{ figureOf(together, unit) }} of {{ figureOf(remaining, unit) }}{{ isComplete ? ' ○' : '' }}
+        </p>
       </div>
       <div v-if="mayAct" class="row">
         <v-btn size="large" variant="outlined" color="primary" :loading="isBusy" :disabled="together < 1" data-test="report" @click="report"
@@ -73,11 +75,11 @@
 </template>
 
 <script setup lang="ts">
-import { isOpen } from '@nemawashi/core'
+import { isOpen, quantityText } from '@nemawashi/core'
 import type { NextStep, OrderStep, StepPieces, StepReportInput } from '@nemawashi/contract'
 import { computed, reactive, watch } from 'vue'
 import { ask } from '../../shell/ask'
-import { momentOf, whole } from '../../format/format'
+import { figureOf, momentOf, typedQuantity } from '../../format/format'
 import { isLate, wayTo } from '../checks/checkWay'
 import GateList from '../checks/GateList.vue'
 
@@ -85,12 +87,14 @@ import GateList from '../checks/GateList.vue'
 const {
   step,
   remaining,
+  unit,
   gates,
   serials,
   told = 0,
 } = defineProps<{
   step: OrderStep
   remaining: number
+  unit: string
   gates: NextStep['gates']
   mayAct: boolean
   isBusy: boolean
@@ -114,8 +118,7 @@ const typedCounts = computed(() => (serials.length > 0 ? [counts[0]] : counts))
 const typed = reactive({ good: '', scrapped: '0', setAside: '0' })
 const named = reactive<{ scrapped: string[]; setAside: string[] }>({ scrapped: [], setAside: [] })
 const isNamedElsewhere = (serial: string, key: 'scrapped' | 'setAside') => named[key === 'scrapped' ? 'setAside' : 'scrapped'].includes(serial)
-const numberOf = (text: string) => (text.trim() === '' ? Number.NaN : Number(text.replaceAll(/\s/g, '')))
-const countOf = (key: (typeof counts)[number]['key']) => (key !== 'good' && serials.length > 0 ? named[key].length : numberOf(typed[key]))
+const countOf = (key: (typeof counts)[number]['key']) => (key !== 'good' && serials.length > 0 ? named[key].length : typedQuantity(typed[key], unit))
 const together = computed(() => counts.reduce((sum, { key }) => sum + (countOf(key) || 0), 0))
 const isComplete = computed(() => together.value === remaining)
 /** Checks that wait for somebody and keep nothing from going on. */
@@ -130,7 +133,7 @@ watch(
   () => ({ id: step.id, offered: remaining, told }),
   ({ id, offered }, before) => {
     if (before?.id === id && before.told === told && isBegun(before.offered)) return
-    Object.assign(typed, { good: String(offered), scrapped: '0', setAside: '0' })
+    Object.assign(typed, { good: quantityText(offered, unit), scrapped: '0', setAside: '0' })
     Object.assign(named, { scrapped: [], setAside: [] })
   },
   { immediate: true },

@@ -1,9 +1,9 @@
 <template>
-  <details v-if="told.length > 0" class="story">
+  <details v-if="reports.length > 0" class="story">
     <summary>What the machine side told</summary>
     <table class="plain" :aria-label="`Reports of ${step.operationName}`">
       <tbody>
-        <tr v-for="report in told" :key="report.id">
+        <tr v-for="report in reports" :key="report.id">
           <td class="m small soft">{{ momentOf(report.at) }}</td>
           <td>{{ wordsOf(report) }}</td>
           <td class="soft small">{{ report.byName }}</td>
@@ -16,20 +16,21 @@
 <script setup lang="ts">
 import type { OrderStep, StepReport } from '@nemawashi/contract'
 import { computed } from 'vue'
-import { count, momentOf, whole } from '../../format/format'
+import { count, figureOf, momentOf } from '../../format/format'
 
 /** What was told of a step while it ran, newest first. */
-const { step } = defineProps<{ step: OrderStep }>()
-const told = computed(() => step.reports.toReversed())
+const { step, unit } = defineProps<{ step: OrderStep; unit: string }>()
+const told = (quantity: number) => figureOf(quantity, unit)
+const reports = computed(() => step.reports.toReversed())
 function wordsOf({ kind, good, scrapped, setAside, done, minutes, note }: StepReport): string {
   if (kind === 'setUp') return `set-up changed: ${note}`
   if (kind === 'paused') return `paused: ${note}`
   if (kind === 'resumed') return 'went on'
-  if (kind === 'lastPiece') return `last piece, ${whole(done)} made`
+  if (kind === 'lastPiece') return `last piece, ${told(done)} made`
   if (kind === 'timed') return `${count(minutes, 'minute')} had passed`
-  if (good + scrapped + setAside === 0) return `${whole(done)} made`
-  const lost = [scrapped > 0 ? `, ${whole(scrapped)} scrapped` : '', setAside > 0 ? `, ${whole(setAside)} to rework` : '']
-  return `${whole(good)} good${lost.join('')}; ${whole(done)} made`
+  if (good + scrapped + setAside === 0) return `${told(done)} made`
+  const lost = [scrapped > 0 ? `, ${told(scrapped)} scrapped` : '', setAside > 0 ? `, ${told(setAside)} to rework` : '']
+  return `${told(good)} good${lost.join('')}; ${told(done)} made`
 }
 </script>
 

@@ -38,10 +38,11 @@
           <td :class="{ nonconforming: isLate(line) }">{{ line.dueOn ? dayWords(line.dueOn) : '–' }}{{ isLate(line) ? ', late' : '' }}</td>
           <td class="right m">{{ amount(line.quantity, line.unit) }}</td>
           <td class="right m" :class="{ hold: line.received > line.quantity }">
-            {{ whole(line.received) }}{{ line.received > line.quantity ? `, ${whole(line.received - line.quantity)} too many` : '' }}
+            {{ figureOf(line.received, line.unit)
+            }}{{ line.received > line.quantity ? `, ${figureOf(line.received - line.quantity, line.unit)} too many` : '' }}
           </td>
           <td class="right m">
-            <b>{{ line.open === 0 ? '–' : whole(line.open) }}</b>
+            <b>{{ line.open === 0 ? '–' : figureOf(line.open, line.unit) }}</b>
           </td>
           <td class="fill" aria-hidden="true">
             <span class="track"><span class="came" :style="{ width: `${Math.min(100, (100 * line.received) / line.quantity)}%` }" /></span>
@@ -76,7 +77,7 @@ import { useThing } from '../../shell/queries'
 import { useSession } from '../../shell/session'
 import EmptyState from '../../components/EmptyState.vue'
 import ErrorNote from '../../components/ErrorNote.vue'
-import { amount, dayWords, isPast, momentOf, whole } from '../../format/format'
+import { amount, dayWords, isPast, figureOf, momentOf } from '../../format/format'
 import { useActs } from '../../composables/useActs'
 
 /** A purchase order: what was ordered, what came, and what is open, line by line. */

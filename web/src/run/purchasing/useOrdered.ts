@@ -1,7 +1,7 @@
 import { type PurchaseOrder, type PurchaseOrderRow, run } from '@nemawashi/contract'
 import { computed, type Ref } from 'vue'
 import { call } from '../../shell/api'
-import { whole } from '../../format/format'
+import { figureOf } from '../../format/format'
 import { againstOrder, isBlankLine, knownLine, quantityOf, type GoodsLine } from '../goods/goodsLine'
 import { useOpenOrders } from './useOpenOrders'
 
@@ -34,7 +34,10 @@ export function useOrdered({ supplierId, orderNumber, lines }: Goods) {
     againstOrder(
       lines.value.map((line) => ({ partId: line.partId, quantity: quantityOf(line) })),
       order.value,
-    ).map((of) => (of === null ? '' : of.beyond > 0 ? `${whole(of.beyond)} more than is open` : `${whole(of.open)} open on the order`)),
+    ).map((of, i) => {
+      const told = (quantity: number) => figureOf(quantity, lines.value[i]?.unit ?? 'piece')
+      return of === null ? '' : of.beyond > 0 ? `${told(of.beyond)} more than is open` : `${told(of.open)} open on the order`
+    }),
   )
   return { orders, more, fill, choose, hints }
 }

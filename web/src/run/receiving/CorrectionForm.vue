@@ -57,6 +57,7 @@
 </template>
 
 <script setup lang="ts">
+import { amount, typedQuantity } from '../../format/format'
 import type { CorrectedField } from '@nemawashi/core'
 import { type Correction, type CorrectionEffect, type Delivery, type Partner, define, run } from '@nemawashi/contract'
 import { computed, ref, watch } from 'vue'
@@ -100,7 +101,7 @@ const came = computed(() =>
 )
 const valueLabels = { quantity: 'How many came', supplierLot: "Supplier's lot", orderNumber: 'Order number', supplier: '' } as const
 const entered = computed(() => {
-  if (field.value === 'quantity') return String(came.value)
+  if (field.value === 'quantity') return amount(came.value, lot.value?.unit ?? 'piece')
   return field.value === 'supplierLot' ? (lot.value?.supplierLot ?? '') : delivery.orderNumber
 })
 watch([lotId, field], () => (containerId.value = containers.value[0]?.value ?? null), { immediate: true })
@@ -127,7 +128,7 @@ function correction(): Correction {
         field: 'quantity',
         lotId: lotId.value,
         containerId: containerId.value,
-        quantity: value.value.trim() === '' ? Number.NaN : Number(value.value),
+        quantity: typedQuantity(value.value, lot.value?.unit ?? 'piece'),
       }
     case 'supplierLot':
       return { field: 'supplierLot', lotId: lotId.value, supplierLot: value.value }

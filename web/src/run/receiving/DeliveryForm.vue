@@ -53,7 +53,11 @@
         variant="text"
         size="small"
         data-test="usual-containers"
-        @click="line.containers = usualOf(line).join(' ')"
+        @click="
+          line.containers = usualOf(line)
+            .map((of) => quantityText(of, line.unit))
+            .join(' ')
+        "
         >As usual: {{ usualWords(line) }}</v-btn
       >
       <LineAsks
@@ -75,7 +79,8 @@
 </template>
 
 <script setup lang="ts">
-import { expectedStateWords } from '@nemawashi/core'
+import { figureOf } from '../../format/format'
+import { expectedStateWords, quantityText } from '@nemawashi/core'
 import { type Delivery, type ExpectedDelivery, type LoadFacts, loadFactsOf, noLoad, run } from '@nemawashi/contract'
 import { ref } from 'vue'
 import { ask } from '../../shell/ask'
@@ -121,25 +126,23 @@ const { given, isWaiting } = usePrefilled(
 )
 
 function containerWords(line: GoodsLine): string {
-  const amounts = parseContainers(line.containers)
+  const amounts = parseContainers(line.containers, line.unit)
   if (amounts.length === 0) return ''
   const together = amounts.reduce((sum, amount) => sum + amount, 0)
-  return `${amounts.length} containers, together ${together}${line.quantity && together !== Number(line.quantity) ? `: not the ${line.quantity} of the note` : ''}`
+  return `${amounts.length} containers, together ${figureOf(together, line.unit)}${line.quantity && together !== quantityOf(line) ? `: not the ${line.quantity} of the note` : ''}`
 }
 const usualOf = (line: GoodsLine) => usualContainers(quantityOf(line), line.packQuantity)
 function usualWords(line: GoodsLine): string {
   const [each = 0, ...others] = usualOf(line)
   const last = others.at(-1) ?? each
-  return `${others.length + 1} containers of ${each}${last === each ? '' : `, the last of ${last}`}`
+  return `${others.length + 1} containers of ${figureOf(each, line.unit)}${last === each ? '' : `, the last of ${figureOf(last, line.unit)}`}`
 }
 const serialsOf = (line: GoodsLine) => readSerials(line.isSerial ? line.serials : '')
 function serialWords(line: GoodsLine): string {
   const count = serialsOf(line).serials.length
-  return count === 0
-    ? ''
-    : `${count} serial numbers${line.quantity && count !== Number(line.quantity) ? `: not the ${line.quantity} of the note` : ''}`
+  return count === 0 ? '' : `${count} serial numbers${line.quantity && count !== quantityOf(line) ? `: not the ${line.quantity} of the note` : ''}`
 }
-const containersOf = (line: GoodsLine) => (line.isSerial ? [] : parseContainers(line.containers))
+const containersOf = (line: GoodsLine) => (line.isSerial ? [] : parseContainers(line.containers, line.unit))
 const bodyOf = () => ({
   supplierId: supplierId.value ?? '',
   orderNumber: orderNumber.value,

@@ -13,7 +13,7 @@
       <a :href="`/api/v1/deliveries/${delivery.id}/labels.pdf`" target="_blank" data-test="labels">Labels, PDF</a>
     </p>
     <p v-for="correction in delivery.corrections" :key="correction.id" class="small" data-test="corrected">
-      <b>Put right:</b> {{ correction.lotCode ?? '' }} {{ sayCorrection(correction) }}; {{ correction.reason }}
+      <b>Put right:</b> {{ correction.lotCode ?? '' }} {{ sayCorrection(correction, unitOf(correction.lotCode)) }}; {{ correction.reason }}
       <span class="soft">{{ correction.byName }}, {{ momentOf(correction.at) }}</span>
     </p>
     <CorrectionForm v-if="isCorrecting" :key="delivery.id" :delivery="delivery" @corrected="corrected" @close="isCorrecting = false" />
@@ -53,6 +53,7 @@
         :lot-id="lot.id"
         :spots="movable(lot)"
         :usual="lot.putAwayPlaceId"
+        :unit="lot.unit"
         :is-gate-closed="lot.gateReasons.length > 0"
         @moved="moved"
       />
@@ -103,6 +104,7 @@ const all = computed(() => inspections.value.length)
 const stillOpen = computed(() => inspections.value.filter((inspection) => !isSettled(inspection.state)).length)
 useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: delivery.value?.code ?? '…' }])
 
+const unitOf = (lotCode: string | null) => delivery.value?.lots.find(({ code }) => code === lotCode)?.unit ?? 'piece'
 /** What is answered here, beside the goods. */
 const onSpot = (of: DeliveredLot['inspections']) => of.filter(({ answeredAt, state }) => answeredAt === 'spot' && isOpen(state))
 function placesHeld(lot: DeliveredLot): string {

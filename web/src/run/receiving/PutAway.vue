@@ -6,8 +6,8 @@
     @submit.prevent="go(spot)"
   >
     <span class="grow"
-      ><b class="m">{{ whole(spot.quantity) }}</b> {{ standingWords[spot.standing] }}{{ spot.containerLabel ? ` in ${spot.containerLabel}` : '' }},
-      {{ spot.placeName }}</span
+      ><b class="m">{{ figureOf(spot.quantity, unit) }}</b> {{ standingWords[spot.standing]
+      }}{{ spot.containerLabel ? ` in ${spot.containerLabel}` : '' }}, {{ spot.placeName }}</span
     >
     <PickOne v-model="target" class="target" :endpoint="define.places.list" label="Put away to" :filter="isStore" field="toPlace" />
     <span v-if="waits(spot)" class="hold small" data-test="waits">its gate is closed</span>
@@ -36,7 +36,7 @@ import { ref, watch } from 'vue'
 import { call } from '../../shell/api'
 import { notify } from '../../shell/notify'
 import ErrorNote from '../../components/ErrorNote.vue'
-import { whole } from '../../format/format'
+import { figureOf } from '../../format/format'
 import PickOne from '../../components/PickOne.vue'
 import { useSaver } from '../../composables/useSaver'
 
@@ -45,8 +45,9 @@ const {
   lotId,
   spots,
   usual,
+  unit,
   isGateClosed = false,
-} = defineProps<{ lotId: string; spots: readonly BalanceRow[]; usual: string | null; isGateClosed?: boolean }>()
+} = defineProps<{ lotId: string; spots: readonly BalanceRow[]; usual: string | null; unit: string; isGateClosed?: boolean }>()
 const emit = defineEmits<{ moved: [] }>()
 const saver = useSaver()
 const target = ref<string | null>(null)
@@ -68,7 +69,7 @@ async function put(spot: BalanceRow): Promise<void> {
 async function go(spot: BalanceRow): Promise<void> {
   await saver.save(async () => {
     await put(spot)
-    notify(`${whole(spot.quantity)} put away${spot.standing === 'onHold' ? ', on hold' : ''}.`)
+    notify(`${figureOf(spot.quantity, unit)} put away${spot.standing === 'onHold' ? ', on hold' : ''}.`)
     emit('moved')
   })
 }
@@ -82,7 +83,7 @@ async function goAll(): Promise<void> {
     }
   })
   if (away === 0) return
-  notify(`${whole(away)} put away.`)
+  notify(`${figureOf(away, unit)} put away.`)
   emit('moved')
 }
 </script>

@@ -1,10 +1,11 @@
-/** Amounts typed in a row: `120 120 96`. What is no number stays NaN, so that it is refused and not dropped. */
-export function parseContainers(text: string): number[] {
+import { typedQuantity } from '../../format/format'
+/** Amounts typed in a row: `120 120 96`, in whole steps of the unit. What is no number stays NaN, so that it is refused and not dropped. */
+export function parseContainers(text: string, unit = 'piece'): number[] {
   return text
     .trim()
     .split(/[\s;]+/)
     .filter((word) => word !== '')
-    .map(Number)
+    .map((word) => typedQuantity(word, unit))
 }
 
 /** What a delivery mostly comes in: usual containers, full ones first, with what is left in the last; nothing where it is no whole number. */

@@ -37,7 +37,7 @@
               amount(dispatch.pickedAt ? line.picked : line.free, line.unit)
             }}</span>
             <p v-for="other in line.alsoPlanned" :key="other.id" class="soft small" data-test="also-planned">
-              <span class="m">{{ whole(other.quantity) }}</span> also planned:
+              <span class="m">{{ figureOf(other.quantity, line.unit) }}</span> also planned:
               <router-link class="m" :to="`/run/dispatches/${other.id}`">{{ other.code }}</router-link>{{
                 other.leavesOn ? `, leaves ${dayWords(other.leavesOn)}` : ''
               }}
@@ -72,12 +72,14 @@
           <td class="right">
             <span class="m" :class="{ hold: isShort(pick) }">{{ dispatch.state === 'cancelled' ? '–' : amount(pick.leaving, pick.unit) }}</span>
             <p v-if="pick.onHold > 0" class="soft small">
-              <span class="m">{{ whole(pick.onHold) }}</span> on hold
+              <span class="m">{{ figureOf(pick.onHold, pick.unit) }}</span> on hold
             </p>
           </td>
           <td class="right m">{{ pick.returned || '–' }}</td>
           <td v-if="dispatch.state === 'sent' && mayAct" class="right">
-            <v-btn size="small" variant="text" @click="back = { pickId: pick.id, lotCode: pick.lotCode, quantity: '', reason: '' }">Take back</v-btn>
+            <v-btn size="small" variant="text" @click="back = { pickId: pick.id, lotCode: pick.lotCode, unit: pick.unit, quantity: '', reason: '' }"
+              >Take back</v-btn
+            >
           </td>
         </tr>
       </tbody>
@@ -85,7 +87,13 @@
     <form v-if="back" class="stack back" data-test="take-back" @submit.prevent="receiveReturn">
       <h2>What came back of lot {{ back.lotCode }}?</h2>
       <div class="row top">
-        <v-text-field v-model="back.quantity" class="number" label="Quantity" inputmode="numeric" data-field="quantity" />
+        <v-text-field
+          v-model="back.quantity"
+          class="number"
+          :label="`Quantity, ${stockUnitOf(back.unit).symbol}`"
+          inputmode="decimal"
+          data-field="quantity"
+        />
         <v-text-field v-model="back.reason" class="grow" label="What the customer says" data-field="reason" />
       </div>
       <div class="row">
@@ -96,7 +104,7 @@
     <template v-for="pick in dispatch.picks" :key="pick.id">
       <section v-if="pick.backAndFree.length > 0 && mayPutAway">
         <h2>Free again of lot {{ pick.lotCode }}: put it away</h2>
-        <PutAway :lot-id="pick.lotId" :spots="pick.backAndFree" :usual="pick.putAwayPlaceId" @moved="reload" />
+        <PutAway :lot-id="pick.lotId" :spots="pick.backAndFree" :usual="pick.putAwayPlaceId" :unit="pick.unit" @moved="reload" />
       </section>
     </template>
     <PickPlanned
@@ -116,7 +124,7 @@
     </div>
     <section v-if="dispatch.checks.length > 0">
       <h2>Checks</h2>
-      <CheckTable :checks="dispatch.checks" />
+      <CheckTable :checks="dispatch.checks" :unit-of="({ lotCode }) => unitOfLot(lotCode)" />
     </section>
     <section v-if="dispatch.returns.length > 0">
       <h2>Came back</h2>
@@ -125,7 +133,7 @@
           <tr v-for="of in dispatch.returns" :key="of.id">
             <td class="m">{{ of.code }}</td>
             <td class="m">{{ of.lotCode }}</td>
-            <td class="right m">{{ whole(of.quantity) }}</td>
+            <td class="right m">{{ figureOf(of.quantity, unitOfLot(of.lotCode)) }}</td>
             <td>{{ of.reason }} <AskedToday :part-id="of.partId" at="return" :partner-id="dispatch.customerId" :quantity="of.quantity" /></td>
             <td class="soft small">{{ momentOf(of.at) }}</td>
           </tr>
@@ -137,6 +145,7 @@
 </template>
 
 <script setup lang="ts">
+import { stockUnitOf } from '@nemawashi/core'
 import { type Dispatch, run, upperFirst } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { call } from '../../shell/api'
@@ -146,7 +155,7 @@ import { useCrumbs } from '../../shell/crumbs'
 import { useSession } from '../../shell/session'
 import EmptyState from '../../components/EmptyState.vue'
 import ErrorNote from '../../components/ErrorNote.vue'
-import { amount, dayWords, dispatchWords, momentOf, whole } from '../../format/format'
+import { amount, dayWords, dispatchWords, figureOf, momentOf, typedQuantity } from '../../format/format'
 import { useActs } from '../../composables/useActs'
 import AskedToday from '../rehearsal/AskedToday.vue'
 import CheckTable from '../checks/CheckTable.vue'
@@ -174,6 +183,8 @@ useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'Dispatches', to: '/run/
 /** What was found already keeps it back: waiting would not help. */
 const hasFailed = computed(() => (dispatch.value?.checks ?? []).some(({ state, verdict }) => state === 'finished' && verdict === 'notAcceptable'))
 /** Pieces of it were taken out by a decision, or are on hold. */
+/** What is counted in what, by the lots that were picked. */
+const unitOfLot = (code: string | null) => dispatch.value?.picks.find(({ lotCode }) => lotCode === code)?.unit ?? 'piece'
 const isShort = (pick: Dispatch['picks'][number]) => dispatch.value?.state !== 'cancelled' && pick.leaving < pick.quantity
 /** Who planned, picked and sent it when. */
 const story = computed(() => {
@@ -190,7 +201,7 @@ function picked(of: Dispatch): void {
   emit('changed')
   notify(`${of.code} is picked${of.gates.length > 0 ? ', and waits for its checks' : ''}.`)
 }
-const back = ref<{ pickId: string; lotCode: string; quantity: string; reason: string } | null>(null)
+const back = ref<{ pickId: string; lotCode: string; unit: string; quantity: string; reason: string } | null>(null)
 
 const { saver, act } = useActs<Dispatch>({ put, reload, changed: () => emit('changed') })
 const byVersion = () => ({ params: { id }, body: { version: dispatch.value?.version ?? 1 } })
@@ -218,7 +229,7 @@ async function callOff(): Promise<void> {
 async function receiveReturn(): Promise<void> {
   const of = back.value
   if (!of) return
-  const body = { pickId: of.pickId, quantity: of.quantity.trim() === '' ? Number.NaN : Number(of.quantity), reason: of.reason }
+  const body = { pickId: of.pickId, quantity: typedQuantity(of.quantity, of.unit), reason: of.reason }
   const done = await act(
     () => call(run.receiveReturn, { params: { id }, body }),
     () => 'It is on hold, and what its return asks for has opened.',

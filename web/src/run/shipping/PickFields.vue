@@ -4,6 +4,7 @@
       v-model="pick.id"
       class="grow"
       :endpoint="run.listPickable"
+      :title-of="pickableWords"
       :label="`Lot ${i + 1}: released, in a store`"
       :initial="pick.from ? { id: pick.from.id, title: `${pick.from.code} · ${pick.from.name}` } : null"
       :error="errors[`picks.${i}.lotId`] ?? errors[`picks.${i}.placeId`]"
@@ -32,10 +33,12 @@
 </template>
 
 <script setup lang="ts">
+import { pickableWords } from '../goods/pickableWords'
+import { quantityText } from '@nemawashi/core'
 import { type Pickable, run } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { call } from '../../shell/api'
-import { whole } from '../../format/format'
+import { amount, figureOf } from '../../format/format'
 import PickOne from '../../components/PickOne.vue'
 import { blankPick, mostPicks, type Pick } from './picks'
 
@@ -51,7 +54,7 @@ function choose(pick: Pick, from: Pickable | null): void {
   if (from === null && pick.id !== null && pick.id === pick.from?.id) return
   pick.from = from
   void lookForOthers(from)
-  if (from && pick.quantity === '') pick.quantity = String(from.quantity)
+  if (from && pick.quantity === '') pick.quantity = quantityText(from.quantity, from.unit)
 }
 /** Other containers or serial numbers of the lot that was chosen last, free and not chosen yet. */
 const ofLot = ref<readonly Pickable[]>([])
@@ -63,11 +66,11 @@ async function lookForOthers(from: Pickable | null): Promise<void> {
   ofLot.value = rows.filter(({ lotId }) => lotId === from.lotId).slice(0, mostPicks - picks.value.length)
 }
 function takeOthers(): void {
-  picks.value.push(...others.value.map((from) => ({ ...blankPick(), id: from.id, from, quantity: String(from.quantity) })))
+  picks.value.push(...others.value.map((from) => ({ ...blankPick(), id: from.id, from, quantity: quantityText(from.quantity, from.unit) })))
 }
 const hintOf = ({ from }: Pick) =>
   from
-    ? `of ${whole(from.quantity)}${isUnplanned && from.planned > 0 ? `; planned dispatches want ${whole(from.planned)} of ${from.partCode}` : ''}`
+    ? `of ${amount(from.quantity, from.unit)}${isUnplanned && from.planned > 0 ? `; planned dispatches want ${figureOf(from.planned, from.unit)} of ${from.partCode}` : ''}`
     : ''
 </script>
 

@@ -24,6 +24,7 @@ const free = (code: string, partCode: string, quantity: number, since: string): 
   placeId: 'store',
   placeName: 'Store',
   quantity,
+  unit: 'piece',
   planned: 0,
   since,
 })

@@ -1,3 +1,5 @@
+import { quantityText } from '@nemawashi/core'
+import { typedQuantity } from '../../format/format'
 import type { Dispatch, Pickable } from '@nemawashi/contract'
 
 /** What is to be taken from where, while it is chosen. */
@@ -22,7 +24,7 @@ export const pickBodies = (picks: readonly Pick[]) =>
     lotId: from?.lotId ?? '',
     containerId: from?.containerId ?? null,
     placeId: from?.placeId ?? '',
-    quantity: quantity.trim() === '' ? Number.NaN : Number(quantity),
+    quantity: typedQuantity(quantity, from?.unit ?? 'piece'),
   }))
 
 /** Where what is planned can be taken from, the oldest first; less than is planned where no more is free. */
@@ -35,6 +37,6 @@ export function suggestPicks(lines: Dispatch['lines'], free: readonly Pickable[]
     const quantity = Math.min(open, from.quantity)
     if (quantity <= 0) return []
     left.set(from.partCode, open - quantity)
-    return [{ ...blankPick(), id: from.id, from, quantity: String(quantity) }]
+    return [{ ...blankPick(), id: from.id, from, quantity: quantityText(quantity, from.unit) }]
   })
 }

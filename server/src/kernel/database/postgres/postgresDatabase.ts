@@ -6,6 +6,7 @@ import { expectedOnce } from '../expectedOnce'
 import { SnakeNames } from '../connection'
 import type { Database, Schema, Snapshot } from '../database'
 import { writeBehind } from '../writeBehind'
+import { FellowServers } from './fellowServers'
 import { apartLock, migrationLock, PostgresConnection, readingPool, shownAddress } from './postgres'
 import { storeOf } from '../store'
 
@@ -116,6 +117,7 @@ export async function openPostgres(address: string, schema: Schema, now: () => D
   // The mapper keeps its pool to itself; our queries go over the same connections.
   const pool = readingPool((reading.driver as unknown as { master: Pool }).master)
   let current = await connect(writing)
+  const fellows = new FellowServers(address)
   const store = storeOf(() => current, timeZone)
   const reader = storeOf(() => ({ manager: reading.manager, connection: pool }), timeZone)
   return {
@@ -138,6 +140,7 @@ export async function openPostgres(address: string, schema: Schema, now: () => D
     reader,
     longReader: reader,
     isAlone: false,
+    fellows,
     async apart(step) {
       const runner = writing.createQueryRunner()
       const connection = new PostgresConnection((await runner.connect()) as PoolClient)
@@ -155,6 +158,7 @@ export async function openPostgres(address: string, schema: Schema, now: () => D
       }
     },
     async close() {
+      await fellows.close()
       await reading.destroy()
       await current.runner.release().catch(() => undefined)
       await writing.destroy()

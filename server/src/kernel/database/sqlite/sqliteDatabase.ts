@@ -1,3 +1,4 @@
+import { noFellows } from '../fellows'
 import { existsSync, mkdirSync, readdirSync, statSync } from 'node:fs'
 import { join } from 'node:path'
 import Sqlite from 'better-sqlite3'
@@ -130,6 +131,7 @@ export async function openSqlite(folder: string, schema: Schema, now: () => Date
     reader: storeOf(() => ({ manager: reading.manager, connection: readingConnection }), timeZone),
     longReader: storeOf(() => ({ manager: reading.manager, connection: longConnection }), timeZone),
     isAlone: true,
+    fellows: noFellows,
     apart: async () => Promise.reject(new Error('A file is served by one process, which keeps such things itself.')),
     async close() {
       await threads.close()
