@@ -1,7 +1,8 @@
 import { aroundIt, longestStall } from './faultsAround'
+import { severalServers } from './faultsSeveral'
 import { bombsAndGuesses, demoBytes, fullDisk, hostileRequests, killRounds, tampered, type Outcome } from './faults'
 
-/** The whole campaign, with its figures. Usage: npm run faults */
+/** The whole campaign, with its figures. Usage: npm run faults [-- --postgres] [-- PART OF A NAME] */
 const campaigns: readonly (() => Promise<Outcome>)[] = [
   () => killRounds(60),
   () => fullDisk(),
@@ -10,10 +11,12 @@ const campaigns: readonly (() => Promise<Outcome>)[] = [
   () => bombsAndGuesses(200),
   () => aroundIt(),
   () => longestStall(10),
+  () => severalServers(24),
 ]
 console.log(`The demo plant, ${(demoBytes() / 1024 / 1024).toFixed(1)} MB`)
+const only = process.argv[2]
 let isFine = true
-for (const campaign of campaigns) {
+for (const campaign of campaigns.filter((of) => only === undefined || String(of).includes(only))) {
   const began = Date.now()
   const { name, figures, failures } = await campaign()
   const counted = Object.entries(figures)

@@ -44,6 +44,8 @@ export class Installation {
     private fileLimit: number | null,
     /** What its environment says besides. */
     private readonly around: Readonly<Record<string, string>>,
+    /** Whether the database goes with it. */
+    private readonly isFirst = true,
   ) {}
 
   get pid(): number {
@@ -66,6 +68,15 @@ export class Installation {
       const { status, output } = installation.command('move', '--to', installation.address)
       if (status !== 0) throw new Error(`The plant could not be moved to the server: ${output}`)
     }
+    await installation.begin()
+    return installation
+  }
+
+  /** Another server at the plant of one that is on a database server, with a folder of its own and the same key of the chain. */
+  static async beside(first: Installation, around: Readonly<Record<string, string>> = {}): Promise<Installation> {
+    const folder = mkdtempSync(join(tmpdir(), 'nemawashi-e2e-'))
+    cpSync(join(first.folder, 'chain.key'), join(folder, 'chain.key'))
+    const installation = new Installation(folder, first.address, null, around, false)
     await installation.begin()
     return installation
   }
@@ -107,7 +118,7 @@ export class Installation {
   async remove(): Promise<void> {
     await this.end()
     rmSync(this.folder, { recursive: true, force: true })
-    if (this.address !== null) await onServer(databaseServer ?? '', `DROP DATABASE ${nameOf(this.address)} WITH (FORCE)`)
+    if (this.address !== null && this.isFirst) await onServer(databaseServer ?? '', `DROP DATABASE ${nameOf(this.address)} WITH (FORCE)`)
   }
 
   private get environment() {

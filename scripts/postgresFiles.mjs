@@ -6,9 +6,9 @@
 export const postgresFiles = [
   // What the database itself does.
   ...['database', 'dataLock', 'olderPlant', 'tampering', 'app'].map((name) => `app/${name}`),
-  ...['http/lists', 'work/unitOfWork', 'database/writeBehind', 'database/store'].map((name) => `kernel/${name}`),
+  ...['http/lists', 'work/unitOfWork', 'database/writeBehind', 'database/store', 'database/postgres/fellowServers'].map((name) => `kernel/${name}`),
   // What the areas ask of it.
-  ...['library/characteristics', 'library/library', 'plans/plans', 'masters/rests'].map((name) => `define/${name}`),
+  ...['library/characteristics', 'library/library', 'plans/plans', 'masters/rests', 'masters/measureUnits'].map((name) => `define/${name}`),
   ...['points', 'scopes'].map((name) => `attach/${name}`),
   ...[
     'receiving/serials',
@@ -23,6 +23,7 @@ export const postgresFiles = [
   ...['severity', 'frequency', 'askedOnce', 'consequence'].map((name) => `opening/${name}`),
   'inspections/inspectionWords',
   'stock/ledger/balancesNow',
+  'stock/ledger/decimals',
   'record/planning/assignments',
   'stock/restrictions/finerStandings',
   'contain/decisions/decide',

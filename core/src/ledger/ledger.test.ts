@@ -37,7 +37,9 @@ describe('the ledger', () => {
   it('takes a lot of the largest size and no larger one, and says what it received', () => {
     const most = (quantity: number) => checkMovement([], { ...arrival, quantity })
     expect(() => most(1_000_000_000)).not.toThrow()
-    expect(() => most(1_000_000_001)).toThrow(expect.objectContaining({ code: 'quantity_invalid', facts: { received: 1_000_000_001, unit: 'piece' } }))
+    expect(() => most(1_000_000_001)).toThrow(
+      expect.objectContaining({ code: 'quantity_invalid', facts: { received: 1_000_000_001, unit: 'piece' } }),
+    )
     expect(() => checkMovement(balancesOf([arrival]), move(1, 'used'))).toThrow(
       expect.objectContaining({ code: 'movement_not_allowed', facts: { from: 'onHold', to: 'used' } }),
     )

@@ -1,6 +1,9 @@
+import type { AddressInfo } from 'node:net'
 import { endpoints } from '@nemawashi/contract'
+import { ApiClient } from '@nemawashi/contract/client'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { burr, reading, receive, refusal, startPlant, stock, type Plant, type Stock } from '../testing/plant'
+import { buildApp } from '../app/app'
+import { burr, password, reading, receive, refusal, startPlant, stock, type Plant, type Stock } from '../testing/plant'
 
 const { attach, define, record } = endpoints
 let plant: Plant
@@ -82,6 +85,26 @@ describe('what a control point asks', () => {
     plant
       .as(role)
       .then((by) => by.call(record.adaptLine, { params: { id }, body: { accept: 0, reason: 'first lots of a known heat', ...body } as never }))
+
+  it('that is changed at another server of the plant is asked here as it is then', async () => {
+    const planId = await planOf('PL-TWO', [[goods.measured.id, 8]])
+    const elsewhere = buildApp(plant.kernel, null).listen(0, '127.0.0.1')
+    await new Promise((resolve) => elsewhere.once('listening', resolve))
+    await goods.under([{ planId, change: { need: 'adaptable' } }], async () => {
+      const [inspection] = await open()
+      const [id, lineId] = [inspection?.id ?? '', inspection?.lines[0]?.id ?? '']
+      const inspector = await plant.as('inspector')
+      const give = (piece: number) => inspector.call(record.recordReadings, { params: { id }, body: { readings: [reading(lineId, piece, '0.30')] } })
+      const { version } = await give(1)
+      const there = new ApiClient(`http://127.0.0.1:${(elsewhere.address() as AddressInfo).port}`)
+      await there.call(endpoints.people.signIn, { body: { signInName: 'qualityEngineer', password } })
+      const body = { version, lineId, sampleSize: 3, accept: 0, reason: 'first lots of a known heat' }
+      await there.call(record.adaptLine, { params: { id }, body })
+      expect((await refusal(give(4)))?.code).toBe('piece_unknown')
+      await give(3)
+    })
+    elsewhere.close()
+  })
 
   it('is changed on the spot where it is adaptable, by an engineer, with a reason that is kept', async () => {
     const scratch = await goods.characteristic('C-SCRATCH', burr)

@@ -32,7 +32,15 @@ describe('the units of measure of a plant', () => {
 
   it('convert what is measured in one of them, and stay as they are while a characteristic has them', async () => {
     const made = await goods.engineer.call(define.measureUnits.create, { body: unit })
-    const length = await goods.characteristic('C-HUB', { ...gap, name: 'Travel', nominal: '10', lower: '8', upper: '12', unit: 'hub', resolution: '0.01' })
+    const length = await goods.characteristic('C-HUB', {
+      ...gap,
+      name: 'Travel',
+      nominal: '10',
+      lower: '8',
+      upper: '12',
+      unit: 'hub',
+      resolution: '0.01',
+    })
     expect(await refusal(goods.characteristic('C-NONE', { ...gap, unit: 'hubs' }))).toMatchObject({ code: 'unit_unknown' })
     const plan = await goods.plan('PL-HUB', [{ characteristicId: length.id }])
     await goods.under([{ planId: plan.id }], async () => {

@@ -85,7 +85,7 @@ describe('a file that is dropped', () => {
     await empty()
     expect(await noteOf('unreadable', 'c.json')).toMatch(/It is no JSON/)
     expect(await noteOf('unreadable', 'd.csv')).toMatch(/Row 2: .*The columns are key, supplier, orderNumber/)
-    expect(await noteOf('unreadable', 'e.csv')).toMatch(/Row 2: .*is no whole number/)
+    expect(await noteOf('unreadable', 'e.csv')).toMatch(/Row 2: .*is no number written/)
     expect(await deliveries()).toBe(before)
   })
 

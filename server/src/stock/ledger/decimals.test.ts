@@ -34,7 +34,9 @@ describe('a part that is counted in hundredths of a kilogram', () => {
       const { lots } = await deliver(25_050)
       const [lot] = lots
       expect(lot).toMatchObject({ quantity: 25_050, unit: '0.01 kg' })
-      const { lotSize, lines, held } = await (await plant.as('inspector')).call(record.getInspection, { params: { id: lot?.inspections[0]?.id ?? '' } })
+      const { lotSize, lines, held } = await (
+        await plant.as('inspector')
+      ).call(record.getInspection, { params: { id: lot?.inspections[0]?.id ?? '' } })
       expect([lotSize, lines[0]?.sampleSize, held[0]?.quantity]).toEqual([251, 32, 3200])
     })
   })
@@ -125,7 +127,8 @@ describe('a part that is counted in hundredths of a kilogram', () => {
 
   it('keeps its unit once there are lots of it; one by one are counted what has serial numbers', async () => {
     const { id: _, ...now } = await goods.engineer.call(define.parts.get, { params: { id: powder.id } })
-    const change = (fields: object) => refusal(goods.engineer.call(define.parts.update, { params: { id: powder.id }, body: { ...now, ...fields } as never }))
+    const change = (fields: object) =>
+      refusal(goods.engineer.call(define.parts.update, { params: { id: powder.id }, body: { ...now, ...fields } as never }))
     expect(await change({ unit: 'kg' })).toMatchObject({ code: 'still_in_use', facts: { field: 'unit' } })
     expect(await change({ tracking: 'serial' })).toMatchObject({ code: 'input_invalid', facts: { field: 'unit' } })
   })

@@ -24,12 +24,12 @@
         <tr v-for="index in shownRows" :key="index">
           <td class="right m soft">{{ index + 1 }}</td>
           <td v-for="i in shownColumns" :key="i" :class="{ bad: problemAt(index, i), left: matched[i] === null }">
-            <input
-              :value="table.rows[index]?.[i]"
+            <TypedInput
+              :value="table.rows[index]?.[i] ?? ''"
               :aria-label="`row ${index + 1}, ${matched[i] ?? table.columns[i]}`"
               :title="problemAt(index, i)"
               :data-cell="`${index + 1} ${i}`"
-              @change="emit('mend', index, i, ($event.target as HTMLInputElement).value)"
+              @taken="emit('mend', index, i, $event)"
             />
             <span v-if="problemAt(index, i)" class="small nonconforming why">{{ problemAt(index, i) }}</span>
           </td>
@@ -53,6 +53,7 @@ import { computed, nextTick, ref, watch } from 'vue'
 import { count, whole } from '../../format/format'
 import MarkSign from '../../components/MarkSign.vue'
 import { columnsInUse, type PlacedProblem } from './importTable'
+import TypedInput from '../../components/TypedInput.vue'
 
 /** The rows of a file with what is wrong in them, to be mended cell by cell; the columns are matched in the head. */
 const { table, problems } = defineProps<{ table: ReadTable; problems: readonly PlacedProblem[]; more: number; isChecked: boolean }>()

@@ -13,14 +13,14 @@
       <tr v-for="(stage, i) in stages" :key="i">
         <td class="m soft">{{ i + 1 }}</td>
         <td v-for="key in keys" :key="key">
-          <input
+          <TypedInput
             class="m"
             inputmode="numeric"
             :value="stage[key] ?? ''"
             :placeholder="key === 'accept' ? 'none' : ''"
             :readonly="isFixed"
             :aria-label="`stage ${i + 1}, ${key}`"
-            @change="set(i, key, ($event.target as HTMLInputElement).value)"
+            @taken="set(i, key, $event)"
           />
         </td>
         <td>
@@ -35,6 +35,7 @@
 <script setup lang="ts">
 import type { Stage } from '@nemawashi/core'
 import TakeOut from '../../components/TakeOut.vue'
+import TypedInput from '../../components/TypedInput.vue'
 
 /** Own double or multiple plan: pieces that each stage adds, and the numbers that count over all stages so far. */
 defineProps<{ isFixed: boolean }>()

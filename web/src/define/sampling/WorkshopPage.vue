@@ -40,31 +40,31 @@
         <div class="sliders">
           <label
             >Lot size N
-            <input :value="lotSize" class="m typed" inputmode="numeric" aria-label="Lot size, typed" data-field="lotTyped" @change="lotTyped" /><input
-              v-model.number="lotSlider"
-              type="range"
-              min="0"
-              max="1000"
-              aria-label="Lot size"
-              data-field="lotSlider"
+            <TypedInput
+              :value="lotSize"
+              class="m typed"
+              inputmode="numeric"
+              aria-label="Lot size, typed"
+              data-field="lotTyped"
+              @taken="lotTyped" /><input v-model.number="lotSlider" type="range" min="0" max="1000" aria-label="Lot size" data-field="lotSlider"
           /></label>
           <label
             >Acceptable quality, %
-            <input
+            <TypedInput
               :value="goodPercent"
               class="m typed"
               inputmode="decimal"
               aria-label="Acceptable quality, per cent, typed"
-              @change="goodTyped" /><input v-model.number="goodSlider" type="range" min="0" max="1000" aria-label="Acceptable quality, per cent"
+              @taken="goodTyped" /><input v-model.number="goodSlider" type="range" min="0" max="1000" aria-label="Acceptable quality, per cent"
           /></label>
           <label
             >Limiting quality, %
-            <input
+            <TypedInput
               :value="poorPercent"
               class="m typed"
               inputmode="decimal"
               aria-label="Limiting quality, per cent, typed"
-              @change="poorTyped" /><input v-model.number="poorSlider" type="range" min="0" max="1000" aria-label="Limiting quality, per cent"
+              @taken="poorTyped" /><input v-model.number="poorSlider" type="range" min="0" max="1000" aria-label="Limiting quality, per cent"
           /></label>
         </div>
         <label v-if="isByVariables" class="both"
@@ -135,6 +135,7 @@ import UseRuleDialog from './UseRuleDialog.vue'
 import { useAssessments } from './useSamplingWorker'
 import { useWorkshop } from './useWorkshop'
 import WorkshopTable from './WorkshopTable.vue'
+import TypedInput from '../../components/TypedInput.vue'
 
 /** Up to four sampling choices side by side: their risk and cost, what they would have done to the past, and how they switch. */
 const RiskChart = defineAsyncComponent(() => import('./RiskChart.vue'))
@@ -170,11 +171,9 @@ const isUsing = ref(false)
 
 const reach = ref(10)
 /** A typed number that cannot be meant leaves what was there. */
-const typed = (of: Ref<number>, isGood: (value: number) => boolean) => (event: Event) => {
-  const field = event.target as HTMLInputElement
-  const value = Number(field.value.trim().replace(',', '.') || NaN)
+const typed = (of: Ref<number>, isGood: (value: number) => boolean) => (text: string) => {
+  const value = Number(text.trim().replace(',', '.') || NaN)
   if (isGood(value)) of.value = value
-  field.value = String(of.value)
 }
 const isPercent = (value: number) => value > 0 && value < 100
 const lotTyped = typed(lotSize, (value) => Number.isInteger(value) && value >= 1 && value <= largestLot)
