@@ -28,7 +28,9 @@
       v-model="fields.unit"
       label="Unit"
       :items="offered"
-      :item-title="titled"
+      item-title="symbol"
+      :item-props="({ name }) => ({ subtitle: name })"
+      :custom-filter="isMeant"
       item-value="symbol"
       :error-messages="errors['unit']"
       :readonly="isFixed"
@@ -88,6 +90,7 @@ import {
   isResolutionFine,
   parseDecimal,
   parseTolerance,
+  type MeasureUnit,
   type Acceptance,
   type Decimal,
 } from '@nemawashi/core'
@@ -108,7 +111,9 @@ const limitFields = [
 const { known, inUse } = useMeasureUnits()
 /** Those in use, and the one that is there already. */
 const offered = computed(() => known.value.filter((unit) => inUse.value.includes(unit) || unit.symbol === fields.value.unit))
-const titled = ({ symbol, name }: { symbol: string; name: string }) => (symbol === name ? symbol : `${symbol}  ${name}`)
+/** By its symbol or its name. */
+const isMeant = (_: string, query: string, item?: { raw: MeasureUnit }) =>
+  `${item?.raw.symbol} ${item?.raw.name}`.toLowerCase().includes(query.toLowerCase())
 const typed = ref(fields.value.details.typed ?? '')
 const typedError = ref('')
 const understood = ref('')

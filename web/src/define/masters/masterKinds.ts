@@ -190,7 +190,7 @@ export const masterKinds: Readonly<Record<string, MasterKind>> = {
       name,
       { key: 'quantity', title: 'Measures' },
       { key: 'factor', title: 'Factor', isHidden: true },
-      uses,
+      { ...uses, isHidden: true },
     ],
     fields: [
       text('code', 'Symbol'),
