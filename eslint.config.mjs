@@ -76,6 +76,19 @@ export default ts.config(
       ],
     },
   },
+  // Rows have types that something checks: they come over rowsOf, with their columns beside the statement.
+  {
+    files: ['server/src/**/*epository.ts'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector: "TSAsExpression > AwaitExpression > CallExpression[callee.property.name='query']",
+          message: 'What a statement gives is said by its columns: rowsOf(reader, { id: "text" }, sql, values).',
+        },
+      ],
+    },
+  },
   // The core computes: no interface, no clock, no chance, no input or output.
   {
     files: ['core/src/**/*.ts'],

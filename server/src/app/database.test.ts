@@ -1,3 +1,4 @@
+import { nextStandings, standings } from '@nemawashi/core'
 import { existsSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -9,6 +10,7 @@ import { decideAll, inspect, receive, startPlant, stock, type Plant, type Stock 
 import { openSqlite } from '../kernel/database/sqlite/sqliteDatabase'
 import { migrations } from './migrations'
 import { verifyPlant } from '../kernel/verify/verifyPlant'
+import { standingSteps } from './migrations/StandingSteps1798500000000'
 
 describe('the database', () => {
   it('as the migrations leave it is exactly what the entities say', async () => {
@@ -103,13 +105,28 @@ describe('direct SQL', () => {
 
   it('cannot take more out of a spot than is there', async () => {
     await expect(insert(101, 'released', 'used')).rejects.toThrow(/more than there is/)
-    await expect(insert(1, 'quarantined', 'used')).rejects.toThrow(/more than there is/)
+    await expect(insert(1, 'quarantined', 'scrapped')).rejects.toThrow(/more than there is/)
   })
 
   it('cannot let more arrive than the lot holds, nor a fraction, nor nothing', async () => {
     await expect(insert(1, null, 'onHold')).rejects.toThrow(/more arrives/)
     await expect(insert(0, 'released', 'used')).rejects.toThrow(/CHECK|check constraint|invalid input/)
     await expect(insert(1.5, 'released', 'used')).rejects.toThrow(/CHECK|check constraint|invalid input/)
+  })
+
+  it('cannot take a step between two standings that the core does not take, and every other one', async () => {
+    expect(standingSteps).toEqual(nextStandings)
+    const steps = standings.flatMap((from) => standings.map((to) => ({ from, to })))
+    const refused: string[] = []
+    for (const { from, to } of steps) {
+      const said = await insert(1_000, from, to).then(
+        () => '',
+        (error: Error) => error.message,
+      )
+      if (/from that standing|neither used nor shipped/.test(said)) refused.push(`${from} ${to}`)
+    }
+    expect(refused).toEqual(steps.filter(({ from, to }) => !nextStandings[from].includes(to)).map(({ from, to }) => `${from} ${to}`))
+    expect(refused).toHaveLength(65)
   })
 
   it('keeps the balances by itself, and lets no lot go into itself', async () => {
@@ -146,7 +163,8 @@ describe('direct SQL', () => {
         `INSERT INTO movement (lot_id, container_id, quantity, from_place_id, from_standing, from_sublot, to_place_id, to_standing, to_sublot, kind, at, person_id) SELECT ?, ?, 1, ?, 'onHold', '', ?, ?, '', 'sql', '', id FROM person LIMIT 1`,
         [held?.id, containerId, held?.balances[0]?.placeId, held?.balances[0]?.placeId, toStanding],
       )
-    for (const standing of ['used', 'shipped']) await expect(move(null, standing)).rejects.toThrow(/on hold can be neither used nor shipped/)
+    for (const standing of ['used', 'shipped'])
+      await expect(move(null, standing)).rejects.toThrow(/on hold can be neither used nor shipped|from that standing/)
     await expect(move(other?.balances[0]?.containerId ?? '', 'released')).rejects.toThrow(/belongs to another lot/)
   })
 })

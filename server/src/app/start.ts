@@ -1,3 +1,4 @@
+import { checkRows } from '../kernel/database/rowsOf'
 import { AttemptsOnServer } from '../people/attemptRepository'
 import { randomInt } from 'node:crypto'
 import { existsSync, renameSync } from 'node:fs'
@@ -51,6 +52,7 @@ async function lostEnd(database: Database, file: HeadFile, key: Buffer, found: H
 
 /** Opens the database of the configured folder and puts the parts together. `close` waits for the changes under way. */
 export async function startApp(config: Config, choices: Choices = {}): Promise<App & { close(): Promise<void> }> {
+  if (choices.isCheckingReplies) checkRows()
   const clock = choices.clock ?? systemClock
   const database = await openDatabase(config, schema, () => clock.now())
   const key = chainKey(config.chainKeyFile)

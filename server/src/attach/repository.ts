@@ -3,6 +3,7 @@ import type { ControlPointRow } from './entities'
 import type { ControlPoint, Flow, PastOccasions } from '@nemawashi/contract'
 import type { Reader } from '../kernel/work/database'
 import type { Column, ListSpec, Filter } from '../kernel/http/lists'
+import { rowsOf } from '../kernel/database/rowsOf'
 
 const nullable = (sql: string): Column => ({ sql, isNullable: true })
 
@@ -65,15 +66,61 @@ export function pointFilters({ state }: { state?: string | undefined }): Filter[
 }
 
 async function pointsWhere(reader: Reader, condition: string, values: string[]): Promise<ControlPoint[]> {
-  const rows = (await reader.query(`SELECT ${selected.join(', ')} FROM ${pointList.from} WHERE ${condition} ORDER BY c.code`, values)) as (Omit<
-    ControlPoint,
-    'isGate' | 'setsAside' | 'frequency' | 'tells'
-  > & {
-    isGate: number
-    setsAside: number
-    frequency: string
-    tells: string
-  })[]
+  const rows = await rowsOf<
+    Omit<ControlPoint, 'isGate' | 'setsAside' | 'frequency' | 'tells'> & {
+      isGate: number
+      setsAside: number
+      frequency: string
+      tells: string
+    }
+  >(
+    reader,
+    {
+      every: 'number?',
+      partId: 'text?',
+      code: 'text',
+      partCode: 'text?',
+      responsible: 'text',
+      id: 'text',
+      state: 'text',
+      version: 'number',
+      operationName: 'text',
+      planCode: 'text',
+      planName: 'text',
+      familyName: 'text?',
+      supplierName: 'text?',
+      customerName: 'text?',
+      holdPlaceName: 'text?',
+      followPlanName: 'text?',
+      operationId: 'text',
+      moment: 'text',
+      planId: 'text',
+      familyId: 'text?',
+      supplierId: 'text?',
+      customerId: 'text?',
+      supplierGroup: 'text?',
+      contract: 'text?',
+      subject: 'text',
+      holds: 'text',
+      dueHours: 'number?',
+      holdPlaceId: 'text?',
+      onFailure: 'text',
+      whenConforming: 'text',
+      advice: 'text',
+      followPlanId: 'text?',
+      answeredAt: 'text',
+      keepsFrom: 'text',
+      need: 'text',
+      validFrom: 'text?',
+      validUntil: 'text?',
+      isGate: 'number',
+      setsAside: 'number',
+      frequency: 'text',
+      tells: 'text',
+    },
+    `SELECT ${selected.join(', ')} FROM ${pointList.from} WHERE ${condition} ORDER BY c.code`,
+    values,
+  )
   return rows.map((row) => ({
     ...row,
     isGate: row.isGate === 1,
@@ -97,12 +144,14 @@ export async function pointsOn(reader: Reader, { id, familyId }: { id: string; f
 /** A family with its parts, and how many control points hang for each of them alone. */
 export async function familyOf(reader: Reader, familyId: string | null): Promise<Flow['family']> {
   if (familyId === null) return null
-  const [family] = (await reader.query('SELECT id, name FROM family WHERE id = ?', [familyId])) as { id: string; name: string }[]
+  const [family] = await rowsOf(reader, { id: 'text', name: 'text' }, 'SELECT id, name FROM family WHERE id = ?', [familyId])
   if (!family) return null
-  const parts = (await reader.query(
+  const parts = await rowsOf(
+    reader,
+    { id: 'text', code: 'text', own: 'number' },
     `SELECT t.id, t.code, (SELECT COUNT(*) FROM control_point c WHERE c.part_id = t.id AND c.state = 'active') AS own FROM part t WHERE t.family_id = ? ORDER BY t.code`,
     [familyId],
-  )) as { id: string; code: string; own: number }[]
+  )
   return { ...family, parts }
 }
 
@@ -120,32 +169,55 @@ const inForceSql = `state = 'active' AND (valid_from IS NULL OR valid_from <= ?)
 
 /** Intervals of the control points that are in force on a day at an operation, at a moment that has one. */
 export async function intervalsAt(reader: Reader, operationId: string, moment: Moment, day: string): Promise<number[]> {
-  const rows = (await reader.query(
+  const rows = await rowsOf(
+    reader,
+    { every: 'number' },
     `SELECT DISTINCT every FROM control_point WHERE operation_id = ? AND moment = ? AND ${inForceSql} AND every IS NOT NULL ORDER BY every`,
     [operationId, moment, day, day],
-  )) as { every: number }[]
+  )
   return rows.map(({ every }) => every)
 }
 
 /** Whether any control point that is in force on a day asks at a moment of an operation. */
 export async function asksAt(reader: Reader, operationId: string, moment: Moment, day: string): Promise<boolean> {
-  const rows = (await reader.query(`SELECT 1 FROM control_point WHERE operation_id = ? AND moment = ? AND ${inForceSql} LIMIT 1`, [
+  const rows = await reader.query(`SELECT 1 FROM control_point WHERE operation_id = ? AND moment = ? AND ${inForceSql} LIMIT 1`, [
     operationId,
     moment,
     day,
     day,
-  ])) as unknown[]
+  ])
   return rows.length > 0
 }
 
 /** Every control point that is in force on a day, as far as it decides on what opens. */
 export async function pointsInForce(reader: Reader, day: string): Promise<PastOccasions['points']> {
-  const rows = (await reader.query(
+  const rows = await rowsOf<Omit<PastOccasions['points'][number], 'isGate' | 'frequency'> & { isGate: number; frequency: string }>(
+    reader,
+    {
+      every: 'number?',
+      partId: 'text?',
+      code: 'text',
+      id: 'text',
+      operationName: 'text',
+      planName: 'text',
+      operationId: 'text',
+      moment: 'text',
+      planId: 'text',
+      familyId: 'text?',
+      supplierId: 'text?',
+      customerId: 'text?',
+      supplierGroup: 'text?',
+      contract: 'text?',
+      subject: 'text',
+      holds: 'text',
+      isGate: 'number',
+      frequency: 'text',
+    },
     `SELECT c.id, c.code, c.plan_id, p.name AS plan_name, c.operation_id, o.name AS operation_name, c.moment, c.every, c.subject, c.part_id, c.family_id, c.supplier_id,
        c.customer_id, c.supplier_group, c.contract, c.frequency, c.is_gate, c.holds
      FROM control_point c JOIN plan p ON p.id = c.plan_id JOIN operation o ON o.id = c.operation_id WHERE c.id IN (SELECT id FROM control_point WHERE ${inForceSql}) ORDER BY c.code`,
     [day, day],
-  )) as (Omit<PastOccasions['points'][number], 'isGate' | 'frequency'> & { isGate: number; frequency: string })[]
+  )
   return rows.map((row) => ({ ...row, isGate: row.isGate === 1, frequency: JSON.parse(row.frequency) as ControlPoint['frequency'] }))
 }
 
@@ -154,7 +226,9 @@ export async function samePoints(
   reader: Reader,
   input: Pick<ControlPointRow, 'operationId' | 'moment' | 'subject' | 'planId' | keyof Scope>,
 ): Promise<Pick<ControlPointRow, 'id' | 'code' | 'validFrom' | 'validUntil'>[]> {
-  return (await reader.query(
+  return rowsOf<Pick<ControlPointRow, 'id' | 'code' | 'validFrom' | 'validUntil'>>(
+    reader,
+    { code: 'text', id: 'text', validFrom: 'text?', validUntil: 'text?' },
     `SELECT id, code, valid_from, valid_until FROM control_point WHERE state = 'active' AND operation_id = ? AND moment = ? AND subject = ? AND plan_id = ?
        AND part_id IS NOT DISTINCT FROM ? AND family_id IS NOT DISTINCT FROM ? AND supplier_id IS NOT DISTINCT FROM ? AND customer_id IS NOT DISTINCT FROM ?
        AND supplier_group IS NOT DISTINCT FROM ? AND contract IS NOT DISTINCT FROM ? ORDER BY code`,
@@ -162,41 +236,47 @@ export async function samePoints(
       ...[input.operationId, input.moment, input.subject, input.planId],
       ...[input.partId, input.familyId, input.supplierId, input.customerId, input.supplierGroup, input.contract],
     ],
-  )) as Pick<ControlPointRow, 'id' | 'code' | 'validFrom' | 'validUntil'>[]
+  )
 }
 
 /** Operations of a part in the order of its routing. */
 export async function routingOf(reader: Reader, partId: string) {
-  return (await reader.query(
+  return rowsOf<{ id: string; code: string; name: string; kind: Flow['stops'][number]['kind'] }>(
+    reader,
+    { id: 'text', code: 'text', name: 'text', kind: 'text' },
     'SELECT o.id, o.code, o.name, o.kind FROM routing_step r JOIN operation o ON o.id = r.operation_id WHERE r.part_id = ? ORDER BY r.position',
     [partId],
-  )) as { id: string; code: string; name: string; kind: Flow['stops'][number]['kind'] }[]
+  )
 }
 
 export async function releasedRevision(reader: Reader, planId: string): Promise<{ id: string; revision: number; state: RevisionState } | null> {
-  const [row] = (await reader.query(
+  const [row] = await rowsOf<{ id: string; revision: number; state: RevisionState }>(
+    reader,
+    { id: 'text', revision: 'number', state: 'text' },
     `SELECT id, revision, state FROM plan_revision WHERE plan_id = ? ORDER BY state = 'released' DESC, revision DESC LIMIT 1`,
     [planId],
-  )) as { id: string; revision: number; state: RevisionState }[]
+  )
   return row ?? null
 }
 
 /** Whether any part that a reach is for has the operation on its way. */
 export async function isOnTheWay(reader: Reader, { operationId, partId, familyId }: Pick<ControlPointRow, 'operationId' | 'partId' | 'familyId'>) {
   const isForAll = partId === null && familyId === null
-  const rows = (await reader.query(
+  const rows = await reader.query(
     `SELECT 1 FROM routing_step r JOIN part t ON t.id = r.part_id WHERE r.operation_id = ? ${isForAll ? '' : 'AND (t.id = ? OR t.family_id = ?)'} LIMIT 1`,
     [operationId, ...(isForAll ? [] : [partId, familyId])],
-  )) as unknown[]
+  )
   return rows.length > 0
 }
 
 /** Operations of a part at which nothing is checked on purpose. */
 export async function leftOpenOf(reader: Reader, partId: string): Promise<Map<string, { reason: string; byName: string; at: string }>> {
-  const rows = (await reader.query(
+  const rows = await rowsOf(
+    reader,
+    { operationId: 'text', reason: 'text', byName: 'text', at: 'text' },
     'SELECT s.operation_id, s.reason, s.at, p.name AS by_name FROM open_stop s JOIN person p ON p.id = s.person_id WHERE s.part_id = ?',
     [partId],
-  )) as { operationId: string; reason: string; byName: string; at: string }[]
+  )
   return new Map(rows.map(({ operationId, ...said }) => [operationId, said]))
 }
 
@@ -205,28 +285,32 @@ export async function changesOf(
   reader: Reader,
   pointId: string,
 ): Promise<{ at: string; byName: string; action: string; before: string | null; after: string | null }[]> {
-  return (await reader.query(
+  return rowsOf(
+    reader,
+    { at: 'text', byName: 'text', action: 'text', before: 'text?', after: 'text?' },
     `SELECT a.at, COALESCE(p.name, '') AS by_name, a.action, a.before, a.after FROM audit a LEFT JOIN person p ON p.id = a.person_id
      WHERE a.subject_id = ? AND a.subject = 'control point' ORDER BY a.seq DESC`,
     [pointId],
-  )) as { at: string; byName: string; action: string; before: string | null; after: string | null }[]
+  )
 }
 
 const named = ['operation', 'plan', 'part', 'family', 'partner', 'place']
 
 /** What the things that a control point names are called, by id. */
 export async function namesOf(reader: Reader, ids: readonly string[]): Promise<Map<string, string>> {
-  const rows = (await reader.query(
+  const rows = await rowsOf(
+    reader,
+    { id: 'text', name: 'text' },
     [
       ...named.map((table) => `SELECT id, code || ' ' || name AS name FROM ${table} WHERE id IN (SELECT value FROM json_each(?))`),
       'SELECT id, name FROM person WHERE id IN (SELECT value FROM json_each(?))',
     ].join(' UNION ALL '),
     [...named, 'person'].map(() => JSON.stringify(ids)),
-  )) as { id: string; name: string }[]
+  )
   return new Map(rows.map(({ id, name }) => [id, name]))
 }
 
 /** Whether any supplier has this word as its group. */
 export async function isSupplierGroup(reader: Reader, group: string): Promise<boolean> {
-  return ((await reader.query(`SELECT 1 FROM partner WHERE kind = 'supplier' AND supplier_group = ? LIMIT 1`, [group])) as unknown[]).length > 0
+  return (await reader.query(`SELECT 1 FROM partner WHERE kind = 'supplier' AND supplier_group = ? LIMIT 1`, [group])).length > 0
 }

@@ -4,6 +4,7 @@ import type { ReadingInput } from '@nemawashi/contract'
 import type { Reader, Store } from '../kernel/work/database'
 import type { InspectionRow } from './entities'
 import type { Mark } from '@nemawashi/core'
+import { rowsOf, type Columns } from '../kernel/database/rowsOf'
 
 export interface Stored {
   id: string
@@ -35,23 +36,40 @@ export interface Stretch {
   readonly to: number
 }
 
+const cellColumns: Columns<Cell> = {
+  isConfirmedOutside: 'flag',
+  lineId: 'text',
+  piece: 'number',
+  correction: 'number',
+  id: 'text',
+  value: 'text?',
+  entered: 'text?',
+  mark: 'text',
+}
+
 /** Every answer in these stretches, earlier ones first. */
 export async function answersIn(reader: Reader, inspectionId: string, stretches: readonly Stretch[]): Promise<Cell[]> {
   const rows: Cell[] = []
   for (const { lineId, from, to } of stretches) {
     rows.push(
-      ...((await reader.query(
+      ...(await rowsOf<Cell>(
+        reader,
+        cellColumns,
         'SELECT id, line_id, piece, correction, value, entered, mark, is_confirmed_outside FROM reading WHERE inspection_id = ? AND line_id = ? AND piece BETWEEN ? AND ? ORDER BY piece, correction',
         [inspectionId, lineId, from, to],
-      )) as Cell[]),
+      )),
     )
   }
   return rows
 }
 
+const inspectionProgressColumns: Columns<InspectionProgress> = { state: 'text', version: 'number', answered: 'number' }
+
 /** How far an inspection is. */
 export async function progressOf(reader: Reader, inspectionId: string): Promise<InspectionProgress | null> {
-  const [head] = (await reader.query('SELECT state, version, answered FROM inspection WHERE id = ?', [inspectionId])) as InspectionProgress[]
+  const [head] = await rowsOf<InspectionProgress>(reader, inspectionProgressColumns, 'SELECT state, version, answered FROM inspection WHERE id = ?', [
+    inspectionId,
+  ])
   return head ?? null
 }
 
@@ -74,10 +92,9 @@ export async function noteAnswered(store: Store, inspectionId: string, answered:
 
 /** The series that the values of each line go on. */
 export async function seriesOfLines(reader: Reader, inspectionId: string): Promise<Map<string, string | null>> {
-  const rows = (await reader.query('SELECT id, series_id FROM inspection_line WHERE inspection_id = ?', [inspectionId])) as {
-    id: string
-    seriesId: string | null
-  }[]
+  const rows = await rowsOf(reader, { id: 'text', seriesId: 'text?' }, 'SELECT id, series_id FROM inspection_line WHERE inspection_id = ?', [
+    inspectionId,
+  ])
   return new Map(rows.map(({ id, seriesId }) => [id, seriesId]))
 }
 

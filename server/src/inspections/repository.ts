@@ -5,15 +5,20 @@ import type { SearchProvider } from '../kernel/area'
 import type { Reader } from '../kernel/work/database'
 import { eventKinds } from '../stock/ledger/repository'
 import { holderSql, looksAtLot } from './queueRepository'
+import { rowsOf, type Columns } from '../kernel/database/rowsOf'
+
+const piecesMeantColumns: Columns<PiecesMeant> = { containerId: 'text?', eventId: 'text?' }
 
 /** Which pieces of a lot an inspection did not find acceptable. */
 export async function failuresOn(reader: Reader, lotId: string): Promise<PiecesMeant[]> {
-  return (await reader.query(
+  return rowsOf<PiecesMeant>(
+    reader,
+    piecesMeantColumns,
     `SELECT DISTINCT u.id AS container_id, v.id AS event_id FROM inspection i LEFT JOIN container u ON u.id = i.subject_id
        LEFT JOIN occasion v ON v.id = i.occasion_id AND v.kind IN ${eventKinds}
      WHERE ${looksAtLot} AND i.verdict = 'notAcceptable' AND i.state <> 'cancelled' ORDER BY u.id, v.id`,
     [lotId, lotId],
-  )) as PiecesMeant[]
+  )
 }
 
 /** Lots that an inspection looks at: its own, or those of its load, or the one of them that is named. */
@@ -23,17 +28,19 @@ export async function lotsLookedAt(
   only: string | null = null,
 ): Promise<string[]> {
   if (subjectKind !== 'load') return lotId === null || (only !== null && only !== lotId) ? [] : [lotId]
-  const rows = (await reader.query('SELECT id FROM lot WHERE origin_id = ? ORDER BY code', [subjectId])) as { id: string }[]
+  const rows = await rowsOf(reader, { id: 'text' }, 'SELECT id FROM lot WHERE origin_id = ? ORDER BY code', [subjectId])
   return rows.map(({ id }) => id).filter((id) => only === null || id === only)
 }
 
 /** Lots of a load that nobody has decided on for its inspection. */
 export async function lotsToDecide(reader: Reader, inspectionId: string): Promise<{ id: string; code: string }[]> {
-  return (await reader.query(
+  return rowsOf(
+    reader,
+    { id: 'text', code: 'text' },
     `SELECT l.id, l.code FROM inspection i JOIN lot l ON l.origin_id = i.subject_id WHERE i.id = ? AND i.subject_kind = 'load'
        AND NOT EXISTS (SELECT 1 FROM decision d WHERE d.inspection_id = i.id AND d.lot_id = l.id) ORDER BY l.code`,
     [inspectionId],
-  )) as { id: string; code: string }[]
+  )
 }
 
 /** The number of a load: of a delivery, of one that is expected, or of a dispatch. */
@@ -133,6 +140,7 @@ type Head = Omit<
   | 'lines'
   | 'readings'
   | 'finding'
+  | 'held'
   | 'balances'
   | 'otherOpenInspections'
   | 'decisions'
@@ -144,6 +152,7 @@ type Head = Omit<
   | 'assignment'
   | 'leftOut'
   | 'dropped'
+  | 'sorted'
 > & {
   consequence: string | null
   subjectId: string
@@ -155,7 +164,17 @@ type Head = Omit<
 }
 
 type Parsed =
-  'severity' | 'samplingReasoning' | 'isRequired' | 'isDecisive' | 'details' | 'stages' | 'variables' | 'counting' | 'alsoFor' | 'adaptedFrom'
+  | 'severity'
+  | 'samplingReasoning'
+  | 'isRequired'
+  | 'isDecisive'
+  | 'details'
+  | 'stages'
+  | 'variables'
+  | 'counting'
+  | 'alsoFor'
+  | 'adaptedFrom'
+  | 'shared'
 
 export type StoredLine = Omit<InspectionLine, Parsed> & {
   isRequired: number
@@ -177,9 +196,42 @@ export function adaptedSql(column: 'size' | 'accept', line: string): string {
 }
 const isAskedSql = `${adaptedSql('size', 'l')} > 0`
 
+const storedLineColumns: Columns<StoredLine> = {
+  kind: 'text',
+  accept: 'number',
+  sampleSize: 'number',
+  method: 'text',
+  nominal: 'text?',
+  lower: 'text?',
+  upper: 'text?',
+  stage: 'text',
+  instruction: 'text',
+  code: 'text',
+  name: 'text',
+  class: 'text',
+  unit: 'text?',
+  resolution: 'text?',
+  acceptableState: 'text?',
+  id: 'text',
+  revision: 'number',
+  position: 'number',
+  isRequired: 'number',
+  isDecisive: 'number',
+  details: 'text?',
+  lineInstruction: 'text',
+  scheme: 'text?',
+  detached: 'text?',
+  sampling: 'text?',
+  severity: 'text?',
+  alsoFor: 'text?',
+  lotSize: 'number',
+}
+
 /** The lines of an inspection as they are stored, in order; those that were dropped are asked no longer. */
 export async function storedLines(reader: Reader, inspectionId: string): Promise<StoredLine[]> {
-  return (await reader.query(
+  return rowsOf<StoredLine>(
+    reader,
+    storedLineColumns,
     `SELECT l.id, l.position, k.code, c.revision, c.name, c.kind, c.class, c.method, c.instruction, c.nominal, c.lower, c.upper, c.unit, c.resolution, c.acceptable_state,
             c.details, COALESCE(p.stage, '') AS stage, COALESCE(p.instruction, '') AS line_instruction, ${adaptedSql('size', 'l')} AS sample_size, ${adaptedSql('accept', 'l')} AS accept, l.scheme, l.detached, l.severity, l.also_for, p.sampling, i.lot_size, l.is_required, l.is_decisive
      FROM inspection_line l JOIN characteristic_revision c ON c.id = l.characteristic_revision_id JOIN characteristic k ON k.id = c.characteristic_id
@@ -187,7 +239,7 @@ export async function storedLines(reader: Reader, inspectionId: string): Promise
      LEFT JOIN plan_line p ON p.plan_revision_id = i.plan_revision_id AND p.characteristic_id = k.id
      WHERE l.inspection_id = ? AND ${isAskedSql} ORDER BY l.position`,
     [inspectionId],
-  )) as StoredLine[]
+  )
 }
 
 /** The rules that the lines of an inspection were opened with; null for a line that its plan has no more. */
@@ -195,12 +247,14 @@ export async function linesWithRules(
   reader: Reader,
   inspectionId: string,
 ): Promise<{ lineId: string; kind: CharacteristicKind; sampling: string | null }[]> {
-  return (await reader.query(
+  return rowsOf<{ lineId: string; kind: CharacteristicKind; sampling: string | null }>(
+    reader,
+    { lineId: 'text', kind: 'text', sampling: 'text?' },
     `SELECT l.id AS line_id, r.kind, p.sampling FROM inspection_line l JOIN inspection i ON i.id = l.inspection_id
      JOIN characteristic_revision r ON r.id = l.characteristic_revision_id
      LEFT JOIN plan_line p ON p.plan_revision_id = i.plan_revision_id AND p.characteristic_id = r.characteristic_id WHERE l.inspection_id = ? ORDER BY l.position`,
     [inspectionId],
-  )) as { lineId: string; kind: CharacteristicKind; sampling: string | null }[]
+  )
 }
 
 export interface StoredAdaptation {
@@ -213,25 +267,32 @@ export interface StoredAdaptation {
   readonly at: string
   readonly byName: string
 }
+const storedAdaptationColumns: Columns<StoredAdaptation> = {
+  lineId: 'text',
+  name: 'text',
+  beforeSize: 'number',
+  beforeAccept: 'number',
+  afterSize: 'number',
+  reason: 'text',
+  at: 'text',
+  byName: 'text',
+}
+
 /** What was changed of the samples of an inspection, oldest first. */
 export async function adaptationsOf(reader: Reader, inspectionId: string): Promise<StoredAdaptation[]> {
-  return (await reader.query(
+  return rowsOf<StoredAdaptation>(
+    reader,
+    storedAdaptationColumns,
     `SELECT a.line_id, c.name, a.before_size, a.before_accept, a.after_size, a.reason, a.at, p.name AS by_name
      FROM adaptation a JOIN inspection_line l ON l.id = a.line_id JOIN characteristic_revision c ON c.id = l.characteristic_revision_id
      JOIN person p ON p.id = a.person_id WHERE a.inspection_id = ? ORDER BY a.at, a.id`,
     [inspectionId],
-  )) as StoredAdaptation[]
+  )
 }
 
 /** What the lines of inspections ask for, and the rules that it was worked out by. */
 export async function storedSamples(reader: Reader, inspectionIds: readonly string[]) {
-  return (await reader.query(
-    `SELECT l.inspection_id, c.name, c.kind, ${adaptedSql('size', 'l')} AS sample_size, ${adaptedSql('accept', 'l')} AS accept, l.severity, p.sampling, i.lot_size FROM inspection_line l JOIN inspection i ON i.id = l.inspection_id
-     JOIN characteristic_revision c ON c.id = l.characteristic_revision_id
-     LEFT JOIN plan_line p ON p.plan_revision_id = i.plan_revision_id AND p.characteristic_id = c.characteristic_id
-     WHERE l.inspection_id IN (SELECT value FROM json_each(?)) AND ${isAskedSql} ORDER BY l.inspection_id, l.position`,
-    [JSON.stringify(inspectionIds)],
-  )) as {
+  return rowsOf<{
     inspectionId: string
     name: string
     kind: CharacteristicKind
@@ -240,21 +301,101 @@ export async function storedSamples(reader: Reader, inspectionIds: readonly stri
     severity: string | null
     sampling: string | null
     lotSize: number
-  }[]
+  }>(
+    reader,
+    {
+      inspectionId: 'text',
+      name: 'text',
+      kind: 'text',
+      sampleSize: 'number',
+      accept: 'number',
+      severity: 'text?',
+      sampling: 'text?',
+      lotSize: 'number',
+    },
+    `SELECT l.inspection_id, c.name, c.kind, ${adaptedSql('size', 'l')} AS sample_size, ${adaptedSql('accept', 'l')} AS accept, l.severity, p.sampling, i.lot_size FROM inspection_line l JOIN inspection i ON i.id = l.inspection_id
+     JOIN characteristic_revision c ON c.id = l.characteristic_revision_id
+     LEFT JOIN plan_line p ON p.plan_revision_id = i.plan_revision_id AND p.characteristic_id = c.characteristic_id
+     WHERE l.inspection_id IN (SELECT value FROM json_each(?)) AND ${isAskedSql} ORDER BY l.inspection_id, l.position`,
+    [JSON.stringify(inspectionIds)],
+  )
+}
+
+const readingColumns: Columns<Reading> = {
+  id: 'text',
+  lineId: 'text',
+  piece: 'number',
+  value: 'text?',
+  entered: 'text?',
+  mark: 'text',
+  typedAt: 'text',
+  recordedByName: 'text',
+  corrections: 'number',
 }
 
 /** Every answer of an inspection, each cell's in the order in which they were given. */
 export async function storedReadings(reader: Reader, inspectionId: string): Promise<Reading[]> {
-  return (await reader.query(
+  return rowsOf<Reading>(
+    reader,
+    readingColumns,
     `SELECT r.id, r.line_id, r.piece, r.value, r.entered, r.mark, r.typed_at, p.name AS recorded_by_name, r.correction AS corrections
      FROM reading r JOIN person p ON p.id = r.person_id WHERE r.inspection_id = ? ORDER BY r.line_id, r.piece, r.correction`,
     [inspectionId],
-  )) as Reading[]
+  )
+}
+
+const headColumns: Columns<Head> = {
+  partId: 'text?',
+  code: 'text',
+  unit: 'text',
+  partCode: 'text',
+  id: 'text',
+  state: 'text',
+  version: 'number',
+  operationName: 'text',
+  planCode: 'text',
+  planName: 'text',
+  supplierName: 'text',
+  onFailure: 'text',
+  need: 'text',
+  planRevision: 'number',
+  subjectKind: 'text',
+  partName: 'text',
+  partRevision: 'text',
+  lotId: 'text?',
+  lotCode: 'text',
+  unitLabel: 'text?',
+  supplierLot: 'text',
+  originKind: 'text',
+  originId: 'text',
+  originCode: 'text',
+  orderNumber: 'text',
+  operationKind: 'text',
+  lotSize: 'number',
+  openedAt: 'text',
+  openedByName: 'text?',
+  openReason: 'text?',
+  startedAt: 'text?',
+  startedByName: 'text?',
+  finishedAt: 'text?',
+  finishedByName: 'text?',
+  cancelledAt: 'text?',
+  cancelledByName: 'text?',
+  cancelReason: 'text?',
+  consequence: 'text?',
+  subjectId: 'text',
+  isGate: 'number',
+  holds: 'number',
+  followsId: 'text?',
+  leftOut: 'text?',
+  occasionId: 'text?',
 }
 
 /** An inspection with the names of everything around it. */
 export async function inspectionHead(reader: Reader, id: string, ofLot: string | null): Promise<Head | null> {
-  const [head] = (await reader.query(
+  const [head] = await rowsOf<Head>(
+    reader,
+    headColumns,
     `SELECT i.id, i.code, i.state, i.version, i.subject_kind, i.subject_id, i.occasion_id, t.id AS part_id, COALESCE(t.code, '') AS part_code, COALESCE(t.name, '') AS part_name,
             COALESCE(t.revision, '') AS part_revision, COALESCE(t.unit, 'piece') AS unit,
             l.id AS lot_id, ${lookedAtCode} AS lot_code, u.label AS unit_label, COALESCE(l.supplier_lot, '') AS supplier_lot, COALESCE(s.name, '') AS supplier_name, v.kind AS origin_kind, COALESCE(d.id, w.id, e.id, g.id) AS origin_id, COALESCE(w.code, ${loadCode}) AS origin_code, v.order_number,
@@ -266,32 +407,39 @@ export async function inspectionHead(reader: Reader, id: string, ofLot: string |
      JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan p ON p.id = r.plan_id JOIN operation o ON o.id = i.operation_id JOIN control_point cp ON cp.id = i.control_point_id
      LEFT JOIN person a ON a.id = i.started_by_id LEFT JOIN person b ON b.id = i.finished_by_id LEFT JOIN person x ON x.id = i.cancelled_by_id LEFT JOIN person h ON h.id = i.opened_by_id WHERE i.id = ?`,
     [ofLot, id],
-  )) as Head[]
+  )
   return head ?? null
 }
 
 /** Other inspections as they are named beside one. */
 export async function namedInspections(reader: Reader, condition: string, id: string): Promise<Inspection['followUps']> {
-  return (await reader.query(
+  return rowsOf<Inspection['followUps'][number]>(
+    reader,
+    { id: 'text', code: 'text', planName: 'text', state: 'text' },
     `SELECT i.id, i.code, p.name AS plan_name, i.state FROM inspection i JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan p ON p.id = r.plan_id
      WHERE ${condition} ORDER BY i.code`,
     [id],
-  )) as Inspection['followUps']
+  )
 }
 
 /** Plans whose inspections were opened because of this one. */
 export async function plansFollowing(reader: Reader, inspectionId: string): Promise<string[]> {
-  const rows = (await reader.query('SELECT r.plan_id FROM inspection i JOIN plan_revision r ON r.id = i.plan_revision_id WHERE i.follows_id = ?', [
-    inspectionId,
-  ])) as { planId: string }[]
+  const rows = await rowsOf(
+    reader,
+    { planId: 'text' },
+    'SELECT r.plan_id FROM inspection i JOIN plan_revision r ON r.id = i.plan_revision_id WHERE i.follows_id = ?',
+    [inspectionId],
+  )
   return rows.map(({ planId }) => planId)
 }
 
 /** Inspections that an occasion opened. */
 export async function openedAt(reader: Reader, occasionId: string): Promise<{ id: string; code: string; planName: string }[]> {
-  return (await reader.query(
+  return rowsOf(
+    reader,
+    { id: 'text', code: 'text', planName: 'text' },
     `SELECT i.id, i.code, p.name AS plan_name FROM inspection i JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan p ON p.id = r.plan_id
      WHERE i.occasion_id = ? ORDER BY i.code`,
     [occasionId],
-  )) as { id: string; code: string; planName: string }[]
+  )
 }

@@ -2,6 +2,7 @@ import type { Arrival, Due, DueReason, FrequencyHistory, FrequencyRule } from '@
 import { dayOf } from '../kernel/database/plantTime'
 import type { Reader } from '../kernel/work/database'
 import type { ConsiderationRow } from '../inspections/entities'
+import { rowsOf } from '../kernel/database/rowsOf'
 
 /** What comes, as a frequency rule sees it. @param id what a random share is drawn from */
 export function arrivalAt(
@@ -29,26 +30,30 @@ const atOnce = 50
  */
 export async function historyBefore(reader: Reader, of: HistoryOf, rule: FrequencyRule, order: string): Promise<FrequencyHistory> {
   const key = [of.planId, of.operationId, of.partId, of.partnerId]
-  const [last] = (await reader.query(`SELECT c.at, c.id FROM consideration c ${looked} WHERE ${ofHistory} ${latestFirst} LIMIT 1`, key)) as {
-    at: string
-    id: string
-  }[]
+  const [last] = await rowsOf(
+    reader,
+    { at: 'text', id: 'text' },
+    `SELECT c.at, c.id FROM consideration c ${looked} WHERE ${ofHistory} ${latestFirst} LIMIT 1`,
+    key,
+  )
   const counts = rule.kind === 'oneIn' || rule.kind === 'earnedSkipping' || rule.kind === 'perPieces'
   const [since] = !counts
     ? []
-    : ((await reader.query(
+    : await rowsOf(
+        reader,
+        { arrivals: 'number', pieces: 'number' },
         `SELECT COUNT(*) AS arrivals, COALESCE(SUM(c.quantity), 0) AS pieces FROM consideration c WHERE ${ofHistory} AND (c.at, c.id) > (?, ?)`,
         [...key, last?.at ?? '', last?.id ?? ''],
-      )) as { arrivals: number; pieces: number }[])
+      )
   const hasOrder =
     rule.kind === 'oncePerOrder' &&
     order !== '' &&
     (
-      (await reader.query(
+      await reader.query(
         `SELECT 1 FROM occasion o JOIN consideration c ON c.occasion_id = o.id ${looked} WHERE o.order_number = ? AND o.partner_id IS NOT DISTINCT FROM ?
          AND ${ofHistory} LIMIT 1`,
         [order, of.partnerId, ...key],
-      )) as unknown[]
+      )
     ).length > 0
   return {
     last: last ? { day: dayOf(reader, last.at), atHours: Date.parse(last.at) / 3_600_000 } : null,
@@ -69,10 +74,12 @@ async function judgedBefore(
   let [accepted, inspected] = [0, 0]
   let from: readonly [string, string] = ['~', '']
   while (accepted < clearance || inspected < full) {
-    const rows = (await reader.query(
+    const rows = await rowsOf(
+      reader,
+      { at: 'text', id: 'text', verdict: 'text?' },
       `SELECT c.at, c.id, i.verdict FROM consideration c ${looked} WHERE ${ofHistory} AND (c.at, c.id) < (?, ?) ${latestFirst} LIMIT ${atOnce}`,
       [...key, ...from],
-    )) as { at: string; id: string; verdict: string | null }[]
+    )
     for (const { verdict } of rows) {
       if (verdict !== null && verdict !== 'acceptable') return { acceptedInRow: accepted, sinceFailure: inspected }
       inspected += 1
@@ -91,10 +98,12 @@ export async function passedByOn(
   reader: Reader,
   lotIds: readonly string[],
 ): Promise<{ lotId: string; id: string; planName: string; at: string; due: Due }[]> {
-  const rows = (await reader.query(
+  const rows = await rowsOf(
+    reader,
+    { lotId: 'text', id: 'text', planName: 'text', at: 'text', because: 'text' },
     `SELECT c.lot_id, c.id, p.name AS plan_name, c.at, c.because FROM consideration c JOIN plan p ON p.id = c.plan_id
      WHERE c.lot_id IN (SELECT value FROM json_each(?)) AND c.inspection_id IS NULL ORDER BY c.at, c.id`,
     [JSON.stringify(lotIds)],
-  )) as { lotId: string; id: string; planName: string; at: string; because: string }[]
+  )
   return rows.map(({ because, ...row }) => ({ ...row, due: { isDue: false, because: JSON.parse(because) as DueReason } }))
 }

@@ -2,6 +2,7 @@ import type { CredentialChange } from '@nemawashi/contract'
 import type { Reader, Store } from '../kernel/work/database'
 import type { ListSpec } from '../kernel/http/lists'
 import type { SearchProvider } from '../kernel/area'
+import { rowsOf, type Columns } from '../kernel/database/rowsOf'
 
 /** People by their name, or what they sign in with. */
 export const peopleFound: SearchProvider = {
@@ -28,23 +29,26 @@ export const peopleList: ListSpec = {
 
 /** Every word that stands in a column of the chain. */
 export async function auditWords(reader: Reader, column: 'action' | 'subject'): Promise<string[]> {
-  const rows = (await reader.query(`SELECT DISTINCT ${column} AS word FROM audit ORDER BY 1`)) as { word: string }[]
+  const rows = await rowsOf(reader, { word: 'text' }, `SELECT DISTINCT ${column} AS word FROM audit ORDER BY 1`)
   return rows.map(({ word }) => word)
 }
 
 /** Sessions of a person that have not run out, the newest first. */
 export async function sessionsOf(reader: Reader, personId: string, now: string) {
-  return (await reader.query(
+  return rowsOf(
+    reader,
+    { tokenHash: 'text', createdAt: 'text', expiresAt: 'text', agent: 'text' },
     'SELECT token_hash, created_at, expires_at, agent FROM session WHERE person_id = ? AND expires_at > ? ORDER BY created_at DESC',
     [personId, now],
-  )) as { tokenHash: string; createdAt: string; expiresAt: string; agent: string }[]
+  )
 }
 
 /** Drops the sessions of a person but one; says how many. */
 export async function dropSessions(store: Store, personId: string, exceptHash: string): Promise<number> {
-  const [ended] = (await store.query('SELECT COUNT(*) AS n FROM session WHERE person_id = ? AND token_hash <> ?', [personId, exceptHash])) as {
-    n: number
-  }[]
+  const [ended] = await rowsOf(store, { n: 'number' }, 'SELECT COUNT(*) AS n FROM session WHERE person_id = ? AND token_hash <> ?', [
+    personId,
+    exceptHash,
+  ])
   await store.query('DELETE FROM session WHERE person_id = ? AND token_hash <> ?', [personId, exceptHash])
   return ended?.n ?? 0
 }
@@ -60,11 +64,13 @@ export async function noteSeen(store: Store, tokenHash: string, at: string): Pro
 
 /** Drops the sessions of people that nobody was seen at since an instant; says how many. Another system's key is no session of a person. */
 export async function dropIdle(store: Store, since: string): Promise<number> {
-  const idle = (await store.query(
+  const idle = await rowsOf(
+    store,
+    { tokenHash: 'text' },
     `SELECT s.token_hash FROM session s JOIN person p ON p.id = s.person_id LEFT JOIN session_seen n ON n.token_hash = s.token_hash
      WHERE COALESCE(n.at, s.created_at) < ? AND p.roles NOT LIKE '%"orderFeed"%'`,
     [since],
-  )) as { tokenHash: string }[]
+  )
   for (const { tokenHash } of idle) await store.query('DELETE FROM session WHERE token_hash = ?', [tokenHash])
   await store.query('DELETE FROM session_seen WHERE token_hash NOT IN (SELECT token_hash FROM session)', [])
   return idle.length
@@ -72,7 +78,7 @@ export async function dropIdle(store: Store, since: string): Promise<number> {
 
 /** Drops the sessions that have run out; says how many. */
 export async function dropExpired(store: Store, now: string): Promise<number> {
-  const [ended] = (await store.query('SELECT COUNT(*) AS n FROM session WHERE expires_at < ?', [now])) as { n: number }[]
+  const [ended] = await rowsOf(store, { n: 'number' }, 'SELECT COUNT(*) AS n FROM session WHERE expires_at < ?', [now])
   if (ended && ended.n > 0) await store.query('DELETE FROM session WHERE expires_at < ?', [now])
   return ended?.n ?? 0
 }
@@ -89,18 +95,24 @@ const credentialActions = [
   'second factor taken away',
 ]
 
+const credentialChangeColumns: Columns<CredentialChange> = { at: 'text', action: 'text', byName: 'text?' }
+
 /** When somebody signed in before this time, and what was done since then to how they do. The newest first. */
 export async function credentialChangesOf(reader: Reader, personId: string): Promise<{ lastAt: string | null; changes: CredentialChange[] }> {
-  const last = (await reader.query(
+  const last = await rowsOf(
+    reader,
+    { seq: 'any', at: 'text' },
     "SELECT seq, at FROM audit WHERE subject_id = ? AND subject = 'person' AND action = 'signed in' ORDER BY seq DESC LIMIT 2",
     [personId],
-  )) as { seq: number | string; at: string }[]
+  )
   const before = last[1]
   if (before === undefined) return { lastAt: null, changes: [] }
-  const changes = (await reader.query(
+  const changes = await rowsOf<CredentialChange>(
+    reader,
+    credentialChangeColumns,
     `SELECT a.at, a.action, p.name AS by_name FROM audit a LEFT JOIN person p ON p.id = a.person_id
      WHERE a.subject_id = ? AND a.subject = 'person' AND a.seq > ? AND a.action IN (${credentialActions.map(() => '?').join(', ')}) ORDER BY a.seq DESC LIMIT 20`,
     [personId, before.seq, ...credentialActions],
-  )) as CredentialChange[]
+  )
   return { lastAt: before.at, changes }
 }

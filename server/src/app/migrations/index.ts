@@ -12,6 +12,7 @@ import { Library1795579617776 } from './Library1795579617776'
 import { LibrarySearch1795610000000 } from './LibrarySearch1795610000000'
 import { Histories1798300000000 } from './Histories1798300000000'
 import { MeasureUnits1798400000000 } from './MeasureUnits1798400000000'
+import { StandingSteps1798500000000 } from './StandingSteps1798500000000'
 import { Lookups1798200000000 } from './Lookups1798200000000'
 import { Mended1795700000000 } from './Mended1795700000000'
 import { ByHand1797700000000 } from './ByHand1797700000000'
@@ -74,6 +75,7 @@ export const migrations = [
   Lookups1798200000000,
   Histories1798300000000,
   MeasureUnits1798400000000,
+  StandingSteps1798500000000,
 ]
 
 /** The same on a server, in the order in which they are run. */
@@ -97,4 +99,5 @@ export const serverMigrations = [
   Lookups1798200000000,
   Histories1798300000000,
   MeasureUnits1798400000000,
+  StandingSteps1798500000000,
 ]

@@ -4,6 +4,7 @@ import type { Filter, ListSpec } from '../../kernel/http/lists'
 import { ServerError } from '../../kernel/base/serverError'
 import { AcceptanceStopEntity } from '../../opening/stopEntities'
 import { judgedLots } from '../../opening/severity'
+import { rowsOf, type Columns } from '../../kernel/database/rowsOf'
 
 export const stopList: ListSpec = {
   from: `acceptance_stop a JOIN plan p ON p.id = a.plan_id JOIN operation o ON o.id = a.operation_id JOIN part t ON t.id = a.part_id
@@ -40,10 +41,32 @@ export function stopFilters({ state }: { state?: 'standing' | 'ended' | undefine
   return [{ sql: state === 'standing' ? 'a.ended_at IS NULL' : 'a.ended_at IS NOT NULL', values: [] }]
 }
 
+const acceptanceStopColumns: Columns<AcceptanceStop> = {
+  id: 'text',
+  planId: 'text',
+  planName: 'text',
+  characteristicCode: 'text',
+  characteristicName: 'text',
+  operationName: 'text',
+  partCode: 'text',
+  partName: 'text',
+  partnerName: 'text',
+  inspectionId: 'text',
+  inspectionCode: 'text',
+  at: 'text',
+  endedAs: 'text?',
+  endedAt: 'text?',
+  endedByName: 'text?',
+  reason: 'text',
+  version: 'number',
+}
+
 /** A stop with the names around it, and the lots that bear on it. @throws {ServerError} `not_found`. */
 export async function loadStop(reader: Reader, id: string): Promise<StopHistory> {
   const columns = Object.entries(stopList.columns).map(([name, { sql }]) => `${sql} AS "${name}"`)
-  const [found] = (await reader.query(`SELECT ${columns.join(', ')} FROM ${stopList.from} WHERE a.id = ?`, [id])) as AcceptanceStop[]
+  const [found] = await rowsOf<AcceptanceStop>(reader, acceptanceStopColumns, `SELECT ${columns.join(', ')} FROM ${stopList.from} WHERE a.id = ?`, [
+    id,
+  ])
   if (!found) throw new ServerError('not_found', `There is no acceptance stop with the id ${id}.`)
   const row = await reader.findOneByOrFail(AcceptanceStopEntity, { id })
   return { ...found, lots: await judgedLots(reader, row) }

@@ -3,6 +3,7 @@ import { detailsOf } from './checkedFields'
 import type { CharacteristicRevisionRow } from './entities'
 import type { Reader } from '../../kernel/work/database'
 import { alike, type ListSpec, type Filter } from '../../kernel/http/lists'
+import { rowsOf } from '../../kernel/database/rowsOf'
 
 /** Characteristics that control points ask for on such parts. */
 export const inspectedOn = (suchParts: string) => `c.id IN (
@@ -46,13 +47,36 @@ export function characteristicFilters(query: Partial<Record<keyof typeof narrowi
   })
 }
 
+const revisionColumns = {
+  characteristicId: 'text',
+  kind: 'text',
+  method: 'text',
+  nominal: 'text?',
+  lower: 'text?',
+  upper: 'text?',
+  instruction: 'text',
+  name: 'text',
+  class: 'text',
+  unit: 'text?',
+  resolution: 'text?',
+  acceptableState: 'text?',
+  id: 'text',
+  revision: 'number',
+  state: 'text',
+  releasedAt: 'text?',
+  releasedById: 'text?',
+  details: 'text?',
+} as const
+
 /** Every revision of a characteristic, the newest first, with who released it. */
 export async function revisionsOf(reader: Reader, characteristicId: string) {
-  return (await reader.query(
+  return rowsOf<Omit<CharacteristicRevisionRow, 'details'> & { details: string | null; releasedByName: string | null }>(
+    reader,
+    { ...revisionColumns, releasedByName: 'text?' },
     `SELECT r.*, p.name AS released_by_name FROM characteristic_revision r LEFT JOIN person p ON p.id = r.released_by_id
      WHERE r.characteristic_id = ? ORDER BY r.revision DESC`,
     [characteristicId],
-  )) as (Omit<CharacteristicRevisionRow, 'details'> & { details: string | null; releasedByName: string | null })[]
+  )
 }
 
 type CurrentRow = Omit<CharacteristicRevisionRow, 'details'> & { code: string; version: number; details: string | null }
@@ -67,8 +91,9 @@ function currentOf({ code, version, details, ...revision }: CurrentRow): Current
 /** The latest revisions of all characteristics by code, so many at a time; others have their turn in between. */
 export async function* currentPages(reader: Reader, size: number): AsyncGenerator<Current[]> {
   for (let after = ''; ;) {
-    const rows = await reader.query(`${current} WHERE c.code > ? ORDER BY c.code LIMIT ?`, [after, size])
-    const page = (rows as CurrentRow[]).map(currentOf)
+    const columns = { ...revisionColumns, code: 'text', version: 'number' } as const
+    const rows = await rowsOf<CurrentRow>(reader, columns, `${current} WHERE c.code > ? ORDER BY c.code LIMIT ?`, [after, size])
+    const page = rows.map(currentOf)
     yield page
     const last = page.at(-1)
     if (page.length < size || !last) return
@@ -93,25 +118,25 @@ export interface Current {
 
 /** Whether any plan asks for a characteristic. */
 export async function isOnPlan(reader: Reader, characteristicId: string): Promise<boolean> {
-  return ((await reader.query('SELECT 1 FROM plan_line WHERE characteristic_id = ? LIMIT 1', [characteristicId])) as unknown[]).length > 0
+  return (await reader.query('SELECT 1 FROM plan_line WHERE characteristic_id = ? LIMIT 1', [characteristicId])).length > 0
 }
 
 /** What the chain says that an import did, as JSON; null where there was none. */
 export async function importSaid(reader: Reader, subject: 'library' | 'plans', importId: string): Promise<string | null> {
-  const [entry] = (await reader.query(`SELECT after FROM audit WHERE subject_id = ? AND subject = ? AND action = 'imported'`, [
+  const [entry] = await rowsOf(reader, { after: 'text' }, `SELECT after FROM audit WHERE subject_id = ? AND subject = ? AND action = 'imported'`, [
     importId,
     subject,
-  ])) as {
-    after: string
-  }[]
+  ])
   return entry?.after ?? null
 }
 
 /** A plan that an answer asks for, and how many of its revisions are released: one or none. Null where there is no such plan. */
 export async function followUpPlan(reader: Reader, id: string): Promise<{ code: string; released: number } | null> {
-  const rows = await reader.query(
+  const rows = await rowsOf(
+    reader,
+    { code: 'text', released: 'number' },
     `SELECT p.code, (SELECT COUNT(*) FROM plan_revision r WHERE r.plan_id = p.id AND r.state = 'released') AS released FROM plan p WHERE p.id = ?`,
     [id],
   )
-  return (rows as { code: string; released: number }[])[0] ?? null
+  return rows[0] ?? null
 }

@@ -1,6 +1,7 @@
 import type { Reader } from '../../kernel/work/database'
 import type { Column, ListSpec } from '../../kernel/http/lists'
 import type { SearchProvider } from '../../kernel/area'
+import { rowsOf } from '../../kernel/database/rowsOf'
 
 /** Parts, plans and characteristics by code or name. */
 export const definitionsFound: readonly SearchProvider[] = [
@@ -77,7 +78,7 @@ export function masterList(table: string, extra: Record<string, Column>): ListSp
 
 /** How often a record is named elsewhere, by the column that its list shows. */
 export async function countUses(reader: Reader, table: string, uses: Column, id: string): Promise<number> {
-  const [found] = (await reader.query(`SELECT ${uses.sql} AS uses FROM ${table} t WHERE t.id = ?`, [id])) as { uses: number }[]
+  const [found] = await rowsOf(reader, { uses: 'number' }, `SELECT ${uses.sql} AS uses FROM ${table} t WHERE t.id = ?`, [id])
   return found?.uses ?? 0
 }
 
@@ -110,5 +111,5 @@ export const partList: ListSpec = {
 
 /** Ids and codes of everything of one kind. */
 export async function codesOf(reader: Reader, table: 'plan' | 'answer_list' | 'characteristic' | 'part') {
-  return (await reader.query(`SELECT id, code FROM ${table}`)) as { id: string; code: string }[]
+  return rowsOf(reader, { id: 'text', code: 'text' }, `SELECT id, code FROM ${table}`)
 }

@@ -1,6 +1,7 @@
 import type { Reader } from '../../kernel/work/database'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
+import { rowsOf } from '../../kernel/database/rowsOf'
 
 /** What rests on a property of a record, in words, with how often; the statement counts. */
 interface Rest {
@@ -58,7 +59,7 @@ export type Property = keyof typeof rests
 async function usesOf(reader: Reader, property: Property, id: string): Promise<{ words: string; uses: number }[]> {
   const found = []
   for (const { words, sql } of rests[property]) {
-    const [row] = (await reader.query(sql, [id])) as { uses: number }[]
+    const [row] = await rowsOf(reader, { uses: 'number' }, sql, [id])
     if (row && row.uses > 0) found.push({ words, uses: row.uses })
   }
   return found

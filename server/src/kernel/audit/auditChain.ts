@@ -4,6 +4,7 @@ import type { Head } from './chainHead'
 import type { Connection } from '../database/connection'
 import { insertBatch } from '../database/insertBatch'
 import type { RowSeals } from './rowSeals'
+import { rowsOf } from '../database/rowsOf'
 
 /** What is said of one change. `before` and `after` hold what differs; without one of them, or with null, nothing is said of it. */
 export interface Change {
@@ -35,7 +36,11 @@ export interface LastEntry extends Head {
 
 /** The last entry of the chain. */
 export async function lastEntry(reader: { query(sql: string): Promise<unknown[]> }): Promise<LastEntry> {
-  const [last] = (await reader.query('SELECT seq, hash, at FROM audit ORDER BY seq DESC LIMIT 1')) as (Head & { at: string })[]
+  const [last] = await rowsOf<Head & { at: string }>(
+    reader,
+    { seq: 'number', hash: 'text', at: 'text' },
+    'SELECT seq, hash, at FROM audit ORDER BY seq DESC LIMIT 1',
+  )
   return last ?? { ...beginning, at: null }
 }
 
@@ -51,7 +56,7 @@ export async function hashAt(
   seq: number,
 ): Promise<string | undefined> {
   if (seq === 0) return beginning.hash
-  const [entry] = (await reader.query('SELECT hash FROM audit WHERE seq = ?', [seq])) as { hash: string }[]
+  const [entry] = await rowsOf(reader, { hash: 'text' }, 'SELECT hash FROM audit WHERE seq = ?', [seq])
   return entry?.hash
 }
 

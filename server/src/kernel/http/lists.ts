@@ -3,6 +3,7 @@ import type { ListPage, ListQuery } from '@nemawashi/contract'
 import Papa from 'papaparse'
 import { csvOptions } from '../files/csv'
 import { ServerError } from '../base/serverError'
+import { rowsOf } from '../database/rowsOf'
 
 /** A quantity is in whole steps of the column `unit` of its list; in a file it is told with decimals. */
 type Kind = 'text' | 'number' | 'quantity' | 'flag' | 'json'
@@ -135,7 +136,7 @@ export async function listPage<Row>(
   const { sql, values } = matching(spec, query, filters)
   const where = sql.length > 0 ? `WHERE ${sql.join(' AND ')}` : ''
   const [count] = isCounting
-    ? ((await reader.query(`SELECT COUNT(*) AS total FROM ${narrowest(spec, query)} ${where}`, values)) as { total: number }[])
+    ? await rowsOf(reader, { total: 'number' }, `SELECT COUNT(*) AS total FROM ${narrowest(spec, query)} ${where}`, values)
     : []
   const page = [...sql]
   const pageValues = [...values]

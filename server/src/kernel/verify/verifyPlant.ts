@@ -8,6 +8,7 @@ import type { AuditRow } from '../database/entities'
 import { migrationBreaks } from './migrationBreaks'
 import { rowDigest } from '../audit/rowDigest'
 import { keySql, sealedTables, type RowSeals, type SealedTable } from '../audit/rowSeals'
+import { rowsOf, type Columns } from '../database/rowsOf'
 
 export interface Verification {
   readonly entries: number
@@ -48,6 +49,21 @@ export async function verifyPlant(address: string, schema: Schema, anchors: Anch
   } finally {
     await snapshot?.close()
   }
+}
+
+const auditRowColumns: Columns<AuditRow> = {
+  seq: 'number',
+  at: 'text',
+  personId: 'text?',
+  action: 'text',
+  subject: 'text',
+  subjectId: 'text',
+  before: 'text?',
+  after: 'text?',
+  why: 'text?',
+  previousHash: 'text',
+  hash: 'text',
+  rows: 'text?',
 }
 
 class Verifier {
@@ -103,7 +119,12 @@ class Verifier {
     let entries = 0
     for (;;) {
       // An earlier release named its columns otherwise: read under the names that the code has for them.
-      const found = (await this.connection.query(`SELECT * FROM audit WHERE seq > ? ORDER BY seq LIMIT ${entriesAtOnce}`, [head.seq])) as AuditRow[]
+      const found = await rowsOf<AuditRow>(
+        this.connection,
+        auditRowColumns,
+        `SELECT * FROM audit WHERE seq > ? ORDER BY seq LIMIT ${entriesAtOnce}`,
+        [head.seq],
+      )
       if (found.length === 0) break
       for (const entry of found) {
         const row = { ...entry, rows: entry.rows ?? null }

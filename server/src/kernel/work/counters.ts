@@ -1,6 +1,7 @@
 import type { Store } from './database'
 import { ServerError } from '../base/serverError'
 import { isTaken } from '../base/storage'
+import { rowsOf } from '../database/rowsOf'
 
 /** A running number as it was and as it is; it is new where nothing was numbered so before. */
 interface Counted {
@@ -23,7 +24,7 @@ export class Counters {
   }
 
   private async read(name: string): Promise<Counted> {
-    const [row] = (await this.manager.query('SELECT value FROM counter WHERE name = ?', [name])) as { value: number }[]
+    const [row] = await rowsOf(this.manager, { value: 'number' }, 'SELECT value FROM counter WHERE name = ?', [name])
     return { first: row?.value ?? 0, last: row?.value ?? 0, isNew: row === undefined }
   }
 

@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto'
 import type { Reader, Store } from './database'
 import type { RequestKeyRow } from '../database/entities'
 import { ServerError } from '../base/serverError'
+import { rowsOf } from '../database/rowsOf'
 
 /** A request as it is known again: who sent it, under which idempotency key, and what it was. */
 export interface RememberedRequest {
@@ -18,10 +19,12 @@ const hashOfContent = (content: string) => createHash('sha256').update(content).
 /** What was answered to this request before, under its key; null when it is new. @throws {ServerError} `key_reused`. */
 export async function firstAnswer<T>(reader: Pick<Reader, 'query'>, { key, personId, content }: RememberedRequest): Promise<{ reply: T } | null> {
   if (key === null) return null
-  const [row] = (await reader.query('SELECT request_hash, reply FROM request_key WHERE "key" = ? AND person_id = ?', [key, personId ?? ''])) as (Pick<
-    RequestKeyRow,
-    'requestHash'
-  > & { reply: string })[]
+  const [row] = await rowsOf<Pick<RequestKeyRow, 'requestHash'> & { reply: string }>(
+    reader,
+    { requestHash: 'text', reply: 'text' },
+    'SELECT request_hash, reply FROM request_key WHERE "key" = ? AND person_id = ?',
+    [key, personId ?? ''],
+  )
   if (!row) return null
   if (row.requestHash !== hashOfContent(content))
     throw new ServerError('key_reused', `The Idempotency-Key "${key}" was used for another request.`, { key })

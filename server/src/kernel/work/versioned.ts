@@ -2,6 +2,7 @@ import type { EntitySchema, FindOptionsWhere } from 'typeorm'
 import type { QueryDeepPartialEntity } from 'typeorm/query-builder/QueryPartialEntity.js'
 import { ServerError } from '../base/serverError'
 import type { Work } from './unitOfWork'
+import { rowsOf } from '../database/rowsOf'
 
 /** A type and no interface: what is one is a plain object in the mapper's eyes. */
 export type Versioned = { id: string; version: number }
@@ -11,10 +12,12 @@ export async function loadAt<T extends Versioned>(work: Work, entity: EntitySche
   const current = await work.manager.findOneBy(entity, { id } as FindOptionsWhere<T>)
   if (!current) throw new ServerError('not_found', `There is no ${words} with the id ${id}.`, { id })
   if (current.version !== version) {
-    const [last] = (await work.manager.query(
+    const [last] = await rowsOf(
+      work.manager,
+      { at: 'text', name: 'text?' },
       'SELECT a.at, p.name FROM audit a LEFT JOIN person p ON p.id = a.person_id WHERE a.subject_id = ? ORDER BY a.seq DESC LIMIT 1',
       [id],
-    )) as { at: string; name: string | null }[]
+    )
     throw new ServerError('stale_version', `${last?.name ?? 'Somebody'} changed this ${words} while you had it open.`, {
       seenVersion: version,
       currentVersion: current.version,

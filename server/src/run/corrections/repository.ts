@@ -1,5 +1,6 @@
 import type { InspectionState, SubjectKind } from '@nemawashi/core'
 import type { Reader } from '../../kernel/work/database'
+import { rowsOf, type Columns } from '../../kernel/database/rowsOf'
 
 export interface OpenOnLot {
   readonly id: string
@@ -14,14 +15,29 @@ export interface OpenOnLot {
   readonly sampleMost: number | null
 }
 
+const openOnLotColumns: Columns<OpenOnLot> = {
+  id: 'text',
+  code: 'text',
+  controlPointId: 'text',
+  planName: 'text',
+  state: 'text',
+  subjectKind: 'text',
+  subjectId: 'text',
+  answered: 'number',
+  lotSize: 'number',
+  sampleMost: 'number?',
+}
+
 /** Inspections of a lot by itself that are not called off; those that follow another one left out. */
 export async function standingOn(reader: Reader, lotId: string): Promise<OpenOnLot[]> {
-  return (await reader.query(
+  return rowsOf<OpenOnLot>(
+    reader,
+    openOnLotColumns,
     `SELECT i.id, i.code, i.control_point_id, p.name AS plan_name, i.state, i.subject_kind, i.subject_id, i.answered, i.lot_size, i.sample_most FROM inspection i
      JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan p ON p.id = r.plan_id
      WHERE i.lot_id = ? AND i.state <> 'cancelled' AND i.follows_id IS NULL ORDER BY i.code`,
     [lotId],
-  )) as OpenOnLot[]
+  )
 }
 
 /** The history of frequencies and severities goes with the partner that it was. */

@@ -1,6 +1,7 @@
 import type { FeedState } from '@nemawashi/contract'
 import type { Reader } from '../../kernel/work/database'
 import type { Filter, ListSpec } from '../../kernel/http/lists'
+import { rowsOf } from '../../kernel/database/rowsOf'
 
 export const feedList: ListSpec = {
   from: 'feed_event e',
@@ -46,14 +47,17 @@ export const noticeList: ListSpec = {
 
 /** What is to be told now, oldest first. */
 export async function dueNotices(reader: Reader, now: string, most: number): Promise<string[]> {
-  const rows = (await reader.query('SELECT id FROM notice WHERE next_at <= ? ORDER BY next_at, at, id LIMIT ?', [now, most])) as { id: string }[]
+  const rows = await rowsOf(reader, { id: 'text' }, 'SELECT id FROM notice WHERE next_at <= ? ORDER BY next_at, at, id LIMIT ?', [now, most])
   return rows.map(({ id }) => id)
 }
 
 /** In whose name dropped files are taken: the first who may send events; null where nobody may. */
 export async function feedPerson(reader: Reader): Promise<string | null> {
-  const [person] = (await reader.query(`SELECT id FROM person WHERE is_active AND roles LIKE '%"orderFeed"%' ORDER BY sign_in_key LIMIT 1`, [])) as {
-    id: string
-  }[]
+  const [person] = await rowsOf(
+    reader,
+    { id: 'text' },
+    `SELECT id FROM person WHERE is_active AND roles LIKE '%"orderFeed"%' ORDER BY sign_in_key LIMIT 1`,
+    [],
+  )
   return person?.id ?? null
 }

@@ -3,6 +3,7 @@ import type { OpenedCheck, ProductionOrder } from '@nemawashi/contract'
 import type { SearchProvider } from '../../kernel/area'
 import type { Reader } from '../../kernel/work/database'
 import type { Filter, ListSpec } from '../../kernel/http/lists'
+import { rowsOf, type Columns } from '../../kernel/database/rowsOf'
 
 /** Production orders by their number, or that of their customer's order. */
 export const ordersFound: SearchProvider = {
@@ -47,27 +48,65 @@ export function orderFilters({ state }: { state?: string | undefined }): Filter[
 
 type Head = Omit<ProductionOrder, 'steps' | 'balances' | 'components' | 'next'>
 
+const headColumns: Columns<Head> = {
+  partId: 'text',
+  code: 'text',
+  unit: 'text',
+  partCode: 'text',
+  id: 'text',
+  state: 'text',
+  version: 'number',
+  customerName: 'text?',
+  customerId: 'text?',
+  quantity: 'number',
+  partName: 'text',
+  lotId: 'text?',
+  lotCode: 'text?',
+  orderNumber: 'text',
+  tracking: 'text',
+  createdAt: 'text',
+}
+
 export async function orderHead(reader: Reader, id: string): Promise<Head | null> {
-  const [head] = (await reader.query(
+  const [head] = await rowsOf<Head>(
+    reader,
+    headColumns,
     `SELECT w.id, w.code, w.part_id, t.code AS part_code, t.name AS part_name, t.unit, t.tracking, w.quantity, w.order_number, w.customer_id, c.name AS customer_name,
             w.lot_id, l.code AS lot_code, w.state, w.created_at, w.version
      FROM production_order w JOIN part t ON t.id = w.part_id LEFT JOIN partner c ON c.id = w.customer_id LEFT JOIN lot l ON l.id = w.lot_id WHERE w.id = ?`,
     [id],
-  )) as Head[]
+  )
   return head ?? null
 }
 
 type StepRow = Omit<ProductionOrder['steps'][number], 'checks' | 'reports' | 'isPaused'> & { startId: string | null; endId: string | null }
 
+const stepRowColumns: Columns<StepRow> = {
+  id: 'text',
+  state: 'text',
+  operationName: 'text',
+  operationId: 'text',
+  scrapped: 'number',
+  position: 'number',
+  setAside: 'number',
+  startedAt: 'text?',
+  confirmedAt: 'text?',
+  good: 'number',
+  startId: 'text?',
+  endId: 'text?',
+}
+
 /** The steps of an order, in order. */
 export async function stepsOf(reader: Reader, orderId: string): Promise<StepRow[]> {
-  return (await reader.query(
+  return rowsOf<StepRow>(
+    reader,
+    stepRowColumns,
     `SELECT s.id, s.position, s.operation_id, o.name AS operation_name, s.state, a.at AS started_at, b.at AS confirmed_at, s.good, s.scrapped, s.set_aside,
             s.start_id, s.end_id
      FROM order_step s JOIN operation o ON o.id = s.operation_id LEFT JOIN occasion a ON a.id = s.start_id LEFT JOIN occasion b ON b.id = s.end_id
      WHERE s.order_id = ? ORDER BY s.position`,
     [orderId],
-  )) as StepRow[]
+  )
 }
 
 type CheckRow = Omit<OpenedCheck, 'isGate' | 'after' | 'decided'> & {
@@ -78,14 +117,35 @@ type CheckRow = Omit<OpenedCheck, 'isGate' | 'after' | 'decided'> & {
   minutes: number | null
 }
 
+const checkRowColumns: Columns<CheckRow> = {
+  code: 'text',
+  verdict: 'text?',
+  responsible: 'text',
+  id: 'text',
+  state: 'text',
+  planName: 'text',
+  moment: 'text',
+  onFailure: 'text',
+  advice: 'text',
+  answeredAt: 'text',
+  lotCode: 'text?',
+  dueAt: 'text?',
+  isGate: 'number',
+  occasionId: 'text',
+  pieces: 'number?',
+  minutes: 'number?',
+}
+
 /** Checks that were opened for occasions, by occasion; those that follow from an answer are among them. */
 export async function checksOn(reader: Reader, occasionIds: readonly string[]): Promise<Map<string, OpenedCheck[]>> {
-  const rows = (await reader.query(
+  const rows = await rowsOf<CheckRow>(
+    reader,
+    checkRowColumns,
     `SELECT i.id, i.code, p.name AS plan_name, CASE WHEN v.kind = 'dispatch' THEN g.moment ELSE v.moment END AS moment, i.state, i.verdict, i.is_gate, COALESCE(json_extract(i.consequence, '$.answeredAt'), 'bench') AS answered_at, i.on_failure, COALESCE(json_extract(i.consequence, '$.advice'), '') AS advice, i.responsible, i.due_at, l.code AS lot_code, i.occasion_id, k.done AS pieces, k.minutes
      FROM inspection i JOIN occasion v ON v.id = i.occasion_id JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan p ON p.id = r.plan_id
      JOIN control_point g ON g.id = i.control_point_id LEFT JOIN lot l ON l.id = i.lot_id LEFT JOIN step_report k ON k.id = i.occasion_id WHERE i.occasion_id IN (SELECT value FROM json_each(?)) ORDER BY i.code`,
     [JSON.stringify(occasionIds)],
-  )) as CheckRow[]
+  )
   const decided = await decidedOn(
     reader,
     rows.flatMap(({ id, state }) => (state === 'decided' ? [id] : [])),
@@ -102,20 +162,24 @@ export async function checksOn(reader: Reader, occasionIds: readonly string[]): 
 async function decidedOn(reader: Reader, inspectionIds: readonly string[]): Promise<Map<string, OpenedCheck['decided']>> {
   const found = new Map<string, OpenedCheck['decided']>()
   if (inspectionIds.length === 0) return found
-  const rows = (await reader.query(
+  const rows = await rowsOf<OpenedCheck['decided'][number] & { inspectionId: string }>(
+    reader,
+    { disposition: 'text', quantity: 'number', inspectionId: 'text' },
     `SELECT d.inspection_id, p.disposition, SUM(p.quantity) AS quantity FROM decision d JOIN decision_part p ON p.decision_id = d.id
      WHERE d.inspection_id IN (SELECT value FROM json_each(?)) AND d.follows_id IS NULL GROUP BY d.inspection_id, p.disposition ORDER BY d.inspection_id, p.disposition`,
     [JSON.stringify(inspectionIds)],
-  )) as (OpenedCheck['decided'][number] & { inspectionId: string })[]
+  )
   for (const { inspectionId, ...part } of rows) found.set(inspectionId, [...(found.get(inspectionId) ?? []), part])
   return found
 }
 
 /** What was issued to a lot. */
 export async function componentsOf(reader: Reader, lotId: string): Promise<ProductionOrder['components']> {
-  return (await reader.query(
+  return rowsOf<ProductionOrder['components'][number]>(
+    reader,
+    { lotId: 'text', lotCode: 'text', partCode: 'text', quantity: 'number', unit: 'text', at: 'text' },
     `SELECT u.from_lot_id AS lot_id, l.code AS lot_code, t.code AS part_code, u.quantity, t.unit, u.at FROM lot_use u JOIN lot l ON l.id = u.from_lot_id
      JOIN part t ON t.id = l.part_id WHERE u.to_lot_id = ? ORDER BY u.at, u.id`,
     [lotId],
-  )) as ProductionOrder['components']
+  )
 }

@@ -5,6 +5,7 @@ import type { Reader } from '../../kernel/work/database'
 import type { Filter, ListSpec } from '../../kernel/http/lists'
 import { arrivedQuantity } from '../../stock/ledger/repository'
 import { partCodes } from './goodsLinesRepository'
+import { rowsOf, type Columns } from '../../kernel/database/rowsOf'
 
 /** Purchase orders by their number, or the contract that they belong to. */
 export const purchasesFound: SearchProvider = {
@@ -58,21 +59,47 @@ export function purchaseFilters({ supplierId, state }: { supplierId?: string | u
 
 type Head = Omit<PurchaseOrder, 'lines' | 'deliveries' | 'isClosed'> & { isClosed: number | boolean }
 
+const headColumns: Columns<Head> = {
+  id: 'text',
+  version: 'number',
+  supplierName: 'text',
+  supplierId: 'text',
+  contract: 'text',
+  orderNumber: 'text',
+  enteredAt: 'text',
+  enteredByName: 'text',
+  isClosed: 'flag',
+}
+
 export async function purchaseHead(reader: Reader, id: string): Promise<Head | null> {
-  const [head] = (await reader.query(
+  const [head] = await rowsOf<Head>(
+    reader,
+    headColumns,
     `SELECT p.id, p.order_number, p.supplier_id, s.name AS supplier_name, p.contract, p.is_closed, p.entered_at, e.name AS entered_by_name, p.version
      FROM purchase_order p JOIN partner s ON s.id = p.supplier_id JOIN person e ON e.id = p.person_id WHERE p.id = ?`,
     [id],
-  )) as Head[]
+  )
   return head ?? null
 }
 
 export async function purchaseLines(reader: Reader, id: string): Promise<Omit<PurchaseOrder['lines'][number], 'received' | 'open'>[]> {
-  return (await reader.query(
+  return rowsOf<Omit<PurchaseOrder['lines'][number], 'received' | 'open'>>(
+    reader,
+    {
+      partId: 'text',
+      unit: 'text',
+      partCode: 'text',
+      id: 'text',
+      quantity: 'number',
+      partName: 'text',
+      tracking: 'text',
+      packQuantity: 'number?',
+      dueOn: 'text?',
+    },
     `SELECT n.id, n.part_id, t.code AS part_code, t.name AS part_name, t.unit, t.tracking, t.pack_quantity, n.quantity, n.due_on FROM purchase_order_line n JOIN part t ON t.id = n.part_id
      WHERE n.order_id = ? ORDER BY n.position`,
     [id],
-  )) as Omit<PurchaseOrder['lines'][number], 'received' | 'open'>[]
+  )
 }
 
 /** The order of a supplier with a number, in whatever case it is written; null where there is none. */
@@ -81,10 +108,12 @@ export async function orderOf(
   supplierId: string,
   orderNumber: string,
 ): Promise<{ id: string; orderNumber: string; isClosed: boolean } | null> {
-  const [found] = (await reader.query(
+  const [found] = await rowsOf<{ id: string; orderNumber: string; isClosed: number | boolean }>(
+    reader,
+    { id: 'text', orderNumber: 'text', isClosed: 'flag' },
     'SELECT id, order_number, is_closed FROM purchase_order WHERE supplier_id = ? AND LOWER(order_number) = LOWER(?) ORDER BY order_number = ? DESC LIMIT 1',
     [supplierId, orderNumber, orderNumber],
-  )) as { id: string; orderNumber: string; isClosed: number | boolean }[]
+  )
   return found ? { ...found, isClosed: Boolean(found.isClosed) } : null
 }
 
@@ -92,18 +121,22 @@ type OnOrder = Pick<PurchaseOrder, 'supplierId' | 'orderNumber'>
 
 /** Pieces that came on an order, by part. */
 export async function arrivedOn(reader: Reader, { supplierId, orderNumber }: OnOrder): Promise<Map<string, number>> {
-  const rows = (await reader.query(
+  const rows = await rowsOf(
+    reader,
+    { partId: 'text', quantity: 'number' },
     `SELECT l.part_id, SUM(${cameQuantity}) AS quantity FROM occasion o JOIN lot l ON l.origin_id = o.id
      WHERE o.kind = 'delivery' AND o.partner_id = ? AND o.order_number = ? GROUP BY l.part_id`,
     [supplierId, orderNumber],
-  )) as { partId: string; quantity: number }[]
+  )
   return new Map(rows.map(({ partId, quantity }) => [partId, quantity]))
 }
 
 export async function deliveriesOn(reader: Reader, { supplierId, orderNumber }: OnOrder): Promise<PurchaseOrder['deliveries']> {
-  return (await reader.query(
+  return rowsOf<PurchaseOrder['deliveries'][number]>(
+    reader,
+    { id: 'text', code: 'text', receivedAt: 'text' },
     `SELECT d.id, d.code, o.at AS received_at FROM occasion o JOIN delivery d ON d.id = o.id WHERE o.kind = 'delivery' AND o.partner_id = ? AND o.order_number = ?
      ORDER BY o.at DESC`,
     [supplierId, orderNumber],
-  )) as PurchaseOrder['deliveries']
+  )
 }

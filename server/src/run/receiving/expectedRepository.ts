@@ -3,6 +3,7 @@ import type { SearchProvider } from '../../kernel/area'
 import type { Reader } from '../../kernel/work/database'
 import type { Filter, ListSpec } from '../../kernel/http/lists'
 import { partCodes } from '../purchasing/goodsLinesRepository'
+import { rowsOf, type Columns } from '../../kernel/database/rowsOf'
 
 /** Deliveries before their receipt by their number, or that of their order. */
 export const expectedFound: SearchProvider = {
@@ -48,23 +49,60 @@ export function expectedFilters({ state }: { state?: string | undefined }): Filt
 
 export type ExpectedHead = Omit<ExpectedDelivery, 'load' | 'lines' | 'alsoCame' | 'gateReasons'> & Omit<ExpectedDelivery['load'], 'inspections'>
 
+const expectedHeadColumns: Columns<ExpectedHead> = {
+  code: 'text',
+  id: 'text',
+  state: 'text',
+  version: 'number',
+  supplierName: 'text',
+  supplierId: 'text',
+  reason: 'text',
+  orderNumber: 'text',
+  expectedOn: 'text?',
+  announcedAt: 'text?',
+  announcedByName: 'text?',
+  registeredAt: 'text?',
+  registeredByName: 'text?',
+  carrier: 'text',
+  vehicle: 'text',
+  driver: 'text',
+  seal: 'text',
+  loadNumber: 'text',
+}
+
 export async function expectedHead(reader: Reader, id: string): Promise<ExpectedHead | null> {
-  const [head] = (await reader.query(
+  const [head] = await rowsOf<ExpectedHead>(
+    reader,
+    expectedHeadColumns,
     `SELECT e.id, e.code, e.supplier_id, s.name AS supplier_name, e.order_number, e.expected_on, e.state, a.at AS announced_at, ap.name AS announced_by_name,
             r.at AS registered_at, rp.name AS registered_by_name, e.reason, e.version, e.carrier, e.vehicle, e.driver, e.seal, e.load_number
      FROM expected_delivery e JOIN partner s ON s.id = e.supplier_id LEFT JOIN occasion a ON a.id = e.announced_id LEFT JOIN person ap ON ap.id = a.person_id
      LEFT JOIN occasion r ON r.id = e.registered_id LEFT JOIN person rp ON rp.id = r.person_id WHERE e.id = ?`,
     [id],
-  )) as ExpectedHead[]
+  )
   return head ?? null
 }
 
 export type AnnouncedLine = Omit<ExpectedDelivery['lines'][number], 'came'>
 
+const announcedLineColumns: Columns<AnnouncedLine> = {
+  partId: 'text',
+  unit: 'text',
+  partCode: 'text',
+  id: 'text',
+  quantity: 'number',
+  partName: 'text',
+  supplierLot: 'text',
+  tracking: 'text',
+  packQuantity: 'number?',
+}
+
 export async function expectedLines(reader: Reader, id: string): Promise<AnnouncedLine[]> {
-  return (await reader.query(
+  return rowsOf<AnnouncedLine>(
+    reader,
+    announcedLineColumns,
     `SELECT n.id, n.part_id, t.code AS part_code, t.name AS part_name, t.unit, t.tracking, t.pack_quantity, n.quantity, n.supplier_lot FROM expected_line n JOIN part t ON t.id = n.part_id
      WHERE n.delivery_id = ? ORDER BY n.position`,
     [id],
-  )) as AnnouncedLine[]
+  )
 }

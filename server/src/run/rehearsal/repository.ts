@@ -1,5 +1,6 @@
 import type { Moment, UnitKind } from '@nemawashi/core'
 import type { Reader } from '../../kernel/work/database'
+import { rowsOf, type Columns } from '../../kernel/database/rowsOf'
 
 export interface HappenedRow {
   occasionId: string
@@ -75,6 +76,25 @@ const happenings = [
    FROM customer_return b JOIN occasion o ON o.id = b.id JOIN lot l ON l.id = b.lot_id ${passing('l.part_id', 'return')}`,
 ]
 
+const happenedRowColumns: Columns<HappenedRow> = {
+  occasionId: 'text',
+  lotId: 'text',
+  at: 'text',
+  operationId: 'text',
+  moment: 'text',
+  partId: 'text',
+  familyId: 'text?',
+  supplierId: 'text?',
+  customerId: 'text?',
+  supplierGroup: 'text?',
+  contract: 'text?',
+  quantity: 'number',
+  unit: 'text',
+  order: 'text',
+  countedBefore: 'number?',
+  countedAfter: 'number?',
+}
+
 /** What happened to pieces of a part, a family or every part (both null), newest first, `most` of it. */
 export async function happened(
   reader: Reader,
@@ -83,12 +103,14 @@ export async function happened(
 ): Promise<HappenedRow[]> {
   const [condition, value] = partId !== null ? ['h.part_id = ?', partId] : ['t.family_id = ?', familyId]
   const isAll = value === null
-  return (await reader.query(
+  return rowsOf<HappenedRow>(
+    reader,
+    happenedRowColumns,
     `SELECT h.*, t.family_id, t.unit, x.order_number AS "order", NULLIF(v.supplier_group, '') AS supplier_group, NULLIF(b.contract, '') AS contract FROM (${happenings.join(' UNION ALL ')}) h JOIN part t ON t.id = h.part_id JOIN occasion x ON x.id = h.occasion_id LEFT JOIN partner v ON v.id = h.supplier_id
        LEFT JOIN purchase_order b ON b.supplier_id = h.supplier_id AND b.order_number = x.order_number ${isAll ? '' : `WHERE ${condition}`}
      ORDER BY h.at DESC, h.occasion_id DESC, h.lot_id DESC, h.operation_id LIMIT ?`,
     [...(isAll ? [] : [value]), most],
-  )) as HappenedRow[]
+  )
 }
 
 /** What a plan had looked at: the inspection that asked for it, which several may share, and what became of it. */
@@ -103,25 +125,38 @@ export interface OpenedRow {
   verdict: string | null
 }
 
+const openedRowColumns: Columns<OpenedRow> = {
+  occasionId: 'text',
+  lotId: 'text',
+  operationId: 'text',
+  planId: 'text',
+  inspectionId: 'text',
+  verdict: 'text?',
+}
+
 /** What was opened since an instant. */
 export async function openedSince(reader: Reader, at: string): Promise<OpenedRow[]> {
-  return (await reader.query(
+  return rowsOf<OpenedRow>(
+    reader,
+    openedRowColumns,
     `SELECT COALESCE(CASE WHEN r.kind = 'lastPiece' OR (r.kind = 'pieces' AND r.good + r.scrapped + r.set_aside = 0) THEN s.end_id END, c.occasion_id) AS occasion_id,
        COALESCE(c.lot_id, '') AS lot_id, c.operation_id, c.plan_id, i.id AS inspection_id,
        CASE WHEN i.state = 'cancelled' THEN NULL ELSE i.verdict END AS verdict
      FROM consideration c JOIN inspection i ON i.id = c.inspection_id LEFT JOIN step_report r ON r.id = c.occasion_id LEFT JOIN order_step s ON s.id = r.step_id
      WHERE c.at >= ? AND c.occasion_id IS NOT NULL`,
     [at],
-  )) as OpenedRow[]
+  )
 }
 
 /** What the pieces of lots are told apart by, lot by lot. */
 export async function unitsToldApart(reader: Reader, lotIds: readonly string[]): Promise<Map<string, { kind: UnitKind; quantity: number }[]>> {
-  const rows = (await reader.query(
+  const rows = await rowsOf<{ lotId: string; kind: UnitKind; quantity: number }>(
+    reader,
+    { lotId: 'text', kind: 'text', quantity: 'number' },
     `SELECT c.lot_id, CASE WHEN c.serial IS NULL THEN 'container' ELSE 'serial' END AS kind, c.quantity FROM container c
      WHERE c.lot_id IN (SELECT value FROM json_each(?)) ORDER BY c.lot_id, c.label`,
     [JSON.stringify(lotIds)],
-  )) as { lotId: string; kind: UnitKind; quantity: number }[]
+  )
   const byLot = new Map<string, { kind: UnitKind; quantity: number }[]>()
   for (const { lotId, ...unit } of rows) {
     const known = byLot.get(lotId)

@@ -1,5 +1,6 @@
 import type { FinerStanding } from '@nemawashi/core'
 import type { Reader } from '../../kernel/work/database'
+import { rowsOf } from '../../kernel/database/rowsOf'
 
 /** A finer standing that pieces of a lot have now. */
 export interface GivenStanding extends FinerStanding {
@@ -14,11 +15,24 @@ type Flags = 'mayUse' | 'mayPick' | 'mayShip' | 'countsForPlanning'
 
 /** Finer standings that pieces of lots have now, lot by lot. */
 export async function givenStandings(reader: Reader, lotIds: readonly string[]): Promise<Map<string, GivenStanding[]>> {
-  const rows = (await reader.query(
+  const rows = await rowsOf<Omit<GivenStanding, Flags> & Record<Flags, number> & { lotId: string }>(
+    reader,
+    {
+      name: 'text',
+      id: 'text',
+      reason: 'text',
+      containerId: 'text?',
+      standing: 'text',
+      mayUse: 'number',
+      mayPick: 'number',
+      mayShip: 'number',
+      countsForPlanning: 'number',
+      lotId: 'text',
+    },
     `SELECT g.lot_id, g.id, g.container_id, f.name, g.reason, f.standing, f.may_use, f.may_pick, f.may_ship, f.counts_for_planning
      FROM lot_standing g JOIN finer_standing f ON f.id = g.finer_id WHERE g.lot_id IN (SELECT value FROM json_each(?)) AND g.ended_at IS NULL ORDER BY g.at, g.id`,
     [JSON.stringify(lotIds)],
-  )) as (Omit<GivenStanding, Flags> & Record<Flags, number> & { lotId: string })[]
+  )
   const byLot = new Map<string, GivenStanding[]>()
   for (const { lotId, mayUse, mayPick, mayShip, countsForPlanning, ...row } of rows) {
     const flags = { mayUse: mayUse === 1, mayPick: mayPick === 1, mayShip: mayShip === 1, countsForPlanning: countsForPlanning === 1 }
@@ -29,20 +43,14 @@ export async function givenStandings(reader: Reader, lotIds: readonly string[]):
 
 /** Every finer standing that pieces of a lot were given, and when it ended. */
 export async function standingsGiven(reader: Reader, lotId: string) {
-  return (await reader.query(
+  return rowsOf(
+    reader,
+    { at: 'text', reason: 'text', endedAt: 'text?', name: 'text', containerLabel: 'text?', byName: 'text', endedByName: 'text?' },
     `SELECT g.at, g.reason, g.ended_at, f.name, c.label AS container_label, p.name AS by_name, e.name AS ended_by_name
      FROM lot_standing g JOIN finer_standing f ON f.id = g.finer_id JOIN person p ON p.id = g.person_id LEFT JOIN person e ON e.id = g.ended_by_id
      LEFT JOIN container c ON c.id = g.container_id WHERE g.lot_id = ? ORDER BY g.at, g.id`,
     [lotId],
-  )) as {
-    at: string
-    reason: string
-    endedAt: string | null
-    name: string
-    containerLabel: string | null
-    byName: string
-    endedByName: string | null
-  }[]
+  )
 }
 
 /**

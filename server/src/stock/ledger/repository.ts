@@ -15,6 +15,7 @@ import type { HoldRow, MovementRow } from './entities'
 import { givenStandings } from './finerRepository'
 import type { Reader, Store } from '../../kernel/work/database'
 import type { SearchProvider } from '../../kernel/area'
+import { rowsOf, type Columns } from '../../kernel/database/rowsOf'
 
 /** Lots by their number, or their supplier's. */
 export const lotsFound: SearchProvider = {
@@ -43,22 +44,26 @@ export interface HoldCause {
 /** What holds pieces of a lot, and which. */
 export interface OpenHold extends HoldCause, OpenHoldOn {}
 
+const openHoldColumns: Columns<OpenHold> = { id: 'text', code: 'text', quantity: 'number?', containerId: 'text?', eventId: 'text?' }
+
 /** What holds pieces of the lot now; one cause can be left out. */
 export async function openHolds(reader: Reader, lotId: string, exceptId: string | null): Promise<OpenHold[]> {
-  return (await reader.query(
+  return rowsOf<OpenHold>(
+    reader,
+    openHoldColumns,
     `SELECT cause_id AS id, cause_code AS code, container_id, event_id, quantity FROM hold WHERE lot_id = ? AND cause_id <> ? AND closed_at IS NULL ORDER BY cause_code`,
     [lotId, exceptId ?? ''],
-  )) as OpenHold[]
+  )
 }
 
 /** Whether something holds, or held, pieces for this cause. */
 export async function hasHeld(reader: Reader, causeId: string): Promise<boolean> {
-  return ((await reader.query('SELECT 1 FROM hold WHERE cause_id = ? LIMIT 1', [causeId])) as unknown[]).length > 0
+  return (await reader.query('SELECT 1 FROM hold WHERE cause_id = ? LIMIT 1', [causeId])).length > 0
 }
 
 /** Whether all pieces of some lot are, or were, held for this cause: more than a sample of them. */
 export async function hasHeldAll(reader: Reader, causeId: string): Promise<boolean> {
-  return ((await reader.query('SELECT 1 FROM hold WHERE cause_id = ? AND quantity IS NULL LIMIT 1', [causeId])) as unknown[]).length > 0
+  return (await reader.query('SELECT 1 FROM hold WHERE cause_id = ? AND quantity IS NULL LIMIT 1', [causeId])).length > 0
 }
 
 /** Ends the open holds of a cause on a lot. */
@@ -79,14 +84,35 @@ export async function endHolds(
 
 /** The holds that this cause has open on a lot, and which pieces each means. */
 export async function holdsOf(reader: Reader, lotId: string, causeId: string): Promise<(OpenHoldOn & { readonly id: string })[]> {
-  return (await reader.query(
+  return rowsOf<OpenHoldOn & { readonly id: string }>(
+    reader,
+    { quantity: 'number?', containerId: 'text?', eventId: 'text?', id: 'text' },
     'SELECT id, container_id, event_id, quantity FROM hold WHERE lot_id = ? AND cause_id = ? AND closed_at IS NULL ORDER BY opened_at, id',
     [lotId, causeId],
-  )) as (OpenHoldOn & { readonly id: string })[]
+  )
+}
+
+const movementRowColumns: Columns<MovementRow> = {
+  seq: 'number',
+  lotId: 'text',
+  containerId: 'text?',
+  quantity: 'number',
+  fromPlaceId: 'text?',
+  fromStanding: 'text?',
+  toPlaceId: 'text',
+  toStanding: 'text',
+  fromSublot: 'text',
+  toSublot: 'text',
+  kind: 'text',
+  occasionId: 'text?',
+  decisionId: 'text?',
+  holdId: 'text?',
+  at: 'text',
+  personId: 'text',
 }
 
 export async function loadMovements(reader: Reader, lotId: string): Promise<MovementRow[]> {
-  return (await reader.query('SELECT * FROM movement WHERE lot_id = ? ORDER BY seq', [lotId])) as MovementRow[]
+  return rowsOf<MovementRow>(reader, movementRowColumns, 'SELECT * FROM movement WHERE lot_id = ? ORDER BY seq', [lotId])
 }
 
 /** Kinds of events that set pieces apart from the rest of their lot, as SQL; the core says which. */
@@ -94,29 +120,42 @@ export const eventKinds = `('${occasionKinds.filter(setsApart).join("', '")}')`
 
 /** The event, where it sets pieces of a lot apart; null where it is about all of a lot. */
 export async function eventThatSetApart(reader: Reader, occasionId: string): Promise<string | null> {
-  const [found] = (await reader.query(`SELECT id FROM occasion WHERE id = ? AND kind IN ${eventKinds}`, [occasionId])) as { id: string }[]
+  const [found] = await rowsOf(reader, { id: 'text' }, `SELECT id FROM occasion WHERE id = ? AND kind IN ${eventKinds}`, [occasionId])
   return found?.id ?? null
 }
 
 /** Events of a lot's pieces that something is still open of: an inspection that nobody decided on, or a dispatch that waits at the door. */
 export async function unsettledEvents(reader: Reader, lotId: string): Promise<string[]> {
-  const rows = (await reader.query(
+  const rows = await rowsOf(
+    reader,
+    { id: 'text' },
     `SELECT i.occasion_id AS id FROM inspection i WHERE i.lot_id = ? AND i.occasion_id IS NOT NULL AND i.state NOT IN ('decided', 'cancelled')
      UNION SELECT d.id FROM dispatch_pick k JOIN dispatch d ON d.id = k.dispatch_id WHERE k.lot_id = ? AND d.state = 'picked'`,
     [lotId, lotId],
-  )) as { id: string }[]
+  )
   return rows.map(({ id }) => id)
 }
 
 type StoredBalance = Balance & { lotId: string; containerId: string }
 
+const storedBalanceColumns: Columns<StoredBalance> = {
+  quantity: 'number',
+  containerId: 'text',
+  placeId: 'text',
+  standing: 'text',
+  sublot: 'text',
+  lotId: 'text',
+}
+
 /** What was ever in a spot of the lots, spot by spot in the order in which the first pieces came there. @param which spots, as SQL */
 async function storedBalances(reader: Reader, lotIds: readonly string[], which = 'AND quantity > 0'): Promise<(Balance & { lotId: string })[]> {
   const [condition, value] = lotIds.length === 1 ? ['= ?', lotIds[0]] : ['IN (SELECT value FROM json_each(?))', JSON.stringify(lotIds)]
-  const rows = (await reader.query(
+  const rows = await rowsOf<StoredBalance>(
+    reader,
+    storedBalanceColumns,
     `SELECT lot_id, container_id, place_id, standing, sublot, quantity FROM balance WHERE lot_id ${condition} ${which} ORDER BY since_seq, standing, sublot`,
     [value],
-  )) as StoredBalance[]
+  )
   return rows.map((row) => ({ ...row, containerId: row.containerId === '' ? null : row.containerId }))
 }
 const withoutLot = ({ lotId: _, ...balance }: Balance & { lotId: string }): Balance => balance
@@ -135,13 +174,18 @@ export async function spotsOf(reader: Reader, lotId: string): Promise<Balance[]>
 export async function namedBalancesOf(reader: Reader, lotIds: readonly string[]): Promise<Map<string, BalanceRow[]>> {
   const balances = await storedBalances(reader, lotIds)
   const lots = JSON.stringify(lotIds)
-  const places = (await reader.query('SELECT id, name, purpose FROM place WHERE id IN (SELECT value FROM json_each(?))', [
-    JSON.stringify([...new Set(balances.map((balance) => balance.placeId))]),
-  ])) as { id: string; name: string; purpose: PlacePurpose }[]
-  const containers = (await reader.query('SELECT id, label FROM container WHERE lot_id IN (SELECT value FROM json_each(?))', [lots])) as {
-    id: string
-    label: string
-  }[]
+  const places = await rowsOf<{ id: string; name: string; purpose: PlacePurpose }>(
+    reader,
+    { id: 'text', name: 'text', purpose: 'text' },
+    'SELECT id, name, purpose FROM place WHERE id IN (SELECT value FROM json_each(?))',
+    [JSON.stringify([...new Set(balances.map((balance) => balance.placeId))])],
+  )
+  const containers = await rowsOf(
+    reader,
+    { id: 'text', label: 'text' },
+    'SELECT id, label FROM container WHERE lot_id IN (SELECT value FROM json_each(?))',
+    [lots],
+  )
   const nameOf = new Map([...places.map(({ id, name }) => [id, name] as const), ...containers.map(({ id, label }) => [id, label] as const)])
   const purposeOf = new Map(places.map(({ id, purpose }) => [id, purpose]))
   const codeOf = await eventCodes(reader, [...new Set(balances.flatMap(({ sublot }) => eventsOf(sublot).at(-1) ?? []))])
@@ -170,7 +214,7 @@ export async function eventCodes(reader: Reader, ids: readonly string[]): Promis
     (table) => `SELECT id, code FROM ${table} WHERE id IN (SELECT value FROM json_each(?))`,
   )
   const list = JSON.stringify(ids)
-  const rows = (await reader.query(named.join(' UNION ALL '), [list, list, list])) as { id: string; code: string }[]
+  const rows = await rowsOf(reader, { id: 'text', code: 'text' }, named.join(' UNION ALL '), [list, list, list])
   return new Map(rows.map(({ id, code }) => [id, code]))
 }
 
@@ -181,43 +225,66 @@ export async function namedBalances(reader: Reader, lotId: string): Promise<Bala
 type DecisionHead = Omit<Decision, 'rows' | 'meaning'>
 
 async function withRows(reader: Reader, head: DecisionHead): Promise<Decision> {
-  const rows = (await reader.query(
+  const rows = await rowsOf<Decision['rows'][number]>(
+    reader,
+    {
+      containerId: 'text?',
+      disposition: 'text',
+      reason: 'text',
+      containerLabel: 'text?',
+      quantity: 'number',
+      placeId: 'text?',
+      placeName: 'text?',
+      standing: 'text?',
+    },
     `SELECT t.container_id, c.label AS container_label, t.place_id, p.name AS place_name, t.standing, t.quantity, t.disposition, t.reason
      FROM decision_part t LEFT JOIN container c ON c.id = t.container_id LEFT JOIN place p ON p.id = t.place_id
      WHERE t.decision_id = ? ORDER BY t.position`,
     [head.id],
-  )) as Decision['rows']
+  )
   return { ...head, meaning: sealMeaning(rows), rows }
+}
+
+const decisionHeadColumns: Columns<DecisionHead> = {
+  id: 'text',
+  inspectionId: 'text?',
+  inspectionCode: 'text?',
+  followsId: 'text?',
+  signedAt: 'text',
+  signedByName: 'text',
+  initials: 'text',
 }
 
 /** Every decision on a lot in the order in which they were signed, the latest last. */
 export async function loadDecisions(reader: Reader, lotId: string): Promise<Decision[]> {
-  const heads = (await reader.query(
+  const heads = await rowsOf<DecisionHead>(
+    reader,
+    decisionHeadColumns,
     `SELECT d.id, d.inspection_id, i.code AS inspection_code, d.follows_id, d.signed_at, p.name AS signed_by_name, p.initials
      FROM decision d JOIN person p ON p.id = d.signed_by_id LEFT JOIN inspection i ON i.id = d.inspection_id WHERE d.lot_id = ? ORDER BY d.signed_at, i.code IS NULL, i.code, d.id`,
     [lotId],
-  )) as DecisionHead[]
+  )
   return Promise.all(heads.map((head) => withRows(reader, head)))
 }
 
 /** Whether the lot was made here, and came from nobody. */
 export async function isMadeHere(reader: Reader, lotId: string): Promise<boolean> {
-  return ((await reader.query('SELECT 1 FROM lot WHERE id = ? AND supplier_id IS NULL', [lotId])) as unknown[]).length > 0
+  return (await reader.query('SELECT 1 FROM lot WHERE id = ? AND supplier_id IS NULL', [lotId])).length > 0
 }
 
 /** Whether a lot has pieces of another one in it, directly or through others. */
 export async function isMadeFrom(reader: Reader, lotId: string, componentId: string): Promise<boolean> {
-  const rows = (await reader.query(
+  const rows = await reader.query(
     `WITH RECURSIVE into_it (id) AS (SELECT from_lot_id FROM lot_use WHERE to_lot_id = ? UNION SELECT u.from_lot_id FROM lot_use u JOIN into_it i ON u.to_lot_id = i.id)
      SELECT 1 FROM into_it WHERE id = ? LIMIT 1`,
     [lotId, componentId],
-  )) as unknown[]
+  )
   return rows.length > 0
 }
 
 /** Whether anything was decided on the lot. */
 export async function hasDecisions(reader: Reader, lotId: string): Promise<boolean> {
-  return ((await reader.query('SELECT 1 FROM decision WHERE lot_id = ? LIMIT 1', [lotId])) as unknown[]).length > 0
+  return (await reader.query('SELECT 1 FROM decision WHERE lot_id = ? LIMIT 1', [lotId])).length > 0
 }
 
 /** How many pieces of a lot `l` came: those that were entered, and those that a correction added. */
@@ -228,13 +295,17 @@ export interface Conceded extends PiecesMeant {
   readonly quantity: number
 }
 
+const concededColumns: Columns<Conceded> = { quantity: 'number', containerId: 'text?', eventId: 'text?' }
+
 /** What decisions on a lot let be used under concession, and which pieces each meant. */
 export async function concededBefore(reader: Reader, lotId: string): Promise<Conceded[]> {
-  const rows = (await reader.query(
+  const rows = await rowsOf<Conceded>(
+    reader,
+    concededColumns,
     `SELECT t.container_id, CASE WHEN o.kind IN ${eventKinds} THEN o.id END AS event_id, t.quantity FROM decision_part t JOIN decision d ON d.id = t.decision_id
      LEFT JOIN inspection i ON i.id = d.inspection_id LEFT JOIN occasion o ON o.id = i.occasion_id WHERE d.lot_id = ? AND t.disposition = 'concession'`,
     [lotId],
-  )) as Conceded[]
+  )
   return rows
 }
 
@@ -247,14 +318,16 @@ export const heldSinceSql = `COALESCE((SELECT MIN(x.opened_at) FROM hold x WHERE
 
 /** The containers and serial numbers of a lot, by what is written on them. */
 export async function unitKindsOf(reader: Reader, lotId: string): Promise<{ id: string; label: string; serial: string | null; kind: UnitKind }[]> {
-  return (await reader.query(
+  return rowsOf<{ id: string; label: string; serial: string | null; kind: UnitKind }>(
+    reader,
+    { id: 'text', label: 'text', serial: 'text?', kind: 'text' },
     `SELECT id, label, serial, CASE WHEN serial IS NULL THEN 'container' ELSE 'serial' END AS kind FROM container WHERE lot_id = ? ORDER BY label`,
     [lotId],
-  )) as { id: string; label: string; serial: string | null; kind: UnitKind }[]
+  )
 }
 
 /** What the part of a lot is counted in. */
 export async function unitOfLot(reader: Reader, lotId: string): Promise<string> {
-  const [found] = (await reader.query('SELECT p.unit FROM lot l JOIN part p ON p.id = l.part_id WHERE l.id = ?', [lotId])) as { unit: string }[]
+  const [found] = await rowsOf(reader, { unit: 'text' }, 'SELECT p.unit FROM lot l JOIN part p ON p.id = l.part_id WHERE l.id = ?', [lotId])
   return found?.unit ?? 'piece'
 }
