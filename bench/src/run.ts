@@ -12,6 +12,7 @@ import { benchOpening } from './opening'
 import { benchQueue } from './queue'
 import { benchReadings } from './readings'
 import { benchRehearsal } from './rehearsal'
+import { benchSeveralServers } from './severalServers'
 import { benchStalls } from './stalls'
 import { benchStockTable } from './stockTable'
 import { benchWorkshop } from './workshop'
@@ -23,6 +24,7 @@ const all = {
   library: benchLibrary,
   readings: benchReadings,
   writers: benchWriters,
+  servers: benchSeveralServers,
   exporting: benchExporting,
   large: benchLarge,
   lists: benchLists,

@@ -41,6 +41,14 @@ export const mayLieAt: Readonly<Record<PlacePurpose, readonly Standing[]>> = {
   customer: [],
 }
 
+/**
+ * Whether pieces in a standing may be taken to a place, whoever takes them and by whatever name: put away, or transferred.
+ * @param isStorable whether all that holds them lets them into a store; what is not on hold is not asked
+ */
+export function mayBeTakenTo(purpose: PlacePurpose, standing: Standing, isStorable: boolean): boolean {
+  return mayLieAt[purpose].includes(standing) || (purpose === 'store' && standing === 'onHold' && isStorable)
+}
+
 /** Whether a rule can speak of a place of this purpose: what lies elsewhere moves with its order, its dispatch or a decision. */
 export function movesFrom(purpose: PlacePurpose): boolean {
   return mayLieAt[purpose].length > 0

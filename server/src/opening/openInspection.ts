@@ -28,6 +28,7 @@ import type { Work } from '../kernel/work/unitOfWork'
 import { InspectionEntity, InspectionLineEntity, type InspectionLineRow, type InspectionRow } from '../inspections/entities'
 import { seriesOf } from '../inspections/series'
 import { severityOf, type LineHistory } from './severity'
+import { sameFacts } from '../kernel/base/sameFacts'
 
 /** What a line keeps of a sample beyond its two numbers: null for a plain single plan of nonconforming pieces. */
 export function schemeOf({ stages, variables, counting, reject, accept }: Sample, shared: SharedPlan[] = []): InspectionLineRow['scheme'] {
@@ -66,8 +67,6 @@ type Point = Pick<
   'id' | 'code' | 'planId' | 'operationId' | 'isGate' | 'onFailure' | 'dueHours' | 'responsible' | 'moment' | keyof Consequence
 >
 
-const usualText = JSON.stringify(usualConsequence)
-
 /** What follows from its finding; null where that is the usual. Quick questions whose plan was given a line since that is not judged belong to the bench. */
 function consequenceOf(
   { whenConforming, advice, followPlanId, answeredAt, tells, keepsFrom, setsAside, moment }: Point,
@@ -75,7 +74,7 @@ function consequenceOf(
 ): Consequence | null {
   const isFit = spotExtentOf(moment) === 'any' || lines.every(({ revision }) => revision.kind === 'judged')
   const of: Consequence = { whenConforming, advice, followPlanId, answeredAt: isFit ? answeredAt : 'bench', tells, keepsFrom, setsAside }
-  return JSON.stringify(of) === usualText ? null : of
+  return sameFacts(of, usualConsequence) ? null : of
 }
 
 /** A line as it is about to be asked. */

@@ -13,6 +13,7 @@ import { checkLines, insertPlanRevision, loadLines, writeLines } from './planLin
 import type { Kernel } from '../../kernel/kernel'
 import { sendWorkbook } from '../../kernel/workbook'
 import { planSheetOf, planSheetRows, readPlans, type FilePlan } from './planTable'
+import { sameFacts } from '../../kernel/base/sameFacts'
 
 const { define } = endpoints
 
@@ -109,7 +110,7 @@ async function planned(
   const plan = await work.manager.findOneByOrFail(PlanEntity, { id: known })
   const latest = await work.manager.findOneOrFail(PlanRevisionEntity, { where: { planId: plan.id }, order: { revision: 'DESC' } })
   const before = await loadLines(work.manager, latest.id)
-  const isSame = plan.name === name && JSON.stringify(before.map(fileLine).map(sorted)) === JSON.stringify(fileLines.map(sorted))
+  const isSame = plan.name === name && sameFacts(before.map(fileLine), fileLines)
   if (isSame) return { code, name, lines: lines.length, outcome: 'unchanged' }
   changes.push(async (brought) => {
     const entry = { id: plan.id, version: plan.version + 1, name: plan.name }
@@ -121,18 +122,6 @@ async function planned(
     work.audit({ action: 'imported', subject: 'plan', subjectId: plan.id, before: { name: plan.name, lines: before }, after: { name, lines } })
   })
   return { code, name, lines: lines.length, outcome: 'revised' }
-}
-
-/** The same value with its keys in order, so that two can be compared as text. */
-function sorted(value: unknown): unknown {
-  if (Array.isArray(value)) return value.map(sorted)
-  if (value === null || typeof value !== 'object') return value
-  return Object.fromEntries(
-    Object.entries(value)
-      .filter(([, inner]) => inner !== undefined)
-      .sort(([a], [b]) => (a < b ? -1 : 1))
-      .map(([key, inner]) => [key, sorted(inner)]),
-  )
 }
 
 export function planExchangeRoutes(routes: Routes, kernel: Kernel): void {

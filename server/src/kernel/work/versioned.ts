@@ -3,6 +3,7 @@ import type { QueryDeepPartialEntity } from 'typeorm/query-builder/QueryPartialE
 import { ServerError } from '../base/serverError'
 import type { Work } from './unitOfWork'
 import { rowsOf } from '../database/rowsOf'
+import { sameFacts } from '../base/sameFacts'
 
 /** A type and no interface: what is one is a plain object in the mapper's eyes. */
 export type Versioned = { id: string; version: number }
@@ -42,7 +43,7 @@ export async function saveNext<T extends Versioned>(
   const after: Record<string, unknown> = {}
   const stands = current as Record<string, unknown>
   for (const [key, value] of Object.entries(changes)) {
-    if (JSON.stringify(stands[key]) === JSON.stringify(value)) continue
+    if (sameFacts(stands[key], value)) continue
     before[key] = stands[key]
     after[key] = value
   }

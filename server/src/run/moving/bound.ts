@@ -1,9 +1,21 @@
-import { boundTo, CoreError, eventsOf, restOfLot, type BoundTo, type PlacePurpose, type Sublot, type Taken } from '@nemawashi/core'
+import {
+  boundTo,
+  CoreError,
+  eventsOf,
+  mayBeTakenTo,
+  restOfLot,
+  standingWords,
+  type BoundTo,
+  type PlacePurpose,
+  type Standing,
+  type Sublot,
+  type Taken,
+} from '@nemawashi/core'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
 import type { LotRow } from '../../stock/ledger/entities'
 import { takePieces, type PiecesToMove } from '../../stock/units/pieces'
-import { putAwayReasons } from '../receiving/deliveries'
+import { putAwayReasons, requireStorable } from '../receiving/deliveries'
 import { DispatchEntity } from '../shipping/entities'
 import { ProductionOrderEntity } from '../production/entities'
 
@@ -45,6 +57,27 @@ export async function takeOrSayWhy(work: Work, lot: LotRow, pieces: PiecesToMove
     if (reasons.length > 0) refuse(reasons)
     throw error
   }
+}
+
+/** Refuses a place that takes no pieces in their standing, whatever holds them. @throws {ServerError} `place_not_for`. */
+export function requirePlaceFor(to: { readonly name: string; readonly purpose: PlacePurpose }, standing: Standing): void {
+  if (mayBeTakenTo(to.purpose, standing, true)) return
+  throw new ServerError('place_not_for', `${to.name} takes no pieces that are ${standingWords[standing]}.`, {
+    field: 'toPlaceId',
+    purpose: to.purpose,
+    standing,
+  })
+}
+
+/** What is on hold goes to a store where all that holds it lets it: one rule for put-away and transfers. @throws {ServerError} `gate_closed`. */
+export async function requireLeave(
+  work: Work,
+  lot: LotRow,
+  to: { readonly purpose: PlacePurpose },
+  standing: Standing,
+  taken: readonly Taken[],
+): Promise<void> {
+  if (!mayBeTakenTo(to.purpose, standing, false)) await requireStorable(work, lot, taken)
 }
 
 /** Refuses to move pieces that belong to an order that is being made, or to a dispatch that has not left. @throws {ServerError} `place_not_for`. */

@@ -7,8 +7,7 @@ import { LotEntity } from '../../stock/ledger/entities'
 import { movePieces } from '../../stock/ledger/ledger'
 import { sublotInStore } from '../../stock/units/pieces'
 import { namedBalances } from '../../stock/ledger/repository'
-import { requireMovable, takeOrSayWhy } from './bound'
-import { requireStorable } from '../receiving/deliveries'
+import { requireLeave, requireMovable, takeOrSayWhy } from './bound'
 
 type PutAwayInput = z.output<(typeof endpoints.run.putAway)['body']>
 
@@ -27,7 +26,7 @@ export async function putAway(work: Work, lotId: string, body: PutAwayInput): Pr
     throw new ServerError('reference_unknown', 'Put-away goes to a place with the purpose "store".', { field: 'toPlaceId', received: toPlaceId })
   const taken = await takeOrSayWhy(work, lot, { containerId, placeId: fromPlaceId, standing, quantity, sublot }, true)
   await requireMovable(work, lot, from, taken)
-  if (standing === 'onHold') await requireStorable(work, lot, taken)
+  await requireLeave(work, lot, to, standing, taken)
   for (const { spot, quantity: moved } of taken) {
     const stored = await sublotInStore(work, lot.id, spot.sublot)
     await movePieces(work, lot.id, { spot, quantity: moved, to: { placeId: toPlaceId, standing, sublot: stored } }, 'putAway', {})

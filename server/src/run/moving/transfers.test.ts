@@ -88,7 +88,7 @@ describe('pieces', () => {
     const [lot] = (await receive(plant, goods, { quantity: 20 })).lots
     expect(await lie(lot?.id ?? '')).toEqual(['20 onHold CAGE'])
     const held = { lotId: lot?.id ?? '', containerId: null, placeId: goods.places.cage.id, standing: 'onHold', quantity: 20 } as MoveDue
-    expect((await refusal(move({ ...held, toPlaceId: goods.places.store.id, ruleId: null as never })))?.code).toBe('place_not_for')
+    expect((await refusal(move({ ...held, toPlaceId: goods.places.store.id, ruleId: null as never })))?.code).toBe('gate_closed')
     await move({ ...held, toPlaceId: goods.places.bay.id, ruleId: null as never })
     expect(await lie(lot?.id ?? '')).toEqual(['20 onHold BAY'])
     // Days on hold go on, wherever they are moved.
@@ -104,6 +104,19 @@ describe('pieces', () => {
     await decideAll(plant, await inspect(plant, lot?.inspections[0]?.id ?? '', 1), 'quarantine')
     expect(await lie(lot?.id ?? '')).toEqual(['20 quarantined BAY'])
     await goods.engineer.call(attach.retireControlPoint, { params: { id: point.id }, body: { version: point.version } })
+  })
+
+  it('that are held may be taken to a store where all that holds them lets it, by the rule of put-away', async () => {
+    const plan = await goods.plan('PL-USE', [{ characteristicId: goods.measured.id }])
+    await goods.under([{ planId: plan.id, change: { holdPlaceId: goods.places.bay.id, keepsFrom: 'use' } }], async () => {
+      const [lot] = (await receive(plant, goods, { quantity: 20 })).lots
+      const held = { lotId: lot?.id ?? '', containerId: null, placeId: goods.places.bay.id, standing: 'onHold', quantity: 20 } as MoveDue
+      await move({ ...held, toPlaceId: goods.places.store.id, ruleId: null as never })
+      expect(await lie(lot?.id ?? '')).toEqual(['20 onHold STORE'])
+      expect((await refusal(move({ ...held, placeId: goods.places.store.id, toPlaceId: goods.places.scrap.id, ruleId: null as never })))?.code).toBe(
+        'place_not_for',
+      )
+    })
   })
 
   it('are inspected where the way of their part has a transfer, and a gate holds what came', async () => {

@@ -1,4 +1,4 @@
-import { mayLieAt, setApart, standingWords, type PlacePurpose, type Standing, type Taken } from '@nemawashi/core'
+import { setApart, type PlacePurpose, type Standing, type Taken } from '@nemawashi/core'
 import { asksAt } from '../../attach/repository'
 import { PartEntity, PlaceEntity } from '../../define/masters/entities'
 import { ServerError } from '../../kernel/base/serverError'
@@ -8,7 +8,7 @@ import { LotEntity, PutAwayRuleEntity, type LotRow } from '../../stock/ledger/en
 import { holdLot } from '../../stock/holds/holds'
 import { movePieces } from '../../stock/ledger/ledger'
 import { sublotInStore } from '../../stock/units/pieces'
-import { requireMovable, takeOrSayWhy } from './bound'
+import { requireLeave, requireMovable, requirePlaceFor, takeOrSayWhy } from './bound'
 import { TransferEntity } from './entities'
 import { noteOccasion } from '../../opening/occasions'
 import { openEach } from '../../opening/openEach'
@@ -34,14 +34,10 @@ async function placesOf(work: Work, lot: LotRow, input: TransferInput): Promise<
   if (!from) throw new ServerError('reference_unknown', `The place ${fromPlaceId} does not exist.`, { field: 'fromPlaceId' })
   if (!to) throw new ServerError('reference_unknown', `The place ${toPlaceId} does not exist.`, { field: 'toPlaceId' })
   if (fromPlaceId === toPlaceId) throw new ServerError('place_not_for', `They lie in ${to.name} already.`, { field: 'toPlaceId' })
-  if (!mayLieAt[to.purpose].includes(standing))
-    throw new ServerError('place_not_for', `${to.name} takes no pieces that are ${standingWords[standing]}.`, {
-      field: 'toPlaceId',
-      purpose: to.purpose,
-      standing,
-    })
+  requirePlaceFor(to, standing)
   const taken = await takeOrSayWhy(work, lot, { ...input, placeId: fromPlaceId }, to.purpose === 'store')
   await requireMovable(work, lot, from, taken)
+  await requireLeave(work, lot, to, standing, taken)
   return { to, taken }
 }
 

@@ -34,7 +34,7 @@
           class="place"
           :endpoint="define.places.list"
           label="To"
-          :filter="(row: Place) => row.id !== spot.placeId && mayLieAt[row.purpose].includes(spot.standing)"
+          :filter="(row: Place) => row.id !== spot.placeId && mayBeTakenTo(row.purpose, spot.standing, true)"
           is-needed
           field="movePlace"
         />
@@ -54,7 +54,7 @@
 </template>
 
 <script setup lang="ts">
-import { boundTo, mayLieAt, standingsInPlant, standingWords, quantityText } from '@nemawashi/core'
+import { boundTo, mayBeTakenTo, standingsInPlant, standingWords, quantityText } from '@nemawashi/core'
 import { type BalanceRow, type LotRow, type Place, define, run, trace } from '@nemawashi/contract'
 import { computed, reactive, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
