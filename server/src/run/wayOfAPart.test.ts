@@ -247,6 +247,24 @@ describe('a dispatch', () => {
     await retire(point)
   })
 
+  it('that nobody is to inspect waits for a decision all the same: it is taken to no store, by whatever name', async () => {
+    const order = await finished()
+    const sent = await send(await pick(order, 60))
+    const back = { pickId: sent.picks[0]?.id ?? '', quantity: 5, reason: 'sent too many' }
+    await (await operator()).call(run.receiveReturn, { params: { id: sent.id }, body: back })
+    const { balances } = await reload(order)
+    const { placeId = '', sublot = '' } = balances.find(({ standing: of }) => of === 'onHold') ?? {}
+    const clerk = await plant.as('receivingClerk')
+    const held = { containerId: null, fromPlaceId: placeId, sublot, standing: 'onHold' as const, quantity: 5, toPlaceId: goods.places.store.id }
+    const lotId = order.lotId ?? ''
+    const refused = [
+      await refusal(clerk.call(run.putAway, { params: { id: lotId }, body: held })),
+      await refusal(clerk.call(run.transfer, { body: { ...held, lotId, ruleId: null } })),
+    ]
+    expect(refused.map((of) => of?.code)).toEqual(['gate_closed', 'gate_closed'])
+    expect(refused.map((of) => of?.message)).toEqual(Array(2).fill(expect.stringContaining('What is on hold of')))
+  })
+
   it('lies with customers where the plant has a place for them; what was sent before there was one comes back all the same', async () => {
     const [early, late] = [await finished(), await finished()]
     const sentEarly = await send(await pick(early, 60))

@@ -119,6 +119,19 @@ describe('pieces', () => {
     })
   })
 
+  it('that are held without a gate are taken to no store', async () => {
+    const plan = await goods.plan('PL-NO-GATE', [{ characteristicId: goods.measured.id }])
+    await goods.under([{ planId: plan.id, change: { isGate: false } }], async () => {
+      const [lot] = (await receive(plant, goods, { quantity: 20 })).lots
+      await inspect(plant, lot?.inspections[0]?.id ?? '', 3)
+      const { balances } = await (await plant.as('auditor')).call(trace.getPassport, { params: { id: lot?.id ?? '' } })
+      expect(balances).toMatchObject([{ standing: 'onHold', quantity: 20 }])
+      const { placeId = '' } = balances[0] ?? {}
+      const held = { lotId: lot?.id ?? '', containerId: null, placeId, standing: 'onHold', quantity: 20 } as MoveDue
+      expect((await refusal(move({ ...held, toPlaceId: goods.places.store.id, ruleId: null as never })))?.code).toBe('gate_closed')
+    })
+  })
+
   it('are inspected where the way of their part has a transfer, and a gate holds what came', async () => {
     const transferStep = await goods.make(define.operations, { code: 'TRF', name: 'To the annex', kind: 'transfer' })
     const part = await goods.make(define.parts, {

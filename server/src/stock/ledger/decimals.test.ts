@@ -7,7 +7,7 @@ let plant: Plant
 let goods: Stock
 let powder: { id: string; code: string; version: number }
 beforeAll(async () => {
-  plant = await startPlant()
+  plant = await startPlant({ NEMAWASHI_WEBHOOK: 'http://127.0.0.1:1/', NEMAWASHI_WEBHOOK_SECRET: 'a secret of sixteen and more' })
   // MIL-STD-105E, table I and II-A: 251 units are letter G, 32 pieces; 25 050 would be letter M, 315.
   goods = await stock(plant, { kind: 'attributesScheme', level: 'II', aqlPercent: 1.5 })
   await goods.make(define.places, { code: 'LINE', name: 'Line', purpose: 'production', countsForPlanning: false })
@@ -148,5 +148,78 @@ describe('a part that is counted in hundredths of a kilogram', () => {
     const clerk = await plant.as('receivingClerk')
     const { rows } = await clerk.call(run.listPurchaseOrders, { query: { q: 'F-1' } })
     expect(rows[0]).toMatchObject({ ordered: 12.34 })
+  })
+
+  it('has so many whole kilograms set aside as were found nonconforming, held and kept from being released', async () => {
+    const line = {
+      characteristicId: goods.judged.id,
+      sampling: { kind: 'fixedNumber', sampleSize: 5, accept: 1 } as const,
+      isRequired: true,
+      isDecisive: false,
+    }
+    const draft = await goods.engineer.call(define.createPlan, { body: { code: 'PL-APART', name: 'Apart', lines: [line] } })
+    const plan = await goods.engineer.call(define.releasePlan, { params: { id: draft.id }, body: { version: draft.version } })
+    await goods.under([{ planId: plan.id, change: { partId: powder.id, isGate: false, holdPlaceId: null, setsAside: true } }], async () => {
+      const { lots } = await deliver(950)
+      const found = await inspect(plant, lots[0]?.inspections[0]?.id ?? '', 1)
+      expect(found).toMatchObject({ finding: { verdict: 'acceptable' }, setAside: 1, held: [{ quantity: 100 }] })
+      const manager = await plant.as('qualityManager')
+      const rows = [
+        { containerId: null, quantity: 60, disposition: 'release' as const, reason: 'said in a test' },
+        { containerId: null, quantity: 40, disposition: 'scrap' as const, reason: 'said in a test' },
+      ]
+      const body = { version: found.version, password, lotId: found.lotId, rows }
+      expect(await refusal(manager.call(contain.decide, { params: { id: found.id }, body }))).toMatchObject({
+        code: 'set_aside',
+        message: expect.stringContaining('Of 1.00 on hold, 0.00 can be released'),
+      })
+    })
+  })
+
+  it('is sampled anew by whole kilograms when more came than was entered, and its gate holds as many', async () => {
+    const plan = await goods.plan('PL-GROW', [{ characteristicId: goods.judged.id }])
+    await goods.under([{ planId: plan.id, change: { partId: powder.id, holds: 'sample' } }], async () => {
+      const delivery = await deliver(1_000)
+      const clerk = await plant.as('receivingClerk')
+      const of = async () => {
+        const { lotSize, lines, held } = await clerk.call(record.getInspection, { params: { id: delivery.lots[0]?.inspections[0]?.id ?? '' } })
+        return [lotSize, lines[0]?.sampleSize, held[0]?.quantity]
+      }
+      // MIL-STD-105E, level II at AQL 1.5: 10 units are letter B, which leads to C and 8 pieces; 251 are letter G and 32.
+      expect(await of()).toEqual([10, 8, 800])
+      const correction = { field: 'quantity' as const, lotId: delivery.lots[0]?.id ?? '', containerId: null, quantity: 25_050 }
+      const params = { id: delivery.id }
+      const corrected = await clerk.call(run.correctDelivery, { params, body: { correction, reason: 'weighed again' } })
+      expect(await of()).toEqual([251, 32, 3_200])
+      expect(corrected.corrections).toMatchObject([{ before: '1000', after: '25050' }])
+      const { events } = await clerk.call(trace.getPassport, { params: { id: delivery.lots[0]?.id ?? '' } })
+      expect(events.map(({ title }) => title)).toContain('Corrected: quantity 250.50 instead of 10.00')
+    })
+  })
+
+  it('is counted by whole kilograms where a check comes once per number of them, in earnest and in the past that is played', async () => {
+    const plan = await goods.plan('PL-PER', [{ characteristicId: goods.judged.id }])
+    const point = { partId: powder.id, isGate: false, holdPlaceId: null, frequency: { kind: 'perPieces', pieces: 50 } }
+    await goods.under([{ planId: plan.id, change: point }], async () => {
+      const opened: (number | undefined)[] = []
+      for (const quantity of [3_000, 2_990, 2_010]) opened.push((await deliver(quantity)).lots[0]?.inspections.length)
+      expect(opened).toEqual([1, 0, 1])
+      const { occasions } = await goods.engineer.call(attach.getPastOccasions, { query: { partId: powder.id } })
+      expect(occasions.slice(-3).map(({ quantity }) => quantity)).toEqual([30, 30, 21])
+    })
+  })
+
+  it('is inspected by hand by whole kilograms', async () => {
+    const plan = await goods.plan('PL-HAND', [{ characteristicId: goods.judged.id }])
+    const { lots } = await deliver(1_205)
+    const body = { planId: plan.id, operationId: goods.receiving.id, containerId: null, isHolding: false, reason: 'the customer asked' }
+    const inspector = await plant.as('inspector')
+    expect((await inspector.call(record.openByHand, { params: { id: lots[0]?.id ?? '' }, body })).lotSize).toBe(13)
+  })
+
+  it('is told of to the other system in kilograms', async () => {
+    const { code } = await deliver(1_205)
+    const rows = (await plant.kernel.database.reader.query('SELECT body FROM notice WHERE about = ?', [code])) as { body: string }[]
+    expect(rows.map(({ body }) => (JSON.parse(body) as { lots: unknown }).lots)).toMatchObject([[{ quantity: 12.05, released: 12.05 }]])
   })
 })

@@ -1,6 +1,7 @@
 import { noDetails, type InspectionLine, type Reading } from '@nemawashi/contract'
 import { describe, expect, it } from 'vitest'
-import { cellKey, askedPieces, cellsOf, marksOfCells, mayBecomeNumber, nextOpen } from './cells'
+import { usualUnits } from '@nemawashi/core'
+import { cellKey, askedPieces, cellsOf, marksOfCells, mayBecomeNumber, nextOpen, readOn } from './cells'
 import type { WaitingReading } from './outbox'
 
 const line = (id: string, sampleSize: number, kind: 'measured' | 'judged' = 'measured') =>
@@ -50,6 +51,14 @@ const waiting = (lineId: string, piece: number, value: string | null, refusal: s
 })
 
 describe('the cells of the bench', () => {
+  it('are read in the units of the plant; a text in a unit that it does not have stands as it is', () => {
+    const hub = { symbol: 'hub', name: 'hub', quantity: 'length', factor: '2.5', shift: null }
+    const [gap] = lines as [InspectionLine]
+    expect(readOn(gap, '0.6 hub', [...usualUnits, hub])).toMatchObject({ value: '1.5', mark: 'conforming' })
+    expect(readOn(gap, '0.6 hub')).toEqual({ value: '0.6 hub', mark: 'notJudged' })
+    expect(cellsOf(lines, [], [waiting('gap', 1, '0.6 hub')], [...usualUnits, hub]).get(cellKey('gap', 1))?.value).toBe('1.5')
+  })
+
   it('show what waits to be sent over what is stored, and judge it at once', () => {
     const cells = cellsOf(lines, [stored('gap', 1, '1.5')], [waiting('gap', 1, '2.1'), waiting('burr', 1, 'X')])
     expect(cells.get(cellKey('gap', 1))).toMatchObject({ value: '2.1', mark: 'nonconforming', status: 'waiting', corrections: 1 })
