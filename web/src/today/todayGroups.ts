@@ -20,7 +20,7 @@ import {
 import { call } from '../shell/api'
 import { plantDay, startOfPlantDay } from '../shell/plantTime'
 import { dispatchState } from '../format/dispatchState'
-import { amount, count, dayWords, lookedAt, momentOf, sampleWords, since, verdictMark, verdictWords } from '../format/format'
+import { amount, count, dayWords, figureOf, lookedAt, momentOf, sampleWords, since, verdictMark, verdictWords } from '../format/format'
 
 /** One thing to look at, and where it is done. */
 export interface TodayEntry {
@@ -118,7 +118,7 @@ const onTheLine: Load = async () => {
     when: row.code,
     title: row.partCode,
     of: row.partName,
-    detail: `${row.quantity} · ${row.stepName || 'to finish'}`,
+    detail: `${figureOf(row.quantity, row.unit)} · ${row.stepName || 'to finish'}`,
     state: row.openChecks > 0 ? `${count(row.openChecks, 'check')} open` : row.failedChecks > 0 ? 'a check failed' : 'can go on',
     tone: row.openChecks > 0 ? 'hold' : row.failedChecks > 0 ? 'nonconforming' : 'conforming',
   }))

@@ -25,7 +25,7 @@
           v-model="draftOf(spot).quantity"
           class="number"
           label="How many"
-          inputmode="numeric"
+          inputmode="decimal"
           aria-required="true"
           data-field="moveQuantity"
         />

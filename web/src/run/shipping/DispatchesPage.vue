@@ -68,7 +68,7 @@ const id = computed(() => (typeof route.params['id'] === 'string' && route.param
 const columns: ListColumn[] = [
   { key: 'code', title: 'Dispatch', isMono: true },
   { key: 'customerName', title: 'Customer' },
-  { key: 'pieces', title: 'Pieces', isNumber: true },
+  { key: 'pieces', title: 'Quantity', isNumber: true },
   { key: 'state', title: 'State' },
   { key: 'returned', title: 'Back', isNumber: true },
   { key: 'orderNumber', title: 'Order', isMono: true, isHidden: true },

@@ -16,7 +16,7 @@
       v-model="pick.quantity"
       class="number"
       label="Quantity"
-      inputmode="numeric"
+      inputmode="decimal"
       :hint="hintOf(pick)"
       :error-messages="errors[`picks.${i}.quantity`]"
       persistent-hint
