@@ -3,7 +3,8 @@ import { dueGroups, dueWords, type ListQuery } from '@nemawashi/contract'
 import type { Reader } from '../kernel/work/database'
 import { matching, type Filter } from '../kernel/http/lists'
 import { dueBounds, dueSql, holderSql, isOpenSql, isPlannedSql, type QueueViewer } from './queueRepository'
-import { inspectionList, lookedAtCode } from './repository'
+import { inspectionList } from './repository'
+import { lookedAtCode } from './headRepository'
 import { rowsOf, type Columns } from '../kernel/database/rowsOf'
 
 const assignmentSql = `a.person_id, ap.name AS person_name, a.day, i.minutes, ${holderSql} AS holder_id, hp.name AS holder_name,

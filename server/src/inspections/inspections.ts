@@ -1,16 +1,9 @@
-import { openHolds, namedBalances } from '../stock/ledger/repository'
-import {
-  adaptationsOf,
-  type StoredAdaptation,
-  type StoredLine,
-  lotsLookedAt,
-  lotsToDecide,
-  storedLines,
-  storedSamples,
-  storedReadings,
-  inspectionHead,
-  namedInspections,
-} from './repository'
+import { openHolds } from '../stock/ledger/holdRepository'
+import { namedBalances } from '../stock/ledger/repository'
+import { adaptationsOf, type StoredAdaptation, type StoredLine, storedLines, storedSamples } from './lineRepository'
+import { lotsLookedAt, lotsToDecide } from './repository'
+import { storedReadings } from './readingRepository'
+import { inspectionHead, namedInspections } from './headRepository'
 import {
   holdReaches,
   isOpen,
@@ -33,7 +26,7 @@ import {
   type Reading,
 } from '@nemawashi/contract'
 import { detailsOf } from '../define/library/checkedFields'
-import { loadDecisions } from '../stock/ledger/repository'
+import { loadDecisions } from '../stock/ledger/decisionRepository'
 import type { Reader } from '../kernel/work/database'
 import { ServerError } from '../kernel/base/serverError'
 import { InspectionEntity, type InspectionLineRow, type InspectionRow } from './entities'

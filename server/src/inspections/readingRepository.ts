@@ -1,6 +1,6 @@
 import { ServerError } from '../kernel/base/serverError'
 import { isConstraint } from '../kernel/base/storage'
-import type { ReadingInput } from '@nemawashi/contract'
+import type { Reading, ReadingInput } from '@nemawashi/contract'
 import type { Reader, Store } from '../kernel/work/database'
 import type { InspectionRow } from './entities'
 import type { Mark } from '@nemawashi/core'
@@ -141,4 +141,27 @@ export async function insertReadings(
     if (!isConstraint(error)) throw error
     throw new ServerError('key_reused', 'The id of a reading was used for another cell. Give each reading an id of its own.')
   }
+}
+
+const readingColumns: Columns<Reading> = {
+  id: 'text',
+  lineId: 'text',
+  piece: 'number',
+  value: 'text?',
+  entered: 'text?',
+  mark: 'text',
+  typedAt: 'text',
+  recordedByName: 'text',
+  corrections: 'number',
+}
+
+/** Every answer of an inspection, each cell's in the order in which they were given. */
+export async function storedReadings(reader: Reader, inspectionId: string): Promise<Reading[]> {
+  return rowsOf<Reading>(
+    reader,
+    readingColumns,
+    `SELECT r.id, r.line_id, r.piece, r.value, r.entered, r.mark, r.typed_at, p.name AS recorded_by_name, r.correction AS corrections
+     FROM reading r JOIN person p ON p.id = r.person_id WHERE r.inspection_id = ? ORDER BY r.line_id, r.piece, r.correction`,
+    [inspectionId],
+  )
 }

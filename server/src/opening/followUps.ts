@@ -1,4 +1,5 @@
-import { lotsLookedAt, plansFollowing } from '../inspections/repository'
+import { lotsLookedAt } from '../inspections/repository'
+import { plansFollowing } from '../inspections/headRepository'
 import { isUnitKind, usualConsequence } from '@nemawashi/core'
 import type { InspectionLine, Reading } from '@nemawashi/contract'
 import { ControlPointEntity } from '../attach/entities'

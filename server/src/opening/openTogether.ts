@@ -5,7 +5,7 @@ import type { Work } from '../kernel/work/unitOfWork'
 import { recordFrequencyDecisions, unitsComing, type ArrivalContext, type ConsideredPoint } from './evaluatePoints'
 import { openInspection, loadPointSample, type PointSample, type LineToAsk, type OpenedInspection, type OpeningOf } from './openInspection'
 import { holdSample, openHold, type Within } from '../stock/holds/holds'
-import type { HoldCause } from '../stock/ledger/repository'
+import type { HoldCause } from '../stock/ledger/holdRepository'
 
 /** Where an inspection opens, and what it looks at. */
 export interface Opening {

@@ -6,10 +6,11 @@ import type { Work } from '../kernel/work/unitOfWork'
 import { saveNext } from '../kernel/work/versioned'
 import { holdSample } from '../stock/holds/holds'
 import { placeFor } from '../stock/putAway/placeFor'
-import { holdsOf, unitOfLot } from '../stock/ledger/repository'
+import { holdsOf } from '../stock/ledger/holdRepository'
+import { unitOfLot } from '../stock/ledger/repository'
 import { InspectionEntity, InspectionLineEntity, type InspectionLineRow, type InspectionRow } from '../inspections/entities'
 import { schemeOf } from './openInspection'
-import { linesWithRules } from '../inspections/repository'
+import { linesWithRules } from '../inspections/lineRepository'
 import { piecesLookedAt } from '../inspections/unit'
 
 /** A line with the sample that its rule asks of so many pieces; as it is where it has no rule. */

@@ -1,4 +1,6 @@
-import { concededBefore, holdsOf, isMadeHere, openHolds, unitOfLot } from '../../stock/ledger/repository'
+import { concededBefore } from '../../stock/ledger/decisionRepository'
+import { holdsOf, openHolds } from '../../stock/ledger/holdRepository'
+import { isMadeHere, unitOfLot } from '../../stock/ledger/repository'
 import {
   checkSplit,
   concededOf,
@@ -35,7 +37,7 @@ import { PartEntity } from '../../define/masters/entities'
 import { LotEntity } from '../../stock/ledger/entities'
 import { placeIdFor } from '../../stock/putAway/placeFor'
 import { placeByRule } from '../../stock/putAway/putAwayRules'
-import { loadDecisions } from '../../stock/ledger/repository'
+import { loadDecisions } from '../../stock/ledger/decisionRepository'
 import { placePurpose, rowProblems, signerOf } from './decisionProblems'
 import { DecisionEntity, DecisionPartEntity } from '../../stock/holds/decisionEntities'
 

@@ -1,5 +1,5 @@
 import type { Filter, ListSpec } from '../../kernel/http/lists'
-import { heldSinceSql } from '../../stock/ledger/repository'
+import { heldSinceSql } from '../../stock/ledger/holdRepository'
 
 const inStanding = (standing: string) => `SUM(CASE WHEN b.standing = '${standing}' THEN b.quantity ELSE 0 END)`
 

@@ -8,7 +8,7 @@ import { decidable, decide, decisionProblems, refuse } from './decide'
 import { againProblems, decideAgain, decisionBefore } from './decideAgain'
 import { heldFilters, heldList } from './repository'
 import { giveStanding } from '../../stock/restrictions/finerStandings'
-import { loadDecisions } from '../../stock/ledger/repository'
+import { loadDecisions } from '../../stock/ledger/decisionRepository'
 
 const { contain } = endpoints
 

@@ -5,7 +5,7 @@ import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
 import { loadAt } from '../../kernel/work/versioned'
 import { cancelInspection } from '../../opening/cancel'
-import { hasHeld } from '../../stock/ledger/repository'
+import { hasHeld } from '../../stock/ledger/holdRepository'
 import { requireNotTaken } from '../planning/assignments'
 
 /**

@@ -1,6 +1,6 @@
 import type { Mark } from '@nemawashi/core'
 import type { Reader } from '../../kernel/work/database'
-import { adaptedSql } from '../../inspections/repository'
+import { adaptedSql } from '../../inspections/lineRepository'
 import { rowsOf, type Columns } from '../../kernel/database/rowsOf'
 
 export interface LotRow {

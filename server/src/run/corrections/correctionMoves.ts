@@ -4,7 +4,9 @@ import type { Reader } from '../../kernel/work/database'
 import { ServerError } from '../../kernel/base/serverError'
 import { type LotRow } from '../../stock/ledger/entities'
 import { placeFor } from '../../stock/putAway/placeFor'
-import { hasDecisions, loadDecisions, loadMovements, openHolds, unitKindsOf } from '../../stock/ledger/repository'
+import { hasDecisions, loadDecisions } from '../../stock/ledger/decisionRepository'
+import { loadMovements, unitKindsOf } from '../../stock/ledger/repository'
+import { openHolds } from '../../stock/ledger/holdRepository'
 import { cameOf, inReach, sumOf } from './correctionCase'
 
 /** One piece has a serial number, and what came in containers is in one of them. @throws {ServerError} `serials_missing`, `containers_do_not_add_up`. */

@@ -1,4 +1,5 @@
-import { endHolds, holdsOf, openHolds, loadBalances, unitKindsOf, type HoldCause } from '../ledger/repository'
+import { endHolds, holdsOf, openHolds, type HoldCause } from '../ledger/holdRepository'
+import { loadBalances, unitKindsOf } from '../ledger/repository'
 import { freeable, heldQuantity, holdReaches, takeFrom, wholeLot, type Balance, type PiecesMeant } from '@nemawashi/core'
 import type { Reader } from '../../kernel/work/database'
 import type { Work } from '../../kernel/work/unitOfWork'

@@ -1,19 +1,8 @@
-import type { BalanceRow, Decision } from '@nemawashi/contract'
-import {
-  eventsOf,
-  finerAt,
-  occasionKinds,
-  sealMeaning,
-  setsApart,
-  type Balance,
-  type OpenHoldOn,
-  type PiecesMeant,
-  type PlacePurpose,
-  type UnitKind,
-} from '@nemawashi/core'
-import type { HoldRow, MovementRow } from './entities'
+import type { BalanceRow } from '@nemawashi/contract'
+import { eventsOf, finerAt, occasionKinds, setsApart, type Balance, type PlacePurpose, type UnitKind } from '@nemawashi/core'
+import type { MovementRow } from './entities'
 import { givenStandings } from './finerRepository'
-import type { Reader, Store } from '../../kernel/work/database'
+import type { Reader } from '../../kernel/work/database'
 import type { SearchProvider } from '../../kernel/area'
 import { rowsOf, type Columns } from '../../kernel/database/rowsOf'
 
@@ -30,67 +19,11 @@ const unitFound = (kind: string, column: string, which: string): SearchProvider 
   sql: `SELECT l.id, c.${column} AS title, 'of ' || l.code || ' · ' || p.code AS detail FROM container c JOIN lot l ON l.id = c.lot_id JOIN part p ON p.id = l.part_id
     WHERE ${which} AND (c.label LIKE ? ESCAPE '\\' OR c.serial LIKE ? ESCAPE '\\') ORDER BY l.created_at DESC, c.label LIMIT 6`,
 })
+
 export const unitsFound: readonly SearchProvider[] = [
   unitFound('container', 'label', 'c.serial IS NULL'),
   unitFound('serial', 'serial', 'c.serial IS NOT NULL'),
 ]
-
-/** What holds pieces, as people know it. */
-export interface HoldCause {
-  readonly id: string
-  readonly code: string
-}
-
-/** What holds pieces of a lot, and which. */
-export interface OpenHold extends HoldCause, OpenHoldOn {}
-
-const openHoldColumns: Columns<OpenHold> = { id: 'text', code: 'text', quantity: 'number?', containerId: 'text?', eventId: 'text?' }
-
-/** What holds pieces of the lot now; one cause can be left out. */
-export async function openHolds(reader: Reader, lotId: string, exceptId: string | null): Promise<OpenHold[]> {
-  return rowsOf<OpenHold>(
-    reader,
-    openHoldColumns,
-    `SELECT cause_id AS id, cause_code AS code, container_id, event_id, quantity FROM hold WHERE lot_id = ? AND cause_id <> ? AND closed_at IS NULL ORDER BY cause_code`,
-    [lotId, exceptId ?? ''],
-  )
-}
-
-/** Whether something holds, or held, pieces for this cause. */
-export async function hasHeld(reader: Reader, causeId: string): Promise<boolean> {
-  return (await reader.query('SELECT 1 FROM hold WHERE cause_id = ? LIMIT 1', [causeId])).length > 0
-}
-
-/** Whether all pieces of some lot are, or were, held for this cause: more than a sample of them. */
-export async function hasHeldAll(reader: Reader, causeId: string): Promise<boolean> {
-  return (await reader.query('SELECT 1 FROM hold WHERE cause_id = ? AND quantity IS NULL LIMIT 1', [causeId])).length > 0
-}
-
-/** Ends the open holds of a cause on a lot. */
-export async function endHolds(
-  store: Store,
-  lotId: string,
-  causeId: string,
-  { closedAt, closedById, decisionId }: Pick<HoldRow, 'closedAt' | 'closedById' | 'decisionId'>,
-): Promise<void> {
-  await store.query('UPDATE hold SET closed_at = ?, closed_by_id = ?, decision_id = ? WHERE lot_id = ? AND cause_id = ? AND closed_at IS NULL', [
-    closedAt,
-    closedById,
-    decisionId,
-    lotId,
-    causeId,
-  ])
-}
-
-/** The holds that this cause has open on a lot, and which pieces each means. */
-export async function holdsOf(reader: Reader, lotId: string, causeId: string): Promise<(OpenHoldOn & { readonly id: string })[]> {
-  return rowsOf<OpenHoldOn & { readonly id: string }>(
-    reader,
-    { quantity: 'number?', containerId: 'text?', eventId: 'text?', id: 'text' },
-    'SELECT id, container_id, event_id, quantity FROM hold WHERE lot_id = ? AND cause_id = ? AND closed_at IS NULL ORDER BY opened_at, id',
-    [lotId, causeId],
-  )
-}
 
 const movementRowColumns: Columns<MovementRow> = {
   seq: 'number',
@@ -158,6 +91,7 @@ async function storedBalances(reader: Reader, lotIds: readonly string[], which =
   )
   return rows.map((row) => ({ ...row, containerId: row.containerId === '' ? null : row.containerId }))
 }
+
 const withoutLot = ({ lotId: _, ...balance }: Balance & { lotId: string }): Balance => balance
 
 /** Where the quantities of a lot stand now: the sum of their movements, as the database keeps it. */
@@ -222,51 +156,6 @@ export async function namedBalances(reader: Reader, lotId: string): Promise<Bala
   return (await namedBalancesOf(reader, [lotId])).get(lotId) ?? []
 }
 
-type DecisionHead = Omit<Decision, 'rows' | 'meaning'>
-
-async function withRows(reader: Reader, head: DecisionHead): Promise<Decision> {
-  const rows = await rowsOf<Decision['rows'][number]>(
-    reader,
-    {
-      containerId: 'text?',
-      disposition: 'text',
-      reason: 'text',
-      containerLabel: 'text?',
-      quantity: 'number',
-      placeId: 'text?',
-      placeName: 'text?',
-      standing: 'text?',
-    },
-    `SELECT t.container_id, c.label AS container_label, t.place_id, p.name AS place_name, t.standing, t.quantity, t.disposition, t.reason
-     FROM decision_part t LEFT JOIN container c ON c.id = t.container_id LEFT JOIN place p ON p.id = t.place_id
-     WHERE t.decision_id = ? ORDER BY t.position`,
-    [head.id],
-  )
-  return { ...head, meaning: sealMeaning(rows), rows }
-}
-
-const decisionHeadColumns: Columns<DecisionHead> = {
-  id: 'text',
-  inspectionId: 'text?',
-  inspectionCode: 'text?',
-  followsId: 'text?',
-  signedAt: 'text',
-  signedByName: 'text',
-  initials: 'text',
-}
-
-/** Every decision on a lot in the order in which they were signed, the latest last. */
-export async function loadDecisions(reader: Reader, lotId: string): Promise<Decision[]> {
-  const heads = await rowsOf<DecisionHead>(
-    reader,
-    decisionHeadColumns,
-    `SELECT d.id, d.inspection_id, i.code AS inspection_code, d.follows_id, d.signed_at, p.name AS signed_by_name, p.initials
-     FROM decision d JOIN person p ON p.id = d.signed_by_id LEFT JOIN inspection i ON i.id = d.inspection_id WHERE d.lot_id = ? ORDER BY d.signed_at, i.code IS NULL, i.code, d.id`,
-    [lotId],
-  )
-  return Promise.all(heads.map((head) => withRows(reader, head)))
-}
-
 /** Whether the lot was made here, and came from nobody. */
 export async function isMadeHere(reader: Reader, lotId: string): Promise<boolean> {
   return (await reader.query('SELECT 1 FROM lot WHERE id = ? AND supplier_id IS NULL', [lotId])).length > 0
@@ -282,39 +171,8 @@ export async function isMadeFrom(reader: Reader, lotId: string, componentId: str
   return rows.length > 0
 }
 
-/** Whether anything was decided on the lot. */
-export async function hasDecisions(reader: Reader, lotId: string): Promise<boolean> {
-  return (await reader.query('SELECT 1 FROM decision WHERE lot_id = ? LIMIT 1', [lotId])).length > 0
-}
-
 /** How many pieces of a lot `l` came: those that were entered, and those that a correction added. */
 export const arrivedQuantity = 'l.quantity + COALESCE((SELECT SUM(x.arrived) FROM delivery_correction x WHERE x.lot_id = l.id), 0)'
-
-/** Pieces of a lot that an earlier decision let be used under concession. */
-export interface Conceded extends PiecesMeant {
-  readonly quantity: number
-}
-
-const concededColumns: Columns<Conceded> = { quantity: 'number', containerId: 'text?', eventId: 'text?' }
-
-/** What decisions on a lot let be used under concession, and which pieces each meant. */
-export async function concededBefore(reader: Reader, lotId: string): Promise<Conceded[]> {
-  const rows = await rowsOf<Conceded>(
-    reader,
-    concededColumns,
-    `SELECT t.container_id, CASE WHEN o.kind IN ${eventKinds} THEN o.id END AS event_id, t.quantity FROM decision_part t JOIN decision d ON d.id = t.decision_id
-     LEFT JOIN inspection i ON i.id = d.inspection_id LEFT JOIN occasion o ON o.id = i.occasion_id WHERE d.lot_id = ? AND t.disposition = 'concession'`,
-    [lotId],
-  )
-  return rows
-}
-
-/**
- * Since when pieces of a lot `l` wait: since the earliest hold on it that is open, or since pieces of it were quarantined. Where they are moved
- * to meanwhile, and when the lot came, makes no difference.
- */
-export const heldSinceSql = `COALESCE((SELECT MIN(x.opened_at) FROM hold x WHERE x.lot_id = l.id AND x.closed_at IS NULL),
-  (SELECT MIN(q.at) FROM movement q WHERE q.lot_id = l.id AND q.to_standing = 'quarantined'), l.created_at)`
 
 /** The containers and serial numbers of a lot, by what is written on them. */
 export async function unitKindsOf(reader: Reader, lotId: string): Promise<{ id: string; label: string; serial: string | null; kind: UnitKind }[]> {

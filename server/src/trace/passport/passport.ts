@@ -17,7 +17,7 @@ import {
   type UnitKind,
 } from '@nemawashi/core'
 import { paperWords, upperFirst, type Decision, type Finding, type LotEvent, type Passport } from '@nemawashi/contract'
-import { loadDecisions } from '../../stock/ledger/repository'
+import { loadDecisions } from '../../stock/ledger/decisionRepository'
 import type { Reader } from '../../kernel/work/database'
 import { ServerError } from '../../kernel/base/serverError'
 import { passedByOn } from '../../opening/repository'

@@ -4,7 +4,8 @@ import type { Reader } from '../../kernel/work/database'
 import type { InspectionRow } from '../../inspections/entities'
 import { alike, type ListSpec } from '../../kernel/http/lists'
 import { isDecidingSql, looksAtLot } from '../../inspections/queueRepository'
-import { arrivedQuantity, heldSinceSql } from '../../stock/ledger/repository'
+import { arrivedQuantity } from '../../stock/ledger/repository'
+import { heldSinceSql } from '../../stock/ledger/holdRepository'
 import { rowsOf, type Columns } from '../../kernel/database/rowsOf'
 
 export const lotList: ListSpec = {
