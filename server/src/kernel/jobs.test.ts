@@ -6,7 +6,7 @@ type Given = Parameters<typeof runJobs>[0]
 const ran: string[] = []
 const failures: string[] = []
 /** A server of a plant with two jobs of its own; whether it leads is said by the test. */
-function server(isAlone: boolean, leads: () => boolean, job: Job['run'] = async () => void ran.push('for all')): () => void {
+function server(leads: () => boolean, job: Job['run'] = async () => void ran.push('for all')): () => void {
   const jobs: Job[] = [
     { words: 'for all', everyMs: 60_000, run: job },
     { words: 'of each', everyMs: 60_000, isOfEach: true, run: async () => void ran.push('of each') },
@@ -17,7 +17,7 @@ function server(isAlone: boolean, leads: () => boolean, job: Job['run'] = async 
     clock: { now: () => new Date() },
     log: { error: (_: unknown, words: string) => failures.push(words) },
     config: {},
-    database: { isAlone, fellows: { leads: async () => leads() } },
+    database: { fellows: { leads: async () => leads() } },
     identity: {},
   } as unknown as Given)
 }
@@ -29,7 +29,7 @@ afterEach(() => {
 
 describe('what a server does by itself', () => {
   it('is done at its start and then every so often, and not after its end', async () => {
-    const end = server(true, () => false)
+    const end = server(() => true)
     await vi.advanceTimersByTimeAsync(120_001)
     expect(ran.filter((job) => job === 'for all')).toHaveLength(3)
     end()
@@ -39,7 +39,7 @@ describe('what a server does by itself', () => {
 
   it('is done by one of several servers for all, but for what each does itself; who takes it over begins at once', async () => {
     let isLeading = false
-    const end = server(false, () => isLeading)
+    const end = server(() => isLeading)
     await vi.advanceTimersByTimeAsync(60_001)
     expect(ran).toEqual(['of each', 'of each'])
     isLeading = true
@@ -55,8 +55,7 @@ describe('what a server does by itself', () => {
     let isHolding = true
     let begun = 0
     const end = server(
-      true,
-      () => false,
+      () => true,
       async () => {
         begun += 1
         if (isHolding) await new Promise((resolve) => setTimeout(resolve, 150_000))

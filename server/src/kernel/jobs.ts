@@ -15,7 +15,7 @@ type Given = Pick<Kernel, 'areas' | 'work' | 'clock' | 'log' | 'config' | 'datab
  * does it for all, but for what each has to do itself; when that one ends another begins, with everything once. Gives what ends it.
  */
 export function runJobs({ areas, work, clock, log, config, database, identity }: Given): () => void {
-  let isLeading = database.isAlone
+  let isLeading = false
   const jobs = [...ownJobs, ...areas.flatMap(({ jobs: own = [] }) => own)].map(({ words, everyMs, isOfEach = false, run }) => {
     let isRunning = false
     const go = async () => {
@@ -37,10 +37,10 @@ export function runJobs({ areas, work, clock, log, config, database, identity }:
     isLeading = await database.fellows.leads()
     if (!led && isLeading) for (const { go, isOfEach } of jobs) if (!isOfEach) void go()
   }
-  if (!database.isAlone) void look()
-  const looking = database.isAlone ? null : setInterval(() => void look(), leadsEveryMs)
+  void look()
+  const looking = setInterval(() => void look(), leadsEveryMs)
   return () => {
-    if (looking !== null) clearInterval(looking)
+    clearInterval(looking)
     for (const { timer } of jobs) clearInterval(timer)
   }
 }

@@ -27,11 +27,11 @@ const named: Record<string, Column> = {
   version: { sql: 't.version', kind: 'number' },
 }
 
-/** Characteristics in use whose latest revision says so. */
 /** How often a reason was given: for an act that says why, for what became of pieces, for a line that was left out. */
 const reasonUses = `(SELECT COUNT(*) FROM audit a WHERE a.why = t.name) + (SELECT COUNT(*) FROM decision_part p WHERE p.reason = t.name)
   + (SELECT COUNT(*) FROM inspection i, json_each(i.skips) j WHERE i.skips IS NOT NULL AND json_extract(j.value, '$.reason') = t.name)`
 
+/** Characteristics in use whose latest revision says so. */
 function usesIn(condition: string): Column {
   return { sql: `(SELECT COUNT(*) FROM characteristic_revision r WHERE r.state <> 'retired' AND ${condition})`, kind: 'number' }
 }

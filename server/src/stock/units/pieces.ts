@@ -1,5 +1,6 @@
 import {
   checkQuantity,
+  quantityRefusal,
   quantityText,
   quantityWords,
   CoreError,
@@ -45,19 +46,16 @@ export async function takePieces(
       (sublot === undefined || spot.sublot === sublot) &&
       isMeant(spot),
   )
+  const available = spots.reduce((sum, spot) => sum + spot.quantity, 0)
+  if (quantityRefusal(quantity) === null && quantity <= available) return takeFrom(spots, quantity)
+  // A refusal is in words of the unit, which is looked up for it alone.
   const unit = await unitOfLot(work.manager, lotId)
   checkQuantity(quantity, unit)
-  const available = spots.reduce((sum, spot) => sum + spot.quantity, 0)
-  if (quantity > available)
-    throw new CoreError(
-      'movement_exceeds_balance',
-      `${quantityText(quantity, unit)} were to be moved, only ${quantityWords(available, unit)} are ${standingWords[standing]} there.`,
-      {
-        received: quantity,
-        available,
-      },
-    )
-  return takeFrom(spots, quantity)
+  throw new CoreError(
+    'movement_exceeds_balance',
+    `${quantityText(quantity, unit)} were to be moved, only ${quantityWords(available, unit)} are ${standingWords[standing]} there.`,
+    { received: quantity, available },
+  )
 }
 
 /**

@@ -114,7 +114,7 @@
         </template>
         <RoutingEditor v-else v-model="form[field.key] as string[]" :error="errors[field.key]" :is-disabled="!isEngineer" />
       </template>
-      <UnitExample v-if="path === 'measure-units'" :unit="asUnit(form)" />
+      <component :is="kind.example" v-if="kind.example" :form="form" />
       <div v-if="isEngineer" class="row">
         <v-btn type="submit" color="primary" :loading="saver.isBusy.value" :disabled="!isChanged">Save</v-btn>
         <v-btn v-if="isChanged" variant="text" @click="undo">Undo changes</v-btn>
@@ -137,7 +137,7 @@
 </template>
 
 <script setup lang="ts">
-import { stockUnitOf, type MeasureUnit } from '@nemawashi/core'
+import { stockUnitOf } from '@nemawashi/core'
 import { type ListAnswer, type Place, define } from '@nemawashi/contract'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -163,7 +163,6 @@ import AnswerRows from '../library/AnswerRows.vue'
 import DefineNav from '../DefineNav.vue'
 import { masterKinds, type MasterKind } from './masterKinds'
 import RoutingEditor from './RoutingEditor.vue'
-import UnitExample from './UnitExample.vue'
 
 /** List and form of one kind of master data: parts, families, partners, places, operations, and the words that the user keeps. */
 type Form = Record<string, unknown>
@@ -209,8 +208,6 @@ watch(isFirst, () => {
   for (const { key, initial, first } of kind.value.fields) if (first !== undefined && form.value[key] === initial) form.value[key] = first
 })
 const theirs = ref<Form | null>(null)
-const asUnit = ({ code, name, quantity, factor, shift }: Form) =>
-  ({ symbol: String(code ?? '').trim(), name, quantity: String(quantity ?? ''), factor, shift }) as MeasureUnit
 const isStore = (row: Place) => row.purpose === 'store'
 useCrumbs(() => [
   { words: 'Define', to: '/define' },

@@ -3,15 +3,18 @@
 </template>
 
 <script setup lang="ts">
+import type { MeasureUnitRecord } from '@nemawashi/contract'
 import { convertUnit, CoreError, type MeasureUnit } from '@nemawashi/core'
 import { computed } from 'vue'
 import { useMeasureUnits } from '../../composables/useMeasureUnits'
 
 /** What a unit says while it is written: one of it in the unit that its quantity is reckoned in, or what is wrong with its factor. */
-const { unit } = defineProps<{ unit: MeasureUnit }>()
+const { form } = defineProps<{ form: Readonly<Partial<MeasureUnitRecord>> }>()
 const { known } = useMeasureUnits()
 const told = computed<{ words: string; problem: boolean }>(() => {
-  const others = known.value.filter(({ symbol, quantity }) => symbol !== unit.symbol && quantity === unit.quantity.trim())
+  const { code = '', name = '', quantity: measured = '', factor = null, shift = null } = form
+  const unit: MeasureUnit = { symbol: code.trim(), name, quantity: measured.trim(), factor, shift }
+  const others = known.value.filter(({ symbol, quantity }) => symbol !== unit.symbol && quantity === unit.quantity)
   const base = others.find(({ factor, shift }) => factor === '1' && shift === null)
   if (unit.symbol === '' || unit.factor === null) return { words: '', problem: false }
   if (!base)

@@ -1,7 +1,8 @@
-import { placePurposes, placePurposeWords, refinable, stockUnitOf } from '@nemawashi/core'
+import { placePurposes, placePurposeWords, refinable, stockUnitOf, stockUnits } from '@nemawashi/core'
 import { define, operationKinds, partnerKinds, reasonPurposes, trackings } from '@nemawashi/contract'
-import { stockUnits } from '@nemawashi/core'
+import type { Component } from 'vue'
 import type { ListColumn } from '../../components/listColumn'
+import UnitExample from './UnitExample.vue'
 
 /** One field of a master record's form. */
 export interface MasterField {
@@ -24,6 +25,8 @@ export interface MasterKind {
   readonly area: typeof define.families
   readonly columns: readonly ListColumn[]
   readonly fields: readonly MasterField[]
+  /** What the form says of itself while it is written. */
+  readonly example?: Component
 }
 
 const code: ListColumn = { key: 'code', title: 'Code' }
@@ -185,6 +188,7 @@ export const masterKinds: Readonly<Record<string, MasterKind>> = {
     title: 'Units of measure',
     emptyText: 'What measured values are in, and what converts one into another.',
     area: define.measureUnits,
+    example: UnitExample,
     columns: [
       { key: 'code', title: 'Symbol' },
       name,

@@ -7,8 +7,11 @@ const channel = 'nemawashi'
 /** What is told has to fit into a notification of the database. */
 const longestWord = 7_000
 
-/** A server whose machine vanished without a word is noticed by the database within seconds, and what it held is free. */
-const noticesLoss = `SET tcp_keepalives_idle = 2; SET tcp_keepalives_interval = 1; SET tcp_keepalives_count = 2`
+/**
+ * A server whose machine vanished without a word is noticed by the database within seconds, and what it held is free: by what it does not answer
+ * while nothing is said, and by what was said to it and never taken.
+ */
+const noticesLoss = 'SET tcp_keepalives_idle = 2; SET tcp_keepalives_interval = 1; SET tcp_keepalives_count = 2; SET tcp_user_timeout = 4000'
 
 /** The servers of one plant, by the database that they share: one of them holds a lock, and what one tells the others hear. */
 export class FellowServers implements Fellows {
