@@ -10,7 +10,7 @@ it('three control points are hung along the way of a part, rehearsed, and live: 
   const ids = async (codes: string) =>
     Promise.all(codes.split(' ').map(async (code) => (await engineer.call(define.operations.list, { query: { q: code } })).rows[0]?.id ?? ''))
   const store = (await engineer.call(define.places.list, { query: { q: 'RACK-A' } })).rows[0]?.id ?? ''
-  const of = {
+  const sleeve = {
     code: 'RS-70',
     name: 'Rope sleeve',
     revision: 'A',
@@ -20,7 +20,7 @@ it('three control points are hung along the way of a part, rehearsed, and live: 
     putAwayPlaceId: store,
     packQuantity: 40,
   } as const
-  const part = await engineer.call(define.parts.create, { body: { ...of, operationIds: await ids('RCV FRG SHP') } })
+  const part = await engineer.call(define.parts.create, { body: { ...sleeve, operationIds: await ids('RCV FRG SHP') } })
 
   const hand = await sit('ilse', `/attach/${part.id}`)
   const hang = async (stop: string, plan: string, more: () => Promise<void> = async () => {}) => {
@@ -150,8 +150,8 @@ it('pieces with serial numbers are typed as a run, missed ones are said, and eac
 
   // Many numbers are put away, and picked, together.
   for (const serial of ['G-3001', 'G-3003']) {
-    const [of] = (await (await api('rosa')).call(record.listInspections, { query: { q: serial } })).rows
-    await settle(of?.code ?? '')
+    const [first] = (await (await api('rosa')).call(record.listInspections, { query: { q: serial } })).rows
+    await settle(first?.code ?? '')
   }
   await clerk.page.reload()
   await clerk.sees('Put all 3 away there')

@@ -104,7 +104,9 @@ describe('the line of a part', () => {
     await press(hand, '.flow > .stop:nth-child(4) button.ring')
     await hand.sees('Attach a plan · Anodise')
     await hand.page.waitForFunction(() => document.activeElement?.closest('[data-field=planId]') != null)
-    const sides = await hand.page.evaluate(() => ['.flow', 'form.point'].map((of) => document.querySelector(of)?.getBoundingClientRect().toJSON()))
+    const sides = await hand.page.evaluate(() =>
+      ['.flow', 'form.point'].map((selector) => document.querySelector(selector)?.getBoundingClientRect().toJSON()),
+    )
     expect(sides[0].right).toBeLessThanOrEqual(sides[1].left)
     expect(sides[1].top).toBeLessThan(300)
     await press(hand, '[data-test=close-point]')

@@ -52,8 +52,8 @@ beforeAll(async () => {
     Array.from({ length: line.sampleSize }, (_, i) => {
       const good = line.kind === 'measured' ? (line.nominal ?? line.lower) : line.kind === 'judged' ? 'O' : '0'
       const isBad = at === 0 && i < 3
-      const of = { id: crypto.randomUUID(), lineId: line.id, piece: i + 1, typedAt: new Date().toISOString(), corrects: null }
-      return { ...of, value: isBad && line.kind === 'measured' ? '9.99' : good, isConfirmedOutside: isBad }
+      const reading = { id: crypto.randomUUID(), lineId: line.id, piece: i + 1, typedAt: new Date().toISOString(), corrects: null }
+      return { ...reading, value: isBad && line.kind === 'measured' ? '9.99' : good, isConfirmedOutside: isBad }
     }),
   )
   const { version } = await inspector.call(record.recordReadings, { params, body: { readings } })

@@ -76,7 +76,7 @@ describe('a delivery before its receipt', () => {
     await takeOff()
   })
 
-  it('that fails at the dock comes in on hold, and another one is turned away with the reason', async () => {
+  it('that fails at the dock comes in on hold, and another one is refused with the reason', async () => {
     const takeOff = await hang('PL-COVER', 'Covered and dry', 'LB-01', { subject: 'load', moment: 'registered' }, once)
     const hand = await sit('dario')
     for (const orderNumber of ['E-501', 'E-502']) {
@@ -93,7 +93,7 @@ describe('a delivery before its receipt', () => {
     }
     await press(hand, '[data-test=turn-away]')
     await hand.confirm('Came to the wrong plant')
-    await hand.sees('Turned away: Came to the wrong plant')
+    await hand.sees('Refused: Came to the wrong plant')
     expect(await hand.textOf('[data-test=load]')).toContain('cancelled')
 
     await hand.open('/run/expected')
@@ -141,7 +141,7 @@ describe('a quick question', () => {
     }
     await press(engineer, 'form button[type=submit]')
     await engineer.sees('answered on the spot by whoever receives (quick question)')
-    await engineer.sees('what conforms is free at once')
+    await engineer.sees('what is accepted is released at once')
 
     const hand = await sit('dario')
     for (const [supplierLot, answer] of [

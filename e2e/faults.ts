@@ -47,12 +47,12 @@ async function codesThere(client: ApiClient, prefix: string): Promise<string[]> 
   return found
 }
 
-function compare(acknowledged: readonly string[], there: readonly string[]): string[] {
-  const known = new Set(there)
+function compare(acknowledged: readonly string[], kept: readonly string[]): string[] {
+  const known = new Set(kept)
   const lost = acknowledged.filter((code) => !known.has(code))
   return [
     ...(lost.length > 0 ? [`${lost.length} acknowledged changes are lost`] : []),
-    ...(known.size < there.length ? ['changes are there twice'] : []),
+    ...(known.size < kept.length ? ['changes are there twice'] : []),
   ]
 }
 
@@ -150,8 +150,8 @@ async function tamperedOnServer(installation: Installation, address: string): Pr
   await onServer(server.toString(), `CREATE DATABASE ${name}_whole TEMPLATE ${name}`)
   for (const [what, sql] of Object.entries(tamperings)) {
     await onServer(server.toString(), `DROP DATABASE ${name}`, `CREATE DATABASE ${name} TEMPLATE ${name}_whole`)
-    const there = sql.replace(/;[^;]*sqlite_sequence[^;]*/, '').replace(/^(DROP TRIGGER \S+)$/, '$1 ON lot')
-    await onServer(address, 'SET session_replication_role = replica', there)
+    const statement = sql.replace(/;[^;]*sqlite_sequence[^;]*/, '').replace(/^(DROP TRIGGER \S+)$/, '$1 ON lot')
+    await onServer(address, 'SET session_replication_role = replica', statement)
     if (installation.command('verify').status !== 1) failures.push(`a changed ${what} is not discovered`)
   }
   await onServer(server.toString(), `DROP DATABASE ${name}_whole`)
@@ -162,17 +162,17 @@ async function tamperedOnServer(installation: Installation, address: string): Pr
  * Rows changed behind the server's back, each on a copy: the verification names every one.
  * @param of every which way is tried: each has a test without the command line, too
  */
-export async function tampered(of = 1): Promise<Outcome> {
+export async function tampered(places = 1): Promise<Outcome> {
   const installation = await Installation.start(demoFolder())
   const failures: string[] = []
   const file = join(installation.folder, 'nemawashi.sqlite')
-  const ways = Object.entries(tamperings).filter((_, i) => i % of === 0)
+  const ways = Object.entries(tamperings).filter((_, i) => i % places === 0)
   try {
     await installation.end()
     if (installation.command('verify').status !== 0) failures.push('the untouched plant does not verify')
     if (installation.address !== null) {
-      const there = await tamperedOnServer(installation, installation.address)
-      return { ...there, failures: [...failures, ...there.failures] }
+      const onServer = await tamperedOnServer(installation, installation.address)
+      return { ...onServer, failures: [...failures, ...onServer.failures] }
     }
     copyFileSync(file, `${file}.whole`)
     for (const [what, sql] of ways) {

@@ -61,7 +61,7 @@ function litter(inbox: string): string[] {
   )
   const names = readdirSync(inbox)
   // They have lain there for a while.
-  for (const name of names.filter((of) => !of.includes('link'))) utimesSync(at(name), 0, 0)
+  for (const name of names.filter((file) => !file.includes('link'))) utimesSync(at(name), 0, 0)
   return names
 }
 

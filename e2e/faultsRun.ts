@@ -16,7 +16,7 @@ const campaigns: readonly (() => Promise<Outcome>)[] = [
 console.log(`The demo plant, ${(demoBytes() / 1024 / 1024).toFixed(1)} MB`)
 const only = process.argv[2]
 let isFine = true
-for (const campaign of campaigns.filter((of) => only === undefined || String(of).includes(only))) {
+for (const campaign of campaigns.filter((campaign) => only === undefined || String(campaign).includes(only))) {
   const began = Date.now()
   const { name, figures, failures } = await campaign()
   const counted = Object.entries(figures)

@@ -13,22 +13,22 @@ const { define, people, run } = endpoints
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
 /** What one of the servers does for all holds this lock of the database. */
 const leadLock = 4723
-const mostTakeOverMs = 5_000
+const maxTakeOverMs = 5_000
 
 /** Another system that is told of what is free, and counts how often it is told of each. */
 async function receiver() {
-  const told = new Map<string, number>()
-  const server = createServer((asked, answer) => {
+  const received = new Map<string, number>()
+  const server = createServer((request, answer) => {
     let text = ''
-    asked.on('data', (chunk: Buffer) => (text += chunk.toString()))
-    asked.on('end', () => {
+    request.on('data', (chunk: Buffer) => (text += chunk.toString()))
+    request.on('end', () => {
       const { about } = JSON.parse(text) as { about: string }
-      told.set(about, (told.get(about) ?? 0) + 1)
+      received.set(about, (received.get(about) ?? 0) + 1)
       answer.end('{}')
     })
   }).listen(0, '127.0.0.1')
   await new Promise((resolve) => server.once('listening', resolve))
-  return { told, url: `http://127.0.0.1:${(server.address() as AddressInfo).port}/`, close: () => server.close() }
+  return { told: received, url: `http://127.0.0.1:${(server.address() as AddressInfo).port}/`, close: () => server.close() }
 }
 
 /** A question to the database itself; null while it cannot be asked. */
@@ -74,20 +74,20 @@ interface Writers {
 }
 
 /** Clerks who book deliveries in through the proxy; each is sent again under its key until it is acknowledged. */
-async function clerks(base: string, of: { partId: string; supplierId: string }, count: number, failures: string[]): Promise<Writers> {
+async function clerks(base: string, goods: { partId: string; supplierId: string }, count: number, failures: string[]): Promise<Writers> {
   const client = new ApiClient(base)
   await client.call(people.signIn, { body: { signInName: 'dario', password } })
   const acknowledged: string[] = []
   let isRunning = true
   let tries = 0
   const book = async (code: string): Promise<void> => {
-    const lines = [{ partId: of.partId, supplierLot: code, quantity: 5, containers: [] }]
+    const lines = [{ partId: goods.partId, supplierLot: code, quantity: 5, containers: [] }]
     for (let again = 0; again < 400; again++) {
       tries += 1
       try {
         await client.call(
           run.receiveDelivery,
-          { body: { supplierId: of.supplierId, orderNumber: 'SEVERAL', isAnother: true, lines } as never },
+          { body: { supplierId: goods.supplierId, orderNumber: 'SEVERAL', isAnother: true, lines } as never },
           `key of ${code}`,
         )
         acknowledged.push(code)
@@ -154,8 +154,8 @@ export async function severalServers(rounds: number): Promise<Outcome> {
         for (let now = await leaderOf(address); now === null || now === led; now = await leaderOf(address)) {
           // Another one was killed: the leader goes on.
           if (now === led && now !== null && performance.now() - beganMs > 300) break
-          if (performance.now() - beganMs > 2 * mostTakeOverMs) {
-            failures.push(`nobody took over within ${2 * mostTakeOverMs} ms`)
+          if (performance.now() - beganMs > 2 * maxTakeOverMs) {
+            failures.push(`nobody took over within ${2 * maxTakeOverMs} ms`)
             break
           }
           await pause(50)
@@ -168,17 +168,17 @@ export async function severalServers(rounds: number): Promise<Outcome> {
       }
     }
     await writers.stop()
-    if (longestTakeOverMs > mostTakeOverMs) failures.push(`taking over took ${Math.round(longestTakeOverMs)} ms`)
+    if (longestTakeOverMs > maxTakeOverMs) failures.push(`taking over took ${Math.round(longestTakeOverMs)} ms`)
     if (takeOvers === 0) failures.push('the one that leads was never killed: nothing was taken over')
-    const there =
+    const booked =
       (await ask<{ code: string; n: string }>(
         address,
         `SELECT supplier_lot AS code, COUNT(*) AS n FROM lot WHERE supplier_lot LIKE 'V-%' GROUP BY 1`,
       )) ?? []
-    const known = new Map(there.map(({ code, n }) => [code, Number(n)]))
+    const known = new Map(booked.map(({ code, n }) => [code, Number(n)]))
     const lost = writers.acknowledged.filter((code) => !known.has(code))
     if (lost.length > 0) failures.push(`${lost.length} acknowledged deliveries are lost`)
-    const doubled = there.filter(({ n }) => Number(n) > 1)
+    const doubled = booked.filter(({ n }) => Number(n) > 1)
     if (doubled.length > 0) failures.push(`${doubled.length} deliveries are there twice`)
     for (let i = 0; i < 1_000 && other.told.size < known.size; i++) await pause(100)
     if (other.told.size < known.size) failures.push(`the other system was told of ${other.told.size} of ${known.size} deliveries`)

@@ -2,8 +2,8 @@ import { endpoints } from '@nemawashi/contract'
 import { ApiClient } from '@nemawashi/contract/client'
 import type { Browser, KeyInput, Page } from 'puppeteer-core'
 
-const mostTabs = 140
-const mostGuesses = 4
+const maxTabs = 140
+const maxGuesses = 4
 /** How long a step may take before it counts as failed: for a machine that does three other things. How fast it ought to be is the benches' affair. */
 const patienceMs = 30_000
 const glanceMs = 50
@@ -128,12 +128,12 @@ export class Hand {
 
   private async goTo(selector: string): Promise<void> {
     // The way is gone without looking up after each key, cut short at first; after guesses that were wrong, one by one.
-    for (let i = 0; i < mostTabs; i++) {
+    for (let i = 0; i < maxTabs; i++) {
       const far = i === 0 ? farStops : Infinity
       const away = await this.page.evaluate(tabStopsTo, selector, far)
       if (away === 0) return
       const steps = away !== null && Math.abs(away) > far ? Math.sign(away) : away
-      if (steps === null || i >= mostGuesses) await this.press('Tab')
+      if (steps === null || i >= maxGuesses) await this.press('Tab')
       else if (steps > 0) await this.hold('Tab', steps)
       else await this.holdBack('Tab', -steps)
       if (away !== steps) this.effort.keys += nextStops
@@ -334,6 +334,6 @@ export class Hand {
 
 /** What several people pressed and clicked together. */
 export function effortOf(hands: readonly Hand[]): Hand['effort'] {
-  const sum = (of: 'keys' | 'clicks') => hands.reduce((all, { effort }) => all + effort[of], 0)
+  const sum = (way: 'keys' | 'clicks') => hands.reduce((all, { effort }) => all + effort[way], 0)
   return { keys: sum('keys'), clicks: sum('clicks') }
 }

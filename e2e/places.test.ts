@@ -60,15 +60,15 @@ it('a clerk moves what lies elsewhere than the list says; what a gate holds is n
 
 it('a dispatch is planned, waits for the check before it is picked, is picked from what is offered, and leaves', async () => {
   const engineer = await api('ilse')
-  const idOf = async (of: typeof define.operations.list | typeof define.places.list, q: string) =>
-    ((await engineer.call(of as never, { query: { q } } as never)) as { rows: { id: string }[] }).rows[0]?.id ?? ''
+  const idOf = async (endpoint: typeof define.operations.list | typeof define.places.list, q: string) =>
+    ((await engineer.call(endpoint as never, { query: { q } } as never)) as { rows: { id: string }[] }).rows[0]?.id ?? ''
   const [rack, receiving, shipping] = [
     await idOf(define.places.list, 'RACK-A'),
     await idOf(define.operations.list, 'RCV'),
     await idOf(define.operations.list, 'SHP'),
   ]
-  const of = { code: 'RS-74', name: 'Rope bag', revision: 'A', unit: 'piece', tracking: 'lot', familyId: null, putAwayPlaceId: rack } as const
-  const part = await engineer.call(define.parts.create, { body: { ...of, operationIds: [receiving, shipping] } })
+  const bag = { code: 'RS-74', name: 'Rope bag', revision: 'A', unit: 'piece', tracking: 'lot', familyId: null, putAwayPlaceId: rack } as const
+  const part = await engineer.call(define.parts.create, { body: { ...bag, operationIds: [receiving, shipping] } })
   const { lots } = await arrive('SMP', 'RS-74', 'RS74-1', 50)
   const spot = lots[0]?.balances[0]
   const clerkApi = await api('dario')
@@ -172,7 +172,7 @@ it('pieces that nobody asks about are moved by hand and decided on: these pieces
   expect([...clerk.problems, ...manager.problems]).toEqual([])
 })
 
-it('an order that has made nothing is called off with a reason, and what is asked of it with it', async () => {
+it('an order that has made nothing is cancelled with a reason, and what is asked of it with it', async () => {
   const planner = await api('hana')
   const body = { partId: await partId('PL-18'), quantity: 60, orderNumber: '', customerId: null }
   const order = await planner.call(run.createOrder, { body })
@@ -181,7 +181,7 @@ it('an order that has made nothing is called off with a reason, and what is aske
   await hand.page.waitForFunction(() => /Next: /.test(document.querySelector('[data-test=next]')?.textContent ?? ''))
   await press(hand, '[data-test=cancel-order]')
   await hand.confirm('the customer took it back')
-  await hand.sees(`${order.code} is called off.`)
+  await hand.sees(`${order.code} is cancelled.`)
   expect(await hand.page.$('[data-test=act]')).toBeNull()
   const { rows } = await planner.call(record.listInspections, { query: { q: order.code } })
   expect(rows.filter(({ state }) => state === 'toDo' || state === 'started')).toEqual([])

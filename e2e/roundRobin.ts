@@ -4,7 +4,7 @@ import type { AddressInfo } from 'node:net'
 /** A small proxy in front of several servers, one after another; what does not answer is answered with 502, as a proxy in a plant would. */
 export class RoundRobin {
   private turn = 0
-  private readonly server = createServer((asked, answer) => this.pass(asked, answer))
+  private readonly server = createServer((request, answer) => this.pass(request, answer))
   base = ''
 
   private constructor(private readonly targets: () => readonly string[]) {}
@@ -17,22 +17,22 @@ export class RoundRobin {
     return made
   }
 
-  private pass(asked: IncomingMessage, answer: ServerResponse): void {
+  private pass(incoming: IncomingMessage, answer: ServerResponse): void {
     const targets = this.targets()
-    const target = new URL(asked.url ?? '/', targets[this.turn++ % targets.length])
-    const headers = { ...asked.headers, host: asked.headers.host ?? target.host }
+    const target = new URL(incoming.url ?? '/', targets[this.turn++ % targets.length])
+    const headers = { ...incoming.headers, host: incoming.headers.host ?? target.host }
     const fail = () => {
       if (!answer.headersSent) answer.writeHead(502, { 'content-type': 'application/json' })
       answer.end('{}')
     }
-    const onward = request(target, { method: asked.method, headers, agent: false, timeout: 15_000 }, (got) => {
+    const onward = request(target, { method: incoming.method, headers, agent: false, timeout: 15_000 }, (got) => {
       answer.writeHead(got.statusCode ?? 502, got.headers)
       got.on('error', fail)
       got.pipe(answer)
     })
     onward.on('error', fail)
     onward.on('timeout', () => onward.destroy())
-    asked.pipe(onward)
+    incoming.pipe(onward)
   }
 
   close(): void {

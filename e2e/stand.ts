@@ -76,13 +76,13 @@ export function standing() {
     const [row] = (await manager.call(record.listInspections, { query: { q: code } })).rows
     const params = { id: row?.id ?? '' }
     const { lotId, toDecide, finding } = await manager.call(record.getInspection, { params })
-    for (const of of lotId === null ? toDecide.map(({ id }) => id) : [lotId]) {
-      const finished = await manager.call(record.getInspection, { params, query: { lotId: of } })
+    for (const page of lotId === null ? toDecide.map(({ id }) => id) : [lotId]) {
+      const finished = await manager.call(record.getInspection, { params, query: { lotId: page } })
       const disposition = finding.verdict === 'acceptable' ? ('release' as const) : ('concession' as const)
       const rows = finished.balances
         .filter(({ standing: where }) => where === 'onHold')
         .map(({ containerId, quantity }) => ({ containerId, quantity, disposition, reason: 'looked at, good' }))
-      await manager.call(contain.decide, { params, body: { version: finished.version, password, lotId: of, rows } })
+      await manager.call(contain.decide, { params, body: { version: finished.version, password, lotId: page, rows } })
     }
   }
   async function settle(code: string, isGood = true): Promise<void> {

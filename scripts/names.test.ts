@@ -24,7 +24,21 @@ const said: Readonly<Record<string, string>> = {
   turnAway: 'refuseDelivery',
   giveUp: 'abort',
   NowherePage: 'NotFoundPage',
+  askOnce: 'mergeDuplicateLines',
+  withoutEffect: 'inapplicableFields',
+  saidInVain: 'findInapplicable',
+  unsaid: 'defaults',
+  givesWayTo: 'supersededBy',
+  misses: 'mismatches',
+  passedBy: 'skippedByRule',
+  seeTold: 'markNotificationRead',
+  ToldEntity: 'NotificationEntity',
+  callOff: 'cancel',
+  foreseen: 'expected',
+  plainly: 'askPrepared',
 }
+/** A variable or parameter that is called `of` says nothing of what it is. */
+const namedOf = /(?:\b(?:const|let)\s+|\()of\s*(?=[=:,)])/
 const asName = new RegExp(`(?<![\\w'"\`-])(${Object.keys(said).join('|')})(?![\\w'"\`-])`, 'g')
 
 /** Code without comments, texts and templates' words: what is left are names. */
@@ -40,4 +54,5 @@ it('a thing has the name that somebody would search for', () => {
     .filter((file) => !file.startsWith('server/src/app/migrations/') && !file.endsWith('/names.test.ts'))
     .flatMap((file) => [...new Set([...codeOf(file).matchAll(asName)].map(([name]) => `${file}: ${name}, say ${said[name] ?? ''}`))])
   expect(found).toEqual([])
+  expect(files.filter((file) => namedOf.test(codeOf(file)))).toEqual([])
 })

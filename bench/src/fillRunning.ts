@@ -20,9 +20,9 @@ export function fillRunning(database: Database.Database): void {
   const putOccasion = insertLike(database, 'occasion', occasion)
   const putInspection = insertLike(database, 'inspection', inspection)
   let numbered = 0
-  const occur = (kind: string, at: string, of: Record<string, unknown> = {}) => {
+  const occur = (kind: string, at: string, fields: Record<string, unknown> = {}) => {
     const id = v7()
-    putOccasion.run({ ...occasion, id, kind, at, partner_id: null, order_number: '', ...of })
+    putOccasion.run({ ...occasion, id, kind, at, partner_id: null, order_number: '', ...fields })
     return id
   }
   const look = (occasionId: string, at: string, isOpen: boolean) => {

@@ -26,7 +26,7 @@ const samplings: readonly SamplingRule[] = [
   { kind: 'fixedNumber', sampleSize: 5, accept: 0 },
   { kind: 'zeroAcceptance', limitingPercent: 2.5, consumersRisk: 0.1 },
 ]
-const pick = <T>(of: readonly T[], i: number): T => of[i % of.length] as T
+const pick = <T>(items: readonly T[], i: number): T => items[i % items.length] as T
 
 function plantOf(): { points: RuledPoint[]; plans: Map<string, RuledLine[]>; past: PastOccasion[] } {
   const lines = (plan: number): RuledLine[] =>

@@ -111,7 +111,7 @@ describe('every endpoint', () => {
       'createFirstAdministrator',
       'endSecondFactor',
       'endSession',
-      'seeTold',
+      'markNotificationRead',
       'signIn',
       'signOut',
     ])

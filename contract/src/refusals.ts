@@ -5,7 +5,7 @@ import { coreErrors, type ErrorCode } from './wire/errors'
 /*
  * What an address can refuse with, for the API's documentation. Most of it follows from the address itself: who may call it, whether it
  * changes something, whether it names a thing. The rest is said here, by address. The server's tests answer 500 to a refusal that is
- * not foreseen, so that this cannot fall behind.
+ * not expected, so that this cannot fall behind.
  */
 
 /** Addresses that take limits, tolerances, sampling rules or answers refuse whatever the core refuses. */

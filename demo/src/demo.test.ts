@@ -1,4 +1,4 @@
-import { sayFinding } from '@nemawashi/core'
+import { describeFinding } from '@nemawashi/core'
 import { endpoints } from '@nemawashi/contract'
 import { ApiClient } from '@nemawashi/contract/client'
 import { buildApp, readConfig, startApp } from '@nemawashi/server'
@@ -98,7 +98,9 @@ describe('the demo plant', () => {
     const found = []
     for (const row of rows.filter((entry) => entry.verdict === 'notAcceptable'))
       found.push(await api.call(record.getInspection, { params: { id: row.id } }))
-    const story = found.find((inspection) => inspection.supplierName === 'Marrow Vale Metals' && sayFinding(inspection.finding).includes('Hardness'))
+    const story = found.find(
+      (inspection) => inspection.supplierName === 'Marrow Vale Metals' && describeFinding(inspection.finding).includes('Hardness'),
+    )
     expect(story?.partCode).toBe('BS-7075-16')
     expect(story?.decision?.rows.map((row) => row.disposition)).toEqual(expect.arrayContaining(['quarantine', 'returnToSupplier']))
     expect((await api.call(contain.listHeld, {})).rows.some((row) => row.lotCode === story?.lotCode && row.quarantined > 0)).toBe(true)

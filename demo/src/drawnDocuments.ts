@@ -101,11 +101,11 @@ export function turnedModel(rings: Rings, name: string): Buffer {
   }
   const words = Buffer.from(JSON.stringify(json))
   const padded = Buffer.concat([words, Buffer.alloc((4 - (words.length % 4)) % 4, 0x20)])
-  const part = (of: Buffer, type: number) => {
+  const part = (content: Buffer, type: number) => {
     const head = Buffer.alloc(8)
-    head.writeUInt32LE(of.length, 0)
+    head.writeUInt32LE(content.length, 0)
     head.writeUInt32LE(type, 4)
-    return Buffer.concat([head, of])
+    return Buffer.concat([head, content])
   }
   const body = Buffer.concat([part(padded, 0x4e4f534a), part(content, 0x004e4942)])
   const head = Buffer.from('glTF\x02\0\0\0\0\0\0\0', 'latin1')

@@ -31,14 +31,14 @@ export async function expectThings({ by, master, until }: Stage): Promise<void> 
     ['SD-18', 600, 5],
     ['SD-26', 400, 12],
   ])
-  const announced = (of: typeof bars, expectedOn: string, load: typeof noLoad) =>
+  const announced = (order: typeof bars, expectedOn: string, load: typeof noLoad) =>
     clerk.call(run.announce, {
       body: {
-        supplierId: of.supplierId,
-        orderNumber: of.orderNumber,
+        supplierId: order.supplierId,
+        orderNumber: order.orderNumber,
         expectedOn,
         load,
-        lines: of.lines.map(({ partId, quantity }) => ({ partId, quantity, supplierLot: '' })),
+        lines: order.lines.map(({ partId, quantity }) => ({ partId, quantity, supplierLot: '' })),
       },
     })
   const lorry = await announced(bars, inDays(0), { ...noLoad, carrier: 'Own lorry' })

@@ -7,8 +7,8 @@ const { attach, define, record, run } = endpoints
 /** What is to leave in the next days: each order is read against the drawing before anybody picks it. */
 export async function planShipping({ bench, by, master, until }: Stage): Promise<void> {
   const engineer = by('ilse')
-  const asked = planLine(['C-ISSUE', { kind: 'fixedNumber', sampleSize: 1, accept: 0 }], master.id)
-  const plan = await engineer.call(define.createPlan, { body: { code: 'SP-05', name: 'The order, before it is picked', lines: [asked] } })
+  const question = planLine(['C-ISSUE', { kind: 'fixedNumber', sampleSize: 1, accept: 0 }], master.id)
+  const plan = await engineer.call(define.createPlan, { body: { code: 'SP-05', name: 'The order, before it is picked', lines: [question] } })
   await engineer.call(define.releasePlan, { params: { id: plan.id }, body: { version: plan.version } })
   const at = { operationId: master.id('SHP'), moment: 'beforePicking', subject: 'load', planId: plan.id } as const
   const reach = { partId: master.id('DS-12'), familyId: null, supplierId: null, customerId: master.id('NFR'), holdPlaceId: null }

@@ -52,11 +52,11 @@ async function arrive(stage: Stage, agenda: Happening[], daysAgo: number, isBad:
   })
   const trouble = isBad ? { code: 'C-ENDS', share: 0.35 } : null
   // Today the goods are looked at, and the load is not yet.
-  const asked = [...(daysAgo === 0 ? [] : delivery.load.inspections), ...delivery.lots.flatMap(({ inspections }) => inspections)]
+  const opened = [...(daysAgo === 0 ? [] : delivery.load.inspections), ...delivery.lots.flatMap(({ inspections }) => inspections)]
   agenda.push({
     at: stage.now() + 2 * hour,
     do: async () => {
-      for (const { id } of asked) await finishOnly(stage, id, trouble)
+      for (const { id } of opened) await finishOnly(stage, id, trouble)
       if (daysAgo > 0) agenda.push({ at: stage.now() + 2 * hour, do: () => settle(stage, delivery) })
     },
   })

@@ -21,13 +21,13 @@ export async function tellApart(stage: Stage): Promise<void> {
   const cell = await part('LC-20', 'Load cell of the proof bench, 20 kN', { unit: 'piece', tracking: 'serial', holdDays: 2 })
   const salt = await part('AB-25', 'Salt for the anodising bath', { unit: '0.1 kg', tracking: 'bulk', holdDays: 5, packQuantity: 250 })
   const hang = async (code: string, name: string, lines: readonly string[], partId: string, subject: 'serial' | 'container') => {
-    const asked = lines.map((of) => planLine([of, { kind: 'fixedNumber', sampleSize: 1, accept: 0 }], master.id))
-    const plan = await engineer.call(define.createPlan, { body: { code, name, lines: asked } })
+    const planLines = lines.map((characteristic) => planLine([characteristic, { kind: 'fixedNumber', sampleSize: 1, accept: 0 }], master.id))
+    const plan = await engineer.call(define.createPlan, { body: { code, name, lines: planLines } })
     await engineer.call(define.releasePlan, { params: { id: plan.id }, body: { version: plan.version } })
     // Drums may stand in the store meanwhile; what is in them is not used before its decision.
     const kept = subject === 'container' ? ({ keepsFrom: 'use', holdPlaceId: null } as const) : { holdPlaceId: master.id('BAY-2') }
-    const of = { operationId: master.id('RCV'), planId: plan.id, partId, familyId: null, supplierId: null, ...kept }
-    await engineer.call(attach.createControlPoint, { body: { ...of, isGate: true, subject, responsible: 'Receiving inspection', dueHours: 8 } })
+    const fields = { operationId: master.id('RCV'), planId: plan.id, partId, familyId: null, supplierId: null, ...kept }
+    await engineer.call(attach.createControlPoint, { body: { ...fields, isGate: true, subject, responsible: 'Receiving inspection', dueHours: 8 } })
   }
   const finer = (code: string, name: string, standing: 'released' | 'quarantined', more: { mayUse: boolean; countsForPlanning: boolean }) =>
     engineer.call(define.finerStandings.create, { body: { code, name, standing, ...more, mayPick: false, mayShip: false, isActive: true } })

@@ -72,7 +72,7 @@ async function ledger(config: Config): Promise<boolean> {
   return breaks.length === 0
 }
 
-async function sayHead(config: Config, file: string | undefined): Promise<boolean> {
+async function describeHead(config: Config, file: string | undefined): Promise<boolean> {
   const snapshot = await snapshotOf(addressOf(config), schema)
   const head = signHead(chainKey(config.chainKeyFile), await headOf(snapshot.connection), new Date().toISOString())
   await snapshot.close()
@@ -112,7 +112,7 @@ async function backup(config: Config, args: readonly string[]): Promise<boolean>
 }
 
 /** Puts a copy back; one under a passphrase is opened beside the plant first, and gone afterwards. */
-async function putBack(config: Config, args: readonly string[]): Promise<boolean> {
+async function restoreBackup(config: Config, args: readonly string[]): Promise<boolean> {
   const { value, rest } = taken(args, '--passphrase-file')
   const [from] = rest
   if (from === undefined || !existsSync(from) || !statSync(from).isFile() || !isSealedBackup(from)) return restore(config, schema, from)
@@ -150,13 +150,13 @@ async function run([command, ...args]: readonly string[]): Promise<boolean> {
   const config = readConfig(process.env)
   if (config.databaseServer !== null && (command === 'restore' || command === 'backup'))
     throw new Error(`The plant is on a server: copy it with pg_dump and put it back with pg_restore. See docs/server.md.`)
-  if (command === 'restore') return putBack(config, args)
+  if (command === 'restore') return restoreBackup(config, args)
   if (config.databaseServer === null && !existsSync(databaseFile(config.dataFolder)))
     throw new Error(`There is no database in ${config.dataFolder}. Set NEMAWASHI_DATA to the folder that holds it.`)
   if (command === 'move') return move(config, args)
   if (command === 'verify') return verify(config, args)
   if (command === 'ledger') return ledger(config)
-  if (command === 'head') return sayHead(config, args[0])
+  if (command === 'head') return describeHead(config, args[0])
   if (command === 'backup') return backup(config, args)
   throw new Error(`There is no command "${command}".\n\n${usage}`)
 }

@@ -6,7 +6,7 @@ import {
   holdExtents,
   moments,
   pointSubjects,
-  reachMisses,
+  scopeMismatches,
   unitKinds,
   precedence,
 } from '@nemawashi/core'
@@ -34,8 +34,8 @@ export const Considered = z.strictObject({
   every: z.int().nullable(),
   planName: z.string(),
   level: z.enum(precedence),
-  givesWayTo: z.enum(precedence).nullable(),
-  misses: z.array(z.enum(reachMisses)),
+  supersededBy: z.enum(precedence).nullable(),
+  mismatches: z.array(z.enum(scopeMismatches)),
   /** Null where it does not reach so far that its frequency was asked. */
   due: Due.nullable(),
   opens: z.boolean(),

@@ -5,7 +5,7 @@ export const documentTypes = ['image/png', 'image/jpeg', 'application/pdf', 'mod
 /** Bytes. */
 export const largestDocument = 10 * 1024 * 1024
 /** Bytes that one person may keep within 24 hours: no day at a bench has so many pictures, and no disk is filled overnight. */
-export const mostKeptADay = 512 * 1024 * 1024
+export const maxKeptADay = 512 * 1024 * 1024
 
 /** A document with its content, as it is sent and as it travels inside a file. */
 export const FileDocument = z.strictObject({

@@ -6,7 +6,7 @@ import { endpoint, Id, Nothing, Version, type Access } from '../wire/endpoint'
 
 const engineer: Access = ['qualityEngineer', 'administrator']
 /** Rows of one import; a larger table is refused before anything of it is read. */
-export const mostRows = 20_000
+export const maxRows = 20_000
 
 /** A table as it was read from a file: text cells, and what is wrong with cells as such. */
 export const ReadTable = z.strictObject({
@@ -19,7 +19,7 @@ export const ReadTable = z.strictObject({
 export type ReadTable = z.infer<typeof ReadTable>
 
 const Row = z.partialRecord(z.enum(tableColumns), z.string().max(4000))
-const Rows = z.array(Row).min(1).max(mostRows)
+const Rows = z.array(Row).min(1).max(maxRows)
 
 /** What an import would do, and every cell that stands in its way. Rows count from 1, without the head. */
 export const ImportCheck = z.strictObject({
@@ -38,7 +38,7 @@ export type ImportCheck = z.infer<typeof ImportCheck>
 export const LibraryFile = z.strictObject({
   format: z.literal('nemawashi-characteristics'),
   version: z.literal(1),
-  characteristics: z.array(FileCharacteristic).max(mostRows),
+  characteristics: z.array(FileCharacteristic).max(maxRows),
   /** Content of documents that characteristics show; in a file that was taken out with them. */
   documents: z.array(FileDocument).max(2000).default([]),
 })

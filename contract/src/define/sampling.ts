@@ -73,7 +73,7 @@ export const FrequencyRule = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('earnedSkipping'), clearance: whole, k: whole, ...afterFailure }),
 ])
 
-/** What a frequency rule rests on; the core's `sayDue` puts it into words. */
+/** What a frequency rule rests on; the core's `describeDue` puts it into words. */
 export const Due = z.strictObject({
   isDue: z.boolean(),
   because: z.discriminatedUnion('kind', [
@@ -97,7 +97,7 @@ export const Due = z.strictObject({
 })
 export type Due = z.infer<typeof Due>
 
-/** Which inspection a line got by its history, and why; the core's `saySeverity` puts it into words. */
+/** Which inspection a line got by its history, and why; the core's `describeSeverity` puts it into words. */
 export const SeverityNow = z.strictObject({
   state: z.enum(switchStates),
   because: z
@@ -115,7 +115,7 @@ export const SeverityNow = z.strictObject({
 })
 export type SeverityNow = z.infer<typeof SeverityNow>
 
-/** What a line's verdict rests on; the core's `sayLine` puts it into words. */
+/** What a line's verdict rests on; the core's `describeLine` puts it into words. */
 export const LineReason = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('open'), of: z.int(), stage: z.int().nullable(), isRequired: z.boolean() }),
   z.strictObject({ kind: z.literal('noted'), count: z.int() }),

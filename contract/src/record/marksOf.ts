@@ -87,7 +87,7 @@ export function askedPieces(line: InspectionLine, answerOf: (piece: number) => P
   // Whoever else asks the same is asked for as far as its own plan goes.
   const plans = [{ sampleSize, stages }, ...line.shared]
   return Math.max(
-    ...plans.map((of) => piecesAsked({ recording, isDecisive, marginalConforms, sampleSize: of.sampleSize, stages: of.stages }, answered)),
+    ...plans.map((plan) => piecesAsked({ recording, isDecisive, marginalConforms, sampleSize: plan.sampleSize, stages: plan.stages }, answered)),
   )
 }
 

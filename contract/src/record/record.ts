@@ -7,7 +7,7 @@ import { HandOpening, Inspection, InspectionRow, LineSkip, Mark, ReadingInput } 
 import { InspectionState, verdicts } from '../stock/stock'
 
 /** An inspection that is not acceptable, as somebody is told of it. */
-export const ToldRow = z.strictObject({
+export const NotificationRow = z.strictObject({
   id: Id,
   inspectionId: Id,
   code: z.string(),
@@ -17,7 +17,7 @@ export const ToldRow = z.strictObject({
   advice: z.string(),
   at: Instant,
 })
-export type ToldRow = z.infer<typeof ToldRow>
+export type NotificationRow = z.infer<typeof NotificationRow>
 
 export const record = {
   ...assignments,
@@ -57,8 +57,12 @@ export const record = {
     body: z.strictObject({ version: Version, skips: z.array(LineSkip).max(100).default([]) }),
     reply: Inspection,
   }),
-  listTold: listEndpoint('/api/v1/told', 'What you were told and have not looked at: inspections that are not acceptable, latest first', ToldRow),
-  seeTold: endpoint('POST', '/api/v1/told/:id/seen', {
+  listNotifications: listEndpoint(
+    '/api/v1/notifications',
+    'What you were told and have not looked at: inspections that are not acceptable, latest first',
+    NotificationRow,
+  ),
+  markNotificationRead: endpoint('POST', '/api/v1/notifications/:id/read', {
     access: 'signedIn',
     summary: 'Say that you have looked at what you were told',
     params: ById,

@@ -196,7 +196,7 @@ export const dispatches = {
   }),
   cancelDispatch: endpoint('POST', '/api/v1/dispatches/:id/cancel', {
     access: clerk,
-    summary: 'Call a dispatch off: what is still free goes back to where it was taken from, what is asked of its load is called off',
+    summary: 'Cancel a dispatch: what is still free goes back to where it was taken from, what is asked of its load is cancelled',
     params: ById,
     body: z.strictObject({ version: Version }),
     reply: Dispatch,

@@ -102,7 +102,7 @@ export const expected = {
   }),
   refuseDelivery: endpoint('POST', '/api/v1/expected-deliveries/:id/turn-away', {
     access: clerk,
-    summary: 'Turn a delivery away before its receipt, with the reason; what is open of its load is called off',
+    summary: 'Refuse a delivery before its receipt, with the reason; what is open of its load is cancelled',
     params: ById,
     body: z.strictObject({ version: Version, reason: words(300, 3) }),
     reply: ExpectedDelivery,

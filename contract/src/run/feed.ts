@@ -1,4 +1,4 @@
-import { mostSerials } from '@nemawashi/core'
+import { maxSerials } from '@nemawashi/core'
 import { z } from 'zod'
 import { ById, endpoint, Id, Instant, listEndpoint, Version, words } from '../wire/endpoint'
 import { errorCodes } from '../wire/errors'
@@ -53,7 +53,7 @@ export const FeedBodies = {
           supplierLot: Short,
           quantity: Quantity,
           containers: z.array(Container).max(200).default([]),
-          serials: z.array(Short).max(mostSerials).default([]),
+          serials: z.array(Short).max(maxSerials).default([]),
         }),
       )
       .min(1, 'enter at least one line')
@@ -67,8 +67,8 @@ export const FeedBodies = {
     scrapped: Quantity.default(0),
     setAside: Quantity.default(0),
     /** Where pieces have serial numbers: those of the ones that are lost. */
-    scrappedSerials: z.array(Short).max(mostSerials).optional(),
-    setAsideSerials: z.array(Short).max(mostSerials).optional(),
+    scrappedSerials: z.array(Short).max(maxSerials).optional(),
+    setAsideSerials: z.array(Short).max(maxSerials).optional(),
   }),
   plannedDispatch: z.strictObject({
     customer: Code,

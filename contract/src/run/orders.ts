@@ -1,4 +1,4 @@
-import { answerPlaces, dispositions, moments, mostSerials, onFailures, reportKinds, stockUnits } from '@nemawashi/core'
+import { answerPlaces, dispositions, moments, maxSerials, onFailures, reportKinds, stockUnits } from '@nemawashi/core'
 import { z } from 'zod'
 import { ById, endpoint, Id, Instant, listEndpoint, Quantity, Version, words } from '../wire/endpoint'
 import { trackings } from '../define/masters'
@@ -50,7 +50,7 @@ export const StepReport = z.strictObject({
 export type StepReport = z.infer<typeof StepReport>
 
 const note = words(200, 3)
-const Serials = z.array(words(60)).max(mostSerials).optional()
+const Serials = z.array(words(60)).max(maxSerials).optional()
 /** Pieces of a step, with the serial numbers of those that are no longer among the good ones where pieces have serial numbers. */
 const StepPieces = z.strictObject({ good: Quantity, scrapped: Quantity, setAside: Quantity, scrappedSerials: Serials, setAsideSerials: Serials })
 export type StepPieces = z.output<typeof StepPieces>
@@ -168,7 +168,7 @@ export const orders = {
     params: ById,
     body: byVersion.extend({
       /** Null: the plant gives them, where the part has serial numbers. */
-      serials: z.array(words(60)).max(mostSerials).nullable().default(null),
+      serials: z.array(words(60)).max(maxSerials).nullable().default(null),
     }),
     reply: ProductionOrder,
   }),

@@ -1,4 +1,4 @@
-import { answerPlaces, correctedFields, holdExtents, mostSerials, pointSubjects, stockUnits } from '@nemawashi/core'
+import { answerPlaces, correctedFields, holdExtents, maxSerials, pointSubjects, stockUnits } from '@nemawashi/core'
 import { z } from 'zod'
 import { clerk } from '../wire/access'
 import { LineAsked } from '../attach/rehearsal'
@@ -21,7 +21,7 @@ export const DeliveryLineInput = z.strictObject({
   quantity: Quantity,
   containers: z.array(ContainerInput).max(200, 'at most 200 containers'),
   /** Of pieces that are traced one by one: a number for each. */
-  serials: z.array(Short).max(mostSerials, `at most ${mostSerials} serial numbers`).default([]),
+  serials: z.array(Short).max(maxSerials, `at most ${maxSerials} serial numbers`).default([]),
 })
 export type DeliveryLineInput = z.output<typeof DeliveryLineInput>
 
@@ -38,7 +38,7 @@ export const DeliveredLot = z.strictObject({
   balances: z.array(BalanceRow),
   inspections: z.array(AskedOf),
   /** What its control points let pass by, and why. */
-  passedBy: z.array(z.strictObject({ id: Id, planName: z.string(), due: Due })),
+  skippedByRule: z.array(z.strictObject({ id: Id, planName: z.string(), due: Due })),
   /** Why put-away is refused, in words; empty when the gate is open. */
   gateReasons: z.array(z.string()),
 })
@@ -173,7 +173,7 @@ export const run = {
             quantity: Quantity,
             /** How much is in each container, and how many pieces have serial numbers. */
             containers: z.array(Quantity).max(200).default([]),
-            serials: z.int().min(0).max(mostSerials).default(0),
+            serials: z.int().min(0).max(maxSerials).default(0),
           }),
         )
         .min(1, 'enter at least one line')

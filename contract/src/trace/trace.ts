@@ -22,7 +22,7 @@ export const eventKinds = [
   'received',
   'paper',
   'corrected',
-  'passedBy',
+  'skippedByRule',
   'inspectionOpened',
   'inspectionStarted',
   'inspectionFinished',

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import * as core from '../index'
-import { sayLine } from './finding/sayFinding'
+import { describeLine } from './finding/describeFinding'
 import {
   acceptancePerUnit,
   assess,
@@ -43,7 +43,7 @@ describe('a reduced single plan', () => {
     const line = (bad: number) =>
       judgeLine({ name: 'x', sampleSize: 20, accept: 1, isRequired: true, isDecisive: false, stages: sample.stages, marks: marks(bad, 20) })
     expect([1, 2, 3, 4].map((bad) => line(bad).verdict)).toEqual(['acceptable', 'acceptable', 'acceptable', 'notAcceptable'])
-    expect([1, 2].map((bad) => sayLine(line(bad)))).toEqual([
+    expect([1, 2].map((bad) => describeLine(line(bad)))).toEqual([
       '20 inspected, 1 nonconforming, Ac 1, Re 4 → acceptable',
       '20 inspected, 2 nonconforming, Ac 1, Re 4 → acceptable, and normal inspection comes back',
     ])

@@ -33,7 +33,7 @@ function slice(a: number): (h: number) => number {
 }
 
 /** The recurrence takes a step for each; a spread of so many readings is known anyway. */
-const mostFreedom = 1_000_000
+const maxFreedom = 1_000_000
 
 /**
  * P(T ≤ t) for one t as a function of the shift δ: many δ cost little. Absolute error about 1e-13 up to 1,000 degrees of freedom.
@@ -41,10 +41,10 @@ const mostFreedom = 1_000_000
  * @throws {CoreError} `sample_size_invalid`.
  */
 export function nonCentralBelow(freedom: number, t: number): (shift: number) => number {
-  if (!Number.isSafeInteger(freedom) || freedom < 1 || freedom > mostFreedom) {
-    throw new CoreError('sample_size_invalid', `Received ${freedom} degrees of freedom. They are a whole number from 1 to ${mostFreedom}.`, {
+  if (!Number.isSafeInteger(freedom) || freedom < 1 || freedom > maxFreedom) {
+    throw new CoreError('sample_size_invalid', `Received ${freedom} degrees of freedom. They are a whole number from 1 to ${maxFreedom}.`, {
       received: freedom,
-      largest: mostFreedom,
+      largest: maxFreedom,
     })
   }
   const slope = t / Math.sqrt(freedom)

@@ -12,10 +12,10 @@ const words: Readonly<Record<CorrectedField, string>> = {
 }
 
 /** What was put right, in words: `quantity 95 instead of 100`. A quantity is kept in whole steps of the unit of the part. */
-export function sayCorrection(
+export function describeCorrection(
   { field, before, after }: { readonly field: CorrectedField; readonly before: string; readonly after: string },
   unit = 'piece',
 ): string {
-  const told = (value: string) => (field === 'quantity' ? quantityText(Number(value), unit) : value)
-  return `${words[field]} ${told(after)} instead of ${before === '' ? 'nothing' : told(before)}`
+  const format = (value: string) => (field === 'quantity' ? quantityText(Number(value), unit) : value)
+  return `${words[field]} ${format(after)} instead of ${before === '' ? 'nothing' : format(before)}`
 }

@@ -20,7 +20,7 @@ describe('what can be decided on pieces', () => {
   ] as const)('that are %s, failed %s', (standing, hasFailed, expected) => {
     expect(dispositionsFor(standing, { hasFailed, isMade: false })).toEqual(expected)
     // What was made here can go back to no supplier.
-    expect(dispositionsFor(standing, { hasFailed, isMade: true })).toEqual(expected.filter((of) => of !== 'returnToSupplier'))
+    expect(dispositionsFor(standing, { hasFailed, isMade: true })).toEqual(expected.filter((choice) => choice !== 'returnToSupplier'))
   })
 
   it('is a quality manager’s; an inspector releases what is acceptable and not set aside', () => {

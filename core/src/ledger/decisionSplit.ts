@@ -21,7 +21,7 @@ export interface HeldQuantity {
  * @throws {CoreError} `quantity_invalid` (gives the row), `split_does_not_add_up` (gives held, decided and the container).
  */
 export function checkSplit(held: readonly HeldQuantity[], rows: readonly SplitRow[], unit = 'piece'): void {
-  const told = (quantity: number) => quantityText(quantity, unit)
+  const format = (quantity: number) => quantityText(quantity, unit)
   rows.forEach((row, index) => {
     if (!Number.isSafeInteger(row.quantity) || row.quantity < 1) {
       throw new CoreError(
@@ -41,8 +41,8 @@ export function checkSplit(held: readonly HeldQuantity[], rows: readonly SplitRo
     const isHeld = sum(held, id)
     const decided = sum(rows, id)
     if (isHeld !== decided) {
-      const gap = decided < isHeld ? `${told(isHeld - decided)} are left without a decision` : `that is ${told(decided - isHeld)} too many`
-      throw new CoreError('split_does_not_add_up', `${told(isHeld)} are on hold, ${told(decided)} were decided on: ${gap}.`, {
+      const gap = decided < isHeld ? `${format(isHeld - decided)} are left without a decision` : `that is ${format(decided - isHeld)} too many`
+      throw new CoreError('split_does_not_add_up', `${format(isHeld)} are on hold, ${format(decided)} were decided on: ${gap}.`, {
         containerId: id,
         held: isHeld,
         decided,

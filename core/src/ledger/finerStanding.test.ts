@@ -8,9 +8,9 @@ describe('a finer standing', () => {
   it('takes away from what its standing allows, and gives nothing that it does not', () => {
     expect(freeSteps.map((step) => allowsStep('released', prototypes, step))).toEqual([true, false, false])
     expect(freeSteps.map((step) => allowsStep('released', null, step))).toEqual([true, true, true])
-    for (const standing of standings.filter((of) => of !== 'released'))
-      for (const of of refinable)
-        for (const step of freeSteps) expect(allowsStep(standing, { ...prototypes, standing: of, mayPick: true, mayShip: true }, step)).toBe(false)
+    for (const standing of standings.filter((standing) => standing !== 'released'))
+      for (const each of refinable)
+        for (const step of freeSteps) expect(allowsStep(standing, { ...prototypes, standing: each, mayPick: true, mayShip: true }, step)).toBe(false)
   })
 
   it('of a kind of another standing says nothing of pieces that are free', () => {

@@ -56,14 +56,14 @@ describe('what is free', () => {
     )
     fc.assert(
       fc.property(spots, holds, fc.integer({ min: 0, max: 60 }), (there, open, wanted) => {
-        const balances = there.map((of) => spot(of.quantity, of))
+        const balances = there.map((held) => spot(held.quantity, held))
         const free = freeable(balances, balances, open, wanted)
         expect(count(free)).toBeLessThanOrEqual(wanted)
-        for (const of of open) {
-          const freed = count(free.filter((taken) => holdReaches(of, taken.spot)))
-          const before = count(balances.filter((at) => holdReaches(of, at)))
-          if (of.quantity === null) expect(freed).toBe(0)
-          else expect(before - freed).toBeGreaterThanOrEqual(Math.min(of.quantity, before))
+        for (const held of open) {
+          const freed = count(free.filter((taken) => holdReaches(held, taken.spot)))
+          const before = count(balances.filter((at) => holdReaches(held, at)))
+          if (held.quantity === null) expect(freed).toBe(0)
+          else expect(before - freed).toBeGreaterThanOrEqual(Math.min(held.quantity, before))
         }
       }),
     )

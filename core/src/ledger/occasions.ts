@@ -32,7 +32,7 @@ export interface Origin {
 }
 
 /** In words: `D-000004 from Ridge Metals, their lot 7-12, order 4711`, `made with W-000002, order 88`, `S-000003 to Kite, order 5`. */
-export function sayOrigin({ originKind, originCode, supplierName, supplierLot, orderNumber }: Origin): string {
+export function describeOrigin({ originKind, originCode, supplierName, supplierLot, orderNumber }: Origin): string {
   const order = orderNumber === '' ? '' : `, order ${orderNumber}`
   if (originKind === 'dispatch') return `${originCode} to ${supplierName}${order}`
   if (isBeforeReceipt(originKind)) return `${originCode} from ${supplierName}${order}, not received yet`

@@ -20,10 +20,10 @@ export interface LineFill {
 export function fillLines(lines: readonly OrderedLine[], arrived: ReadonlyMap<string, number>): LineFill[] {
   const left = new Map(arrived)
   return lines.map(({ partId, quantity }, i) => {
-    const there = left.get(partId) ?? 0
+    const remaining = left.get(partId) ?? 0
     const isLast = !lines.slice(i + 1).some((later) => later.partId === partId)
-    const received = isLast ? there : Math.min(there, quantity)
-    left.set(partId, there - received)
+    const received = isLast ? remaining : Math.min(remaining, quantity)
+    left.set(partId, remaining - received)
     return { received, open: Math.max(0, quantity - received) }
   })
 }

@@ -60,7 +60,7 @@ describe('rules of where pieces belong', () => {
   })
 
   it('that are let through always come to an end, whatever the pieces and wherever they lie', () => {
-    const some = (of: readonly string[]) => fc.option(fc.constantFrom(...of), { nil: null })
+    const some = (ids: readonly string[]) => fc.option(fc.constantFrom(...ids), { nil: null })
     const place = fc.constantFrom('dock', 'rack', 'bay')
     const one = fc.record({
       id: fc.uuid(),

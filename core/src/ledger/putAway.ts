@@ -121,7 +121,7 @@ export function ruleFor<R extends PutAwayRule>(rules: readonly R[], piece: Piece
 
 /** Pieces that rules can tell apart: the parts, families, suppliers and standings that they name, and one that none names. */
 function kindsOf(rules: readonly PutAwayRule[], familyOf: ReadonlyMap<string, string | null>): Omit<Piece, 'placeId'>[] {
-  const named = <T>(of: (rule: PutAwayRule) => T | null): T[] => [...new Set(rules.flatMap((rule) => of(rule) ?? []))] as T[]
+  const named = <T>(read: (rule: PutAwayRule) => T | null): T[] => [...new Set(rules.flatMap((rule) => read(rule) ?? []))] as T[]
   const parts = [
     ...named((rule) => rule.partId).map((partId) => ({ partId, familyId: familyOf.get(partId) ?? null })),
     ...named((rule) => rule.familyId).map((familyId) => ({ partId: 'another', familyId: familyId as string | null })),

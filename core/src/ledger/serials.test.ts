@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { mostSerials, serialsFor, serialsIn } from './serials'
+import { maxSerials, serialsFor, serialsIn } from './serials'
 
 describe('serial numbers as they are typed', () => {
   it('stand with blanks, commas or line ends between them, runs with their first and last', () => {
@@ -9,14 +9,14 @@ describe('serial numbers as they are typed', () => {
     expect(serialsIn('')).toEqual([])
   })
 
-  it.each(['A..', '..A', 'A1..B2', 'A1..A10', '5..3', 'A..B', '1..2..3', 'A-1 A-2 A-1', 'A-1..A-3 A-2', `0000..${mostSerials}`.replace('..', '..0')])(
+  it.each(['A..', '..A', 'A1..B2', 'A1..A10', '5..3', 'A..B', '1..2..3', 'A-1 A-2 A-1', 'A-1..A-3 A-2', `0000..${maxSerials}`.replace('..', '..0')])(
     'refuses %s, with what was received',
     (text) => expect(() => serialsIn(text)).toThrow(expect.objectContaining({ code: 'serials_not_understood' })),
   )
 
   it('are at most so many at once', () => {
-    expect(serialsIn(`0001..0${mostSerials}`)).toHaveLength(mostSerials)
-    expect(() => serialsIn(`0001..0${mostSerials} x`)).toThrow(/more than 500/)
+    expect(serialsIn(`0001..0${maxSerials}`)).toHaveLength(maxSerials)
+    expect(() => serialsIn(`0001..0${maxSerials} x`)).toThrow(/more than 500/)
   })
 
   it('are given by the plant from the number of the lot, all as long and none twice', () => {

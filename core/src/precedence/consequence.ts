@@ -2,8 +2,8 @@
 export const whenConformings = ['decide', 'free'] as const
 export type WhenConforming = (typeof whenConformings)[number]
 export const whenConformingWords: Readonly<Record<WhenConforming, string>> = {
-  decide: 'somebody decides, and seals it',
-  free: 'free at once, without a decision',
+  decide: 'require a decision: somebody decides, and seals it',
+  free: 'release at once, without a decision',
 }
 
 /** Where its lines are answered: at the bench, or on the spot, beside the goods. */

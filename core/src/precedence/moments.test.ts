@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest'
-import { intervalOf, isMomentOf, looksAt, moments, momentsOf, momentWords, sayMoment, stepBlocked, type OperationKind } from './moments'
+import { intervalOf, isMomentOf, looksAt, moments, momentsOf, momentWords, describeMoment, stepBlocked, type OperationKind } from './moments'
 
 it('every kind of operation has its moments, and no other', () => {
   const found = (Object.keys(momentsOf) as OperationKind[]).map((kind) => [kind, moments.filter((moment) => isMomentOf(kind, moment))])
@@ -27,12 +27,12 @@ it('a gate blocks the step that comes after it', () => {
 
 it('a moment that comes again says after how many pieces or minutes', () => {
   expect(moments.filter((moment) => intervalOf(moment) !== null)).toEqual(['everyPieces', 'everyMinutes'])
-  expect([sayMoment('everyPieces', 50), sayMoment('everyMinutes', 30), sayMoment('start', null)]).toEqual([
+  expect([describeMoment('everyPieces', 50), describeMoment('everyMinutes', 30), describeMoment('start', null)]).toEqual([
     'every 50 pieces while it runs',
     'every 30 minutes while it runs',
     'when the step is started (first piece)',
   ])
-  expect([sayMoment('everyMinutes', 1), sayMoment('everyPieces', null), sayMoment('start', 5)]).toEqual([
+  expect([describeMoment('everyMinutes', 1), describeMoment('everyPieces', null), describeMoment('start', 5)]).toEqual([
     'every minute while it runs',
     momentWords.everyPieces,
     momentWords.start,

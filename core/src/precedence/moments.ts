@@ -44,7 +44,7 @@ const loadsAt: Readonly<Partial<Record<OperationKind, readonly Moment[]>>> = {
 }
 
 /** Pieces are told apart where they come or leave, and by their serial numbers where a step has made them; while it runs, they are one. */
-const toldApart: Readonly<Record<OperationKind, readonly UnitKind[]>> = {
+const trackedUnits: Readonly<Record<OperationKind, readonly UnitKind[]>> = {
   receiving: ['container', 'serial'],
   production: ['serial'],
   transfer: ['container', 'serial'],
@@ -60,7 +60,7 @@ export function looksAt(kind: OperationKind): readonly { readonly moment: Moment
   return [
     ...loads.map((moment) => ({ moment, subject: 'load' as const })),
     ...lots.map((moment) => ({ moment, subject: 'lot' as const })),
-    ...toldApart[kind].flatMap((subject) => apart.map((moment) => ({ moment, subject }))),
+    ...trackedUnits[kind].flatMap((subject) => apart.map((moment) => ({ moment, subject }))),
   ]
 }
 
@@ -84,7 +84,7 @@ export function intervalOf(moment: Moment): 'pieces' | 'minutes' | null {
 }
 
 /** The moment with its interval: `every 50 pieces while it runs`. */
-export function sayMoment(moment: Moment, every: number | null): string {
+export function describeMoment(moment: Moment, every: number | null): string {
   const unit = intervalOf(moment)
   if (unit === null || every === null) return momentWords[moment]
   return `every ${every === 1 ? unit.slice(0, -1) : `${every} ${unit}`} while it runs`

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { dayAt } from '../numeric/calendar'
-import { dayBeside, gapsOf, isInForce, overlapOf, sayValidity, type Validity } from './validity'
+import { dayBeside, gapsOf, isInForce, overlapOf, describeValidity, type Validity } from './validity'
 
 const window = (validFrom: string | null, validUntil: string | null): Validity => ({ validFrom, validUntil })
 const from = 20_500
@@ -24,10 +24,11 @@ describe('days on which something is in force', () => {
       fc.property(fc.array(someWindow, { minLength: 1, maxLength: 5 }), (all) => {
         const gaps = gapsOf(all)
         expect(gapsOf([...all].reverse())).toEqual(gaps)
-        const covered = days.filter((day) => all.some((of) => isInForce(of, day)))
+        const covered = days.filter((day) => all.some((period) => isInForce(period, day)))
         for (const day of days) {
           const isBetween =
-            all.some((of) => of.validUntil !== null && of.validUntil < day) && all.some((of) => of.validFrom !== null && day < of.validFrom)
+            all.some((period) => period.validUntil !== null && period.validUntil < day) &&
+            all.some((period) => period.validFrom !== null && day < period.validFrom)
           expect(gaps.some((gap) => gap.from <= day && day <= gap.until)).toBe(isBetween && !covered.includes(day))
         }
       }),
@@ -38,6 +39,9 @@ describe('days on which something is in force', () => {
     expect(gapsOf([window(null, '2026-02-27'), window('2026-03-05', null)])).toEqual([{ from: '2026-02-28', until: '2026-03-04' }])
     expect(gapsOf([window(null, '2026-02-28'), window('2026-03-01', null)])).toEqual([])
     expect([dayBeside('2026-02-28', 1), dayBeside('2026-01-01', -1)]).toEqual(['2026-03-01', '2025-12-31'])
-    expect([sayValidity(window('2026-03-01', '2026-04-01')), sayValidity(window(null, null))]).toEqual(['from 1 Mar 2026 until 1 Apr 2026', ''])
+    expect([describeValidity(window('2026-03-01', '2026-04-01')), describeValidity(window(null, null))]).toEqual([
+      'from 1 Mar 2026 until 1 Apr 2026',
+      '',
+    ])
   })
 })

@@ -47,7 +47,7 @@ export function gapsOf(all: readonly Validity[]): { readonly from: string; reado
 }
 
 /** `from 3 Mar 2026`, `until 31 Mar 2026`, both, or nothing where it is without end on both sides. */
-export function sayValidity({ validFrom, validUntil }: Validity): string {
+export function describeValidity({ validFrom, validUntil }: Validity): string {
   return [validFrom === null ? '' : `from ${dayInWords(validFrom)}`, validUntil === null ? '' : `until ${dayInWords(validUntil)}`]
     .filter(Boolean)
     .join(' ')

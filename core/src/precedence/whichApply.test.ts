@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { levelWords, sayApplied } from './sayApplied'
+import { levelWords, describeApplied } from './describeApplied'
 import { considerPoints, levelOf, precedence, whichApply, type Reach } from './whichApply'
 
 const reach = (id: string, planId: string, partId: string | null, supplierId: string | null): Reach => ({
@@ -26,8 +26,8 @@ describe('control points that could apply', () => {
       ['part', false],
       ['both', true],
     ])
-    expect(applied[0]).toMatchObject({ level: 'family', givesWayTo: 'partOfPartner' })
-    expect(applied.map(sayApplied)).toEqual([
+    expect(applied[0]).toMatchObject({ level: 'family', supersededBy: 'partOfPartner' })
+    expect(applied.map(describeApplied)).toEqual([
       'set for this family; the one for this part with this partner goes before it',
       'set for this part; the one for this part with this partner goes before it',
       'set for this part with this partner',
@@ -87,7 +87,7 @@ describe('control points that could apply', () => {
           { ...under, contract: 'K-10' },
         ],
         subject,
-      ).map(sayApplied),
+      ).map(describeApplied),
     ).toEqual(['only for another group of suppliers', 'only under another contract'])
     expect(precedence.map((level) => levelWords[level])).toHaveLength(12)
     expect(precedence.slice(0, 5)).toEqual(['partUnderContract', 'partOfPartner', 'partOfGroup', 'part', 'familyUnderContract'])
@@ -102,8 +102,8 @@ describe('control points that could apply', () => {
       reach('d', 'p', null, 'other'),
     ]
     const considered = considerPoints(points, subject)
-    expect(considered.map(({ misses }) => misses)).toEqual([['part'], ['family', 'supplier'], ['customer'], ['supplier']])
-    expect(considered.map(sayApplied)).toEqual([
+    expect(considered.map(({ mismatches }) => mismatches)).toEqual([['part'], ['family', 'supplier'], ['customer'], ['supplier']])
+    expect(considered.map(describeApplied)).toEqual([
       'only for another part',
       'only for another family',
       'only for another customer',
@@ -112,7 +112,7 @@ describe('control points that could apply', () => {
   })
 
   it('open the same whatever the order in which they were entered', () => {
-    const some = (of: readonly string[]) => fc.option(fc.constantFrom(...of), { nil: null })
+    const some = (ids: readonly string[]) => fc.option(fc.constantFrom(...ids), { nil: null })
     const point = fc.record({
       id: fc.uuid(),
       planId: fc.constantFrom('p', 'q'),
@@ -125,8 +125,8 @@ describe('control points that could apply', () => {
     })
     fc.assert(
       fc.property(fc.array(point, { maxLength: 12 }), fc.integer(), (points, turn) => {
-        const opened = (of: readonly Reach[]) =>
-          whichApply(of, subject)
+        const opened = (points: readonly Reach[]) =>
+          whichApply(points, subject)
             .flatMap(({ point: { id }, opens }) => (opens ? [id] : []))
             .sort()
         const by = Math.abs(turn) % Math.max(1, points.length)

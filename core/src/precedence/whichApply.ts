@@ -29,11 +29,11 @@ type Whose = (typeof whose)[number]
 export type Level = `${Goods}${Whose}`
 
 /** Order of precedence, narrowest first: the goods decide, then whose they are. */
-export const precedence: readonly Level[] = goods.flatMap((of) => whose.map((from): Level => `${of}${from}`))
+export const precedence: readonly Level[] = goods.flatMap((what) => whose.map((from): Level => `${what}${from}`))
 
 /** A condition of a reach that a subject does not meet. */
-export const reachMisses = ['part', 'family', 'supplier', 'customer', 'group', 'contract'] as const
-export type Miss = (typeof reachMisses)[number]
+export const scopeMismatches = ['part', 'family', 'supplier', 'customer', 'group', 'contract'] as const
+export type Mismatch = (typeof scopeMismatches)[number]
 
 export interface Applied<T extends Reach> {
   readonly point: T
@@ -41,9 +41,9 @@ export interface Applied<T extends Reach> {
   /** It reaches the subject, and none that asks the same is narrower. */
   readonly opens: boolean
   /** The narrower level that goes before it. */
-  readonly givesWayTo: Level | null
+  readonly supersededBy: Level | null
   /** Conditions that are not met; empty where it reaches the subject. */
-  readonly misses: readonly Miss[]
+  readonly mismatches: readonly Mismatch[]
 }
 
 /** What a control point is for. */
@@ -60,15 +60,15 @@ export function levelOf(reach: Scope): Level {
   return precedence[rankOf(reach)] as Level
 }
 
-function missesOf(reach: Reach, subject: Subject): Miss[] {
-  const misses: Miss[] = []
-  if (reach.partId !== null && reach.partId !== subject.partId) misses.push('part')
-  if (reach.familyId !== null && reach.familyId !== subject.familyId) misses.push('family')
-  if (reach.supplierId !== null && reach.supplierId !== subject.supplierId) misses.push('supplier')
-  if (reach.customerId !== null && reach.customerId !== subject.customerId) misses.push('customer')
-  if (reach.supplierGroup !== null && reach.supplierGroup !== subject.supplierGroup) misses.push('group')
-  if (reach.contract !== null && reach.contract !== subject.contract) misses.push('contract')
-  return misses
+function mismatchesOf(reach: Reach, subject: Subject): Mismatch[] {
+  const mismatches: Mismatch[] = []
+  if (reach.partId !== null && reach.partId !== subject.partId) mismatches.push('part')
+  if (reach.familyId !== null && reach.familyId !== subject.familyId) mismatches.push('family')
+  if (reach.supplierId !== null && reach.supplierId !== subject.supplierId) mismatches.push('supplier')
+  if (reach.customerId !== null && reach.customerId !== subject.customerId) mismatches.push('customer')
+  if (reach.supplierGroup !== null && reach.supplierGroup !== subject.supplierGroup) mismatches.push('group')
+  if (reach.contract !== null && reach.contract !== subject.contract) mismatches.push('contract')
+  return mismatches
 }
 
 /**
@@ -77,19 +77,19 @@ function missesOf(reach: Reach, subject: Subject): Miss[] {
  * Shape: Reach[], Subject → one Applied for each, in their order.
  */
 export function considerPoints<T extends Reach>(points: readonly T[], subject: Subject): Applied<T>[] {
-  const seen = points.map((point) => ({ point, rank: rankOf(point), misses: missesOf(point, subject) }))
+  const seen = points.map((point) => ({ point, rank: rankOf(point), mismatches: mismatchesOf(point, subject) }))
   const narrowest = new Map<string, number>()
-  for (const { point, rank, misses } of seen)
-    if (misses.length === 0) narrowest.set(point.planId, Math.min(rank, narrowest.get(point.planId) ?? rank))
-  return seen.map(({ point, rank, misses }) => {
+  for (const { point, rank, mismatches } of seen)
+    if (mismatches.length === 0) narrowest.set(point.planId, Math.min(rank, narrowest.get(point.planId) ?? rank))
+  return seen.map(({ point, rank, mismatches }) => {
     const level = levelOf(point)
-    if (misses.length > 0) return { point, level, opens: false, givesWayTo: null, misses }
+    if (mismatches.length > 0) return { point, level, opens: false, supersededBy: null, mismatches }
     const least = narrowest.get(point.planId) as number
-    return { point, level, opens: rank === least, givesWayTo: rank === least ? null : (precedence[least] as Level), misses }
+    return { point, level, opens: rank === least, supersededBy: rank === least ? null : (precedence[least] as Level), mismatches }
   })
 }
 
 /** The same for the points that reach the subject; the others are left out. */
 export function whichApply<T extends Reach>(points: readonly T[], subject: Subject): Applied<T>[] {
-  return considerPoints(points, subject).filter(({ misses }) => misses.length === 0)
+  return considerPoints(points, subject).filter(({ mismatches }) => mismatches.length === 0)
 }

@@ -3,7 +3,7 @@ import type { SamplingRule } from '../acceptance/rules/samplingRule'
 import { ruleUnder } from '../acceptance/switching/ruleUnder'
 import type { SwitchingOptions, SwitchState } from '../acceptance/switching/switching'
 import { switchingOf } from '../acceptance/switching/switchingOf'
-import type { PointLine } from '../precedence/askOnce'
+import type { PointLine } from '../precedence/mergeDuplicateLines'
 import { ownLimits, questionOf } from '../precedence/question'
 import type { Here, Rules } from './pastOccasion'
 

@@ -43,8 +43,8 @@ const rules = (points: readonly RuledPoint[], plans: Record<string, readonly Rul
   points,
   plans: new Map(Object.entries(plans)),
 })
-const opened = (of: Rules, occasions: readonly PastOccasion[]) =>
-  [...playOccasions(of, occasions)].map(({ inspections }) => inspections.map(({ pointId, pieces }) => `${pointId} ${pieces}`).join(', '))
+const opened = (rules: Rules, occasions: readonly PastOccasion[]) =>
+  [...playOccasions(rules, occasions)].map(({ inspections }) => inspections.map(({ pointId, pieces }) => `${pointId} ${pieces}`).join(', '))
 const times = <T>(count: number, make: () => T): T[] => Array.from({ length: count }, make)
 
 describe('what happened, played under control points', () => {

@@ -1,7 +1,7 @@
 import { CoreError } from '../errors'
 import { plannedMinutes } from '../acceptance/plans/plannedMinutes'
 import { unitKinds, type PointSubject } from '../ledger/occasions'
-import { askOnce } from '../precedence/askOnce'
+import { mergeDuplicateLines } from '../precedence/mergeDuplicateLines'
 import type { Moment } from '../precedence/moments'
 import { considerPoints } from '../precedence/whichApply'
 import { intervalPassed } from '../states/stepRun'
@@ -53,7 +53,7 @@ function indexed(points: readonly RuledPoint[]): (occasion: PastOccasion, subjec
   }
   return ({ operationId, moment, partId, familyId }, subject) => {
     const key = placeKey(operationId, moment, subject)
-    return [partId, ...(familyId === null ? [] : [familyId]), ''].flatMap((of) => found.get(`${key} ${of}`) ?? [])
+    return [partId, ...(familyId === null ? [] : [familyId]), ''].flatMap((partId) => found.get(`${key} ${partId}`) ?? [])
   }
 }
 
@@ -74,7 +74,7 @@ function opened(due: readonly Here[], linesOf: ReturnType<typeof linesAsked>, hi
   })
   // One alone shares its lines with nobody.
   if (asks.length < 2) return asks.map(({ id, lines, problem }) => opening(id, lines, problem))
-  return askOnce<PlayedLine>(asks).flatMap(({ id, lines, leftOut }, i) => {
+  return mergeDuplicateLines<PlayedLine>(asks).flatMap(({ id, lines, leftOut }, i) => {
     if (lines.length === 0 && leftOut.length > 0) return []
     return [opening(id, lines, asks[i]?.problem ?? null)]
   })
@@ -114,7 +114,7 @@ function openedApart(
     if (points.length === 0) return []
     return units.flatMap(({ quantity }, i) => {
       const unit = { ...occasion, id: `${occasion.id} ${i}`, quantity }
-      const here = points.map((of) => ({ ...of, occasion: unit }))
+      const here = points.map((point) => ({ ...point, occasion: unit }))
       return opened(dueOf(here, histories), linesOf, histories)
     })
   })

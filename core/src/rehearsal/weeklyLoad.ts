@@ -38,7 +38,7 @@ export function loadRange(inspections: number, chance: number): readonly [least:
 
 /** All weeks together. */
 export function totalLoad(weeks: readonly WeeklyLoad[]): Omit<WeeklyLoad, 'from'> {
-  const sum = (of: keyof typeof nothing) => weeks.reduce((total, week) => total + week[of], 0)
+  const sum = (field: keyof typeof nothing) => weeks.reduce((total, week) => total + week[field], 0)
   return {
     occasions: sum('occasions'),
     inFact: sum('inFact'),

@@ -7,5 +7,5 @@ export type DispatchState = (typeof dispatchStates)[number]
 export const dispatchTransitions = {
   pick: { from: ['planned'], to: 'picked' },
   send: { from: ['picked'], to: 'sent' },
-  callOff: { from: ['planned', 'picked'], to: 'cancelled' },
+  cancel: { from: ['planned', 'picked'], to: 'cancelled' },
 } as const satisfies StateMachine<DispatchState>

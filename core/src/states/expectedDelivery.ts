@@ -8,7 +8,7 @@ export const expectedStateWords: Readonly<Record<ExpectedState, string>> = {
   announced: 'announced',
   registered: 'at the dock',
   received: 'received',
-  turnedAway: 'turned away',
+  turnedAway: 'refused',
 }
 
 /** Receiving in one step goes past the dock without a word: what is announced can be received as it is. */

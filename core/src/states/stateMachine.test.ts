@@ -31,7 +31,7 @@ describe.each(lives)('the life of %s', (_name, life, states, first) => {
 })
 
 describe('an inspection', () => {
-  it('takes readings until it is finished, and is waited for until it is decided or called off', () => {
+  it('takes readings until it is finished, and is waited for until it is decided or cancelled', () => {
     expect(inspectionStates.filter(isOpen)).toEqual(['toDo', 'started'])
     expect(inspectionStates.filter(isSettled)).toEqual(['decided', 'cancelled'])
   })
@@ -42,7 +42,7 @@ describe('an inspection', () => {
 })
 
 describe('an expected delivery', () => {
-  it('is received from where it is, in one step or in two, and is turned away only before that', () => {
+  it('is received from where it is, in one step or in two, and is refused only before that', () => {
     const from = (act: keyof typeof expectedTransitions) => expectedStates.filter((state) => canTransition(expectedTransitions, act, state))
     expect([from('register'), from('receive'), from('refuse')]).toEqual([['announced'], ['announced', 'registered'], ['announced', 'registered']])
   })

@@ -21,7 +21,7 @@ describe('the standard deviation that readings can have', () => {
   it('lies within the bounds for whatever readings, as they are and rounded to any number of places', () => {
     const readings = fc.array(fc.integer({ min: -4000, max: 4000 }), { minLength: 2, maxLength: 12 })
     fc.assert(
-      fc.property(readings, fc.integer({ min: 0, max: 3 }), fc.integer({ min: 0, max: 3 }), (given, places, of) => {
+      fc.property(readings, fc.integer({ min: 0, max: 3 }), fc.integer({ min: 0, max: 3 }), (given, places, measured) => {
         const values = given.map((value) => value / 1000)
         const mean = values.reduce((sum, value) => sum + value, 0) / values.length
         const deviation = Math.sqrt(values.reduce((sum, value) => sum + (value - mean) ** 2, 0) / (values.length - 1))
@@ -35,7 +35,7 @@ describe('the standard deviation that readings can have', () => {
         const rounded = {
           count: values.length,
           mean: mean.toFixed(places),
-          deviation: deviation.toFixed(of),
+          deviation: deviation.toFixed(measured),
           smallest: Math.min(...values).toFixed(places),
           largest: Math.max(...values).toFixed(places),
           nonconforming: 0,

@@ -22,12 +22,12 @@ const thrown = (run: () => unknown) => {
 }
 
 describe('limits and fits of ISO 286-1', () => {
-  const of = (kind: string) => fits.filter((entry) => entry.inputs.kind === kind)
+  const fitsOf = (kind: string) => fits.filter((entry) => entry.inputs.kind === kind)
   type Values = Record<string, number>
 
   it('have the tolerance grades of the check values', () => {
-    expect(of('it.table').length).toBeGreaterThan(5)
-    for (const { inputs, expected, source } of of('it.table')) {
+    expect(fitsOf('it.table').length).toBeGreaterThan(5)
+    for (const { inputs, expected, source } of fitsOf('it.table')) {
       for (const [name, value] of Object.entries(expected as unknown as Values)) {
         expect(standardTolerance((inputs as unknown as Values)['step_up_to'] as number, Number(name.slice(2))), `${name}, ${source}`).toBe(value)
       }
@@ -35,7 +35,7 @@ describe('limits and fits of ISO 286-1', () => {
   })
 
   it('stay within a tenth or 2 µm of the formulas from IT5 to IT12', () => {
-    for (const { inputs, expected } of of('it.formula')) {
+    for (const { inputs, expected } of fitsOf('it.formula')) {
       for (const [name, value] of Object.entries(expected as unknown as Values)) {
         if (!name.startsWith('IT')) continue
         const table = standardTolerance((inputs as unknown as Values)['step_up_to'] as number, Number(name.slice(2)))
@@ -45,7 +45,7 @@ describe('limits and fits of ISO 286-1', () => {
   })
 
   it('have the fundamental deviations of the check values', () => {
-    for (const { inputs, expected, source } of of('fd.table')) {
+    for (const { inputs, expected, source } of fitsOf('fd.table')) {
       const size = (inputs as unknown as Values)['step_up_to'] as number
       for (const [name, value] of Object.entries(expected as unknown as Values)) {
         const [letter = '', which = ''] = name.split('_')
@@ -55,7 +55,7 @@ describe('limits and fits of ISO 286-1', () => {
     }
   })
 
-  it.each(of('fit').map((entry) => [entry.what.slice(0, 20), entry] as const))(
+  it.each(fitsOf('fit').map((entry) => [entry.what.slice(0, 20), entry] as const))(
     'give the check values of %s',
     (_name, { inputs, expected, source }) => {
       const { nominal, hole, shaft } = inputs as unknown as { nominal: number; hole: string; shaft: string }
@@ -64,8 +64,8 @@ describe('limits and fits of ISO 286-1', () => {
       expect(fit, source).toMatchObject({
         hole: { upperUm: wanted['hole_upper_um'], lowerUm: wanted['hole_lower_um'] },
         shaft: { upperUm: wanted['shaft_upper_um'], lowerUm: wanted['shaft_lower_um'] },
-        mostClearanceUm: wanted['max_clearance_um'],
-        leastClearanceUm: wanted['min_clearance_um'],
+        maxClearanceUm: wanted['max_clearance_um'],
+        minClearanceUm: wanted['min_clearance_um'],
         kind: wanted.fit,
       })
       const limits = limitsOfClass(String(nominal), hole)

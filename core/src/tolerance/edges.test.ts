@@ -21,8 +21,8 @@ describe('what a line accepts, in words', () => {
     [asked({ kind: 'counted', countUnit: 'pores', faultCodes: ['PORE', 'SHUT'] }), 'counted: pores (PORE, SHUT)'],
     [asked({ kind: 'noted' }), 'noted: words'],
     [asked({ kind: 'noted', noteType: 'yesNo' }), 'noted: yes or no'],
-  ])('%#: is said so that somebody can inspect by it', (of, words) => {
-    expect(acceptsText(of)).toBe(words)
+  ])('%#: is said so that somebody can inspect by it', (limits, words) => {
+    expect(acceptsText(limits)).toBe(words)
   })
 
   it('names the answers of a list, and which of them do not conform', () => {
@@ -112,8 +112,8 @@ describe('a summary of readings', () => {
     // Two of ten at the ends and the rest in the middle: at least 0.094; half at each end: at most 0.211.
     [summary({ deviation: '0.04' }), 'summary_impossible', 'deviation'],
     [summary({ deviation: '0.26' }), 'summary_impossible', 'deviation'],
-  ])('%#: that could not be is refused by the figure that is wrong', (of, expected, field) => {
-    expect(() => checkSummary(of)).toThrow(code(expected, { field }))
+  ])('%#: that could not be is refused by the figure that is wrong', (summary, expected, field) => {
+    expect(() => checkSummary(summary)).toThrow(code(expected, { field }))
   })
 
   it('is read back from the text that it is kept as, and says which figure is missing', () => {
@@ -187,12 +187,12 @@ describe('units', () => {
 
   it('every factor is one, each quantity is reckoned in a unit with the factor 1, and what converts comes back', () => {
     const names = new Set(usualUnits.map(({ quantity }) => quantity))
-    for (const of of names) {
-      const converting = usualUnits.filter(({ quantity, factor }) => quantity === of && factor !== null)
+    for (const name of names) {
+      const converting = usualUnits.filter(({ quantity, factor }) => quantity === name && factor !== null)
       if (converting.length > 0)
         expect(
           converting.some(({ factor, shift }) => factor === '1' && shift === null),
-          of,
+          name,
         ).toBe(true)
       for (const { symbol, factor } of converting) {
         expect(parseFactor(factor ?? ''), symbol).toBeDefined()

@@ -200,8 +200,8 @@ export interface Fit {
   readonly hole: Deviations
   readonly shaft: Deviations
   /** Clearance positive, interference negative, µm. */
-  readonly mostClearanceUm: number
-  readonly leastClearanceUm: number
+  readonly maxClearanceUm: number
+  readonly minClearanceUm: number
   readonly kind: 'clearance' | 'interference' | 'transition'
 }
 
@@ -220,13 +220,13 @@ export function fitOf(nominal: Decimal, holeSymbol: string, shaftSymbol: string)
   }
   const hole = toleranceClass(Number(nominal), holeSymbol)
   const shaft = toleranceClass(Number(nominal), shaftSymbol)
-  const mostClearanceUm = round(hole.upperUm - shaft.lowerUm)
-  const leastClearanceUm = round(hole.lowerUm - shaft.upperUm)
+  const maxClearanceUm = round(hole.upperUm - shaft.lowerUm)
+  const minClearanceUm = round(hole.lowerUm - shaft.upperUm)
   return {
     hole,
     shaft,
-    mostClearanceUm,
-    leastClearanceUm,
-    kind: leastClearanceUm >= 0 ? 'clearance' : mostClearanceUm <= 0 ? 'interference' : 'transition',
+    maxClearanceUm,
+    minClearanceUm,
+    kind: minClearanceUm >= 0 ? 'clearance' : maxClearanceUm <= 0 ? 'interference' : 'transition',
   }
 }

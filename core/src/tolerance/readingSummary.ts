@@ -50,16 +50,16 @@ export function checkSummary(summary: ReadingSummary): void {
   const range = high - low
   const room = slack(summary.mean) + slack(summary.smallest) + slack(summary.largest)
   // Both extremes were read, so each pulls the mean by its share.
-  const leastMean = count === 1 ? low : low + range / count
-  const mostMean = count === 1 ? high : high - range / count
-  if (mean < leastMean - room || mean > mostMean + room) {
+  const minMean = count === 1 ? low : low + range / count
+  const maxMean = count === 1 ? high : high - range / count
+  if (mean < minMean - room || mean > maxMean + room) {
     throw impossible(
-      `The mean ${summary.mean} cannot be: with ${count} readings from ${summary.smallest} to ${summary.largest} it lies from ${shown(leastMean)} to ${shown(mostMean)}.`,
+      `The mean ${summary.mean} cannot be: with ${count} readings from ${summary.smallest} to ${summary.largest} it lies from ${shown(minMean)} to ${shown(maxMean)}.`,
       'mean',
       {
         mean,
-        leastMean,
-        mostMean,
+        minMean,
+        maxMean,
       },
     )
   }
@@ -99,14 +99,14 @@ export function deviationBounds(
 ): { least: number; most: number } {
   const [low, high] = [smallest[1], largest[0]]
   // With extremes that may be one value, all readings may be.
-  const least = low >= high ? 0 : leastSquares(count, within(mean, (low + high) / 2), low, high)
+  const least = low >= high ? 0 : minSquares(count, within(mean, (low + high) / 2), low, high)
   const [wideLow, wideHigh] = [smallest[0], largest[1]]
   if (wideHigh <= wideLow) return { least: 0, most: 0 }
   // Between two splits of all readings over both extremes the sum of squares is convex: it is greatest at a split, or where the mean ends.
   const splits = [1, count - 1].map((k) => splitMean(count, k, wideLow, wideHigh)) as [number, number]
   const means = [within(mean, splits[0]), within(mean, splits[1])] as const
   const candidates = [means[0], means[1], ...nearestSplits(count, means, wideLow, wideHigh)]
-  const most = Math.max(...candidates.map((at) => mostSquares(count, Math.min(splits[1], Math.max(splits[0], at)), wideLow, wideHigh)))
+  const most = Math.max(...candidates.map((at) => maxSquares(count, Math.min(splits[1], Math.max(splits[0], at)), wideLow, wideHigh)))
   return { least: Math.sqrt(Math.max(0, least) / (count - 1)), most: Math.sqrt(Math.max(0, most) / (count - 1)) }
 }
 
@@ -127,7 +127,7 @@ function nearestSplits(count: number, [from, to]: readonly [number, number], low
  * Least sum of squares about the mean: all but the extremes alike. A mean beyond what they leave moves one extreme with the others: all but the
  * other one are alike then.
  */
-function leastSquares(count: number, mean: number, low: number, high: number): number {
+function minSquares(count: number, mean: number, low: number, high: number): number {
   const others = count - 2
   for (const [alone, isBeyond] of [
     [low, mean > splitMean(count, count - 1, low, high)],
@@ -140,7 +140,7 @@ function leastSquares(count: number, mean: number, low: number, high: number): n
 }
 
 /** Greatest sum of squares about the mean: all others at the extremes, one between them where the mean asks for it. */
-function mostSquares(count: number, mean: number, low: number, high: number): number {
+function maxSquares(count: number, mean: number, low: number, high: number): number {
   const others = count - 2
   const extremes = (low - mean) ** 2 + (high - mean) ** 2
   if (others === 0) return extremes

@@ -1,7 +1,7 @@
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { sayFinding, sayLine } from '@nemawashi/core'
+import { describeFinding, describeLine } from '@nemawashi/core'
 import Sqlite from 'better-sqlite3'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { openSqlite, type SqliteDatabase } from '../kernel/database/sqlite/sqliteDatabase'
@@ -65,7 +65,7 @@ describe('a plant of an earlier release, taken along', () => {
     for (const [id, finding] of Object.entries(before.findings)) {
       const { reasoning, lines } = JSON.parse(finding) as { reasoning: string; lines: { reasoning: string }[] }
       const now = found.find((inspection) => inspection.id === id)?.finding
-      expect(now && [sayFinding(now), ...now.lines.map(sayLine)]).toEqual([reasoning, ...lines.map((line) => line.reasoning)])
+      expect(now && [describeFinding(now), ...now.lines.map(describeLine)]).toEqual([reasoning, ...lines.map((line) => line.reasoning)])
     }
   })
 

@@ -55,13 +55,13 @@ describe.skipIf(!isOnServer)('two server processes on one plant', () => {
   let goods: { supplierId: string; partId: string }
   const at = (i: number) => servers[i] as Served
 
-  const client = (i: number, of = cookie) => new ApiClient(at(i).base, of)
+  const client = (i: number, session = cookie) => new ApiClient(at(i).base, session)
   async function signIn(i: number, signInName: string): Promise<string> {
     const fresh = client(i, '')
     await fresh.call(people.signIn, { body: { signInName, password } })
     return fresh.cookies
   }
-  const whoIs = async (i: number, of: string) => (await client(i, of).call(people.getSession, {})).person?.signInName ?? null
+  const whoIs = async (i: number, session: string) => (await client(i, session).call(people.getSession, {})).person?.signInName ?? null
   const deliver = (i: number, orderNumber: string, key?: string) => {
     const lines = [{ partId: goods.partId, supplierLot: orderNumber, quantity: 40, containers: [] }]
     return client(i).call(run.receiveDelivery, { body: { supplierId: goods.supplierId, isAnother: true, orderNumber, lines } }, key)

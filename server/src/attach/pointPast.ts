@@ -7,7 +7,7 @@ type Said = Readonly<Record<string, unknown>>
 const saidIn = (text: string | null): Said => (text === null ? {} : (JSON.parse(text) as Said))
 
 /** What stands for the row itself, and says nothing of what it asks. */
-const unsaid = new Set(['id', 'code', 'version', 'state'])
+const notCompared = new Set(['id', 'code', 'version', 'state'])
 
 /** A value as a person reads it; ids by what they are called. */
 function saying(names: ReadonlyMap<string, string>): (value: unknown) => string {
@@ -31,7 +31,7 @@ export async function pastOf(reader: Reader, pointId: string): Promise<PointChan
   const say = saying(await namesOf(reader, ids))
   return rows.map(({ at, byName, action, before, after }) => {
     const fields = [...new Set([...Object.keys(before), ...Object.keys(after)])]
-      .filter((field) => !unsaid.has(field))
+      .filter((field) => !notCompared.has(field))
       .map((field) => ({ field, before: say(before[field]), after: say(after[field]) }))
     return { at, byName, action, fields: fields.filter((entry) => entry.before !== entry.after) }
   })

@@ -8,8 +8,8 @@ import {
   momentWords,
   onSpotAt,
   overlapOf,
-  saidInVain,
-  sayValidity,
+  findInapplicable,
+  describeValidity,
   subjectWords,
   type OperationKind,
 } from '@nemawashi/core'
@@ -83,7 +83,7 @@ async function check(work: Work, input: PointInput): Promise<void> {
       received: input.moment,
     })
   }
-  const vain = saidInVain(operation.kind, input)
+  const vain = findInapplicable(operation.kind, input)
   if (vain !== null) throw new ServerError('input_invalid', vainWords[vain], { field: vain, received: input[vain] })
   if ((intervalOf(input.moment) === null) !== (input.every === null)) {
     const unit = intervalOf(input.moment)
@@ -157,7 +157,7 @@ async function requireUnattached(work: Work, input: PointInput, exceptId: string
     const ahead = same.id === exceptId ? null : overlapOf(same, { validFrom: work.today, validUntil: null })
     const both = ahead === null || overlapOf(input, ahead) === null ? null : overlapOf(input, same)
     if (both === null) continue
-    const days = sayValidity(both)
+    const days = describeValidity(both)
     throw new ServerError(
       'already_exists',
       `${same.code} hangs this plan there already, for the same part, partner and moment${days === '' ? '' : `; both would ask ${days}`}.`,

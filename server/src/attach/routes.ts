@@ -1,4 +1,4 @@
-import { considerPoints, gapsOf, isInForce, sayApplied, sayValidity, type Applied } from '@nemawashi/core'
+import { considerPoints, gapsOf, isInForce, describeApplied, describeValidity, type Applied } from '@nemawashi/core'
 import { endpoints, type ControlPoint, type Flow, type FlowPoint, type Partner } from '@nemawashi/contract'
 import { PartnerEntity } from '../define/masters/entities'
 import { loadPart } from '../define/masters/parts'
@@ -21,12 +21,12 @@ function asPartner(kind: Flow['stops'][number]['kind'], partner: Partner | null)
 
 /** Why it applies or does not, with the partner's name where it is for another one. */
 function whyOf(entry: Applied<ControlPoint>): string {
-  const [miss] = entry.misses
+  const [mismatch] = entry.mismatches
   const { supplierName, customerName, supplierGroup, contract } = entry.point
-  if (miss === 'group') return `only for suppliers of the group ${supplierGroup}`
-  if (miss === 'contract') return `only under contract ${contract}`
-  const only = miss === 'supplier' ? supplierName : miss === 'customer' ? customerName : null
-  return only === null ? sayApplied(entry) : `only for ${only}`
+  if (mismatch === 'group') return `only for suppliers of the group ${supplierGroup}`
+  if (mismatch === 'contract') return `only under contract ${contract}`
+  const only = mismatch === 'supplier' ? supplierName : mismatch === 'customer' ? customerName : null
+  return only === null ? describeApplied(entry) : `only for ${only}`
 }
 
 /** Days on which nobody asks a plan that is asked before and after them, for the same part and partner. */
@@ -71,7 +71,7 @@ export function attachRoutes(routes: Routes, { clock }: Kernel): void {
           lines: revision ? await loadLines(reader, revision.id) : [],
           isInForce: entry !== undefined,
           opens: entry?.opens ?? false,
-          why: entry === undefined ? `in force ${sayValidity(point)}` : whyOf(entry),
+          why: entry === undefined ? `in force ${describeValidity(point)}` : whyOf(entry),
         })
       }
       stops.push({ operationId: id, ...operation, points: full, gaps: gapsAt(here), leftOpen: leftOpen.get(id) ?? null })

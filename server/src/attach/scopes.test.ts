@@ -14,8 +14,8 @@ beforeAll(async () => {
   boxes = (await goods.plan('PL-BOX', [{ characteristicId: goods.judged.id }])).id
   whole = (await goods.plan('PL-WHOLE', [{ characteristicId: goods.measured.id }])).id
   const step = await goods.make(define.operations, { code: 'TEST', name: 'Proof load', kind: 'production' })
-  const of = { code: 'W-1', name: 'Winch', revision: 'A', unit: 'piece', tracking: 'lot', familyId: null, putAwayPlaceId: goods.places.store.id }
-  made = { partId: (await goods.make(define.parts, { ...of, operationIds: [step.id] })).id, operationId: step.id }
+  const winch = { code: 'W-1', name: 'Winch', revision: 'A', unit: 'piece', tracking: 'lot', familyId: null, putAwayPlaceId: goods.places.store.id }
+  made = { partId: (await goods.make(define.parts, { ...winch, operationIds: [step.id] })).id, operationId: step.id }
 })
 afterAll(() => plant.stop())
 
@@ -41,13 +41,13 @@ describe('who it is for', () => {
       expect((await receive(plant, goods, { supplierId: goods.other.id })).lots[0]?.inspections).toEqual([])
       const query = { operationId: goods.receiving.id, partId: goods.part.id, partnerId: supplier.id, quantity: 10 }
       const told = await engineer.call(attach.rehearse, { query })
-      expect(told.lots[0]?.considered.map(({ level, opens, misses }) => [level, opens, misses])).toEqual([
+      expect(told.lots[0]?.considered.map(({ level, opens, mismatches }) => [level, opens, mismatches])).toEqual([
         ['partOfGroup', true, []],
         ['partUnderContract', false, ['contract']],
         ['partUnderContract', false, ['contract']],
       ])
       const under = await engineer.call(attach.rehearse, { query: { ...query, contract: 'K-9' } })
-      expect(under.lots[0]?.considered.map(({ opens, givesWayTo }) => [opens, givesWayTo])).toEqual([
+      expect(under.lots[0]?.considered.map(({ opens, supersededBy }) => [opens, supersededBy])).toEqual([
         [false, 'partUnderContract'],
         [true, null],
         [false, null],

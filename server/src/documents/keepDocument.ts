@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto'
-import { largestDocument, mostKeptADay, type DocumentHead, type FileDocument } from '@nemawashi/contract'
+import { largestDocument, maxKeptADay, type DocumentHead, type FileDocument } from '@nemawashi/contract'
 import { ServerError } from '../kernel/base/serverError'
 import type { Work } from '../kernel/work/unitOfWork'
 import { checkModel } from './checkModel'
@@ -32,11 +32,11 @@ export async function keepDocument(work: Work, { name, mediaType, content: encod
   }
   if (mediaType === 'model/gltf-binary') checkModel(name, content)
   const kept = await keptSince(work.manager, work.personId ?? '', new Date(Date.parse(work.now) - dayMs).toISOString())
-  if (kept + content.length > mostKeptADay) {
-    throw new ServerError('kept_too_much', `You kept ${kept} bytes of documents within a day; with ${name} it would be more than ${mostKeptADay}.`, {
+  if (kept + content.length > maxKeptADay) {
+    throw new ServerError('kept_too_much', `You kept ${kept} bytes of documents within a day; with ${name} it would be more than ${maxKeptADay}.`, {
       kept,
       size: content.length,
-      most: mostKeptADay,
+      most: maxKeptADay,
     })
   }
   const head: DocumentHead = { id: work.newId(), name, mediaType, size: content.length, hash: hashOf(encoded), at: work.now }

@@ -116,7 +116,7 @@ async function plannedWhere(reader: Reader, query: Query, conditions: string, va
   return rows.map((row) => ({ ...row, isGate: row.isGate === 1 }))
 }
 
-const mostUnplanned = 100
+const maxUnplanned = 100
 /** Who can be planned for: those who work at the bench and may sign in. */
 const atBench = (person: string) => `${person}.is_active AND (${person}.roles LIKE '%"inspector"%' OR ${person}.roles LIKE '%"qualityEngineer"%')`
 
@@ -144,7 +144,7 @@ export async function planningOf(reader: Reader, query: Query, days: readonly st
     today,
     people,
     planned: await plannedWhere(reader, {}, `${isOpenSql} AND ${isPlannedSql} AND (a.day IS NULL OR a.day <= ?)`, [days.at(-1) ?? today], null),
-    unplanned: await plannedWhere(reader, query, `${isOpenSql} AND NOT ${isPlannedSql}`, [], mostUnplanned),
+    unplanned: await plannedWhere(reader, query, `${isOpenSql} AND NOT ${isPlannedSql}`, [], maxUnplanned),
     unplannedTotal: total,
   }
 }

@@ -18,8 +18,8 @@ beforeAll(async () => {
   const delivery = await receive(plant, goods, { quantity: 40, containers: [{ label: 'BOX-77', quantity: 40 }] })
   const inspector = await plant.as('inspector')
   const { rows } = await inspector.call(record.listInspections, { query: {} })
-  const of = (plan: string) => rows.find(({ planName }) => planName === `Plan ${plan}`)?.id ?? ''
-  Object.assign(made, { lot: of('PL-LOT'), container: of('PL-BOX'), load: of('PL-LOAD') })
+  const idOf = (plan: string) => rows.find(({ planName }) => planName === `Plan ${plan}`)?.id ?? ''
+  Object.assign(made, { lot: idOf('PL-LOT'), container: idOf('PL-BOX'), load: idOf('PL-LOAD') })
   const { lines } = await inspector.call(record.getInspection, { params: { id: made.lot } })
   await inspector.call(record.recordReadings, { params: { id: made.lot }, body: { readings: [reading(lines[0]?.id ?? '', 1, '0.30')] } })
   await (await plant.as('qualityEngineer', 'Zora')).call(record.takeInspection, { params: { id: made.container }, body: { isTakingOver: false } })

@@ -73,8 +73,8 @@ function linesFrom(rows: readonly StoredLine[], adaptations: readonly StoredAdap
 }
 
 /** What a line was opened with, and why it is another now: as it was first, with the latest word on it. */
-function adaptedFrom(of: readonly StoredAdaptation[]): InspectionLine['adaptedFrom'] {
-  const [first, last] = [of[0], of.at(-1)]
+function adaptedFrom(adaptations: readonly StoredAdaptation[]): InspectionLine['adaptedFrom'] {
+  const [first, last] = [adaptations[0], adaptations.at(-1)]
   if (!first || !last) return null
   return { sampleSize: first.beforeSize, accept: first.beforeAccept, reason: last.reason, byName: last.byName, at: last.at }
 }
@@ -92,10 +92,10 @@ function severityFrom(stored: string | null): SeverityNow | null {
 
 /** What the lines of inspections ask for, and why, inspection by inspection. */
 export async function linesAsked(reader: Reader, inspectionIds: readonly string[]) {
-  const asked = new Map<string, { name: string; sampleSize: number; accept: number; reasoning: string }[]>(inspectionIds.map((id) => [id, []]))
+  const others = new Map<string, { name: string; sampleSize: number; accept: number; reasoning: string }[]>(inspectionIds.map((id) => [id, []]))
   for (const { inspectionId, sampling, severity, lotSize, kind, ...row } of await storedSamples(reader, inspectionIds))
-    asked.get(inspectionId)?.push({ ...row, reasoning: sampleWords(ruleOf(sampling), lotSize, { ...row, kind, severity: severityFrom(severity) }) })
-  return asked
+    others.get(inspectionId)?.push({ ...row, reasoning: sampleWords(ruleOf(sampling), lotSize, { ...row, kind, severity: severityFrom(severity) }) })
+  return others
 }
 
 /** The answer that stands in each cell: the last one given. */

@@ -4,7 +4,7 @@ import {
   describeSamplingRule,
   ruleUnder,
   sampleFor,
-  saySeverity,
+  describeSeverity,
   type CharacteristicKind,
   type SamplingRule,
   type SeverityNow,
@@ -17,14 +17,14 @@ import {
 export function sampleWords(
   rule: SamplingRule | null,
   lotSize: number,
-  asked: { readonly sampleSize: number; readonly accept: number; readonly severity: SeverityNow | null; readonly kind: CharacteristicKind },
+  drawn: { readonly sampleSize: number; readonly accept: number; readonly severity: SeverityNow | null; readonly kind: CharacteristicKind },
 ): string {
-  if (rule !== null && asked.severity !== null)
-    return `${sampleWords(ruleUnder(rule, asked.severity.state), lotSize, { ...asked, severity: null })}; ${saySeverity(asked.severity)}`
-  const numbers = `n ${asked.sampleSize}, Ac ${asked.accept}`
+  if (rule !== null && drawn.severity !== null)
+    return `${sampleWords(ruleUnder(rule, drawn.severity.state), lotSize, { ...drawn, severity: null })}; ${describeSeverity(drawn.severity)}`
+  const numbers = `n ${drawn.sampleSize}, Ac ${drawn.accept}`
   if (rule === null) return numbers
-  const now = sampleFor(rule, lotSize, countedOf(asked.kind))
-  return now.sampleSize === asked.sampleSize && now.accept === asked.accept ? now.reasoning : `${describeSamplingRule(rule)}: ${numbers}`
+  const now = sampleFor(rule, lotSize, countedOf(drawn.kind))
+  return now.sampleSize === drawn.sampleSize && now.accept === drawn.accept ? now.reasoning : `${describeSamplingRule(rule)}: ${numbers}`
 }
 
 /** The same with what came of it since: asked for others too, and changed by hand. */
@@ -37,7 +37,7 @@ export function sampleStory(
     adaptedFrom,
   }: { sampleSize: number; accept: number; alsoFor: readonly AlsoFor[]; adaptedFrom: InspectionLine['adaptedFrom'] },
 ): string {
-  const others = alsoFor.map((of) => `${of.planName} (n ${of.sampleSize})`).join(', ')
+  const others = alsoFor.map((plan) => `${plan.planName} (n ${plan.sampleSize})`).join(', ')
   const shared = others === '' ? said : `${said}; asked once, with the larger sample, also for ${others}`
   return adaptedFrom === null ? shared : `${shared}; changed to n ${sampleSize}, Ac ${accept} by ${adaptedFrom.byName}: ${adaptedFrom.reason}`
 }

@@ -21,7 +21,7 @@ export interface Job {
   readonly everyMs: number
   /** Where several servers are at one plant: each does it, and not one of them for all. */
   readonly isOfEach?: boolean
-  readonly run: (work: UnitOfWork, now: Date, of: Pick<Kernel, 'config' | 'database' | 'identity'>) => Promise<unknown>
+  readonly run: (work: UnitOfWork, now: Date, kernel: Pick<Kernel, 'config' | 'database' | 'identity'>) => Promise<unknown>
 }
 
 /** What the areas know must be so in the database. */

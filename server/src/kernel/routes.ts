@@ -127,21 +127,21 @@ export class Routes {
   constructor(private readonly kernel: Kernel) {}
 
   read<E extends Endpoint>(endpoint: E, handler: (reader: Reader, asked: AskedOf<E>) => Promise<ReplyOf<E>>): void {
-    this.register(endpoint, endpoint.path, async (asked) =>
-      this.send(endpoint, asked, await handler(this.kernel.database.reader, asked as AskedOf<E>)),
+    this.register(endpoint, endpoint.path, async (incoming) =>
+      this.send(endpoint, incoming, await handler(this.kernel.database.reader, incoming as AskedOf<E>)),
     )
   }
 
   /** The same for what may take long where there is much: searches, and what looks back over many lots. */
   readLong<E extends Endpoint>(endpoint: E, handler: (reader: Reader, asked: AskedOf<E>) => Promise<ReplyOf<E>>): void {
-    this.register(endpoint, endpoint.path, async (asked) =>
-      this.send(endpoint, asked, await handler(this.kernel.database.longReader, asked as AskedOf<E>)),
+    this.register(endpoint, endpoint.path, async (incoming) =>
+      this.send(endpoint, incoming, await handler(this.kernel.database.longReader, incoming as AskedOf<E>)),
     )
   }
 
   /** Reads, and writes the answer itself: files. */
   stream<E extends Endpoint>(endpoint: E, handler: (reader: Reader, asked: AskedOf<E>) => Promise<void>): void {
-    this.register(endpoint, endpoint.path, (asked) => handler(this.kernel.database.longReader, asked as AskedOf<E>))
+    this.register(endpoint, endpoint.path, (incoming) => handler(this.kernel.database.longReader, incoming as AskedOf<E>))
   }
 
   change<E extends Endpoint>(endpoint: E, handler: (work: Work, asked: AskedOf<E>) => Promise<ReplyOf<E>>): void {
@@ -154,18 +154,18 @@ export class Routes {
     prepare: (asked: AskedOf<E>) => Promise<T>,
     handler: (work: Work, asked: AskedOf<E>, prepared: T) => Promise<ReplyOf<E>>,
   ): void {
-    this.register(endpoint, endpoint.path, async (asked) => {
-      checkOrigin(asked.request)
-      checkActor(asked.request, asked.person)
-      const key = asked.request.get('idempotency-key') ?? null
+    this.register(endpoint, endpoint.path, async (incoming) => {
+      checkOrigin(incoming.request)
+      checkActor(incoming.request, incoming.person)
+      const key = incoming.request.get('idempotency-key') ?? null
       if (key !== null && key.length > 100)
         throw new ServerError('input_invalid', 'The Idempotency-Key has more than 100 characters.', { field: 'Idempotency-Key' })
-      const content = key === null ? '' : this.contentOf(endpoint, asked.request)
-      const request = { personId: asked.person?.id ?? null, key, content, isShownOnce: endpoint.isShownOnce, isAtAnyTime: endpoint.isAtAnyTime }
+      const content = key === null ? '' : this.contentOf(endpoint, incoming.request)
+      const request = { personId: incoming.person?.id ?? null, key, content, isShownOnce: endpoint.isShownOnce, isAtAnyTime: endpoint.isAtAnyTime }
       const first = await firstAnswer<ReplyOf<E>>(this.kernel.database.reader, request)
-      if (first) return this.send(endpoint, asked, first.reply)
-      const prepared = await prepare(asked as AskedOf<E>)
-      this.send(endpoint, asked, await this.kernel.work.run(request, (work) => handler(work, asked as AskedOf<E>, prepared)))
+      if (first) return this.send(endpoint, incoming, first.reply)
+      const prepared = await prepare(incoming as AskedOf<E>)
+      this.send(endpoint, incoming, await this.kernel.work.run(request, (work) => handler(work, incoming as AskedOf<E>, prepared)))
     })
   }
 
@@ -177,9 +177,9 @@ export class Routes {
     const body = (request.body ?? {}) as Readonly<Record<string, unknown>>
     const shown = (name: string, value: unknown) => (endpoint.secrets.includes(name) ? undefined : value)
     const secrets = endpoint.secrets.map((name) => body[name] ?? null)
-    const told =
+    const seal =
       secrets.length === 0 ? '' : `\n${createHmac('sha256', this.kernel.chain.key).update(JSON.stringify(secrets)).digest('hex').slice(0, 4)}`
-    return `${endpoint.method} ${request.path}\n${JSON.stringify(body, shown)}${told}`
+    return `${endpoint.method} ${request.path}\n${JSON.stringify(body, shown)}${seal}`
   }
 
   /** Several changes that were asked for together, each of them whole or not at all by itself; they have keys of their own. */
@@ -187,11 +187,11 @@ export class Routes {
     endpoint: E,
     handler: (each: <T>(work: (work: Work) => Promise<T>) => Promise<T>, asked: AskedOf<E>) => Promise<ReplyOf<E>>,
   ): void {
-    this.register(endpoint, endpoint.path, async (asked) => {
-      checkOrigin(asked.request)
-      checkActor(asked.request, asked.person)
-      const request = { personId: asked.person?.id ?? null, key: null, content: '' }
-      this.send(endpoint, asked, await handler((work) => this.kernel.work.run(request, work), asked as AskedOf<E>))
+    this.register(endpoint, endpoint.path, async (incoming) => {
+      checkOrigin(incoming.request)
+      checkActor(incoming.request, incoming.person)
+      const request = { personId: incoming.person?.id ?? null, key: null, content: '' }
+      this.send(endpoint, incoming, await handler((work) => this.kernel.work.run(request, work), incoming as AskedOf<E>))
     })
   }
 
@@ -211,8 +211,8 @@ export class Routes {
       // Refused before anything was sent.
       sortColumn(specOf(query as Query), query as Query)
       response.type('text/csv').attachment(`${endpoint.path.split('/').at(-1)}.csv`)
-      const asked = query as Query
-      await sendChunks(response, listCsv(this.kernel.database.longReader, specOf(asked), asked, filters(asked, person)))
+      const input = query as Query
+      await sendChunks(response, listCsv(this.kernel.database.longReader, specOf(input), input, filters(input, person)))
     })
   }
 

@@ -57,7 +57,7 @@ describe('a line that several control points ask', () => {
     await goods.under([{ planId: planId('PL-LARGE'), change: { isGate: false } }, { planId: planId('PL-SMALL') }], async () => {
       const query = { operationId: goods.receiving.id, partId: goods.part.id, partnerId: goods.supplier.id, quantity: 30, lots: 1 }
       const { lots } = await goods.engineer.call(attach.rehearse, { query })
-      const lines = Object.fromEntries((lots[0]?.considered ?? []).map(({ planName, lines: of }) => [planName, of]))
+      const lines = Object.fromEntries((lots[0]?.considered ?? []).map(({ planName, lines: own }) => [planName, own]))
       expect(lines['Plan PL-SMALL']).toMatchObject([{ name: 'Gate gap', sampleSize: 8, askedBy: null }])
       expect(lines['Plan PL-LARGE']).toMatchObject([
         { name: 'Gate gap', askedBy: 'Plan PL-SMALL' },
@@ -116,11 +116,11 @@ describe('what a control point asks', () => {
       const [inspection] = await open()
       if (!inspection) throw new Error('no inspection')
       const [first, second] = inspection.lines
-      const of = { version: inspection.version, lineId: first?.id }
-      expect((await refusal(adapt(inspection.id, { ...of, sampleSize: 31 })))?.code).toBe('sample_size_invalid')
-      expect((await refusal(adapt(inspection.id, { ...of, sampleSize: 3, accept: 3 })))?.code).toBe('acceptance_number_invalid')
-      expect((await refusal(adapt(inspection.id, { ...of, sampleSize: 3 }, 'inspector')))?.code).toBe('role_missing')
-      const changed = await adapt(inspection.id, { ...of, sampleSize: 3 })
+      const line = { version: inspection.version, lineId: first?.id }
+      expect((await refusal(adapt(inspection.id, { ...line, sampleSize: 31 })))?.code).toBe('sample_size_invalid')
+      expect((await refusal(adapt(inspection.id, { ...line, sampleSize: 3, accept: 3 })))?.code).toBe('acceptance_number_invalid')
+      expect((await refusal(adapt(inspection.id, { ...line, sampleSize: 3 }, 'inspector')))?.code).toBe('role_missing')
+      const changed = await adapt(inspection.id, { ...line, sampleSize: 3 })
       expect(changed.lines[0]).toMatchObject({ sampleSize: 3, accept: 0, adaptedFrom: { sampleSize: 8, reason: 'first lots of a known heat' } })
       const dropped = await adapt(inspection.id, { version: changed.version, lineId: second?.id, sampleSize: 0 })
       expect([dropped.lines.length, dropped.dropped]).toMatchObject([1, [{ name: 'Burrs', sampleSize: 4 }]])

@@ -17,7 +17,7 @@ beforeAll(async () => {
 })
 afterAll(() => plant.stop())
 
-const of = ({ lots }: Delivery, planName: string) => lots[0]?.inspections.find((entry) => entry.planName === planName)?.id ?? ''
+const idOf = ({ lots }: Delivery, planName: string) => lots[0]?.inspections.find((entry) => entry.planName === planName)?.id ?? ''
 const now = async ({ id }: Delivery) => (await plant.as('receivingClerk')).call(run.getDelivery, { params: { id } })
 const standings = ({ lots }: Delivery) => lots[0]?.balances.map(({ standing, quantity }) => `${quantity} ${standing}`)
 const seen = async (id: string) => (await plant.as('inspector')).call(record.getInspection, { params: { id } })
@@ -27,7 +27,7 @@ describe('what conforms', () => {
     await goods.under([{ planId: quick, change: { whenConforming: 'free' } }], async () => {
       const delivery = await receive(plant, goods)
       expect(standings(delivery)).toEqual(['100 onHold'])
-      const done = await inspect(plant, of(delivery, 'Plan PL-QUICK'))
+      const done = await inspect(plant, idOf(delivery, 'Plan PL-QUICK'))
       expect(done).toMatchObject({ state: 'decided', decision: null, whenConforming: 'free', finding: { verdict: 'acceptable' } })
       const after = await now(delivery)
       expect([standings(after), after.lots[0]?.gateReasons, after.isFree]).toEqual([['100 released'], [], true])
@@ -41,9 +41,9 @@ describe('what conforms', () => {
   it('stays on hold while another inspection holds it, and keeps a concession that was made meanwhile', async () => {
     await goods.under([{ planId: quick, change: { whenConforming: 'free' } }, { planId: other }], async () => {
       const delivery = await receive(plant, goods, { quantity: 40 })
-      await decideAll(plant, await inspect(plant, of(delivery, 'Plan PL-OTHER'), 1), 'concession')
+      await decideAll(plant, await inspect(plant, idOf(delivery, 'Plan PL-OTHER'), 1), 'concession')
       expect(standings(await now(delivery))).toEqual(['40 onHold'])
-      await inspect(plant, of(delivery, 'Plan PL-QUICK'))
+      await inspect(plant, idOf(delivery, 'Plan PL-QUICK'))
       const after = await now(delivery)
       expect(standings(after)).toEqual(['40 released'])
       const passport = await (await plant.as('auditor')).call(trace.getPassport, { params: { id: after.lots[0]?.id ?? '' } })
@@ -51,7 +51,7 @@ describe('what conforms', () => {
     })
     await goods.under([{ planId: quick, change: { whenConforming: 'free' } }, { planId: other }], async () => {
       const delivery = await receive(plant, goods, { quantity: 40 })
-      await inspect(plant, of(delivery, 'Plan PL-QUICK'))
+      await inspect(plant, idOf(delivery, 'Plan PL-QUICK'))
       expect(standings(await now(delivery))).toEqual(['40 onHold'])
     })
   })
@@ -59,7 +59,7 @@ describe('what conforms', () => {
   it('waits for a decision when it does not conform', async () => {
     await goods.under([{ planId: quick, change: { whenConforming: 'free', advice: 'Set the whole box aside' } }], async () => {
       const delivery = await receive(plant, goods)
-      const failed = await inspect(plant, of(delivery, 'Plan PL-QUICK'), 1)
+      const failed = await inspect(plant, idOf(delivery, 'Plan PL-QUICK'), 1)
       expect(failed).toMatchObject({ state: 'finished', advice: 'Set the whole box aside' })
       expect(standings(await now(delivery))).toEqual(['100 onHold'])
     })
@@ -69,10 +69,10 @@ describe('what conforms', () => {
 it('what fails is asked more of, where the control point names a plan for it: with a hold of its own, once', async () => {
   await goods.under([{ planId: quick, change: { followPlanId: more } }], async () => {
     const good = await receive(plant, goods)
-    await inspect(plant, of(good, 'Plan PL-QUICK'))
+    await inspect(plant, idOf(good, 'Plan PL-QUICK'))
     expect((await now(good)).lots[0]?.inspections).toHaveLength(1)
     const delivery = await receive(plant, goods)
-    const failed = await inspect(plant, of(delivery, 'Plan PL-QUICK'), 1)
+    const failed = await inspect(plant, idOf(delivery, 'Plan PL-QUICK'), 1)
     expect(failed.followUps).toMatchObject([{ planName: 'Plan PL-MORE', state: 'toDo' }])
     await decideAll(plant, failed, 'concession')
     expect(standings(await now(delivery))).toEqual(['100 onHold'])
@@ -102,18 +102,18 @@ it('what fails is told to whom the control point names, on their first page, unt
   const { rows: people } = await manager.call(endpoints.people.listPeople, { query: { q: 'qualityManager' } })
   const tells = [people[0]?.id ?? '']
   await goods.under([{ planId: quick, change: { tells, advice: 'Call the supplier' } }], async () => {
-    await inspect(plant, of(await receive(plant, goods), 'Plan PL-QUICK'))
-    expect((await manager.call(record.listTold, { query: {} })).total).toBe(0)
-    const { code, id } = await inspect(plant, of(await receive(plant, goods), 'Plan PL-QUICK'), 1)
-    const { rows } = await manager.call(record.listTold, { query: {} })
+    await inspect(plant, idOf(await receive(plant, goods), 'Plan PL-QUICK'))
+    expect((await manager.call(record.listNotifications, { query: {} })).total).toBe(0)
+    const { code, id } = await inspect(plant, idOf(await receive(plant, goods), 'Plan PL-QUICK'), 1)
+    const { rows } = await manager.call(record.listNotifications, { query: {} })
     expect(rows).toMatchObject([{ inspectionId: id, code, planName: 'Plan PL-QUICK', advice: 'Call the supplier' }])
     const params = { id: rows[0]?.id ?? '' }
     const inspector = await plant.as('inspector')
-    expect((await inspector.call(record.listTold, { query: {} })).total).toBe(0)
-    expect((await refusal(inspector.call(record.seeTold, { params })))?.code).toBe('not_found')
-    await manager.call(record.seeTold, { params })
-    await manager.call(record.seeTold, { params })
-    expect((await manager.call(record.listTold, { query: {} })).total).toBe(0)
+    expect((await inspector.call(record.listNotifications, { query: {} })).total).toBe(0)
+    expect((await refusal(inspector.call(record.markNotificationRead, { params })))?.code).toBe('not_found')
+    await manager.call(record.markNotificationRead, { params })
+    await manager.call(record.markNotificationRead, { params })
+    expect((await manager.call(record.listNotifications, { query: {} })).total).toBe(0)
   })
   const nobody = '01900000-0000-7000-8000-000000000000'
   expect((await refusal(goods.point(quick, { tells: [nobody] })))?.facts).toMatchObject({ field: 'tells.0' })
@@ -124,7 +124,7 @@ describe('a quick question', () => {
     await goods.under([{ planId: quick, change: { answeredAt: 'spot', whenConforming: 'free' } }], async () => {
       const clerk = await plant.as('receivingClerk')
       const answer = async (delivery: Delivery, isConforming: boolean) => {
-        const { id, version, lines } = await seen(of(delivery, 'Plan PL-QUICK'))
+        const { id, version, lines } = await seen(idOf(delivery, 'Plan PL-QUICK'))
         const answers = lines.map((line) => ({ lineId: line.id, isConforming }))
         return clerk.call(record.answerOnSpot, { params: { id }, body: { version, answers } })
       }
@@ -159,7 +159,7 @@ describe('a quick question', () => {
     expect((await refusal(goods.point(quick, { answeredAt: 'spot', moment: 'announced', subject: 'load' })))?.code).toBe('not_quick')
     await goods.under([{ planId: quick }], async () => {
       const delivery = await receive(plant, goods)
-      const { id, version, lines } = await seen(of(delivery, 'Plan PL-QUICK'))
+      const { id, version, lines } = await seen(idOf(delivery, 'Plan PL-QUICK'))
       const body = { version, answers: lines.map((line) => ({ lineId: line.id, isConforming: true })) }
       const refused = async (who: 'inspector' | 'receivingClerk') =>
         (await refusal((await plant.as(who)).call(record.answerOnSpot, { params: { id }, body })))?.code

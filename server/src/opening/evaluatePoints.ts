@@ -111,13 +111,13 @@ export function pointsOfMany(reader: Reader, parts: readonly Here['part'][]): Po
  */
 export async function evaluateControlPoints(
   reader: Reader,
-  coming: ArrivalContext,
+  arrival: ArrivalContext,
   newId: () => string,
   rehearsed: Rehearsed | null = null,
 ): Promise<ConsideredPoint[]> {
-  const { operationId, moment } = coming
-  const points = await (rehearsed === null ? pointsAt(reader, coming) : reader.findBy(ControlPointEntity, { operationId, moment, state: 'active' }))
-  return evaluatePointsOf(reader, points, coming, newId, rehearsed ?? undefined)
+  const { operationId, moment } = arrival
+  const points = await (rehearsed === null ? pointsAt(reader, arrival) : reader.findBy(ControlPointEntity, { operationId, moment, state: 'active' }))
+  return evaluatePointsOf(reader, points, arrival, newId, rehearsed ?? undefined)
 }
 
 /**
@@ -127,11 +127,11 @@ export async function evaluateControlPoints(
 export async function evaluatePointsOf(
   reader: Reader,
   points: readonly ControlPointRow[],
-  coming: ArrivalContext,
+  arrival: ArrivalContext,
   newId: () => string,
   played: Rehearsed = new Map(),
 ): Promise<ConsideredPoint[]> {
-  const { operationId, part, subject, supplierId, customerId, supplierGroup = null, contract = null, orderNumber = '', at } = coming
+  const { operationId, part, subject, supplierId, customerId, supplierGroup = null, contract = null, orderNumber = '', at } = arrival
   const day = dayOf(reader, at)
   const here = points.filter((point) => point.subject === subject && isInForce(point, day))
   here.sort((a, b) => (a.code < b.code ? -1 : 1))
@@ -144,18 +144,18 @@ export async function evaluatePointsOf(
       continue
     }
     const { planId, frequency } = point
-    const of = { planId, operationId, partId: partOf(coming), partnerId: supplierId ?? customerId }
-    const history = historyFrom(looksBack(frequency) ? await historyBefore(reader, of, frequency, orderNumber) : undefined)
+    const key = { planId, operationId, partId: partOf(arrival), partnerId: supplierId ?? customerId }
+    const history = historyFrom(looksBack(frequency) ? await historyBefore(reader, key, frequency, orderNumber) : undefined)
     for (const past of played.get(point.id) ?? []) history.note(past)
-    const arrival = arrivalAt(reader, { id: drawId, at, quantity: unitsComing(coming), order: orderNumber })
-    considered.push({ ...applied, due: isDue(frequency, arrival, history), drawId })
+    const drawn = arrivalAt(reader, { id: drawId, at, quantity: unitsComing(arrival), order: orderNumber })
+    considered.push({ ...applied, due: isDue(frequency, drawn, history), drawId })
   }
   return considered
 }
 
 /** A control point that was considered for what comes: for a lot, or for one unit of it. */
 export interface PointToOpen {
-  readonly coming: ArrivalContext
+  readonly arrival: ArrivalContext
   readonly considered: ConsideredPoint
   /** Null where the lot is looked at whole. */
   readonly unit: Unit | null
@@ -167,12 +167,12 @@ export interface PointToOpen {
  */
 export async function evaluateEach(
   reader: Reader,
-  of: Omit<ArrivalContext, 'subject'>,
+  context: Omit<ArrivalContext, 'subject'>,
   units: readonly Unit[],
   newId: () => string,
   look: PointsAt = (here) => pointsAt(reader, here),
 ): Promise<PointToOpen[][]> {
-  const points = await look(of)
+  const points = await look(context)
   const whole: PointToOpen[] = []
   const groups = [whole]
   for (const subject of ['lot', ...unitKinds] as const) {
@@ -180,15 +180,15 @@ export async function evaluateEach(
     const within = isUnitKind(subject) ? units.filter(({ kind }) => kind === subject) : []
     const played = new Map<string, PastArrival[]>()
     for (const unit of within.length === 0 ? [null] : within) {
-      const coming: ArrivalContext = { ...of, subject, quantity: unit?.quantity ?? of.quantity }
-      const asked = (await evaluatePointsOf(reader, points, coming, newId, played)).map((considered) => ({ coming, considered, unit }))
-      if (unit === null) whole.push(...asked)
-      else groups.push(asked)
-      for (const { considered } of asked) {
+      const arrival: ArrivalContext = { ...context, subject, quantity: unit?.quantity ?? context.quantity }
+      const evaluated = (await evaluatePointsOf(reader, points, arrival, newId, played)).map((considered) => ({ arrival, considered, unit }))
+      if (unit === null) whole.push(...evaluated)
+      else groups.push(evaluated)
+      for (const { considered } of evaluated) {
         if (considered.due === null) continue
-        const arrival = arrivalAt(reader, { id: considered.drawId, at: of.at, quantity: unitsComing(coming), order: of.orderNumber ?? '' })
+        const drawn = arrivalAt(reader, { id: considered.drawId, at: context.at, quantity: unitsComing(arrival), order: context.orderNumber ?? '' })
         const known = played.get(considered.point.id) ?? []
-        played.set(considered.point.id, [...known, { ...arrival, isInspected: considered.due.isDue, isAccepted: null }])
+        played.set(considered.point.id, [...known, { ...drawn, isInspected: considered.due.isDue, isAccepted: null }])
       }
     }
   }
@@ -198,22 +198,22 @@ export async function evaluateEach(
 /** Keeps what a frequency rule said of an arrival. */
 export async function recordFrequencyDecisions(
   work: Work,
-  coming: ArrivalContext,
+  arrival: ArrivalContext,
   { point, due, drawId }: ConsideredPoint,
   { occasionId, lotId, inspectionId }: { occasionId: string | null; lotId: string | null; inspectionId: string | null },
 ): Promise<void> {
   if (due === null) return
-  const { operationId, supplierId, customerId } = coming
+  const { operationId, supplierId, customerId } = arrival
   await work.manager.insert(ConsiderationEntity, {
     id: drawId,
     controlPointId: point.id,
     planId: point.planId,
     operationId,
-    partId: partOf(coming),
+    partId: partOf(arrival),
     partnerId: supplierId ?? customerId,
     occasionId,
     lotId,
-    quantity: unitsComing(coming),
+    quantity: unitsComing(arrival),
     at: work.now,
     isDue: due.isDue,
     because: due.because,

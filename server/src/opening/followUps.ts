@@ -48,15 +48,15 @@ function plansAskedFor({ inspection, lines, readings, verdict }: DomainEventFact
  */
 export async function openFollowUps(work: Work, finished: DomainEventFacts['inspectionFinished']): Promise<void> {
   const { inspection } = finished
-  const asked = plansAskedFor(finished)
-  if (asked.length === 0) return
+  const planIds = plansAskedFor(finished)
+  if (planIds.length === 0) return
   const open = await plansFollowing(work.manager, inspection.id)
   const point = await work.manager.findOneByOrFail(ControlPointEntity, { id: inspection.controlPointId })
-  for (const planId of asked) {
+  for (const planId of planIds) {
     if (open.includes(planId)) continue
     const { lotId, lotSize, holdPlaceId, occasionId, subjectId, subjectKind } = inspection
     const following = { ...point, ...usualConsequence, planId, isGate: inspection.isGate }
-    const of = {
+    const subject = {
       lotId,
       unit: isUnitKind(subjectKind) ? { kind: subjectKind, containerId: subjectId } : null,
       partId: lotId === null ? null : (await work.manager.findOneByOrFail(LotEntity, { id: lotId })).partId,
@@ -67,7 +67,7 @@ export async function openFollowUps(work: Work, finished: DomainEventFacts['insp
       followsId: inspection.id,
       history: null,
     }
-    const opened = await openInspection(work, following, of, await loadPointSample(work, following, of))
+    const opened = await openInspection(work, following, subject, await loadPointSample(work, following, subject))
     if (!inspection.isGate) continue
     const pieces = await piecesLookedAt(work.manager, inspection)
     for (const held of await lotsLookedAt(work.manager, inspection)) await openHold(work, held, opened, pieces)

@@ -1,4 +1,4 @@
-import { sayApplied, sayDue, type FrequencyRule } from '@nemawashi/core'
+import { describeApplied, describeDue, type FrequencyRule } from '@nemawashi/core'
 import { endpoints, type Considered } from '@nemawashi/contract'
 import { afterAll, beforeAll, expect, it } from 'vitest'
 import { decideAll, inspect, refusal, startPlant, stock, type Plant } from '../testing/plant'
@@ -44,9 +44,9 @@ it('one in three opens at the first arrival and every third after it; what passe
       if (i !== 1) continue
       const [lot] = delivery.lots
       expect(lot?.balances).toMatchObject([{ standing: 'released', placeName: 'DOCK' }])
-      expect(lot?.passedBy).toMatchObject([{ planName: 'Plan PL-F', due: { isDue: false, because: { kind: 'interval', since: 1, k: 3 } } }])
+      expect(lot?.skippedByRule).toMatchObject([{ planName: 'Plan PL-F', due: { isDue: false, because: { kind: 'interval', since: 1, k: 3 } } }])
       const passport = await (await plant.as('auditor')).call(endpoints.trace.getPassport, { params: { id: lot?.id ?? '' } })
-      expect(passport.events).toContainEqual(expect.objectContaining({ kind: 'passedBy', detail: '1 of 3 since the last one' }))
+      expect(passport.events).toContainEqual(expect.objectContaining({ kind: 'skippedByRule', detail: '1 of 3 since the last one' }))
     }
     expect(seen).toEqual([true, false, false, true, false])
     expect(told).toEqual(seen)
@@ -62,8 +62,8 @@ it('once for an order line looks at its first part delivery; the next order is l
     for (const orderNumber of ['A', 'A', 'B', 'A']) {
       const lines = [{ partId: goods.part.id, supplierLot: `S-${++orders}`, quantity: 20, containers: [] }]
       const { lots } = await (await plant.as('receivingClerk')).call(run.receiveDelivery, { body: { supplierId, orderNumber, lines } })
-      const [passed] = lots[0]?.passedBy ?? []
-      seen.push([lots[0]?.inspections.length, passed ? sayDue(passed.due) : ''])
+      const [passed] = lots[0]?.skippedByRule ?? []
+      seen.push([lots[0]?.inspections.length, passed ? describeDue(passed.due) : ''])
     }
     expect(seen).toEqual([
       [1, ''],
@@ -83,8 +83,8 @@ it('another supplier has a history of its own', async () => {
 it('certificate only is earned, said with its reason, and lost by a failure', async () => {
   await under({ kind: 'certificateOnly', clearance: 2, fullAfterFailure: 2 }, async (supplierId) => {
     const [[entry]] = (await rehearsed(supplierId, 1)) as [[Considered]]
-    expect(sayApplied(entry)).toBe('set for this part')
-    expect(entry.due && sayDue(entry.due)).toBe('in good standing, 2 accepted in a row: the certificate is enough')
+    expect(describeApplied(entry)).toBe('set for this part')
+    expect(entry.due && describeDue(entry.due)).toBe('in good standing, 2 accepted in a row: the certificate is enough')
     expect((await arrive(supplierId)).inspections).toHaveLength(0)
     // Nothing is judged while it passes by: full inspection comes back with a failure elsewhere in its history only.
     expect((await arrive(supplierId)).inspections).toHaveLength(0)
@@ -139,9 +139,9 @@ it('a rehearsal says what does not apply and which condition failed, and writes 
   expect([first.opens, second.opens]).toEqual([true, false])
   expect(first).toMatchObject({ blocks: 'putAway', responsible: 'Lab', lines: [{ sampleSize: 3, accept: 0, reject: 1 }] })
   expect(Date.parse(first.dueAt ?? '')).toBeGreaterThan(0)
-  expect(sayApplied(second)).toBe('set for every part; the one for this part with this partner goes before it')
+  expect(describeApplied(second)).toBe('set for every part; the one for this part with this partner goes before it')
   const [[other]] = (await rehearsed(goods.other.id, 1)) as [[Considered]]
-  expect(sayApplied(other)).toBe('only for another supplier')
+  expect(describeApplied(other)).toBe('only for another supplier')
   expect(await plant.kernel.database.reader.query('SELECT COUNT(*) AS n FROM audit')).toEqual(before)
   for (const point of [narrow, wide])
     await goods.engineer.call(attach.retireControlPoint, { params: { id: point.id }, body: { version: point.version } })

@@ -43,32 +43,32 @@ it('a load is looked at once, and holds all its lots although the goods conform;
     for (const lot of delivery.lots) await decideAll(plant, await inspect(plant, lot.inspections[0]?.id ?? ''), 'release')
     const held = await (await plant.as('receivingClerk')).call(run.getDelivery, { params: { id: delivery.id } })
     expect(held.lots.map(standings)).toEqual([['40 onHold'], ['40 onHold']])
-    const of = delivery.load.inspections[0]?.id ?? ''
+    const loadInspection = delivery.load.inspections[0]?.id ?? ''
     expect(held.lots[0]?.gateReasons).toEqual([`Plan PL-LOAD (${delivery.load.inspections[0]?.code}) is still to do`])
     expect((await refusal(putAway(first?.id ?? '', 40)))?.code).toBe('gate_closed')
 
-    expect(await seen(of)).toMatchObject({ subjectKind: 'load', lotId: null, lotCode: `load ${delivery.code}`, supplierName: 'Supplier' })
+    expect(await seen(loadInspection)).toMatchObject({ subjectKind: 'load', lotId: null, lotCode: `load ${delivery.code}`, supplierName: 'Supplier' })
     const inspector = await plant.as('inspector')
     const { rows } = await inspector.call(record.listInspections, { query: { state: 'toDo' } })
-    expect(rows).toMatchObject([{ id: of, lotCode: `load ${delivery.code}`, partCode: '' }])
-    await inspect(plant, of)
+    expect(rows).toMatchObject([{ id: loadInspection, lotCode: `load ${delivery.code}`, partCode: '' }])
+    await inspect(plant, loadInspection)
     const { rows: waiting } = await inspector.call(contain.listHeld, { query: {} })
-    expect(waiting).toMatchObject([{ inspectionId: of, waitsFor: 'decisionAcceptable' }, { inspectionId: of }])
+    expect(waiting).toMatchObject([{ inspectionId: loadInspection, waitsFor: 'decisionAcceptable' }, { inspectionId: loadInspection }])
 
-    await decideAll(plant, await seen(of, first?.id), 'release')
-    expect((await refusal(decideAll(plant, await seen(of, first?.id), 'release')))?.code).toBe('already_decided')
+    await decideAll(plant, await seen(loadInspection, first?.id), 'release')
+    expect((await refusal(decideAll(plant, await seen(loadInspection, first?.id), 'release')))?.code).toBe('already_decided')
     expect((await refusal(putAway(second?.id ?? '', 40)))?.code).toBe('gate_closed')
     expect(standings(await putAway(first?.id ?? '', 40))).toEqual(['40 released'])
-    expect(await seen(of)).toMatchObject({ state: 'finished', toDecide: [{ id: second?.id }] })
-    await decideAll(plant, await seen(of, second?.id), 'release')
-    expect(await seen(of)).toMatchObject({ state: 'decided', toDecide: [] })
+    expect(await seen(loadInspection)).toMatchObject({ state: 'finished', toDecide: [{ id: second?.id }] })
+    await decideAll(plant, await seen(loadInspection, second?.id), 'release')
+    expect(await seen(loadInspection)).toMatchObject({ state: 'decided', toDecide: [] })
     const headers = { cookie: inspector.cookies }
-    const report = await fetch(`${plant.base}/api/v1/inspections/${of}/report.json`, { headers })
+    const report = await fetch(`${plant.base}/api/v1/inspections/${loadInspection}/report.json`, { headers })
     expect(await report.json()).toMatchObject({ inspection: { subjectKind: 'load', lotCode: `load ${delivery.code}` } })
-    expect((await fetch(`${plant.base}/api/v1/inspections/${of}/report.pdf`, { headers })).status).toBe(200)
+    expect((await fetch(`${plant.base}/api/v1/inspections/${loadInspection}/report.pdf`, { headers })).status).toBe(200)
     await putAway(second?.id ?? '', 40)
     const { events } = await inspector.call(trace.getPassport, { params: { id: second?.id ?? '' } })
-    expect(events.filter(({ inspectionId }) => inspectionId === of).map(({ kind }) => kind)).toContain('inspectionFinished')
+    expect(events.filter(({ inspectionId }) => inspectionId === loadInspection).map(({ kind }) => kind)).toContain('inspectionFinished')
   })
 })
 
@@ -76,20 +76,20 @@ it('a load that fails without being a gate holds every lot of it that is still t
   await goods.under([{ planId: loadPlan, change: { subject: 'load', isGate: false } }], async () => {
     const delivery = await twoLines()
     expect(delivery.lots.map(standings)).toEqual([['40 released'], ['40 released']])
-    const of = delivery.load.inspections[0]?.id ?? ''
-    const finished = await inspect(plant, of, 1)
+    const inspectionId = delivery.load.inspections[0]?.id ?? ''
+    const finished = await inspect(plant, inspectionId, 1)
     const held = await (await plant.as('receivingClerk')).call(run.getDelivery, { params: { id: delivery.id } })
     expect(held.lots.map(standings)).toEqual([['40 onHold'], ['40 onHold']])
     const manager = await plant.as('qualityManager')
     await manager
-      .call(record.reopenInspection, { params: { id: of }, body: { version: finished.version, reason: 'the wrong seal was read' } })
+      .call(record.reopenInspection, { params: { id: inspectionId }, body: { version: finished.version, reason: 'the wrong seal was read' } })
       .catch(() => null)
-    for (const { id } of delivery.lots) await decideAll(plant, await seen(of, id), 'concession')
-    expect(await seen(of)).toMatchObject({ state: 'decided' })
+    for (const { id } of delivery.lots) await decideAll(plant, await seen(inspectionId, id), 'concession')
+    expect(await seen(inspectionId)).toMatchObject({ state: 'decided' })
   })
 })
 
-it('a load that is called off frees what it held; its frequency has a history of its own', async () => {
+it('a load that is cancelled frees what it held; its frequency has a history of its own', async () => {
   await goods.under([{ planId: loadPlan, change: { subject: 'load', frequency: { kind: 'oneIn', k: 2 } } }], async () => {
     const twice = () => twoLines(goods.other.id)
     const delivery = await twice()
@@ -149,11 +149,11 @@ it('what makes no sense is refused: a sample of a load, a load on the line, a lo
   expect((await refusal(goods.point(loadPlan, { subject: 'load', operationId: goods.assembly.id, moment: 'start' })))?.code).toBe('moment_not_there')
   await goods.under([{ planId: loadPlan, change: { subject: 'load' } }], async () => {
     const [delivery, other] = [await twoLines(), await twoLines()]
-    const of = delivery.load.inspections[0]?.id ?? ''
+    const inspectionId = delivery.load.inspections[0]?.id ?? ''
     const strange = other.lots[0]?.id ?? ''
-    expect((await refusal(seen(of, strange)))?.code).toBe('not_found')
-    const finished = await inspect(plant, of)
+    expect((await refusal(seen(inspectionId, strange)))?.code).toBe('not_found')
+    const finished = await inspect(plant, inspectionId)
     const body = { version: finished.version, password, lotId: strange, rows: [] }
-    expect((await refusal((await plant.as('qualityManager')).call(contain.decide, { params: { id: of }, body })))?.code).toBe('not_found')
+    expect((await refusal((await plant.as('qualityManager')).call(contain.decide, { params: { id: inspectionId }, body })))?.code).toBe('not_found')
   })
 })

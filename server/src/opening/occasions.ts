@@ -10,7 +10,7 @@ export async function noteOccasion(
   work: Work,
   kind: OccasionKind,
   moment: Moment | 'paused' | 'resumed',
-  of: Partial<Pick<OccasionRow, 'operationId' | 'partnerId' | 'orderNumber' | 'placeId' | 'fromPlaceId' | 'personId'>>,
+  fields: Partial<Pick<OccasionRow, 'operationId' | 'partnerId' | 'orderNumber' | 'placeId' | 'fromPlaceId' | 'personId'>>,
   known?: string,
 ): Promise<string> {
   const row: OccasionRow = {
@@ -24,7 +24,7 @@ export async function noteOccasion(
     fromPlaceId: null,
     at: work.now,
     personId: work.personId ?? '',
-    ...of,
+    ...fields,
   }
   await work.manager.insert(OccasionEntity, { ...row })
   return row.id

@@ -18,8 +18,8 @@ import { openInspection, loadPointSample, type OpenedInspection } from './openIn
  * hold, the pieces that are free are held at once and wait for a decision; without that they are held if it fails.
  * @throws {ServerError} `not_found`, `reference_unknown`, `nothing_there`, `nothing_released`, whatever the plan's sampling refuses.
  */
-export async function openByHand(work: Work, lotId: string, of: HandOpening): Promise<OpenedInspection> {
-  const { planId, operationId, containerId, isHolding, reason } = of
+export async function openByHand(work: Work, lotId: string, wish: HandOpening): Promise<OpenedInspection> {
+  const { planId, operationId, containerId, isHolding, reason } = wish
   const lot = await work.manager.findOneBy(LotEntity, { id: lotId })
   if (!lot) throw new ServerError('not_found', `There is no lot with the id ${lotId}.`)
   const known = {
@@ -32,8 +32,8 @@ export async function openByHand(work: Work, lotId: string, of: HandOpening): Pr
     throw new ServerError('reference_unknown', `${lot.code} has no such container or serial number.`, { field: 'containerId' })
   const isMeant = (spot: Balance) => standingsToInspect.includes(spot.standing) && (containerId === null || spot.containerId === containerId)
   const { unit: countedIn } = await work.manager.findOneByOrFail(PartEntity, { id: lot.partId })
-  const there = (await loadBalances(work.manager, lotId)).filter(isMeant).reduce((sum, { quantity }) => sum + quantity, 0)
-  if (there === 0) throw new ServerError('nothing_there', `No piece of ${unit === null ? lot.code : unit.label} is in the plant.`, { lotId })
+  const available = (await loadBalances(work.manager, lotId)).filter(isMeant).reduce((sum, { quantity }) => sum + quantity, 0)
+  if (available === 0) throw new ServerError('nothing_there', `No piece of ${unit === null ? lot.code : unit.label} is in the plant.`, { lotId })
   const point: ControlPointRow = {
     ...usualConsequence,
     id: work.newId(),
@@ -67,7 +67,7 @@ export async function openByHand(work: Work, lotId: string, of: HandOpening): Pr
     lotId,
     unit: unit === null ? null : { kind: unit.kind, containerId: unit.id },
     partId: lot.partId,
-    lotSize: samplingUnitsIn(there, countedIn),
+    lotSize: samplingUnitsIn(available, countedIn),
     holdPlaceId: point.holdPlaceId,
     occasionId: null,
     history: null,

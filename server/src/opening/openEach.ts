@@ -10,17 +10,16 @@ import { openTogether, type Hold, type Opening } from './openTogether'
  */
 export async function openEach(
   work: Work,
-  coming: Omit<ArrivalContext, 'subject'>,
+  arrival: Omit<ArrivalContext, 'subject'>,
   lotId: string,
   openingOf: (considered: ConsideredPoint) => Opening,
   { hold = holdLot, where = {} }: { hold?: Hold; where?: Here } = {},
 ): Promise<void> {
   const units = await unitsOf(work.manager, lotId, where)
-  for (const group of await evaluateEach(work.manager, coming, units, work.newId)) {
-    const entries = group.map(({ coming: of, considered, unit }) => ({
-      coming: of,
-      considered,
-      opening: { ...openingOf(considered), containerId: unit?.containerId ?? null },
+  for (const group of await evaluateEach(work.manager, arrival, units, work.newId)) {
+    const entries = group.map(({ unit, ...entry }) => ({
+      ...entry,
+      opening: { ...openingOf(entry.considered), containerId: unit?.containerId ?? null },
     }))
     await openTogether(work, entries, hold)
   }

@@ -73,8 +73,8 @@ function consequenceOf(
   lines: readonly LineToAsk[],
 ): Consequence | null {
   const isFit = spotExtentOf(moment) === 'any' || lines.every(({ revision }) => revision.kind === 'judged')
-  const of: Consequence = { whenConforming, advice, followPlanId, answeredAt: isFit ? answeredAt : 'bench', tells, keepsFrom, setsAside }
-  return sameFacts(of, usualConsequence) ? null : of
+  const consequence: Consequence = { whenConforming, advice, followPlanId, answeredAt: isFit ? answeredAt : 'bench', tells, keepsFrom, setsAside }
+  return sameFacts(consequence, usualConsequence) ? null : consequence
 }
 
 /** A line as it is about to be asked. */
@@ -173,12 +173,12 @@ export async function openInspection(
   work: Work,
   point: Point,
   { lotId, unit, partId, lotSize, holdPlaceId, occasionId, loadId = occasionId, followsId = null }: OpeningOf,
-  { planRevisionId, lines: asked }: PointSample,
+  { planRevisionId, lines: planLines }: PointSample,
   { alsoFor, plans, leftOut }: Shared = { alsoFor: new Map(), plans: new Map(), leftOut: [] },
 ): Promise<OpenedInspection> {
   const id = work.newId()
   const lines: InspectionLineRow[] = []
-  for (const [position, line] of asked.entries()) {
+  for (const [position, line] of planLines.entries()) {
     const { sampleSize, accept, isRequired, isDecisive, severity, scheme, detached, revision } = line
     lines.push({
       id: work.newId(),
@@ -209,10 +209,10 @@ export async function openInspection(
     state: 'toDo',
     isGate: point.isGate,
     onFailure: point.onFailure,
-    consequence: consequenceOf(point, asked),
+    consequence: consequenceOf(point, planLines),
     holdPlaceId: point.isGate ? holdPlaceId : null,
     lotSize,
-    asked: cellsAsked(asked),
+    asked: cellsAsked(planLines),
     answered: 0,
     openedAt: work.now,
     openedById: null,
@@ -233,7 +233,7 @@ export async function openInspection(
     cancelledAt: null,
     cancelledById: null,
     cancelReason: null,
-    minutes: plannedMinutes(asked),
+    minutes: plannedMinutes(planLines),
     leftOut: leftOut.length === 0 ? null : [...leftOut],
   }
   await work.manager.insert(InspectionEntity, { ...row })

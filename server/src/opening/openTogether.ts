@@ -1,4 +1,4 @@
-import { askOnce, heaviestFirst, quantityOfSamplingUnits } from '@nemawashi/core'
+import { mergeDuplicateLines, heaviestFirst, quantityOfSamplingUnits } from '@nemawashi/core'
 import type { AlsoFor, LeftOut } from '@nemawashi/contract'
 import type { ControlPointRow } from '../attach/entities'
 import type { Work } from '../kernel/work/unitOfWork'
@@ -21,7 +21,7 @@ export interface Opening {
 }
 /** A control point that was considered for what comes, and where its inspection would open. */
 export interface ToOpen {
-  readonly coming: ArrivalContext
+  readonly arrival: ArrivalContext
   readonly considered: ConsideredPoint
   readonly opening: Opening
 }
@@ -33,13 +33,13 @@ async function holdFor(
   work: Work,
   point: ControlPointRow,
   inspection: OpenedInspection,
-  { coming, opening: { lotIds, holdPlaceId, containerId = null, eventId = null } }: ToOpen,
+  { arrival, opening: { lotIds, holdPlaceId, containerId = null, eventId = null } }: ToOpen,
   hold: Hold,
 ): Promise<void> {
   for (const lotId of lotIds)
     if (point.holds === 'sample' && holdPlaceId !== null)
       await holdSample(work, lotId, inspection, {
-        quantity: quantityOfSamplingUnits(inspection.sampleMost, coming.part.unit),
+        quantity: quantityOfSamplingUnits(inspection.sampleMost, arrival.part.unit),
         toPlaceId: holdPlaceId,
         containerId,
         eventId,
@@ -47,37 +47,39 @@ async function holdFor(
     else await hold(work, lotId, inspection, { containerId, eventId })
 }
 
-const lotOf = ({ coming, opening }: ToOpen) => (coming.subject === 'load' ? null : (opening.lotIds[0] ?? null))
+const lotOf = ({ arrival, opening }: ToOpen) => (arrival.subject === 'load' ? null : (opening.lotIds[0] ?? null))
 
 function openingOf(entry: ToOpen): OpeningOf {
-  const { coming, considered, opening } = entry
+  const { arrival, considered, opening } = entry
   const { planId } = considered.point
-  const isLoad = coming.subject === 'load'
+  const isLoad = arrival.subject === 'load'
   return {
     lotId: lotOf(entry),
-    unit: isLoad || opening.containerId == null ? null : { kind: coming.subject, containerId: opening.containerId },
-    partId: isLoad ? null : coming.part.id,
+    unit: isLoad || opening.containerId == null ? null : { kind: arrival.subject, containerId: opening.containerId },
+    partId: isLoad ? null : arrival.part.id,
     // A load is one thing, whatever is on it.
-    lotSize: isLoad ? 1 : unitsComing(coming),
+    lotSize: isLoad ? 1 : unitsComing(arrival),
     holdPlaceId: opening.holdPlaceId,
     occasionId: opening.occasionId,
     loadId: opening.loadId ?? opening.occasionId,
-    history: isLoad ? null : { planId, operationId: coming.operationId, partId: coming.part.id, partnerId: coming.supplierId ?? coming.customerId },
+    history: isLoad
+      ? null
+      : { planId, operationId: arrival.operationId, partId: arrival.part.id, partnerId: arrival.supplierId ?? arrival.customerId },
   }
 }
 
 /** What is due with what it asks; a line that several ask stands with one of them. */
 interface DueAsk extends ToOpen {
   readonly asking: PointSample
-  readonly shared: ReturnType<typeof askOnce<LineToAsk>>[number]
+  readonly shared: ReturnType<typeof mergeDuplicateLines<LineToAsk>>[number]
 }
 
 async function dueAsks(work: Work, entries: readonly ToOpen[]): Promise<DueAsk[]> {
-  const asked: { entry: ToOpen; asking: PointSample }[] = []
+  const samples: { entry: ToOpen; asking: PointSample }[] = []
   for (const entry of entries)
-    if (entry.considered.due?.isDue === true) asked.push({ entry, asking: await loadPointSample(work, entry.considered.point, openingOf(entry)) })
-  const shared = askOnce(
-    asked.map(
+    if (entry.considered.due?.isDue === true) samples.push({ entry, asking: await loadPointSample(work, entry.considered.point, openingOf(entry)) })
+  const shared = mergeDuplicateLines(
+    samples.map(
       ({
         entry: {
           considered: { point },
@@ -86,7 +88,7 @@ async function dueAsks(work: Work, entries: readonly ToOpen[]): Promise<DueAsk[]
       }) => ({ ...point, lines: asking.lines }),
     ),
   )
-  return asked.map(({ entry, asking }, i) => ({ ...entry, asking, shared: shared[i] as DueAsk['shared'] }))
+  return samples.map(({ entry, asking }, i) => ({ ...entry, asking, shared: shared[i] as DueAsk['shared'] }))
 }
 
 /**
@@ -107,7 +109,9 @@ export async function openTogether(work: Work, entries: readonly ToOpen[], hold:
     const { lines, leftOut } = ask.shared
     if (lines.length === 0 && leftOut.length > 0) continue
     const alsoFor = new Map(
-      lines.flatMap((line) => (line.alsoFor.length > 0 ? [[line.question, line.alsoFor.map((of) => named(of.id, of.sampleSize))]] : [])),
+      lines.flatMap((line) =>
+        line.alsoFor.length > 0 ? [[line.question, line.alsoFor.map((covered) => named(covered.id, covered.sampleSize))]] : [],
+      ),
     )
     const plans = new Map(
       lines.flatMap((line) =>
@@ -132,13 +136,13 @@ export async function openTogether(work: Work, entries: readonly ToOpen[], hold:
     opened.set(point.id, inspection)
     if (point.isGate) await holdFor(work, point, inspection, ask, hold)
   }
-  for (const { coming, considered, opening } of entries) {
+  for (const { arrival, considered, opening } of entries) {
     const shared = due.find((ask) => ask.considered === considered)?.shared
     const by = opened.get(considered.point.id) ?? opened.get(shared?.leftOut[0]?.askedBy ?? '')
     const { occasionId } = opening
-    await recordFrequencyDecisions(work, coming, considered, {
+    await recordFrequencyDecisions(work, arrival, considered, {
       occasionId,
-      lotId: lotOf({ coming, considered, opening }),
+      lotId: lotOf({ arrival, considered, opening }),
       inspectionId: considered.due?.isDue === true ? (by?.id ?? null) : null,
     })
   }

@@ -28,8 +28,8 @@ const atOnce = 50
  * much after years as on the first day: the last that was inspected, what passed by since, and the judged ones back to a failure or to as many
  * as the rule counts.
  */
-export async function historyBefore(reader: Reader, of: HistoryOf, rule: FrequencyRule, order: string): Promise<FrequencyHistory> {
-  const key = [of.planId, of.operationId, of.partId, of.partnerId]
+export async function historyBefore(reader: Reader, about: HistoryOf, rule: FrequencyRule, order: string): Promise<FrequencyHistory> {
+  const key = [about.planId, about.operationId, about.partId, about.partnerId]
   const [last] = await rowsOf(
     reader,
     { at: 'text', id: 'text' },
@@ -52,7 +52,7 @@ export async function historyBefore(reader: Reader, of: HistoryOf, rule: Frequen
       await reader.query(
         `SELECT 1 FROM occasion o JOIN consideration c ON c.occasion_id = o.id ${looked} WHERE o.order_number = ? AND o.partner_id IS NOT DISTINCT FROM ?
          AND ${ofHistory} LIMIT 1`,
-        [order, of.partnerId, ...key],
+        [order, about.partnerId, ...key],
       )
     ).length > 0
   return {
@@ -94,7 +94,7 @@ async function judgedBefore(
 }
 
 /** What control points let pass by of lots, in order, and why. */
-export async function passedByOn(
+export async function skippedByRuleOn(
   reader: Reader,
   lotIds: readonly string[],
 ): Promise<{ lotId: string; id: string; planName: string; at: string; due: Due }[]> {

@@ -23,7 +23,7 @@ interface Resampled {
 /** What the lines of an inspection would ask of a lot of another size, by the rules and the severity that they were opened with. */
 export async function samplesOf(reader: Reader, inspectionId: string, lotSize: number): Promise<Resampled[]> {
   const lines = await reader.findBy(InspectionLineEntity, { inspectionId })
-  const rules = new Map((await linesWithRules(reader, inspectionId)).map((of) => [of.lineId, of]))
+  const rules = new Map((await linesWithRules(reader, inspectionId)).map((line) => [line.lineId, line]))
   return lines.map((line) => {
     const { sampling: stored = null, kind = 'judged' } = rules.get(line.id) ?? {}
     if (stored === null) return { line, sample: line, scheme: line.scheme }
@@ -39,20 +39,20 @@ export const isUntouched = ({ state, answered }: Pick<InspectionRow, 'state' | '
 /** Works the samples of an inspection out anew that nobody has begun with: more, or fewer, pieces came than it was opened for. */
 export async function resample(work: Work, current: InspectionRow, lotSize: number): Promise<void> {
   const all = await samplesOf(work.manager, current.id, lotSize)
-  let asked = 0
+  let pieces = 0
   const timed = []
   for (const { line, sample, scheme } of all) {
     const { sampleSize, accept } = sample
     await work.manager.update(InspectionLineEntity, { id: line.id }, { sampleSize, accept, scheme })
     const revision = await work.manager.findOneByOrFail(CharacteristicRevisionEntity, { id: line.characteristicRevisionId })
     const { recording, minutesPerPiece } = detailsOf(revision.details)
-    asked += cellCount({ recording, sampleSize })
+    pieces += cellCount({ recording, sampleSize })
     timed.push({ sampleSize, minutesPerPiece })
   }
   const sampleMost = all.length === 0 ? null : Math.max(...all.map(({ sample }) => sample.sampleSize))
   await saveNext(work, InspectionEntity, 'inspection', 'samples worked out anew', current, {
     lotSize,
-    asked,
+    asked: pieces,
     sampleMost,
     minutes: plannedMinutes(timed),
   })
@@ -63,7 +63,7 @@ export async function resample(work: Work, current: InspectionRow, lotSize: numb
 async function growSample(work: Work, current: InspectionRow, sampleSize: number): Promise<void> {
   if (current.lotId === null) return
   const quantity = quantityOfSamplingUnits(sampleSize, await unitOfLot(work.manager, current.lotId))
-  const [hold] = (await holdsOf(work.manager, current.lotId, current.id)).filter((of) => of.quantity !== null)
+  const [hold] = (await holdsOf(work.manager, current.lotId, current.id)).filter((hold) => hold.quantity !== null)
   if (hold === undefined || quantity <= (hold.quantity ?? 0)) return
   const toPlaceId = current.holdPlaceId ?? (await placeFor(work.manager, 'inspection')).id
   await holdSample(work, current.lotId, current, { ...(await piecesLookedAt(work.manager, current)), quantity, toPlaceId })

@@ -1,4 +1,4 @@
-import { sayFinding, saySeverity, type SamplingRule } from '@nemawashi/core'
+import { describeFinding, describeSeverity, type SamplingRule } from '@nemawashi/core'
 import { endpoints, type Inspection } from '@nemawashi/contract'
 import { afterAll, beforeAll, expect, it } from 'vitest'
 import { decideAll, inspect, planLine, receive, refusal, startPlant, stock, type Plant } from '../testing/plant'
@@ -27,7 +27,7 @@ const settle = async (inspection: Inspection, bad: number) => {
   await decideAll(plant, finished, finished.finding.verdict === 'acceptable' ? 'release' : 'scrap')
   return finished
 }
-const said = ({ lines }: Inspection) => lines.map(({ severity }) => (severity ? saySeverity(severity) : ''))[0]
+const said = ({ lines }: Inspection) => lines.map(({ severity }) => (severity ? describeSeverity(severity) : ''))[0]
 const stops = async (state: 'standing' | 'ended' = 'standing') =>
   (await (await plant.as('auditor')).call(contain.listStops, { query: { state } })).rows
 
@@ -72,7 +72,7 @@ it('acceptance stops after five lots not accepted under tightened inspection: se
   expect(said(next)).toBe('acceptance stopped (inspection discontinued): 5 lots not accepted under tightened inspection')
   const judged = await inspect(plant, next.id)
   expect(judged.finding.verdict).toBe('notAcceptable')
-  expect(sayFinding(judged.finding)).toBe('Burrs: acceptance is stopped, 0 nonconforming of 5 → lot not acceptable')
+  expect(describeFinding(judged.finding)).toBe('Burrs: acceptance is stopped, 0 nonconforming of 5 → lot not acceptable')
   await decideAll(plant, judged, 'concession')
 })
 

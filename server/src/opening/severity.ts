@@ -33,8 +33,8 @@ export interface LineHistory {
 /** Another level, AQL, form or way of counting is another scheme: its lots say nothing of this one's switching. */
 function isSameScheme(rule: SchemeRule, other: SamplingRule): other is SchemeRule {
   if (other.kind !== 'attributesScheme') return false
-  const of = ({ level, aqlPercent, form = 'single', counting = 'nonconforming' }: SchemeRule) => [level, aqlPercent, form, counting].join()
-  return of(rule) === of(other)
+  const keyOf = ({ level, aqlPercent, form = 'single', counting = 'nonconforming' }: SchemeRule) => [level, aqlPercent, form, counting].join()
+  return keyOf(rule) === keyOf(other)
 }
 
 function judged({ finding, position, sampling, lotSize }: JudgedRow): { rule: SamplingRule; lot: JudgedLot | null } | null {
@@ -60,11 +60,11 @@ export async function lotsJudgedSince(reader: Reader, at: string): Promise<Map<s
 type JudgedLine = PastOccasions['occasions'][number]['judged'][number]
 
 /** As many of the last lots of a line as a page of its stop shows. */
-const mostShown = 60
+const maxShown = 60
 
 /** Lots of a line in the order in which they were finished: under which inspection each was looked at, and whether it was accepted. */
 export async function judgedLots(reader: Reader, history: LineHistory): Promise<StopHistory['lots']> {
-  return (await judgedBefore(reader, history, mostShown)).flatMap((row) => {
+  return (await judgedBefore(reader, history, maxShown)).flatMap((row) => {
     const lot = judged(row)?.lot
     const { inspectionId, inspectionCode, finishedAt, severity } = row
     return lot ? [{ inspectionId, inspectionCode, finishedAt, under: severity.state, isAccepted: lot.isAccepted }] : []
@@ -128,12 +128,12 @@ async function keep(work: Work, rule: SchemeRule, history: LineHistory, event: S
 
 /** Goes on with the lines of an inspection that was judged; of a line with several schemes each lot counts for its own. */
 export async function keepSeverity(work: Work, { inspection }: { readonly inspection: Pick<InspectionRow, 'id'> }): Promise<void> {
-  const of = await historyOf(work.manager, inspection.id)
-  if (of === null) return
+  const about = await historyOf(work.manager, inspection.id)
+  if (about === null) return
   for (const { characteristicId, sampling } of await switchingLines(work.manager, inspection.id)) {
     const rule = JSON.parse(sampling) as SamplingRule
     if (!switches(rule)) continue
-    const history = { ...of, characteristicId }
+    const history = { ...about, characteristicId }
     const [row] = await judgedIn(work.manager, inspection.id, characteristicId)
     const lot = row && judged(row)?.lot
     if (row && lot) await keep(work, rule, history, { ...lot, kind: 'lot', under: row.severity.state })
@@ -147,11 +147,11 @@ export async function keepAnswer(work: Work, history: LineHistory): Promise<void
 
 /** What happened on the lines of an inspection is another than it was: it was opened again, called off, or belongs to another supplier. */
 export async function replaySeverity(work: Work, inspectionId: string, partnerIds: readonly (string | null)[] = []): Promise<void> {
-  const of = await historyOf(work.manager, inspectionId)
-  if (of === null) return
+  const history = await historyOf(work.manager, inspectionId)
+  if (history === null) return
   for (const { characteristicId } of await switchingLines(work.manager, inspectionId))
-    for (const partnerId of new Set([of.partnerId, ...partnerIds]))
-      for (const { rule, ...kept } of await keptOf(work, { ...of, characteristicId, partnerId })) await keep(work, rule, lineOf(kept), null)
+    for (const partnerId of new Set([history.partnerId, ...partnerIds]))
+      for (const { rule, ...kept } of await keptOf(work, { ...history, characteristicId, partnerId })) await keep(work, rule, lineOf(kept), null)
 }
 
 const lineOf = ({ planId, operationId, partId, partnerId, characteristicId }: LineHistory): LineHistory => ({

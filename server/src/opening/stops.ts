@@ -11,10 +11,10 @@ const words = 'acceptance stop'
 
 /** Writes down the lines on which acceptance stops with this finding: nothing of theirs is accepted by sample until a person answers. */
 export async function noteStops(work: Work, { inspection }: DomainEventFacts['inspectionFinished']): Promise<void> {
-  const of = await historyOf(work.manager, inspection.id)
-  if (of === null) return
+  const about = await historyOf(work.manager, inspection.id)
+  if (about === null) return
   for (const { characteristicId, sampling } of await switchingLines(work.manager, inspection.id)) {
-    const history = { ...of, characteristicId }
+    const history = { ...about, characteristicId }
     const now = await severityOf(work.manager, JSON.parse(sampling) as SamplingRule, history)
     if (now?.state !== 'discontinued' || now.because === null || (await standingStop(work.manager, history)) !== null) continue
     const stop: AcceptanceStopRow = {

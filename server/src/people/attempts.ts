@@ -62,20 +62,20 @@ export class Attempts {
     return this.begin([['code', personId]])
   }
 
-  private async begin(of: readonly (readonly [Kind, string])[]): Promise<() => Promise<void>> {
+  private async begin(attempts: readonly (readonly [Kind, string])[]): Promise<() => Promise<void>> {
     const keyOf = ([kind, key]: readonly [Kind, string]) => `${kind} ${key}`
-    const keys = of.map(keyOf)
+    const keys = attempts.map(keyOf)
     // What this try is counted by: also what it is taken back from.
-    let counted: typeof of = []
+    let counted: typeof attempts = []
     const seconds = await this.store.change(keys, (kept, now) => {
-      const waits = new Map(of.map((each) => [each[0], (kept.get(keyOf(each))?.untilMs ?? 0) - now]))
-      const hasFailed = of.some((each) => (each[0] === 'pair' || each[0] === 'address') && kept.has(keyOf(each)))
+      const waits = new Map(attempts.map((each) => [each[0], (kept.get(keyOf(each))?.untilMs ?? 0) - now]))
+      const hasFailed = attempts.some((each) => (each[0] === 'pair' || each[0] === 'address') && kept.has(keyOf(each)))
       const isFresh = !hasFailed && (waits.get('name') ?? 0) > 0
       // A fresh address is slowed by its like, and any other by the name.
       waits.delete(isFresh ? 'name' : 'fresh')
       const waiting = Math.max(0, ...waits.values())
       if (waiting > 0) return Math.ceil(waiting / 1000)
-      counted = of.filter(([kind]) => isFresh || kind !== 'fresh')
+      counted = attempts.filter(([kind]) => isFresh || kind !== 'fresh')
       for (const each of counted) count(kept, keyOf(each), each[0], now)
       return 0
     })

@@ -17,7 +17,7 @@ interface AuditEntryOnPaper {
 }
 
 /** More than this is a file for a program and not for paper; the CSV holds everything. */
-const mostEntries = 2000
+const maxEntries = 2000
 
 /** Fields that differ, each as `field: before → after`. */
 function differences(before: string | null, after: string | null): string {
@@ -41,7 +41,7 @@ export interface AuditOnPaper {
 export async function auditOnPaper(reader: SqlReader, list: ListSpec, query: ListQuery, filters: readonly Filter[]): Promise<AuditOnPaper> {
   const entries: AuditEntryOnPaper[] = []
   let total = 0
-  for await (const page of listPages<AuditEntryOnPaper>(reader, list, query, filters, mostEntries)) {
+  for await (const page of listPages<AuditEntryOnPaper>(reader, list, query, filters, maxEntries)) {
     if (entries.length === 0) total = page.total
     entries.push(...page.rows)
   }
@@ -53,7 +53,7 @@ export const auditPaper = paperOf('audit chain', (paper, { total, entries }: Aud
   paper.doc.info.Title = 'Audit chain'
   paper.write('Audit chain', paper.left, paper.y, { font: 'strong', size: 18 })
   paper.y += 26
-  const words = `${total} entries match${total > mostEntries ? `; the first ${mostEntries} are printed, all of them are in the CSV` : ''}.`
+  const words = `${total} entries match${total > maxEntries ? `; the first ${maxEntries} are printed, all of them are in the CSV` : ''}.`
   paper.y += paper.write(words, paper.left, paper.y, { color: inks.soft, width: 500 }) + 8
   for (const entry of entries) {
     paper.room(34)

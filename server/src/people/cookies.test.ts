@@ -21,7 +21,7 @@ it('over HTTPS a session is known by the cookie that only this host can set, and
     const sessions = new Sessions(plant.kernel.database, plant.clock, 12, 0, true, async () => null)
     const { person } = await plant.administrator.call(endpoints.people.getSession, {})
     const set: [string, string, object][] = []
-    const response = { cookie: (...of: [string, string, object]) => set.push(of) } as unknown as Response
+    const response = { cookie: (...cookie: [string, string, object]) => set.push(cookie) } as unknown as Response
     await plant.kernel.work.run({ personId: person?.id ?? null, key: null, content: '' }, async (work) => {
       await sessions.open(work, person?.id ?? '', asked(''), response)
       work.audit({ action: 'signed in', subject: 'person', subjectId: person?.id ?? '' })

@@ -15,8 +15,8 @@ async function hire(signInName: string, role: Role): Promise<{ id: string; versi
   const { id, version } = await plant.administrator.call(people.createPerson, { body })
   return { id, version, client: new ApiClient(plant.base) }
 }
-const signIn = (client: ApiClient, signInName: string, of = password, code?: string) =>
-  client.call(people.signIn, { body: { signInName, password: of, ...(code === undefined ? {} : { code }) } })
+const signIn = (client: ApiClient, signInName: string, secret = password, code?: string) =>
+  client.call(people.signIn, { body: { signInName, password: secret, ...(code === undefined ? {} : { code }) } })
 const parts = (client: ApiClient) => client.call(define.parts.list, { query: {} })
 /** What the app on the telephone shows, so many steps from now. */
 const shown = (secret: string, steps = 0) => new TOTP({ secret }).generate({ timestamp: plant.clock.time + steps * 30_000 })

@@ -105,7 +105,7 @@ interface Lot {
   readonly deliveryId: string
 }
 type Spots = Awaited<ReturnType<typeof namedBalances>>
-const pieces = (quantity: number, of: number) => Math.max(1, Math.round(quantity * of))
+const pieces = (quantity: number, share: number) => Math.max(1, Math.round(quantity * share))
 const nth = <T>(all: readonly T[], at: number): T | undefined => (all.length === 0 ? undefined : all[at % all.length])
 
 async function inspectionsOf(lotId: string, states: readonly string[]): Promise<InspectionRow[]> {
@@ -121,28 +121,28 @@ async function dispatchesOf(lotId: string) {
 }
 
 /** Does what is asked for, and says which pieces it may touch; null where there is nothing to ask for. */
-async function asked(of: Wish, lot: Lot, spots: Spots): Promise<{ act: () => Promise<unknown>; reach: (spot: Spots[number]) => boolean } | null> {
+async function asked(wish: Wish, lot: Lot, spots: Spots): Promise<{ act: () => Promise<unknown>; reach: (spot: Spots[number]) => boolean } | null> {
   const meant = (pieces: PiecesMeant) => (spot: Spots[number]) => holdReaches(pieces, spot)
-  switch (of.kind) {
+  switch (wish.kind) {
     case 'finish': {
-      const inspection = nth(await inspectionsOf(lot.id, ['toDo', 'started']), of.nth)
+      const inspection = nth(await inspectionsOf(lot.id, ['toDo', 'started']), wish.nth)
       if (!inspection) return null
       const [line] = await reader().findBy(InspectionLineEntity, { inspectionId: inspection.id })
       const act = () =>
         change(async (work) => {
-          const { version } = await recordReadings(work, new LineCache(), inspection.id, [reading(line?.id ?? '', 1, of.isGood ? 'O' : 'X')])
+          const { version } = await recordReadings(work, new LineCache(), inspection.id, [reading(line?.id ?? '', 1, wish.isGood ? 'O' : 'X')])
           await finishInspection(work, inspection.id, version, [])
         })
       return { act, reach: meant(await piecesLookedAt(reader(), inspection)) }
     }
     case 'decide': {
-      const inspection = nth(await inspectionsOf(lot.id, ['finished']), of.nth)
+      const inspection = nth(await inspectionsOf(lot.id, ['finished']), wish.nth)
       if (!inspection) return null
       const { held } = await loadInspection(reader(), inspection.id)
       const row = (quantity: number, disposition: Disposition) => ({ containerId: null, quantity, disposition, reason: 'because' })
       const rows = held.flatMap(({ quantity }) => {
-        const first = pieces(quantity, of.share)
-        return [row(first, of.first), ...(first < quantity ? [row(quantity - first, of.then)] : [])]
+        const first = pieces(quantity, wish.share)
+        return [row(first, wish.first), ...(first < quantity ? [row(quantity - first, wish.then)] : [])]
       })
       const act = () => change((work) => decide(work, manager, { inspectionId: inspection.id, lotId: lot.id }, inspection.version, rows))
       return { act, reach: meant(await piecesLookedAt(reader(), inspection)) }
@@ -150,33 +150,33 @@ async function asked(of: Wish, lot: Lot, spots: Spots): Promise<{ act: () => Pro
     case 'pick': {
       const free = spots.filter(({ standing, placePurpose }) => standing === 'released' && placePurpose === 'store')
       const quantity = free.reduce((sum, spot) => sum + spot.quantity, 0)
-      const picks = [{ lotId: lot.id, containerId: null, placeId: goods.places.store.id, quantity: pieces(quantity, of.share) }]
+      const picks = [{ lotId: lot.id, containerId: null, placeId: goods.places.store.id, quantity: pieces(quantity, wish.share) }]
       return { act: () => change((work) => pickDispatch(work, { customerId, orderNumber: '1', picks })), reach: (spot) => free.includes(spot) }
     }
     case 'send':
     case 'callOff': {
-      const dispatch = nth(await dispatchesOf(lot.id), of.nth)
+      const dispatch = nth(await dispatchesOf(lot.id), wish.nth)
       if (!dispatch) return null
       const { id, version } = dispatch
-      const act = () => change((work) => (of.kind === 'send' ? sendDispatch(work, id, version) : cancelDispatch(work, id, version)))
+      const act = () => change((work) => (wish.kind === 'send' ? sendDispatch(work, id, version) : cancelDispatch(work, id, version)))
       return { act, reach: meant({ containerId: null, eventId: id }) }
     }
     case 'takeBack': {
-      const dispatch = nth(await dispatchesOf(lot.id), of.nth)
+      const dispatch = nth(await dispatchesOf(lot.id), wish.nth)
       if (!dispatch) return null
       const [pick] = (await reader().query('SELECT id, quantity FROM dispatch_pick WHERE dispatch_id = ?', [dispatch.id])) as {
         id: string
         quantity: number
       }[]
-      const body = { pickId: pick?.id ?? '', quantity: pieces(pick?.quantity ?? 1, of.share), reason: 'not wanted' }
+      const body = { pickId: pick?.id ?? '', quantity: pieces(pick?.quantity ?? 1, wish.share), reason: 'not wanted' }
       return { act: () => change((work) => receiveReturn(work, dispatch.id, body)), reach: meant({ containerId: null, eventId: dispatch.id }) }
     }
     case 'move':
     case 'putAway':
     case 'decideAny': {
-      const spot = nth(spots, of.nth)
-      if (!spot || (of.kind === 'putAway' && spot.standing !== 'onHold' && spot.standing !== 'released')) return null
-      const quantity = pieces(spot.quantity, of.share)
+      const spot = nth(spots, wish.nth)
+      if (!spot || (wish.kind === 'putAway' && spot.standing !== 'onHold' && spot.standing !== 'released')) return null
+      const quantity = pieces(spot.quantity, wish.share)
       const { placeId, standing, sublot } = spot
       const from = { containerId: null, standing, sublot, quantity }
       const act = {
@@ -186,7 +186,7 @@ async function asked(of: Wish, lot: Lot, spots: Spots): Promise<{ act: () => Pro
               ...from,
               lotId: lot.id,
               fromPlaceId: placeId,
-              toPlaceId: goods.places[of.kind === 'move' ? of.to : 'dock'].id,
+              toPlaceId: goods.places[wish.kind === 'move' ? wish.to : 'dock'].id,
               ruleId: null,
             }),
           ),
@@ -201,14 +201,14 @@ async function asked(of: Wish, lot: Lot, spots: Spots): Promise<{ act: () => Pro
           ),
         decideAny: async () => {
           const last = (await loadDecisions(reader(), lot.id)).at(-1)?.id ?? null
-          const row = { ...from, placeId, disposition: of.kind === 'decideAny' ? of.as : ('scrap' as const), reason: 'because' }
+          const row = { ...from, placeId, disposition: wish.kind === 'decideAny' ? wish.as : ('scrap' as const), reason: 'because' }
           return change((work) => decideAgain(work, manager, lot.id, last, [row]))
         },
-      }[of.kind]
+      }[wish.kind]
       return { act, reach: (at) => at === spot }
     }
     case 'correct': {
-      const quantity = spots.filter(({ standing }) => standing !== 'notArrived').reduce((sum, spot) => sum + spot.quantity, 0) + of.by
+      const quantity = spots.filter(({ standing }) => standing !== 'notArrived').reduce((sum, spot) => sum + spot.quantity, 0) + wish.by
       const correction = { field: 'quantity' as const, lotId: lot.id, containerId: null, quantity: Math.max(0, quantity) }
       const act = () => change((work) => correctDelivery(work, lot.deliveryId, correction, 'counted'))
       return { act, reach: ({ placePurpose }) => placePurpose !== 'shipping' }
@@ -259,13 +259,13 @@ it('no piece is freed, scrapped or shipped by what is about another one, in what
         ...judged(true),
         { kind: 'send', nth: 0 },
       ]
-      for (const of of [...way.slice(0, [0, 4, 6, 7, 11, 12][begun]), ...wishes]) {
+      for (const step of [...way.slice(0, [0, 4, 6, 7, 11, 12][begun]), ...wishes]) {
         const before = await namedBalances(reader(), lot.id)
-        const next = await asked(of, lot, before)
+        const next = await asked(step, lot, before)
         if (!next) continue
         try {
           await next.act()
-          done.set(of.kind, (done.get(of.kind) ?? 0) + 1)
+          done.set(step.kind, (done.get(step.kind) ?? 0) + 1)
         } catch (error) {
           if (!(error instanceof ServerError) && !(error instanceof CoreError)) throw error
           expect(await namedBalances(reader(), lot.id)).toEqual(before)
@@ -275,8 +275,8 @@ it('no piece is freed, scrapped or shipped by what is about another one, in what
         const now = new Map(after.map((spot) => [keyOf(spot), spot.quantity]))
         // Pieces that the act is not about lie where they lay, in the standing that they had.
         const touched = before.filter((spot) => !next.reach(spot) && (now.get(keyOf(spot)) ?? 0) < spot.quantity)
-        expect(touched.map((spot) => `${of.kind}: ${spot.quantity} ${spot.standing} ${spot.placeName} ${spot.sublotCode ?? ''}`)).toEqual([])
-        if (of.kind !== 'correct') expect(sum(after)).toBe(sum(before))
+        expect(touched.map((spot) => `${step.kind}: ${spot.quantity} ${spot.standing} ${spot.placeName} ${spot.sublotCode ?? ''}`)).toEqual([])
+        if (step.kind !== 'correct') expect(sum(after)).toBe(sum(before))
         await requireWhole(lot.id, after)
       }
     }),

@@ -57,8 +57,8 @@ const at = (operationId: string, moment: string, change: object = {}) => ({
   planId,
   change: { operationId, moment, partId: made.id, holdPlaceId: null, ...change },
 })
-async function act(order: ProductionOrder, of: 'releaseOrder' | 'startStep' | 'finishOrder'): Promise<ProductionOrder> {
-  return (await operator()).call(run[of], { params: { id: order.id }, body: { version: order.version } })
+async function act(order: ProductionOrder, verb: 'releaseOrder' | 'startStep' | 'finishOrder'): Promise<ProductionOrder> {
+  return (await operator()).call(run[verb], { params: { id: order.id }, body: { version: order.version } })
 }
 async function confirm(order: ProductionOrder, good: number, scrapped = 0, setAside = 0): Promise<ProductionOrder> {
   return (await operator()).call(run.confirmStep, { params: { id: order.id }, body: { version: order.version, good, scrapped, setAside } })
@@ -171,7 +171,7 @@ describe('two dispatches of one lot', () => {
     })
   })
 
-  it('put back what is still free of their own when one is called off, told apart no longer', async () => {
+  it('put back what is still free of their own when one is cancelled, told apart no longer', async () => {
     const lot = await stored(20)
     const [first] = [await pick(lot.id, 8), await pick(lot.id, 6)]
     const { version } = await dispatchNow(first?.id ?? '')
@@ -267,7 +267,7 @@ describe('pieces of an order that is being made', () => {
 })
 
 describe('an order', () => {
-  it('that makes nothing is called off, and asks for nothing any more; one that has made pieces is finished, with 0 where none is left', async () => {
+  it('that makes nothing is cancelled, and asks for nothing any more; one that has made pieces is finished, with 0 where none is left', async () => {
     await goods.under([at(steps.forge.id, 'start', { isGate: true })], async () => {
       const order = await act(await released(10), 'startStep')
       const off = { params: { id: order.id }, body: { version: order.version, reason: 'the customer withdrew it' } }

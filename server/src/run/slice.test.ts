@@ -1,5 +1,5 @@
 import { endpoints, type DecisionRowInput, type Inspection } from '@nemawashi/contract'
-import { sayFinding } from '@nemawashi/core'
+import { describeFinding } from '@nemawashi/core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { v7 } from 'uuid'
 import { burr, decideAll, gap, inspect, password, reading, receive, refusal, startPlant, stock, type Plant, type Stock } from '../testing/plant'
@@ -200,7 +200,7 @@ describe('the bench', () => {
     })
     const finished = await inspect(plant, id)
     expect(finished.finding.verdict).toBe('acceptable')
-    expect(sayFinding(finished.finding)).toBe('2 lines judged, all acceptable → lot acceptable')
+    expect(describeFinding(finished.finding)).toBe('2 lines judged, all acceptable → lot acceptable')
     const late = reading(lines[0]?.id ?? '', 1, '0.31', { corrects: finished.readings[0]?.id ?? null })
     expect((await refusal(post(id, [late])))?.code).toBe('inspection_closed')
     const reopened = await inspector.call(record.reopenInspection, {
@@ -229,7 +229,7 @@ describe('a decision', () => {
   it('splits what is held, posts the movements, sets the seal, and the quantity adds up', async () => {
     const { id, lotId } = await arrive(100)
     const inspection = await inspect(plant, id, 1)
-    expect(sayFinding(inspection.finding)).toBe('Gate gap: 1 nonconforming of 3, Ac 0 → lot not acceptable')
+    expect(describeFinding(inspection.finding)).toBe('Gate gap: 1 nonconforming of 3, Ac 0 → lot not acceptable')
     const { decision } = await decide(inspection, [row(60, 'concession'), row(20, 'quarantine'), row(15, 'returnToSupplier'), row(5, 'scrap')])
     expect(decision).toMatchObject({ meaning: 'split', initials: 'XX' })
     const passport = await (await plant.as('auditor')).call(trace.getPassport, { params: { id: lotId } })

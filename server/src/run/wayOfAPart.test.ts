@@ -49,8 +49,8 @@ const pointAt = (operationId: string, moment: string, change: object = {}) =>
   goods.point(planId, { operationId, moment, partId: made.id, holdPlaceId: null, ...change })
 const retire = (point: { id: string; version: number }) =>
   goods.engineer.call(endpoints.attach.retireControlPoint, { params: { id: point.id }, body: { version: point.version } })
-async function act(order: ProductionOrder, of: 'releaseOrder' | 'startStep' | 'finishOrder'): Promise<ProductionOrder> {
-  return (await operator()).call(run[of], { params: { id: order.id }, body: { version: order.version } })
+async function act(order: ProductionOrder, verb: 'releaseOrder' | 'startStep' | 'finishOrder'): Promise<ProductionOrder> {
+  return (await operator()).call(run[verb], { params: { id: order.id }, body: { version: order.version } })
 }
 async function confirm(order: ProductionOrder, good: number, scrapped = 0, setAside = 0): Promise<ProductionOrder> {
   return (await operator()).call(run.confirmStep, { params: { id: order.id }, body: { version: order.version, good, scrapped, setAside } })
@@ -132,15 +132,15 @@ describe('a gate on a step', () => {
     expect(await refusal(act(order, 'startStep'))).toMatchObject({ code: 'gate_closed' })
     const inspection = await inspect(plant, order.next?.gates[0]?.id ?? '', 1)
     const manager = await plant.as('qualityManager')
-    const of = { containerId: null, reason: 'soft' }
+    const body = { containerId: null, reason: 'soft' }
     await manager.call(contain.decide, {
       params: { id: inspection.id },
       body: {
         version: inspection.version,
         password: 'a-test-password',
         rows: [
-          { ...of, quantity: 40, disposition: 'concession' },
-          { ...of, quantity: 60, disposition: 'scrap' },
+          { ...body, quantity: 40, disposition: 'concession' },
+          { ...body, quantity: 60, disposition: 'scrap' },
         ],
       },
     })
@@ -206,7 +206,7 @@ describe('a dispatch', () => {
     expect([note.headers.get('content-type'), (await note.text()).slice(0, 5)]).toEqual(['application/pdf', '%PDF-'])
   })
 
-  it('that is called off gives its pieces back', async () => {
+  it('that is cancelled gives its pieces back', async () => {
     const order = await finished()
     const { id, version } = await pick(order, 60)
     await (await operator()).call(run.cancelDispatch, { params: { id }, body: { version } })
@@ -253,7 +253,7 @@ describe('a dispatch', () => {
     const back = { pickId: sent.picks[0]?.id ?? '', quantity: 5, reason: 'sent too many' }
     await (await operator()).call(run.receiveReturn, { params: { id: sent.id }, body: back })
     const { balances } = await reload(order)
-    const { placeId = '', sublot = '' } = balances.find(({ standing: of }) => of === 'onHold') ?? {}
+    const { placeId = '', sublot = '' } = balances.find(({ standing: other }) => other === 'onHold') ?? {}
     const clerk = await plant.as('receivingClerk')
     const held = { containerId: null, fromPlaceId: placeId, sublot, standing: 'onHold' as const, quantity: 5, toPlaceId: goods.places.store.id }
     const lotId = order.lotId ?? ''
@@ -261,8 +261,8 @@ describe('a dispatch', () => {
       await refusal(clerk.call(run.putAway, { params: { id: lotId }, body: held })),
       await refusal(clerk.call(run.transfer, { body: { ...held, lotId, ruleId: null } })),
     ]
-    expect(refused.map((of) => of?.code)).toEqual(['gate_closed', 'gate_closed'])
-    expect(refused.map((of) => of?.message)).toEqual(Array(2).fill(expect.stringContaining('What is on hold of')))
+    expect(refused.map((refusal) => refusal?.code)).toEqual(['gate_closed', 'gate_closed'])
+    expect(refused.map((refusal) => refusal?.message)).toEqual(Array(2).fill(expect.stringContaining('What is on hold of')))
   })
 
   it('lies with customers where the plant has a place for them; what was sent before there was one comes back all the same', async () => {

@@ -14,9 +14,10 @@ export function unpackOlderPlant(folder: string): string {
  * came from was always a delivery. Papers were not kept then.
  */
 export function asBefore<T>(value: T): T {
-  const told = JSON.stringify(value)
+  const text = JSON.stringify(value)
     .replaceAll(/L-\d{6}\/(?=K-)/g, '')
     .replaceAll('"originKind":"delivery",', '')
+    .replaceAll('"kind":"skippedByRule"', '"kind":"passedBy"')
     .replaceAll('"documentId":null,', '')
     .replaceAll(/"finer":null,|,"finer":null/g, '')
     .replaceAll(/"(placePurpose|sublot|sublotCode)":("[^"]*"|null),?/g, '')
@@ -24,5 +25,5 @@ export function asBefore<T>(value: T): T {
     .replaceAll(',}', '}')
     .replaceAll('"originId"', '"deliveryId"')
     .replaceAll('"originCode"', '"deliveryCode"')
-  return JSON.parse(told) as T
+  return JSON.parse(text) as T
 }

@@ -36,7 +36,7 @@
 <script setup lang="ts">
 import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
-import { asked } from '../shell/ask'
+import { dialog } from '../shell/ask'
 import PageBoundary from '../components/PageBoundary.vue'
 import { actOnNotice, notice } from '../shell/notify'
 import { useSession } from '../shell/session'
@@ -54,7 +54,7 @@ const session = useSession()
 // Fetched with the first question: nobody is asked anything before they have signed in.
 const hasAsked = ref(false)
 watch(
-  () => asked.question,
+  () => dialog.question,
   () => (hasAsked.value = true),
 )
 const route = useRoute()

@@ -113,11 +113,11 @@ const shown = computed(() => {
 })
 
 const sorted = computed(() => (sort.value ? { sort: sort.value, dir: dir.value } : firstSort ? { sort: firstSort, dir: 'asc' as const } : {}))
-const asked = computed(() => ({ ...query, q: words.value.trim() || undefined, ...sorted.value }))
+const listQuery = computed(() => ({ ...query, q: words.value.trim() || undefined, ...sorted.value }))
 const isNarrowed = computed(() => Object.values(query).some((value) => value !== undefined))
-const csvAddress = computed(() => addressOf(endpoint, { query: asked.value }, '.csv'))
+const csvAddress = computed(() => addressOf(endpoint, { query: listQuery.value }, '.csv'))
 
-const { rows, total, next, status, failure, load } = useListPages<Row>(() => endpoint, asked)
+const { rows, total, next, status, failure, load } = useListPages<Row>(() => endpoint, listQuery)
 const emit = defineEmits<{ rows: [rows: Row[]] }>()
 watch(rows, (value) => emit('rows', value))
 defineExpose({
@@ -126,7 +126,7 @@ defineExpose({
   refresh: () => (scroller.value?.scrollTop === 0 && status.value === 'ready' ? load(false, true) : undefined),
 })
 
-watch(asked, ({ q }) => void router.replace({ query: { ...route.query, q, sort: sort.value, dir: sort.value ? dir.value : undefined } }), {
+watch(listQuery, ({ q }) => void router.replace({ query: { ...route.query, q, sort: sort.value, dir: sort.value ? dir.value : undefined } }), {
   deep: true,
 })
 

@@ -66,14 +66,14 @@ const {
 }>()
 const native = ref<HTMLInputElement>()
 const isTyping = ref(false)
-const isDay = (of: string) => /^\d{4}-\d\d-\d\d$/.test(of)
+const isDay = (text: string) => /^\d{4}-\d\d-\d\d$/.test(text)
 const day = computed(() => (isDay(model.value) ? model.value : null))
 const shown = () => (day.value === null ? model.value : dayInWords(day.value))
 const typed = ref(shown())
 watch(model, (to) => {
   if (!isTyping.value || meant(typed.value) !== to) typed.value = shown()
 })
-const meant = (of: string) => (of.trim() === '' ? '' : (dayTyped(of, plantDay(new Date())) ?? of.trim()))
+const meant = (text: string) => (text.trim() === '' ? '' : (dayTyped(text, plantDay(new Date())) ?? text.trim()))
 const text = computed({
   get: () => typed.value,
   set: (to: string) => {

@@ -6,7 +6,7 @@
 </template>
 
 <script setup lang="ts">
-import { sayOrigin, type Origin } from '@nemawashi/core'
+import { describeOrigin, type Origin } from '@nemawashi/core'
 import { computed } from 'vue'
 
 /** Where a lot came from, with the way to it: the delivery it came with, or the order it was made with; of a load that leaves, its dispatch. */
@@ -21,7 +21,7 @@ const pages: Partial<Record<Origin['originKind'], string>> = {
 const to = computed(() => (pages[origin.originKind] ?? '/run/orders/') + origin.originId)
 /** The words up to and with the number, which is the link, and the rest. */
 const words = computed(() => {
-  const said = sayOrigin(origin)
+  const said = describeOrigin(origin)
   const end = said.indexOf(origin.originCode) + origin.originCode.length
   return [said.slice(0, end), said.slice(end)] as const
 })

@@ -11,11 +11,11 @@ import { typedQuantity } from '../format/format'
 const quantity = defineModel<number | null>({ required: true })
 const { unit } = defineProps<{ unit: string }>()
 
-const told = () => (quantity.value === null ? '' : quantityText(quantity.value, unit))
+const shownText = () => (quantity.value === null ? '' : quantityText(quantity.value, unit))
 const meant = () => (text.value.trim() === '' ? null : typedQuantity(text.value, unit))
-const text = ref(told())
+const text = ref(shownText())
 watch(quantity, (now) => {
-  if (!Object.is(now, meant())) text.value = told()
+  if (!Object.is(now, meant())) text.value = shownText()
 })
 // What was typed stays as it is written when the unit becomes another.
 watch([text, () => unit], () => {

@@ -7,13 +7,13 @@
           <ToleranceStrip
             v-if="hasValues(line)"
             :limits="{ ...line, ...line.details }"
-            :readings="of(line.id).map(({ value, mark }) => ({ value: value ?? '', mark }))"
+            :readings="readingsOf(line.id).map(({ value, mark }) => ({ value: value ?? '', mark }))"
             :width="180"
             :height="16"
           />
         </td>
         <td class="values">
-          <span v-for="reading in of(line.id)" :key="reading.id" class="m" :title="`piece ${reading.piece}, ${reading.recordedByName}`"
+          <span v-for="reading in readingsOf(line.id)" :key="reading.id" class="m" :title="`piece ${reading.piece}, ${reading.recordedByName}`"
             ><MarkSign
               v-if="line.kind === 'judged' || reading.mark === 'nonconforming' || reading.mark === 'marginal'"
               :mark="reading.mark"
@@ -25,7 +25,7 @@
             ><template v-else>{{ line.kind === 'judged' ? '' : answerWords(reading.value ?? '') }}</template
             >{{ reading.corrections > 0 ? '*' : '' }}
           </span>
-          <span v-if="of(line.id).length === 0" class="soft">nothing recorded</span>
+          <span v-if="readingsOf(line.id).length === 0" class="soft">nothing recorded</span>
         </td>
       </tr>
     </tbody>
@@ -40,7 +40,7 @@ import ToleranceStrip from './ToleranceStrip.vue'
 
 /** Every answer of an inspection, line by line, documents as links. A star marks a corrected answer. */
 const { inspection, hasStrips = false } = defineProps<{ inspection: Inspection; hasStrips?: boolean }>()
-const of = (lineId: string) => inspection.readings.filter((reading) => reading.lineId === lineId && reading.value !== null)
+const readingsOf = (lineId: string) => inspection.readings.filter((reading) => reading.lineId === lineId && reading.value !== null)
 </script>
 
 <style scoped>

@@ -62,8 +62,8 @@ describe('a tolerance strip', () => {
   })
 
   it('writes its numbers below, and leaves the nominal out where it would run into a limit', () => {
-    const written = (of: typeof limits) =>
-      mount(ToleranceStrip, { props: { limits: of, width: 300, hasNumbers: true } })
+    const written = (shown: typeof limits) =>
+      mount(ToleranceStrip, { props: { limits: shown, width: 300, hasNumbers: true } })
         .findAll('text')
         .map((text) => text.text())
     expect(written(limits)).toEqual(['0.25', '0.3', '0.35'])

@@ -6,14 +6,14 @@ import { useActs } from './useActs'
 const shown = () => ({ put: vi.fn(), reload: vi.fn(async () => {}), changed: vi.fn() })
 
 it('what an act gives back is shown, told of elsewhere, and said', async () => {
-  const of = shown()
+  const acts = shown()
   expect(
-    await useActs<string>(of).act(
+    await useActs<string>(acts).act(
       async () => 'sent',
       (made) => `It is ${made}.`,
     ),
   ).toBe(true)
-  expect([of.put.mock.calls, of.changed.mock.calls.length, of.reload.mock.calls.length, notice.text]).toEqual([[['sent']], 1, 0, 'It is sent.'])
+  expect([acts.put.mock.calls, acts.changed.mock.calls.length, acts.reload.mock.calls.length, notice.text]).toEqual([[['sent']], 1, 0, 'It is sent.'])
 })
 
 it('after a refusal what stands now is loaded beside it; without a connection there is nothing to load', async () => {
@@ -22,9 +22,9 @@ it('after a refusal what stands now is loaded beside it; without a connection th
     ['gate_closed', 1],
     ['unreachable', 0],
   ] as const) {
-    const of = shown()
-    const { act, saver } = useActs<string>(of)
+    const acts = shown()
+    const { act, saver } = useActs<string>(acts)
     expect(await act(() => Promise.reject(new Failure(code, 'No.', '')))).toBe(false)
-    expect([of.reload.mock.calls.length, of.put.mock.calls.length, saver.failure.value?.code]).toEqual([loads, 0, code])
+    expect([acts.reload.mock.calls.length, acts.put.mock.calls.length, saver.failure.value?.code]).toEqual([loads, 0, code])
   }
 })

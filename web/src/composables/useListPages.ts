@@ -11,7 +11,7 @@ const typingMs = 180
  * The rows of a list page by page, asked for anew when what is asked changes (words only once they rest), the next page when it is
  * wanted. An answer to what is not asked any more is dropped.
  */
-export function useListPages<Row>(endpoint: () => ListEndpoint<Row>, asked: Ref<ListAsked>) {
+export function useListPages<Row>(endpoint: () => ListEndpoint<Row>, listQuery: Ref<ListAsked>) {
   const rows = shallowRef<Row[]>([])
   const total = ref(0)
   const next = ref<string | null>(null)
@@ -28,7 +28,7 @@ export function useListPages<Row>(endpoint: () => ListEndpoint<Row>, asked: Ref<
     }
     try {
       const after = isMore && next.value ? { after: next.value } : {}
-      const page = await askFor<ListPage<Row>>(endpoint(), { query: { ...asked.value, ...after } })
+      const page = await askFor<ListPage<Row>>(endpoint(), { query: { ...listQuery.value, ...after } })
       if (mine !== latest) return
       rows.value = isMore ? [...rows.value, ...page.rows] : page.rows
       total.value = page.total
@@ -42,7 +42,7 @@ export function useListPages<Row>(endpoint: () => ListEndpoint<Row>, asked: Ref<
   }
   let timer = 0
   watch(
-    asked,
+    listQuery,
     (value, old) => {
       window.clearTimeout(timer)
       timer = window.setTimeout(() => void load(false), old && value['q'] !== old['q'] ? typingMs : 0)

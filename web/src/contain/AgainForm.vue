@@ -116,7 +116,7 @@ interface Draft {
 }
 let nextKey = 0
 type SpotOf = Pick<Draft, 'containerId' | 'sublot'>
-const hasFailed = (spot: SpotOf) => failed.some((of) => holdReaches(of, spot))
+const hasFailed = (spot: SpotOf) => failed.some((hold) => holdReaches(hold, spot))
 const choicesOf = (spot: SpotOf & Pick<Draft, 'standing'>) =>
   dispositionsFor(spot.standing, { hasFailed: hasFailed(spot), isMade }).map((disposition) => ({
     title: dispositionWords[disposition],

@@ -45,7 +45,7 @@
       <ReasoningLine
         v-if="inspection.state === 'finished' || inspection.state === 'decided'"
         :verdict="inspection.finding.verdict"
-        :reasoning="sayFinding(inspection.finding)"
+        :reasoning="describeFinding(inspection.finding)"
         is-large
       />
       <p v-else class="hold">
@@ -100,7 +100,7 @@
 </template>
 
 <script setup lang="ts">
-import { sayFinding, sayLine, sealWords, stockUnitOf } from '@nemawashi/core'
+import { describeFinding, describeLine, sealWords, stockUnitOf } from '@nemawashi/core'
 import { type HeldRow, acceptsOf, contain, hasValues, record, upperFirst } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
@@ -151,8 +151,8 @@ const documentIds = computed(() => [...new Set((inspection.value?.lines ?? []).f
 const leftToDecide = computed(() => (inspection.value?.toDecide ?? []).filter((lot) => lot.id !== inspection.value?.lotId))
 /** A load that has brought nothing yet, or that leaves: there is nothing to decide on. */
 const isWithoutGoods = computed(() => {
-  const of = inspection.value
-  return of?.state === 'finished' && of.subjectKind === 'load' && of.lotId === null && leftToDecide.value.length === 0
+  const current = inspection.value
+  return current?.state === 'finished' && current.subjectKind === 'load' && current.lotId === null && leftToDecide.value.length === 0
 })
 /** The decision on this inspection, and what was decided anew on its lot. */
 const decisions = computed(() =>
@@ -160,8 +160,8 @@ const decisions = computed(() =>
 )
 /** What came, where it is told apart from what is sampled: of a part that is counted whole. */
 const arrived = computed(() => {
-  const of = inspection.value
-  return of && of.subjectKind !== 'load' && stockUnitOf(of.unit).places === 0 ? of.lotSize : undefined
+  const current = inspection.value
+  return current && current.subjectKind !== 'load' && stockUnitOf(current.unit).places === 0 ? current.lotSize : undefined
 })
 const waitingWords: Readonly<Record<string, { words: string; tone: string }>> = {
   decisionNotAcceptable: { words: 'decision: not acceptable', tone: 'nonconforming' },
@@ -187,7 +187,7 @@ const columns: ListColumn[] = [
 ]
 function lineWords(i: number): string {
   const found = inspection.value?.finding.lines[i]
-  return found ? `${found.name}: ${sayLine(found)}` : ''
+  return found ? `${found.name}: ${describeLine(found)}` : ''
 }
 const readingsOf = (lineId: string) =>
   (inspection.value?.readings ?? []).flatMap((reading) =>

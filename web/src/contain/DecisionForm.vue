@@ -62,7 +62,7 @@
       v-model:password="password"
       :lot-code="inspection.lotCode"
       :part-words="`${inspection.partCode} ${inspection.partName}`"
-      :finding="sayFinding(inspection.finding)"
+      :finding="describeFinding(inspection.finding)"
       :is-failed="!isAcceptable"
       :unit="inspection.unit"
       :rows="sealedRows"
@@ -89,7 +89,7 @@ import {
   mayChoose,
   mayDecideOn,
   needsReason,
-  sayFinding,
+  describeFinding,
   quantityOfSamplingUnits,
   quantityText,
   stockUnitOf,
@@ -186,8 +186,8 @@ const { saver, isSigning, isChecking, password, failure, begin, seal, ofRow, ofA
 function split(i: number): void {
   const row = rows.value[i]
   if (!row) return
-  const of = held.find((entry) => entry.containerId === row.containerId)
-  const rest = of ? gapOf(of, rows.value, unit) : NaN
+  const share = held.find((entry) => entry.containerId === row.containerId)
+  const rest = share ? gapOf(share, rows.value, unit) : NaN
   // What is left of the container is offered.
   rows.value.splice(i + 1, 0, { ...row, key: nextKey++, quantity: rest > 0 ? quantityText(rest, unit) : '', reason: '' })
 }

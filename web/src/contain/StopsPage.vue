@@ -20,7 +20,7 @@
       </h1>
       <p>
         <b class="nonconforming">{{ upperFirst(severityWords.discontinued) }}</b> since {{ momentOf(stop.at) }}, at {{ stop.operationName }}:
-        {{ saySwitch({ kind: 'refusedTightened', refused: discontinueAfter }) }}, the last one
+        {{ describeSwitch({ kind: 'refusedTightened', refused: discontinueAfter }) }}, the last one
         <router-link :to="`/record/${stop.inspectionId}`">{{ stop.inspectionCode }}</router-link> ({{ stop.planName }}).
       </p>
       <ol class="lots" aria-label="Its lots, oldest first" data-test="lots">
@@ -69,7 +69,7 @@
 </template>
 
 <script setup lang="ts">
-import { discontinueAfter, saySwitch, severityWords } from '@nemawashi/core'
+import { discontinueAfter, describeSwitch, severityWords } from '@nemawashi/core'
 import { type AcceptanceStop, contain, upperFirst } from '@nemawashi/contract'
 import { computed, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'

@@ -39,13 +39,13 @@ export function firstRows(held: readonly Held[], isAcceptable: boolean, setAside
     disposition,
     reason: '',
   })
-  if (!isAcceptable) return held.map((of) => row(of, of.quantity, 'quarantine'))
-  const fullest = held.reduce<Held | null>((most, of) => (most !== null && most.quantity >= of.quantity ? most : of), null)
-  return held.flatMap((of) => {
-    const apart = of === fullest ? Math.min(setAside, of.quantity) : 0
+  if (!isAcceptable) return held.map((share) => row(share, share.quantity, 'quarantine'))
+  const fullest = held.reduce<Held | null>((most, share) => (most !== null && most.quantity >= share.quantity ? most : share), null)
+  return held.flatMap((share) => {
+    const apart = share === fullest ? Math.min(setAside, share.quantity) : 0
     return [
-      ...(of.quantity > apart ? [row(of, of.quantity - apart, 'release')] : []),
-      ...(apart > 0 ? [{ ...row(of, apart, 'quarantine'), reason: 'found nonconforming' }] : []),
+      ...(share.quantity > apart ? [row(share, share.quantity - apart, 'release')] : []),
+      ...(apart > 0 ? [{ ...row(share, apart, 'quarantine'), reason: 'found nonconforming' }] : []),
     ]
   })
 }

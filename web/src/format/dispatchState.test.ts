@@ -8,5 +8,5 @@ it('a dispatch that is not gone is said to be kept back by what was found first,
   expect(said('picked', 1)).toBe('1 check open, 1 open, hold')
   expect(said('picked', 0)).toBe('picked, free to leave, free to leave, conforming')
   expect(said('sent', 1, 1)).toBe('has left, has left, soft')
-  expect(said('cancelled', 1, 1)).toBe('called off, called off, soft')
+  expect(said('cancelled', 1, 1)).toBe('cancelled, cancelled, soft')
 })

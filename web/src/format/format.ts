@@ -74,10 +74,10 @@ export function since(instant: string, now = Date.now()): string {
 }
 
 /** Limits in words: `0.25 to 0.35 mm`, `at least 145 HBW`. */
-export function limitsWords(of: { lower: string | null; upper: string | null; unit: string | null }): string {
-  const unit = of.unit ? ` ${of.unit}` : ''
-  if (of.lower !== null && of.upper !== null) return `${of.lower} to ${of.upper}${unit}`
-  return of.lower !== null ? `at least ${of.lower}${unit}` : `at most ${of.upper}${unit}`
+export function limitsWords(limits: { lower: string | null; upper: string | null; unit: string | null }): string {
+  const unit = limits.unit ? ` ${limits.unit}` : ''
+  if (limits.lower !== null && limits.upper !== null) return `${limits.lower} to ${limits.upper}${unit}`
+  return limits.lower !== null ? `at least ${limits.lower}${unit}` : `at most ${limits.upper}${unit}`
 }
 
 export const stateWords: Readonly<Record<string, string>> = {
@@ -92,7 +92,7 @@ export const stateWords: Readonly<Record<string, string>> = {
   active: 'active',
 }
 
-export const dispatchWords = { planned: 'planned', picked: 'picked, free to leave', sent: 'has left', cancelled: 'called off' } as const
+export const dispatchWords = { planned: 'planned', picked: 'picked, free to leave', sent: 'has left', cancelled: 'cancelled' } as const
 
 export const verdictWords: Readonly<Record<string, string>> = { acceptable: 'acceptable', notAcceptable: 'not acceptable', notJudged: 'not judged' }
 

@@ -172,7 +172,7 @@ const columns: ListColumn[] = [
   { key: 'signInName', title: 'Sign-in name', isHidden: true },
 ]
 useCrumbs(() => [{ words: 'People', to: '/people' }, ...(form.value ? [{ words: form.value.name || 'New' }] : [])])
-const load = (of: string) => call(people.getPerson, { params: { id: of } })
+const load = (personId: string) => call(people.getPerson, { params: { id: personId } })
 /** The key of another system, as long as this page shows it. */
 const feedKey = ref('')
 async function giveKey(): Promise<void> {

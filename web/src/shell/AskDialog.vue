@@ -1,17 +1,17 @@
 <template>
   <v-dialog
-    :model-value="asked.question !== null"
+    :model-value="dialog.question !== null"
     width="460"
-    :aria-label="asked.question?.title"
-    @update:model-value="asked.answer(null)"
+    :aria-label="dialog.question?.title"
+    @update:model-value="dialog.answer(null)"
     @after-enter="takeCursor"
   >
-    <v-card v-if="asked.question" :title="asked.question.title">
+    <v-card v-if="dialog.question" :title="dialog.question.title">
       <v-card-text>
         <form id="ask" ref="form" v-first-focus="cursorOn === 'reason'" class="stack" @submit.prevent="confirm">
-          <p data-test="consequence">{{ asked.question.text }}</p>
+          <p data-test="consequence">{{ dialog.question.text }}</p>
           <v-combobox
-            v-if="asked.question.needsReason"
+            v-if="dialog.question.needsReason"
             v-model="reason"
             :items="kept"
             label="Reason"
@@ -22,9 +22,9 @@
         </form>
       </v-card-text>
       <v-card-actions>
-        <v-btn v-first-focus="cursorOn === 'no'" data-test="ask-no" @click="asked.answer(null)">{{ asked.question.no ?? 'Cancel' }}</v-btn>
+        <v-btn v-first-focus="cursorOn === 'no'" data-test="ask-no" @click="dialog.answer(null)">{{ dialog.question.no ?? 'Cancel' }}</v-btn>
         <v-btn v-first-focus="cursorOn === 'yes'" form="ask" type="submit" color="primary" variant="flat" :disabled="!isReady" data-test="ask-yes">{{
-          asked.question.yes
+          dialog.question.yes
         }}</v-btn>
       </v-card-actions>
     </v-card>
@@ -33,25 +33,25 @@
 
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { asked } from './ask'
+import { dialog } from './ask'
 import { focusFirst, vFirstFocus } from './firstFocus'
 import { useReasons } from './useReasons'
 
 /** Says what will happen before it does, and takes the reason where one is needed. */
 const reason = ref<string | null>('')
-const kept = useReasons('correction', () => asked.question?.needsReason === true)
-const isReady = computed(() => !asked.question?.needsReason || (reason.value ?? '').trim().length >= 3)
+const kept = useReasons('correction', () => dialog.question?.needsReason === true)
+const isReady = computed(() => !dialog.question?.needsReason || (reason.value ?? '').trim().length >= 3)
 const form = ref<HTMLFormElement>()
 /** Where Enter goes: on with the reason, with what comes next, or nowhere. */
-const cursorOn = computed(() => (asked.question?.needsReason ? 'reason' : asked.question?.isForward ? 'yes' : 'no'))
+const cursorOn = computed(() => (dialog.question?.needsReason ? 'reason' : dialog.question?.isForward ? 'yes' : 'no'))
 watch(
-  () => asked.question,
+  () => dialog.question,
   () => (reason.value = ''),
 )
 /** The dialog takes the cursor once it is there, unless something in it has it by then. */
 const takeCursor = () => focusFirst(form.value)
 function confirm(): void {
-  if (isReady.value) asked.answer((reason.value ?? '').trim())
+  if (isReady.value) dialog.answer((reason.value ?? '').trim())
 }
 </script>
 

@@ -99,8 +99,8 @@ export async function askFor<R>(endpoint: Endpoint, input: Given, sending: Sendi
   if (isRemembered) unanswered.set(content, once.key)
   let response = await send(endpoint, address, input.body, once)
   if (response.status === 401 && endpoint.access !== 'anyone' && signInAgain) {
-    const told = (await response.json().catch(() => null)) as Partial<ErrorReply> | null
-    await signInAgain(told?.error?.code === 'sign_in_old')
+    const refusal = (await response.json().catch(() => null)) as Partial<ErrorReply> | null
+    await signInAgain(refusal?.error?.code === 'sign_in_old')
     response = await send(endpoint, address, input.body, once)
   }
   const reply: unknown = await response.json().catch(() => null)

@@ -14,17 +14,17 @@ export interface Question {
 }
 
 /** The one question that is open; the dialog of the frame shows it. */
-export const asked = reactive({ question: null as Question | null, answer: (_reason: string | null) => {} })
+export const dialog = reactive({ question: null as Question | null, answer: (_reason: string | null) => {} })
 
 /** Asks before something is done; resolves with the reason (empty where none is asked for), or null when it is not to be done. */
 export function ask(question: Question): Promise<string | null> {
-  asked.answer(null)
+  dialog.answer(null)
   const before = document.activeElement
   return new Promise((resolve) => {
-    asked.question = question
-    asked.answer = (reason) => {
-      asked.question = null
-      asked.answer = () => {}
+    dialog.question = question
+    dialog.answer = (reason) => {
+      dialog.question = null
+      dialog.answer = () => {}
       // The cursor goes back to where it came from; typing goes on there.
       void nextTick(() => before instanceof HTMLElement && before.isConnected && before.focus())
       resolve(reason)

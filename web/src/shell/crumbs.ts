@@ -17,8 +17,8 @@ watchEffect(() => {
 })
 
 /** Sets the crumbs and the title of the window while the calling component is shown. */
-export function useCrumbs(of: () => readonly Crumb[]): void {
-  const own = computed(of)
+export function useCrumbs(makeCrumbs: () => readonly Crumb[]): void {
+  const own = computed(makeCrumbs)
   said.push(own)
   onBeforeUnmount(() => said.splice(said.indexOf(own), 1))
 }

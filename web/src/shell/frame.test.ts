@@ -2,7 +2,7 @@ import { afterEach, describe, expect, it, vi } from 'vitest'
 import { createMemoryHistory, createRouter } from 'vue-router'
 import { mount } from '@vue/test-utils'
 import { defineComponent, h, ref } from 'vue'
-import { ask, asked } from './ask'
+import { ask, dialog } from './ask'
 import { returnFocus } from './focusReturn'
 import { plantClock, plantDay, plantZone, startOfPlantDay } from './plantTime'
 import { guardUnsaved, useUnsaved } from './unsaved'
@@ -11,7 +11,7 @@ import { browserWords } from '../people/browserWords'
 
 afterEach(() => {
   document.body.innerHTML = ''
-  asked.answer(null)
+  dialog.answer(null)
 })
 
 describe('leaving unsaved work', () => {
@@ -34,13 +34,13 @@ describe('leaving unsaved work', () => {
   it('asks, stays when the answer is to stay, and goes when it is to drop it', async () => {
     const router = await start()
     const leaving = router.push('/b')
-    await vi.waitFor(() => expect(asked.question?.text).toContain('the plan PL-1'))
-    asked.answer(null)
+    await vi.waitFor(() => expect(dialog.question?.text).toContain('the plan PL-1'))
+    dialog.answer(null)
     await leaving
     expect(router.currentRoute.value.path).toBe('/a')
     const again = router.push('/b')
-    await vi.waitFor(() => expect(asked.question).not.toBeNull())
-    asked.answer('')
+    await vi.waitFor(() => expect(dialog.question).not.toBeNull())
+    dialog.answer('')
     await again
     expect(router.currentRoute.value.path).toBe('/b')
   })
@@ -48,7 +48,7 @@ describe('leaving unsaved work', () => {
   it('asks nothing for another filter of the same page, nor when nothing was changed', async () => {
     const router = await start()
     await router.push('/a?q=bar')
-    expect(asked.question).toBeNull()
+    expect(dialog.question).toBeNull()
     isDirty.value = false
     await router.push('/c')
     expect(router.currentRoute.value.path).toBe('/c')
@@ -84,7 +84,7 @@ describe('the cursor', () => {
     here.focus()
     const answer = ask({ title: 't', text: 'x', yes: 'y' })
     here.blur()
-    asked.answer('because')
+    dialog.answer('because')
     expect(await answer).toBe('because')
     await vi.waitFor(() => expect(document.activeElement).toBe(here))
   })

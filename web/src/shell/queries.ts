@@ -18,11 +18,11 @@ function keyOf(endpoint: Endpoint, input: object): readonly string[] {
  * @param everyMs how often it is asked for again by itself while the page is looked at; null: not
  */
 export function useThing<E extends Endpoint>(
-  of: MaybeRefOrGetter<E>,
+  target: MaybeRefOrGetter<E>,
   input: MaybeRefOrGetter<CallOf<E> | null>,
   everyMs: (data: ReplyOf<E> | undefined) => number | null = () => null,
 ) {
-  const endpoint = computed(() => toValue(of))
+  const endpoint = computed(() => toValue(target))
   const wanted = computed(() => toValue(input))
   const key = computed(() => (wanted.value === null ? ['nothing'] : keyOf(endpoint.value, wanted.value)))
   const query = useQuery(
@@ -42,7 +42,7 @@ export function useThing<E extends Endpoint>(
     /** Asks again; resolves when the answer is there. */
     reload: async () => void (await query.refetch()),
     /** Puts an answer in that came with a change; under another address than the present one where something new has got its own. */
-    put: (value: ReplyOf<E>, of: CallOf<E> | null = wanted.value) =>
-      void (of === null ? undefined : queryClient.setQueryData(keyOf(endpoint.value, of) as string[], value)),
+    put: (value: ReplyOf<E>, input: CallOf<E> | null = wanted.value) =>
+      void (input === null ? undefined : queryClient.setQueryData(keyOf(endpoint.value, input) as string[], value)),
   }
 }

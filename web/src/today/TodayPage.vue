@@ -21,7 +21,7 @@
           <span class="m soft when">{{ entry.when }}</span>
           <span class="grow"
             ><b>{{ entry.title }}</b
-            >{{ entry.of ? ` · ${entry.of}` : '' }}<br /><span class="m soft small">{{ entry.detail }}</span></span
+            >{{ entry.about ? ` · ${entry.about}` : '' }}<br /><span class="m soft small">{{ entry.detail }}</span></span
           >
           <span v-if="entry.done !== null" class="progress"><span :style="{ width: `${100 * entry.done}%` }" /></span>
           <span v-else class="sample" :class="entry.tone"><MarkSign v-if="entry.mark" :mark="entry.mark" /> {{ entry.state }}</span>
@@ -37,7 +37,7 @@
       <hr />
       <h3>Lots held, by how long</h3>
       <div v-for="age in today.heldByAge" :key="age.fromDays" class="age">
-        <span class="soft">{{ ageWords(age) }}</span><span class="bar"><span :style="{ width: `${(100 * age.lots) / mostHeld}%` }" /></span
+        <span class="soft">{{ ageWords(age) }}</span><span class="bar"><span :style="{ width: `${(100 * age.lots) / maxHeld}%` }" /></span
         ><router-link
           class="m"
           :to="{
@@ -60,9 +60,9 @@
         <line x1="30" x2="296" y1="86" y2="86" />
         <line x1="30" x2="296" y1="16" y2="16" />
         <text x="26" y="90" text-anchor="end">0</text>
-        <text x="26" y="20" text-anchor="end">{{ mostShare }}</text>
-        <polyline :points="months.map((month, i) => `${x(i)},${86 - (70 * month.share) / mostShare}`).join(' ')" />
-        <circle :cx="x(months.length - 1)" :cy="86 - (70 * (months.at(-1)?.share ?? 0)) / mostShare" r="4" />
+        <text x="26" y="20" text-anchor="end">{{ maxShare }}</text>
+        <polyline :points="months.map((month, i) => `${x(i)},${86 - (70 * month.share) / maxShare}`).join(' ')" />
+        <circle :cx="x(months.length - 1)" :cy="86 - (70 * (months.at(-1)?.share ?? 0)) / maxShare" r="4" />
         <text x="30" y="104">{{ monthName(months[0]?.month) }}</text>
         <text x="296" y="104" text-anchor="end">{{ monthName(months.at(-1)?.month) }}</text>
       </svg>
@@ -103,11 +103,11 @@ const ageWords = ({ fromDays, untilDays }: Today['heldByAge'][number]) =>
 const today = ref<Today | null>(null)
 const failure = ref<Failure | null>(null)
 const groups = ref<TodayGroup[]>([])
-const mostHeld = computed(() => Math.max(1, ...(today.value?.heldByAge.map((age) => age.lots) ?? [])))
+const maxHeld = computed(() => Math.max(1, ...(today.value?.heldByAge.map((age) => age.lots) ?? [])))
 const months = computed(() =>
   (today.value?.notAcceptedByMonth ?? []).map((month) => ({ ...month, share: (100 * month.notAcceptable) / month.decided })),
 )
-const mostShare = computed(() => Math.max(5, Math.ceil(Math.max(0, ...months.value.map((month) => month.share)) / 5) * 5))
+const maxShare = computed(() => Math.max(5, Math.ceil(Math.max(0, ...months.value.map((month) => month.share)) / 5) * 5))
 const x = (i: number) => 34 + (258 * i) / Math.max(1, months.value.length - 1)
 const monthName = (month: string | undefined) =>
   month ? new Intl.DateTimeFormat('en-GB', { month: 'short', timeZone: 'UTC' }).format(new Date(`${month}-15`)) : ''

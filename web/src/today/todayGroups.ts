@@ -9,7 +9,7 @@ import {
   type LotRow,
   type ProductionOrderRow,
   type Role,
-  type ToldRow,
+  type NotificationRow,
   contain,
   define,
   record,
@@ -28,7 +28,7 @@ export interface TodayEntry {
   readonly to: string
   readonly when: string
   readonly title: string
-  readonly of: string
+  readonly about: string
   readonly detail: string
   readonly state: string
   readonly mark: 'conforming' | 'nonconforming' | 'notJudged' | null
@@ -66,7 +66,7 @@ function inspections(
       // Where the most urgent stands first, the time is that by which it is to be done.
       when: order.sort === 'dueAt' ? (row.dueAt === null ? '' : `due ${momentOf(row.dueAt)}`) : momentOf(row.openedAt),
       title: row.planName,
-      of: row.partName,
+      about: row.partName,
       detail: [lookedAt(row), row.supplierName || row.operationName, row.isGate ? '' : 'no gate'].filter(Boolean).join(' · '),
       state: row.verdict ? (verdictWords[row.verdict] ?? '') : sampleWords(row),
       mark: row.verdict ? verdictMark(row.verdict) : null,
@@ -85,7 +85,7 @@ const deliveries: Load = async () => {
     to: `/run/${row.id}`,
     when: momentOf(row.receivedAt),
     title: row.partCodes,
-    of: row.supplierName,
+    about: row.supplierName,
     detail: `${row.code} · order ${row.orderNumber}`,
     state: row.openInspections > 0 ? `${count(row.openInspections, 'inspection')} open` : 'free: may be put away',
     tone: row.openInspections > 0 ? 'hold' : 'conforming',
@@ -101,7 +101,7 @@ const expected: Load = async () => {
     to: `/run/expected/${row.id}`,
     when: row.expectedOn === null ? '' : dayWords(row.expectedOn),
     title: row.partCodes,
-    of: row.supplierName,
+    about: row.supplierName,
     detail: `${row.code} · order ${row.orderNumber}`,
     state: `${expectedStateWords[row.state]}${row.openInspections > 0 ? `, ${count(row.openInspections, 'inspection')} open` : ''}`,
     tone: row.openInspections > 0 ? 'hold' : 'soft',
@@ -117,7 +117,7 @@ const onTheLine: Load = async () => {
     to: `/run/orders/${row.id}`,
     when: row.code,
     title: row.partCode,
-    of: row.partName,
+    about: row.partName,
     detail: `${figureOf(row.quantity, row.unit)} · ${row.stepName || 'to finish'}`,
     state: row.openChecks > 0 ? `${count(row.openChecks, 'check')} open` : row.failedChecks > 0 ? 'a check failed' : 'can go on',
     tone: row.openChecks > 0 ? 'hold' : row.failedChecks > 0 ? 'nonconforming' : 'conforming',
@@ -138,7 +138,7 @@ const toBePicked: Load = async () => {
     to: `/run/dispatches/${row.id}`,
     when: row.leavesOn === null ? '' : dayWords(row.leavesOn),
     title: row.code,
-    of: row.customerName,
+    about: row.customerName,
     detail: `order ${row.orderNumber} · ${row.pieces}`,
     ...stateOf(row),
   }))
@@ -153,7 +153,7 @@ const atTheDoor: Load = async () => {
     to: `/run/dispatches/${row.id}`,
     when: momentOf(row.pickedAt ?? row.at),
     title: row.code,
-    of: row.customerName,
+    about: row.customerName,
     detail: `order ${row.orderNumber} · ${row.pieces}`,
     ...stateOf(row),
   }))
@@ -168,7 +168,7 @@ const held: Load = async () => {
     to: row.waitsFor === 'decisionAnew' || row.inspectionId === null ? `/contain/lot/${row.lotId}` : `/contain/${row.inspectionId}?lot=${row.lotId}`,
     when: since(row.heldSince),
     title: row.lotCode,
-    of: row.partName,
+    about: row.partName,
     detail: row.supplierName,
     state: row.onHold > 0 ? `${amount(row.onHold, row.unit)} on hold` : `${amount(row.quarantined, row.unit)} quarantined`,
     tone: 'hold',
@@ -184,7 +184,7 @@ const stops: Load = async () => {
     to: `/contain/stops/${row.id}`,
     when: since(row.at),
     title: row.characteristicName,
-    of: row.partName,
+    about: row.partName,
     detail: [row.partnerName || row.operationName, row.planName].join(' · '),
     state: 'wants an answer',
     mark: 'nonconforming' as const,
@@ -194,20 +194,20 @@ const stops: Load = async () => {
 }
 
 /** What somebody was told: gone from here once they have looked at it. */
-const told: Load = async () => {
-  const page = await call(record.listTold, { query: { limit: 10 } })
-  const entries = (page.rows as ToldRow[]).map((row) => ({
+const notifications: Load = async () => {
+  const page = await call(record.listNotifications, { query: { limit: 10 } })
+  const entries = (page.rows as NotificationRow[]).map((row) => ({
     ...plain,
     id: row.id,
     to: `/record/${row.inspectionId}`,
     when: momentOf(row.at),
     title: row.planName,
-    of: row.partName,
+    about: row.partName,
     detail: [row.code, row.lotCode, row.advice].filter(Boolean).join(' · '),
     state: 'not acceptable',
     mark: 'nonconforming' as const,
     tone: 'nonconforming',
-    follow: () => call(record.seeTold, { params: { id: row.id } }),
+    follow: () => call(record.markNotificationRead, { params: { id: row.id } }),
   }))
   return { title: 'You are told', entries, total: page.total, empty: '', all: '/today' }
 }
@@ -223,7 +223,7 @@ const drafts =
       to: `/define/${what}s/${id}`,
       when: '',
       title: code,
-      of: name,
+      about: name,
       state: what,
       tone: 'marginal' as const,
     }))
@@ -241,7 +241,7 @@ const lots: Load = async () => {
     to: `/trace/${row.id}`,
     when: momentOf(row.receivedAt),
     title: row.code,
-    of: row.partName,
+    about: row.partName,
     detail: `${row.supplierName} ${row.supplierLot}`,
     state: amount(row.quantity, row.unit),
   }))
@@ -290,6 +290,6 @@ const byRole: readonly (readonly [Role, readonly Load[]])[] = [
 export async function groupsFor(roles: readonly Role[]): Promise<TodayGroup[]> {
   const found = byRole.find(([role]) => roles.includes(role))
   // Acceptance that goes on everywhere is no news.
-  const groups = await Promise.all([told, ...(found?.[1] ?? [started, toDo, doneToday])].map((load) => load()))
+  const groups = await Promise.all([notifications, ...(found?.[1] ?? [started, toDo, doneToday])].map((load) => load()))
   return groups.filter(({ all, total }) => total > 0 || (all !== '/contain/stops' && all !== '/today'))
 }

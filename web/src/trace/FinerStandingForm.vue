@@ -44,7 +44,7 @@ const errors = saver.fieldErrors
 const { data: page } = useThing(define.finerStandings.list, () => ({ query: { limit: 200 } }))
 /** Those that its pieces could have: kinds of the standings that they are in. */
 const offered = computed(() =>
-  ((page.value?.rows ?? []) as FinerStanding[]).filter((of) => of.isActive && balances.some(({ standing }) => standing === of.standing)),
+  ((page.value?.rows ?? []) as FinerStanding[]).filter((finer) => finer.isActive && balances.some(({ standing }) => standing === finer.standing)),
 )
 const given = computed(() => balances.filter(({ finer }) => finer !== null))
 const isOpen = ref(false)

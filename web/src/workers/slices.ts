@@ -12,7 +12,7 @@ export function stop(id: number): void {
  */
 export async function inSlices<T>(
   id: number,
-  { of, words }: { of: number; words: string },
+  { of: kind, words }: { of: number; words: string },
   all: Iterable<T>,
   each: (item: T) => void,
 ): Promise<boolean> {
@@ -23,10 +23,10 @@ export async function inSlices<T>(
       each(item)
       done += 1
       if (performance.now() - slice < 30) continue
-      postMessage({ id, done: done / of })
+      postMessage({ id, done: done / kind })
       await breathe()
       if (stopped.delete(id)) {
-        postMessage({ id, outcome: { problem: `Stopped after ${done} of ${of} ${words}.` } })
+        postMessage({ id, outcome: { problem: `Stopped after ${done} of ${kind} ${words}.` } })
         return false
       }
       slice = performance.now()

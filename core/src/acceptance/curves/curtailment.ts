@@ -70,7 +70,7 @@ function lotStage(lotSize: number, nonconforming: number, size: number): StagePo
 }
 
 /** Up to here the units are added up one by one. */
-const mostSummed = 64
+const maxSummed = 64
 
 /** P(X = k), Poisson, and none below 0. */
 const massAt = (k: number, mean: number) => (k < 0 ? 0 : poissonMass(k, mean))
@@ -82,7 +82,7 @@ const massAt = (k: number, mean: number) => (k < 0 ? 0 : poissonMass(k, mean))
  */
 function unitsUntil(n: number, bad: number, rate: number): number {
   if (rate === 0) return n
-  if (n <= mostSummed || bad < 100 * rate * rate) {
+  if (n <= maxSummed || bad < 100 * rate * rate) {
     const last = Math.min(n, Math.ceil((bad + 10 * Math.sqrt(bad) + 40) / rate))
     let sum = 0
     for (let t = 0; t < last; t++) sum += acceptancePerUnit(t * rate, bad - 1)

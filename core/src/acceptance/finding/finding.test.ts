@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { Mark } from '../../tolerance/judgeReading'
 import { judgeLine, judgeLot, type LineMarks } from './finding'
-import { sayFinding, sayLine } from './sayFinding'
+import { describeFinding, describeLine } from './describeFinding'
 
 function line(ok: number, nok: number, change: Partial<LineMarks> = {}): LineMarks {
   const marks: Mark[] = [...Array<Mark>(ok).fill('conforming'), ...Array<Mark>(nok).fill('nonconforming')]
@@ -11,16 +11,16 @@ function line(ok: number, nok: number, change: Partial<LineMarks> = {}): LineMar
 
 describe('the finding of a line', () => {
   it('carries its arithmetic in one sentence', () => {
-    expect(sayLine(judgeLine(line(30, 2)))).toBe('32 inspected, 2 nonconforming, Ac 1 → not acceptable')
-    expect(sayLine(judgeLine(line(31, 1)))).toBe('32 inspected, 1 nonconforming, Ac 1 → acceptable')
+    expect(describeLine(judgeLine(line(30, 2)))).toBe('32 inspected, 2 nonconforming, Ac 1 → not acceptable')
+    expect(describeLine(judgeLine(line(31, 1)))).toBe('32 inspected, 1 nonconforming, Ac 1 → acceptable')
   })
 
   it('is open while a required answer is blank', () => {
     expect(judgeLine(line(12, 0, { sampleSize: 13 }))).toMatchObject({ verdict: 'notJudged', blank: 1 })
-    expect(sayLine(judgeLine(line(12, 0, { sampleSize: 13 })))).toBe('12 inspected, 0 nonconforming, 1 of 13 not answered yet')
+    expect(describeLine(judgeLine(line(12, 0, { sampleSize: 13 })))).toBe('12 inspected, 0 nonconforming, 1 of 13 not answered yet')
     const left = judgeLine(line(0, 0, { sampleSize: 3, isRequired: false }))
     expect(left.verdict).toBe('notJudged')
-    expect(sayLine(left)).toBe('not answered, not required')
+    expect(describeLine(left)).toBe('not answered, not required')
   })
 
   it('accepts none when the line is decisive, whatever its acceptance number', () => {
@@ -32,18 +32,18 @@ describe('the finding of a lot', () => {
   it('is not acceptable when one line is not', () => {
     const finding = judgeLot([line(13, 0), line(11, 2, { name: 'Burrs' })])
     expect(finding.verdict).toBe('notAcceptable')
-    expect(sayFinding(finding)).toBe('Burrs: 2 nonconforming of 13, Ac 1 → lot not acceptable')
+    expect(describeFinding(finding)).toBe('Burrs: 2 nonconforming of 13, Ac 1 → lot not acceptable')
   })
 
   it('names the decisive line that failed it alone', () => {
-    expect(sayFinding(judgeLot([line(13, 0), line(12, 1, { name: 'Marking', isDecisive: true })]))).toContain('decisive → lot not acceptable')
-    expect(sayFinding(judgeLot([line(9, 4), line(12, 1, { name: 'Marking', isDecisive: true })]))).toContain('(decisive: Marking)')
+    expect(describeFinding(judgeLot([line(13, 0), line(12, 1, { name: 'Marking', isDecisive: true })]))).toContain('decisive → lot not acceptable')
+    expect(describeFinding(judgeLot([line(9, 4), line(12, 1, { name: 'Marking', isDecisive: true })]))).toContain('(decisive: Marking)')
   })
 
   it('is blocked by blanks, even when a line has failed already', () => {
     const finding = judgeLot([line(1, 3), line(12, 0, { name: 'Burrs', sampleSize: 13 })])
     expect(finding.verdict).toBe('notJudged')
-    expect(sayFinding(finding)).toBe('1 reading still blank on Burrs → not judged')
+    expect(describeFinding(finding)).toBe('1 reading still blank on Burrs → not judged')
   })
 
   it('is not judged when there is nothing to judge', () => {
@@ -77,7 +77,7 @@ describe('a line of another plan', () => {
     expect(judgeLine({ ...base, stages, marks: marks('oooooooo') })).toMatchObject({ verdict: 'acceptable', blank: 0 })
     expect(judgeLine({ ...base, stages, marks: marks('ooooooox') })).toMatchObject({ verdict: 'notJudged', blank: 8, isComplete: false })
     expect(judgeLine({ ...base, stages, marks: marks('oooooxx') })).toMatchObject({ verdict: 'notJudged', blank: 1 })
-    expect(sayLine(judgeLine({ ...base, stages, marks: marks('ooooooxx') }))).toBe(
+    expect(describeLine(judgeLine({ ...base, stages, marks: marks('ooooooxx') }))).toBe(
       '8 inspected, 2 nonconforming, stage 1: Ac 0, Re 2 → not acceptable',
     )
     expect(judgeLine({ ...base, stages, marks: marks('oooooooxoooooooo') })).toMatchObject({ verdict: 'acceptable', blank: 0 })
@@ -88,7 +88,7 @@ describe('a line of another plan', () => {
     const line = { ...base, sampleSize: 4, marks: marks('oooo'), variables, limits: { lower: null, upper: 10 } }
     expect(judgeLine({ ...line, values: [9.1, 9.3, 9.2, 9.4] }).verdict).toBe('acceptable')
     expect(judgeLine({ ...line, values: [9.9, 9.3, 9.9, 9.4] }).verdict).toBe('notAcceptable')
-    expect(sayLine(judgeLine({ ...line, values: [9, 9, 9, 9] }))).toMatch(/all readings alike/)
+    expect(describeLine(judgeLine({ ...line, values: [9, 9, 9, 9] }))).toMatch(/all readings alike/)
   })
 
   it('counts nonconformities, and △ as it is told', () => {

@@ -45,7 +45,7 @@ export interface SharedPlan {
 
 export type Verdict = 'acceptable' | 'notAcceptable' | 'notJudged'
 
-/** What a verdict rests on, as facts; `sayLine` puts them into words. */
+/** What a verdict rests on, as facts; `describeLine` puts them into words. */
 export type LineReason =
   /** Cells of the sample, or of the stage that it stands in, are blank. */
   | { readonly kind: 'open'; readonly of: number; readonly stage: number | null; readonly isRequired: boolean }
@@ -89,7 +89,7 @@ export interface LineFinding {
   readonly because: LineReason
 }
 
-/** `sayFinding` puts it into words. */
+/** `describeFinding` puts it into words. */
 export interface Finding {
   readonly verdict: Verdict
   readonly lines: readonly LineFinding[]

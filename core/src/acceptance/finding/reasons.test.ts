@@ -89,10 +89,10 @@ describe('what a verdict rests on', () => {
 
   it('falls back on counting where there is no spread, and says whether that is for want of pieces', () => {
     const variables = { method: 's', sampleSize: 2, k: 1, sigma: null } as const
-    const of = (pattern: string, values: number[]) => line(pattern, { variables, values, limits: { lower: 2, upper: null } })
-    expect(of('o', [4])).toMatchObject({ verdict: 'acceptable', because: { kind: 'noSpread', isTooFew: true } })
-    expect(of('oo', [4, 4])).toMatchObject({ verdict: 'acceptable', because: { kind: 'noSpread', isTooFew: false } })
-    expect(of('xx', [1, 1])).toMatchObject({ verdict: 'notAcceptable', because: { kind: 'noSpread', isTooFew: false } })
-    expect(of('oo', [4, 5]).because.kind).toBe('measured')
+    const sampled = (pattern: string, values: number[]) => line(pattern, { variables, values, limits: { lower: 2, upper: null } })
+    expect(sampled('o', [4])).toMatchObject({ verdict: 'acceptable', because: { kind: 'noSpread', isTooFew: true } })
+    expect(sampled('oo', [4, 4])).toMatchObject({ verdict: 'acceptable', because: { kind: 'noSpread', isTooFew: false } })
+    expect(sampled('xx', [1, 1])).toMatchObject({ verdict: 'notAcceptable', because: { kind: 'noSpread', isTooFew: false } })
+    expect(sampled('oo', [4, 5]).because.kind).toBe('measured')
   })
 })

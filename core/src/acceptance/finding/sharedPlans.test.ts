@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import type { Mark } from '../../tolerance/judgeReading'
 import { singleStage } from '../plans/stagedPlan'
 import { judgeLine, type LineMarks, type SharedPlan } from './finding'
-import { sayLine } from './sayFinding'
+import { describeLine } from './describeFinding'
 
 const plan = (sampleSize: number, accept: number, change: Partial<SharedPlan> = {}): SharedPlan => ({
   planName: `n ${sampleSize}`,
@@ -30,7 +30,7 @@ describe('a line that several plans ask', () => {
     // A gate with n 3, Ac 0 beside a plan that only notes, with n 8, Ac 1.
     const found = judgeLine(line(marksOf('oxoooooo'), 1, [plan(3, 0)]))
     expect(found).toMatchObject({ verdict: 'notAcceptable', because: { kind: 'shared', planName: 'n 3', inspected: 3, nonconforming: 1, accept: 0 } })
-    expect(sayLine(found)).toBe('8 inspected, 1 nonconforming; of the first 3 1, n 3: Ac 0 → not acceptable')
+    expect(describeLine(found)).toBe('8 inspected, 1 nonconforming; of the first 3 1, n 3: Ac 0 → not acceptable')
     expect(judgeLine(line(marksOf('ooooxooo'), 1, [plan(3, 0)])).verdict).toBe('acceptable')
   })
 
@@ -45,13 +45,15 @@ describe('a line that several plans ask', () => {
     const stated = fc.record({ sampleSize: fc.integer({ min: 1, max: 20 }), accept: fc.nat(3), gap: fc.nat(2) })
     fc.assert(
       fc.property(fc.array(mark, { minLength: 20, maxLength: 20 }), fc.nat(4), fc.array(stated, { maxLength: 4 }), (marks, accept, others) => {
-        const plans = others.map((of) =>
-          plan(of.sampleSize, of.accept, {
-            stages: of.gap === 0 ? null : [{ sampleSize: of.sampleSize, accept: of.accept, reject: of.accept + 1 + of.gap }],
+        const plans = others.map((other) =>
+          plan(other.sampleSize, other.accept, {
+            stages: other.gap === 0 ? null : [{ sampleSize: other.sampleSize, accept: other.accept, reject: other.accept + 1 + other.gap }],
           }),
         )
-        const alone = (of: SharedPlan) =>
-          judgeLine(line(marks.slice(0, of.sampleSize), of.accept, [], { stages: of.stages ?? singleStage(of.sampleSize, of.accept) })).verdict
+        const alone = (shared: SharedPlan) =>
+          judgeLine(
+            line(marks.slice(0, shared.sampleSize), shared.accept, [], { stages: shared.stages ?? singleStage(shared.sampleSize, shared.accept) }),
+          ).verdict
         const own = judgeLine(line(marks, accept)).verdict
         const isAccepted = [own, ...plans.map(alone)].every((verdict) => verdict === 'acceptable')
         expect(judgeLine(line(marks, accept, plans)).verdict).toBe(isAccepted ? 'acceptable' : 'notAcceptable')
@@ -66,8 +68,8 @@ describe('a line that need not be answered', () => {
       { sampleSize: 5, accept: 0, reject: 2 },
       { sampleSize: 5, accept: 1, reject: 2 },
     ]
-    const partly = (marks: readonly Mark[], of: typeof stages) =>
-      judgeLine(line(marks, 1, [], { isRequired: false, sampleSize: 10, stages: of })).verdict
+    const partly = (marks: readonly Mark[], given: typeof stages) =>
+      judgeLine(line(marks, 1, [], { isRequired: false, sampleSize: 10, stages: given })).verdict
     expect([partly(marksOf('ooo'), stages), partly(marksOf('oxo'), stages), partly(marksOf('xxo'), stages)]).toEqual([
       'acceptable',
       'notAcceptable',

@@ -32,7 +32,7 @@ export interface PastArrival extends Arrival {
   readonly isAccepted: boolean | null
 }
 
-/** What a rule rests on; `sayDue` puts it into words. */
+/** What a rule rests on; `describeDue` puts it into words. */
 export type DueReason =
   | { readonly kind: 'every' }
   | { readonly kind: 'first' }

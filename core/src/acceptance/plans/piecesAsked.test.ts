@@ -7,8 +7,8 @@ const stages = [
   { sampleSize: 3, accept: 1, reject: 2 },
 ]
 const line = (change: object = {}) => ({ recording: 'pieces' as const, sampleSize: 6, stages, isDecisive: false, marginalConforms: true, ...change })
-const asked = (of: ReturnType<typeof line>, marks: readonly Mark[]) =>
-  piecesAsked(of, (piece) => (marks[piece - 1] ? { mark: marks[piece - 1] as Mark } : null))
+const asked = (asked: ReturnType<typeof line>, marks: readonly Mark[]) =>
+  piecesAsked(asked, (piece) => (marks[piece - 1] ? { mark: marks[piece - 1] as Mark } : null))
 const [O, T, X] = ['conforming', 'marginal', 'nonconforming'] as const
 
 describe('the pieces that are asked for', () => {
@@ -50,9 +50,9 @@ describe('the pieces that are asked for', () => {
         (plan, marks, marginalConforms, isDecisive) => {
           const sampleSize = plan.reduce((sum, stage) => sum + stage.sampleSize, 0)
           const rejects = plan.map((stage, i) => ({ ...stage, reject: Math.max(stage.reject, plan[i - 1]?.reject ?? 0) }))
-          const of = line({ stages: rejects, sampleSize, marginalConforms, isDecisive })
+          const drawn = line({ stages: rejects, sampleSize, marginalConforms, isDecisive })
           const given: Mark[] = []
-          while (given.length < asked(of, given)) given.push(marks[given.length] as Mark)
+          while (given.length < asked(drawn, given)) given.push(marks[given.length] as Mark)
           const finding = judgeLine({
             name: 'x',
             sampleSize,

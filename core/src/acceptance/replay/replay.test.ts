@@ -29,18 +29,18 @@ describe('the past under another plan', () => {
 
   it('by variables draws the smaller sample from the recorded readings', () => {
     const values = [...Array.from({ length: 15 }, (_, i) => String(10 + (i % 3) * 0.1)), '13', '13', '13', '13', '13']
-    const of: PastLot = { ...lot(0, 0), readings: values.map((value) => ({ value, isConforming: true })) }
+    const pastLot: PastLot = { ...lot(0, 0), readings: values.map((value) => ({ value, isConforming: true })) }
     const sampling = { kind: 'variablesPlan', method: 's', sampleSize: 5, k: 1.5, sigma: null } as const
-    const [found] = [...replay([of], { sampling, limits: { nominal: null, lower: null, upper: '13.2' } })]
+    const [found] = [...replay([pastLot], { sampling, limits: { nominal: null, lower: null, upper: '13.2' } })]
     expect(found?.accepted).toBeGreaterThan(0.3)
     expect(found?.accepted).toBeLessThan(0.9)
   })
 
   it('judges under other limits as the characteristic does: rounded first, with its band, and with what that counts as', () => {
     const values = ['10.04', '10.11', '10.14', '10.16', '10.31']
-    const of: PastLot = { ...lot(0, 0), readings: values.map((value) => ({ value, isConforming: true })) }
+    const pastLot: PastLot = { ...lot(0, 0), readings: values.map((value) => ({ value, isConforming: true })) }
     const found = (change: Partial<OtherLimits>) =>
-      [...replay([of], { limits: { nominal: null, lower: '9.9', upper: '10.1', ...change } })][0]?.foundAfter
+      [...replay([pastLot], { limits: { nominal: null, lower: '9.9', upper: '10.1', ...change } })][0]?.foundAfter
     expect(found({})).toBe(4)
     expect(found({ rounding: '0.1' })).toBe(2)
     const band = { side: 'outside', width: { kind: 'amount', amount: '0.05' }, countsAsConforming: true } as const

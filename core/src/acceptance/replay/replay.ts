@@ -3,7 +3,7 @@ import { isNonconforming, judgeReading, type Acceptance } from '../../tolerance/
 import type { Limits } from '../../tolerance/limits'
 import { historyFrom } from '../frequency/frequencyHistory'
 import { isDue, type FrequencyRule } from '../frequency/frequencyRule'
-import { sayDue } from '../frequency/sayDue'
+import { describeDue } from '../frequency/describeDue'
 import { chanceOfRecorded, chanceOfValues } from './replayChance'
 import { sampleFor } from '../rules/sampleFor'
 import type { SamplingRule } from '../rules/samplingRule'
@@ -110,7 +110,7 @@ export function* replay(lots: Iterable<PastLot>, change: ReplayChange, limitsBef
     const due = change.frequency ? isDue(change.frequency, arrival, before) : everyOne
     const judged = due.isDue
       ? chance(lot, foundAfter, limits ?? limitsBefore, change.sampling)
-      : { accepted: 1, missing: 0, piecesAfter: 0, because: `not looked at: ${sayDue(due)}` }
+      : { accepted: 1, missing: 0, piecesAfter: 0, because: `not looked at: ${describeDue(due)}` }
     before.note({ ...arrival, isInspected: due.isDue, isAccepted: due.isDue ? judged.accepted >= 0.5 : null })
     yield {
       id: lot.id,

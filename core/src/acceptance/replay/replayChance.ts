@@ -1,7 +1,7 @@
 import { compareDecimal, type Decimal } from '../../tolerance/decimal'
 import type { Limits } from '../../tolerance/limits'
 import { furtherMasses } from './furtherPieces'
-import { sayVariables } from '../variables/sayVariables'
+import { describeVariables } from '../variables/describeVariables'
 import { judgeVariables, type VariablesPlan } from '../variables/judgeVariables'
 import { hypergeometricMasses } from '../chance/probabilityMass'
 import type { Stage } from '../plans/stagedPlan'
@@ -91,7 +91,7 @@ export function chanceOfValues(
     return {
       accepted: verdict.isAcceptable ? 1 : 0,
       isWhole: true,
-      reasoning: `${sayVariables(verdict)} → ${verdict.isAcceptable ? 'acceptable' : 'not acceptable'}`,
+      reasoning: `${describeVariables(verdict)} → ${verdict.isAcceptable ? 'acceptable' : 'not acceptable'}`,
     }
   }
   let passed = 0

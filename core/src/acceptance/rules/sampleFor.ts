@@ -92,7 +92,7 @@ export function positionCount({ first, last, every }: Positions, lotSize: number
 }
 
 /** More places than this are a share of the lot and not a list. */
-const mostPlaces = 100_000
+const maxPlaces = 100_000
 
 /**
  * Places of the pieces looked at, from 1: the first, the last and every k-th between. Shape: rising whole numbers in 1..N.
@@ -102,13 +102,13 @@ export function piecePositions(rule: Positions, lotSize: number): number[] {
   checkLotSize(lotSize)
   checkSamplingRule(rule)
   const count = positionCount(rule, lotSize)
-  if (count > mostPlaces)
+  if (count > maxPlaces)
     throw new CoreError(
       'sample_size_invalid',
-      `The rule names ${count} places, a list has at most ${mostPlaces}. Look at fewer, or choose a share of the lot.`,
+      `The rule names ${count} places, a list has at most ${maxPlaces}. Look at fewer, or choose a share of the lot.`,
       {
         received: count,
-        most: mostPlaces,
+        most: maxPlaces,
         field: 'every',
       },
     )

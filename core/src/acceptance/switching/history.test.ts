@@ -158,12 +158,12 @@ describe('a frequency rule', () => {
   })
 })
 
-const past = (i: number, found: number, of = 20): PastLot => ({
+const past = (i: number, found: number, sampleSize = 20): PastLot => ({
   ...arrival(i),
   code: `L-${i}`,
-  sampleSize: of,
+  sampleSize: sampleSize,
   accept: 0,
-  readings: Array.from({ length: of }, (_, piece) => ({
+  readings: Array.from({ length: sampleSize }, (_, piece) => ({
     value: piece < found ? '10.5' : (9.9 + 0.01 * piece).toFixed(2),
     isConforming: piece >= found,
   })),

@@ -2,12 +2,12 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { LineFinding } from '../finding/finding'
 import { judgeLine } from '../finding/finding'
-import { sayLine } from '../finding/sayFinding'
+import { describeLine } from '../finding/describeFinding'
 import { describeSamplingRule } from '../rules/describeSamplingRule'
 import { sampleFor } from '../rules/sampleFor'
 import { judgedLotOf, type SchemeRule } from './judgedLot'
 import { ruleUnder } from './ruleUnder'
-import { saySeverity, saySwitch } from './saySwitch'
+import { describeSeverity, describeSwitch } from './describeSwitch'
 import { severityNow, type SwitchEvent } from './severityNow'
 import { switchingSteps, type SwitchState } from './switching'
 
@@ -24,16 +24,16 @@ function live(pattern: string, allowsReduced = true) {
 // MIL-STD-105E, 4.7 and 4.8.
 describe('the inspection that the next lot gets', () => {
   it('is normal, until 2 of 5 lots are not accepted, and normal again after 5 accepted', () => {
-    expect(saySeverity(live(''))).toBe('normal inspection')
-    expect(saySeverity(live('oo'))).toBe('normal inspection, switching score 4')
-    expect(saySeverity(live('oxoox'))).toBe('tightened inspection: 2 of 5 consecutive lots not accepted')
+    expect(describeSeverity(live(''))).toBe('normal inspection')
+    expect(describeSeverity(live('oo'))).toBe('normal inspection, switching score 4')
+    expect(describeSeverity(live('oxoox'))).toBe('tightened inspection: 2 of 5 consecutive lots not accepted')
     expect(live('oxooxoooo').state).toBe('tightened')
-    expect(saySeverity(live('oxooxooooo'))).toBe('normal inspection: 5 consecutive lots accepted')
+    expect(describeSeverity(live('oxooxooooo'))).toBe('normal inspection: 5 consecutive lots accepted')
   })
 
   it('stays discontinued until a person answers, and is tightened then; an answer without a stop changes nothing', () => {
     const stopped = 'xxxxxxx'
-    expect(saySeverity(live(stopped))).toBe('acceptance stopped (inspection discontinued): 5 lots not accepted under tightened inspection')
+    expect(describeSeverity(live(stopped))).toBe('acceptance stopped (inspection discontinued): 5 lots not accepted under tightened inspection')
     expect(live(`${stopped}ooooo`).state).toBe('discontinued')
     expect(live(`${stopped}a`)).toEqual({ state: 'tightened', because: { kind: 'answered' }, score: 0 })
     expect(live(`${stopped}axxxx`).state).toBe('tightened')
@@ -63,7 +63,7 @@ describe('the inspection that the next lot gets', () => {
   it('begins where it is told to, never with reduced inspection that is not allowed', () => {
     expect(severityNow([], { allowsReduced: true, start: 'reduced' }).state).toBe('reduced')
     expect(severityNow([], { allowsReduced: false, start: 'reduced' }).state).toBe('normal')
-    expect(saySwitch({ kind: 'score', score: 30 })).toBe('switching score 30 reached 30')
+    expect(describeSwitch({ kind: 'score', score: 30 })).toBe('switching score 30 reached 30')
   })
 })
 
@@ -132,7 +132,7 @@ describe('a line on which acceptance is stopped', () => {
     expect(judgeLine({ ...line, marks: ['conforming'] }).verdict).toBe('notJudged')
     const full = judgeLine({ ...line, marks: ['conforming', 'conforming'] })
     expect(full).toMatchObject({ verdict: 'notAcceptable', because: { kind: 'stopped' } })
-    expect(sayLine(full)).toBe('2 inspected, 0 nonconforming, acceptance is stopped: a person decides → not acceptable')
+    expect(describeLine(full)).toBe('2 inspected, 0 nonconforming, acceptance is stopped: a person decides → not acceptable')
     expect(judgeLine({ ...line, isStopped: false, marks: ['conforming', 'conforming'] }).verdict).toBe('acceptable')
   })
 })

@@ -11,7 +11,7 @@ import {
 /** What happened to a line under a switching scheme, in its order: a lot judged under an inspection, or a person's answer to a stop. */
 export type SwitchEvent = (JudgedLot & { readonly kind: 'lot'; readonly under: SwitchState }) | { readonly kind: 'answered' }
 
-/** Which inspection the next lot gets; `saySeverity` puts it into words. */
+/** Which inspection the next lot gets; `describeSeverity` puts it into words. */
 export interface SeverityNow {
   readonly state: SwitchState
   /** The switch that led here; null where there was none. */

@@ -16,7 +16,7 @@ export interface JudgedLot {
 export const switchStates = [...severities, 'discontinued'] as const
 export type SwitchState = (typeof switchStates)[number]
 
-/** What a switch rests on; `saySwitch` puts it into words. */
+/** What a switch rests on; `describeSwitch` puts it into words. */
 export type SwitchReason =
   /** Lots not accepted among the last few in a row, under normal inspection. */
   | { readonly kind: 'refused'; readonly refused: number; readonly of: number }

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { variablesAqlSeries, variablesLetterFor, variablesPlanFor } from '../tables/variablesTables'
 import { fractionBeyond } from './fractionEstimate'
 import { judgeVariables } from './judgeVariables'
-import { sayVariables } from './sayVariables'
+import { describeVariables } from './describeVariables'
 import { variablesAcceptance } from './variablesAcceptance'
 
 const code = (name: string) => expect.objectContaining({ code: name }) as Error
@@ -34,7 +34,7 @@ describe('sampling by variables', () => {
     })
     const both = judgeVariables(plan, { lower: 6.4, upper: 10 }, { count: 10, mean: 8, deviation: 1 })
     expect(both.isAcceptable).toBe(false)
-    expect(sayVariables(both)).toMatch(/estimated outside, M .*/)
+    expect(describeVariables(both)).toMatch(/estimated outside, M .*/)
   })
 
   it('refuses k out of all reach, a spread of nothing, and no limit', () => {

@@ -17,7 +17,7 @@ export interface VariablesSummary {
   readonly deviation: number
 }
 
-/** What a verdict by variables rests on; `sayVariables` puts it into words. */
+/** What a verdict by variables rests on; `describeVariables` puts it into words. */
 export interface VariablesFacts {
   readonly method: VariablesMethod
   readonly mean: number

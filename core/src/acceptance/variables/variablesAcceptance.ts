@@ -18,7 +18,7 @@ export type VariablesMethod = (typeof variablesMethods)[number]
 /** Nodes a panel of the quadrature. */
 const nodeCount = 64
 /** Up to this sample size the finite sum is taken; beyond, it would be longer than the quadrature. */
-const mostSummed = 1000
+const maxSummed = 1000
 
 const rule = legendre(nodeCount)
 
@@ -102,7 +102,7 @@ export function checkVariablesPlan(sampleSize: number, k: number, method: Variab
 export function variablesAcceptance(sampleSize: number, k: number, method: VariablesMethod): (fraction: number) => number {
   checkVariablesPlan(sampleSize, k, method)
   const root = Math.sqrt(sampleSize)
-  const isSummed = method === 's' && sampleSize <= mostSummed
+  const isSummed = method === 's' && sampleSize <= maxSummed
   const below = isSummed ? nonCentralBelow(sampleSize - 1, k * root) : null
   const nodes = method === 's' && !isSummed ? spreadNodes(sampleSize) : null
   return (fraction) => {

@@ -67,7 +67,7 @@ function setAsideProblem(
   rows: readonly DecisionRowInput[],
   { found, releasable, unit }: { readonly found: number; readonly releasable: number; readonly unit: string },
 ): DecisionProblem[] {
-  const sum = (of: readonly { readonly quantity: number }[]) => of.reduce((total, { quantity }) => total + quantity, 0)
+  const sum = (rows: readonly { readonly quantity: number }[]) => rows.reduce((total, { quantity }) => total + quantity, 0)
   const released = sum(rows.filter(({ disposition }) => disposition === 'release'))
   if (released <= releasable) return []
   const words = found === 1 ? '1 piece was found nonconforming and is' : `${found} pieces were found nonconforming and are`
@@ -153,26 +153,28 @@ type Freed = Pick<DecisionRowInput, 'containerId' | 'quantity'>
  * @param reach the spots that the cause held, by which its pieces are known
  */
 async function free(work: Work, lotId: string, reach: readonly Balance[], pieces: readonly Freed[], cause: MovementCause): Promise<void> {
-  const conceded = (await concededBefore(work.manager, lotId)).map((of) => ({ ...of }))
+  const conceded = (await concededBefore(work.manager, lotId)).map((before) => ({ ...before }))
   // What the others hold does not change by what is freed.
   const open = await openHolds(work.manager, lotId, null)
-  const isReached = (spot: Balance) => spot.standing === 'onHold' && reach.some((of) => isSameSpot(of, spot))
-  for (const containerId of new Set(pieces.map((of) => of.containerId))) {
-    const freed = pieces.filter((of) => of.containerId === containerId).reduce((sum, { quantity }) => sum + quantity, 0)
+  const isReached = (spot: Balance) => spot.standing === 'onHold' && reach.some((reached) => isSameSpot(reached, spot))
+  for (const containerId of new Set(pieces.map((piece) => piece.containerId))) {
+    const freed = pieces.filter((piece) => piece.containerId === containerId).reduce((sum, { quantity }) => sum + quantity, 0)
     const balances = await balancesNow(work, lotId)
     const spots = balances.filter((spot) => spot.containerId === containerId && isReached(spot))
     for (const { spot, quantity } of freeable(spots, balances, open, freed)) {
-      const meant = conceded.filter((of) => of.containerId === containerId && holdReaches({ containerId, eventId: of.eventId }, spot))
+      const meant = conceded.filter(
+        (allowance) => allowance.containerId === containerId && holdReaches({ containerId, eventId: allowance.eventId }, spot),
+      )
       let asConcession = concededOf(
         quantity,
-        meant.map((of) => of.quantity),
+        meant.map((row) => row.quantity),
       )
       if (asConcession > 0) await post(work, lotId, { spot, quantity: asConcession }, 'concession', cause)
       if (quantity > asConcession) await post(work, lotId, { spot, quantity: quantity - asConcession }, 'release', cause)
       // Each conceded piece is counted once.
-      for (const of of meant) {
-        const taken = Math.min(asConcession, of.quantity)
-        of.quantity -= taken
+      for (const row of meant) {
+        const taken = Math.min(asConcession, row.quantity)
+        row.quantity -= taken
         asConcession -= taken
       }
     }
@@ -218,10 +220,10 @@ export async function decide(
   const { spots } = await findHeldBy(work.manager, inspection.lotId, inspectionId)
   for (const { disposition, containerId, quantity } of rows) {
     if (frees(disposition)) continue
-    const there = (await balancesNow(work, inspection.lotId)).filter(
-      (spot) => spot.containerId === containerId && spots.some((of) => isSameSpot(of, spot)),
+    const available = (await balancesNow(work, inspection.lotId)).filter(
+      (spot) => spot.containerId === containerId && spots.some((other) => isSameSpot(other, spot)),
     )
-    for (const taken of takeFrom(there, quantity)) await post(work, inspection.lotId, taken, disposition, { decisionId: decision.id })
+    for (const taken of takeFrom(available, quantity)) await post(work, inspection.lotId, taken, disposition, { decisionId: decision.id })
   }
   await closeHolds(work, inspection.lotId, inspectionId, decision.id)
   await free(

@@ -17,19 +17,19 @@ import { DecisionEntity, DecisionPartEntity } from '../../stock/holds/decisionEn
 function quantityProblems(balances: readonly Balance[], rows: readonly AgainRowInput[], unit: string): DecisionProblem[] {
   const problems: DecisionProblem[] = []
   const taken = new Map<string, number>()
-  for (const [row, of] of rows.entries()) {
-    const { containerId, placeId, standing, sublot, quantity } = of
+  for (const [row, reached] of rows.entries()) {
+    const { containerId, placeId, standing, sublot, quantity } = reached
     const key = `${containerId ?? ''} ${placeId} ${standing} ${sublot}`
-    const there = balances.find((spot) => isSameSpot(spot, of))?.quantity ?? 0
+    const available = balances.find((spot) => isSameSpot(spot, reached))?.quantity ?? 0
     const together = (taken.get(key) ?? 0) + quantity
     taken.set(key, together)
     const refusal = quantityRefusal(quantity, unit)
     if (refusal !== null) problems.push({ row, code: refusal.code, message: refusal.message })
-    else if (together > there)
+    else if (together > available)
       problems.push({
         row,
         code: 'movement_exceeds_balance',
-        message: `${quantityText(together, unit)} are decided on, ${quantityText(there, unit)} are there.`,
+        message: `${quantityText(together, unit)} are decided on, ${quantityText(available, unit)} are there.`,
       })
   }
   return problems
@@ -39,7 +39,7 @@ function quantityProblems(balances: readonly Balance[], rows: readonly AgainRowI
 export async function againProblems(reader: Reader, person: Person, lotId: string, rows: readonly AgainRowInput[]): Promise<DecisionProblem[]> {
   const isMade = await isMadeHere(reader, lotId)
   const failed = await failuresOn(reader, lotId)
-  const problems = await rowProblems(reader, person, rows, (row) => ({ hasFailed: failed.some((of) => holdReaches(of, row)), isMade }))
+  const problems = await rowProblems(reader, person, rows, (row) => ({ hasFailed: failed.some((hold) => holdReaches(hold, row)), isMade }))
   if (rows.length === 0) problems.push({ row: null, code: 'quantity_invalid', message: 'Say of how many pieces what becomes of them.' })
   const held = rows.filter(({ standing }) => standing === 'onHold')
   const open = (await openHolds(reader, lotId, null)).filter((hold) => held.some((row) => holdReaches(hold, row)))

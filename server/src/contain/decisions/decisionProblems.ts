@@ -45,9 +45,9 @@ export async function rowProblems<R extends CheckedRow>(
 ): Promise<DecisionProblem[]> {
   const problems: DecisionProblem[] = []
   const signer = signerOf(person)
-  for (const [row, asked] of rows.entries()) {
-    const { disposition, reason, standing } = asked
-    const judged = judgedOf(asked)
+  for (const [row, wanted] of rows.entries()) {
+    const { disposition, reason, standing } = wanted
+    const judged = judgedOf(wanted)
     const words = dispositionWords[disposition]
     if (disposition === 'release' && judged.hasFailed && judged.isSorted !== true)
       problems.push({ row, code: 'release_is_concession', message: 'What is not acceptable is not simply released: using it as is is a concession.' })

@@ -120,8 +120,8 @@ describe('an inspection plan', () => {
 })
 
 describe('a draft', () => {
-  const discard = (endpoint: typeof define.discardPlan | typeof define.discardCharacteristic, of: { id: string; version: number }) =>
-    goods.engineer.call(endpoint, { params: { id: of.id }, body: { version: of.version } })
+  const discard = (endpoint: typeof define.discardPlan | typeof define.discardCharacteristic, draft: { id: string; version: number }) =>
+    goods.engineer.call(endpoint, { params: { id: draft.id }, body: { version: draft.version } })
 
   it('is discarded: the revision before it stands, and what was never released is gone', async () => {
     const revised = await goods.engineer.call(define.reviseCharacteristic, {

@@ -60,7 +60,7 @@ export function withLinks(
     return id ?? before
   }
   // Answers that became others no longer come from the list that the ones before came from.
-  const codes = (of: CharacteristicFields['details']['answers']) => of.map(({ code }) => code).join('\n')
+  const codes = (answers: CharacteristicFields['details']['answers']) => answers.map(({ code }) => code).join('\n')
   const listBefore = kept !== null && codes(kept.answers) === codes(fields.details.answers) ? kept.answerListId : null
   const listOf = (name: string | null) => {
     const id = name === null ? null : (names.answerLists.idOf.get(name.toLowerCase()) ?? null)

@@ -1,4 +1,4 @@
-import { documentKey, fromFileForm, LibraryFile, mostRows, rowOf, tableColumns, type ReadTable } from '@nemawashi/contract'
+import { documentKey, fromFileForm, LibraryFile, maxRows, rowOf, tableColumns, type ReadTable } from '@nemawashi/contract'
 import Papa from 'papaparse'
 import { unguarded } from '../../kernel/files/csv'
 import { ServerError } from '../../kernel/base/serverError'
@@ -12,8 +12,7 @@ function unreadable(message: string, facts: Record<string, unknown> = {}): Serve
 }
 
 function checkSize(rows: number): void {
-  if (rows > mostRows)
-    throw unreadable(`The table has ${rows} rows, an import takes ${mostRows}. Split it; nothing was read.`, { rows, most: mostRows })
+  if (rows > maxRows) throw unreadable(`The table has ${rows} rows, an import takes ${maxRows}. Split it; nothing was read.`, { rows, most: maxRows })
 }
 
 /** Heads as they stand, each once and none empty beneath which something stands. */
@@ -61,7 +60,7 @@ function readCsv(content: Buffer): ReadTable {
 
 /** Reads the first sheet of a workbook. @throws {ServerError} `table_unreadable`. */
 async function workbookTable(content: Buffer): Promise<ReadTable> {
-  const reply = await readWorkbook(content, mostRows)
+  const reply = await readWorkbook(content, maxRows)
   if ('refused' in reply) throw unreadable(reply.refused)
   const { columns, rows, problems } = reply.table
   checkSize(rows.length)

@@ -20,23 +20,23 @@ export interface WorkbookTable {
 export type WorkbookReply = { readonly table: WorkbookTable } | { readonly refused: string }
 export interface WorkbookJob {
   readonly content: Uint8Array
-  readonly mostRows: number
+  readonly maxRows: number
 }
 
-const mostUnpacked = 64 * 1024 * 1024
-const mostColumns = 200
-const mostMerged = 2000
+const maxUnpacked = 64 * 1024 * 1024
+const maxColumns = 200
+const maxMerged = 2000
 
 class Refused extends Error {}
 
 /** Counts what the sheets hold, on their text: a cell in the last column, or a merge over everything, costs nothing here. */
-function checkSheets(content: Uint8Array, mostRows: number): void {
+function checkSheets(content: Uint8Array, maxRows: number): void {
   let together = 0
   const parts = unzipSync(content, {
     filter: ({ name, originalSize }) => {
       together += originalSize
-      if (together > mostUnpacked)
-        throw new Refused(`The workbook unpacks to more than ${mostUnpacked / 1024 / 1024} MB. Save the sheet alone, as XLSX or CSV.`)
+      if (together > maxUnpacked)
+        throw new Refused(`The workbook unpacks to more than ${maxUnpacked / 1024 / 1024} MB. Save the sheet alone, as XLSX or CSV.`)
       return /^xl\/worksheets\/[^/]+\.xml$/.test(name)
     },
   })
@@ -45,19 +45,19 @@ function checkSheets(content: Uint8Array, mostRows: number): void {
     let rows = 0
     for (const _ of text.matchAll(/<row[\s>]/g)) rows += 1
     // One row of heads, and empty rows that a spreadsheet leaves between.
-    if (rows > 2 * mostRows + 1) throw new Refused(`The sheet has ${rows} rows, an import takes ${mostRows}. Split it; nothing was read.`)
+    if (rows > 2 * maxRows + 1) throw new Refused(`The sheet has ${rows} rows, an import takes ${maxRows}. Split it; nothing was read.`)
     for (const [, letters = ''] of text.matchAll(/<c [^>]*?\br="([A-Z]{1,3})\d+"/g)) {
       const column = [...letters].reduce((sum, letter) => sum * 26 + letter.charCodeAt(0) - 64, 0)
-      if (column > mostColumns)
+      if (column > maxColumns)
         throw new Refused(
-          `The sheet uses the column ${letters}, the ${column}th; an import takes ${mostColumns}. Remove what is not part of the table.`,
+          `The sheet uses the column ${letters}, the ${column}th; an import takes ${maxColumns}. Remove what is not part of the table.`,
         )
     }
     let merged = 0
     for (const [, from = '', fromRow = '', to = '', toRow = ''] of text.matchAll(/<mergeCell [^>]*?ref="([A-Z]+)(\d+):([A-Z]+)(\d+)"/g)) {
       const width = Math.abs(columnOf(to) - columnOf(from)) + 1
       merged += width * (Math.abs(Number(toRow) - Number(fromRow)) + 1)
-      if (merged > mostMerged) throw new Refused(`More than ${mostMerged} cells are merged. Unmerge them and fill each row.`)
+      if (merged > maxMerged) throw new Refused(`More than ${maxMerged} cells are merged. Unmerge them and fill each row.`)
     }
   }
 }
@@ -84,8 +84,8 @@ function cellText(cell: ExcelJS.Cell): { text: string; problem: Omit<WorkbookPro
 }
 
 /** The first sheet: formula cells give their stored value and say so; merged cells are refused, as nobody can tell which row they belong to. */
-async function readFirstSheet({ content, mostRows }: WorkbookJob): Promise<WorkbookTable> {
-  checkSheets(content, mostRows)
+async function readFirstSheet({ content, maxRows }: WorkbookJob): Promise<WorkbookTable> {
+  checkSheets(content, maxRows)
   const workbook = new ExcelJS.Workbook()
   await workbook.xlsx.load(content.buffer.slice(content.byteOffset, content.byteOffset + content.byteLength) as ArrayBuffer)
   const sheet = workbook.worksheets[0]

@@ -17,7 +17,7 @@ const unit = { code: 'hub', name: 'hub of the lathe', quantity: 'length', factor
 describe('the units of measure of a plant', () => {
   it('begin with the usual ones, as the core has them', async () => {
     const { units } = await goods.engineer.call(define.knownUnits, {})
-    const told = units.map(({ isActive: _, ...of }) => of)
+    const told = units.map(({ isActive: _, ...unit }) => unit)
     const bySymbol = (a: { symbol: string }, b: { symbol: string }) => (a.symbol < b.symbol ? -1 : 1)
     expect(told.toSorted(bySymbol)).toEqual([...usualUnits].sort(bySymbol))
   })

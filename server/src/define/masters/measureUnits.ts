@@ -29,7 +29,7 @@ function checked<F extends Partial<MeasureUnitRecord>>(fields: F): F {
 export function measureUnitRoutes(routes: Routes): void {
   const { knownUnits: all, measureUnits } = endpoints.define
   routes.read(all, async (reader) => ({
-    units: (await unitRecords(reader)).map((of) => ({ ...asUnit(of), isActive: of.isActive })),
+    units: (await unitRecords(reader)).map((record) => ({ ...asUnit(record), isActive: record.isActive })),
   }))
   // Readings were converted by them: what converts a unit in use stays as it is.
   master<MeasureUnitRecord>(routes, measureUnits, MeasureUnitEntity, 'unit of measure', masterColumns.measureUnits, {

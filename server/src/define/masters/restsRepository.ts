@@ -77,7 +77,7 @@ export async function requireNothingRests(
 ): Promise<void> {
   const found = await usesOf(work.manager, property, row.id)
   if (found.length === 0) return
-  const words = found.map((of) => `${of.uses} ${of.words}`).join(', ')
+  const words = found.map((group) => `${group.uses} ${group.words}`).join(', ')
   throw new ServerError('still_in_use', `${row.code} keeps its ${property.split(' ')[1]}: ${words} rest on it. Make another one instead.`, {
     field,
     uses: found.reduce((sum, { uses }) => sum + uses, 0),

@@ -61,8 +61,8 @@ async function plansOfTable(name: string, content: Buffer): Promise<{ plans: unk
   rows.forEach((cellsOf, i) => {
     const cell = (column: (typeof planColumns)[number]) => cellsOf[columns.indexOf(column)] ?? ''
     const code = cell('plan')
-    const of = plans.get(code) ?? { code, name: cell('name') || code, lines: [] }
-    plans.set(code, of)
+    const plan = plans.get(code) ?? { code, name: cell('name') || code, lines: [] }
+    plans.set(code, plan)
     if (cell('characteristic') === '' && cell('sampling') === '') return
     const read = <T>(column: (typeof planColumns)[number], reading: (text: string) => T): T | undefined => {
       try {
@@ -72,7 +72,7 @@ async function plansOfTable(name: string, content: Buffer): Promise<{ plans: unk
         return undefined
       }
     }
-    of.lines.push({
+    plan.lines.push({
       characteristic: cell('characteristic'),
       sampling: read('sampling', (text) => json(text, undefined)),
       isRequired: read('required', (text) => yesNo(text, true)),

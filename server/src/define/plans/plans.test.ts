@@ -187,7 +187,7 @@ describe('plans in a file', () => {
     await release(id, (await load(id)).version)
     const [{ outcome } = { outcome: '' }] = (await send(file({ code: 'in-1', name: 'Brought in', lines: [] }))).plans
     expect(outcome).toBe('revised')
-    expect((await load(id)).revisions.map(({ revision, state, lines: of }) => [revision, state, of.length])).toEqual([
+    expect((await load(id)).revisions.map(({ revision, state, lines: ownLines }) => [revision, state, ownLines.length])).toEqual([
       [2, 'draft', 0],
       [1, 'released', 1],
     ])

@@ -25,9 +25,11 @@ export async function falselySealed(connection: WritingConnection): Promise<RowS
   }
   const mended: RowSeals = {}
   for (const table of tables) {
-    const there = new Set((await connection.rows(`SELECT ${keySql(table, 't.')} AS "key " FROM "${table.name}" t`)).map((row) => String(row['key '])))
+    const keysNow = new Set(
+      (await connection.rows(`SELECT ${keySql(table, 't.')} AS "key " FROM "${table.name}" t`)).map((row) => String(row['key '])),
+    )
     for (const [key, isDoubtful] of doubtful.get(table.name) ?? [])
-      if (isDoubtful && !there.has(key)) mended[table.name] = { ...mended[table.name], [key]: 0 }
+      if (isDoubtful && !keysNow.has(key)) mended[table.name] = { ...mended[table.name], [key]: 0 }
   }
   return Object.keys(mended).length === 0 ? null : mended
 }

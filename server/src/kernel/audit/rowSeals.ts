@@ -43,13 +43,13 @@ export async function sealedTables(connection: Connection): Promise<SealedTable[
   const columns = await connection.rows(columnsSql[connection.kind])
   const tables = new Map<string, { keys: string[]; columns: Set<string>; isNumbered: boolean }>()
   for (const { table, column, place, numbered } of columns) {
-    const of = tables.get(String(table)) ?? { keys: [], columns: new Set<string>(), isNumbered: false }
-    tables.set(String(table), of)
+    const sealed = tables.get(String(table)) ?? { keys: [], columns: new Set<string>(), isNumbered: false }
+    tables.set(String(table), sealed)
     if (Number(place) > 0) {
-      of.keys.push(String(column))
-      of.isNumbered = numbered === 1
+      sealed.keys.push(String(column))
+      sealed.isNumbered = numbered === 1
     }
-    of.columns.add(String(column))
+    sealed.columns.add(String(column))
   }
   return [...tables]
     .filter(([name, { keys }]) => !exempt.has(name) && keys.length > 0)
@@ -64,8 +64,8 @@ export async function sealedTables(connection: Connection): Promise<SealedTable[
 }
 
 /** The key of a row as SQL; parts of a key of several columns are joined by a slash. */
-export function keySql({ keys, isNumbered }: Pick<SealedTable, 'keys' | 'isNumbered'>, of: string): string {
-  const joined = keys.map((key) => `${of}"${key}"`).join(` || '/' || `)
+export function keySql({ keys, isNumbered }: Pick<SealedTable, 'keys' | 'isNumbered'>, alias: string): string {
+  const joined = keys.map((key) => `${alias}"${key}"`).join(` || '/' || `)
   return isNumbered ? `CAST(${joined} AS TEXT)` : joined
 }
 

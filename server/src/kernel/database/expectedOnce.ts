@@ -9,12 +9,12 @@ const made = new WeakMap<Schema, Map<string, Promise<ReadonlyMap<string, string>
  */
 export function expectedOnce(
   schema: Schema,
-  of: readonly string[],
+  tables: readonly string[],
   make: () => Promise<ReadonlyMap<string, string>>,
 ): Promise<ReadonlyMap<string, string>> {
   const known = made.get(schema) ?? new Map<string, Promise<ReadonlyMap<string, string>>>()
   made.set(schema, known)
-  const key = of.join(' ')
+  const key = tables.join(' ')
   const making = known.get(key) ?? make()
   known.set(key, making)
   making.catch(() => known.delete(key))

@@ -33,8 +33,11 @@ function offsetMs(timeZone: string, instant: Date): number {
     minute: 'numeric',
     second: 'numeric',
   }).formatToParts(instant)
-  const of = (type: string) => Number(parts.find((part) => part.type === type)?.value ?? 0)
-  return Date.UTC(of('year'), of('month') - 1, of('day'), of('hour'), of('minute'), of('second')) - Math.floor(instant.getTime() / 1000) * 1000
+  const partOf = (type: string) => Number(parts.find((part) => part.type === type)?.value ?? 0)
+  return (
+    Date.UTC(partOf('year'), partOf('month') - 1, partOf('day'), partOf('hour'), partOf('minute'), partOf('second')) -
+    Math.floor(instant.getTime() / 1000) * 1000
+  )
 }
 
 /** The instant at which a calendar day begins in a time zone; of a day whose midnight is left out, its first instant. */

@@ -66,14 +66,19 @@ export function misfit(row: unknown, columns: Readonly<Record<string, CellKind>>
  * @throws {Error} while rows are checked: where the statement gives others
  */
 export function rowsOf<const C extends Readonly<Record<string, CellKind>>>(
-  of: Asked,
+  reader: Asked,
   columns: C,
   sql: string,
   values?: readonly unknown[],
 ): Promise<RowOf<C>[]>
-export function rowsOf<T extends object>(of: Asked, columns: Columns<T>, sql: string, values?: readonly unknown[]): Promise<T[]>
-export async function rowsOf(of: Asked, columns: Readonly<Record<string, CellKind>>, sql: string, values?: readonly unknown[]): Promise<unknown[]> {
-  const rows = await of.query(sql, values)
+export function rowsOf<T extends object>(reader: Asked, columns: Columns<T>, sql: string, values?: readonly unknown[]): Promise<T[]>
+export async function rowsOf(
+  reader: Asked,
+  columns: Readonly<Record<string, CellKind>>,
+  sql: string,
+  values?: readonly unknown[],
+): Promise<unknown[]> {
+  const rows = await reader.query(sql, values)
   if (isChecking)
     for (const row of rows) {
       const words = misfit(row, columns)

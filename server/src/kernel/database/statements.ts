@@ -105,9 +105,9 @@ function given(shape: Shape, row: unknown): { columns: Column[]; values: unknown
   if (typeof row !== 'object' || row === null || Array.isArray(row)) return null
   const columns: Column[] = []
   const values: unknown[] = []
-  const of = row as Record<string, unknown>
-  for (const property in of) {
-    const value = of[property]
+  const cells = row as Record<string, unknown>
+  for (const property in cells) {
+    const value = cells[property]
     if (value === undefined) continue
     const column = shape.byProperty.get(property)
     if (column === undefined || typeof value === 'function') return null

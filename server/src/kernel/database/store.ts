@@ -28,18 +28,18 @@ export const nothing = { identifiers: [], generatedMaps: [], raw: [] }
  * The questions that are asked the most, in the mapper's words and by its entities, without the statement being built anew each time: rows
  * whose columns equal values, rows put in and changed. Null where a question is more than that, and the mapper's.
  */
-function plainly({ manager, connection }: Now, name: string, [entity, where, row]: readonly unknown[]): Promise<unknown> | null {
-  const of = entity as EntitySchema
+function askPrepared({ manager, connection }: Now, name: string, [entity, where, row]: readonly unknown[]): Promise<unknown> | null {
+  const schema = entity as EntitySchema
   if (name === 'insert') {
-    const made = rowOf(shapeOf(manager, of), where)
+    const made = rowOf(shapeOf(manager, schema), where)
     return made && insertBatch(connection, made.into, [made.values]).then(() => nothing)
   }
   if (name === 'update') {
-    const asked = updateOf(manager, of, where, row)
-    return asked && connection.query(asked.sql, asked.values).then(() => nothing)
+    const statement = updateOf(manager, schema, where, row)
+    return statement && connection.query(statement.sql, statement.values).then(() => nothing)
   }
   if (name === 'countBy' || name === 'existsBy') {
-    const counted = countOf(manager, of, where)
+    const counted = countOf(manager, schema, where)
     return (
       counted &&
       connection.query(counted.sql, counted.values).then((rows) => {
@@ -50,12 +50,12 @@ function plainly({ manager, connection }: Now, name: string, [entity, where, row
   }
   if (name !== 'findBy' && name !== 'findOneBy' && name !== 'findOneByOrFail') return null
   const isOne = name !== 'findBy'
-  const asked = selectOf(manager, of, where, isOne)
-  if (asked === null) return null
-  return connection.query(asked.sql, asked.values).then((rows) => {
-    const found = (rows as Record<string, Value>[]).map(asked.entityOf)
+  const statement = selectOf(manager, schema, where, isOne)
+  if (statement === null) return null
+  return connection.query(statement.sql, statement.values).then((rows) => {
+    const found = (rows as Record<string, Value>[]).map(statement.entityOf)
     if (!isOne) return found
-    if (name === 'findOneByOrFail' && found.length === 0) throw new EntityNotFoundError(of, where)
+    if (name === 'findOneByOrFail' && found.length === 0) throw new EntityNotFoundError(schema, where)
     return found[0] ?? null
   })
 }
@@ -69,7 +69,7 @@ export function storeOf(current: () => Now, timeZone: string): Store {
     name,
     (...given: unknown[]) => {
       const now = current()
-      return plainly(now, name, given) ?? (now.manager[name] as (...given: unknown[]) => unknown).apply(now.manager, given)
+      return askPrepared(now, name, given) ?? (now.manager[name] as (...given: unknown[]) => unknown).apply(now.manager, given)
     },
   ])
   return {

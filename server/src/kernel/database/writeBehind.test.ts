@@ -16,9 +16,9 @@ beforeEach(async () => {
 afterEach(() => remove())
 
 const change = <T>(work: (work: Work) => Promise<T>) =>
-  unit.run({ personId: 'p', key: null, content: '' }, (of) => {
-    of.audit({ action: 'changed', subject: 'thing', subjectId: 'x' })
-    return work(of)
+  unit.run({ personId: 'p', key: null, content: '' }, (change) => {
+    change.audit({ action: 'changed', subject: 'thing', subjectId: 'x' })
+    return work(change)
   })
 const family = (i: number) => ({ id: `f${i}`, code: `F-${i}`, name: `Family ${i}`, version: 1 })
 const part = (i: number, familyId: string | null) => ({
@@ -67,7 +67,7 @@ describe('rows that a change puts in', () => {
     })
     expect(asked.mock.calls.filter(([sql]) => sql.startsWith('INSERT INTO "part"'))).toHaveLength(3)
     const kept = await database.reader.find(PartEntity, { order: { id: 'ASC' } })
-    expect(kept.map(({ packQuantity }) => packQuantity).filter((of) => of !== null)).toEqual([36, 37, 38, 39])
+    expect(kept.map(({ packQuantity }) => packQuantity).filter((entry) => entry !== null)).toEqual([36, 37, 38, 39])
     expect(kept).toHaveLength(40)
   })
 
@@ -122,20 +122,20 @@ describe('rows that a change puts in', () => {
         const asked = new Error('asked enough')
         const run = change(async ({ manager }) => {
           await manager.insert(FamilyEntity, family(1))
-          for (const of of acts) {
-            if (of.act === 'insert') {
-              model.push(part((at += 1), of.familyId))
+          for (const act of acts) {
+            if (act.act === 'insert') {
+              model.push(part((at += 1), act.familyId))
               await manager.insert(PartEntity, { ...(model.at(-1) as (typeof model)[number]) })
-            } else if (of.act === 'rename') {
-              await manager.update(PartEntity, { name: of.name }, { name: 'Part 2' })
-              for (const row of model) if (row.name === of.name) row.name = 'Part 2'
-            } else if (of.act === 'findBy' || of.act === 'count' || of.act === 'sql') {
-              const { name } = of
+            } else if (act.act === 'rename') {
+              await manager.update(PartEntity, { name: act.name }, { name: 'Part 2' })
+              for (const row of model) if (row.name === act.name) row.name = 'Part 2'
+            } else if (act.act === 'findBy' || act.act === 'count' || act.act === 'sql') {
+              const { name } = act
               const expected = model.filter((row) => row.name === name).length
-              if (of.act === 'findBy') expect(await manager.findBy(PartEntity, { name })).toHaveLength(expected)
-              else if (of.act === 'count') expect(await manager.countBy(PartEntity, { name })).toBe(expected)
+              if (act.act === 'findBy') expect(await manager.findBy(PartEntity, { name })).toHaveLength(expected)
+              else if (act.act === 'count') expect(await manager.countBy(PartEntity, { name })).toBe(expected)
               else expect(await manager.query('SELECT id FROM part WHERE name = ?', [name])).toHaveLength(expected)
-            } else if (of.act === 'without')
+            } else if (act.act === 'without')
               expect(await manager.countBy(PartEntity, { familyId: IsNull() })).toBe(model.filter(({ familyId }) => familyId === null).length)
             else expect((await manager.find(PartEntity, { order: { id: 'ASC' } })).map(({ id }) => id)).toEqual(model.map(({ id }) => id).sort())
           }

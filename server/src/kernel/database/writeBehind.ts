@@ -8,11 +8,11 @@ interface Waiting {
   /** Tables whose rows have to be there before. */
   readonly parents: readonly string[]
   readonly isOneByOne: boolean
-  readonly rows: { readonly into: string; readonly values: readonly unknown[]; readonly of: Readonly<Record<string, unknown>> }[]
+  readonly rows: { readonly into: string; readonly values: readonly unknown[]; readonly row: Readonly<Record<string, unknown>> }[]
 }
 
 /** So many rows of a table wait at most. */
-const mostWaiting = 256
+const maxWaiting = 256
 /** Tables that triggers keep, and what they keep them from. */
 const keptFrom: Readonly<Record<string, string>> = { balance: 'movement', characteristic_text: 'characteristic_revision' }
 /** Tables that the guard of another one reads: their rows are there before its own. */
@@ -31,8 +31,8 @@ function wordsOf(sql: string): readonly string[] {
 }
 
 /** A value that a row leaves out is the database's to give. */
-const couldBe = (value: unknown, asked: Equals[number][1]) =>
-  value === undefined || (typeof asked === 'object' && asked !== null ? asked.includes(value as string) : value === asked)
+const couldBe = (value: unknown, wanted: Equals[number][1]) =>
+  value === undefined || (typeof wanted === 'object' && wanted !== null ? wanted.includes(value as string) : value === wanted)
 
 /** A store whose rows are written together; `written` leaves none of them waiting. */
 export interface WriteBehindStore extends Store {
@@ -95,7 +95,7 @@ export function writeBehind(store: Store, now: () => Now): WriteBehindStore {
   function beforeAsking(entity: EntitySchema, equals: Equals | null): Promise<void> | null {
     const name = shapeOf(now().manager, entity).name
     const table = waiting.get(name)
-    const isAbout = table && (equals === null || table.rows.some(({ of }) => equals.every(([property, value]) => couldBe(of[property], value))))
+    const isAbout = table && (equals === null || table.rows.some(({ row }) => equals.every(([property, value]) => couldBe(row[property], value))))
     return write(isAbout ? [name] : [])
   }
 
@@ -106,8 +106,8 @@ export function writeBehind(store: Store, now: () => Now): WriteBehindStore {
     const { name, parents, isServer } = shape
     const table = waiting.get(name) ?? { parents, isOneByOne: isServer && guardedByRows.has(name), rows: [] }
     waiting.set(name, table)
-    table.rows.push({ ...made, of: row as Record<string, unknown> })
-    const due = failure !== null || table.rows.length >= mostWaiting ? write([name]) : null
+    table.rows.push({ ...made, row: row as Record<string, unknown> })
+    const due = failure !== null || table.rows.length >= maxWaiting ? write([name]) : null
     return due === null ? Promise.resolve(nothing) : due.then(() => nothing)
   }
 
@@ -115,7 +115,7 @@ export function writeBehind(store: Store, now: () => Now): WriteBehindStore {
   const after =
     (name: keyof Store, ready: (...given: Given) => Promise<void> | null) =>
     (...given: Given): Promise<unknown> => {
-      const ask = () => (store[name] as (...of: Given) => Promise<unknown>)(...given)
+      const ask = () => (store[name] as (...values: Given) => Promise<unknown>)(...given)
       const due = ready(...given)
       return due === null ? ask() : due.then(ask)
     }

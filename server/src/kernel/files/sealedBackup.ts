@@ -9,13 +9,13 @@ import type { ReadableStream } from 'node:stream/web'
  */
 
 const firstWords = 'age-encryption.org/v1'
-const leastLength = 12
+const minPassphraseLength = 12
 
 /** The first line of a file: a passphrase on a command line is read by everybody on the machine. @throws {Error} */
 export function passphraseIn(file: string): string {
   const [line = ''] = readFileSync(file, 'utf8').split(/\r?\n/)
-  if (line.trim().length < leastLength)
-    throw new Error(`The first line of ${file} has ${line.trim().length} characters. Write a passphrase of at least ${leastLength} there.`)
+  if (line.trim().length < minPassphraseLength)
+    throw new Error(`The first line of ${file} has ${line.trim().length} characters. Write a passphrase of at least ${minPassphraseLength} there.`)
   return line.trim()
 }
 

@@ -5,7 +5,7 @@ import { ServerError } from '../base/serverError'
 const kB = 1024
 /** A document arrives whole in its request, tables of characteristics and plans too; everything else is small. */
 const large = ['/api/v1/documents', '/api/v1/library', '/api/v1/plan-exchange']
-const mostDepth = 40
+const maxDepth = 40
 
 /** Brackets, commas and colons of JSON cost more than its letters: how many of them, and how deep, before it is read at all. */
 function checkShape(most: number) {
@@ -26,9 +26,9 @@ function checkShape(most: number) {
         marks += 1
       } else if (byte === 0x5d || byte === 0x7d) depth -= 1
       else if (byte === 0x2c) marks += 1
-      if (depth > mostDepth || marks > most) {
-        throw new ServerError('json_invalid', `The body is nested deeper than ${mostDepth} levels or holds more than ${most} values.`, {
-          mostDepth,
+      if (depth > maxDepth || marks > most) {
+        throw new ServerError('json_invalid', `The body is nested deeper than ${maxDepth} levels or holds more than ${most} values.`, {
+          maxDepth,
           most,
         })
       }

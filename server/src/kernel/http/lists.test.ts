@@ -43,11 +43,11 @@ beforeAll(async () => {
   }
 })
 afterAll(() => remove())
-const page = (query: ListQuery, of = spec): Promise<ListPage<Row>> => listPage(database.reader, of, query)
-async function everything(query: ListQuery, of = spec): Promise<Row[]> {
+const page = (query: ListQuery, list = spec): Promise<ListPage<Row>> => listPage(database.reader, list, query)
+async function everything(query: ListQuery, list = spec): Promise<Row[]> {
   const rows: Row[] = []
   for (let after: string | undefined; ;) {
-    const found = await page({ ...query, ...(after ? { after } : {}) }, of)
+    const found = await page({ ...query, ...(after ? { after } : {}) }, list)
     rows.push(...found.rows)
     if (found.next === null) return rows
     after = found.next

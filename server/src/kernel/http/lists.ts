@@ -50,7 +50,7 @@ export interface Filter {
 }
 
 const defaultLimit = 100
-const mostCsvRows = 1_000_000
+const maxCsvRows = 1_000_000
 
 /** That a word stands in a column, or in what is put together of columns; asks for the pattern of the word. */
 export const alike = (column: string) => `${column} LIKE ? ESCAPE '\\'`
@@ -189,8 +189,8 @@ export async function* listPages<Row>(
   let after: string | undefined
   let given = 0
   do {
-    const asked = { ...query, limit: 200, ...(after === undefined ? {} : { after }) }
-    const page: ListPage<Row> = await listPage(reader, spec, asked, filters, given === 0)
+    const nextQuery = { ...query, limit: 200, ...(after === undefined ? {} : { after }) }
+    const page: ListPage<Row> = await listPage(reader, spec, nextQuery, filters, given === 0)
     yield page
     given += page.rows.length
     after = page.next ?? undefined
@@ -206,7 +206,7 @@ export async function* listCsv(reader: SqlReader, spec: ListSpec, query: ListQue
     if (spec.columns[name]?.kind === 'quantity' && typeof value === 'number') return quantityText(value, String(row['unit']))
     return typeof value === 'object' && value !== null ? JSON.stringify(value) : value
   }
-  for await (const { rows } of listPages<Record<string, unknown>>(reader, spec, query, filters, mostCsvRows))
+  for await (const { rows } of listPages<Record<string, unknown>>(reader, spec, query, filters, maxCsvRows))
     if (rows.length > 0)
       yield `${Papa.unparse(
         rows.map((row) => names.map((name) => cell(row, name))),

@@ -14,12 +14,12 @@ export interface CodeRoom {
 export function drawCode(doc: PDFKit.PDFDocument, text: string, x: number, y: number, { width, height, module = 1.1 }: CodeRoom): void {
   const [code] = codes.raw({ bcid: 'code128', text }) as { sbs: number[] }[]
   const widths = code?.sbs ?? []
-  const modules = widths.reduce((sum, of) => sum + of, 0) + 20
+  const modules = widths.reduce((sum, width) => sum + width, 0) + 20
   const size = Math.min(module, width / modules)
   let at = x + 10 * size
   doc.fillColor('#000000')
-  widths.forEach((of, i) => {
-    if (i % 2 === 0) doc.rect(at, y, of * size, height).fill()
-    at += of * size
+  widths.forEach((width, i) => {
+    if (i % 2 === 0) doc.rect(at, y, width * size, height).fill()
+    at += width * size
   })
 }

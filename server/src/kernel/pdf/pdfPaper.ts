@@ -122,14 +122,14 @@ export class PdfPaper {
   }
 
   /** The foot of every page: what it is, when it was printed in the plant's time, how far the audit chain went then, and the page. */
-  feet(of: string, { at, timeZone, head }: Printing): void {
+  feet(title: string, { at, timeZone, head }: Printing): void {
     const { count } = this.doc.bufferedPageRange()
     for (let page = 0; page < count; page++) {
       this.doc.switchToPage(page)
       // Below the bottom margin pdfkit would start a page by itself.
       this.doc.page.margins.bottom = 0
       this.write(
-        `${of} · printed ${momentIn(timeZone, at)}, all times ${timeZone} · audit chain ${head.seq}:${head.hash.slice(0, 16)}`,
+        `${title} · printed ${momentIn(timeZone, at)}, all times ${timeZone} · audit chain ${head.seq}:${head.hash.slice(0, 16)}`,
         this.left,
         802,
         { size: 7.5, color: inks.soft },

@@ -5,7 +5,7 @@ import type { Answered, PoolTask, HeavyTask } from './threadPool'
 export function answerTasks(tasks: readonly HeavyTask<never, unknown>[]): void {
   parentPort?.on('message', ({ id, name, given }: PoolTask) => {
     void (async () => {
-      const task = tasks.find((of) => of.name === name)
+      const task = tasks.find((task) => task.name === name)
       if (!task) throw new Error(`No thread knows the task ${name}.`)
       return task.run(given as never, (done, total) => parentPort?.postMessage({ id, step: { done, total } } satisfies Answered))
     })().then(

@@ -37,9 +37,9 @@ export class Progress {
   of(key: string): Step | null {
     const here = this.steps.get(key)
     if (here) return here
-    const there = this.elsewhere.get(key)
-    if (there === undefined || this.nowMs() - there.toldAtMs > silentForMs) return null
-    return { done: there.done, total: there.total }
+    const heard = this.elsewhere.get(key)
+    if (heard === undefined || this.nowMs() - heard.toldAtMs > silentForMs) return null
+    return { done: heard.done, total: heard.total }
   }
 
   /** Runs something long that reports under the key; without a key nobody asks, and it only lets others have their turn. */

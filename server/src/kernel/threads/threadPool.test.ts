@@ -7,22 +7,22 @@ const begin = (most = 2, limits = {}) => (pool = new ThreadPool(import.meta.url,
 afterEach(() => pool?.close())
 
 it('gives each asker the answer to what was asked, whoever is done first', async () => {
-  const of = begin()
-  const [late, ...doubles] = await Promise.all([of.run(slow, 100), of.run(double, 1), of.run(double, 2), of.run(double, 3)])
+  const pool = begin()
+  const [late, ...doubles] = await Promise.all([pool.run(slow, 100), pool.run(double, 1), pool.run(double, 2), pool.run(double, 3)])
   expect([late, doubles]).toEqual(['done', [2, 4, 6]])
 })
 
 it('hands bytes over, and says how far a task has come', async () => {
   const steps: number[][] = []
-  const of = begin(1)
-  expect((await of.run(bytes, 5)).join()).toBe('7,7,7,7,7')
-  await of.run(slow, 1, (done, total) => void steps.push([done, total]))
+  const pool = begin(1)
+  expect((await pool.run(bytes, 5)).join()).toBe('7,7,7,7,7')
+  await pool.run(slow, 1, (done, total) => void steps.push([done, total]))
   expect(steps).toEqual([[1, 2]])
 })
 
 it('a task that fails, or takes its thread with it, fails for its asker alone', async () => {
-  const of = begin(1)
-  const answers = await Promise.allSettled([of.run(refuse, 'no such paper'), of.run(die, null), of.run(double, 4), of.run(double, 5)])
+  const pool = begin(1)
+  const answers = await Promise.allSettled([pool.run(refuse, 'no such paper'), pool.run(die, null), pool.run(double, 4), pool.run(double, 5)])
   expect(answers.map((answer) => (answer.status === 'fulfilled' ? answer.value : String((answer.reason as Error).message).split('\n')[0]))).toEqual([
     'Error: no such paper',
     'The thread has ended.',
@@ -33,17 +33,17 @@ it('a task that fails, or takes its thread with it, fails for its asker alone', 
 
 it('ends what does not end by itself, and goes on with the next', async () => {
   // Less than a thread takes to begin: that time is not the task's.
-  const of = begin(1, { mostMs: 20 })
-  const answers = await Promise.allSettled([of.run(slow, 60_000), of.run(double, 6)])
+  const pool = begin(1, { maxMs: 20 })
+  const answers = await Promise.allSettled([pool.run(slow, 60_000), pool.run(double, 6)])
   expect(answers[0]).toMatchObject({ status: 'rejected', reason: { code: 'too_busy' } })
   expect(answers[1]).toMatchObject({ value: 12 })
 })
 
 it('refuses whom it would keep waiting too long, and keeps no thread that has nothing to do', async () => {
-  const of = begin(1, { mostWaiting: 2, idleMs: 30 })
-  const asked = [of.run(slow, 50), of.run(double, 1), of.run(double, 2)]
-  await expect(of.run(double, 3)).rejects.toMatchObject({ code: 'too_busy' })
+  const pool = begin(1, { maxWaiting: 2, idleMs: 30 })
+  const asked = [pool.run(slow, 50), pool.run(double, 1), pool.run(double, 2)]
+  await expect(pool.run(double, 3)).rejects.toMatchObject({ code: 'too_busy' })
   expect(await Promise.all(asked)).toEqual(['done', 2, 4])
-  await expect.poll(() => of.size).toBe(0)
-  expect(await of.run(double, 7)).toBe(14)
+  await expect.poll(() => pool.size).toBe(0)
+  expect(await pool.run(double, 7)).toBe(14)
 })

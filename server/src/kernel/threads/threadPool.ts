@@ -46,15 +46,15 @@ export interface PoolLimits {
   /** Threads at once. */
   readonly most: number
   /** So many may wait for a thread; who comes then is asked to come again. */
-  readonly mostWaiting: number
+  readonly maxWaiting: number
   /** Nothing that is offered takes so long; what does is ended, and its asker told. */
-  readonly mostMs: number
+  readonly maxMs: number
   /** A thread without work for so long is let go, with its memory. */
   readonly idleMs: number
 }
-const usual: PoolLimits = { most: Math.max(2, Math.min(4, availableParallelism() - 1)), mostWaiting: 100, mostMs: 120_000, idleMs: 20_000 }
+const usual: PoolLimits = { most: Math.max(2, Math.min(4, availableParallelism() - 1)), maxWaiting: 100, maxMs: 120_000, idleMs: 20_000 }
 const memoryMb = 1024
-const mostMsToStart = 120_000
+const maxMsToStart = 120_000
 
 /**
  * A few threads for heavy tasks, begun when there is something to do and kept for the next. First come, first served; a task that fails or
@@ -90,8 +90,8 @@ export class ThreadPool {
    * throws otherwise, as an Error of its words
    */
   run<In, Out>(task: HeavyTask<In, Out>, given: In, tell: Tell = () => undefined): Promise<Out> {
-    if (this.queue.length >= this.limits.mostWaiting)
-      return Promise.reject(new ServerError('too_busy', `${this.limits.mostWaiting} papers and files wait to be made. Ask again in a minute.`))
+    if (this.queue.length >= this.limits.maxWaiting)
+      return Promise.reject(new ServerError('too_busy', `${this.limits.maxWaiting} papers and files wait to be made. Ask again in a minute.`))
     return new Promise((resolve, reject) => {
       this.queue.push({ asked: { id: ++this.last, name: task.name, given }, tell, resolve: resolve as (result: unknown) => void, reject })
       this.next()
@@ -149,9 +149,9 @@ export class ThreadPool {
 
   /** The time that a task may take, which begins when its thread stands ready. */
   private begin(thread: Thread, name: string): void {
-    const { mostMs } = this.limits
-    if (thread.isReady) this.after(thread, mostMs, new ServerError('too_busy', `${name} was not made in ${mostMs / 1000} s. Ask for less of it.`))
-    else this.after(thread, mostMsToStart, new ServerError('too_busy', `No thread began with ${name} in ${mostMsToStart / 1000} s.`))
+    const { maxMs } = this.limits
+    if (thread.isReady) this.after(thread, maxMs, new ServerError('too_busy', `${name} was not made in ${maxMs / 1000} s. Ask for less of it.`))
+    else this.after(thread, maxMsToStart, new ServerError('too_busy', `No thread began with ${name} in ${maxMsToStart / 1000} s.`))
   }
 
   /** Ends a thread after so long, unless something comes in between. */

@@ -6,8 +6,8 @@ import { openSqlite } from '../database/sqlite/sqliteDatabase'
 import { isServer, type Schema } from '../work/database'
 import { verifyPlant, type Anchors } from './verifyPlant'
 
-const mostValues = 20_000
-const mostRows = 500
+const maxValues = 20_000
+const maxRows = 500
 
 /** Tables on the server, each after those that its rows point at. */
 async function tablesInOrder(connection: PostgresConnection): Promise<string[]> {
@@ -33,7 +33,7 @@ async function copyTable(from: Connection, to: PostgresConnection, table: string
   if (columns.length === 0) return 0
   const into = `INSERT INTO "${table}" (${columns.map((column) => `"${column}"`).join(', ')}) VALUES `
   const one = `(${columns.map(() => '?').join(', ')})`
-  const atOnce = Math.min(mostRows, Math.floor(mostValues / columns.length))
+  const atOnce = Math.min(maxRows, Math.floor(maxValues / columns.length))
   let waiting: Value[] = []
   let count = 0
   const write = async () => {

@@ -74,7 +74,7 @@ export async function restore(config: Config, schema: Schema, from: string | und
     rmSync(beside, { force: true })
     copyDatabase(from, beside)
     const at = new Date().toISOString()
-    const head = await sayRestored(beside, at)
+    const head = await describeRestored(beside, at)
     flush(beside)
     const kept = `${file}.before-restore-${at.replaceAll(/[:.]/g, '-')}`
     if (existsSync(file)) {
@@ -98,7 +98,7 @@ export async function restore(config: Config, schema: Schema, from: string | und
 }
 
 /** The chain goes on with the word that it was put back: what came after the copy is gone, and this says so. */
-async function sayRestored(file: string, at: string): Promise<Head> {
+async function describeRestored(file: string, at: string): Promise<Head> {
   const raw = new Sqlite(file)
   const connection = new SqliteConnection(raw)
   try {

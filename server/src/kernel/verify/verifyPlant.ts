@@ -29,7 +29,7 @@ export interface Anchors {
   readonly also?: readonly ((connection: Connection) => Promise<string[]>)[]
 }
 
-const mostBreaks = 20
+const maxBreaks = 20
 const entriesAtOnce = 500
 const rowsAtATurn = 1000
 
@@ -88,11 +88,11 @@ class Verifier {
     this.checkHeads(head)
     if (this.isGoingOn()) await this.checkDocuments()
     for (const also of this.anchors.also ?? []) if (this.isGoingOn()) this.breaks.push(...(await also(this.connection)))
-    return { entries, head, breaks: this.breaks.slice(0, mostBreaks) }
+    return { entries, head, breaks: this.breaks.slice(0, maxBreaks) }
   }
 
   private isGoingOn(): boolean {
-    return this.breaks.length < mostBreaks
+    return this.breaks.length < maxBreaks
   }
 
   private async checkSchema(): Promise<void> {
@@ -275,7 +275,7 @@ class SealedRows {
       if (table.isLate && !this.named.has(table.name)) continue
       if (table.groupedBy) await this.compareGrouped(table, table.groupedBy)
       else await this.compareTable(table)
-      if (this.breaks.length >= mostBreaks) return
+      if (this.breaks.length >= maxBreaks) return
       await breathe()
     }
   }
@@ -300,7 +300,7 @@ class SealedRows {
       const { 'key ': key, 'digest ': digest } = row
       if (digest === null) this.breaks.push(`${wordsOf(name, row, String(key))} was put in past the chain`)
       else if (rowDigest([row]) !== digest) this.breaks.push(`${wordsOf(name, row, String(key))} was changed past the chain`)
-      if (this.breaks.length >= mostBreaks) return
+      if (this.breaks.length >= maxBreaks) return
     }
     if (table.runsOut) return
     const gone = await this.connection.rows(

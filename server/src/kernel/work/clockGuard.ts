@@ -28,11 +28,11 @@ export class ClockGuard {
    */
   instantOf(wall: Date, last: Pick<LastEntry, 'seq' | 'at'>, isAtAnyTime: boolean): Date {
     const wallMs = wall.getTime()
-    const leastMs = last.at === null || last.seq <= this.agreedSeq ? -Infinity : Date.parse(last.at)
+    const minMs = last.at === null || last.seq <= this.agreedSeq ? -Infinity : Date.parse(last.at)
     const passedMs = this.passedMs?.() ?? null
     const aheadMs = this.base === null || passedMs === null ? 0 : wallMs - this.base.wallMs - (passedMs - this.base.passedMs)
     const wrong =
-      wallMs < leastMs - smallStepMs
+      wallMs < minMs - smallStepMs
         ? `It is ${wall.toISOString()} by the server's clock, but ${last.at ?? ''} was stored before.`
         : aheadMs > leapMs
           ? `The server's clock has leapt ahead by ${Math.round(aheadMs / 3_600_000)} hours to ${wall.toISOString()}.`
@@ -40,7 +40,7 @@ export class ClockGuard {
     this.trouble = wrong === null ? null : `${wrong} Nothing is stored until an administrator says that it is right.`
     if (this.trouble === null) {
       if (passedMs !== null) this.base = { wallMs, passedMs }
-      return new Date(Math.max(wallMs, leastMs))
+      return new Date(Math.max(wallMs, minMs))
     }
     if (!isAtAnyTime) throw new ServerError('clock_wrong', this.trouble, { clock: wall.toISOString(), last: last.at })
     return last.at === null ? wall : new Date(last.at)

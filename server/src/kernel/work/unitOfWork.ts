@@ -38,8 +38,8 @@ export interface Clock {
 }
 
 /** Changes that share a commit: so many, or as many as are begun in this time. */
-const mostTogether = 100
-const mostTogetherMs = 50
+const maxTogether = 100
+const maxTogetherMs = 50
 
 interface QueuedChange {
   readonly request: ChangeRequest
@@ -60,7 +60,7 @@ interface QueuedChange {
 export class UnitOfWork {
   private readonly waiting: QueuedChange[] = []
   private running: Promise<void> | null = null
-  private sealing: { readonly of: Writer['connection']; readonly chain: ChainWriter; readonly sealer: RowSealer } | null = null
+  private sealing: { readonly connection: Writer['connection']; readonly chain: ChainWriter; readonly sealer: RowSealer } | null = null
   private readonly guard: ClockGuard
   /** Why nothing can be stored now, of the last change that was tried; null while all is well. */
   trouble: ServerError | null = null
@@ -74,7 +74,7 @@ export class UnitOfWork {
     private readonly head: HeadFile | null = null,
     private readonly events: DomainEvents = new DomainEvents(),
     passedMs: (() => number) | null = null,
-    private readonly togetherMs = mostTogetherMs,
+    private readonly togetherMs = maxTogetherMs,
   ) {
     this.guard = new ClockGuard(passedMs)
   }
@@ -91,8 +91,8 @@ export class UnitOfWork {
 
   /** What seals rows and appends to the chain, on the connection as it is now. */
   private get seals() {
-    const of = this.writer.connection
-    if (this.sealing?.of !== of) this.sealing = { of, chain: new ChainWriter(of), sealer: new RowSealer(of) }
+    const connection = this.writer.connection
+    if (this.sealing?.connection !== connection) this.sealing = { connection, chain: new ChainWriter(connection), sealer: new RowSealer(connection) }
     return this.sealing
   }
 
@@ -143,7 +143,7 @@ export class UnitOfWork {
       this.seals.chain.begin()
       hasBegun = true
       const beganMs = performance.now()
-      while (this.waiting.length > 0 && done.length < mostTogether && performance.now() - beganMs < this.togetherMs) {
+      while (this.waiting.length > 0 && done.length < maxTogether && performance.now() - beganMs < this.togetherMs) {
         current = this.waiting.shift() as QueuedChange
         const outcome = await this.attempt(current)
         if (outcome) {
@@ -172,12 +172,12 @@ export class UnitOfWork {
   }
 
   /** One change within the shared transaction; null where it was refused and has left nothing. Throws where the transaction is lost. */
-  private async attempt(asked: QueuedChange): Promise<{ reply: unknown; head: Head | null } | null> {
+  private async attempt(queued: QueuedChange): Promise<{ reply: unknown; head: Head | null } | null> {
     const { connection } = this.writer
     await connection.run('SAVEPOINT change')
     const counters = new Counters(this.writer)
     try {
-      const outcome = await this.changed(asked.request, asked.work, counters)
+      const outcome = await this.changed(queued.request, queued.work, counters)
       await connection.run('RELEASE SAVEPOINT change')
       return outcome
     } catch (error) {
@@ -189,7 +189,7 @@ export class UnitOfWork {
       this.seals.chain.begin()
       const failure = storageFailure(error)
       if (failure) this.trouble = failure
-      asked.reject(failure ?? counters.taken(error) ?? error)
+      queued.reject(failure ?? counters.taken(error) ?? error)
       return null
     }
   }

@@ -52,7 +52,7 @@ export async function adaptLine(
     personId: work.personId ?? '',
   })
   const { recording } = line.details
-  const asked = current.asked + cellCount({ recording, sampleSize }) - cellCount({ recording, sampleSize: line.sampleSize })
+  const cells = current.asked + cellCount({ recording, sampleSize }) - cellCount({ recording, sampleSize: line.sampleSize })
   const rest = lines.map((entry) => (entry.id === lineId ? sampleSize : entry.sampleSize)).filter((size) => size > 0)
   await saveNext(
     work,
@@ -60,7 +60,7 @@ export async function adaptLine(
     'inspection',
     sampleSize === 0 ? 'line dropped' : 'sample changed',
     current,
-    { asked, sampleMost: Math.max(...rest), lineCount: rest.length },
+    { asked: cells, sampleMost: Math.max(...rest), lineCount: rest.length },
     `${line.name}: ${reason}`,
   )
 }

@@ -44,7 +44,7 @@ export async function answerOnSpot(work: Work, cache: LineCache, id: string, { v
   })
   const { version: next } = await recordReadings(work, cache, id, readings)
   const skips = lines
-    .filter(({ id: of }) => !answers.some(({ lineId }) => lineId === of))
+    .filter(({ id: inspectionId }) => !answers.some(({ lineId }) => lineId === inspectionId))
     .map(({ id: lineId }) => ({ lineId, reason: 'not asked on the spot' }))
   await finishInspection(work, id, next, skips)
 }

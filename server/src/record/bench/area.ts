@@ -1,11 +1,11 @@
 import type { Area } from '../../kernel/area'
 import { benchRoutes } from './routes'
-import { notifyPeople, ToldEntity } from './told'
+import { notifyPeople, NotificationEntity } from './notifications'
 
 /** Inspections as they are recorded: answers, finish, and who is told. */
 export const bench: Area = {
   name: 'record/bench',
-  entities: [ToldEntity],
+  entities: [NotificationEntity],
   routes: benchRoutes,
   subscribe: (events) => events.on('inspectionFinished', notifyPeople),
 }

@@ -1,4 +1,4 @@
-import { freesItself, inspectionTransitions, inspectionStateWords, canTransition, sayFinding, quantityOfSamplingUnits } from '@nemawashi/core'
+import { freesItself, inspectionTransitions, inspectionStateWords, canTransition, describeFinding, quantityOfSamplingUnits } from '@nemawashi/core'
 import { nonconformingPieces, type Finding, type InspectionLine, type LineSkip } from '@nemawashi/contract'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
@@ -50,7 +50,7 @@ export async function finishInspection(work: Work, id: string, version: number, 
   const { verdict } = finding
   if (verdict === 'notJudged') {
     const missing = finding.lines.filter((line, i) => line.blank > 0 && lines[i]?.isRequired).map((line) => ({ line: line.name, blank: line.blank }))
-    throw new ServerError('answers_missing', `${current.code} cannot be judged: ${sayFinding(finding)}.`, { missing })
+    throw new ServerError('answers_missing', `${current.code} cannot be judged: ${describeFinding(finding)}.`, { missing })
   }
   const skips = checkedSkips(current.code, lines, finding, given)
   const isHolding = await hasHeldAll(work.manager, current.id)

@@ -1,5 +1,5 @@
 import { endpoints, type CharacteristicFields, type PlanLineInput } from '@nemawashi/contract'
-import { documentIn, documentText, sayFinding, sayLine, type Finding, type SamplingRule } from '@nemawashi/core'
+import { documentIn, documentText, describeFinding, describeLine, type Finding, type SamplingRule } from '@nemawashi/core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { burr, gap, reading, receive, refusal, startPlant, stock, type Plant, type Stock } from '../../testing/plant'
 
@@ -14,7 +14,7 @@ beforeAll(async () => {
 afterAll(() => plant.stop())
 
 type Fields = Omit<CharacteristicFields, 'details'> & { details?: Partial<CharacteristicFields['details']> }
-const sayFirst = ({ lines: [first] }: Finding) => (first ? sayLine(first) : '')
+const describeFirst = ({ lines: [first] }: Finding) => (first ? describeLine(first) : '')
 const none = { ...burr, acceptableState: null }
 const create = (code: string, fields: Fields) => goods.engineer.call(define.createCharacteristic, { body: { code, ...fields } as never })
 
@@ -128,7 +128,7 @@ describe('a characteristic of each kind', () => {
       nonconforming: 3,
       verdict: 'acceptable',
     })
-    expect(sayFirst(finished.finding)).toContain('3 nonconformities')
+    expect(describeFirst(finished.finding)).toContain('3 nonconformities')
   })
 
   it('noted: a fact in its form, without a verdict, and it holds nothing up', async () => {
@@ -138,7 +138,7 @@ describe('a characteristic of each kind', () => {
     )
     expect((await refusal(bench.answer(['yesterday'])))?.code).toBe('answer_invalid')
     await bench.answer(['2026-02-27'])
-    expect(sayFinding((await bench.finish()).finding)).toBe('everything noted, nothing to judge → lot acceptable')
+    expect(describeFinding((await bench.finish()).finding)).toBe('everything noted, nothing to judge → lot acceptable')
   })
 
   it('noted: a document is kept by the inspector, named in the answer, and has to be there', async () => {
@@ -218,7 +218,7 @@ describe('a sampling rule at the bench', () => {
     await open.answer(['0.30', '0.40', '0.30'])
     expect((await refusal(open.finish()))?.facts['missing']).toEqual([{ line: 'Gate gap', blank: 3 }])
     await open.answer(['0.30', '0.30', '0.30'], 4)
-    expect(sayFirst((await open.finish()).finding)).toBe('6 inspected, 1 nonconforming, stage 2: Ac 1, Re 2 → acceptable')
+    expect(describeFirst((await open.finish()).finding)).toBe('6 inspected, 1 nonconforming, stage 2: Ac 1, Re 2 → acceptable')
   })
 
   it('by variables judges mean and spread, with every piece inside the limits', async () => {
@@ -226,7 +226,7 @@ describe('a sampling rule at the bench', () => {
     await bench.answer(['0.34', '0.33', '0.35', '0.34'])
     const { finding } = await bench.finish()
     expect(finding.verdict).toBe('notAcceptable')
-    expect(sayFirst(finding)).toMatch(/estimated outside, M/)
+    expect(describeFirst(finding)).toMatch(/estimated outside, M/)
   })
 
   it('of a detached line judges by the limits of the line, and the library lists the line as detached', async () => {

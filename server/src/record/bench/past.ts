@@ -55,9 +55,9 @@ async function readingsOf(reader: Reader, lines: readonly Pick<LotRow, 'lineId' 
     for (const { lineId, value, mark } of rows) {
       if (value === null || mark === 'notJudged') continue
       const isNumber = /^-?\d+(\.\d+)?$/.test(value)
-      const of = found.get(lineId) ?? []
-      of.push({ value: isNumber ? value : null, isConforming: !isNonconforming(mark, marginal.get(lineId)) })
-      found.set(lineId, of)
+      const values = found.get(lineId) ?? []
+      values.push({ value: isNumber ? value : null, isConforming: !isNonconforming(mark, marginal.get(lineId)) })
+      found.set(lineId, values)
     }
   }
   return found

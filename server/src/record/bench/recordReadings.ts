@@ -18,7 +18,7 @@ import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
 import { loadInspectionLines } from '../../inspections/inspections'
 
-const mostCached = 500
+const maxCached = 500
 
 type CachedLine = InspectionLine & { readonly seriesId: string | null }
 
@@ -36,7 +36,7 @@ export class LineCache {
     const lines = new Map(
       (await loadInspectionLines(work.manager, inspectionId)).map((line) => [line.id, { ...line, seriesId: series.get(line.id) ?? null }]),
     )
-    if (this.known.size >= mostCached) this.known.delete(this.known.keys().next().value as string)
+    if (this.known.size >= maxCached) this.known.delete(this.known.keys().next().value as string)
     this.known.set(inspectionId, { version, lines })
     return lines
   }

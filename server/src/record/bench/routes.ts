@@ -10,17 +10,17 @@ import { pastOf } from './past'
 import { LineCache, recordReadings } from './recordReadings'
 import { requireRecorder } from './recorders'
 import { reopenInspection } from './reopen'
-import { seeTold } from './told'
-import { toldList, unseenBy } from './toldRepository'
+import { markNotificationRead } from './notifications'
+import { notificationList, unreadBy } from './notificationRepository'
 
 const { record } = endpoints
 
 export function benchRoutes(routes: Routes): void {
   const cache = new LineCache()
 
-  routes.list(record.listTold, toldList, (_query, person) => unseenBy(person?.id ?? ''))
-  routes.change(record.seeTold, async (work, { params }) => {
-    await seeTold(work, params.id)
+  routes.list(record.listNotifications, notificationList, (_query, person) => unreadBy(person?.id ?? ''))
+  routes.change(record.markNotificationRead, async (work, { params }) => {
+    await markNotificationRead(work, params.id)
     return {}
   })
 

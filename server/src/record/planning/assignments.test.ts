@@ -155,7 +155,7 @@ describe('the queue', () => {
 })
 
 describe('an inspection that somebody has taken', () => {
-  it('is recorded, judged and called off by them alone, until another takes it over or leads the work', async () => {
+  it('is recorded, judged and cancelled by them alone, until another takes it over or leads the work', async () => {
     const [mine, theirs] = [await plant.as('inspector', 'who-has-it'), await plant.as('inspector', 'who-wants-it')]
     const delivery = await receive(plant, goods, { quantity: 30 })
     const id = delivery.lots[0]?.inspections[0]?.id ?? ''

@@ -50,7 +50,7 @@ export async function assign(
       changedByName: null,
       changedAt: before.heldSince,
     })
-  const isOwn = [before.personId, personId].every((of) => of === null || of === by.id)
+  const isOwn = [before.personId, personId].every((person) => person === null || person === by.id)
   if (!isOwn && !leads(by))
     throw new ServerError('role_missing', 'An inspector plans their own work; that of others is planned by an engineer or a quality manager.', {
       needed: ['qualityEngineer', 'qualityManager'],

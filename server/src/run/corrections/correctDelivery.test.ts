@@ -57,7 +57,7 @@ it('more pieces: taken back first, then booked in on hold with the rest; not onc
 })
 
 it('a quantity in one container; not more than is still there', async () => {
-  const delivery = await receive(plant, goods, { quantity: 30, containers: [10, 20].map((of) => ({ label: null, quantity: of })) })
+  const delivery = await receive(plant, goods, { quantity: 30, containers: [10, 20].map((quantity) => ({ label: null, quantity: quantity })) })
   const [first] = delivery.lots[0]?.balances ?? []
   const corrected = await correct(delivery, quantity(delivery, 9, first?.containerId ?? null))
   expect(standings(corrected)).toEqual(['1 notArrived', '20 onHold', '9 onHold'])

@@ -19,8 +19,8 @@ import type { Correction, Delivery } from '@nemawashi/contract'
 /** The right supplier: on the occasion, its lots and the histories, and what that supplier's goods are asked for opens in addition. */
 async function correctSupplier(work: Work, { occasion, lots }: CorrectionCase, supplierId: string): Promise<void> {
   await work.manager.update(OccasionEntity, { id: occasion.id }, { partnerId: supplierId })
-  const asked = new Map<string, Awaited<ReturnType<typeof questionsOf>>['opens']>()
-  for (const lot of lots) asked.set(lot.id, (await questionsOf(work.manager, lot, supplierId, work)).opens)
+  const questions = new Map<string, Awaited<ReturnType<typeof questionsOf>>['opens']>()
+  for (const lot of lots) questions.set(lot.id, (await questionsOf(work.manager, lot, supplierId, work)).opens)
   for (const lot of lots) await work.manager.update(LotEntity, { id: lot.id }, { supplierId })
   const ids = lots.map(({ id }) => id)
   await moveHistory(work.manager, ids, occasion.id, supplierId)
@@ -28,15 +28,15 @@ async function correctSupplier(work: Work, { occasion, lots }: CorrectionCase, s
   const bay = await placeFor(work.manager, 'inspection')
   for (const lot of lots) {
     const opening = { lotIds: [lot.id], occasionId: occasion.id }
-    const entries = (asked.get(lot.id) ?? []).map((entry) => ({
+    const entries = (questions.get(lot.id) ?? []).map((entry) => ({
       ...entry,
       opening: { ...opening, containerId: entry.unit?.containerId ?? null, holdPlaceId: entry.considered.point.holdPlaceId ?? bay.id },
     }))
     // What is asked of each unit is asked of other pieces than what is asked of the lot.
-    for (const of of new Set(entries.map(({ unit }) => unit)))
+    for (const move of new Set(entries.map(({ unit }) => unit)))
       await openTogether(
         work,
-        entries.filter(({ unit }) => unit === of),
+        entries.filter(({ unit }) => unit === move),
         holdLot,
       )
   }
@@ -47,21 +47,21 @@ async function correctSupplier(work: Work, { occasion, lots }: CorrectionCase, s
  * @throws {ServerError} as `effectsOf`, and `movement_exceeds_balance`, `correction_too_late`; {CoreError} `quantity_invalid`.
  */
 export async function correctDelivery(work: Work, deliveryId: string, correction: Correction, reason: string): Promise<Delivery> {
-  const of = await loadCorrectionCase(work.manager, deliveryId, correction)
-  const told = await valuesOf(work.manager, of, correction)
+  const found = await loadCorrectionCase(work.manager, deliveryId, correction)
+  const values = await valuesOf(work.manager, found, correction)
   const lotId = 'lotId' in correction ? correction.lotId : null
   if (correction.field === 'quantity' && correction.quantity > 0) checkQuantity(correction.quantity, await unitOfLot(work.manager, correction.lotId))
-  const [lot] = of.lots
+  const [lot] = found.lots
   const movements = correction.field === 'quantity' && lot ? await movementsTo(work.manager, lot, correction) : []
   const arrived = sumOf(movements.filter(({ from }) => from === null))
-  const row = { id: work.newId(), deliveryId, lotId, field: correction.field, ...told, arrived: arrived > 0 ? arrived : null, reason }
+  const row = { id: work.newId(), deliveryId, lotId, field: correction.field, ...values, arrived: arrived > 0 ? arrived : null, reason }
   await work.manager.insert(DeliveryCorrectionEntity, { ...row, at: work.now, personId: work.personId ?? '' })
   work.audit({
     action: 'corrected',
     subject: 'delivery',
     subjectId: deliveryId,
-    before: { [correction.field]: told.before },
-    after: { [correction.field]: told.after, lotId },
+    before: { [correction.field]: values.before },
+    after: { [correction.field]: values.after, lotId },
     why: reason,
   })
   if (lotId !== null) for (const movement of movements) await postMovement(work, lotId, movement, 'corrected', { occasionId: deliveryId })
@@ -71,8 +71,8 @@ export async function correctDelivery(work: Work, deliveryId: string, correction
     await work.manager.update(
       OccasionEntity,
       { id: deliveryId },
-      { orderNumber: await asWritten(work.manager, of.occasion.partnerId ?? '', correction.orderNumber) },
+      { orderNumber: await asWritten(work.manager, found.occasion.partnerId ?? '', correction.orderNumber) },
     )
-  if (correction.field === 'supplier') await correctSupplier(work, of, correction.supplierId)
+  if (correction.field === 'supplier') await correctSupplier(work, found, correction.supplierId)
   return loadDelivery(work.manager, deliveryId)
 }

@@ -33,9 +33,9 @@ export async function cameOf(
   lotId: string,
   containerId: string | null,
 ): Promise<{ there: BalanceRow[]; came: number; never: BalanceRow[] }> {
-  const there = (await namedBalances(reader, lotId)).filter((balance) => balance.containerId === containerId)
-  const never = there.filter(({ standing }) => standing === 'notArrived')
-  return { there, came: sumOf(there) - sumOf(never), never }
+  const spots = (await namedBalances(reader, lotId)).filter((balance) => balance.containerId === containerId)
+  const never = spots.filter(({ standing }) => standing === 'notArrived')
+  return { there: spots, came: sumOf(spots) - sumOf(never), never }
 }
 
 /** What stood there before; refused where it is entered like that already. */
@@ -44,7 +44,7 @@ export async function valuesOf(
   { occasion, lots }: CorrectionCase,
   correction: Correction,
 ): Promise<{ before: string; after: string }> {
-  const told = async () => {
+  const currentValue = async () => {
     switch (correction.field) {
       case 'quantity': {
         const { came } = await cameOf(reader, correction.lotId, correction.containerId)
@@ -65,7 +65,7 @@ export async function valuesOf(
         return [occasion.orderNumber, correction.orderNumber] as const
     }
   }
-  const [was, after] = await told()
+  const [was, after] = await currentValue()
   if (was === after) throw new ServerError('nothing_corrected', `It is entered as ${after} already.`, { field: correction.field, received: after })
   return { before: was, after }
 }

@@ -58,13 +58,13 @@ export async function questionsOf(reader: Reader, lot: LotRow, supplierId: strin
   const { orderNumber } = await reader.findOneByOrFail(OccasionEntity, { id: lot.originId })
   const arriving = { ...(await fromSupplier(reader, { supplierId, orderNumber, at: work.now })), part, quantity: lot.quantity }
   const units = await unitsOf(reader, lot.id, { standings: standingsInPlant })
-  const asked = (await receiptOf(await loadReceivingRoute(reader, [part]), arriving, units, work.newId)).flat()
+  const points = (await receiptOf(await loadReceivingRoute(reader, [part]), arriving, units, work.newId)).flat()
   const standing = await standingOn(reader, lot.id)
-  const opens = asked.filter(
+  const opens = points.filter(
     ({ considered: { point, due } }) => due?.isDue === true && !standing.some(({ controlPointId }) => controlPointId === point.id),
   )
   const noLonger = standing.filter(
-    ({ controlPointId }) => !asked.some(({ considered: { point, due } }) => due !== null && point.id === controlPointId),
+    ({ controlPointId }) => !points.some(({ considered: { point, due } }) => due !== null && point.id === controlPointId),
   )
   return { opens, noLonger }
 }
@@ -98,10 +98,10 @@ export async function effectsOf(
   correction: Correction,
   work: Pick<Work, 'newId' | 'now'>,
 ): Promise<CorrectionEffect[]> {
-  const of = await loadCorrectionCase(reader, deliveryId, correction)
-  await valuesOf(reader, of, correction)
+  const found = await loadCorrectionCase(reader, deliveryId, correction)
+  await valuesOf(reader, found, correction)
   const effects: CorrectionEffect[] = []
-  for (const lot of of.lots) {
+  for (const lot of found.lots) {
     if (correction.field === 'supplier') effects.push(...(await otherQuestions(reader, lot, correction.supplierId, work)))
     if (correction.field !== 'quantity' || correction.quantity === 0) continue
     effects.push(...(await otherSamples(reader, lot, correction)))

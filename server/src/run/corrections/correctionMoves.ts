@@ -52,7 +52,9 @@ function takeTo(spots: readonly Balance[], count: number, toOf: (spot: Balance) 
 async function backTo(reader: Reader, lotId: string, containerId: string | null, never: readonly Balance[], count: number): Promise<Movement[]> {
   const decidedAt = (await loadDecisions(reader, lotId)).at(-1)?.signedAt ?? ''
   const bay = await placeFor(reader, 'inspection')
-  const said = (await loadMovements(reader, lotId)).filter((of) => of.toStanding === 'notArrived' && of.containerId === containerId).reverse()
+  const said = (await loadMovements(reader, lotId))
+    .filter((movement) => movement.toStanding === 'notArrived' && movement.containerId === containerId)
+    .reverse()
   const holds = await openHolds(reader, lotId, null)
   const left = never.map((spot) => ({ ...spot }))
   const movements: Movement[] = []
@@ -77,7 +79,7 @@ async function whereReceived(reader: Reader, lotId: string, containerId: string 
   const spot = { containerId, sublot: restOfLot }
   const isHeld = (await openHolds(reader, lotId, null)).some((hold) => hold.quantity === null && holdReaches(hold, spot))
   const arrivals = (await loadMovements(reader, lotId)).filter(({ fromPlaceId }) => fromPlaceId === null)
-  const first = arrivals.find((of) => of.containerId === containerId) ?? arrivals[0]
+  const first = arrivals.find((movement) => movement.containerId === containerId) ?? arrivals[0]
   if (isHeld) return { placeId: first?.toStanding === 'onHold' ? first.toPlaceId : (await placeFor(reader, 'inspection')).id, standing: 'onHold' }
   return { placeId: first?.toStanding === 'released' ? first.toPlaceId : (await placeFor(reader, 'dock')).id, standing: 'released' }
 }

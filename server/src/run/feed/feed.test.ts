@@ -102,8 +102,8 @@ describe('what is ordered and announced', () => {
       { state: 'taken', subjectCode: expect.stringMatching(/^D-/) },
     ])
     const came = delivery()
-    const of = { ...came, body: { ...came.body, orderNumber: '900', announcedAs: 'A-1' } }
-    expect((await post([of])).answers).toMatchObject([{ state: 'taken', subjectCode: answers[1]?.subjectCode }])
+    const event = { ...came, body: { ...came.body, orderNumber: '900', announcedAs: 'A-1' } }
+    expect((await post([event])).answers).toMatchObject([{ state: 'taken', subjectCode: answers[1]?.subjectCode }])
     const { rows } = await (await clerk()).call(run.listPurchaseOrders, { query: { q: '900' } })
     expect(rows).toMatchObject([{ ordered: 20, received: 20 }])
     const other = delivery()
@@ -134,7 +134,7 @@ describe('events', () => {
 
   it('name the pieces that are traced one by one: those that come, and those that a step loses', async () => {
     const step = await goods.make(define.operations, { code: 'TST', name: 'Test', kind: 'production' })
-    const of = {
+    const numbered = {
       code: 'SER',
       name: 'Numbered',
       revision: 'A',
@@ -143,7 +143,7 @@ describe('events', () => {
       familyId: null,
       putAwayPlaceId: goods.places.store.id,
     }
-    await goods.make(define.parts, { ...of, operationIds: [goods.receiving.id, step.id] })
+    await goods.make(define.parts, { ...numbered, operationIds: [goods.receiving.id, step.id] })
     const came = (serials: string[]) => delivery({ part: 'SER', quantity: 2, serials })
     expect((await post([came(['1', '2']), came(['3'])])).answers).toMatchObject([{ state: 'taken' }, { state: 'aside', code: 'serials_missing' }])
     const order: FeedEventInput = { key: 'SO-1', kind: 'order', body: { number: 'SO-1', part: 'SER', quantity: 2, customer: null } }
@@ -182,12 +182,12 @@ describe('events', () => {
 
   it('that are not understood, or leave nothing, say what is wrong; one can be left out with a reason', async () => {
     const odd: FeedEventInput = { key: 'ODD', kind: 'delivery', body: { supplier: 'SUP', lines: [] } }
-    const { answers: of } = await post([odd, delivery({ quantity: 0 })])
-    expect(of.map(({ state, code }) => [state, code])).toEqual([
+    const { answers: replies } = await post([odd, delivery({ quantity: 0 })])
+    expect(replies.map(({ state, code }) => [state, code])).toEqual([
       ['aside', 'input_invalid'],
       ['aside', 'quantity_invalid'],
     ])
-    expect(of[0]?.message).toMatch(/order number/)
+    expect(replies[0]?.message).toMatch(/order number/)
     const [row] = (await (await clerk()).call(run.listFeedEvents, { query: { q: 'ODD' } })).rows
     const params = { id: row?.id ?? '' }
     const left = await (await clerk()).call(run.dismissEvent, { params, body: { version: row?.version ?? 0, reason: 'a test of theirs' } })
@@ -266,8 +266,8 @@ describe('the other system', () => {
     while ((await count('notice WHERE next_at IS NOT NULL')) > 0) await round()
     told.length = 0
     answers = asked
-    const { answers: of } = await post([delivery({ supplierLot })])
-    const [row] = (await (await clerk()).call(run.listDeliveries, { query: { q: of[0]?.subjectCode ?? '' } })).rows
+    const { answers: replies } = await post([delivery({ supplierLot })])
+    const [row] = (await (await clerk()).call(run.listDeliveries, { query: { q: replies[0]?.subjectCode ?? '' } })).rows
     const { lots } = await (await clerk()).call(run.getDelivery, { params: { id: row?.id ?? '' } })
     await round()
     expect(told).toEqual([])
@@ -302,7 +302,7 @@ describe('the other system', () => {
     expect(told.map(({ text }) => (JSON.parse(text) as { kind: string }).kind).sort()).toEqual(['invoiceReleased', 'standing'])
     await release('GONE')
     let changes = 0
-    const ended = { run: (...of: Parameters<typeof work.run>) => (changes++ === 0 ? work.run(...of) : Promise.reject(new Error('gone'))) }
+    const ended = { run: (...given: Parameters<typeof work.run>) => (changes++ === 0 ? work.run(...given) : Promise.reject(new Error('gone'))) }
     await expect(sendingWebhooks().run(ended as typeof work, plant.clock.now(), plant.kernel)).rejects.toThrow('gone')
     await round()
     const ids = () => told.map(({ text }) => (JSON.parse(text) as { id: string }).id)

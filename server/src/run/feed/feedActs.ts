@@ -85,18 +85,18 @@ const acts: { readonly [K in FeedKind]: (work: Work, body: z.output<(typeof Feed
     return { subjectKind: 'purchaseOrder', subjectId: id, subjectCode: number }
   },
 
-  async announcement(work, { supplier, load = noLoad, lines, ...of }) {
+  async announcement(work, { supplier, load = noLoad, lines, ...fields }) {
     const supplierId = await idOf(work, PartnerEntity, 'supplier', supplier, 'supplier')
-    const { id, code } = await announce(work, { ...of, supplierId, load, lines: await linesOf(work, lines), isHere: false, isAnother: true })
+    const { id, code } = await announce(work, { ...fields, supplierId, load, lines: await linesOf(work, lines), isHere: false, isAnother: true })
     return { subjectKind: 'expected', subjectId: id, subjectCode: code }
   },
 
-  async delivery(work, { supplier, announcedAs, load = noLoad, lines, ...of }) {
+  async delivery(work, { supplier, announcedAs, load = noLoad, lines, ...fields }) {
     const supplierId = await idOf(work, PartnerEntity, 'supplier', supplier, 'supplier')
     const expectedId = announcedAs === null ? null : await announcedBy(work, announcedAs)
     // Its key says whether it came before.
     const { id, code } = await bookDelivery(work, {
-      ...of,
+      ...fields,
       supplierId,
       load,
       lines: (await ofKnownParts(work, lines)).map(({ unit, ...line }, i) => ({
@@ -139,9 +139,9 @@ const acts: { readonly [K in FeedKind]: (work: Work, body: z.output<(typeof Feed
     return { subjectKind: 'order', subjectId: row.id, subjectCode: row.code }
   },
 
-  async plannedDispatch(work, { customer, lines, ...of }) {
+  async plannedDispatch(work, { customer, lines, ...fields }) {
     const customerId = await idOf(work, PartnerEntity, 'customer', customer, 'customer')
-    const { id, code } = await planDispatch(work, { ...of, customerId, lines: await linesOf(work, lines) })
+    const { id, code } = await planDispatch(work, { ...fields, customerId, lines: await linesOf(work, lines) })
     return { subjectKind: 'dispatch', subjectId: id, subjectCode: code }
   },
 

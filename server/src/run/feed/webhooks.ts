@@ -25,7 +25,7 @@ declare module '../../kernel/work/domainEvents' {
 const firstWaitMs = 60_000
 const longestWaitMs = 3_600_000
 const answerWithinMs = 5_000
-const mostAtOnce = 20
+const maxAtOnce = 20
 /** So long a notice is one server's that has taken it up; if that server ends meanwhile, another one goes on with it. */
 const takenForMs = 60_000
 
@@ -39,23 +39,23 @@ async function noteInvoice(work: Work, deliveryId: string): Promise<void> {
   if (!(await work.manager.findOneBy(DeliveryEntity, { id: deliveryId }))) return
   const { code, supplierId, orderNumber, isFree, lots } = await loadDelivery(work.manager, deliveryId)
   if (!isFree) return
-  const told = lots.map(({ code: lot, supplierLot, quantity, unit, balances }) => ({
+  const facts = lots.map(({ code: lot, supplierLot, quantity, unit, balances }) => ({
     lot,
     supplierLot,
     quantity: quantityValue(quantity, unit),
     released: quantityValue(quantityByStanding(balances).released, unit),
   }))
-  await note(work, 'invoiceReleased', code, { delivery: code, supplierId, orderNumber, lots: told })
+  await note(work, 'invoiceReleased', code, { delivery: code, supplierId, orderNumber, lots: facts })
 }
 
 async function noteStanding(work: Work, lotId: string): Promise<void> {
   const lot = await work.manager.findOneByOrFail(LotEntity, { id: lotId })
   const unit = await unitOfLot(work.manager, lotId)
   const sums = quantityByStanding(await loadBalances(work.manager, lotId))
-  const told = Object.fromEntries(
+  const quantities = Object.fromEntries(
     standings.filter((standing) => sums[standing] > 0).map((standing) => [standing, quantityValue(sums[standing], unit)]),
   )
-  await note(work, 'standing', lot.code, { lot: lot.code, supplierLot: lot.supplierLot, standings: told })
+  await note(work, 'standing', lot.code, { lot: lot.code, supplierLot: lot.supplierLot, standings: quantities })
   await noteInvoice(work, lot.originId)
 }
 
@@ -115,7 +115,7 @@ export function sendingWebhooks(): Job {
       if (config.webhook === null || isTelling) return
       isTelling = true
       try {
-        const due = await dueNotices(database.reader, now.toISOString(), mostAtOnce)
+        const due = await dueNotices(database.reader, now.toISOString(), maxAtOnce)
         for (const id of due) {
           const notice = await takeUp(work, id, now)
           if (notice === null) continue

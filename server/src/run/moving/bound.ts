@@ -21,7 +21,7 @@ import { ProductionOrderEntity } from '../production/entities'
 
 const words: Readonly<Record<BoundTo, string>> = {
   order: 'is being made: it moves with its order until that is finished.',
-  dispatch: 'is picked: it leaves with its dispatch, or goes back when that is called off.',
+  dispatch: 'is picked: it leaves with its dispatch, or goes back when that is cancelled.',
   gone: 'is in the plant no longer.',
 }
 

@@ -29,8 +29,8 @@ async function save(...rules: RuleInput[]) {
   return goods.engineer.call(run.savePutAwayRules, { body: { rules, version } })
 }
 const due = async () => (await (await plant.as('receivingClerk')).call(run.getMovesDue, {})).rows
-const move = async (of: MoveDue, change: object = {}) => {
-  const { lotId, containerId, placeId, standing, quantity, toPlaceId, ruleId } = of
+const move = async (due: MoveDue, change: object = {}) => {
+  const { lotId, containerId, placeId, standing, quantity, toPlaceId, ruleId } = due
   const body = { lotId, containerId, fromPlaceId: placeId, standing, quantity, toPlaceId, ruleId, ...change }
   return (await plant.as('receivingClerk')).call(run.transfer, { body })
 }
@@ -68,13 +68,13 @@ describe('pieces', () => {
     const [lot] = (await receive(plant, goods, { quantity: 40 })).lots
     expect(await lie(lot?.id ?? '')).toEqual(['40 released BAY'])
     await save(rule('Free', goods.places.store.id, { standing: 'released' }))
-    const [of, ...others] = await due()
-    expect([of, others]).toMatchObject([{ lotCode: lot?.code, placeName: 'BAY', toPlaceName: 'STORE', ruleName: 'Free', quantity: 40 }, []])
-    if (!of) return
-    expect(await move(of, { quantity: 15 })).toMatchObject({ code: 'T-000001', opened: [] })
+    const [first, ...others] = await due()
+    expect([first, others]).toMatchObject([{ lotCode: lot?.code, placeName: 'BAY', toPlaceName: 'STORE', ruleName: 'Free', quantity: 40 }, []])
+    if (!first) return
+    expect(await move(first, { quantity: 15 })).toMatchObject({ code: 'T-000001', opened: [] })
     expect(await lie(lot?.id ?? '')).toEqual(['25 released BAY', '15 released STORE'])
-    expect((await refusal(move(of)))?.code).toBe('movement_exceeds_balance')
-    await move(of, { quantity: 25 })
+    expect((await refusal(move(first)))?.code).toBe('movement_exceeds_balance')
+    await move(first, { quantity: 25 })
     expect(await due()).toEqual([])
     const { rows } = await (await plant.as('auditor')).call(run.listTransfers, { query: {} })
     expect(rows[0]).toMatchObject({ code: 'T-000002', ruleName: 'Free', fromPlaceName: 'BAY', toPlaceName: 'STORE' })
@@ -158,8 +158,8 @@ describe('pieces', () => {
   it('on the line and at the door are moved by their order and their dispatch alone', async () => {
     const line = await goods.make(define.places, { code: 'LINE', name: 'LINE', purpose: 'production', countsForPlanning: true })
     const [lot] = (await receive(plant, goods, { quantity: 5 })).lots
-    const of = { lotId: lot?.id ?? '', containerId: null, placeId: goods.places.dock.id, standing: 'released', quantity: 5 } as MoveDue
-    expect((await refusal(move({ ...of, toPlaceId: line.id, ruleId: null as never })))?.code).toBe('place_not_for')
+    const due = { lotId: lot?.id ?? '', containerId: null, placeId: goods.places.dock.id, standing: 'released', quantity: 5 } as MoveDue
+    expect((await refusal(move({ ...due, toPlaceId: line.id, ruleId: null as never })))?.code).toBe('place_not_for')
   })
 })
 
@@ -175,8 +175,8 @@ describe('the stock on a past day', () => {
     const [lot] = (await receive(plant, goods, { quantity: 50 })).lots
     const code = lot?.code ?? ''
     const arrived = now()
-    const of = { lotId: lot?.id ?? '', containerId: null, placeId: goods.places.dock.id, standing: 'released', quantity: 20 } as MoveDue
-    await move({ ...of, toPlaceId: goods.places.bay.id, ruleId: null as never })
+    const due = { lotId: lot?.id ?? '', containerId: null, placeId: goods.places.dock.id, standing: 'released', quantity: 20 } as MoveDue
+    await move({ ...due, toPlaceId: goods.places.bay.id, ruleId: null as never })
     expect(await at(code, before)).toEqual([])
     expect(await at(code, arrived)).toEqual(['50 released DOCK'])
     expect((await at(code)).sort()).toEqual(['20 released BAY', '30 released DOCK'])

@@ -52,9 +52,9 @@ async function asksAtTransfer(work: Work, { partId }: LotRow): Promise<boolean> 
 async function openAtArrival(work: Work, lot: LotRow, { quantity, toPlaceId, containerId }: TransferInput, occasionId: string): Promise<void> {
   const part = await work.manager.findOneByOrFail(PartEntity, { id: lot.partId })
   for (const operationId of await operationsOf(work.manager, part.id, 'transfer')) {
-    const coming = { operationId, moment: 'arrival', part, supplierId: null, customerId: null, quantity, at: work.now } as const
+    const arrival = { operationId, moment: 'arrival', part, supplierId: null, customerId: null, quantity, at: work.now } as const
     const opening = () => ({ lotIds: [lot.id], holdPlaceId: toPlaceId, occasionId, eventId: occasionId })
-    await openEach(work, coming, lot.id, opening, { hold: holdLot, where: { containerId, eventId: occasionId } })
+    await openEach(work, arrival, lot.id, opening, { hold: holdLot, where: { containerId, eventId: occasionId } })
   }
 }
 

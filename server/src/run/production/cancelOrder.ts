@@ -25,11 +25,7 @@ export async function cancelOrder(work: Work, id: string, version: number, reaso
     )
   for (const { id: inspectionId, state } of order.steps.flatMap(({ checks }) => checks))
     if (!isSettled(state))
-      await cancelInspection(
-        work,
-        await work.manager.findOneByOrFail(InspectionEntity, { id: inspectionId }),
-        `${row.code} was called off: ${reason}`,
-      )
-  await saveNext(work, ProductionOrderEntity, orderWords, 'called off', row, { state: 'cancelled' }, reason)
+      await cancelInspection(work, await work.manager.findOneByOrFail(InspectionEntity, { id: inspectionId }), `${row.code} was cancelled: ${reason}`)
+  await saveNext(work, ProductionOrderEntity, orderWords, 'cancelled', row, { state: 'cancelled' }, reason)
   return loadOrder(work.manager, id)
 }

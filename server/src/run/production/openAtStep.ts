@@ -32,7 +32,7 @@ export async function openAtStep(
   quantityOf: number | QuantityOf,
 ): Promise<void> {
   const quantity = typeof quantityOf === 'number' ? quantityOf : row.quantity
-  const coming: ArrivalContext = {
+  const arrival: ArrivalContext = {
     operationId: step.operationId,
     moment,
     part,
@@ -45,12 +45,12 @@ export async function openAtStep(
   }
   const line = await placeFor(work.manager, 'production')
   const opening = ({ point }: ConsideredPoint) => ({ lotIds: [row.lotId ?? ''], holdPlaceId: point.holdPlaceId ?? line.id, occasionId })
-  if (moment === 'end') return openEach(work, coming, row.lotId ?? '', opening)
-  const considered = await evaluateControlPoints(work.manager, coming, work.newId)
+  if (moment === 'end') return openEach(work, arrival, row.lotId ?? '', opening)
+  const considered = await evaluateControlPoints(work.manager, arrival, work.newId)
   const entries = considered.flatMap((entry) => {
-    const of = typeof quantityOf === 'number' ? quantityOf : quantityOf(entry.point)
-    if (of === null) return []
-    return [{ coming: { ...coming, quantity: of }, considered: entry, opening: opening(entry) }]
+    const counted = typeof quantityOf === 'number' ? quantityOf : quantityOf(entry.point)
+    if (counted === null) return []
+    return [{ arrival: { ...arrival, quantity: counted }, considered: entry, opening: opening(entry) }]
   })
   await openTogether(work, entries, holdLot)
 }
@@ -61,7 +61,7 @@ const nothing = { good: 0, scrapped: 0, setAside: 0 }
 export async function noteReport(
   work: Work,
   { row, step }: StepOf,
-  of: Pick<StepReportRow, 'kind' | 'done' | 'minutes'> & Partial<StepReportRow>,
+  report: Pick<StepReportRow, 'kind' | 'done' | 'minutes'> & Partial<StepReportRow>,
   personId?: string,
 ): Promise<string> {
   const moments = {
@@ -73,15 +73,15 @@ export async function noteReport(
     resumed: 'resumed',
   } as const
   const at = { operationId: step.operationId, partnerId: row.customerId, orderNumber: row.code, ...(personId === undefined ? {} : { personId }) }
-  const id = await noteOccasion(work, 'stepReported', moments[of.kind], at)
-  await work.manager.insert(StepReportEntity, { ...nothing, note: '', ...of, id, stepId: step.id })
+  const id = await noteOccasion(work, 'stepReported', moments[report.kind], at)
+  await work.manager.insert(StepReportEntity, { ...nothing, note: '', ...report, id, stepId: step.id })
   return id
 }
 
 /** What comes up every so many pieces, once for all that were made since the last time; `before` and `after` count the pieces of the step. */
-export async function openEveryPieces(work: Work, of: StepOf, occasionId: string, before: number, after: number): Promise<void> {
-  const { unit } = of.part
-  await openAtStep(work, of, 'everyPieces', occasionId, ({ every }) => {
+export async function openEveryPieces(work: Work, at: StepOf, occasionId: string, before: number, after: number): Promise<void> {
+  const { unit } = at.part
+  await openAtStep(work, at, 'everyPieces', occasionId, ({ every }) => {
     const passed = every === null ? null : intervalPassed(samplingUnitsDone(before, unit), samplingUnitsDone(after, unit), every)
     return passed === null ? null : quantityOfSamplingUnits(passed.since, unit)
   })
@@ -94,22 +94,22 @@ async function comesUp(work: Work, { step }: StepOf, moment: 'everyPieces' | 'ev
 }
 
 /** Whether pieces that were made bring anything up; `before` and `after` are quantities of the step. */
-export function piecesComeUp(work: Work, of: StepOf, before: number, after: number): Promise<boolean> {
-  const { unit } = of.part
-  return comesUp(work, of, 'everyPieces', samplingUnitsDone(before, unit), samplingUnitsDone(after, unit))
+export function piecesComeUp(work: Work, at: StepOf, before: number, after: number): Promise<boolean> {
+  const { unit } = at.part
+  return comesUp(work, at, 'everyPieces', samplingUnitsDone(before, unit), samplingUnitsDone(after, unit))
 }
 
 /** What comes up every so many minutes of running; `before` and `after` count them. What is looked at is all that is at the step. Gives whether any did. */
 export async function openEveryMinutes(
   work: Work,
-  of: StepOf,
+  at: StepOf,
   { before, after, done, personId }: { before: number; after: number; done: number; personId?: string },
 ): Promise<boolean> {
-  if (!(await comesUp(work, of, 'everyMinutes', before, after))) return false
-  const occasionId = await noteReport(work, of, { kind: 'timed', done, minutes: Math.floor(after) }, personId)
-  const there = await freeOf(work, of.row)
-  const quantity = there > 0 ? there : of.row.quantity
-  await openAtStep(work, of, 'everyMinutes', occasionId, ({ every }) =>
+  if (!(await comesUp(work, at, 'everyMinutes', before, after))) return false
+  const occasionId = await noteReport(work, at, { kind: 'timed', done, minutes: Math.floor(after) }, personId)
+  const free = await freeOf(work, at.row)
+  const quantity = free > 0 ? free : at.row.quantity
+  await openAtStep(work, at, 'everyMinutes', occasionId, ({ every }) =>
     every === null || intervalPassed(before, after, every) === null ? null : quantity,
   )
   return true

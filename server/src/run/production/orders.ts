@@ -49,8 +49,8 @@ export async function loadOrder(reader: Reader, id: string): Promise<ProductionO
   )
   const steps = rows.map(({ startId, endId, ...step }) => {
     const own = reports.filter(({ stepId }) => stepId === step.id).map(({ stepId: _, ...report }) => report)
-    const told = [startId ?? '', ...own.map((report) => report.id), endId ?? '']
-    return { ...step, reports: own, isPaused: isPaused(own), checks: told.flatMap((occasion) => checks.get(occasion) ?? []) }
+    const eventIds = [startId ?? '', ...own.map((report) => report.id), endId ?? '']
+    return { ...step, reports: own, isPaused: isPaused(own), checks: eventIds.flatMap((occasion) => checks.get(occasion) ?? []) }
   })
   const known: Known = {
     ...head,

@@ -11,8 +11,8 @@ async function lookAt(work: Work, { stepId, orderId, personId }: { stepId: strin
   const row = await work.manager.findOneBy(ProductionOrderEntity, { id: orderId, state: 'released' })
   const times = step === null ? null : await timesOf(work, step)
   if (step === null || row === null || times === null || times.isPaused) return work.nothingChanged()
-  const of = { row, step, part: await partOfOrder(work, row) }
-  const isUp = await openEveryMinutes(work, of, { before: times.lookedAt, after: times.minutes, done: doneOf(step), personId })
+  const at = { row, step, part: await partOfOrder(work, row) }
+  const isUp = await openEveryMinutes(work, at, { before: times.lookedAt, after: times.minutes, done: doneOf(step), personId })
   if (!isUp) return work.nothingChanged()
   await work.manager.update(ProductionOrderEntity, { id: row.id }, { version: row.version + 1 })
   work.audit({ action: 'time passed', subject: 'production order', subjectId: row.id, after: { minutes: Math.floor(times.minutes) } })
@@ -21,8 +21,8 @@ async function lookAt(work: Work, { stepId, orderId, personId }: { stepId: strin
 /** Looks at every running step; one that cannot be looked at keeps none of the others waiting. */
 async function lookAtAll(work: UnitOfWork, running: readonly { stepId: string; orderId: string; personId: string }[]): Promise<void> {
   const failures: unknown[] = []
-  for (const of of running)
-    await work.run({ personId: null, key: null, content: '' }, (unit) => lookAt(unit, of)).catch((error) => failures.push(error))
+  for (const entry of running)
+    await work.run({ personId: null, key: null, content: '' }, (unit) => lookAt(unit, entry)).catch((error) => failures.push(error))
   if (failures.length > 0) throw new AggregateError(failures, `${failures.length} of ${running.length} running steps could not be looked at`)
 }
 

@@ -19,8 +19,8 @@ beforeAll(async () => {
   await make(define.places, { code: 'LINE', name: 'LINE', purpose: 'production', countsForPlanning: false })
   const step = (code: string) => make(define.operations, { code, name: code, kind: 'production' })
   steps = { mill: await step('MILL'), wash: await step('WASH') }
-  const of = { code: 'M-1', name: 'Milled', revision: 'A', unit: 'piece', tracking: 'lot', familyId: null }
-  part = await make(define.parts, { ...of, putAwayPlaceId: goods.places.store.id, operationIds: [steps.mill.id, steps.wash.id] })
+  const milled = { code: 'M-1', name: 'Milled', revision: 'A', unit: 'piece', tracking: 'lot', familyId: null }
+  part = await make(define.parts, { ...milled, putAwayPlaceId: goods.places.store.id, operationIds: [steps.mill.id, steps.wash.id] })
   plans.set('PL-M', (await goods.plan('PL-M', [{ characteristicId: goods.measured.id }])).id)
   for (const code of ['PL-A', 'PL-B']) plans.set(code, (await goods.plan(code, [{ characteristicId: goods.judged.id }])).id)
 })

@@ -29,14 +29,14 @@ export function requirePieces(
   isEnough: (together: number) => boolean,
   { words, there, unit }: { readonly words: string; readonly there: number; readonly unit: string },
 ): void {
-  const told = (quantity: number) => quantityText(quantity, unit)
+  const format = (quantity: number) => quantityText(quantity, unit)
   const { good, scrapped, setAside } = pieces
   const together = doneOf(pieces)
   const isWhole = [good, scrapped, setAside].every((value) => Number.isSafeInteger(value) && value >= 0)
   if (!isWhole || !isEnough(together))
     throw new ServerError(
       'step_does_not_add_up',
-      `Received ${told(good)} good, ${told(scrapped)} scrapped and ${told(setAside)} set aside, ${told(together)} together; ${words}.`,
+      `Received ${format(good)} good, ${format(scrapped)} scrapped and ${format(setAside)} set aside, ${format(together)} together; ${words}.`,
       { field: 'good', together, there },
     )
 }
@@ -45,9 +45,9 @@ export function requirePieces(
 export async function bookPieces(work: Work, { row }: At, step: OrderStepRow, pieces: Pieces, occasionId: string): Promise<void> {
   const lotId = row.lotId ?? ''
   const line = { placeId: (await placeFor(work.manager, 'production')).id, standing: 'released' } as const
-  const of = await piecesMeant(work, { row, isFirst: step.position === 1 }, pieces)
+  const meant = await piecesMeant(work, { row, isFirst: step.position === 1 }, pieces)
   if (step.position === 1)
-    for (const { containerId, quantity } of of.made)
+    for (const { containerId, quantity } of meant.made)
       await postMovement(work, lotId, { containerId, quantity, from: null, to: line }, 'made', { occasionId })
   const lose = async (lost: readonly PiecesOf[], to: 'scrapped' | 'quarantined') => {
     const kind = to === 'scrapped' ? 'scrappedAtStep' : 'setAsideAtStep'
@@ -55,8 +55,8 @@ export async function bookPieces(work: Work, { row }: At, step: OrderStepRow, pi
     for (const { containerId, quantity } of lost)
       await postMovement(work, lotId, { containerId, quantity, from: line, to: { placeId, standing: to } }, kind, { occasionId })
   }
-  await lose(of.scrapped, 'scrapped')
-  await lose(of.setAside, 'quarantined')
+  await lose(meant.scrapped, 'scrapped')
+  await lose(meant.setAside, 'quarantined')
 }
 
 /** How long a step has run up to now, and up to when its time was looked at last. */
@@ -71,14 +71,18 @@ export async function timesOf(work: Work, step: OrderStepRow): Promise<{ minutes
   }
 }
 
-async function reportPieces(work: Work, at: At, of: StepOf, pieces: Pieces, minutes: number): Promise<void> {
-  const { step } = of
-  const there = at.order.next?.quantity ?? 0
-  const { unit } = of.part
-  requirePieces(pieces, (together) => together >= 1 && together <= there, { words: `${quantityText(there, unit)} are still to be made`, there, unit })
+async function reportPieces(work: Work, at: At, stepAt: StepOf, pieces: Pieces, minutes: number): Promise<void> {
+  const { step } = stepAt
+  const available = at.order.next?.quantity ?? 0
+  const { unit } = stepAt.part
+  requirePieces(pieces, (together) => together >= 1 && together <= available, {
+    words: `${quantityText(available, unit)} are still to be made`,
+    there: available,
+    unit,
+  })
   const before = doneOf(step)
   const after = before + doneOf(pieces)
-  const occasionId = await noteReport(work, of, {
+  const occasionId = await noteReport(work, stepAt, {
     good: pieces.good,
     scrapped: pieces.scrapped,
     setAside: pieces.setAside,
@@ -89,7 +93,7 @@ async function reportPieces(work: Work, at: At, of: StepOf, pieces: Pieces, minu
   await bookPieces(work, at, step, pieces, occasionId)
   const sum = { good: step.good + pieces.good, scrapped: step.scrapped + pieces.scrapped, setAside: step.setAside + pieces.setAside }
   await work.manager.update(OrderStepEntity, { id: step.id }, sum)
-  await openEveryPieces(work, of, occasionId, before, after)
+  await openEveryPieces(work, stepAt, occasionId, before, after)
 }
 
 /**
@@ -101,7 +105,7 @@ export async function reportStep(work: Work, id: string, version: number, report
   const isGoingOn = report.kind === 'pieces' || report.kind === 'lastPiece'
   const at = await atAct(work, id, version, 'report', isGoingOn)
   const step = await stepAt(work, at)
-  const of: StepOf = { ...at, step }
+  const current: StepOf = { ...at, step }
   const { minutes, lookedAt, isPaused: isStill } = await timesOf(work, step)
   if (isStill && report.kind !== 'resumed')
     throw new ServerError('step_paused', `${at.order.code} stands still: resume the step first.`, { order: at.order.code })
@@ -109,14 +113,14 @@ export async function reportStep(work: Work, id: string, version: number, report
     throw new ServerError('step_not_paused', `${at.order.code} is running: there is no pause to end.`, { order: at.order.code })
   const done = doneOf(step)
   const noted = { done, minutes: Math.floor(minutes) }
-  if (report.kind === 'pieces') await reportPieces(work, at, of, report, minutes)
+  if (report.kind === 'pieces') await reportPieces(work, at, current, report, minutes)
   else {
     const note = 'note' in report ? report.note : ''
-    const occasionId = await noteReport(work, of, { ...noted, kind: report.kind, note })
-    if (report.kind === 'setUp') await openAtStep(work, of, 'setUp', occasionId, Math.max(1, at.order.next?.quantity ?? 1))
-    if (report.kind === 'lastPiece') await openAtStep(work, of, 'lastPiece', occasionId, quantityOfSamplingUnits(1, of.part.unit))
+    const occasionId = await noteReport(work, current, { ...noted, kind: report.kind, note })
+    if (report.kind === 'setUp') await openAtStep(work, current, 'setUp', occasionId, Math.max(1, at.order.next?.quantity ?? 1))
+    if (report.kind === 'lastPiece') await openAtStep(work, current, 'lastPiece', occasionId, quantityOfSamplingUnits(1, current.part.unit))
   }
-  if (!isStill) await openEveryMinutes(work, of, { before: lookedAt, after: minutes, done })
+  if (!isStill) await openEveryMinutes(work, current, { before: lookedAt, after: minutes, done })
   const actions = { pieces: 'pieces reported', setUp: 'set-up changed', lastPiece: 'last piece made', paused: 'paused', resumed: 'resumed' } as const
   await saveNext(work, ProductionOrderEntity, orderWords, actions[report.kind], at.row, {})
   return loadOrder(work.manager, id)

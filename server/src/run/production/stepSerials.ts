@@ -42,12 +42,12 @@ export async function piecesMeant(
   const lotId = row.lotId ?? ''
   const hasSerials = (await unitKindsOf(work.manager, lotId)).some(({ serial }) => serial !== null)
   if (!hasSerials) return { made: loose(good + scrapped + setAside), scrapped: loose(scrapped), setAside: loose(setAside) }
-  const pool = new Map((await serialsAt(work.manager, lotId, isFirst)).map((of) => [of.serial, of]))
+  const pool = new Map((await serialsAt(work.manager, lotId, isFirst)).map((piece) => [piece.serial, piece]))
   const take = (named: readonly string[], count: number, field: string, words: string): Serial[] => {
     const taken = named.map((serial) => {
-      const of = pool.get(serial)
+      const piece = pool.get(serial)
       pool.delete(serial)
-      if (of) return of
+      if (piece) return piece
       throw new ServerError('serials_missing', `${row.code}: the serial number ${serial} is not among those at this step, or stands there twice.`, {
         field,
         received: serial,

@@ -41,7 +41,7 @@ export interface OfDelivery {
   readonly from: FromSupplier
   readonly way: ReceivingRoute
   readonly load: readonly PointToOpen[]
-  readonly foreseen: ReceivedExpected | null
+  readonly expected: ReceivedExpected | null
   /** Labels that the delivery names for its containers, which the plant gives to no other one. */
   readonly named: ReadonlySet<string>
 }
@@ -49,17 +49,17 @@ export interface OfDelivery {
 /** Books one line of a delivery in: lot, containers, inspections, and the arrival in the ledger, on hold where a gate asks for it. Gives the lot's id. */
 export async function bookLine(
   work: Work,
-  { occasionId, from, way, load, foreseen, named }: OfDelivery,
+  { occasionId, from, way, load, expected, named }: OfDelivery,
   line: DeliveryLineInput,
   part: PartRow,
 ): Promise<string> {
   const units = await unitsToBook(work, line, part, named)
   const groups = await receiptOf(way, { ...from, part, quantity: line.quantity }, units, work.newId)
   const { supplierId } = from
-  const holding = foreseen?.holding ?? []
-  const asked = groups.flat()
+  const holding = expected?.holding ?? []
+  const points = groups.flat()
   const placeOf = (unit: Unit | null) => {
-    const reaching = asked.filter((of) => of.unit === null || of.unit === unit)
+    const reaching = points.filter((due) => due.unit === null || due.unit === unit)
     return findPutAwayDestination(work.manager, [...reaching, ...load], { part, supplierId }, holding)
   }
   const lot = {
@@ -78,7 +78,7 @@ export async function bookLine(
   const places = new Map<Unit | null, typeof toLot>([[null, toLot]])
   if (units.length === 0)
     await postMovement(work, lot.id, { containerId: null, quantity: line.quantity, from: null, to: toLot }, 'received', { occasionId })
-  const isAskedApart = asked.some(({ unit }) => unit !== null)
+  const isAskedApart = points.some(({ unit }) => unit !== null)
   for (const unit of units) {
     const { containerId, label, serial, quantity } = unit
     await work.manager.insert(ContainerEntity, { id: containerId, lotId: lot.id, label, serial, quantity })
@@ -88,12 +88,12 @@ export async function bookLine(
   }
   for (const group of groups) {
     const entries: ToOpen[] = []
-    for (const { coming, considered, unit } of group) {
+    for (const { arrival, considered, unit } of group) {
       const { holdPlaceId: bay, isGate } = considered.point
       const to = places.get(unit) ?? toLot
       // What is held of it only goes where the check is done.
       const apart = to.standing === 'onHold' || !isGate ? to.placeId : (bay ?? (await placeFor(work.manager, 'inspection')).id)
-      entries.push({ coming, considered, opening: { lotIds: [lot.id], containerId: unit?.containerId ?? null, holdPlaceId: apart, occasionId } })
+      entries.push({ arrival, considered, opening: { lotIds: [lot.id], containerId: unit?.containerId ?? null, holdPlaceId: apart, occasionId } })
     }
     await openTogether(work, entries)
   }

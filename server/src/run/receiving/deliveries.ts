@@ -6,7 +6,7 @@ import type { DeliveredLot, Delivery } from '@nemawashi/contract'
 import type { Reader } from '../../kernel/work/database'
 import type { Work } from '../../kernel/work/unitOfWork'
 import { ServerError } from '../../kernel/base/serverError'
-import { passedByOn } from '../../opening/repository'
+import { skippedByRuleOn } from '../../opening/repository'
 import { linesAsked } from '../../inspections/inspections'
 import { rulesInForce } from '../../stock/putAway/putAwayRuleRepository'
 
@@ -63,27 +63,27 @@ export async function requireStorable(work: Work, lot: { id: string; code: strin
 /** Inspections of lots, or of a load, with what they ask for, by lot; under the empty text those of a load. */
 async function askedByLot(
   reader: Reader,
-  of: { lotIds: readonly string[] } | { subjectId: string },
+  subject: { lotIds: readonly string[] } | { subjectId: string },
 ): Promise<Map<string, DeliveredLot['inspections']>> {
-  const heads = await inspectionsOf(reader, of)
+  const heads = await inspectionsOf(reader, subject)
   const lines = await linesAsked(
     reader,
     heads.map(({ id }) => id),
   )
   const byLot = new Map<string, DeliveredLot['inspections']>()
   for (const { lotId, ...head } of heads) {
-    const asked = { ...head, isGate: head.isGate === 1, lines: lines.get(head.id) ?? [] }
+    const inspection = { ...head, isGate: head.isGate === 1, lines: lines.get(head.id) ?? [] }
     const known = byLot.get(lotId ?? '')
-    if (known) known.push(asked)
-    else byLot.set(lotId ?? '', [asked])
+    if (known) known.push(inspection)
+    else byLot.set(lotId ?? '', [inspection])
   }
   return byLot
 }
 
 /** Inspections of a lot, or of a load, with what they ask for. */
-export async function inspectionsAsked(reader: Reader, of: { lotId: string } | { subjectId: string }): Promise<DeliveredLot['inspections']> {
-  if ('subjectId' in of) return (await askedByLot(reader, of)).get('') ?? []
-  return (await askedByLot(reader, { lotIds: [of.lotId] })).get(of.lotId) ?? []
+export async function inspectionsAsked(reader: Reader, subject: { lotId: string } | { subjectId: string }): Promise<DeliveredLot['inspections']> {
+  if ('subjectId' in subject) return (await askedByLot(reader, subject)).get('') ?? []
+  return (await askedByLot(reader, { lotIds: [subject.lotId] })).get(subject.lotId) ?? []
 }
 
 export async function loadDelivery(reader: Reader, id: string): Promise<Delivery> {
@@ -94,12 +94,14 @@ export async function loadDelivery(reader: Reader, id: string): Promise<Delivery
   const load = await inspectionsAsked(reader, { subjectId: id })
   const lots: DeliveredLot[] = []
   const rules = await rulesInForce(reader)
-  const asked = await askedByLot(reader, { lotIds })
+  const byLot = await askedByLot(reader, { lotIds })
   const allBalances = await namedBalancesOf(reader, lotIds)
-  const allPassed = await passedByOn(reader, lotIds)
+  const allPassed = await skippedByRuleOn(reader, lotIds)
   for (const { familyId, supplierId, ...lot } of heads) {
-    const inspections = asked.get(lot.id) ?? []
-    const passedBy = allPassed.filter(({ lotId }) => lotId === lot.id).map(({ id: of, planName, due }) => ({ id: of, planName, due }))
+    const inspections = byLot.get(lot.id) ?? []
+    const skippedByRule = allPassed
+      .filter(({ lotId }) => lotId === lot.id)
+      .map(({ id: inspectionId, planName, due }) => ({ id: inspectionId, planName, due }))
     const balances = allBalances.get(lot.id) ?? []
     const placeId = balances.find(({ standing }) => standing === 'released')?.placeId ?? null
     const rule = ruleFor(rules, { partId: lot.partId, familyId, supplierId, standing: 'released', placeId })
@@ -107,7 +109,7 @@ export async function loadDelivery(reader: Reader, id: string): Promise<Delivery
       ...lot,
       // Where the rules send what is free, where that is a store; else the usual place of the part.
       putAwayPlaceId: rule?.toPurpose === 'store' ? rule.toPlaceId : lot.putAwayPlaceId,
-      passedBy,
+      skippedByRule,
       balances,
       inspections,
       gateReasons: gateReasons([...inspections, ...(await onLoad(reader, id, lot.id, load))]),

@@ -70,9 +70,9 @@ describe('a delivery before its receipt', () => {
 
   it('is held against what came, after corrections; what was not announced is named', async () => {
     const { make, engineer } = goods
-    const of = { code: 'P-NEW', name: 'Not announced', revision: 'A', unit: 'piece', tracking: 'lot', familyId: null, putAwayPlaceId: null }
+    const part = { code: 'P-NEW', name: 'Not announced', revision: 'A', unit: 'piece', tracking: 'lot', familyId: null, putAwayPlaceId: null }
     const other = await make(define.parts, {
-      ...of,
+      ...part,
       operationIds: [(await engineer.call(define.parts.get, { params: { id: goods.part.id } })).operationIds[0]],
     })
     const lines = [40, 20].map((quantity) => ({ partId: goods.part.id, quantity, supplierLot: '' }))
@@ -112,7 +112,7 @@ describe('a delivery before its receipt', () => {
     ])
   })
 
-  it('stands at the dock unannounced, and is turned away with a reason: what was open is called off, and it is not received any more', async () => {
+  it('stands at the dock unannounced, and is refused with a reason: what was open is cancelled, and it is not received any more', async () => {
     const here = await announced({ isHere: true, expectedOn: null })
     expect([here.state, here.announcedAt, plansOf(here)]).toEqual(['registered', null, ['Plan PL-DOCK, gate']])
     const { id, version } = here

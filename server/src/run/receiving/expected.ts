@@ -31,9 +31,9 @@ async function openFor(
     work.manager,
     lines.map(({ part }) => part),
   )
-  const asked = await loadOf(way, lines, work.newId, moment)
+  const load = await loadOf(way, lines, work.newId, moment)
   const entries = []
-  for (const entry of asked)
+  for (const entry of load)
     entries.push({
       ...entry,
       opening: { lotIds: [], loadId: id, holdPlaceId: (await findPutAwayDestination(work.manager, [entry], null)).placeId, occasionId },
@@ -45,7 +45,7 @@ async function openFor(
 export function assertTransition(row: ExpectedDeliveryRow, act: keyof typeof expectedTransitions): ExpectedState {
   const { code, state } = row
   if (!canTransition(expectedTransitions, act, state))
-    throw new ServerError('not_expected', `${code} is ${state === 'turnedAway' ? 'turned away' : state} already.`, { state })
+    throw new ServerError('not_expected', `${code} is ${state === 'turnedAway' ? 'refused' : state} already.`, { state })
   return expectedTransitions[act].to
 }
 
@@ -123,9 +123,9 @@ export async function register(work: Work, id: string, version: number, load: Lo
 export async function refuseDelivery(work: Work, id: string, version: number, reason: string): Promise<ExpectedDelivery> {
   const current = await loadAt(work, ExpectedDeliveryEntity, expectedWords, id, version)
   const state = assertTransition(current, 'refuse')
-  await saveNext(work, ExpectedDeliveryEntity, expectedWords, 'turned away', current, { state, reason }, reason)
+  await saveNext(work, ExpectedDeliveryEntity, expectedWords, 'refused', current, { state, reason }, reason)
   for (const inspection of await work.manager.findBy(InspectionEntity, { subjectId: id, subjectKind: 'load' }))
     if (inspection.state !== 'decided' && inspection.state !== 'cancelled')
-      await cancelInspection(work, inspection, `${current.code} turned away: ${reason}`)
+      await cancelInspection(work, inspection, `${current.code} refused: ${reason}`)
   return loadExpected(work.manager, id)
 }

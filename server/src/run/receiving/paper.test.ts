@@ -26,7 +26,7 @@ it('labels: one for each container, one for what lies loose, none for what never
   ])
   const correction = { field: 'quantity' as const, lotId: delivery.lots[0]?.id ?? '', containerId: null, quantity: 40 }
   const body = {
-    correction: { ...correction, containerId: delivery.lots[0]?.balances.find((of) => of.quantity === 60)?.containerId ?? null },
+    correction: { ...correction, containerId: delivery.lots[0]?.balances.find((balance) => balance.quantity === 60)?.containerId ?? null },
     reason: 'a torn box',
   }
   const corrected = await clerk.call(endpoints.run.correctDelivery, { params: { id: delivery.id }, body })

@@ -16,51 +16,51 @@ type Query = z.output<(typeof endpoints.run.previewDelivery)['body']>
 type Preview = z.output<(typeof endpoints.run.previewDelivery)['reply']>
 
 /** A control point as a line shows it: of what it asks of each unit of a lot, one for all. */
-function byPoint(asked: readonly PointToOpen[]) {
-  const points = new Map<string, { of: PointToOpen; due: Due; times: number }>()
-  for (const of of asked) {
-    const { point, due } = of.considered
+function byPoint(opened: readonly PointToOpen[]) {
+  const points = new Map<string, { point: PointToOpen; due: Due; times: number }>()
+  for (const entry of opened) {
+    const { point, due } = entry.considered
     if (due === null) continue
     const known = points.get(point.id)
     const times = (known?.times ?? 0) + (due.isDue ? 1 : 0)
-    points.set(point.id, known === undefined || (due.isDue && !known.due.isDue) ? { of, due, times } : { ...known, times })
+    points.set(point.id, known === undefined || (due.isDue && !known.due.isDue) ? { point: entry, due, times } : { ...known, times })
   }
   return [...points.values()]
 }
 
 const isPerhaps = ({ considered: { due } }: PointToOpen) => due !== null && isByChance(due)
 /** What a booking will draw, as if it were drawn: a draw of the preview would promise what nobody knows yet. */
-function asDrawn(of: PointToOpen): PointToOpen {
-  const { due } = of.considered
-  return due !== null && isPerhaps(of) ? { ...of, considered: { ...of.considered, due: { ...due, isDue: true } } } : of
+function asDrawn(point: PointToOpen): PointToOpen {
+  const { due } = point.considered
+  return due !== null && isPerhaps(point) ? { ...point, considered: { ...point.considered, due: { ...due, isDue: true } } } : point
 }
 
-async function shown(reader: Reader, asked: readonly PointToOpen[], played: Played): Promise<AskedLine[]> {
+async function shown(reader: Reader, opened: readonly PointToOpen[], played: Played): Promise<AskedLine[]> {
   const entries = []
-  for (const { of, due, times } of byPoint(asked.map(asDrawn))) {
-    const { name: planName } = await reader.findOneByOrFail(PlanEntity, { id: of.considered.point.planId })
-    entries.push({ ...of, due, times, planName })
+  for (const { point, due, times } of byPoint(opened.map(asDrawn))) {
+    const { name: planName } = await reader.findOneByOrFail(PlanEntity, { id: point.considered.point.planId })
+    entries.push({ ...point, due, times, planName })
   }
   // What is asked of a container is asked of other pieces than what is asked of the lot.
   const lines = new Map<(typeof entries)[number], AskedLine['lines']>()
   for (const isOfUnit of [false, true]) {
     const due = entries.filter((entry) => entry.due.isDue && (entry.unit !== null) === isOfUnit)
-    const certain = due.filter(({ due: of }) => !isByChance(of))
+    const certain = due.filter(({ due: rule }) => !isByChance(rule))
     const before: Played = new Map(played)
-    for (const [i, of] of (await linesAskedBy(reader, certain, played)).entries()) lines.set(certain[i] as (typeof entries)[number], of)
+    for (const [i, entry] of (await linesAskedBy(reader, certain, played)).entries()) lines.set(certain[i] as (typeof entries)[number], entry)
     // Each by itself beside what is certain: another one's chance takes no question from it.
-    for (const perhaps of due.filter(({ due: of }) => isByChance(of)))
+    for (const perhaps of due.filter(({ due: rule }) => isByChance(rule)))
       lines.set(perhaps, (await linesAskedBy(reader, [...certain, perhaps], new Map(before))).at(-1) ?? [])
   }
   return entries.map((entry) => {
     const { id, isGate, holds, answeredAt } = entry.considered.point
-    const { planName, due, times, coming } = entry
+    const { planName, due, times, arrival } = entry
     return {
       pointId: id,
       planName,
       due,
       isByChance: isByChance(due),
-      subject: coming.subject,
+      subject: arrival.subject,
       times,
       isGate,
       holds,
@@ -99,13 +99,13 @@ export async function previewDelivery(reader: Reader, { supplierId, orderNumber,
   const played: Played = new Map()
   const found: Preview['lines'] = []
   for (const [i, line] of arriving.entries()) {
-    const asked = (await receiptOf(way, line, unitsToCome(lines[i] as Query['lines'][number]), v7)).flat()
-    const all = [...asked, ...load]
-    const nameOf = async (of: readonly PointToOpen[]) =>
-      (await reader.findOneByOrFail(PlaceEntity, { id: (await findPutAwayDestination(reader, of, line)).placeId })).name
-    const placeName = await nameOf(all.filter((of) => !isPerhaps(of)))
+    const opened = (await receiptOf(way, line, unitsToCome(lines[i] as Query['lines'][number]), v7)).flat()
+    const all = [...opened, ...load]
+    const nameOf = async (points: readonly PointToOpen[]) =>
+      (await reader.findOneByOrFail(PlaceEntity, { id: (await findPutAwayDestination(reader, points, line)).placeId })).name
+    const placeName = await nameOf(all.filter((point) => !isPerhaps(point)))
     const whenDrawn = await nameOf(all.map(asDrawn))
-    found.push({ placeName, placeIfDrawn: whenDrawn === placeName ? null : whenDrawn, asked: await shown(reader, asked, played) })
+    found.push({ placeName, placeIfDrawn: whenDrawn === placeName ? null : whenDrawn, asked: await shown(reader, opened, played) })
   }
   return { load: await shown(reader, load, played), lines: found }
 }

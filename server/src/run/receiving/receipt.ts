@@ -22,8 +22,8 @@ export interface Arriving {
 export type FromSupplier = Omit<Arriving, 'part' | 'quantity'>
 
 /** Who something comes from, on which order: with the group of the supplier and the contract of the order. */
-export async function fromSupplier(reader: Reader, of: Pick<Arriving, 'supplierId' | 'orderNumber' | 'at'>): Promise<FromSupplier> {
-  return { ...of, ...(await tradeOf(reader, of.supplierId, of.orderNumber)) }
+export async function fromSupplier(reader: Reader, arriving: Pick<Arriving, 'supplierId' | 'orderNumber' | 'at'>): Promise<FromSupplier> {
+  return { ...arriving, ...(await tradeOf(reader, arriving.supplierId, arriving.orderNumber)) }
 }
 
 /** What is looked up of the parts that come, or leave, for all of them at once. */
@@ -68,11 +68,11 @@ function holdsAll({ considered: { point, due } }: PointToOpen): boolean {
  */
 export async function findPutAwayDestination(
   reader: Reader,
-  asked: readonly PointToOpen[],
+  points: readonly PointToOpen[],
   arriving: Pick<Arriving, 'part' | 'supplierId'> | null,
   before: readonly { readonly holdPlaceId: string | null }[] = [],
 ): Promise<{ placeId: string; standing: 'onHold' | 'released' }> {
-  const holding = asked.filter(holdsAll)
+  const holding = points.filter(holdsAll)
   const named = [...holding.map(({ considered: { point } }) => point), ...before].find(({ holdPlaceId }) => holdPlaceId !== null)?.holdPlaceId
   const isHeld = holding.length > 0 || before.length > 0
   const standing = isHeld ? 'onHold' : 'released'
@@ -101,13 +101,13 @@ export async function loadOf(
   const byQuestion = new Map<string, PointToOpen>()
   for (const line of lines) {
     for (const operationId of operations.get(line.part.id) ?? []) {
-      const coming: ArrivalContext = { customerId: null, ...line, operationId, moment, subject: 'load' }
-      for (const considered of await evaluatePointsOf(reader, await pointsAt(coming), coming, newId)) {
+      const arrival: ArrivalContext = { customerId: null, ...line, operationId, moment, subject: 'load' }
+      for (const considered of await evaluatePointsOf(reader, await pointsAt(arrival), arrival, newId)) {
         const { due, point } = considered
         if (due === null) continue
         const question = `${point.planId} ${operationId}`
         const known = byQuestion.get(question)
-        if (known === undefined || (known.considered.due?.isDue !== true && due.isDue)) byQuestion.set(question, { coming, considered, unit: null })
+        if (known === undefined || (known.considered.due?.isDue !== true && due.isDue)) byQuestion.set(question, { arrival, considered, unit: null })
       }
     }
   }

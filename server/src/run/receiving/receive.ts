@@ -27,9 +27,9 @@ export async function bookDelivery(work: Work, { load: facts, expectedId, ...bod
   if (!body.isAnother) await refuseSecond(work, body)
   if (!body.isUnusual) await refuseUnusual(work, { ...body, expectedId })
   const parts = await checkedParts(work, lines)
-  const foreseen = expectedId === null ? null : await receiveExpected(work, expectedId, supplierId)
-  const occasionId = await noteOccasion(work, 'delivery', 'arrival', { partnerId: supplierId, orderNumber }, foreseen?.id)
-  const code = foreseen?.code ?? (await work.nextCode('D'))
+  const expected = expectedId === null ? null : await receiveExpected(work, expectedId, supplierId)
+  const occasionId = await noteOccasion(work, 'delivery', 'arrival', { partnerId: supplierId, orderNumber }, expected?.id)
+  const code = expected?.code ?? (await work.nextCode('D'))
   await work.manager.insert(DeliveryEntity, { id: occasionId, code, ...facts })
   work.audit({ action: 'received', subject: 'delivery', subjectId: occasionId, after: { ...body, load: facts } })
   const booked = lines.map((line, i) => ({ line, part: parts[i] as PartRow }))
@@ -39,10 +39,10 @@ export async function bookDelivery(work: Work, { load: facts, expectedId, ...bod
   const load = await loadOf(way, arriving, work.newId)
   const named = new Set(lines.flatMap(({ containers }) => containers.flatMap(({ label }) => label ?? [])))
   const lotIds: string[] = []
-  for (const { line, part } of booked) lotIds.push(await bookLine(work, { occasionId, from, way, load, foreseen, named }, line, part))
+  for (const { line, part } of booked) lotIds.push(await bookLine(work, { occasionId, from, way, load, expected, named }, line, part))
   const ofLoad: ToOpen[] = []
-  for (const asked of load)
-    ofLoad.push({ ...asked, opening: { lotIds, holdPlaceId: (await findPutAwayDestination(work.manager, [asked], null)).placeId, occasionId } })
+  for (const points of load)
+    ofLoad.push({ ...points, opening: { lotIds, holdPlaceId: (await findPutAwayDestination(work.manager, [points], null)).placeId, occasionId } })
   await openTogether(work, ofLoad)
   await work.emit('delivered', { deliveryId: occasionId })
   return { id: occasionId, code }

@@ -34,6 +34,8 @@ export async function receiveExpected(work: Work, id: string, supplierId: string
       inspectionId: closed[0].id,
     })
   await saveNext(work, ExpectedDeliveryEntity, expectedWords, 'received', current, { state })
-  const holding = inspections.filter((of) => of.state === 'finished' && of.verdict === 'notAcceptable' && (of.isGate || of.onFailure === 'hold'))
+  const holding = inspections.filter(
+    (each) => each.state === 'finished' && each.verdict === 'notAcceptable' && (each.isGate || each.onFailure === 'hold'),
+  )
   return { id, code: current.code, holding }
 }

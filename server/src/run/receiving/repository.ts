@@ -15,7 +15,7 @@ export const deliveriesFound: SearchProvider = {
           WHERE d.code LIKE ? ESCAPE '\\' OR o.order_number LIKE ? ESCAPE '\\' ORDER BY o.at DESC LIMIT 6`,
 }
 
-export type LotHead = Omit<DeliveredLot, 'balances' | 'inspections' | 'gateReasons' | 'passedBy'> & {
+export type LotHead = Omit<DeliveredLot, 'balances' | 'inspections' | 'gateReasons' | 'skippedByRule'> & {
   familyId: string | null
   supplierId: string | null
 }
@@ -43,11 +43,11 @@ const inspectionHeadColumns: Columns<InspectionHead> = {
 }
 
 /** Inspections of lots, or of the load of an occasion, as a delivery shows them. */
-export async function inspectionsOf(reader: Reader, of: { lotIds: readonly string[] } | { subjectId: string }): Promise<InspectionHead[]> {
+export async function inspectionsOf(reader: Reader, subject: { lotIds: readonly string[] } | { subjectId: string }): Promise<InspectionHead[]> {
   const [condition, value] =
-    'lotIds' in of
-      ? ['i.lot_id IN (SELECT value FROM json_each(?))', JSON.stringify(of.lotIds)]
-      : [`i.subject_id = ? AND i.subject_kind = 'load'`, of.subjectId]
+    'lotIds' in subject
+      ? ['i.lot_id IN (SELECT value FROM json_each(?))', JSON.stringify(subject.lotIds)]
+      : [`i.subject_id = ? AND i.subject_kind = 'load'`, subject.subjectId]
   return rowsOf<InspectionHead>(
     reader,
     inspectionHeadColumns,

@@ -14,11 +14,11 @@ export const labelOfSerial = ({ code }: Pick<PartRow, 'code'>, serial: string): 
 export async function checkSerials(
   work: Work,
   part: Pick<PartRow, 'code' | 'tracking'>,
-  of: { serials: readonly string[]; quantity: number; containers?: readonly unknown[]; field: string; words: string },
+  line: { serials: readonly string[]; quantity: number; containers?: readonly unknown[]; field: string; words: string },
   /** Where numbers stand that are given with these, on earlier lines. */
   seen = new Map<string, string>(),
 ): Promise<void> {
-  const { serials, quantity, containers = [], field, words } = of
+  const { serials, quantity, containers = [], field, words } = line
   if (serials.length === 0 && part.tracking !== 'serial') return
   if (serials.length !== quantity)
     throw new ServerError('serials_missing', `${words}: ${serials.length} serial numbers for ${quantity} pieces of ${part.code}.`, {

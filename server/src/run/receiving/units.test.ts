@@ -94,7 +94,7 @@ describe('a control point that looks at each container', () => {
     })
   })
 
-  it('holds what fails of it also where it is no gate, and frees it again when it is called off', async () => {
+  it('holds what fails of it also where it is no gate, and frees it again when it is cancelled', async () => {
     await goods.under([{ planId: boxes, change: { subject: 'container', isGate: false, onFailure: 'hold' } }], async () => {
       const delivery = await receive(plant, goods, { containers: three })
       expect(standings(delivery)).toEqual(['40 released', '40 released', '20 released'])
@@ -165,8 +165,16 @@ describe('a control point that looks at each container', () => {
 
   it('looks at what leaves and at what comes back, too', async () => {
     const operationIds = [goods.receiving.id, (await goods.make(define.operations, { code: 'OUT', name: 'OUT', kind: 'shipping' })).id]
-    const of = { code: 'P-OUT', name: 'Out', revision: 'A', unit: 'piece', tracking: 'lot', familyId: null, putAwayPlaceId: goods.places.store.id }
-    const part = await goods.make(define.parts, { ...of, operationIds })
+    const outPart = {
+      code: 'P-OUT',
+      name: 'Out',
+      revision: 'A',
+      unit: 'piece',
+      tracking: 'lot',
+      familyId: null,
+      putAwayPlaceId: goods.places.store.id,
+    }
+    const part = await goods.make(define.parts, { ...outPart, operationIds })
     const customer = await goods.make(define.partners, { code: 'CU', name: 'CU', kind: 'customer', isActive: true })
     for (const purpose of ['shipping', 'outside'])
       await goods.make(define.places, { code: purpose, name: purpose, purpose, countsForPlanning: false })

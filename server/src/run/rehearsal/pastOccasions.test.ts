@@ -45,11 +45,11 @@ async function make(quantity: number, good: number): Promise<void> {
 it('the past, played under the control points that were in force, opens what it opened in fact, at every kind of occasion', async () => {
   const questions: string[] = []
   for (const code of ['C-1', 'C-2', 'C-3']) questions.push((await goods.characteristic(code, burr)).id)
-  const plan = async (code: string, of: readonly number[]) =>
+  const plan = async (code: string, positions: readonly number[]) =>
     (
       await goods.plan(
         code,
-        of.map((i) => ({ characteristicId: questions[i] ?? '' })),
+        positions.map((i) => ({ characteristicId: questions[i] ?? '' })),
       )
     ).id
   const [lots, load, also] = [await plan('PL-1', [0, 1]), await plan('PL-2', [2]), await plan('PL-3', [0])]
@@ -80,9 +80,13 @@ it('it is told of one part, of a family, or of all; a plan that hangs nowhere ye
   const planId = (await goods.plan('PL-NEW', [{ characteristicId: goods.measured.id }])).id
   const before = await plant.kernel.database.reader.query('SELECT COUNT(*) AS n FROM audit')
   const { occasions, isCut } = await past()
-  const of = async (query: object) => (await past(query)).occasions.length
-  expect([await of({ partId: goods.part.id }), await of({ familyId: goods.family.id }), isCut]).toEqual([occasions.length, occasions.length, false])
-  expect(await of({ partId: goods.receiving.id })).toBe(0)
+  const countOf = async (query: object) => (await past(query)).occasions.length
+  expect([await countOf({ partId: goods.part.id }), await countOf({ familyId: goods.family.id }), isCut]).toEqual([
+    occasions.length,
+    occasions.length,
+    false,
+  ])
+  expect(await countOf({ partId: goods.receiving.id })).toBe(0)
   expect((await past({ planId })).plans.find(({ id }) => id === planId)?.lines).toHaveLength(1)
   expect((await past()).plans.some(({ id }) => id === planId)).toBe(false)
   expect(await plant.kernel.database.reader.query('SELECT COUNT(*) AS n FROM audit')).toEqual(before)

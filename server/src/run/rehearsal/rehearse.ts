@@ -1,5 +1,5 @@
 import {
-  askOnce,
+  mergeDuplicateLines,
   type Ask,
   checkQuantity,
   intervalsIn,
@@ -10,7 +10,7 @@ import {
   ruleUnder,
   samplingUnitsDone,
   sampleFor,
-  saySeverity,
+  describeSeverity,
   stepBlocked,
   type PastArrival,
   type PointLine,
@@ -39,18 +39,23 @@ export type Played = Map<string, SwitchEvent[]>
 export interface PlayedLine extends PointLine, Omit<LineAsked, 'sampleSize' | 'accept' | 'askedBy'> {}
 
 /** What the lines of a plan would ask of a lot. Each lot that was played before is taken to have been accepted without a nonconforming piece. */
-async function linesOf(reader: Reader, { point }: ConsideredPoint, coming: ArrivalContext, played: Played): Promise<PlayedLine[]> {
+async function linesOf(reader: Reader, { point }: ConsideredPoint, arrival: ArrivalContext, played: Played): Promise<PlayedLine[]> {
   const revision = await releasedRevision(reader, point.planId)
   if (revision?.state !== 'released') return []
-  const isLoad = coming.subject === 'load'
-  const history = { planId: point.planId, operationId: coming.operationId, partId: coming.part.id, partnerId: coming.supplierId ?? coming.customerId }
+  const isLoad = arrival.subject === 'load'
+  const history = {
+    planId: point.planId,
+    operationId: arrival.operationId,
+    partId: arrival.part.id,
+    partnerId: arrival.supplierId ?? arrival.customerId,
+  }
   const lines: PlayedLine[] = []
   for (const line of await loadLines(reader, revision.id)) {
     const rule = line.sampling as SamplingRule
     const key = `${point.id} ${line.characteristicId}`
     const before = played.get(key) ?? []
     const severity = isLoad ? null : await severityOf(reader, rule, { ...history, characteristicId: line.characteristicId }, before)
-    const sample = sampleFor(severity === null ? rule : ruleUnder(rule, severity.state), isLoad ? 1 : unitsComing(coming))
+    const sample = sampleFor(severity === null ? rule : ruleUnder(rule, severity.state), isLoad ? 1 : unitsComing(arrival))
     const { sampleSize, accept, reject, reasoning } = sample
     if (severity !== null) {
       const passed = { isAccepted: true, isAcceptedTighter: true, isAcceptedEarly: true, accept, under: severity.state } as const
@@ -58,12 +63,12 @@ async function linesOf(reader: Reader, { point }: ConsideredPoint, coming: Arriv
     }
     const { name, characteristicId, isRequired, isDecisive } = line
     lines.push({
-      question: questionOf(coming.operationId, characteristicId, ownLimits(line, isLoad ? null : coming.part.id, 0)),
+      question: questionOf(arrival.operationId, characteristicId, ownLimits(line, isLoad ? null : arrival.part.id, 0)),
       name,
       sampleSize,
       accept,
       reject,
-      reasoning: severity === null ? reasoning : `${reasoning}; ${saySeverity(severity)}`,
+      reasoning: severity === null ? reasoning : `${reasoning}; ${describeSeverity(severity)}`,
       isByHistory: severity !== null,
       isRequired,
       isDecisive,
@@ -75,12 +80,12 @@ async function linesOf(reader: Reader, { point }: ConsideredPoint, coming: Arriv
 /** What the control points that are due would ask, line by line in the order of each plan: once, whoever else asks it, too. */
 export async function linesAskedBy(
   reader: Reader,
-  due: readonly { considered: ConsideredPoint; coming: ArrivalContext; planName: string }[],
+  due: readonly { considered: ConsideredPoint; arrival: ArrivalContext; planName: string }[],
   played: Played,
 ): Promise<LineAsked[][]> {
   const asks: Ask<PlayedLine>[] = []
-  for (const { considered, coming } of due) asks.push({ ...considered.point, lines: await linesOf(reader, considered, coming, played) })
-  const once = askOnce(asks)
+  for (const { considered, arrival } of due) asks.push({ ...considered.point, lines: await linesOf(reader, considered, arrival, played) })
+  const once = mergeDuplicateLines(asks)
   return asks.map(({ lines }, i) =>
     lines.map(({ question, name }) => {
       const { lines: kept = [], leftOut = [] } = once[i] ?? {}
@@ -94,12 +99,12 @@ export async function linesAskedBy(
 }
 
 /** @param whole quantity of the lot, of which a control point may be asked about some at a time */
-async function shown(reader: Reader, operation: Operation, coming: ArrivalContext, considered: ConsideredPoint, whole: number) {
-  const { point, level, givesWayTo, misses, due } = considered
+async function shown(reader: Reader, operation: Operation, arrival: ArrivalContext, considered: ConsideredPoint, whole: number) {
+  const { point, level, supersededBy, mismatches, due } = considered
   const plan = await reader.findOneBy(PlanEntity, { id: point.planId })
   const place = point.holdPlaceId === null ? null : await reader.findOneBy(PlaceEntity, { id: point.holdPlaceId })
   const follow = point.followPlanId === null ? null : await reader.findOneBy(PlanEntity, { id: point.followPlanId })
-  const times = timesIn(point, samplingUnitsDone(whole, coming.part.unit))
+  const times = timesIn(point, samplingUnitsDone(whole, arrival.part.unit))
   const opens = (due?.isDue ?? false) && times !== 0
   return {
     pointId: point.id,
@@ -108,8 +113,8 @@ async function shown(reader: Reader, operation: Operation, coming: ArrivalContex
     every: point.every,
     planName: plan?.name ?? '',
     level,
-    givesWayTo,
-    misses: [...misses],
+    supersededBy,
+    mismatches: [...mismatches],
     due,
     opens,
     times,
@@ -119,7 +124,7 @@ async function shown(reader: Reader, operation: Operation, coming: ArrivalContex
     blocks: point.isGate ? stepBlocked(operation.kind, point.moment, point.keepsFrom) : null,
     holdPlaceName: place?.name ?? null,
     responsible: point.responsible,
-    dueAt: opens && point.dueHours !== null ? new Date(Date.parse(coming.at) + point.dueHours * 3_600_000).toISOString() : null,
+    dueAt: opens && point.dueHours !== null ? new Date(Date.parse(arrival.at) + point.dueHours * 3_600_000).toISOString() : null,
     whenConforming: point.whenConforming,
     setsAside: point.setsAside,
     onFailure: point.onFailure,
@@ -165,7 +170,7 @@ export async function rehearse(reader: Reader, query: Query, now: Date): Promise
   for (let number = 1; number <= lots; number++) {
     const considered: Considered[] = []
     for (const { moment, subject } of looksAt(operation.kind)) {
-      const coming: ArrivalContext = {
+      const arrival: ArrivalContext = {
         operationId: operation.id,
         moment,
         part,
@@ -179,11 +184,11 @@ export async function rehearse(reader: Reader, query: Query, now: Date): Promise
         orderNumber: 'rehearsed',
         at,
       }
-      const entries = await evaluateControlPoints(reader, coming, v7, before)
+      const entries = await evaluateControlPoints(reader, arrival, v7, before)
       const here = []
       for (const entry of entries) {
-        const of = { ...coming, quantity: quantityAt(entry.point, quantity, part.unit) }
-        here.push({ considered: entry, coming: of, told: await shown(reader, operation, of, entry, quantity) })
+        const own = { ...arrival, quantity: quantityAt(entry.point, quantity, part.unit) }
+        here.push({ considered: entry, arrival: own, told: await shown(reader, operation, own, entry, quantity) })
       }
       const due = here.filter(({ told }) => told.opens).map((entry) => ({ ...entry, planName: entry.told.planName }))
       for (const [i, lines] of (await linesAskedBy(reader, due, played)).entries()) due[i]?.told.lines.push(...lines)
@@ -191,8 +196,8 @@ export async function rehearse(reader: Reader, query: Query, now: Date): Promise
       for (const entry of entries) {
         if (entry.due === null) continue
         const { isDue } = entry.due
-        const arrival = arrivalAt(reader, { id: entry.drawId, at, quantity: unitsComing(coming), order: coming.orderNumber ?? '' })
-        before.set(entry.point.id, [...(before.get(entry.point.id) ?? []), { ...arrival, isInspected: isDue, isAccepted: isDue ? true : null }])
+        const drawn = arrivalAt(reader, { id: entry.drawId, at, quantity: unitsComing(arrival), order: arrival.orderNumber ?? '' })
+        before.set(entry.point.id, [...(before.get(entry.point.id) ?? []), { ...drawn, isInspected: isDue, isAccepted: isDue ? true : null }])
       }
     }
     rehearsed.push({ number, considered })

@@ -2,7 +2,7 @@ import type { Moment, UnitKind } from '@nemawashi/core'
 import type { Reader } from '../../kernel/work/database'
 import { rowsOf, type Columns } from '../../kernel/database/rowsOf'
 
-export interface HappenedRow {
+export interface PastEventRow {
   occasionId: string
   lotId: string
   at: string
@@ -76,7 +76,7 @@ const happenings = [
    FROM customer_return b JOIN occasion o ON o.id = b.id JOIN lot l ON l.id = b.lot_id ${passing('l.part_id', 'return')}`,
 ]
 
-const happenedRowColumns: Columns<HappenedRow> = {
+const pastEventColumns: Columns<PastEventRow> = {
   occasionId: 'text',
   lotId: 'text',
   at: 'text',
@@ -96,16 +96,16 @@ const happenedRowColumns: Columns<HappenedRow> = {
 }
 
 /** What happened to pieces of a part, a family or every part (both null), newest first, `most` of it. */
-export async function happened(
+export async function loadPastEvents(
   reader: Reader,
   { partId, familyId }: { partId: string | null; familyId: string | null },
   most: number,
-): Promise<HappenedRow[]> {
+): Promise<PastEventRow[]> {
   const [condition, value] = partId !== null ? ['h.part_id = ?', partId] : ['t.family_id = ?', familyId]
   const isAll = value === null
-  return rowsOf<HappenedRow>(
+  return rowsOf<PastEventRow>(
     reader,
-    happenedRowColumns,
+    pastEventColumns,
     `SELECT h.*, t.family_id, t.unit, x.order_number AS "order", NULLIF(v.supplier_group, '') AS supplier_group, NULLIF(b.contract, '') AS contract FROM (${happenings.join(' UNION ALL ')}) h JOIN part t ON t.id = h.part_id JOIN occasion x ON x.id = h.occasion_id LEFT JOIN partner v ON v.id = h.supplier_id
        LEFT JOIN purchase_order b ON b.supplier_id = h.supplier_id AND b.order_number = x.order_number ${isAll ? '' : `WHERE ${condition}`}
      ORDER BY h.at DESC, h.occasion_id DESC, h.lot_id DESC, h.operation_id LIMIT ?`,
@@ -149,7 +149,7 @@ export async function openedSince(reader: Reader, at: string): Promise<OpenedRow
 }
 
 /** What the pieces of lots are told apart by, lot by lot. */
-export async function unitsToldApart(reader: Reader, lotIds: readonly string[]): Promise<Map<string, { kind: UnitKind; quantity: number }[]>> {
+export async function loadTrackedUnits(reader: Reader, lotIds: readonly string[]): Promise<Map<string, { kind: UnitKind; quantity: number }[]>> {
   const rows = await rowsOf<{ lotId: string; kind: UnitKind; quantity: number }>(
     reader,
     { lotId: 'text', kind: 'text', quantity: 'number' },

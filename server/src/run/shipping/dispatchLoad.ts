@@ -24,15 +24,15 @@ export async function askOfDispatch(
 ): Promise<void> {
   const parts = leaving.map(({ part }) => part)
   const lines = leaving.map((line) => ({ ...line, supplierId: null, customerId, orderNumber, at: work.now }))
-  const asked = await loadOf(await loadReceivingRoute(work.manager, parts, 'shipping'), lines, work.newId, moment)
+  const load = await loadOf(await loadReceivingRoute(work.manager, parts, 'shipping'), lines, work.newId, moment)
   await openTogether(
     work,
-    asked.map((entry) => ({ ...entry, opening: { lotIds: [], loadId: id, holdPlaceId: null, occasionId: id } })),
+    load.map((entry) => ({ ...entry, opening: { lotIds: [], loadId: id, holdPlaceId: null, occasionId: id } })),
   )
 }
 
 /** Calls off what is open of a dispatch as one. */
-export async function callOffChecks(work: Work, dispatchId: string, reason: string): Promise<void> {
+export async function cancelDispatchChecks(work: Work, dispatchId: string, reason: string): Promise<void> {
   for (const inspection of await work.manager.findBy(InspectionEntity, { subjectId: dispatchId, subjectKind: 'load' }))
     if (!isSettled(inspection.state)) await cancelInspection(work, inspection, reason)
 }

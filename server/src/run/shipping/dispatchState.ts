@@ -8,7 +8,7 @@ const stateWords = {
   planned: 'is only planned',
   picked: 'is picked already',
   sent: 'is on its way already',
-  cancelled: 'is called off already',
+  cancelled: 'is cancelled already',
 } as const
 
 /** What a dispatch comes to by an act. @throws {ServerError} `not_picked`, `already_picked`, `already_sent` where its state does not allow it. */

@@ -8,7 +8,7 @@ const stateWords: Readonly<Record<Dispatch['state'], string>> = {
   planned: 'PLANNED ONLY: nothing is picked, and this is no delivery note',
   picked: 'NOT SENT YET: this is no delivery note before the goods have left',
   sent: '',
-  cancelled: 'CALLED OFF: nothing was sent with this number',
+  cancelled: 'CANCELLED: nothing was sent with this number',
 }
 
 /** The delivery note of a dispatch: what goes to whom, lot by lot, with room for who takes it over. */

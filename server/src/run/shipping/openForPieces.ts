@@ -18,32 +18,32 @@ export async function lotOf(work: Work, lotId: string, field: string): Promise<L
 export async function openAt(
   work: Work,
   lot: LotRow,
-  of: { kind: 'shipping' | 'return'; customerId: string; quantity: number; occasionId: string; placeId: string; containerId: string | null },
+  event: { kind: 'shipping' | 'return'; customerId: string; quantity: number; occasionId: string; placeId: string; containerId: string | null },
 ): Promise<void> {
   const part = await work.manager.findOneByOrFail(PartEntity, { id: lot.partId })
-  const { orderNumber } = await work.manager.findOneByOrFail(OccasionEntity, { id: of.occasionId })
-  const moment = of.kind === 'shipping' ? 'beforeDispatch' : 'arrival'
-  for (const operationId of await operationsOf(work.manager, part.id, of.kind)) {
-    const coming = {
+  const { orderNumber } = await work.manager.findOneByOrFail(OccasionEntity, { id: event.occasionId })
+  const moment = event.kind === 'shipping' ? 'beforeDispatch' : 'arrival'
+  for (const operationId of await operationsOf(work.manager, part.id, event.kind)) {
+    const arrival = {
       operationId,
       moment,
       part,
       supplierId: null,
-      customerId: of.customerId,
-      quantity: of.quantity,
+      customerId: event.customerId,
+      quantity: event.quantity,
       orderNumber,
       at: work.now,
     } as const
-    const { occasionId, containerId } = of
+    const { occasionId, containerId } = event
     const opening = ({ point }: ConsideredPoint) => ({
       lotIds: [lot.id],
-      holdPlaceId: point.holdPlaceId ?? of.placeId,
+      holdPlaceId: point.holdPlaceId ?? event.placeId,
       occasionId,
       eventId: occasionId,
     })
     // What comes back is on hold already.
-    const hold: Hold = of.kind === 'return' ? openHold : holdLot
-    const standings = [of.kind === 'return' ? 'onHold' : 'released'] as const
-    await openEach(work, coming, lot.id, opening, { hold, where: { containerId, eventId: occasionId, standings } })
+    const hold: Hold = event.kind === 'return' ? openHold : holdLot
+    const standings = [event.kind === 'return' ? 'onHold' : 'released'] as const
+    await openEach(work, arrival, lot.id, opening, { hold, where: { containerId, eventId: occasionId, standings } })
   }
 }

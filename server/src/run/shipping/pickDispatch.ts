@@ -19,10 +19,10 @@ import { lotOf, openAt } from './openForPieces'
 /** Takes released pieces to the door, and opens what is asked of each lot, and of all as one, before they leave. */
 export async function pickLots(
   work: Work,
-  of: { id: string; customerId: string; orderNumber: string },
+  dispatch: { id: string; customerId: string; orderNumber: string },
   picks: readonly PickInput[],
 ): Promise<Leaving[]> {
-  const { id, customerId } = of
+  const { id, customerId } = dispatch
   const door = await placeFor(work.manager, 'shipping')
   const byLot = new Map<string, { lot: LotRow; quantity: number }>()
   for (const [i, { lotId, containerId, placeId, quantity }] of picks.entries()) {
@@ -41,7 +41,7 @@ export async function pickLots(
   }
   const leaving: Leaving[] = []
   for (const { lot, quantity } of byLot.values()) leaving.push({ part: await work.manager.findOneByOrFail(PartEntity, { id: lot.partId }), quantity })
-  await askOfDispatch(work, of, 'beforeDispatch', leaving)
+  await askOfDispatch(work, dispatch, 'beforeDispatch', leaving)
   for (const { lot, quantity } of byLot.values())
     await openAt(work, lot, { kind: 'shipping', customerId, quantity, occasionId: id, placeId: door.id, containerId: null })
   return leaving
@@ -62,7 +62,7 @@ export async function pickDispatch(
   const row: DispatchRow = { id, code: await work.nextCode('S'), ...picked, sentAt: null, version: 1 }
   await work.manager.insert(DispatchEntity, { ...row })
   work.audit({ action: 'picked', subject: dispatchWords, subjectId: id, after: { customerId, orderNumber, picks } })
-  const of = { id, customerId, orderNumber }
-  await askOfDispatch(work, of, 'beforePicking', await pickLots(work, of, picks))
+  const dispatch = { id, customerId, orderNumber }
+  await askOfDispatch(work, dispatch, 'beforePicking', await pickLots(work, dispatch, picks))
   return loadDispatch(work.manager, id)
 }

@@ -50,7 +50,7 @@ const pick = async ({ id, version }: Dispatch, spot: Awaited<ReturnType<typeof s
   (await clerk()).call(run.pickPlanned, { params: { id }, body: { version, picks: [{ ...spot, quantity }] } })
 const now = async ({ id }: Dispatch) => (await clerk()).call(run.getDispatch, { params: { id } })
 const send = async ({ id, version }: Dispatch) => (await clerk()).call(run.sendDispatch, { params: { id }, body: { version } })
-const callOff = async ({ id, version }: Dispatch) => (await clerk()).call(run.cancelDispatch, { params: { id }, body: { version } })
+const cancel = async ({ id, version }: Dispatch) => (await clerk()).call(run.cancelDispatch, { params: { id }, body: { version } })
 const look = async (id: string) => (await plant.as('inspector')).call(record.getInspection, { params: { id } })
 
 describe('a dispatch that is planned', () => {
@@ -65,13 +65,13 @@ describe('a dispatch that is planned', () => {
     expect(picked).toMatchObject({ state: 'picked', lines: [{ quantity: 60, picked: 50 }], picks: [{ quantity: 50 }] })
     expect((await refusal(pick(picked, spot, 10)))?.code).toBe('already_picked')
     expect((await send(picked)).state).toBe('sent')
-    expect((await refusal(callOff(await now(picked))))?.code).toBe('already_sent')
+    expect((await refusal(cancel(await now(picked))))?.code).toBe('already_sent')
   })
 
   it('reserves nothing, and says which other plans want the same pieces, those that leave first above', async () => {
     await stored()
     const [first, second] = [await plan(60), await plan(25)]
-    const said = async (of: Dispatch) => (await now(of)).lines[0]?.alsoPlanned.map(({ code, quantity }) => `${quantity} ${code}`)
+    const said = async (dispatch: Dispatch) => (await now(dispatch)).lines[0]?.alsoPlanned.map(({ code, quantity }) => `${quantity} ${code}`)
     expect(await said(second)).toContain(`60 ${first.code}`)
     expect(await said(first)).toContain(`25 ${second.code}`)
     expect(await said(first)).not.toContain(`60 ${first.code}`)
@@ -79,9 +79,9 @@ describe('a dispatch that is planned', () => {
     expect(days).toEqual([...days].sort())
     const { rows } = await (await clerk()).call(run.listPickable, { query: { q: goods.part.code } })
     expect(rows[0]?.planned).toBeGreaterThanOrEqual(85)
-    await callOff(first)
+    await cancel(first)
     expect(await said(second)).not.toContain(`60 ${first.code}`)
-    const off = await callOff(second)
+    const off = await cancel(second)
     expect(off.lines[0]?.alsoPlanned).toEqual([])
   })
 
@@ -154,10 +154,10 @@ describe('a check before picking', () => {
     })
   })
 
-  it('is called off with the dispatch', async () => {
+  it('is cancelled with the dispatch', async () => {
     await goods.under([asking({ isGate: true })], async () => {
       const planned = await plan()
-      const off = await callOff(planned)
+      const off = await cancel(planned)
       expect(off).toMatchObject({ state: 'cancelled', gates: [], checks: [{ state: 'cancelled' }] })
       expect((await refusal(pick(off, await stored(), 60)))?.code).toBe('already_sent')
     })

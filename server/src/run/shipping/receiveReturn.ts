@@ -30,13 +30,13 @@ export async function receiveReturn(
   const bay = await placeFor(work.manager, 'inspection')
   const lot = await lotOf(work, pick.lotId, 'pickId')
   const unit = await unitOfLot(work.manager, lot.id)
-  const told = (of: number) => quantityText(of, unit)
+  const format = (amount: number) => quantityText(amount, unit)
   const left = pick.shipped ?? 0
   const before = await cameBackOf(work.manager, pickId)
   if (quantity > left - before)
     throw new ServerError(
       'movement_exceeds_balance',
-      `${told(quantity)} were to come back; ${told(left)} left, and ${told(before)} of them came back before.`,
+      `${format(quantity)} were to come back; ${format(left)} left, and ${format(before)} of them came back before.`,
       { field: 'quantity', received: quantity, available: left - before },
     )
   // They lie where they were sent to, whichever place that is for today.

@@ -20,7 +20,7 @@ async function requireNoneHeld(work: Work, { code }: DispatchRow, picks: readonl
     if (held.length === 0) continue
     const holding = (await openHolds(work.manager, pick.lotId, null)).filter((hold) => held.some((spot) => holdReaches(hold, spot)))
     const count = held.reduce((sum, { quantity }) => sum + quantity, 0)
-    const cause = holding.length > 0 ? ` for ${[...new Set(holding.map((of) => of.code))].join(', ')}` : ''
+    const cause = holding.length > 0 ? ` for ${[...new Set(holding.map((gate) => gate.code))].join(', ')}` : ''
     const reasons = [`${count} of its pieces ${count === 1 ? 'is' : 'are'} on hold${cause}`]
     throw new ServerError('gate_closed', `${code} may not leave: ${reasons.join('; ')}.`, { reasons, inspectionId: holding[0]?.id ?? null })
   }
@@ -51,7 +51,7 @@ export async function sendDispatch(work: Work, id: string, version: number): Pro
     together += shipped
   }
   if (together === 0)
-    throw new ServerError('nothing_there', `${row.code} has no pieces left: what was picked for it was decided on otherwise. Call it off.`, {
+    throw new ServerError('nothing_there', `${row.code} has no pieces left: what was picked for it was decided on otherwise. Cancel it.`, {
       field: 'picks',
     })
   await saveNext(work, DispatchEntity, dispatchWords, 'sent', row, { state, sentAt: work.now })

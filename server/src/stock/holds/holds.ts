@@ -65,9 +65,9 @@ export async function holdSample(
   { quantity, toPlaceId, isShared = true, ...within }: Within & { quantity: number; toPlaceId: string; isShared?: boolean },
 ): Promise<void> {
   const holdId = await openHold(work, lotId, cause, within, quantity)
-  const there = reached(within, await balancesNow(work, lotId))
-  const onHold = there.filter(({ standing }) => standing === 'onHold').reduce((sum, spot) => sum + spot.quantity, 0)
-  const released = there.filter(({ standing }) => standing === 'released')
+  const spots = reached(within, await balancesNow(work, lotId))
+  const onHold = spots.filter(({ standing }) => standing === 'onHold').reduce((sum, spot) => sum + spot.quantity, 0)
+  const released = spots.filter(({ standing }) => standing === 'released')
   for (const { spot, quantity: taken } of takeFrom(released, isShared ? quantity - onHold : quantity))
     await movePieces(work, lotId, { spot, quantity: taken, to: { placeId: toPlaceId, standing: 'onHold' } }, 'held', { holdId })
 }

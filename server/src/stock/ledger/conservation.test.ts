@@ -50,7 +50,7 @@ interface Story {
   readonly inspection: Inspection
   readonly passport: Passport
 }
-const partOf = (quantity: number, of: number) => Math.round(quantity * of)
+const partOf = (quantity: number, share: number) => Math.round(quantity * share)
 const placeOf = (name: (typeof places)[number]) => (name === 'door' ? door : goods.places[name].id)
 
 /** The latest dispatch of the lot, as far as it has come. */
@@ -75,7 +75,9 @@ async function doIt(asked: Wish, { delivery, inspection, passport }: Story): Pro
   const clerk = await plant.as('receivingClerk')
   const { id: lotId = '', code = '' } = delivery.lots[0] ?? {}
   const at = (placeId: string) =>
-    passport.balances.filter((of) => of.placeId === placeId && of.standing === 'released').reduce((sum, of) => sum + of.quantity, 0)
+    passport.balances
+      .filter((balance) => balance.placeId === placeId && balance.standing === 'released')
+      .reduce((sum, balance) => sum + balance.quantity, 0)
   switch (asked.kind) {
     case 'putAway': {
       const fromPlaceId = placeOf(asked.from)

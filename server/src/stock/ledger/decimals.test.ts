@@ -181,16 +181,16 @@ describe('a part that is counted in hundredths of a kilogram', () => {
     await goods.under([{ planId: plan.id, change: { partId: powder.id, holds: 'sample' } }], async () => {
       const delivery = await deliver(1_000)
       const clerk = await plant.as('receivingClerk')
-      const of = async () => {
+      const seen = async () => {
         const { lotSize, lines, held } = await clerk.call(record.getInspection, { params: { id: delivery.lots[0]?.inspections[0]?.id ?? '' } })
         return [lotSize, lines[0]?.sampleSize, held[0]?.quantity]
       }
       // MIL-STD-105E, level II at AQL 1.5: 10 units are letter B, which leads to C and 8 pieces; 251 are letter G and 32.
-      expect(await of()).toEqual([10, 8, 800])
+      expect(await seen()).toEqual([10, 8, 800])
       const correction = { field: 'quantity' as const, lotId: delivery.lots[0]?.id ?? '', containerId: null, quantity: 25_050 }
       const params = { id: delivery.id }
       const corrected = await clerk.call(run.correctDelivery, { params, body: { correction, reason: 'weighed again' } })
-      expect(await of()).toEqual([251, 32, 3_200])
+      expect(await seen()).toEqual([251, 32, 3_200])
       expect(corrected.corrections).toMatchObject([{ before: '1000', after: '25050' }])
       const { events } = await clerk.call(trace.getPassport, { params: { id: delivery.lots[0]?.id ?? '' } })
       expect(events.map(({ title }) => title)).toContain('Corrected: quantity 250.50 instead of 10.00')

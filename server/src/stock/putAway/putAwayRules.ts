@@ -87,7 +87,7 @@ export async function saveRules(work: Work, { rules, version }: { rules: readonl
   return loadRules(work.manager)
 }
 
-const mostDue = 200
+const maxDue = 200
 
 function dueOf(rules: readonly PutAwayRule[], { partId, familyId, supplierId, purpose, ...row }: LyingRow): MoveDue[] {
   const rule = ruleFor(rules, { partId, familyId, supplierId, standing: row.standing, placeId: row.placeId })
@@ -99,5 +99,5 @@ function dueOf(rules: readonly PutAwayRule[], { partId, familyId, supplierId, pu
 export async function movesDue(reader: Reader): Promise<{ rows: MoveDue[]; total: number }> {
   const rules = await rulesInForce(reader)
   const all = rules.length === 0 ? [] : (await lyingAnywhere(reader)).flatMap((row) => dueOf(rules, row))
-  return { rows: all.slice(0, mostDue), total: all.length }
+  return { rows: all.slice(0, maxDue), total: all.length }
 }

@@ -4,12 +4,12 @@ import {
   dispositionWords,
   movementWords,
   quantityByStanding,
-  sayCorrection,
-  sayOrigin,
+  describeCorrection,
+  describeOrigin,
   quantityText,
   quantityWords,
-  sayDue,
-  sayFinding,
+  describeDue,
+  describeFinding,
   sealWords,
   standings,
   standingWords,
@@ -20,7 +20,7 @@ import { paperWords, upperFirst, type Decision, type Finding, type LotEvent, typ
 import { loadDecisions } from '../../stock/ledger/decisionRepository'
 import type { Reader } from '../../kernel/work/database'
 import { ServerError } from '../../kernel/base/serverError'
-import { passedByOn } from '../../opening/repository'
+import { skippedByRuleOn } from '../../opening/repository'
 import { standingsGiven } from '../../stock/ledger/finerRepository'
 import { linesAsked } from '../../inspections/inspections'
 import type { MovementRow } from '../../stock/ledger/entities'
@@ -40,14 +40,14 @@ async function inspectionEvents(reader: Reader, lotId: string): Promise<Draft[]>
     heads.map(({ id }) => id),
   )
   for (const head of heads) {
-    const of = { inspectionId: head.id }
+    const subject = { inspectionId: head.id }
     const looked = head.unitLabel === null ? head.planName : `${head.planName}, ${head.unitLabel}`
     const samples = (lines.get(head.id) ?? []).map(({ name, reasoning }) => `${name}: ${reasoning}`).join(' · ')
     const byHand = head.openReason === null ? '' : ' by hand'
     const why = head.openReason === null ? [] : [head.openReason]
     events.push(
       event({
-        ...of,
+        ...subject,
         at: head.openedAt,
         kind: 'inspectionOpened',
         title: `${head.code} opened${byHand}: ${looked}`,
@@ -57,16 +57,23 @@ async function inspectionEvents(reader: Reader, lotId: string): Promise<Draft[]>
     )
     if (head.startedAt !== null)
       events.push(
-        event({ ...of, at: head.startedAt, kind: 'inspectionStarted', title: `${head.code}: first reading`, detail: '', byName: head.startedByName }),
+        event({
+          ...subject,
+          at: head.startedAt,
+          kind: 'inspectionStarted',
+          title: `${head.code}: first reading`,
+          detail: '',
+          byName: head.startedByName,
+        }),
       )
     if (head.finishedAt !== null && head.finding !== null) {
       events.push(
         event({
-          ...of,
+          ...subject,
           at: head.finishedAt,
           kind: 'inspectionFinished',
           title: `Inspected: ${looked}`,
-          detail: sayFinding(JSON.parse(head.finding) as Finding),
+          detail: describeFinding(JSON.parse(head.finding) as Finding),
           byName: head.finishedByName,
           verdict: head.verdict,
         }),
@@ -75,7 +82,7 @@ async function inspectionEvents(reader: Reader, lotId: string): Promise<Draft[]>
     if (head.cancelledAt !== null)
       events.push(
         event({
-          ...of,
+          ...subject,
           at: head.cancelledAt,
           kind: 'cancelled',
           title: `${head.code} cancelled: ${looked}`,
@@ -113,10 +120,10 @@ function finerEvents({
   endedAt,
   endedByName,
 }: Awaited<ReturnType<typeof standingsGiven>>[number]): Draft[] {
-  const of = containerLabel === null ? '' : ` (${containerLabel})`
-  const given = event({ at, kind: 'finerStanding', title: `Stands as "${name}"${of}`, detail: reason, byName })
+  const ofContainer = containerLabel === null ? '' : ` (${containerLabel})`
+  const given = event({ at, kind: 'finerStanding', title: `Stands as "${name}"${ofContainer}`, detail: reason, byName })
   if (endedAt === null) return [given]
-  return [given, event({ at: endedAt, kind: 'finerStanding', title: `No longer "${name}"${of}`, detail: '', byName: endedByName })]
+  return [given, event({ at: endedAt, kind: 'finerStanding', title: `No longer "${name}"${ofContainer}`, detail: '', byName: endedByName })]
 }
 
 type Names = ReadonlyMap<number, { byName: string }>
@@ -127,9 +134,9 @@ function byHold(movements: readonly MovementRow[], causeOf: Causes, isOfKind: (m
   const holds = new Map<string, MovementRow[]>()
   for (const movement of movements)
     if (movement.holdId !== null && isOfKind(movement)) holds.set(movement.holdId, [...(holds.get(movement.holdId) ?? []), movement])
-  return [...holds].map(([holdId, of]) => {
-    const quantity = of.reduce((sum, movement) => sum + movement.quantity, 0)
-    return { first: of[0] as MovementRow, cause: causeOf.get(holdId), quantity }
+  return [...holds].map(([holdId, hold]) => {
+    const quantity = hold.reduce((sum, movement) => sum + movement.quantity, 0)
+    return { first: hold[0] as MovementRow, cause: causeOf.get(holdId), quantity }
   })
 }
 
@@ -181,7 +188,7 @@ export async function loadPassport(reader: Reader, lotId: string): Promise<Passp
       at: lot.receivedAt,
       kind: 'received',
       title: `${lot.originKind === 'delivery' ? 'Received' : 'Lot opened for an order'}, ${quantityWords(lot.quantity, lot.unit)}`,
-      detail: `${sayOrigin(lot)}${unitWords('container', 'container')}${unitWords('serial', 'serial number')}${lot.originKind === 'delivery' ? ` · ${nameOf.get(movements[0]?.seq ?? 0)?.toName ?? ''}` : ''}`,
+      detail: `${describeOrigin(lot)}${unitWords('container', 'container')}${unitWords('serial', 'serial number')}${lot.originKind === 'delivery' ? ` · ${nameOf.get(movements[0]?.seq ?? 0)?.toName ?? ''}` : ''}`,
       byName: receivedByName,
     }),
     ...(await beforeReceipt(reader, lotId)).map(({ kind, at, byName, orderNumber }) =>
@@ -196,12 +203,12 @@ export async function loadPassport(reader: Reader, lotId: string): Promise<Passp
     ...(await papersOn(reader, lotId)).map(({ kind, name, at, byName, documentId }) =>
       event({ at, kind: 'paper', title: upperFirst(paperWords[kind]), detail: name, byName, documentId }),
     ),
-    ...(await passedByOn(reader, [lotId])).map(({ planName, at, due }) =>
-      event({ at, kind: 'passedBy', title: `Not looked at: ${planName}`, detail: sayDue(due) }),
+    ...(await skippedByRuleOn(reader, [lotId])).map(({ planName, at, due }) =>
+      event({ at, kind: 'skippedByRule', title: `Not looked at: ${planName}`, detail: describeDue(due) }),
     ),
     ...(await standingsGiven(reader, lotId)).flatMap(finerEvents),
     ...(await correctionsOn(reader, lotId)).map(({ field, before, after, reason, at, byName }) =>
-      event({ at, kind: 'corrected', title: `Corrected: ${sayCorrection({ field, before, after }, lot.unit)}`, detail: reason, byName }),
+      event({ at, kind: 'corrected', title: `Corrected: ${describeCorrection({ field, before, after }, lot.unit)}`, detail: reason, byName }),
     ),
     ...(await inspectionEvents(reader, lotId)),
     ...(await loadDecisions(reader, lotId)).map((decision) => decisionEvent(decision, lot.unit)),
@@ -235,11 +242,11 @@ const onTheWay = ['putAway', 'transferred', 'made', 'scrappedAtStep', 'setAsideA
 const isOnTheWay = (kind: MovementKind) => (onTheWay as readonly MovementKind[]).includes(kind)
 
 function wayEvent(movement: MovementRow, names: { toName: string; byName: string; containerLabel: string | null } | undefined, unit: string): Draft {
-  const of = names?.containerLabel ? ` of ${names.containerLabel}` : ''
+  const ofContainer = names?.containerLabel ? ` of ${names.containerLabel}` : ''
   return event({
     at: movement.at,
     kind: 'moved',
-    title: `${upperFirst(movementWords[movement.kind])}, ${quantityText(movement.quantity, unit)}${of}`,
+    title: `${upperFirst(movementWords[movement.kind])}, ${quantityText(movement.quantity, unit)}${ofContainer}`,
     detail: `to ${names?.toName}`,
     byName: names?.byName ?? null,
   })

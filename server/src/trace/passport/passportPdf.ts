@@ -1,5 +1,5 @@
 import type { Passport } from '@nemawashi/contract'
-import { movementWords, quantityWords, sayOrigin, sealWords } from '@nemawashi/core'
+import { movementWords, quantityWords, describeOrigin, sealWords } from '@nemawashi/core'
 import { paperOf } from '../../kernel/pdf/paper'
 import { inks } from '../../kernel/pdf/inks'
 import { drawQuantityBar, drawSeal } from '../../kernel/pdf/pdfShapes'
@@ -13,7 +13,7 @@ export const passportPaper = paperOf('passport', (paper, { lot, balances, events
   paper.y += 26
   paper.write(`${lot.partCode} ${lot.partName}, ${quantityWords(lot.quantity, lot.unit)}`, paper.left, paper.y, { size: 11 })
   paper.y += 18
-  paper.y += paper.write(sayOrigin(lot), paper.left, paper.y) + 6
+  paper.y += paper.write(describeOrigin(lot), paper.left, paper.y) + 6
   paper.y += drawQuantityBar(paper, balances, lot.unit, paper.left, paper.y, paper.right - paper.left) + 6
   if (underConcession > 0)
     paper.y += paper.write(`${quantityWords(underConcession, lot.unit)} used under concession`, paper.left, paper.y, { font: 'strong' }) + 6

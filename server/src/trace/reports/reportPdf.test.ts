@@ -31,13 +31,13 @@ const line = (change: Partial<InspectionLine>): InspectionLine =>
     isDecisive: false,
     ...change,
   }) as InspectionLine
-const readings = (of: InspectionLine, count: number, bad = 0): Reading[] =>
+const readings = (line: InspectionLine, count: number, bad = 0): Reading[] =>
   Array.from(
     { length: count },
     (_, i) =>
       ({
         id: `r${i}`,
-        lineId: of.id,
+        lineId: line.id,
         piece: i + 1,
         value: i < bad ? '30' : '17',
         mark: i < bad ? 'nonconforming' : 'conforming',
@@ -104,8 +104,8 @@ const inspection = (lines: InspectionLine[], answers: Reading[], change: Partial
 
 const printing = { at: new Date('2026-03-02T12:00:00Z'), timeZone: 'Europe/Vienna', head: { seq: 7, hash: 'f'.repeat(64), at: '', seal: '' } }
 
-async function print(of: Inspection): Promise<{ text: string; pages: number; fonts: string[] }> {
-  const text = Buffer.from(await reportPaper.run({ content: of, printing }, () => undefined)).toString('latin1')
+async function print(inspection: Inspection): Promise<{ text: string; pages: number; fonts: string[] }> {
+  const text = Buffer.from(await reportPaper.run({ content: inspection, printing }, () => undefined)).toString('latin1')
   return {
     text,
     pages: text.match(/\/Type \/Page\b/g)?.length ?? 0,

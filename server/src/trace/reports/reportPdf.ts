@@ -3,9 +3,9 @@ import {
   answerWords,
   dispositionWords,
   quantityWords,
-  sayFinding,
-  sayLine,
-  sayOrigin,
+  describeFinding,
+  describeLine,
+  describeOrigin,
   sealWords,
   standingWords,
   quantityText,
@@ -28,7 +28,7 @@ function head(paper: PdfPaper, inspection: Inspection, { timeZone }: Printing): 
       'Lot',
       `${[inspection.lotCode, inspection.unitLabel].filter(Boolean).join(', ')}, ${quantityWords(inspection.lotSize, stockUnitOf(inspection.unit).symbol)}`,
     ],
-    ['From', sayOrigin(inspection)],
+    ['From', describeOrigin(inspection)],
     ['Plan', `${inspection.planCode} ${inspection.planName}, revision ${inspection.planRevision}`],
     ['Operation', `${inspection.operationName}${inspection.isGate ? ', gate before put-away' : ''}`],
     ...(inspection.openReason === null
@@ -59,17 +59,18 @@ function findingPart(paper: PdfPaper, inspection: Inspection): void {
   rule(paper)
   const mark = verdictMark(inspection.finding.verdict)
   drawMark(paper, mark, paper.left + 6, paper.y + 7, 5)
-  paper.y += paper.write(sayFinding(inspection.finding), paper.left + 18, paper.y, { font: 'strong', size: 11, color: inks[mark], width: 480 }) + 6
+  paper.y +=
+    paper.write(describeFinding(inspection.finding), paper.left + 18, paper.y, { font: 'strong', size: 11, color: inks[mark], width: 480 }) + 6
   paper.y += drawQuantityBar(paper, inspection.balances, inspection.unit, paper.left, paper.y, paper.right - paper.left) + 8
 }
 
 const columns = 4
 /** Beyond this the report lists the nonconforming pieces and points to the CSV for the rest: a thousand pages serve nobody. */
-const mostListed = 2000
+const maxListed = 2000
 
 function readingsPart(paper: PdfPaper, line: InspectionLine, readings: readonly Reading[]): void {
   const pieces = reportedPieces(line, readings)
-  if (pieces > mostListed) return nonconformingPart(paper, line, readings)
+  if (pieces > maxListed) return nonconformingPart(paper, line, readings)
   if (line.kind !== 'judged' && !hasValues(line)) return answersPart(paper, readings)
   const width = (paper.right - paper.left) / columns
   const byPiece = new Map(readings.map((reading) => [reading.piece, reading]))
@@ -105,8 +106,8 @@ function answersPart(paper: PdfPaper, readings: readonly Reading[]): void {
 }
 
 function nonconformingPart(paper: PdfPaper, line: InspectionLine, readings: readonly Reading[]): void {
-  const bad = readings.filter((reading) => reading.mark === 'nonconforming').slice(0, mostListed)
-  const words = `${readings.length} of ${line.sampleSize} pieces answered. Listed here are the nonconforming ones${bad.length === mostListed ? `, the first ${mostListed}` : ''}; every reading is in the CSV and JSON of this report.`
+  const bad = readings.filter((reading) => reading.mark === 'nonconforming').slice(0, maxListed)
+  const words = `${readings.length} of ${line.sampleSize} pieces answered. Listed here are the nonconforming ones${bad.length === maxListed ? `, the first ${maxListed}` : ''}; every reading is in the CSV and JSON of this report.`
   paper.y += paper.write(words, paper.left, paper.y, { size: 8.5, color: inks.soft, width: 500 }) + 3
   const listed = bad.map((reading) => `piece ${reading.piece}${line.kind === 'measured' ? `: ${reading.value}` : ''}`)
   for (let at = 0; at < listed.length; at += 5) {
@@ -152,7 +153,7 @@ function linePart(paper: PdfPaper, inspection: Inspection, line: InspectionLine,
     drawStrip(
       paper,
       { ...line, band: line.details.band },
-      readings.slice(0, mostListed).map((reading) => ({ value: Number(reading.value), mark: reading.mark })),
+      readings.slice(0, maxListed).map((reading) => ({ value: Number(reading.value), mark: reading.mark })),
       paper.left,
       paper.y + 3,
       300,
@@ -162,7 +163,7 @@ function linePart(paper: PdfPaper, inspection: Inspection, line: InspectionLine,
   }
   const mark = verdictMark(finding?.verdict ?? 'notJudged')
   drawMark(paper, mark, paper.left + 5, paper.y + 6, 4)
-  paper.y += paper.write(finding ? sayLine(finding) : '', paper.left + 16, paper.y, { color: inks[mark], width: 480 }) + 5
+  paper.y += paper.write(finding ? describeLine(finding) : '', paper.left + 16, paper.y, { color: inks[mark], width: 480 }) + 5
   const skip = inspection.skips.find(({ lineId }) => lineId === line.id)
   if (skip) paper.y += paper.write(`Left blank: ${skip.reason}`, paper.left + 16, paper.y, { width: 480 }) + 3
   readingsPart(paper, line, readings)

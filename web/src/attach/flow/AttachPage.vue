@@ -145,19 +145,19 @@ useCrumbs(() => [{ words: 'Attach', to: '/attach' }, ...(part.value ? [{ words: 
 
 /** Nothing is to be checked at a stop: that is an answer too, with its reason. */
 async function leave(stop: Flow['stops'][number], isLeft: boolean): Promise<void> {
-  const of = part.value
-  if (!of) return
+  const current = part.value
+  if (!current) return
   const reason = isLeft
     ? await ask({
         title: `Leave ${stop.name} open?`,
-        text: `Nothing is checked on ${of.code} there, on purpose. The reason stands at the stop and in the audit chain.`,
+        text: `Nothing is checked on ${current.code} there, on purpose. The reason stands at the stop and in the audit chain.`,
         yes: 'Leave it open',
         needsReason: true,
       })
     : null
   if (isLeft && reason === null) return
   await saver.save(async () => {
-    await call(attach.leaveOpen, { params: { id: of.id }, body: { operationId: stop.operationId, reason } })
+    await call(attach.leaveOpen, { params: { id: current.id }, body: { operationId: stop.operationId, reason } })
     await loadFlow()
     notify(isLeft ? `${stop.name} is left open.` : `${stop.name} is no longer left open.`)
   })

@@ -81,7 +81,7 @@ describe('the flow line of a part', () => {
     expect(flow.find('[data-test=left-open]').text()).toContain('Left open: measured at the next step')
     await flow.find('[data-test=leave-open]').trigger('click')
     await flow.find('[data-test=left-open] button').trigger('click')
-    expect(flow.emitted('leave')?.map(([of, isLeft]) => [(of as Flow['stops'][number]).name, isLeft])).toEqual([
+    expect(flow.emitted('leave')?.map(([moment, isLeft]) => [(moment as Flow['stops'][number]).name, isLeft])).toEqual([
       ['receiving', true],
       ['production', false],
     ])

@@ -37,19 +37,19 @@
         <span v-if="point.subject !== 'lot'" class="soft small">looks at {{ subjectWords[point.subject] }}</span>
         <span v-if="point.isGate && point.holds === 'sample'" class="soft small">holds the sample only</span>
         <span v-if="stop.kind === 'production' || point.moment !== momentsOf[stop.kind][0]" class="soft small">{{
-          sayMoment(point.moment, point.every)
+          describeMoment(point.moment, point.every)
         }}</span>
         <span v-for="follows in followsWords(point)" :key="follows" class="soft small">{{ follows }}</span>
         <span v-if="point.frequency.kind !== 'everyArrival'" class="small">{{ describeFrequencyRule(point.frequency, comesAs(stop.kind)) }}</span>
         <span class="soft small">{{ reachOf(point) }}</span>
-        <span v-if="point.isInForce && sayValidity(point)" class="soft small">in force {{ sayValidity(point) }}</span>
+        <span v-if="point.isInForce && describeValidity(point)" class="soft small">in force {{ describeValidity(point) }}</span>
         <span class="small" :class="point.opens ? 'conforming' : 'soft'">{{ point.opens ? 'opens' : 'does not open' }}: {{ point.why }}</span>
         <span v-if="point.planState !== 'released'" class="nonconforming small"
           >its plan is {{ point.planState }}: {{ stop.kind === 'receiving' ? 'deliveries are' : 'the step is' }} refused</span
         >
       </button>
       <span v-for="gap in stop.gaps" :key="`${gap.planCode} ${gap.from}`" class="marginal small" data-test="gap"
-        >△ nobody asks {{ gap.planCode }} {{ sayValidity({ validFrom: gap.from, validUntil: gap.until }) }}</span
+        >△ nobody asks {{ gap.planCode }} {{ describeValidity({ validFrom: gap.from, validUntil: gap.until }) }}</span
       >
       <div v-if="stop.points.length === 0 && stop.leftOpen" class="tag open small" data-test="left-open">
         <span><b>Left open:</b> {{ stop.leftOpen.reason }}</span>
@@ -76,7 +76,16 @@
 </template>
 
 <script setup lang="ts">
-import { comesAs, describeFrequencyRule, describeSamplingRule, moments, momentsOf, sayMoment, sayValidity, subjectWords } from '@nemawashi/core'
+import {
+  comesAs,
+  describeFrequencyRule,
+  describeSamplingRule,
+  moments,
+  momentsOf,
+  describeMoment,
+  describeValidity,
+  subjectWords,
+} from '@nemawashi/core'
 import type { Flow, FlowPoint } from '@nemawashi/contract'
 import { dayOf } from '../../format/format'
 import { followsWords } from '../rehearsal/followsWords'

@@ -57,25 +57,25 @@
       :disabled="isFixed"
       data-field="isGate"
     />
-    <v-radio-group v-if="has('keepsFrom')" v-model="draft.keepsFrom" inline label="Keeps from" :disabled="isFixed" data-field="keepsFrom">
-      <v-radio value="putAway" label="being put away" />
-      <v-radio value="use" label="use, picking and sending alone: it may be put away on hold" />
+    <v-radio-group v-if="has('keepsFrom')" v-model="draft.keepsFrom" inline label="Blocks" :disabled="isFixed" data-field="keepsFrom">
+      <v-radio value="putAway" label="put-away" />
+      <v-radio value="use" label="use, picking and dispatch only: it may be put away on hold" />
     </v-radio-group>
     <v-radio-group v-if="draft.isGate && has('holds')" v-model="draft.holds" inline label="Holds" :disabled="isFixed" data-field="holds">
       <v-radio value="all" label="all that came" />
       <v-radio value="sample" label="no more than the sample; a failure holds the rest" />
     </v-radio-group>
-    <v-radio-group v-if="!draft.isGate" v-model="draft.onFailure" inline label="When it fails" :disabled="isFixed" data-field="onFailure">
+    <v-radio-group v-if="!draft.isGate" v-model="draft.onFailure" inline label="When not accepted" :disabled="isFixed" data-field="onFailure">
       <v-radio value="hold" label="hold what is still there" />
       <v-radio value="note" label="only note it" />
     </v-radio-group>
-    <v-radio-group v-model="draft.whenConforming" inline label="When it conforms" :disabled="isFixed" data-field="whenConforming">
+    <v-radio-group v-model="draft.whenConforming" inline label="When accepted" :disabled="isFixed" data-field="whenConforming">
       <v-radio v-for="when in whenConformings" :key="when" :value="when" :label="whenConformingWords[when]" />
     </v-radio-group>
     <v-checkbox
       v-if="has('setsAside')"
       v-model="draft.setsAside"
-      label="Nonconforming pieces are set aside: they are not released with the others"
+      label="Segregate nonconforming pieces: they are not released with the others"
       :disabled="isFixed"
       data-field="setsAside"
     />
@@ -83,7 +83,7 @@
       <v-text-field
         v-model="draft.advice"
         class="grow"
-        label="Advice when it fails (empty: none)"
+        label="Advice when not accepted (empty: none)"
         :disabled="isFixed"
         :error-messages="errors['advice']"
         data-field="advice"
@@ -92,7 +92,7 @@
         v-model="draft.followPlanId"
         class="grow"
         :endpoint="define.listPlans"
-        label="Asked when it fails (empty: nothing)"
+        label="Follow-up plan when not accepted (empty: none)"
         is-clearable
         :query="{ state: 'released' }"
         :initial="point?.followPlanId ? { id: point.followPlanId, title: point.followPlanName ?? '' } : null"
@@ -101,7 +101,7 @@
         field="followPlanId"
       />
     </div>
-    <PickPeople v-model="draft.tells" label="Told when it fails (on their first page)" :is-disabled="isFixed" field="tells" />
+    <PickPeople v-model="draft.tells" label="Notify when not accepted (on their first page)" :is-disabled="isFixed" field="tells" />
     <v-radio-group v-if="spotExtent" v-model="draft.answeredAt" inline label="Answered" :disabled="isFixed" data-field="answeredAt">
       <v-radio v-for="place in answerPlaces" :key="place" :value="place" :label="answerPlaceWords(place, spotExtent)" />
     </v-radio-group>
@@ -150,7 +150,7 @@ import {
   subjectWords,
   whenConformings,
   whenConformingWords,
-  withoutEffect,
+  inapplicableFields,
   type Conditional,
   type Moment,
   type OperationKind,
@@ -200,14 +200,14 @@ const today = plantDay(new Date())
 const tomorrow = dayBeside(today, 1)
 const momentItems = computed(() => momentsOf[kind].map((value) => ({ value, title: momentWords[value] })))
 /** What can be looked at at its moment: before a receipt there are no lots. */
-const subjects = computed(() => looksAt(kind).flatMap((of) => (of.moment === draft.value.moment ? [of.subject] : [])))
+const subjects = computed(() => looksAt(kind).flatMap((look) => (look.moment === draft.value.moment ? [look.subject] : [])))
 /** What becomes of goods that are not told apart so. */
 const subjectHint = computed(() =>
   isUnitKind(draft.value.subject) ? 'Goods that are not told apart so are looked at as one lot: nothing passes for want of a label.' : '',
 )
 const spotExtent = computed(() => onSpotAt(kind, draft.value.moment))
 /** What would have no effect is not asked. */
-const has = (field: keyof Conditional) => !withoutEffect(kind, draft.value).includes(field)
+const has = (field: keyof Conditional) => !inapplicableFields(kind, draft.value).includes(field)
 const interval = computed(() => intervalOf(draft.value.moment))
 const moment = computed({
   get: () => draft.value.moment,
@@ -219,8 +219,8 @@ const moment = computed({
   },
 })
 /** A day as its field has it: empty where there is none. */
-const dayField = (of: 'validFrom' | 'validUntil') =>
-  computed({ get: () => draft.value[of] ?? '', set: (value: string) => (draft.value[of] = value || null) })
+const dayField = (field: 'validFrom' | 'validUntil') =>
+  computed({ get: () => draft.value[field] ?? '', set: (value: string) => (draft.value[field] = value || null) })
 const validFrom = dayField('validFrom')
 const validUntil = dayField('validUntil')
 </script>

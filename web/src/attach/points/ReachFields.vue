@@ -90,8 +90,8 @@ const reach = computed({
   },
 })
 /** A word as its field has it: empty where there is none. */
-const wordField = (of: 'supplierGroup' | 'contract') =>
-  computed({ get: () => draft.value[of] ?? '', set: (value: string) => (draft.value[of] = value || null) })
+const wordField = (field: 'supplierGroup' | 'contract') =>
+  computed({ get: () => draft.value[field] ?? '', set: (value: string) => (draft.value[field] = value || null) })
 const supplierGroup = wordField('supplierGroup')
 const contract = wordField('contract')
 const reachWords = computed(

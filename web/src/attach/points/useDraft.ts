@@ -1,4 +1,4 @@
-import { onlyEffective } from '@nemawashi/core'
+import { onlyApplicable } from '@nemawashi/core'
 import { type ControlPoint, type Flow, type FlowLens, type FlowPoint, type Part, attach, record } from '@nemawashi/contract'
 import { computed, ref, watch } from 'vue'
 import { call } from '../../shell/api'
@@ -34,12 +34,12 @@ export function useDraft({ id, part, flow, lens, loadFlow, saver }: Here) {
     draft.value = draftOf(point)
   }
   function begin(operationId: string, planId: string | null): void {
-    const of = part()
-    if (!isEngineer || !of) return
+    const current = part()
+    if (!isEngineer || !current) return
     saver.clear()
     selected.value = null
-    const made = newDraft(operationId, kindOf(operationId), of.id, planId)
-    const familyId = lens() === 'family' ? of.familyId : null
+    const made = newDraft(operationId, kindOf(operationId), current.id, planId)
+    const familyId = lens() === 'family' ? current.familyId : null
     draft.value = familyId === null ? made : { ...made, partId: null, familyId }
   }
   const isDirty = computed(
@@ -56,12 +56,12 @@ export function useDraft({ id, part, flow, lens, loadFlow, saver }: Here) {
   }
   /** Something else in the place of what is open: what was changed there is not dropped by a slip. */
   async function instead(then: () => void): Promise<void> {
-    const of = selected.value ? `The control point ${selected.value.code}` : 'The new control point'
-    const question = { title: 'Drop the changes?', text: `${of} is not saved. What was entered is lost.`, yes: 'Drop them' }
+    const which = selected.value ? `The control point ${selected.value.code}` : 'The new control point'
+    const question = { title: 'Drop the changes?', text: `${which} is not saved. What was entered is lost.`, yes: 'Drop them' }
     if (!isDirty.value || (await ask(question)) !== null) then()
   }
   async function send(wanted: PointDraft, point: FlowPoint | null, from: string | null): Promise<ControlPoint> {
-    const body = { ...onlyEffective(kindOf(wanted.operationId), wanted), planId: wanted.planId ?? '' }
+    const body = { ...onlyApplicable(kindOf(wanted.operationId), wanted), planId: wanted.planId ?? '' }
     if (point === null) return call(attach.createControlPoint, { body })
     const { id: pointId, version } = point
     if (from !== null) return call(attach.replaceControlPoint, { params: { id: pointId }, body: { ...body, version, validFrom: from } })

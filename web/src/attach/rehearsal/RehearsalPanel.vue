@@ -44,7 +44,7 @@
             <td>
               {{ entry.planName }} <span class="soft m small">{{ entry.code }}</span>
               <span v-if="entry.subject !== 'lot'" class="soft small"> {{ subjectWords[entry.subject] }}</span>
-              <span v-if="momentsHere > 1" class="soft small"> {{ sayMoment(entry.moment, entry.every) }}</span>
+              <span v-if="momentsHere > 1" class="soft small"> {{ describeMoment(entry.moment, entry.every) }}</span>
             </td>
             <td :class="entry.opens ? 'conforming' : 'soft'">
               <b>{{ entry.opens ? '○ opens' : '– does not open' }}</b> <span class="soft">{{ whyOf(entry) }}</span>
@@ -77,7 +77,7 @@
 </template>
 
 <script setup lang="ts">
-import { gateWords, momentsOf, sayApplied, sayDue, sayMoment, subjectWords, quantityValue, stockUnitOf } from '@nemawashi/core'
+import { gateWords, momentsOf, describeApplied, describeDue, describeMoment, subjectWords, quantityValue, stockUnitOf } from '@nemawashi/core'
 import { type Considered, type Flow, type Part, type Partner, type Rehearsal, attach, define } from '@nemawashi/contract'
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
@@ -122,7 +122,7 @@ watch([() => flow, operationId, partnerId, contract, quantity, lots], () => (res
 /** What an address asks for: something that happened, under the rules of today. */
 async function playAsked(): Promise<void> {
   const { rehearse, quantity: wanted, partner } = route.query
-  const stop = flow.stops.find(({ operationId: id, kind: of }) => id === rehearse || of === rehearse)
+  const stop = flow.stops.find(({ operationId: id, kind: moment }) => id === rehearse || moment === rehearse)
   if (!stop) return
   operationId.value = stop.operationId
   partnerId.value = typeof partner === 'string' ? partner : null
@@ -136,8 +136,8 @@ async function playAsked(): Promise<void> {
 onMounted(playAsked)
 
 function whyOf(entry: Considered): string {
-  if (entry.due === null) return sayApplied(entry)
-  return `${sayApplied(entry)}; ${sayDue(entry.due)}${entry.due.because.kind === 'drawn' ? ' (by chance, another time it may fall otherwise)' : ''}`
+  if (entry.due === null) return describeApplied(entry)
+  return `${describeApplied(entry)}; ${describeDue(entry.due)}${entry.due.because.kind === 'drawn' ? ' (by chance, another time it may fall otherwise)' : ''}`
 }
 /** How often an interval comes up in a lot. */
 function timesOf({ due, every, times, moment }: Considered): string {
@@ -150,8 +150,8 @@ function timesOf({ due, every, times, moment }: Considered): string {
 function followsOf(entry: Considered): string {
   const { advice, tells, isGate, onFailure } = entry
   const failing = isGate ? '' : onFailure === 'hold' ? 'a failure holds what is still there' : 'a failure is only noted'
-  const told = tells === 0 ? '' : `a failure is told to ${tells === 1 ? 'one person' : `${tells} people`}`
-  return [...followsWords(entry), failing, told, advice === '' ? '' : `advice when it fails: ${advice}`].filter(Boolean).join('; ')
+  const notified = tells === 0 ? '' : `a failure is told to ${tells === 1 ? 'one person' : `${tells} people`}`
+  return [...followsWords(entry), failing, notified, advice === '' ? '' : `advice when it fails: ${advice}`].filter(Boolean).join('; ')
 }
 const sampleOf = ({ lines }: Considered) => whole(Math.max(0, ...lines.map(({ sampleSize }) => sampleSize)))
 async function play(): Promise<void> {

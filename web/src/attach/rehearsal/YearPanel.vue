@@ -74,11 +74,11 @@ const byPoint = computed(() =>
 watch([() => part.id, scope], () => (isAsked.value = false))
 
 async function begin(): Promise<void> {
-  const of = scope.value === 'part' ? { partId: part.id } : scope.value === 'family' && part.familyId !== null ? { familyId: part.familyId } : {}
+  const about = scope.value === 'part' ? { partId: part.id } : scope.value === 'family' && part.familyId !== null ? { familyId: part.familyId } : {}
   played.value = null
   isAsked.value = true
   forget()
-  await save(() => play({ ...of, days }, (points) => [points]))
+  await save(() => play({ ...about, days }, (points) => [points]))
 }
 </script>
 

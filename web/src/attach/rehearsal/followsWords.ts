@@ -1,7 +1,7 @@
 import { answerPlaceWords, spotExtentOf, type AnswerPlace, type Moment, type WhenConforming } from '@nemawashi/core'
 
 /** What follows from the finding of a control point, one thing a line; nothing is said of what is usual. */
-export function followsWords(of: {
+export function followsWords(point: {
   readonly moment: Moment
   readonly answeredAt: AnswerPlace
   readonly whenConforming: WhenConforming
@@ -9,9 +9,9 @@ export function followsWords(of: {
   readonly setsAside: boolean
 }): string[] {
   return [
-    of.answeredAt === 'bench' ? '' : `answered ${answerPlaceWords(of.answeredAt, spotExtentOf(of.moment))}`,
-    of.whenConforming === 'free' ? 'what conforms is free at once' : '',
-    of.setsAside ? 'nonconforming pieces are set aside' : '',
-    of.followPlanName === null ? '' : `a failure asks for ${of.followPlanName}`,
+    point.answeredAt === 'bench' ? '' : `answered ${answerPlaceWords(point.answeredAt, spotExtentOf(point.moment))}`,
+    point.whenConforming === 'free' ? 'what is accepted is released at once' : '',
+    point.setsAside ? 'nonconforming pieces are segregated' : '',
+    point.followPlanName === null ? '' : `a failure asks for ${point.followPlanName}`,
   ].filter(Boolean)
 }

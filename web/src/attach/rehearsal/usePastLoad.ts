@@ -24,13 +24,13 @@ export function usePastLoad() {
     rulesOf: (points: PastOccasions['points']) => readonly (readonly RuledPoint[])[],
   ): Promise<void> {
     const mine = ++latest
-    const asked = JSON.stringify(query)
-    if (past.value === null || asked !== key) {
+    const wanted = JSON.stringify(query)
+    if (past.value === null || wanted !== key) {
       isFetching.value = true
       try {
         const found = await call(attach.getPastOccasions, { query })
         if (mine !== latest) return
-        ;[past.value, key] = [found, asked]
+        ;[past.value, key] = [found, wanted]
       } finally {
         if (mine === latest) isFetching.value = false
       }

@@ -6,7 +6,7 @@
         <h2>Bring characteristics in</h2>
         <label class="drop" :class="{ over: isOver }" @dragover.prevent="isOver = true" @dragleave="isOver = false" @drop.prevent="drop">
           <b>{{ fileName || 'Choose a file, or drop it here' }}</b>
-          <span class="small soft">CSV in UTF-8, XLSX, or the library’s own JSON; up to {{ whole(mostRows) }} rows</span>
+          <span class="small soft">CSV in UTF-8, XLSX, or the library’s own JSON; up to {{ whole(maxRows) }} rows</span>
           <input type="file" accept=".csv,.tsv,.txt,.xlsx,.json" data-field="file" @change="choose" />
         </label>
         <ErrorNote :failure="failure" />
@@ -54,7 +54,7 @@
 </template>
 
 <script setup lang="ts">
-import { type FileDocument, type ImportCheck, type LibraryFile, type ReadTable, type TableColumn, define, mostRows } from '@nemawashi/contract'
+import { type FileDocument, type ImportCheck, type LibraryFile, type ReadTable, type TableColumn, define, maxRows } from '@nemawashi/contract'
 import { computed, ref, watch } from 'vue'
 import { asFailure, call, newKey, type Failure } from '../../shell/api'
 import { fileContent } from '../../shell/fileContent'

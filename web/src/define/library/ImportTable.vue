@@ -74,12 +74,12 @@ const shownRows = computed(() => {
 })
 /** A column that was shown stays, also when its last cell is emptied. */
 const shownColumns = ref<number[]>([])
-let of: readonly string[] = []
+let names: readonly string[] = []
 watch(
   [() => table, () => problems],
   () => {
-    const before = of === table.columns ? shownColumns.value : []
-    of = table.columns
+    const before = names === table.columns ? shownColumns.value : []
+    names = table.columns
     shownColumns.value = [...new Set([...before, ...columnsInUse(table, problems)])].sort((a, b) => a - b)
   },
   { immediate: true },

@@ -19,51 +19,51 @@ export const noteWords = {
 } as const
 
 /** What a revision accepts, in one line: for lists, plan lines and comparisons. */
-export function acceptsWords(of: CharacteristicFields): string {
-  switch (of.kind) {
+export function acceptsWords(fields: CharacteristicFields): string {
+  switch (fields.kind) {
     case 'measured':
-      return of.lower === null && of.upper === null ? '' : limitsWords(of)
+      return fields.lower === null && fields.upper === null ? '' : limitsWords(fields)
     case 'judged':
-      return of.acceptableState ?? ''
+      return fields.acceptableState ?? ''
     case 'coded':
-      return of.details.answers.map(({ code, words, verdict }) => `${code} ${words} (${verdict})`).join(', ')
+      return fields.details.answers.map(({ code, words, verdict }) => `${code} ${words} (${verdict})`).join(', ')
     case 'counted':
-      return of.details.countUnit ?? ''
+      return fields.details.countUnit ?? ''
     case 'noted':
-      return of.details.noteType === null ? '' : noteWords[of.details.noteType]
+      return fields.details.noteType === null ? '' : noteWords[fields.details.noteType]
   }
 }
 
 /** A revision as labelled words, so that two can be laid side by side. */
-export function revisionWords(of: CharacteristicFields): readonly { label: string; words: string }[] {
-  const { details } = of
+export function revisionWords(fields: CharacteristicFields): readonly { label: string; words: string }[] {
+  const { details } = fields
   let band = ''
   try {
-    band = details.band ? bandWords(of, details.band, of.unit ?? '') : ''
+    band = details.band ? bandWords(fields, details.band, fields.unit ?? '') : ''
   } catch {
     band = 'cannot be read'
   }
   return [
-    { label: 'Name', words: of.name },
-    { label: 'Answered by', words: kindWords[of.kind] },
-    { label: 'Class', words: of.class },
+    { label: 'Name', words: fields.name },
+    { label: 'Answered by', words: kindWords[fields.kind] },
+    { label: 'Class', words: fields.class },
     { label: 'Tolerance as typed', words: details.typed ?? '' },
-    { label: 'Lower limit', words: of.lower ?? '' },
-    { label: 'Nominal', words: of.nominal ?? '' },
-    { label: 'Upper limit', words: of.upper ?? '' },
-    { label: 'Unit', words: of.unit ?? '' },
-    { label: 'Resolution', words: of.resolution ?? '' },
+    { label: 'Lower limit', words: fields.lower ?? '' },
+    { label: 'Nominal', words: fields.nominal ?? '' },
+    { label: 'Upper limit', words: fields.upper ?? '' },
+    { label: 'Unit', words: fields.unit ?? '' },
+    { label: 'Resolution', words: fields.resolution ?? '' },
     { label: 'Marginal band', words: band },
     { label: 'Rounded before comparison', words: details.rounding === null ? '' : `to ${details.rounding}` },
-    { label: 'Recorded', words: of.kind !== 'measured' ? '' : details.recording === 'summary' ? 'as a summary' : 'piece by piece' },
-    { label: 'Acceptable state', words: of.acceptableState ?? '' },
-    { label: 'Answers', words: of.kind === 'coded' ? acceptsWords(of) : '' },
+    { label: 'Recorded', words: fields.kind !== 'measured' ? '' : details.recording === 'summary' ? 'as a summary' : 'piece by piece' },
+    { label: 'Acceptable state', words: fields.acceptableState ?? '' },
+    { label: 'Answers', words: fields.kind === 'coded' ? acceptsWords(fields) : '' },
     { label: 'Counted', words: details.countUnit ?? '' },
     { label: 'Fault codes', words: details.faultCodes.join(', ') },
-    { label: 'Noted', words: of.kind === 'noted' ? acceptsWords(of) : '' },
-    { label: 'Method', words: of.method },
+    { label: 'Noted', words: fields.kind === 'noted' ? acceptsWords(fields) : '' },
+    { label: 'Method', words: fields.method },
     { label: 'Gauge kind', words: details.gaugeKind ?? '' },
-    { label: 'Instruction', words: of.instruction },
+    { label: 'Instruction', words: fields.instruction },
     { label: 'On failure', words: details.adviceOnFailure },
     { label: 'Responsible', words: details.responsible ?? '' },
     { label: 'Minutes a piece', words: details.minutesPerPiece === null ? '' : String(details.minutesPerPiece) },
@@ -73,15 +73,15 @@ export function revisionWords(of: CharacteristicFields): readonly { label: strin
 }
 
 /** What a release means for the plans that ask for the characteristic: `three plans follow this; one is detached`. */
-export function releaseWords(of: Characteristic): string {
-  const following = of.uses.lines.filter((line) => line.detached === null).map((line) => line.planCode)
-  const detached = of.uses.lines.filter((line) => line.detached !== null)
+export function releaseWords(characteristic: Characteristic): string {
+  const following = characteristic.uses.lines.filter((line) => line.detached === null).map((line) => line.planCode)
+  const detached = characteristic.uses.lines.filter((line) => line.detached !== null)
   const count = (list: readonly unknown[]) => `${list.length} plan${list.length === 1 ? '' : 's'}`
   const first =
     following.length === 0
       ? 'No plan follows this.'
       : `${count(following)} ${following.length === 1 ? 'follows' : 'follow'} this and will ask for the new revision: ${following.join(', ')}.`
-  const parts = of.uses.lines.reduce((sum, line) => sum + line.targets, 0)
+  const parts = characteristic.uses.lines.reduce((sum, line) => sum + line.targets, 0)
   const own = parts === 0 ? '' : parts === 1 ? ' One part keeps limits of its own.' : ` ${parts} parts keep limits of their own.`
   if (detached.length === 0) return first + own
   const differing = detached.map(

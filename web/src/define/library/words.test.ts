@@ -163,12 +163,12 @@ describe('the words of a characteristic', () => {
   it('say before a release which plans follow, which are detached, and how many parts keep limits of their own', () => {
     const use = (planCode: string, detached: object | null, targets = 0) => ({ planCode, detached, targets })
     const own = { nominal: null, lower: '1', upper: '2', fromRevision: 1 }
-    const of = (...lines: object[]) => releaseWords({ uses: { lines } } as unknown as Characteristic)
-    expect(of()).toBe('No plan follows this.')
-    expect(of(use('A', null), use('B', null, 2))).toBe(
+    const release = (...lines: object[]) => releaseWords({ uses: { lines } } as unknown as Characteristic)
+    expect(release()).toBe('No plan follows this.')
+    expect(release(use('A', null), use('B', null, 2))).toBe(
       '2 plans follow this and will ask for the new revision: A, B. 2 parts keep limits of their own.',
     )
-    expect(of(use('A', null), use('D', own, 1))).toBe(
+    expect(release(use('A', null), use('D', own, 1))).toBe(
       '1 plan follows this and will ask for the new revision: A. 1 plan is detached and keeps its own limits: D (1 to 2). One part keeps limits of its own.',
     )
   })
@@ -207,11 +207,11 @@ describe('the words of a plan', () => {
 
   it('begin a line from the released revision, else from the newest', () => {
     const revision = (state: string, number: number, kind = 'measured') => ({ ...fields, id: state, kind, state, revision: number })
-    const of = (...revisions: object[]) => newLine('c', 'C-GAP', revisions as never)
-    expect(of(revision('draft', 2), revision('released', 1))).toMatchObject({ followsRevision: 1, sampling: { kind: 'attributesScheme' } })
-    expect(of(revision('draft', 1))).toMatchObject({ followsRevision: null })
-    expect(of(revision('released', 1, 'noted'))).toMatchObject({ sampling: { kind: 'fixedNumber', sampleSize: 1 } })
-    expect(of()).toBeNull()
+    const line = (...revisions: object[]) => newLine('c', 'C-GAP', revisions as never)
+    expect(line(revision('draft', 2), revision('released', 1))).toMatchObject({ followsRevision: 1, sampling: { kind: 'attributesScheme' } })
+    expect(line(revision('draft', 1))).toMatchObject({ followsRevision: null })
+    expect(line(revision('released', 1, 'noted'))).toMatchObject({ sampling: { kind: 'fixedNumber', sampleSize: 1 } })
+    expect(line()).toBeNull()
   })
 })
 

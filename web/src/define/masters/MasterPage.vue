@@ -221,8 +221,8 @@ const bodyOf = () => {
 }
 const { errors, leave, forget } = useTyped(saver, () => kind.value.area[isNew.value ? 'create' : 'update'].body, bodyOf)
 
-async function fetchRow(of: string): Promise<Form> {
-  return askFor<Form>(kind.value.area.get, { params: { id: of } })
+async function fetchRow(rowId: string): Promise<Form> {
+  return askFor<Form>(kind.value.area.get, { params: { id: rowId } })
 }
 watch(address, () => {
   saver.clear()

@@ -1,7 +1,7 @@
 <template>
   <section class="workshop">
     <h2>{{ line.name }} · sampling</h2>
-    <SamplingEditor v-model="line.sampling" :is-fixed="isFixed" :error="error" :of="line.kind" />
+    <SamplingEditor v-model="line.sampling" :is-fixed="isFixed" :error="error" :characteristic-kind="line.kind" />
     <div class="row">
       <v-checkbox v-model="line.isRequired" label="has to be answered" :disabled="isFixed" data-field="isRequired" />
       <v-checkbox v-model="line.isDecisive" label="decisive: one nonconforming piece fails the lot" :disabled="isFixed" data-field="isDecisive" />

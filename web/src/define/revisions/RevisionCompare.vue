@@ -41,10 +41,10 @@ const others = computed(() => revisions.filter((revision) => revision.id !== lef
 const other = ref(others.value[0]?.id ?? '')
 const right = computed(() => others.value.find((revision) => revision.id === other.value) ?? others.value[0])
 const rows = computed(() => {
-  const of = right.value
-  if (!of) return []
+  const later = right.value
+  if (!later) return []
   const mine = new Map(wordsOf(left).map(({ label, words }) => [label, words]))
-  const theirs = new Map(wordsOf(of).map(({ label, words }) => [label, words]))
+  const theirs = new Map(wordsOf(later).map(({ label, words }) => [label, words]))
   return [...new Set([...mine.keys(), ...theirs.keys()])]
     .map((label) => ({ label, mine: mine.get(label) ?? '', theirs: theirs.get(label) ?? '' }))
     .filter((row) => row.mine !== row.theirs)

@@ -2,7 +2,7 @@
   <template v-for="field in fields" :key="field.key">
     <v-select
       v-if="field.kind === 'choice'"
-      :model-value="said[field.key] ?? unsaid[field.key]"
+      :model-value="said[field.key] ?? initialRule[field.key]"
       :label="field.label"
       :items="field.choices"
       :readonly="isFixed"
@@ -30,7 +30,7 @@
 
 <script setup lang="ts" generic="Rule extends object">
 import { computed } from 'vue'
-import { unsaid, type RuleField } from './samplingKinds'
+import { initialRule, type RuleField } from './samplingKinds'
 
 /** The numbers and choices of a sampling or frequency rule. */
 const { fields } = defineProps<{ fields: readonly RuleField[]; isFixed: boolean }>()

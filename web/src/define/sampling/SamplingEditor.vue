@@ -1,7 +1,7 @@
 <template>
   <div class="sampling">
     <div class="stack">
-      <SamplingFields v-model="rule" :is-fixed="isFixed" :of="of" />
+      <SamplingFields v-model="rule" :is-fixed="isFixed" :characteristic-kind="characteristicKind" />
       <v-number-input
         v-model="lotSize"
         label="Lot size to look at"
@@ -55,14 +55,14 @@ import { useWeighedRule } from './useSamplingWorker'
 /** Chooses a sampling rule, with its risk beside the choice: the operating curve and one sentence. */
 const RiskChart = defineAsyncComponent(() => import('./RiskChart.vue'))
 const rule = defineModel<SamplingRule>({ required: true })
-const { of = 'measured' } = defineProps<{ isFixed: boolean; error: Failure | null; of?: CharacteristicKind }>()
+const { characteristicKind = 'measured' } = defineProps<{ isFixed: boolean; error: Failure | null; characteristicKind?: CharacteristicKind }>()
 const lotSize = ref(500)
 
 const isNight = isDark(false)
 /** How many are looked at, or why the rule means nothing: known at once, and before its risk is. */
 const sample = computed(() => {
   try {
-    return { reasoning: sampleFor(rule.value, lotSize.value, countedOf(of)).reasoning, problem: '' }
+    return { reasoning: sampleFor(rule.value, lotSize.value, countedOf(characteristicKind)).reasoning, problem: '' }
   } catch (problem) {
     return { reasoning: '', problem: problem instanceof Error ? problem.message : String(problem) }
   }
@@ -70,7 +70,7 @@ const sample = computed(() => {
 const { outcome, isLong } = useWeighedRule(
   () => rule.value,
   () => lotSize.value,
-  () => countedOf(of),
+  () => countedOf(characteristicKind),
 )
 const weighed = computed(() => (outcome.value !== null && 'value' in outcome.value ? outcome.value.value : null))
 const lines = computed(() =>

@@ -20,18 +20,18 @@ import StageFields from './StageFields.vue'
 const {
   label = 'How many are looked at',
   withRuns = false,
-  of = 'measured',
+  characteristicKind = 'measured',
 } = defineProps<{
   isFixed: boolean
   label?: string
   withRuns?: boolean
   /** What kind of characteristic it is asked of: what is not measured has no plan by variables. */
-  of?: CharacteristicKind
+  characteristicKind?: CharacteristicKind
 }>()
 const rule = defineModel<AnyRule>({ required: true })
 const kinds = computed(() =>
   Object.entries(ruleKinds).flatMap(([value, { title }]) =>
-    (value === 'continuous' && !withRuns) || !suitsKind({ kind: value as SamplingRule['kind'] }, of) ? [] : [{ title, value }],
+    (value === 'continuous' && !withRuns) || !suitsKind({ kind: value as SamplingRule['kind'] }, characteristicKind) ? [] : [{ title, value }],
   ),
 )
 const kind = computed({ get: () => rule.value.kind, set: (value: RuleKind) => (rule.value = structuredClone(ruleKinds[value].start)) })

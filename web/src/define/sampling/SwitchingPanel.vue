@@ -35,7 +35,7 @@
           />
           <title>
             {{ past.lots[i]?.code }}: {{ scheme.judged[i]?.isAccepted ? 'accepted' : 'not accepted' }} under {{ step.under }} inspection{{
-              step.because ? `; then ${step.next}: ${saySwitch(step.because)}` : ''
+              step.because ? `; then ${step.next}: ${describeSwitch(step.because)}` : ''
             }}
           </title>
         </g>
@@ -43,7 +43,7 @@
       <ol v-if="scheme.switches.length > 0" class="switches">
         <li v-for="change in scheme.switches" :key="change.index">
           after lot <b class="m">{{ change.code }}</b> ({{ dayOf(change.day) }}): {{ change.from }} → <b>{{ change.to }}</b>,
-          {{ saySwitch(change.because) }}
+          {{ describeSwitch(change.because) }}
         </li>
       </ol>
     </section>
@@ -56,7 +56,7 @@
 
 <script setup lang="ts">
 import type { Past } from '@nemawashi/contract'
-import { describeSamplingRule, saySwitch, type SamplingChoice, switchingHistory, type SwitchState } from '@nemawashi/core'
+import { describeSamplingRule, describeSwitch, type SamplingChoice, switchingHistory, type SwitchState } from '@nemawashi/core'
 import { computed, ref } from 'vue'
 import EmptyState from '../../components/EmptyState.vue'
 import { count, dayOf } from '../../format/format'

@@ -171,9 +171,9 @@ const isUsing = ref(false)
 
 const reach = ref(10)
 /** A typed number that cannot be meant leaves what was there. */
-const typed = (of: Ref<number>, isGood: (value: number) => boolean) => (text: string) => {
+const typed = (field: Ref<number>, isGood: (value: number) => boolean) => (text: string) => {
   const value = Number(text.trim().replace(',', '.') || NaN)
-  if (isGood(value)) of.value = value
+  if (isGood(value)) field.value = value
 }
 const isPercent = (value: number) => value > 0 && value < 100
 const lotTyped = typed(lotSize, (value) => Number.isInteger(value) && value >= 1 && value <= largestLot)

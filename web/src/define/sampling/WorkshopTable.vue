@@ -28,19 +28,19 @@ const { lines, goodPercent, poorPercent } = defineProps<{ lines: readonly RiskLi
 const number = (value: number | null, digits = 3) => (value === null ? '–' : Number(value.toPrecision(digits)).toString())
 const percent = (value: number | null) => (value === null ? '–' : `${number(value)} %`)
 const of100 = (share: number) => `${number(100 * share)} of 100`
-const kinds: readonly { words: () => string; of: (assessment: Assessment) => string }[] = [
-  { words: () => `Producer's risk α: lots of ${goodPercent} % not accepted`, of: (a) => of100(a.producersRisk) },
-  { words: () => `Consumer's risk β: lots of ${poorPercent} % accepted`, of: (a) => of100(a.consumersRisk) },
-  { words: () => 'Accepted 95 times in 100 (AQL of the plan)', of: (a) => percent(a.at95) },
-  { words: () => 'Accepted every other time (indifference quality)', of: (a) => percent(a.at50) },
-  { words: () => 'Accepted once in ten (limiting quality)', of: (a) => percent(a.at10) },
-  { words: () => 'Average outgoing quality limit (AOQL), the worst that goes out', of: (a) => percent(a.outgoingLimit.percent) },
-  { words: () => 'Share of the arrivals looked at', of: (a) => (a.shareInspected === null ? 'by the calendar' : percent(100 * a.shareInspected)) },
-  { words: () => 'Pieces a lot with curtailment (stop as soon as it is decided)', of: (a) => number(a.piecesPerLot) },
-  { words: () => 'Average sample number (ASN), stages finished', of: (a) => number(nearest(a, goodPercent)?.expectedSize ?? null) },
-  { words: () => 'Average total inspection (ATI), refused lots sorted', of: (a) => number(nearest(a, goodPercent)?.totalInspection ?? null) },
-  { words: () => 'Pieces a month', of: (a) => number(a.piecesPerMonth) },
-  { words: () => 'Minutes a month', of: (a) => number(a.minutesPerMonth) },
+const kinds: readonly { words: () => string; read: (assessment: Assessment) => string }[] = [
+  { words: () => `Producer's risk α: lots of ${goodPercent} % not accepted`, read: (a) => of100(a.producersRisk) },
+  { words: () => `Consumer's risk β: lots of ${poorPercent} % accepted`, read: (a) => of100(a.consumersRisk) },
+  { words: () => 'Accepted 95 times in 100 (AQL of the plan)', read: (a) => percent(a.at95) },
+  { words: () => 'Accepted every other time (indifference quality)', read: (a) => percent(a.at50) },
+  { words: () => 'Accepted once in ten (limiting quality)', read: (a) => percent(a.at10) },
+  { words: () => 'Average outgoing quality limit (AOQL), the worst that goes out', read: (a) => percent(a.outgoingLimit.percent) },
+  { words: () => 'Share of the arrivals looked at', read: (a) => (a.shareInspected === null ? 'by the calendar' : percent(100 * a.shareInspected)) },
+  { words: () => 'Pieces a lot with curtailment (stop as soon as it is decided)', read: (a) => number(a.piecesPerLot) },
+  { words: () => 'Average sample number (ASN), stages finished', read: (a) => number(nearest(a, goodPercent)?.expectedSize ?? null) },
+  { words: () => 'Average total inspection (ATI), refused lots sorted', read: (a) => number(nearest(a, goodPercent)?.totalInspection ?? null) },
+  { words: () => 'Pieces a month', read: (a) => number(a.piecesPerMonth) },
+  { words: () => 'Minutes a month', read: (a) => number(a.minutesPerMonth) },
 ]
 function nearest({ costs }: Assessment, at: number) {
   return costs.reduce<(typeof costs)[number] | null>(
@@ -48,7 +48,7 @@ function nearest({ costs }: Assessment, at: number) {
     null,
   )
 }
-const rows = computed(() => kinds.map(({ words, of }) => ({ words: words(), values: lines.map((line) => of(line.assessment)) })))
+const rows = computed(() => kinds.map(({ words, read }) => ({ words: words(), values: lines.map((line) => read(line.assessment)) })))
 </script>
 
 <style scoped>

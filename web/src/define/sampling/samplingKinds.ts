@@ -156,7 +156,7 @@ export const ruleKinds: { readonly [K in RuleKind]: KindSpec<K> } = {
 }
 
 /** Shown where a rule does not say: the standard's plain case. */
-export const unsaid: Readonly<Record<string, unknown>> = { severity: 'normal', form: 'single', counting: 'nonconforming', switching: 'none' }
+export const initialRule: Readonly<Record<string, unknown>> = { severity: 'normal', form: 'single', counting: 'nonconforming', switching: 'none' }
 
 export function fieldsOf(rule: AnyRule): readonly RuleField[] {
   return (ruleKinds[rule.kind].fields as (rule: AnyRule) => readonly RuleField[])(rule)

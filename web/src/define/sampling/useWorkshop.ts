@@ -70,8 +70,8 @@ export function useWorkshop() {
     { immediate: true },
   )
   const limits = computed(() => {
-    const of = definition.value
-    return of?.kind === 'measured' ? { nominal: of.nominal, lower: of.lower, upper: of.upper } : null
+    const current = definition.value
+    return current?.kind === 'measured' ? { nominal: current.nominal, lower: current.lower, upper: current.upper } : null
   })
   const unit = computed(() => definition.value?.unit ?? '')
   const arrivalWords = computed(() => {

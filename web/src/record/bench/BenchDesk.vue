@@ -167,12 +167,12 @@ useCrumbs(() => [
   },
 ])
 const stripReadings = computed(() => {
-  const of = line.value
-  if (!of || of.details.recording === 'summary') return []
-  const kept = Array.from({ length: of.sampleSize }, (_, i) => cells.value.get(cellKey(of.id, i + 1))).flatMap((cell) =>
+  const question = line.value
+  if (!question || question.details.recording === 'summary') return []
+  const kept = Array.from({ length: question.sampleSize }, (_, i) => cells.value.get(cellKey(question.id, i + 1))).flatMap((cell) =>
     cell?.value != null ? [{ value: cell.value, mark: cell.mark }] : [],
   )
-  const isOwnUnit = entryUnit.value === of.unit
+  const isOwnUnit = entryUnit.value === question.unit
   return liveMark.value && isOwnUnit ? [...kept, { value: typed.value.replace(',', '.'), mark: liveMark.value }] : kept
 })
 

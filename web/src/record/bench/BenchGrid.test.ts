@@ -30,8 +30,8 @@ const answer = (value: string | null, change: Partial<Answer> = {}): Answer => (
   ...change,
 })
 
-function show(cells: [string, number, Answer][], at = { line: 0, piece: 1 }, of = lines) {
-  return mount(BenchGrid, { props: { lines: of, cells: new Map(cells.map(([id, piece, value]) => [cellKey(id, piece), value])), at } })
+function show(cells: [string, number, Answer][], at = { line: 0, piece: 1 }, shown = lines) {
+  return mount(BenchGrid, { props: { lines: shown, cells: new Map(cells.map(([id, piece, value]) => [cellKey(id, piece), value])), at } })
 }
 
 describe('the grid of the bench', () => {

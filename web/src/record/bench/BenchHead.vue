@@ -42,7 +42,7 @@ const isAdapting = ref(false)
 /** The last piece of the line that has an answer: no sample can be smaller. */
 const answered = computed(() => {
   const pieces = Array.from({ length: line.sampleSize }, (_, i) => i + 1)
-  return pieces.findLast((of) => cells.get(cellKey(line.id, of))?.value != null) ?? 0
+  return pieces.findLast((number) => cells.get(cellKey(line.id, number))?.value != null) ?? 0
 })
 /** How, and with what kind of gauge: beside the instruction, which says more of both or nothing. */
 const howWords = computed(() => [line.method, line.details.gaugeKind].filter(Boolean).join(' · '))
@@ -50,7 +50,7 @@ const howWords = computed(() => [line.method, line.details.gaugeKind].filter(Boo
 const placeWords = computed(() => {
   if (line.details.recording === 'summary') return `one summary of ${line.sampleSize} pieces`
   let end = 0
-  const stage = line.stages && line.stages.length > 1 ? line.stages.findIndex((of) => (end += of.sampleSize) >= piece) + 1 : 0
+  const stage = line.stages && line.stages.length > 1 ? line.stages.findIndex((stage) => (end += stage.sampleSize) >= piece) + 1 : 0
   return `${stage > 0 ? `stage ${stage}, ` : ''}piece ${piece} of ${asked}`
 })
 </script>

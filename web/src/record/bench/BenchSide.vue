@@ -1,13 +1,13 @@
 <template>
   <section class="side" aria-label="Finding">
     <h2 class="minor">{{ isOpen ? 'Finding so far' : 'Finding' }}</h2>
-    <ReasoningLine :verdict="finding.verdict" :reasoning="sayFinding(finding)" data-test="finding" />
+    <ReasoningLine :verdict="finding.verdict" :reasoning="describeFinding(finding)" data-test="finding" />
     <ReasoningLine
       v-for="entry in finding.lines"
       :key="entry.name"
       class="small"
       :verdict="entry.verdict"
-      :reasoning="`${entry.name}: ${sayLine(entry)}`"
+      :reasoning="`${entry.name}: ${describeLine(entry)}`"
     />
     <p v-for="words in advice" :key="words" class="small advice" data-test="advice"><b>What to do now:</b> {{ words }}</p>
     <template v-if="isUnfinished">
@@ -89,7 +89,7 @@
 </template>
 
 <script setup lang="ts">
-import { isBeforeReceipt, isOpen as isStillOpen, isSettled, sayFinding, sayLine, sealWords, type OperationKind } from '@nemawashi/core'
+import { isBeforeReceipt, isOpen as isStillOpen, isSettled, describeFinding, describeLine, sealWords, type OperationKind } from '@nemawashi/core'
 import { type Assignment, type Finding, type Inspection, record, recordersOf, roleWords } from '@nemawashi/contract'
 import { computed } from 'vue'
 import type { Failure } from '../../shell/api'

@@ -1,6 +1,6 @@
 <template>
   <form class="summary" :aria-label="`${line.name}, summary`" @submit.prevent="keep" @keydown="moveOut">
-    <label v-for="{ key, words } in asked" :key="key"
+    <label v-for="{ key, words } in entries" :key="key"
       ><span class="small soft">{{ words }}</span
       ><input
         :ref="(element) => key === 'count' && (first = element as HTMLInputElement)"
@@ -26,7 +26,7 @@ const { line, current } = defineProps<{ line: InspectionLine; current: Answer | 
 const emit = defineEmits<{ answer: [text: string]; key: [event: KeyboardEvent] }>()
 const first = ref<HTMLInputElement>()
 defineExpose({ focus: () => first.value?.focus() })
-const asked = [
+const entries = [
   { key: 'count', words: 'pieces' },
   { key: 'mean', words: 'mean' },
   { key: 'deviation', words: 'standard deviation' },
@@ -34,7 +34,7 @@ const asked = [
   { key: 'largest', words: 'largest' },
   { key: 'nonconforming', words: 'nonconforming' },
 ] as const
-const figures = reactive<Record<(typeof asked)[number]['key'], string>>({
+const figures = reactive<Record<(typeof entries)[number]['key'], string>>({
   count: '',
   mean: '',
   deviation: '',

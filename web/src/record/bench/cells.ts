@@ -81,9 +81,9 @@ export function nextOpen(lines: readonly InspectionLine[], cells: Cells, from: C
   if (direction === 'down')
     lines.forEach((line, at) => order.push(...Array.from({ length: askedPieces(line, cells) }, (_, i) => ({ line: at, piece: i + 1 }))))
   else {
-    const asked = lines.map((line) => askedPieces(line, cells))
-    const most = Math.max(0, ...asked)
-    for (let piece = 1; piece <= most; piece++) lines.forEach((_line, at) => piece <= (asked[at] ?? 0) && order.push({ line: at, piece }))
+    const counts = lines.map((line) => askedPieces(line, cells))
+    const most = Math.max(0, ...counts)
+    for (let piece = 1; piece <= most; piece++) lines.forEach((_line, at) => piece <= (counts[at] ?? 0) && order.push({ line: at, piece }))
   }
   const start = order.findIndex((cell) => cell.line === from.line && cell.piece === from.piece)
   const isOpen = ({ line, piece }: CellPlace) => (cells.get(cellKey(lines[line]?.id ?? '', piece))?.value ?? null) === null

@@ -28,7 +28,7 @@ export interface SendFailure {
 
 export type Send = (inspectionId: string, readings: readonly ReadingInput[], personId: string) => Promise<SendFailure | null>
 
-const mostAtOnce = 100
+const maxAtOnce = 100
 
 /**
  * Keeps what was typed until the server has it, and sends it once, in order. A reading keeps its id over reloads and repeats,
@@ -99,7 +99,7 @@ export class Outbox {
       const own = this.waiting.filter((reading) => reading.refusal === null && reading.personId === this.person() && !later.has(reading.inspectionId))
       const [first] = own
       if (!first) return later.size > 0 ? this.changed() : undefined
-      const batch = own.filter((reading) => reading.inspectionId === first.inspectionId).slice(0, mostAtOnce)
+      const batch = own.filter((reading) => reading.inspectionId === first.inspectionId).slice(0, maxAtOnce)
       const failure = await this.send(
         first.inspectionId,
         batch.map(({ inspectionId: _, sequence: __, refusal: ___, personId: ____, ...input }) => input),

@@ -1,4 +1,4 @@
-import { sayFinding } from '@nemawashi/core'
+import { describeFinding } from '@nemawashi/core'
 import { noDetails, type Inspection, type InspectionLine, type ReadingInput } from '@nemawashi/contract'
 import { flushPromises, mount } from '@vue/test-utils'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
@@ -106,7 +106,7 @@ describe('typing at the bench', () => {
     type('0,3')
     expect(kept).toMatchObject([{ lineId: 'gap', piece: 1, value: '0.30', isConfirmedOutside: false, corrects: null }])
     expect([bench.at.value, bench.typed.value]).toEqual([{ line: 0, piece: 2 }, ''])
-    expect(sayFinding(bench.finding.value)).toContain('5 readings still blank')
+    expect(describeFinding(bench.finding.value)).toContain('5 readings still blank')
   })
 
   it('shows the mark while it is typed, and none while it is no value', () => {

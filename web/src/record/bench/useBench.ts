@@ -88,8 +88,8 @@ export function useBench(id: string) {
     if (inspectionId !== id || !held) return
     const known = new Map(held.readings.map((reading) => [cellKey(reading.lineId, reading.piece), reading]))
     for (const reading of readings) {
-      const asked = held.lines.find((entry) => entry.id === reading.lineId)
-      if (!asked) continue
+      const question = held.lines.find((entry) => entry.id === reading.lineId)
+      if (!question) continue
       const key = cellKey(reading.lineId, reading.piece)
       const before = known.get(key)
       if (before?.id === reading.id) continue
@@ -98,7 +98,7 @@ export function useBench(id: string) {
         id: reading.id,
         lineId: reading.lineId,
         piece: reading.piece,
-        ...readOn(asked, reading.value, units.value),
+        ...readOn(question, reading.value, units.value),
         entered: null,
         typedAt: reading.typedAt,
         recordedByName: '',

@@ -8,12 +8,12 @@ import { amount } from '../../format/format'
 /** Taking a finding back, or the whole inspection: asked about first, with a reason that stands in the audit chain. */
 export function useBenchSteps(id: string, inspection: Ref<Inspection | null>, failure: Ref<Failure | null>, done: () => void) {
   async function step(endpoint: typeof record.reopenInspection, question: Question, words: string): Promise<void> {
-    const of = inspection.value
-    if (!of) return
+    const current = inspection.value
+    if (!current) return
     const reason = await ask(question)
     if (reason === null) return
     try {
-      inspection.value = await call(endpoint, { params: { id }, body: { version: of.version, reason } })
+      inspection.value = await call(endpoint, { params: { id }, body: { version: current.version, reason } })
       notify(words)
       // What was closed is drawn anew before the cursor can go there.
       await nextTick()
@@ -41,11 +41,11 @@ export function useBenchSteps(id: string, inspection: Ref<Inspection | null>, fa
       `${inspection.value?.code} is cancelled.`,
     )
   const cancelConsequence = computed(() => {
-    const of = inspection.value
-    if (!of?.holds) return 'It holds nothing.'
-    const held = of.held.reduce((sum, { quantity }) => sum + quantity, 0)
-    if (of.otherOpenInspections.length > 0) return `What is on hold stays so for ${of.otherOpenInspections.join(', ')}.`
-    return `${amount(held, of.unit)} on hold become free: nothing else holds them.`
+    const current = inspection.value
+    if (!current?.holds) return 'It holds nothing.'
+    const held = current.held.reduce((sum, { quantity }) => sum + quantity, 0)
+    if (current.otherOpenInspections.length > 0) return `What is on hold stays so for ${current.otherOpenInspections.join(', ')}.`
+    return `${amount(held, current.unit)} on hold become free: nothing else holds them.`
   })
   return { reopen, cancel }
 }

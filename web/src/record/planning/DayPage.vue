@@ -30,8 +30,14 @@
             <span class="small" :class="dueClass(row)">{{ dueWords(row) }}</span>
             <span class="small gate" :class="row.holds ? 'hold' : 'soft'">{{ row.holds ? 'pieces on hold' : row.isGate ? 'gate' : '' }}</span>
           </router-link>
-          <v-btn v-if="group.own === 'begun'" variant="text" size="small" :aria-label="`Put back ${row.code}`" data-test="put-back" @click="back(row)"
-            >Put back</v-btn
+          <v-btn
+            v-if="group.own === 'begun'"
+            variant="text"
+            size="small"
+            :aria-label="`Release task ${row.code}`"
+            data-test="put-back"
+            @click="back(row)"
+            >Release task</v-btn
           >
           <v-btn v-else variant="outlined" color="primary" size="small" :aria-label="`Take ${row.code}`" data-test="take" @click="mine(row)"
             >Take</v-btn

@@ -6,9 +6,9 @@ import { useSession } from '../../shell/session'
 import SpotQuestions from './SpotQuestions.vue'
 
 const id = '01900000-0000-7000-8000-000000000001'
-const line = (of: string, change: object) => ({
-  id: of,
-  name: of,
+const line = (name: string, change: object) => ({
+  id: name,
+  name: name,
   acceptableState: 'whole',
   kind: 'judged',
   sampleSize: 1,

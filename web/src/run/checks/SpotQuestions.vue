@@ -63,9 +63,9 @@ const choices = [
 const answers = ref<Record<string, boolean>>({})
 const isAnswered = computed(() => inspection.value?.lines.every((line) => !line.isRequired || answers.value[line.id] !== undefined) ?? false)
 async function send(): Promise<void> {
-  const of = inspection.value
-  if (!of) return
-  const body = { version: of.version, answers: Object.entries(answers.value).map(([lineId, isConforming]) => ({ lineId, isConforming })) }
+  const current = inspection.value
+  if (!current) return
+  const body = { version: current.version, answers: Object.entries(answers.value).map(([lineId, isConforming]) => ({ lineId, isConforming })) }
   const done = await saver.save(async () => {
     const { finding, code, advice } = await call(record.answerOnSpot, { params: { id }, body })
     notify(finding.verdict === 'acceptable' ? `${code} is answered: acceptable.` : `${code} is not acceptable.${advice ? ` ${advice}` : ''}`)

@@ -23,7 +23,7 @@ export interface GoodsLine {
   dueOn: string
 }
 let nextKey = 0
-export const goodsLine = (of: Partial<Omit<GoodsLine, 'key'>> = {}): GoodsLine => ({
+export const goodsLine = (fields: Partial<Omit<GoodsLine, 'key'>> = {}): GoodsLine => ({
   partId: null,
   partWords: '',
   unit: '',
@@ -34,13 +34,13 @@ export const goodsLine = (of: Partial<Omit<GoodsLine, 'key'>> = {}): GoodsLine =
   containers: '',
   serials: '',
   dueOn: '',
-  ...of,
+  ...fields,
   key: nextKey++,
 })
 
 /** A line as it is filled in from what is known of it already. */
 export const knownLine = (
-  of: {
+  part: {
     readonly partId: string
     readonly partCode: string
     readonly partName: string
@@ -52,12 +52,12 @@ export const knownLine = (
   supplierLot = '',
 ): GoodsLine =>
   goodsLine({
-    partId: of.partId,
-    partWords: `${of.partCode} · ${of.partName}`,
-    unit: of.unit,
-    isSerial: of.tracking === 'serial',
-    packQuantity: of.packQuantity,
-    quantity: quantityText(quantity, of.unit),
+    partId: part.partId,
+    partWords: `${part.partCode} · ${part.partName}`,
+    unit: part.unit,
+    isSerial: part.tracking === 'serial',
+    packQuantity: part.packQuantity,
+    quantity: quantityText(quantity, part.unit),
     supplierLot,
   })
 

@@ -98,8 +98,8 @@ async function move(spot: BalanceRow): Promise<void> {
   const body = { lotId: lotId.value ?? '', containerId, fromPlaceId, standing, sublot, quantity, toPlaceId: draft.toPlaceId ?? '' }
   const done = await saver.save(async () => {
     const { code, opened } = await call(run.transfer, { body })
-    const asked = opened.map((inspection) => ` ${inspection.planName} (${inspection.code}) is asked for there.`).join('')
-    notify(`${code}: ${amount(quantity, unit.value)} moved.${asked}`)
+    const openedWords = opened.map((inspection) => ` ${inspection.planName} (${inspection.code}) is asked for there.`).join('')
+    notify(`${code}: ${amount(quantity, unit.value)} moved.${openedWords}`)
   })
   if (done) drafts.clear()
   await reload()

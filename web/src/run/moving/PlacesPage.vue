@@ -195,8 +195,8 @@ const standingItems = (['released', 'onHold', 'quarantined', 'inRework', 'reject
 const tried = computed(() => {
   const { partId, ...rest } = piece
   if (partId === null) return null
-  const of = { ...rest, partId, familyId: part.value?.familyId ?? null }
-  return draft.value.map((rule) => missOf({ ...rule, id: rule.key, toPlaceId: rule.toPlaceId ?? '' }, of))
+  const body = { ...rest, partId, familyId: part.value?.familyId ?? null }
+  return draft.value.map((rule) => missOf({ ...rule, id: rule.key, toPlaceId: rule.toPlaceId ?? '' }, body))
 })
 const firstMatch = computed(() => {
   const at = tried.value?.indexOf(null) ?? -1

@@ -77,7 +77,7 @@ const day = computed<string | null>({
   set: (to) => void router.replace({ query: { ...route.query, day: to === null || to >= today ? undefined : to } }),
 })
 const asStoodOn = useDayFilter(day)
-const endOf = (of: string) => new Date(Date.parse(startOfPlantDay(dayBeside(of, 1))) - 1).toISOString()
+const endOf = (day: string) => new Date(Date.parse(startOfPlantDay(dayBeside(day, 1))) - 1).toISOString()
 const asked = computed(() => ({ ...(standing.value ? { standing: standing.value } : {}), ...(day.value ? { at: endOf(day.value) } : {}) }))
 const links = computed(() =>
   tabs.map((tab) => ({

@@ -121,7 +121,7 @@ import RunNav from '../RunNav.vue'
 /** What is to be taken elsewhere by the list of places, what was, and every movement of the ledger. */
 const route = useRoute()
 const tabs = ['due', 'hand', 'done', 'movements'] as const
-const tab = computed(() => tabs.find((of) => of === route.query['tab']) ?? 'due')
+const tab = computed(() => tabs.find((tab) => tab === route.query['tab']) ?? 'due')
 const links = computed(() =>
   (
     [
@@ -145,20 +145,20 @@ async function send(row: MoveDue) {
 async function move(row: MoveDue): Promise<void> {
   await saver.save(async () => {
     const { code, opened } = await send(row)
-    const asked = opened.map((inspection) => ` ${inspection.planName} (${inspection.code}) is asked for there.`).join('')
-    notify(`${code}: ${amount(row.quantity, row.unit)} of ${row.lotCode} to ${row.toPlaceName}.${asked}`)
+    const openedWords = opened.map((inspection) => ` ${inspection.planName} (${inspection.code}) is asked for there.`).join('')
+    notify(`${code}: ${amount(row.quantity, row.unit)} of ${row.lotCode} to ${row.toPlaceName}.${openedWords}`)
   })
   await reload()
 }
 /** One after another; what is refused stays, and the last reason is said. */
 async function moveAll(rows: readonly MoveDue[]): Promise<void> {
   let moved = 0
-  let asked = 0
+  let request = 0
   await saver.save(async () => {
     let refused: unknown = null
     for (const row of rows) {
       try {
-        asked += (await send(row)).opened.length
+        request += (await send(row)).opened.length
         moved += 1
       } catch (error) {
         refused = error
@@ -166,7 +166,7 @@ async function moveAll(rows: readonly MoveDue[]): Promise<void> {
     }
     if (refused !== null) throw refused as Error
   })
-  if (moved > 0) notify(`${count(moved, 'move')} done${asked > 0 ? `, ${count(asked, 'inspection')} opened there` : ''}.`)
+  if (moved > 0) notify(`${count(moved, 'move')} done${request > 0 ? `, ${count(request, 'inspection')} opened there` : ''}.`)
   await reload()
 }
 

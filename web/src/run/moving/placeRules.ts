@@ -40,9 +40,9 @@ export function inputOf({ id, name, partId, familyId, supplierId, standing, mome
 /** What a rule is for, in words: `what is released of the family Steel, from Dock`. */
 export function wordsOf(rule: RuleDraft): string {
   const standing = rule.standing === null ? 'everything' : `what is ${standingWords[rule.standing]}`
-  const of = rule.partId !== null ? ` of ${rule.partCode ?? '…'}` : rule.familyId !== null ? ` of the family ${rule.familyName ?? '…'}` : ''
+  const scope = rule.partId !== null ? ` of ${rule.partCode ?? '…'}` : rule.familyId !== null ? ` of the family ${rule.familyName ?? '…'}` : ''
   const by = rule.supplierId === null ? '' : ` by ${rule.supplierName ?? '…'}`
   const from = rule.fromPlaceId === null ? '' : `, from ${rule.fromPlaceName ?? '…'}`
   const moment = rule.moment === 'always' ? '' : `, ${putAwayMomentWords[rule.moment]}`
-  return `${standing}${of}${by}${from}${moment}`
+  return `${standing}${scope}${by}${from}${moment}`
 }

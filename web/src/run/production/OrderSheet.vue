@@ -55,7 +55,7 @@
     <p v-else class="soft">This order is {{ order.state }}.</p>
     <SpotQuestions v-for="check in onSpot" :id="check.id" :key="check.id" @answered="reload" />
     <div v-if="mayAct && isCancellable">
-      <v-btn variant="text" data-test="cancel-order" @click="callOff">Call the order off</v-btn>
+      <v-btn variant="text" data-test="cancel-order" @click="cancelOrder">Cancel order</v-btn>
     </div>
     <section v-for="step in order.steps.filter((entry) => entry.checks.length + entry.reports.length > 0).toReversed()" :key="step.id">
       <h2>{{ step.checks.length > 0 ? 'Checks at' : 'Reports of' }} {{ step.operationName }}</h2>
@@ -123,29 +123,31 @@ const {
 } = useWaiting(
   run.getOrder,
   () => ({ params: { id } }),
-  (of) => of.steps.some(({ state }) => state === 'running') || (of.next?.gates.length ?? 0) > 0,
+  (order) => order.steps.some(({ state }) => state === 'running') || (order.next?.gates.length ?? 0) > 0,
 )
 const unit = computed(() => order.value?.unit ?? 'piece')
 useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'Production orders', to: '/run/orders' }, { words: order.value?.code ?? '…' }])
 
 const isCancellable = computed(() => {
-  const of = order.value
+  const current = order.value
   return (
-    of !== undefined && of !== null && isOrderCancellable({ state: of.state, made: of.balances.reduce((sum, { quantity }) => sum + quantity, 0) })
+    current !== undefined &&
+    current !== null &&
+    isOrderCancellable({ state: current.state, made: current.balances.reduce((sum, { quantity }) => sum + quantity, 0) })
   )
 })
-async function callOff(): Promise<void> {
+async function cancelOrder(): Promise<void> {
   const reason = await ask({
     title: `Call ${order.value?.code} off?`,
     text: 'It has made nothing. What is asked of it is cancelled with it; what was issued to it stays used.',
-    yes: 'Call it off',
+    yes: 'Cancel order',
     no: 'Keep it',
     needsReason: true,
   })
   if (reason === null) return
   await act(
     () => call(run.cancelOrder, { params: { id }, body: { version: order.value?.version ?? 1, reason } }),
-    ({ code }) => `${code} is called off.`,
+    ({ code }) => `${code} is cancelled.`,
   )
 }
 

@@ -18,10 +18,10 @@ export function useOrdered({ supplierId, orderNumber, lines }: Goods) {
     () => orderNumber.value,
   )
   /** Fills in what is open; an order of which all has come leaves the lines as they are. */
-  function fill(of: PurchaseOrder): void {
-    supplierId.value = of.supplierId
-    orderNumber.value = of.orderNumber
-    const open = of.lines.filter((line) => line.open > 0)
+  function fill(order: PurchaseOrder): void {
+    supplierId.value = order.supplierId
+    orderNumber.value = order.orderNumber
+    const open = order.lines.filter((line) => line.open > 0)
     if (open.length > 0) lines.value = open.map((line) => knownLine(line, line.open))
   }
   /** Takes an order that was offered; lines that somebody has written in stay. */
@@ -34,9 +34,9 @@ export function useOrdered({ supplierId, orderNumber, lines }: Goods) {
     againstOrder(
       lines.value.map((line) => ({ partId: line.partId, quantity: quantityOf(line) })),
       order.value,
-    ).map((of, i) => {
-      const told = (quantity: number) => figureOf(quantity, lines.value[i]?.unit ?? 'piece')
-      return of === null ? '' : of.beyond > 0 ? `${told(of.beyond)} more than is open` : `${told(of.open)} open on the order`
+    ).map((open, i) => {
+      const format = (quantity: number) => figureOf(quantity, lines.value[i]?.unit ?? 'piece')
+      return open === null ? '' : open.beyond > 0 ? `${format(open.beyond)} more than is open` : `${format(open.open)} open on the order`
     }),
   )
   return { orders, more, fill, choose, hints }

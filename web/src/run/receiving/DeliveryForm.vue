@@ -8,7 +8,7 @@
     <SupplierOrder v-if="!isWaiting" v-model:supplier-id="supplierId" v-model:order-number="orderNumber" :errors="errors" :given="given" />
     <OpenOrders :orders="orders" :more="more" :order-number="orderNumber" @chosen="choose" />
     <LoadFields v-model="load" :errors="errors">
-      <LineAsks v-if="preview && preview.load.length > 0" of="load" :asked="preview.load" />
+      <LineAsks v-if="preview && preview.load.length > 0" about="load" :asked="preview.load" />
     </LoadFields>
     <GoodsLineFields
       v-for="(line, i) in lines"
@@ -62,7 +62,7 @@
       >
       <LineAsks
         v-if="previewOf(line)"
-        of="line"
+        about="line"
         :asked="previewOf(line)!.asked"
         :place-name="previewOf(line)!.placeName"
         :place-if-drawn="previewOf(line)!.placeIfDrawn"
@@ -114,12 +114,12 @@ const { orders, more, fill, choose, hints } = useOrdered({ supplierId, orderNumb
 const { given, isWaiting } = usePrefilled(
   { expectedId, orderId },
   {
-    fromExpected(of) {
-      expected.value = of
-      supplierId.value = of.supplierId
-      orderNumber.value = of.orderNumber
-      load.value = loadFactsOf(of.load)
-      lines.value = of.lines.map((line) => knownLine(line, line.quantity, line.supplierLot))
+    fromExpected(found) {
+      expected.value = found
+      supplierId.value = found.supplierId
+      orderNumber.value = found.orderNumber
+      load.value = loadFactsOf(found.load)
+      lines.value = found.lines.map((line) => knownLine(line, line.quantity, line.supplierLot))
     },
     fromOrder: fill,
   },

@@ -59,8 +59,8 @@ async function upload(event: Event): Promise<void> {
   input.value = ''
 }
 function wordsOf(documentId: string): string {
-  const of = delivery.papers.find((paper) => paper.documentId === documentId)
-  return of ? `${paperWords[of.kind]}${of.lotCode ? ` of ${of.lotCode}` : ''}, ${of.byName} ${momentOf(of.at)}` : ''
+  const found = delivery.papers.find((paper) => paper.documentId === documentId)
+  return found ? `${paperWords[found.kind]}${found.lotCode ? ` of ${found.lotCode}` : ''}, ${found.byName} ${momentOf(found.at)}` : ''
 }
 </script>
 

@@ -13,7 +13,7 @@
       <a :href="`/api/v1/deliveries/${delivery.id}/labels.pdf`" target="_blank" data-test="labels">Labels, PDF</a>
     </p>
     <p v-for="correction in delivery.corrections" :key="correction.id" class="small" data-test="corrected">
-      <b>Put right:</b> {{ correction.lotCode ?? '' }} {{ sayCorrection(correction, unitOf(correction.lotCode)) }}; {{ correction.reason }}
+      <b>Put right:</b> {{ correction.lotCode ?? '' }} {{ describeCorrection(correction, unitOf(correction.lotCode)) }}; {{ correction.reason }}
       <span class="soft">{{ correction.byName }}, {{ momentOf(correction.at) }}</span>
     </p>
     <CorrectionForm v-if="isCorrecting" :key="delivery.id" :delivery="delivery" @corrected="corrected" @close="isCorrecting = false" />
@@ -41,12 +41,12 @@
         <b class="hold">Take {{ placesHeld(lot) }}.</b> It stays there on hold: {{ lot.gateReasons.join('; ') }}.
       </div>
       <AskedTable v-if="lot.inspections.length > 0" :inspections="lot.inspections" />
-      <p v-else-if="lot.passedBy.length === 0 && delivery.load.inspections.length === 0" class="soft">
+      <p v-else-if="lot.skippedByRule.length === 0 && delivery.load.inspections.length === 0" class="soft">
         Nothing is inspected at receiving for this part.
       </p>
       <SpotQuestions v-for="of in onSpot(lot.inspections)" :id="of.id" :key="of.id" @answered="moved" />
-      <p v-for="entry in lot.passedBy" :key="entry.id" class="small" data-test="passed-by">
-        <span class="soft">– not looked at:</span> {{ entry.planName }}, {{ sayDue(entry.due) }}
+      <p v-for="entry in lot.skippedByRule" :key="entry.id" class="small" data-test="passed-by">
+        <span class="soft">– not looked at:</span> {{ entry.planName }}, {{ describeDue(entry.due) }}
       </p>
       <PutAway
         v-if="movable(lot).length > 0"
@@ -65,7 +65,7 @@
 </template>
 
 <script setup lang="ts">
-import { isOpen, isSettled, sayCorrection, sayDue } from '@nemawashi/core'
+import { isOpen, isSettled, describeCorrection, describeDue } from '@nemawashi/core'
 import { type BalanceRow, type DeliveredLot, type Delivery, run } from '@nemawashi/contract'
 import { computed, ref, watch } from 'vue'
 import { useCrumbs } from '../../shell/crumbs'
@@ -75,7 +75,7 @@ import { count, momentOf } from '../../format/format'
 import QuantityBar from '../../components/QuantityBar.vue'
 import AskedTable from '../rehearsal/AskedTable.vue'
 import CorrectionForm from './CorrectionForm.vue'
-import { sayLoad } from './loadWords'
+import { describeLoad } from './loadWords'
 import DeliveryPapers from './DeliveryPapers.vue'
 import PutAway from './PutAway.vue'
 import SpotQuestions from '../checks/SpotQuestions.vue'
@@ -93,20 +93,20 @@ const {
 } = useWaiting(
   run.getDelivery,
   () => ({ params: { id } }),
-  (of) => !of.isFree,
+  (lot) => !lot.isFree,
 )
 const inspections = computed(() =>
   delivery.value ? [...delivery.value.load.inspections, ...delivery.value.lots.flatMap((lot) => lot.inspections)] : [],
 )
 const loadIsOpen = computed(() => delivery.value?.load.inspections.some(({ holds, state }) => holds !== null && !isSettled(state)) ?? false)
-const loadWords = computed(() => (delivery.value ? sayLoad(delivery.value.load) : ''))
+const loadWords = computed(() => (delivery.value ? describeLoad(delivery.value.load) : ''))
 const all = computed(() => inspections.value.length)
 const stillOpen = computed(() => inspections.value.filter((inspection) => !isSettled(inspection.state)).length)
 useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: delivery.value?.code ?? '…' }])
 
 const unitOf = (lotCode: string | null) => delivery.value?.lots.find(({ code }) => code === lotCode)?.unit ?? 'piece'
 /** What is answered here, beside the goods. */
-const onSpot = (of: DeliveredLot['inspections']) => of.filter(({ answeredAt, state }) => answeredAt === 'spot' && isOpen(state))
+const onSpot = (inspections: DeliveredLot['inspections']) => inspections.filter(({ answeredAt, state }) => answeredAt === 'spot' && isOpen(state))
 function placesHeld(lot: DeliveredLot): string {
   const held = lot.balances.filter((balance) => balance.standing === 'onHold')
   const places = [...new Set(held.map((balance) => balance.placeName))].join(', ')

@@ -11,7 +11,7 @@
     <p v-if="expected.state === 'received'">
       Its receipt is posted: <router-link :to="`/run/${expected.id}`" data-test="delivery">where its pieces stand and what holds them</router-link>.
     </p>
-    <div v-else-if="expected.state === 'turnedAway'" class="note"><b>Turned away:</b> {{ expected.reason }}</div>
+    <div v-else-if="expected.state === 'turnedAway'" class="note"><b>Refused:</b> {{ expected.reason }}</div>
     <div v-else-if="expected.gateReasons.length > 0" class="note" data-test="gate">
       <b class="hold">Its receipt waits.</b> {{ expected.gateReasons.join('; ') }}.
     </div>
@@ -34,7 +34,7 @@
         data-test="receive"
         >Book it in</v-btn
       >
-      <v-btn variant="text" data-test="turn-away" @click="refuseDelivery">Turn it away</v-btn>
+      <v-btn variant="text" data-test="turn-away" @click="refuseDelivery">Refuse delivery</v-btn>
     </div>
     <section>
       <h2>Goods</h2>
@@ -96,7 +96,7 @@ import { amount, dayWords, momentOf } from '../../format/format'
 import { useActs } from '../../composables/useActs'
 import AskedTable from '../rehearsal/AskedTable.vue'
 import LoadFields from './LoadFields.vue'
-import { sayLoad } from './loadWords'
+import { describeLoad } from './loadWords'
 
 /** A delivery before its receipt: what is to come, what is asked of its load, and what can be done with it. */
 const { id } = defineProps<{ id: string }>()
@@ -113,12 +113,12 @@ const stateClass = computed(() => {
   return state === 'turnedAway' ? 'nonconforming' : isToCome.value && gateReasons.length > 0 ? 'hold' : state === 'received' ? 'conforming' : 'soft'
 })
 const story = computed(() => {
-  const of = expected.value as ExpectedDelivery
+  const current = expected.value as ExpectedDelivery
   const parts = [
-    of.announcedAt === null ? 'Not announced' : `Announced ${momentOf(of.announcedAt)} by ${of.announcedByName}`,
-    ...(of.expectedOn === null ? [] : [`expected ${dayWords(of.expectedOn)}`]),
-    ...(of.registeredAt === null ? [] : [`at the dock ${momentOf(of.registeredAt)}, by ${of.registeredByName}`]),
-    ...(sayLoad(of.load) === '' ? [] : [sayLoad(of.load)]),
+    current.announcedAt === null ? 'Not announced' : `Announced ${momentOf(current.announcedAt)} by ${current.announcedByName}`,
+    ...(current.expectedOn === null ? [] : [`expected ${dayWords(current.expectedOn)}`]),
+    ...(current.registeredAt === null ? [] : [`at the dock ${momentOf(current.registeredAt)}, by ${current.registeredByName}`]),
+    ...(describeLoad(current.load) === '' ? [] : [describeLoad(current.load)]),
   ]
   return parts.join(' · ')
 })
@@ -140,14 +140,14 @@ async function register(): Promise<void> {
 async function refuseDelivery(): Promise<void> {
   const reason = await ask({
     title: `Turn ${expected.value?.code} away?`,
-    text: 'It goes back as it came, and is not received any more. What is open of its load is called off.',
-    yes: 'Turn it away',
+    text: 'It goes back as it came, and is not received any more. What is open of its load is cancelled.',
+    yes: 'Refuse delivery',
     needsReason: true,
   })
   if (reason !== null)
     await act(
       () => call(run.refuseDelivery, { params: { id }, body: { version: version(), reason } }),
-      ({ code }) => `${code} is turned away.`,
+      ({ code }) => `${code} is refused.`,
     )
 }
 </script>

@@ -9,7 +9,7 @@ export const loadFields: readonly { name: keyof LoadFacts; label: string }[] = [
 ]
 
 /** What was written down of a load, in a line; empty where nothing was. */
-export function sayLoad({ carrier, vehicle, driver, seal, loadNumber }: LoadFacts): string {
+export function describeLoad({ carrier, vehicle, driver, seal, loadNumber }: LoadFacts): string {
   const named = { '': carrier, vehicle, driver, seal, load: loadNumber }
   return Object.entries(named)
     .flatMap(([name, words]) => (words === '' ? [] : [`${name} ${words}`.trim()]))

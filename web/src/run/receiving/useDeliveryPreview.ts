@@ -28,7 +28,7 @@ const pauseMs = 300
 export function useDeliveryPreview(typed: () => Typed) {
   const preview = ref<Preview | null>(null)
   let timer: ReturnType<typeof setTimeout> | undefined
-  let asked = ''
+  let lastKey = ''
 
   async function ask({ supplierId, orderNumber, lines }: Typed, words: string): Promise<void> {
     const isCount = (quantity: number) => Number.isSafeInteger(quantity) && quantity > 0
@@ -39,16 +39,16 @@ export function useDeliveryPreview(typed: () => Typed) {
     try {
       const body = { supplierId, orderNumber, lines: whole.map(({ key: _, ...line }) => line) }
       const answer = await call(run.previewDelivery, { body })
-      if (words !== asked) return
+      if (words !== lastKey) return
       preview.value = { load: answer.load, byLine: new Map(whole.map(({ key }, i) => [key, answer.lines[i] as PreviewedLine])) }
     } catch {
-      if (words === asked) preview.value = null
+      if (words === lastKey) preview.value = null
     }
   }
   watch(
     () => JSON.stringify(typed()),
     (words) => {
-      asked = words
+      lastKey = words
       preview.value = null
       clearTimeout(timer)
       timer = setTimeout(() => void ask(typed(), words), pauseMs)

@@ -9,19 +9,19 @@ import { notify } from '../../shell/notify'
  */
 export function usePrefilled(
   { expectedId = null, orderId = null }: { expectedId?: string | null; orderId?: string | null },
-  { fromExpected, fromOrder }: { fromExpected?: (of: ExpectedDelivery) => void; fromOrder: (of: PurchaseOrder) => void },
+  { fromExpected, fromOrder }: { fromExpected?: (found: ExpectedDelivery) => void; fromOrder: (found: PurchaseOrder) => void },
 ) {
   const given = ref<{ id: string; title: string } | null>(null)
   const isWaiting = ref(expectedId !== null || orderId !== null)
   async function fill(): Promise<void> {
     try {
-      const of =
+      const found =
         expectedId !== null
           ? await call(run.getExpected, { params: { id: expectedId } })
           : await call(run.getPurchaseOrder, { params: { id: orderId ?? '' } })
-      given.value = { id: of.supplierId, title: of.supplierName }
-      if ('expectedOn' in of) fromExpected?.(of)
-      else fromOrder(of)
+      given.value = { id: found.supplierId, title: found.supplierName }
+      if ('expectedOn' in found) fromExpected?.(found)
+      else fromOrder(found)
     } catch {
       notify('What was to be filled in could not be loaded: fill it in by hand.')
     } finally {

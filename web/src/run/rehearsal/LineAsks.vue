@@ -11,9 +11,9 @@
           ><b v-else class="m">n {{ line.sampleSize }}, Ac {{ line.accept }}</b></span
         >
       </template>
-      <span v-else class="soft">– {{ planName }}: not looked at, {{ sayDue(due) }}</span>
+      <span v-else class="soft">– {{ planName }}: not looked at, {{ describeDue(due) }}</span>
     </p>
-    <p v-if="asked.length === 0" class="soft">Nothing is asked{{ of === 'load' ? ' of the load' : ': it may be put away at once' }}.</p>
+    <p v-if="asked.length === 0" class="soft">Nothing is asked{{ about === 'load' ? ' of the load' : ': it may be put away at once' }}.</p>
     <p v-if="placeName !== null">
       <b>Take it to {{ placeName }}</b
       ><template v-if="placeIfDrawn !== null"
@@ -24,13 +24,13 @@
 </template>
 
 <script setup lang="ts">
-import { isUnitKind, sayDue, subjectWords } from '@nemawashi/core'
+import { isUnitKind, describeDue, subjectWords } from '@nemawashi/core'
 import type { AskedLine, Due } from '@nemawashi/contract'
 
 /** What a line of a delivery, or its load, asks for before it is booked in, and where it is to be taken. */
 const { placeName = null, placeIfDrawn = null } = defineProps<{
   asked: readonly AskedLine[]
-  of: 'line' | 'load'
+  about: 'line' | 'load'
   placeName?: string | null
   placeIfDrawn?: string | null
 }>()

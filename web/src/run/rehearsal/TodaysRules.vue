@@ -14,13 +14,13 @@
       </p>
       <template v-if="preview.load.length > 0">
         <h3>The load</h3>
-        <LineAsks :asked="preview.load" of="load" />
+        <LineAsks :asked="preview.load" about="load" />
       </template>
       <template v-for="(line, i) in preview.lines" :key="lots[i]?.id">
         <h3>
           {{ lots[i]?.partCode }} <span class="m soft">{{ lots[i]?.code }}</span>
         </h3>
-        <LineAsks :asked="line.asked" of="line" :place-name="line.placeName" :place-if-drawn="line.placeIfDrawn" />
+        <LineAsks :asked="line.asked" about="line" :place-name="line.placeName" :place-if-drawn="line.placeIfDrawn" />
       </template>
     </div>
   </section>

@@ -114,13 +114,13 @@
       @picked="picked"
       @refused="reload"
     >
-      <v-btn variant="text" @click="callOff">Call it off</v-btn>
+      <v-btn variant="text" @click="cancelDispatch">Cancel dispatch</v-btn>
     </PickPlanned>
     <div v-if="dispatch.state === 'picked' && mayAct" class="row">
       <v-btn color="primary" size="large" :disabled="dispatch.gates.length > 0" :loading="saver.isBusy.value" data-test="send" @click="send"
         >Let it leave</v-btn
       >
-      <v-btn variant="text" @click="callOff">Call it off</v-btn>
+      <v-btn variant="text" @click="cancelDispatch">Cancel dispatch</v-btn>
     </div>
     <section v-if="dispatch.checks.length > 0">
       <h2>Checks</h2>
@@ -177,7 +177,7 @@ const {
 } = useWaiting(
   run.getDispatch,
   () => ({ params: { id } }),
-  (of) => of.gates.length > 0,
+  (dispatch) => dispatch.gates.length > 0,
 )
 useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'Dispatches', to: '/run/dispatches' }, { words: dispatch.value?.code ?? '…' }])
 /** What was found already keeps it back: waiting would not help. */
@@ -188,18 +188,18 @@ const unitOfLot = (code: string | null) => dispatch.value?.picks.find(({ lotCode
 const isShort = (pick: Dispatch['picks'][number]) => dispatch.value?.state !== 'cancelled' && pick.leaving < pick.quantity
 /** Who planned, picked and sent it when. */
 const story = computed(() => {
-  const of = dispatch.value
-  if (!of) return ''
-  const planned = of.lines.length > 0 ? `planned ${momentOf(of.at)} by ${of.byName}` : ''
-  const leaves = of.leavesOn && of.sentAt === null && of.state !== 'cancelled' ? `to leave on ${dayWords(of.leavesOn)}` : ''
-  const taken = of.pickedAt === null ? '' : `picked ${momentOf(of.pickedAt)} by ${of.pickedByName}`
-  const left = of.sentAt === null ? '' : `left ${momentOf(of.sentAt)}`
+  const current = dispatch.value
+  if (!current) return ''
+  const planned = current.lines.length > 0 ? `planned ${momentOf(current.at)} by ${current.byName}` : ''
+  const leaves = current.leavesOn && current.sentAt === null && current.state !== 'cancelled' ? `to leave on ${dayWords(current.leavesOn)}` : ''
+  const taken = current.pickedAt === null ? '' : `picked ${momentOf(current.pickedAt)} by ${current.pickedByName}`
+  const left = current.sentAt === null ? '' : `left ${momentOf(current.sentAt)}`
   return upperFirst([planned, leaves, taken, left].filter((words) => words !== '').join(', '))
 })
-function picked(of: Dispatch): void {
-  put(of)
+function picked(picking: Dispatch): void {
+  put(picking)
   emit('changed')
-  notify(`${of.code} is picked${of.gates.length > 0 ? ', and waits for its checks' : ''}.`)
+  notify(`${picking.code} is picked${picking.gates.length > 0 ? ', and waits for its checks' : ''}.`)
 }
 const back = ref<{ pickId: string; lotCode: string; unit: string; quantity: string; reason: string } | null>(null)
 
@@ -211,25 +211,25 @@ function send(): void {
     ({ code }) => `${code} has left.`,
   )
 }
-async function callOff(): Promise<void> {
+async function cancelDispatch(): Promise<void> {
   const answer = await ask({
     title: `Call ${dispatch.value?.code} off?`,
     text:
       dispatch.value?.state === 'planned'
-        ? 'Nothing of it is picked. What is asked of it is called off.'
+        ? 'Nothing of it is picked. What is asked of it is cancelled.'
         : 'What is still free goes back to where it was taken from. What is on hold stays at the door until it is decided.',
-    yes: 'Call it off',
+    yes: 'Cancel dispatch',
   })
   if (answer !== null)
     await act(
       () => call(run.cancelDispatch, byVersion()),
-      ({ code }) => `${code} is called off.`,
+      ({ code }) => `${code} is cancelled.`,
     )
 }
 async function receiveReturn(): Promise<void> {
-  const of = back.value
-  if (!of) return
-  const body = { pickId: of.pickId, quantity: typedQuantity(of.quantity, of.unit), reason: of.reason }
+  const returning = back.value
+  if (!returning) return
+  const body = { pickId: returning.pickId, quantity: typedQuantity(returning.quantity, returning.unit), reason: returning.reason }
   const done = await act(
     () => call(run.receiveReturn, { params: { id }, body }),
     () => 'It is on hold, and what its return asks for has opened.',

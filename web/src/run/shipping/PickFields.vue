@@ -40,7 +40,7 @@ import { computed, ref } from 'vue'
 import { call } from '../../shell/api'
 import { amount, figureOf } from '../../format/format'
 import PickOne from '../../components/PickOne.vue'
-import { blankPick, mostPicks, type Pick } from './picks'
+import { blankPick, maxPicks, type Pick } from './picks'
 
 /** Which lots are taken from where, and how much of each. */
 const { errors, isUnplanned = false } = defineProps<{
@@ -62,8 +62,8 @@ const others = computed(() => ofLot.value.filter(({ id }) => !picks.value.some((
 async function lookForOthers(from: Pickable | null): Promise<void> {
   ofLot.value = []
   if (from === null || from.containerId === null) return
-  const { rows } = await call(run.listPickable, { query: { q: from.code, limit: mostPicks } }).catch(() => ({ rows: [] }))
-  ofLot.value = rows.filter(({ lotId }) => lotId === from.lotId).slice(0, mostPicks - picks.value.length)
+  const { rows } = await call(run.listPickable, { query: { q: from.code, limit: maxPicks } }).catch(() => ({ rows: [] }))
+  ofLot.value = rows.filter(({ lotId }) => lotId === from.lotId).slice(0, maxPicks - picks.value.length)
 }
 function takeOthers(): void {
   picks.value.push(...others.value.map((from) => ({ ...blankPick(), id: from.id, from, quantity: quantityText(from.quantity, from.unit) })))

@@ -28,8 +28,8 @@ const free = (code: string, partCode: string, quantity: number, since: string): 
   planned: 0,
   since,
 })
-const taken = (lines: ReturnType<typeof line>[], of: Pickable[]) =>
-  suggestPicks(lines, of).map(({ from, quantity }) => `${quantity} of ${from?.code}`)
+const taken = (lines: ReturnType<typeof line>[], pickable: Pickable[]) =>
+  suggestPicks(lines, pickable).map(({ from, quantity }) => `${quantity} of ${from?.code}`)
 
 describe('what to pick for a planned dispatch', () => {
   it('comes from the oldest lots first, and from the next where one is not enough', () => {

@@ -11,7 +11,7 @@ export interface Pick {
 }
 
 /** The most that one dispatch is picked from. */
-export const mostPicks = 100
+export const maxPicks = 100
 
 let nextKey = 0
 export const blankPick = (): Pick => ({ key: nextKey++, id: null, from: null, quantity: '' })

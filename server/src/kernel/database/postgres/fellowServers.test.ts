@@ -6,12 +6,12 @@ import { FellowServers, leadLock } from './fellowServers'
 
 const made: FellowServers[] = []
 function fellow(): FellowServers {
-  const of = new FellowServers(testServer ?? '')
-  made.push(of)
-  return of
+  const server = new FellowServers(testServer ?? '')
+  made.push(server)
+  return server
 }
 afterEach(async () => {
-  for (const of of made.splice(0)) await of.close()
+  for (const server of made.splice(0)) await server.close()
 })
 const until = (isSo: () => boolean) => expect.poll(isSo, { timeout: 5_000 }).toBe(true)
 

@@ -52,7 +52,7 @@ export class FellowServers implements Fellows {
     this.isClosed = true
     const client = this.client
     this.forget()
-    await client?.then((of) => of.end()).catch(() => undefined)
+    await client?.then((client) => client.end()).catch(() => undefined)
   }
 
   /** One connection for all of it; a lost one is made anew when it is needed next, and what it held is gone with it. */

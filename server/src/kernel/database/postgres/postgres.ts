@@ -5,7 +5,7 @@ import { errorCode } from '../../base/storage'
 import { camelName, type Cells, type Connection, type RawRow, type Value, type WritingConnection } from '../connection'
 
 /** How long another process may keep the right to write before a change is refused. */
-const mostWaitMs = 5000
+const maxWaitMs = 5000
 const rowsAtOnce = 500
 
 /** The lock of whoever writes: one in the whole plant, however many processes serve it, as the chain has one end. */
@@ -123,7 +123,7 @@ export class PostgresConnection implements WritingConnection {
   async begin(): Promise<void> {
     const beganMs = performance.now()
     try {
-      await this.run(`BEGIN; SET LOCAL lock_timeout = ${mostWaitMs}; SELECT pg_advisory_xact_lock(${writeLock}); SET LOCAL lock_timeout = 0`)
+      await this.run(`BEGIN; SET LOCAL lock_timeout = ${maxWaitMs}; SELECT pg_advisory_xact_lock(${writeLock}); SET LOCAL lock_timeout = 0`)
     } catch (error) {
       await this.rollBack()
       if (errorCode(error) !== '55P03') throw error

@@ -17,12 +17,12 @@ const typesThere: Readonly<Record<string, string>> = { real: 'double precision',
 
 /** The entities as PostgreSQL takes them: other words for some types, and texts in the order of their code points, as in SQLite. */
 export function entitiesThere(entities: Schema['entities']): EntitySchema[] {
-  const column = (of: EntitySchemaColumnOptions): EntitySchemaColumnOptions => {
-    const type = String(of.type)
-    return { ...of, type: (typesThere[type] ?? type) as 'text', ...(type === 'text' || type === 'simple-json' ? { collation: 'C' } : {}) }
+  const column = (column: EntitySchemaColumnOptions): EntitySchemaColumnOptions => {
+    const type = String(column.type)
+    return { ...column, type: (typesThere[type] ?? type) as 'text', ...(type === 'text' || type === 'simple-json' ? { collation: 'C' } : {}) }
   }
   return entities.map(({ options }) => {
-    const columns = Object.fromEntries(Object.entries(options.columns).map(([name, of]) => [name, column(of as EntitySchemaColumnOptions)]))
+    const columns = Object.fromEntries(Object.entries(options.columns).map(([name, options]) => [name, column(options as EntitySchemaColumnOptions)]))
     const checks = (options.checks ?? []).map((check) => ({ ...check, expression: check.expression.replace(/ AND typeof\("\w+"\) = 'integer'/, '') }))
     return new EntitySchema({ ...options, columns, checks })
   })
@@ -187,7 +187,7 @@ async function schemaOf(connection: Pick<PostgresConnection, 'rows'>): Promise<M
   return new Map(
     rows
       .filter(({ name }) => !/migrations|PK_8c82d7f526340ab734260ea46be/.test(name))
-      .map(({ here: of, name, sql }) => [name, sql.replaceAll(`${of}.`, '')]),
+      .map(({ here: table, name, sql }) => [name, sql.replaceAll(`${table}.`, '')]),
   )
 }
 

@@ -75,10 +75,10 @@ class ReaderThread {
   private start(): Worker {
     const worker = startThread(import.meta.url, 'readerWorker', this.file)
     worker.on('message', (answer: Answer) => {
-      const asked = this.waiting.get(answer.id)
+      const query = this.waiting.get(answer.id)
       this.waiting.delete(answer.id)
-      if ('rows' in answer) asked?.resolve(answer.hasBytes ? answer.rows.map(withBuffers) : answer.rows)
-      else asked?.reject(new Error(answer.problem))
+      if ('rows' in answer) query?.resolve(answer.hasBytes ? answer.rows.map(withBuffers) : answer.rows)
+      else query?.reject(new Error(answer.problem))
     })
     worker.on('error', (error) => this.abort(worker, error))
     worker.on('exit', () => this.abort(worker, new Error('The thread of long readings has ended.')))

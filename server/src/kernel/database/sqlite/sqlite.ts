@@ -8,9 +8,9 @@ import { camelName, type Cells, type RawRow, type Value, type WritingConnection 
 export type RawDatabase = Sqlite.Database
 
 /** How long another program may keep the database before a change is refused. */
-const mostWaitMs = 5000
+const maxWaitMs = 5000
 const stepMs = 20
-const mostPrepared = 500
+const maxPrepared = 500
 
 interface Prepared {
   readonly statement: Sqlite.Statement<unknown[], Value[]>
@@ -65,7 +65,7 @@ export class SqliteConnection implements WritingConnection {
       } catch (error) {
         if (!errorCode(error).startsWith('SQLITE_BUSY')) throw error
         const waitedMs = Math.round(performance.now() - beganMs)
-        if (waitedMs >= mostWaitMs) throw new ServerError('storage_busy', 'Another program keeps the database from being written to.', { waitedMs })
+        if (waitedMs >= maxWaitMs) throw new ServerError('storage_busy', 'Another program keeps the database from being written to.', { waitedMs })
         await wait(stepMs)
       }
     }
@@ -86,7 +86,7 @@ export class SqliteConnection implements WritingConnection {
     const names = statement.reader ? statement.columns().map(({ name }) => name) : null
     if (names) statement.raw(true)
     const made = { statement, names, camelNames: (names ?? []).map(camelName) }
-    if (this.prepared.size >= mostPrepared) this.prepared.clear()
+    if (this.prepared.size >= maxPrepared) this.prepared.clear()
     this.prepared.set(sql, made)
     return made
   }

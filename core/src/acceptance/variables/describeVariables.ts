@@ -4,7 +4,7 @@ const short = (value: number) => Number(value.toPrecision(4)).toString()
 const percent = (fraction: number) => `${Number((100 * fraction).toPrecision(3))} %`
 
 /** Mean and spread against the limits: both estimated fractions together, or the nearer limit. Shape: facts → words, without the verdict. */
-export function sayVariables({ method, mean, spread, k, lowerIndex, upperIndex, fraction, largest }: VariablesFacts): string {
+export function describeVariables({ method, mean, spread, k, lowerIndex, upperIndex, fraction, largest }: VariablesFacts): string {
   const name = method === 's' ? 's' : 'σ'
   const base = `mean ${short(mean)}, ${name} ${short(spread)}`
   if (lowerIndex !== null && upperIndex !== null && fraction !== null && largest !== null)

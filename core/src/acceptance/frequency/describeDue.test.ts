@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest'
 import type { Due } from './frequencyRule'
-import { sayDue } from './sayDue'
+import { describeDue } from './describeDue'
 
 it.each<readonly [Due, string]>([
   [{ isDue: true, because: { kind: 'first' } }, 'the first arrival'],
@@ -18,4 +18,4 @@ it.each<readonly [Due, string]>([
     { isDue: false, because: { kind: 'earned', row: 12, clearance: 10, interval: { since: 1, k: 5 } } },
     'skipping earned by 12 in a row; 1 of 5 since the last one',
   ],
-])('%j is told as it is', (due, words) => expect(sayDue(due)).toBe(words))
+])('%j is told as it is', (due, words) => expect(describeDue(due)).toBe(words))

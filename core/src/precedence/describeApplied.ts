@@ -1,4 +1,4 @@
-import type { Applied, Level, Miss, Reach } from './whichApply'
+import type { Applied, Level, Mismatch, Reach } from './whichApply'
 
 /** The levels of precedence as they are read aloud. */
 export const levelWords: Readonly<Record<Level, string>> = {
@@ -20,7 +20,7 @@ export const levelWords: Readonly<Record<Level, string>> = {
 export const precedenceWords =
   'what is set for the part goes before its family, and that before every part; among those, a contract before a partner, and that before a group of suppliers'
 
-const missWords: Readonly<Record<Miss, string>> = {
+const mismatchWords: Readonly<Record<Mismatch, string>> = {
   part: 'only for another part',
   family: 'only for another family',
   supplier: 'only for another supplier',
@@ -30,9 +30,9 @@ const missWords: Readonly<Record<Miss, string>> = {
 }
 
 /** Why a control point applies, gives way, or does not reach: `set for this family; the one for this part goes before it`. */
-export function sayApplied({ level, givesWayTo, misses }: Omit<Applied<Reach>, 'point' | 'opens'>): string {
-  const [miss] = misses
-  if (miss !== undefined) return missWords[miss]
+export function describeApplied({ level, supersededBy, mismatches }: Omit<Applied<Reach>, 'point' | 'opens'>): string {
+  const [mismatch] = mismatches
+  if (mismatch !== undefined) return mismatchWords[mismatch]
   const set = `set for ${levelWords[level]}`
-  return givesWayTo === null ? set : `${set}; the one for ${levelWords[givesWayTo]} goes before it`
+  return supersededBy === null ? set : `${set}; the one for ${levelWords[supersededBy]} goes before it`
 }

@@ -2,7 +2,7 @@ import { reducedScore, type SwitchReason, type SwitchState } from './switching'
 import type { SeverityNow } from './severityNow'
 
 /** Why inspection switched, in words: `2 of 5 consecutive lots not accepted`. */
-export function saySwitch(because: SwitchReason): string {
+export function describeSwitch(because: SwitchReason): string {
   switch (because.kind) {
     case 'refused':
       return `${because.refused} of ${because.of} consecutive lots not accepted`
@@ -30,7 +30,7 @@ export const severityWords: Readonly<Record<SwitchState, string>> = {
 }
 
 /** Which inspection a lot gets by its history, and why: `tightened inspection: 2 of 5 consecutive lots not accepted`. */
-export function saySeverity({ state, because, score }: SeverityNow): string {
-  if (because !== null) return `${severityWords[state]}: ${saySwitch(because)}`
+export function describeSeverity({ state, because, score }: SeverityNow): string {
+  if (because !== null) return `${severityWords[state]}: ${describeSwitch(because)}`
   return score > 0 ? `${severityWords[state]}, switching score ${score}` : severityWords[state]
 }

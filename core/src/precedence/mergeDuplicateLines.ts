@@ -50,7 +50,7 @@ function larger<L extends PointLine>(a: L, b: L): L {
  * Lines whose sample follows the history of their own plan are asked by each. Common practice.
  * Shape: Ask[] → one AskedOnce for each, in their order; every question is asked by exactly one of those that ask it.
  */
-export function askOnce<L extends PointLine>(asks: readonly Ask<L>[]): AskedOnce<L>[] {
+export function mergeDuplicateLines<L extends PointLine>(asks: readonly Ask<L>[]): AskedOnce<L>[] {
   const askers = new Map<string, { by: string; all: { id: string; line: L }[] }>()
   for (const { id, lines } of heaviestFirst(asks)) {
     for (const line of lines) {

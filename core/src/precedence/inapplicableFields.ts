@@ -6,7 +6,7 @@ import { stepBlocked, type Moment, type OperationKind } from './moments'
 export interface Conditional extends Pick<Consequence, 'keepsFrom' | 'setsAside'> {
   readonly holds: HoldExtent
 }
-const unsaid: Conditional = { ...usualConsequence, holds: 'all' }
+const defaults: Conditional = { ...usualConsequence, holds: 'all' }
 
 export interface Standpoint {
   readonly moment: Moment
@@ -18,17 +18,17 @@ export interface Standpoint {
  * Which of it has no effect: a load has neither a sample that could be held nor pieces that could be set aside; goods are let into a store
  * on hold only by a gate that would keep them from being put away.
  */
-export function withoutEffect(kind: OperationKind, { moment, subject, isGate }: Standpoint): readonly (keyof Conditional)[] {
+export function inapplicableFields(kind: OperationKind, { moment, subject, isGate }: Standpoint): readonly (keyof Conditional)[] {
   const mayBeStored = isGate && stepBlocked(kind, moment) === 'putAway'
   return [...(subject === 'load' ? (['holds', 'setsAside'] as const) : []), ...(mayBeStored ? [] : (['keepsFrom'] as const))]
 }
 
 /** The same without what has no effect. */
-export function onlyEffective<Said extends Standpoint & Conditional>(kind: OperationKind, said: Said): Said {
-  return { ...said, ...Object.fromEntries(withoutEffect(kind, said).map((field) => [field, unsaid[field]])) }
+export function onlyApplicable<Said extends Standpoint & Conditional>(kind: OperationKind, said: Said): Said {
+  return { ...said, ...Object.fromEntries(inapplicableFields(kind, said).map((field) => [field, defaults[field]])) }
 }
 
 /** What was said and has no effect; null for nothing. */
-export function saidInVain(kind: OperationKind, said: Standpoint & Conditional): keyof Conditional | null {
-  return withoutEffect(kind, said).find((field) => said[field] !== unsaid[field]) ?? null
+export function findInapplicable(kind: OperationKind, said: Standpoint & Conditional): keyof Conditional | null {
+  return inapplicableFields(kind, said).find((field) => said[field] !== defaults[field]) ?? null
 }

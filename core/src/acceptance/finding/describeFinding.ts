@@ -1,5 +1,5 @@
 import type { Finding, LineFinding } from './finding'
-import { sayVariables } from '../variables/sayVariables'
+import { describeVariables } from '../variables/describeVariables'
 
 /*
  * The words of a finding. They are said where somebody reads them and kept nowhere: what is stored are the facts.
@@ -7,7 +7,7 @@ import { sayVariables } from '../variables/sayVariables'
 
 const arrow = { acceptable: '→ acceptable', notAcceptable: '→ not acceptable', notJudged: '→ not judged' } as const
 /** The arithmetic of one line in a sentence. Shape: LineFinding → words, without the line's name. */
-export function sayLine(line: LineFinding): string {
+export function describeLine(line: LineFinding): string {
   const { because, inspected, nonconforming } = line
   const counts = `${inspected} inspected, ${nonconforming} ${line.counting}`
   switch (because.kind) {
@@ -16,8 +16,8 @@ export function sayLine(line: LineFinding): string {
     case 'noted':
       return `${because.count} noted, no verdict`
     case 'open': {
-      const of = because.stage === null ? `of ${because.of}` : `in stage ${because.stage}`
-      const why = because.isRequired ? `${line.blank} ${of} not answered yet` : 'not answered, not required'
+      const place = because.stage === null ? `of ${because.of}` : `in stage ${because.stage}`
+      const why = because.isRequired ? `${line.blank} ${place} not answered yet` : 'not answered, not required'
       return inspected === 0 ? why : `${counts}, ${why}`
     }
     case 'stopped':
@@ -27,7 +27,7 @@ export function sayLine(line: LineFinding): string {
       return `${counts}; of the first ${because.inspected} ${because.nonconforming}, ${because.planName}: Ac ${because.accept}${reject} ${arrow[line.verdict]}`
     }
     case 'measured':
-      return `${inspected} inspected, ${sayVariables(because)} ${arrow[line.verdict]}`
+      return `${inspected} inspected, ${describeVariables(because)} ${arrow[line.verdict]}`
     case 'noSpread': {
       const why = because.isTooFew ? 'too few readings for a spread' : 'all readings alike'
       return `${inspected} inspected, ${why}, ${nonconforming} nonconforming ${arrow[line.verdict]}`
@@ -42,7 +42,7 @@ export function sayLine(line: LineFinding): string {
 }
 
 /** What the readings say of the lot, in a sentence. Shape: Finding → words. */
-export function sayFinding({ verdict, lines }: Finding): string {
+export function describeFinding({ verdict, lines }: Finding): string {
   const judged = lines.filter((line) => line.verdict !== 'notJudged')
   const names = (list: readonly LineFinding[]) => list.map((line) => line.name).join(', ')
   if (verdict === 'notJudged') {

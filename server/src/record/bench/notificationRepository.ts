@@ -1,6 +1,6 @@
 import type { Filter, ListSpec } from '../../kernel/http/lists'
 
-export const toldList: ListSpec = {
+export const notificationList: ListSpec = {
   from: `told d JOIN inspection i ON i.id = d.inspection_id JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan p ON p.id = r.plan_id
     LEFT JOIN lot l ON l.id = i.lot_id LEFT JOIN part t ON t.id = l.part_id`,
   id: 'd.id',
@@ -19,4 +19,4 @@ export const toldList: ListSpec = {
 }
 
 /** What somebody was told and has not seen. */
-export const unseenBy = (personId: string): Filter[] => [{ sql: 'd.person_id = ? AND d.seen_at IS NULL', values: [personId] }]
+export const unreadBy = (personId: string): Filter[] => [{ sql: 'd.person_id = ? AND d.seen_at IS NULL', values: [personId] }]

@@ -4,7 +4,7 @@ const interval = (isDue: boolean, since: number, k: number) =>
   isDue ? `${since - 1} passed by since the last one` : `${since} of ${k} since the last one`
 
 /** Why an arrival is looked at, or is not, in words: `in good standing, 11 accepted in a row: the certificate is enough`. */
-export function sayDue({ isDue, because }: Due): string {
+export function describeDue({ isDue, because }: Due): string {
   switch (because.kind) {
     case 'every':
       return 'every time'
