@@ -9,7 +9,7 @@ import { takeLock } from './kernel/files/dataLock'
 import { runJobs } from './kernel/jobs'
 import type { Kernel } from './kernel/kernel'
 import { startApp } from './app/start'
-import { PersonEntity } from './people/entities'
+import { personRows } from './people/rows'
 
 // What it writes is for whoever runs it, and for nobody else on the machine.
 process.umask(0o077)
@@ -46,7 +46,7 @@ async function start(): Promise<void> {
       ),
     )
   })
-  if ((await kernel.database.reader.countBy(PersonEntity, {})) === 0)
+  if (!(await personRows.exists(kernel.database.reader, {})))
     process.stdout.write(`Nobody is here yet. The first administrator enters this code on the page: ${kernel.setupCode}\n`)
   server.listen(config.port, config.host, () => {
     const { port } = server.address() as AddressInfo

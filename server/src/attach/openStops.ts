@@ -1,9 +1,9 @@
-import { OperationEntity } from '../define/masters/entities'
 import { loadPart } from '../define/masters/parts'
 import { ServerError } from '../kernel/base/serverError'
 import type { Work } from '../kernel/work/unitOfWork'
 import { OpenStopEntity, type OpenStopRow } from './entities'
 import { routingOf } from './repository'
+import { operationRows } from '../define/masters/rows'
 
 /** Says why nothing is checked at a stop of a part, or no longer does, and tells the chain. @returns whether anything was said there before */
 async function say(work: Work, partId: string, operation: { readonly id: string; readonly code: string }, reason: string | null): Promise<boolean> {
@@ -36,5 +36,5 @@ export async function leaveOpen(work: Work, partId: string, operationId: string,
 
 /** A stop of a part where something is asked now is no longer one that somebody left open. */
 export async function closeStop(work: Work, partId: string, operationId: string): Promise<void> {
-  await say(work, partId, await work.manager.findOneByOrFail(OperationEntity, { id: operationId }), null)
+  await say(work, partId, await operationRows.load(work.manager, operationId), null)
 }

@@ -14,11 +14,8 @@ import {
   type OperationKind,
 } from '@nemawashi/core'
 import type { ControlPoint } from '@nemawashi/contract'
-import { FamilyEntity, OperationEntity, PartEntity, PlaceEntity } from '../define/masters/entities'
-import { PlanEntity } from '../define/plans/entities'
 import { requirePartner } from '../define/masters/partners'
 import { loadLines } from '../define/plans/planLines'
-import { PersonEntity } from '../people/entities'
 import type { Reader } from '../kernel/work/database'
 import { ServerError } from '../kernel/base/serverError'
 import type { Work } from '../kernel/work/unitOfWork'
@@ -26,6 +23,9 @@ import { loadAt, requireReference, saveNext } from '../kernel/work/versioned'
 import { ControlPointEntity, type ControlPointRow } from './entities'
 import { closeStop } from './openStops'
 import { isOnTheWay, isSupplierGroup, pointById, releasedRevision, samePoints } from './repository'
+import { personRows } from '../people/rows'
+import { familyRows, operationRows, partRows, placeRows } from '../define/masters/rows'
+import { planRows } from '../define/plans/rows'
 
 const words = 'control point'
 
@@ -68,13 +68,13 @@ async function check(work: Work, input: PointInput): Promise<void> {
       received: input.supplierGroup,
     })
   checkFrequencyRule(input.frequency)
-  await requireReference(work, PartEntity, 'part', input.partId, 'partId')
-  await requireReference(work, FamilyEntity, 'family', input.familyId, 'familyId')
+  await requireReference(work, partRows, 'part', input.partId, 'partId')
+  await requireReference(work, familyRows, 'family', input.familyId, 'familyId')
   await requirePartner(work, 'supplier', input.supplierId, 'supplierId', true)
   await requirePartner(work, 'customer', input.customerId, 'customerId', true)
-  await requireReference(work, PlaceEntity, 'place', input.holdPlaceId, 'holdPlaceId')
-  await requireReference(work, PlanEntity, 'plan', input.followPlanId, 'followPlanId')
-  const operation = await work.manager.findOneBy(OperationEntity, { id: input.operationId })
+  await requireReference(work, placeRows, 'place', input.holdPlaceId, 'holdPlaceId')
+  await requireReference(work, planRows, 'plan', input.followPlanId, 'followPlanId')
+  const operation = await operationRows.find(work.manager, { id: input.operationId })
   if (!operation) throw new ServerError('reference_unknown', `The operation ${input.operationId} does not exist.`, { field: 'operationId' })
   if (!isMomentOf(operation.kind, input.moment)) {
     throw new ServerError('moment_not_there', `${operation.name} has no moment "${momentWords[input.moment]}".`, {
@@ -119,7 +119,7 @@ async function check(work: Work, input: PointInput): Promise<void> {
       operation: operation.name,
     })
   }
-  const plan = await work.manager.findOneBy(PlanEntity, { id: input.planId })
+  const plan = await planRows.find(work.manager, { id: input.planId })
   if (!plan) throw new ServerError('reference_unknown', `The plan ${input.planId} does not exist.`, { field: 'planId' })
   const revision = await releasedRevision(work.manager, input.planId)
   if (revision?.state !== 'released') {
@@ -129,7 +129,7 @@ async function check(work: Work, input: PointInput): Promise<void> {
     })
   }
   for (const [i, personId] of input.tells.entries())
-    if (!(await work.manager.existsBy(PersonEntity, { id: personId })))
+    if (!(await personRows.exists(work.manager, { id: personId })))
       throw new ServerError('reference_unknown', `The person ${personId} does not exist.`, { field: `tells.${i}`, received: personId })
   if (input.followPlanId !== null && (await releasedRevision(work.manager, input.followPlanId))?.state !== 'released')
     throw new ServerError('nothing_released', 'The plan that is asked when it fails has no released revision.', { field: 'followPlanId' })

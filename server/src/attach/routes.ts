@@ -1,6 +1,5 @@
 import { considerPoints, gapsOf, isInForce, describeApplied, describeValidity, type Applied } from '@nemawashi/core'
 import { endpoints, type ControlPoint, type Flow, type FlowPoint, type Partner } from '@nemawashi/contract'
-import { PartnerEntity } from '../define/masters/entities'
 import { loadPart } from '../define/masters/parts'
 import { loadLines } from '../define/plans/planLines'
 import { dayOf } from '../kernel/database/plantTime'
@@ -10,6 +9,7 @@ import { leaveOpen } from './openStops'
 import { pastOf } from './pointPast'
 import { changePoint, hangPoint, replacePoint, retirePoint } from './points'
 import { familyOf, leftOpenOf, pointFilters, pointList, pointsBefore, pointsOn, releasedRevision, routingOf } from './repository'
+import { partnerRows } from '../define/masters/rows'
 
 const { attach } = endpoints
 /** A partner is a supplier where things come from one, and a customer where they go to one. Under a contract comes what an order says. */
@@ -45,7 +45,7 @@ export function attachRoutes(routes: Routes, { clock }: Kernel): void {
 
   routes.read(attach.getFlow, async (reader, { params, query }): Promise<Flow> => {
     const part = await loadPart(reader, params.id)
-    const partner = query.partnerId === undefined ? null : await reader.findOneBy(PartnerEntity, { id: query.partnerId })
+    const partner = query.partnerId === undefined ? null : await partnerRows.find(reader, { id: query.partnerId })
     const operations = await routingOf(reader, part.id)
     const today = dayOf(reader, clock.now())
     const all = await pointsOn(reader, part, today)

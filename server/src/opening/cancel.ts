@@ -1,17 +1,15 @@
 import { inspectionTransitions } from '@nemawashi/core'
 import type { Work } from '../kernel/work/unitOfWork'
-import { saveNext } from '../kernel/work/versioned'
 import { cancelHolds } from '../stock/holds/holds'
-import { InspectionEntity, type InspectionRow } from '../inspections/entities'
+import type { InspectionRow } from '../inspections/entities'
 import { lotsLookedAt } from '../inspections/repository'
 import { replaySeverity } from './severity'
+import { saveInspection } from '../inspections/writes'
 
 /** Calls an inspection off, with the reason; what only it holds is free where it stands. */
 export async function cancelInspection(work: Work, current: InspectionRow, reason: string): Promise<void> {
-  await saveNext(
+  await saveInspection(
     work,
-    InspectionEntity,
-    'inspection',
     'cancelled',
     current,
     { state: inspectionTransitions.cancel.to, cancelledAt: work.now, cancelledById: work.personId, cancelReason: reason },

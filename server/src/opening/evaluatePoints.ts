@@ -14,14 +14,15 @@ import {
   type PointSubject,
 } from '@nemawashi/core'
 import { In, IsNull } from 'typeorm'
-import { ControlPointEntity, type ControlPointRow } from '../attach/entities'
+import type { ControlPointRow } from '../attach/entities'
 import type { PartRow } from '../define/masters/entities'
 import { dayOf } from '../kernel/database/plantTime'
 import type { Reader } from '../kernel/work/database'
 import type { Work } from '../kernel/work/unitOfWork'
 import { arrivalAt, historyBefore } from './repository'
 import type { Unit } from '../stock/units/units'
-import { ConsiderationEntity } from '../inspections/entities'
+import { controlPointRows } from '../attach/rows'
+import { insertConsideration } from '../inspections/writes'
 
 /** What comes to an operation. */
 export interface ArrivalContext {
@@ -68,7 +69,7 @@ export type PointsAt = (here: Here) => Promise<ControlPointRow[]>
 /** Each kind of reach by its index. */
 function ofReach(reader: Reader, { operationId, moment }: Here, partId: string | null, familyId: string | null): Promise<ControlPointRow[]> {
   const reach = { partId: partId ?? IsNull(), familyId: familyId ?? IsNull() }
-  return reader.findBy(ControlPointEntity, { operationId, moment, state: 'active', ...reach })
+  return controlPointRows.list(reader, { operationId, moment, state: 'active', ...reach })
 }
 async function pointsAt(reader: Reader, here: Here): Promise<ControlPointRow[]> {
   const { id, familyId } = here.part
@@ -85,9 +86,9 @@ export function pointsOfMany(reader: Reader, parts: readonly Here['part'][]): Po
     const at = { operationId, moment, state: 'active' } as const
     const byReach = new Map<string, ControlPointRow[]>()
     const found = [
-      await reader.findBy(ControlPointEntity, { ...at, partId: In(ids), familyId: IsNull() }),
-      families.length === 0 ? [] : await reader.findBy(ControlPointEntity, { ...at, partId: IsNull(), familyId: In(families) }),
-      await reader.findBy(ControlPointEntity, { ...at, partId: IsNull(), familyId: IsNull() }),
+      await controlPointRows.list(reader, { ...at, partId: In(ids), familyId: IsNull() }),
+      families.length === 0 ? [] : await controlPointRows.list(reader, { ...at, partId: IsNull(), familyId: In(families) }),
+      await controlPointRows.list(reader, { ...at, partId: IsNull(), familyId: IsNull() }),
     ]
     for (const point of found.flat()) {
       const reach = point.partId ?? point.familyId ?? ''
@@ -116,7 +117,7 @@ export async function evaluateControlPoints(
   rehearsed: Rehearsed | null = null,
 ): Promise<ConsideredPoint[]> {
   const { operationId, moment } = arrival
-  const points = await (rehearsed === null ? pointsAt(reader, arrival) : reader.findBy(ControlPointEntity, { operationId, moment, state: 'active' }))
+  const points = await (rehearsed === null ? pointsAt(reader, arrival) : controlPointRows.list(reader, { operationId, moment, state: 'active' }))
   return evaluatePointsOf(reader, points, arrival, newId, rehearsed ?? undefined)
 }
 
@@ -204,7 +205,7 @@ export async function recordFrequencyDecisions(
 ): Promise<void> {
   if (due === null) return
   const { operationId, supplierId, customerId } = arrival
-  await work.manager.insert(ConsiderationEntity, {
+  await insertConsideration(work, {
     id: drawId,
     controlPointId: point.id,
     planId: point.planId,

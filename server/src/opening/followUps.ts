@@ -2,14 +2,14 @@ import { lotsLookedAt } from '../inspections/repository'
 import { plansFollowing } from '../inspections/headRepository'
 import { isUnitKind, usualConsequence } from '@nemawashi/core'
 import type { InspectionLine, Reading } from '@nemawashi/contract'
-import { ControlPointEntity } from '../attach/entities'
 import type { DomainEventFacts } from '../kernel/work/domainEvents'
 import type { Work } from '../kernel/work/unitOfWork'
 import type { InspectionRow } from '../inspections/entities'
-import { LotEntity } from '../stock/ledger/entities'
 import { openHold } from '../stock/holds/holds'
 import { openInspection, loadPointSample } from './openInspection'
 import { piecesLookedAt } from '../inspections/unit'
+import { lotRows } from '../stock/ledger/rows'
+import { controlPointRows } from '../attach/rows'
 
 declare module '../kernel/work/domainEvents' {
   interface DomainEventFacts {
@@ -51,7 +51,7 @@ export async function openFollowUps(work: Work, finished: DomainEventFacts['insp
   const planIds = plansAskedFor(finished)
   if (planIds.length === 0) return
   const open = await plansFollowing(work.manager, inspection.id)
-  const point = await work.manager.findOneByOrFail(ControlPointEntity, { id: inspection.controlPointId })
+  const point = await controlPointRows.load(work.manager, inspection.controlPointId)
   for (const planId of planIds) {
     if (open.includes(planId)) continue
     const { lotId, lotSize, holdPlaceId, occasionId, subjectId, subjectKind } = inspection
@@ -59,7 +59,7 @@ export async function openFollowUps(work: Work, finished: DomainEventFacts['insp
     const subject = {
       lotId,
       unit: isUnitKind(subjectKind) ? { kind: subjectKind, containerId: subjectId } : null,
-      partId: lotId === null ? null : (await work.manager.findOneByOrFail(LotEntity, { id: lotId })).partId,
+      partId: lotId === null ? null : (await lotRows.load(work.manager, lotId)).partId,
       lotSize,
       holdPlaceId,
       occasionId,

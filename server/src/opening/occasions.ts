@@ -1,6 +1,7 @@
 import type { Moment, OccasionKind } from '@nemawashi/core'
 import type { Work } from '../kernel/work/unitOfWork'
-import { OccasionEntity, type OccasionRow } from '../stock/ledger/entities'
+import type { OccasionRow } from '../stock/ledger/entities'
+import { insertOccasion } from '../stock/writes'
 
 /**
  * Notes that something happened; what is not said about it is not known. Gives its id.
@@ -26,6 +27,6 @@ export async function noteOccasion(
     personId: work.personId ?? '',
     ...fields,
   }
-  await work.manager.insert(OccasionEntity, { ...row })
+  await insertOccasion(work, row)
   return row.id
 }

@@ -1,16 +1,17 @@
 import { samplingUnitsIn, standingsToInspect, usualConsequence, type Balance } from '@nemawashi/core'
 import type { HandOpening } from '@nemawashi/contract'
-import { ControlPointEntity, type ControlPointRow } from '../attach/entities'
-import { OperationEntity, PartEntity } from '../define/masters/entities'
-import { PlanEntity } from '../define/plans/entities'
+import type { ControlPointRow } from '../attach/entities'
 import { ServerError } from '../kernel/base/serverError'
 import type { Work } from '../kernel/work/unitOfWork'
-import { LotEntity } from '../stock/ledger/entities'
 import { holdLot } from '../stock/holds/holds'
 import { placeFor } from '../stock/putAway/placeFor'
 import { loadBalances, unitKindsOf } from '../stock/ledger/repository'
-import { InspectionEntity } from '../inspections/entities'
 import { openInspection, loadPointSample, type OpenedInspection } from './openInspection'
+import { lotRows } from '../stock/ledger/rows'
+import { partRows, operationRows } from '../define/masters/rows'
+import { planRows } from '../define/plans/rows'
+import { insertControlPoint } from '../attach/writes'
+import { noteOpenedByHand } from '../inspections/writes'
 
 /**
  * Opens an inspection that no control point asked for: of all of a lot that is in the plant, or of one container or serial number, by the
@@ -20,18 +21,18 @@ import { openInspection, loadPointSample, type OpenedInspection } from './openIn
  */
 export async function openByHand(work: Work, lotId: string, wish: HandOpening): Promise<OpenedInspection> {
   const { planId, operationId, containerId, isHolding, reason } = wish
-  const lot = await work.manager.findOneBy(LotEntity, { id: lotId })
+  const lot = await lotRows.find(work.manager, { id: lotId })
   if (!lot) throw new ServerError('not_found', `There is no lot with the id ${lotId}.`)
   const known = {
-    planId: await work.manager.findOneBy(PlanEntity, { id: planId }),
-    operationId: await work.manager.findOneBy(OperationEntity, { id: operationId }),
+    planId: await planRows.find(work.manager, { id: planId }),
+    operationId: await operationRows.find(work.manager, { id: operationId }),
   }
   for (const [field, row] of Object.entries(known)) if (!row) throw new ServerError('reference_unknown', `The ${field} is not known.`, { field })
   const unit = containerId === null ? null : ((await unitKindsOf(work.manager, lotId)).find(({ id }) => id === containerId) ?? null)
   if (containerId !== null && unit === null)
     throw new ServerError('reference_unknown', `${lot.code} has no such container or serial number.`, { field: 'containerId' })
   const isMeant = (spot: Balance) => standingsToInspect.includes(spot.standing) && (containerId === null || spot.containerId === containerId)
-  const { unit: countedIn } = await work.manager.findOneByOrFail(PartEntity, { id: lot.partId })
+  const { unit: countedIn } = await partRows.load(work.manager, lot.partId)
   const available = (await loadBalances(work.manager, lotId)).filter(isMeant).reduce((sum, { quantity }) => sum + quantity, 0)
   if (available === 0) throw new ServerError('nothing_there', `No piece of ${unit === null ? lot.code : unit.label} is in the plant.`, { lotId })
   const point: ControlPointRow = {
@@ -62,7 +63,7 @@ export async function openByHand(work: Work, lotId: string, wish: HandOpening): 
     state: 'byHand',
     version: 1,
   }
-  await work.manager.insert(ControlPointEntity, { ...point })
+  await insertControlPoint(work, point)
   const opening = {
     lotId,
     unit: unit === null ? null : { kind: unit.kind, containerId: unit.id },
@@ -73,7 +74,7 @@ export async function openByHand(work: Work, lotId: string, wish: HandOpening): 
     history: null,
   }
   const opened = await openInspection(work, point, opening, await loadPointSample(work, point, opening))
-  await work.manager.update(InspectionEntity, { id: opened.id }, { openedById: work.personId, openReason: reason })
+  await noteOpenedByHand(work, opened.id, reason)
   work.audit({ action: 'opened by hand', subject: 'inspection', subjectId: opened.id, why: reason, after: { lotId, containerId, planId } })
   if (isHolding) await holdLot(work, lotId, opened, { containerId })
   return opened

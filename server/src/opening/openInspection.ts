@@ -17,18 +17,19 @@ import {
 import type { AlsoFor, DetachedLimits, LeftOut, PlanLine, SharedPlan } from '@nemawashi/contract'
 import type { ControlPointRow } from '../attach/entities'
 import { detailsOf } from '../define/library/checkedFields'
-import { CharacteristicRevisionEntity, type CharacteristicRevisionRow } from '../define/library/entities'
-import { PlanEntity, PlanRevisionEntity } from '../define/plans/entities'
+import type { CharacteristicRevisionRow } from '../define/library/entities'
 import { loadLines } from '../define/plans/planLines'
 import { takeEffect } from '../define/plans/planSchedule'
-import { releasedOf } from '../define/library/revisions'
 import { memoizeInWork, onceOf } from '../kernel/work/memoizeInWork'
 import { ServerError } from '../kernel/base/serverError'
 import type { Work } from '../kernel/work/unitOfWork'
-import { InspectionEntity, InspectionLineEntity, type InspectionLineRow, type InspectionRow } from '../inspections/entities'
+import type { InspectionLineRow, InspectionRow } from '../inspections/entities'
 import { seriesOf } from '../inspections/series'
 import { severityOf, type LineHistory } from './severity'
 import { sameFacts } from '../kernel/base/sameFacts'
+import { planRevisionRows, planRows } from '../define/plans/rows'
+import { characteristicRevisionRows } from '../define/library/rows'
+import { insertInspection } from '../inspections/writes'
 
 /** What a line keeps of a sample beyond its two numbers: null for a plain single plan of nonconforming pieces. */
 export function schemeOf({ stages, variables, counting, reject, accept }: Sample, shared: SharedPlan[] = []): InspectionLineRow['scheme'] {
@@ -100,8 +101,8 @@ export interface PointSample {
  */
 async function releasedNow(work: Work, { code, planId }: Pick<Point, 'code' | 'planId'>) {
   await takeEffect(work, planId)
-  const revision = await releasedOf(work, PlanRevisionEntity, { planId })
-  const plan = await work.manager.findOneByOrFail(PlanEntity, { id: planId })
+  const revision = await planRevisionRows.find(work.manager, { planId, state: 'released' })
+  const plan = await planRows.load(work.manager, planId)
   if (!revision) {
     throw new ServerError(
       'nothing_released',
@@ -111,7 +112,10 @@ async function releasedNow(work: Work, { code, planId }: Pick<Point, 'code' | 'p
   }
   const lines: { line: PlanLine; characteristic: CharacteristicRevisionRow }[] = []
   for (const line of await loadLines(work.manager, revision.id)) {
-    const characteristic = await releasedOf(work, CharacteristicRevisionEntity, { characteristicId: line.characteristicId })
+    const characteristic = await characteristicRevisionRows.find(work.manager, {
+      characteristicId: line.characteristicId,
+      state: 'released',
+    })
     if (!characteristic)
       throw new ServerError('nothing_released', `The characteristic ${line.code} has no released revision.`, { characteristic: line.code })
     lines.push({ line, characteristic })
@@ -236,8 +240,7 @@ export async function openInspection(
     minutes: plannedMinutes(planLines),
     leftOut: leftOut.length === 0 ? null : [...leftOut],
   }
-  await work.manager.insert(InspectionEntity, { ...row })
-  for (const line of lines) await work.manager.insert(InspectionLineEntity, { ...line })
+  await insertInspection(work, row, lines)
   work.audit({
     action: 'opened',
     subject: 'inspection',

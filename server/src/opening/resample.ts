@@ -1,17 +1,18 @@
 import { cellCount, countedOf, plannedMinutes, quantityOfSamplingUnits, ruleUnder, sampleFor, type Sample, type SamplingRule } from '@nemawashi/core'
 import { detailsOf } from '../define/library/checkedFields'
-import { CharacteristicRevisionEntity } from '../define/library/entities'
 import type { Reader } from '../kernel/work/database'
 import type { Work } from '../kernel/work/unitOfWork'
-import { saveNext } from '../kernel/work/versioned'
 import { holdSample } from '../stock/holds/holds'
 import { placeFor } from '../stock/putAway/placeFor'
 import { holdsOf } from '../stock/ledger/holdRepository'
 import { unitOfLot } from '../stock/ledger/repository'
-import { InspectionEntity, InspectionLineEntity, type InspectionLineRow, type InspectionRow } from '../inspections/entities'
+import type { InspectionLineRow, InspectionRow } from '../inspections/entities'
 import { schemeOf } from './openInspection'
 import { linesWithRules } from '../inspections/lineRepository'
 import { piecesLookedAt } from '../inspections/unit'
+import { characteristicRevisionRows } from '../define/library/rows'
+import { inspectionLineRows } from '../inspections/rows'
+import { saveInspection, updateInspectionLine } from '../inspections/writes'
 
 /** A line with the sample that its rule asks of so many pieces; as it is where it has no rule. */
 interface Resampled {
@@ -22,7 +23,7 @@ interface Resampled {
 
 /** What the lines of an inspection would ask of a lot of another size, by the rules and the severity that they were opened with. */
 export async function samplesOf(reader: Reader, inspectionId: string, lotSize: number): Promise<Resampled[]> {
-  const lines = await reader.findBy(InspectionLineEntity, { inspectionId })
+  const lines = await inspectionLineRows.list(reader, { inspectionId })
   const rules = new Map((await linesWithRules(reader, inspectionId)).map((line) => [line.lineId, line]))
   return lines.map((line) => {
     const { sampling: stored = null, kind = 'judged' } = rules.get(line.id) ?? {}
@@ -43,14 +44,14 @@ export async function resample(work: Work, current: InspectionRow, lotSize: numb
   const timed = []
   for (const { line, sample, scheme } of all) {
     const { sampleSize, accept } = sample
-    await work.manager.update(InspectionLineEntity, { id: line.id }, { sampleSize, accept, scheme })
-    const revision = await work.manager.findOneByOrFail(CharacteristicRevisionEntity, { id: line.characteristicRevisionId })
+    await updateInspectionLine(work, line.id, { sampleSize, accept, scheme })
+    const revision = await characteristicRevisionRows.load(work.manager, line.characteristicRevisionId)
     const { recording, minutesPerPiece } = detailsOf(revision.details)
     pieces += cellCount({ recording, sampleSize })
     timed.push({ sampleSize, minutesPerPiece })
   }
   const sampleMost = all.length === 0 ? null : Math.max(...all.map(({ sample }) => sample.sampleSize))
-  await saveNext(work, InspectionEntity, 'inspection', 'samples worked out anew', current, {
+  await saveInspection(work, 'samples worked out anew', current, {
     lotSize,
     asked: pieces,
     sampleMost,

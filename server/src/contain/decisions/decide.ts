@@ -27,19 +27,20 @@ import type { DomainEventFacts } from '../../kernel/work/domainEvents'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
 import { memoizeInWork } from '../../kernel/work/memoizeInWork'
-import { loadAt, saveNext } from '../../kernel/work/versioned'
 import { lotsLookedAt, lotsToDecide } from '../../inspections/repository'
-import { InspectionEntity, type InspectionRow } from '../../inspections/entities'
+import type { InspectionRow } from '../../inspections/entities'
 import { setAsideBy, sortedOut } from '../../inspections/inspections'
 import { closeHolds, findHeldBy } from '../../stock/holds/holds'
 import { balancesNow, movePieces, type MovementCause } from '../../stock/ledger/ledger'
-import { PartEntity } from '../../define/masters/entities'
-import { LotEntity } from '../../stock/ledger/entities'
 import { placeIdFor } from '../../stock/putAway/placeFor'
 import { placeByRule } from '../../stock/putAway/putAwayRules'
 import { loadDecisions } from '../../stock/ledger/decisionRepository'
 import { placePurpose, rowProblems, signerOf } from './decisionProblems'
-import { DecisionEntity, DecisionPartEntity } from '../../stock/holds/decisionEntities'
+import { lotRows } from '../../stock/ledger/rows'
+import { partRows } from '../../define/masters/rows'
+import { inspectionRows } from '../../inspections/rows'
+import { loadInspectionAt, saveInspection } from '../../inspections/writes'
+import { insertDecision, insertDecisionPart } from '../../stock/writes'
 
 /** An inspection with the lot that is decided on: its own, or one of the load that it looked at. */
 type OnLot = InspectionRow & { readonly lotId: string }
@@ -124,8 +125,8 @@ export function refuse(problems: readonly DecisionProblem[]): void {
 /** Where the list of rules sends what is decided so; null where it says nothing of it. */
 function ruledPlace(work: Work, lotId: string, placeId: string, disposition: DecisionRowInput['disposition']): Promise<string | null> {
   return memoizeInWork(work, `place by rule of ${lotId} from ${placeId} ${disposition}`, async () => {
-    const lot = await work.manager.findOneByOrFail(LotEntity, { id: lotId })
-    const { familyId } = await work.manager.findOneByOrFail(PartEntity, { id: lot.partId })
+    const lot = await lotRows.load(work.manager, lotId)
+    const { familyId } = await partRows.load(work.manager, lot.partId)
     const { partId, supplierId } = lot
     return (await placeByRule(work.manager, { partId, familyId, supplierId, standing: standingAfter[disposition], placeId }))?.toPlaceId ?? null
   })
@@ -209,12 +210,12 @@ export async function decide(
   rows: readonly DecisionRowInput[],
 ): Promise<Decision> {
   const inspection = await decidable(work.manager, inspectionId, lotId)
-  await loadAt(work, InspectionEntity, 'inspection', inspectionId, version)
+  await loadInspectionAt(work, inspectionId, version)
   refuse(await decisionProblems(work.manager, person, inspection, rows))
   const decision = { id: work.newId(), inspectionId, lotId: inspection.lotId, followsId: null, signedAt: work.now, signedById: person.id }
-  await work.manager.insert(DecisionEntity, { ...decision })
+  await insertDecision(work, decision)
   for (const [position, row] of rows.entries()) {
-    await work.manager.insert(DecisionPartEntity, { ...row, decisionId: decision.id, position, placeId: null, standing: null })
+    await insertDecisionPart(work, { ...row, decisionId: decision.id, position, placeId: null, standing: null })
   }
   work.audit({ action: 'decided', subject: 'inspection', subjectId: inspectionId, after: { rows } })
   const { spots } = await findHeldBy(work.manager, inspection.lotId, inspectionId)
@@ -234,9 +235,9 @@ export async function decide(
     { decisionId: decision.id },
   )
   // A load is decided lot by lot, and then it is decided.
-  const { subjectKind, ...row } = await work.manager.findOneByOrFail(InspectionEntity, { id: inspectionId })
+  const { subjectKind, ...row } = await inspectionRows.load(work.manager, inspectionId)
   if (subjectKind !== 'load' || (await lotsToDecide(work.manager, inspectionId)).length === 0)
-    await saveNext(work, InspectionEntity, 'inspection', 'decided', { ...row, subjectKind }, { state: inspectionTransitions.decide.to })
+    await saveInspection(work, 'decided', { ...row, subjectKind }, { state: inspectionTransitions.decide.to })
   await work.emit('lotDecided', { lotId: inspection.lotId })
   return (await loadDecisions(work.manager, inspection.lotId)).find(({ id }) => id === decision.id) as Decision
 }
@@ -247,7 +248,7 @@ export async function decide(
  * @throws {ServerError} as `decide`, and `not_found` where the load has no such lot.
  */
 export async function decidable(reader: Reader, id: string, lotId: string | null): Promise<OnLot> {
-  const found = await reader.findOneBy(InspectionEntity, { id })
+  const found = await inspectionRows.find(reader, { id })
   const [first] = found ? await lotsLookedAt(reader, found, lotId) : []
   if (!found || first === undefined) throw new ServerError('not_found', `There is no inspection with the id ${id} of this lot.`, { id, lotId })
   const inspection: OnLot = { ...found, lotId: first }

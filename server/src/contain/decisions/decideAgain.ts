@@ -10,9 +10,9 @@ import { movePieces } from '../../stock/ledger/ledger'
 import { placeIdFor } from '../../stock/putAway/placeFor'
 import { loadDecisions } from '../../stock/ledger/decisionRepository'
 import { placePurpose, rowProblems } from './decisionProblems'
-import { LotEntity } from '../../stock/ledger/entities'
 import { isSameSpot, refuse } from './decide'
-import { DecisionEntity, DecisionPartEntity } from '../../stock/holds/decisionEntities'
+import { lotRows } from '../../stock/ledger/rows'
+import { insertDecision, insertDecisionPart } from '../../stock/writes'
 
 function quantityProblems(balances: readonly Balance[], rows: readonly AgainRowInput[], unit: string): DecisionProblem[] {
   const problems: DecisionProblem[] = []
@@ -55,7 +55,7 @@ export async function againProblems(reader: Reader, person: Person, lotId: strin
  * @throws {ServerError} `not_found`, `decision_superseded` where another one came in between.
  */
 export async function decisionBefore(reader: Reader, lotId: string, followsId: string | null): Promise<Decision | null> {
-  if (!(await reader.existsBy(LotEntity, { id: lotId }))) throw new ServerError('not_found', `There is no lot with the id ${lotId}.`, { id: lotId })
+  if (!(await lotRows.exists(reader, { id: lotId }))) throw new ServerError('not_found', `There is no lot with the id ${lotId}.`, { id: lotId })
   const last = (await loadDecisions(reader, lotId)).at(-1) ?? null
   if (last === null && followsId !== null) throw new ServerError('not_found', 'Nothing was decided on this lot yet.', { id: lotId })
   if (last !== null && last.id !== followsId)
@@ -80,9 +80,8 @@ export async function decideAgain(
   await decisionBefore(work.manager, lotId, followsId)
   refuse(await againProblems(work.manager, person, lotId, rows))
   const decision = { id: work.newId(), inspectionId: null, lotId, followsId, signedAt: work.now, signedById: person.id }
-  await work.manager.insert(DecisionEntity, { ...decision })
-  for (const [position, { sublot: _, ...row }] of rows.entries())
-    await work.manager.insert(DecisionPartEntity, { ...row, decisionId: decision.id, position })
+  await insertDecision(work, decision)
+  for (const [position, { sublot: _, ...row }] of rows.entries()) await insertDecisionPart(work, { ...row, decisionId: decision.id, position })
   work.audit({ action: 'decided again', subject: 'lot', subjectId: lotId, after: { followsId, rows } })
   for (const { disposition, ...spot } of rows) {
     const purpose = placePurpose[disposition]

@@ -2,9 +2,9 @@ import type { AcceptanceStop, StopHistory } from '@nemawashi/contract'
 import type { Reader } from '../../kernel/work/database'
 import type { Filter, ListSpec } from '../../kernel/http/lists'
 import { ServerError } from '../../kernel/base/serverError'
-import { AcceptanceStopEntity } from '../../opening/stopEntities'
 import { judgedLots } from '../../opening/severity'
 import { rowsOf, type Columns } from '../../kernel/database/rowsOf'
+import { acceptanceStopRows } from '../../opening/rows'
 
 export const stopList: ListSpec = {
   from: `acceptance_stop a JOIN plan p ON p.id = a.plan_id JOIN operation o ON o.id = a.operation_id JOIN part t ON t.id = a.part_id
@@ -68,6 +68,6 @@ export async function loadStop(reader: Reader, id: string): Promise<StopHistory>
     id,
   ])
   if (!found) throw new ServerError('not_found', `There is no acceptance stop with the id ${id}.`)
-  const row = await reader.findOneByOrFail(AcceptanceStopEntity, { id })
+  const row = await acceptanceStopRows.load(reader, id)
   return { ...found, lots: await judgedLots(reader, row) }
 }

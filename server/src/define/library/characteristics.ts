@@ -7,13 +7,13 @@ import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
 import { loadAt, requireFreeCode, saveNext } from '../../kernel/work/versioned'
 import { CharacteristicEntity, CharacteristicRevisionEntity } from './entities'
-import { ImportanceClassEntity } from '../masters/entities'
 import { plansUsing } from './usesRepository'
 import { knownUnits } from '../masters/measureUnits'
 import { checkedFields, detailsOf } from './checkedFields'
 import { releaseCharacteristic } from './releaseCharacteristic'
 import { discardDraft, draftOf, releasedOf } from './revisions'
 import { usesOf } from './usesRepository'
+import { importanceClassRows } from '../masters/rows'
 
 const { define } = endpoints
 const words = 'characteristic'
@@ -33,8 +33,8 @@ export async function loadCharacteristic(reader: Reader, id: string): Promise<Ch
 
 /** A class has to be on the list and in use; a draft may keep the one it has. */
 async function requireClass(work: Work, code: string, kept: string | null): Promise<void> {
-  if (code === kept || (await work.manager.existsBy(ImportanceClassEntity, { code, isActive: true }))) return
-  const known = await work.manager.findBy(ImportanceClassEntity, { isActive: true })
+  if (code === kept || (await importanceClassRows.exists(work.manager, { code, isActive: true }))) return
+  const known = await importanceClassRows.list(work.manager, { isActive: true })
   throw new ServerError('reference_unknown', `Received the class "${code}". The list has ${known.map((each) => each.code).join(', ')}.`, {
     field: 'class',
     received: code,

@@ -20,8 +20,8 @@ import { knownUnits } from '../masters/measureUnits'
 import { checkedFields, detailsOf } from './checkedFields'
 import { hashOf, keepDocument } from '../../documents/keepDocument'
 import { CharacteristicEntity, CharacteristicRevisionEntity, type CharacteristicRevisionRow } from './entities'
-import { ImportanceClassEntity } from '../masters/entities'
 import { linkNames, linksOf, withLinks } from './libraryLinks'
+import { importanceClassRows } from '../masters/rows'
 
 /** What a revision says, without its life. */
 export function fieldsOf(revision: CharacteristicRevisionRow): CharacteristicFields {
@@ -58,7 +58,7 @@ export async function planImport(
   const names = await linkNames(reader)
   const missing: ImportCheck['missing'] = []
   const units = await knownUnits(reader)
-  const classes = (await reader.findBy(ImportanceClassEntity, { isActive: true })).map((each) => each.code)
+  const classes = (await importanceClassRows.list(reader, { isActive: true })).map((each) => each.code)
   const written = (code: string, fields: CharacteristicFields) =>
     JSON.stringify([rowOf(code, fields, linksOf(fields, names)), fields.details.documentIds.length])
   const problems: ImportCheck['problems'] = []

@@ -5,8 +5,9 @@ import type { Routes } from '../../kernel/routes'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
 import { loadAt, requireFreeCode, requireReference, saveNext } from '../../kernel/work/versioned'
-import { FamilyEntity, OperationEntity, PartEntity, PlaceEntity, RoutingStepEntity } from './entities'
+import { OperationEntity, PartEntity, RoutingStepEntity } from './entities'
 import { requireNothingRests } from './restsRepository'
+import { familyRows, placeRows } from './rows'
 
 const { parts } = endpoints.define
 
@@ -41,8 +42,8 @@ async function checkRouting(work: Work, operationIds: readonly string[]): Promis
 
 async function check(work: Work, input: PartInput, exceptId: string | null): Promise<void> {
   await requireFreeCode(work, PartEntity, 'part', input.code, exceptId)
-  await requireReference(work, FamilyEntity, 'family', input.familyId, 'familyId')
-  await requireReference(work, PlaceEntity, 'place', input.putAwayPlaceId, 'putAwayPlaceId')
+  await requireReference(work, familyRows, 'family', input.familyId, 'familyId')
+  await requireReference(work, placeRows, 'place', input.putAwayPlaceId, 'putAwayPlaceId')
   await checkRouting(work, input.operationIds)
   if (input.tracking === 'serial' && input.unit !== 'piece' && input.unit !== 'bar')
     throw new ServerError('input_invalid', `Pieces with serial numbers are counted one by one; received ${input.unit}. Count it in pieces or bars.`, {

@@ -16,9 +16,9 @@ import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
 import { requireReference } from '../../kernel/work/versioned'
 import { detailsOf } from '../library/checkedFields'
-import { CharacteristicEntity, CharacteristicRevisionEntity } from '../library/entities'
-import { PartEntity } from '../masters/entities'
 import { PlanLineEntity, PlanRevisionEntity } from './entities'
+import { characteristicRevisionRows, characteristicRows } from '../library/rows'
+import { partRows } from '../masters/rows'
 
 /** The lines of a plan revision in order, each with what the library says of its characteristic now. */
 export async function loadLines(reader: Reader, planRevisionId: string): Promise<PlanLine[]> {
@@ -46,7 +46,7 @@ async function partCodes(reader: Reader): Promise<Map<string, string>> {
 
 /** What the newest revision of a characteristic says it is. */
 async function latestOf(work: Work, characteristicId: string): Promise<{ kind: CharacteristicKind; name: string }> {
-  const [latest] = await work.manager.find(CharacteristicRevisionEntity, { where: { characteristicId }, order: { revision: 'DESC' }, take: 1 })
+  const [latest] = await characteristicRevisionRows.list(work.manager, { characteristicId }, { order: { revision: 'DESC' }, take: 1 })
   return latest ?? { kind: 'judged', name: '' }
 }
 
@@ -54,7 +54,7 @@ async function latestOf(work: Work, characteristicId: string): Promise<{ kind: C
 export async function checkLines(work: Work, lines: readonly PlanLineInput[]): Promise<void> {
   const seen = new Set<string>()
   for (const [index, line] of lines.entries()) {
-    await requireReference(work, CharacteristicEntity, 'characteristic', line.characteristicId, `lines.${index}.characteristicId`)
+    await requireReference(work, characteristicRows, 'characteristic', line.characteristicId, `lines.${index}.characteristicId`)
     if (seen.has(line.characteristicId)) {
       throw new ServerError(
         'already_exists',
@@ -78,7 +78,7 @@ export async function checkLines(work: Work, lines: readonly PlanLineInput[]): P
 /** Own limits of a line or of parts on it: only where the characteristic is measured and allows it; they obey what its own limits obey. */
 async function checkDetached(work: Work, { characteristicId, detached, targets }: PlanLineInput): Promise<void> {
   if (detached === null && targets.length === 0) return
-  const revision = await work.manager.findOne(CharacteristicRevisionEntity, { where: { characteristicId }, order: { revision: 'DESC' } })
+  const revision = await characteristicRevisionRows.first(work.manager, { characteristicId }, { revision: 'DESC' })
   if (revision?.kind !== 'measured' || !detailsOf(revision.details).isAdaptable) {
     throw new ServerError(
       'input_invalid',
@@ -94,8 +94,8 @@ async function checkDetached(work: Work, { characteristicId, detached, targets }
   if (detached) check(detached)
   const seen = new Set<string>()
   for (const target of targets) {
-    await requireReference(work, PartEntity, 'part', target.partId, 'targets')
-    const part = await work.manager.findOneByOrFail(PartEntity, { id: target.partId })
+    await requireReference(work, partRows, 'part', target.partId, 'targets')
+    const part = await partRows.load(work.manager, target.partId)
     if (seen.has(part.id))
       throw new ServerError('already_exists', `${part.code} has two targets on this line. Keep one.`, { field: 'targets', part: part.code })
     seen.add(part.id)

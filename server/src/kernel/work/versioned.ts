@@ -2,6 +2,7 @@ import type { EntitySchema, FindOptionsWhere } from 'typeorm'
 import type { QueryDeepPartialEntity } from 'typeorm/query-builder/QueryPartialEntity.js'
 import { ServerError } from '../base/serverError'
 import type { Work } from './unitOfWork'
+import type { ReadRows } from '../database/readRows'
 import { rowsOf } from '../database/rowsOf'
 import { sameFacts } from '../base/sameFacts'
 
@@ -58,12 +59,12 @@ export async function saveNext<T extends Versioned>(
 /** The row that an id names. @throws {ServerError} `reference_unknown` */
 export async function loadReference<T extends { id: string }>(
   work: Work,
-  entity: EntitySchema<T>,
+  rows: Pick<ReadRows<T>, 'find'>,
   words: string,
   id: string,
   field: string,
 ): Promise<T> {
-  const row = await work.manager.findOneBy(entity, { id } as FindOptionsWhere<T>)
+  const row = await rows.find(work.manager, { id } as FindOptionsWhere<T>)
   if (!row) throw new ServerError('reference_unknown', `The ${words} ${id} does not exist.`, { field, received: id })
   return row
 }
@@ -71,12 +72,12 @@ export async function loadReference<T extends { id: string }>(
 /** Refuses a reference to something that does not exist. */
 export async function requireReference<T extends { id: string }>(
   work: Work,
-  entity: EntitySchema<T>,
+  rows: Pick<ReadRows<T>, 'find'>,
   words: string,
   id: string | null,
   field: string,
 ): Promise<void> {
-  if (id !== null) await loadReference(work, entity, words, id, field)
+  if (id !== null) await loadReference(work, rows, words, id, field)
 }
 
 /** Refuses a code that is taken. */

@@ -1,11 +1,9 @@
 import { cellCount, checkAdapted, isOpen } from '@nemawashi/core'
-import { ControlPointEntity } from '../../attach/entities'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
-import { loadAt, saveNext } from '../../kernel/work/versioned'
-import { AdaptationEntity } from '../../inspections/assignmentEntities'
-import { InspectionEntity } from '../../inspections/entities'
 import { loadInspectionLines, loadReadings } from '../../inspections/inspections'
+import { controlPointRows } from '../../attach/rows'
+import { insertAdaptation, loadInspectionAt, saveInspection } from '../../inspections/writes'
 
 /**
  * Changes the sample of a line, or drops the line: where its control point is adaptable, with the reason. The readings that are there
@@ -17,9 +15,9 @@ export async function adaptLine(
   id: string,
   { version, lineId, sampleSize, accept, reason }: { version: number; lineId: string; sampleSize: number; accept: number; reason: string },
 ): Promise<void> {
-  const current = await loadAt(work, InspectionEntity, 'inspection', id, version)
+  const current = await loadInspectionAt(work, id, version)
   if (!isOpen(current.state)) throw new ServerError('inspection_closed', `${current.code} is closed: its samples stand.`)
-  const point = await work.manager.findOneByOrFail(ControlPointEntity, { id: current.controlPointId })
+  const point = await controlPointRows.load(work.manager, current.controlPointId)
   if (point.need !== 'adaptable')
     throw new ServerError('not_adaptable', `The control point ${point.code} is fixed: what it asks is asked as it stands.`, {
       controlPoint: point.code,
@@ -39,7 +37,7 @@ export async function adaptLine(
     throw new ServerError('not_adaptable', `${line.name} is the last line of ${current.code}: call the inspection off instead.`, { line: line.name })
   const readings = (await loadReadings(work.manager, id)).filter((reading) => reading.lineId === lineId && reading.value !== null)
   checkAdapted({ sampleSize, accept }, { lotSize: current.lotSize, answered: Math.max(0, ...readings.map(({ piece }) => piece)) })
-  await work.manager.insert(AdaptationEntity, {
+  await insertAdaptation(work, {
     id: work.newId(),
     inspectionId: id,
     lineId,
@@ -54,10 +52,8 @@ export async function adaptLine(
   const { recording } = line.details
   const cells = current.asked + cellCount({ recording, sampleSize }) - cellCount({ recording, sampleSize: line.sampleSize })
   const rest = lines.map((entry) => (entry.id === lineId ? sampleSize : entry.sampleSize)).filter((size) => size > 0)
-  await saveNext(
+  await saveInspection(
     work,
-    InspectionEntity,
-    'inspection',
     sampleSize === 0 ? 'line dropped' : 'sample changed',
     current,
     { asked: cells, sampleMost: Math.max(...rest), lineCount: rest.length },

@@ -1,11 +1,10 @@
 import { usualConsequence } from '@nemawashi/core'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
-import { loadAt } from '../../kernel/work/versioned'
-import { InspectionEntity } from '../../inspections/entities'
 import { finishInspection } from './finish'
 import { loadInspectionLines } from '../../inspections/inspections'
 import { recordReadings, type LineCache } from './recordReadings'
+import { loadInspectionAt } from '../../inspections/writes'
 
 /** What conforms and what does not, line by line, as somebody says who stands beside the goods. */
 interface SpotAnswers {
@@ -19,7 +18,7 @@ interface SpotAnswers {
  * @throws {ServerError} `not_on_spot`, `answers_missing`, and as `finishInspection`.
  */
 export async function answerOnSpot(work: Work, cache: LineCache, id: string, { version, answers }: SpotAnswers): Promise<void> {
-  const current = await loadAt(work, InspectionEntity, 'inspection', id, version)
+  const current = await loadInspectionAt(work, id, version)
   if ((current.consequence ?? usualConsequence).answeredAt !== 'spot')
     throw new ServerError('not_on_spot', `${current.code} is answered at the bench.`, { inspection: current.code })
   const lines = await loadInspectionLines(work.manager, id)

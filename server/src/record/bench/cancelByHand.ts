@@ -1,12 +1,11 @@
 import { inspectionTransitions, inspectionStateWords, canTransition } from '@nemawashi/core'
 import type { Person } from '@nemawashi/contract'
-import { InspectionEntity } from '../../inspections/entities'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
-import { loadAt } from '../../kernel/work/versioned'
 import { cancelInspection } from '../../opening/cancel'
 import { hasHeld } from '../../stock/ledger/holdRepository'
 import { requireNotTaken } from '../planning/assignments'
+import { loadInspectionAt } from '../../inspections/writes'
 
 /**
  * Cancels an inspection for somebody, with the reason: one that holds pieces lets them go, which a quality manager answers for.
@@ -18,7 +17,7 @@ export async function cancelByHand(
   { version, reason }: { version: number; reason: string },
   by: Person | null,
 ): Promise<void> {
-  const current = await loadAt(work, InspectionEntity, 'inspection', id, version)
+  const current = await loadInspectionAt(work, id, version)
   if (!canTransition(inspectionTransitions, 'cancel', current.state))
     throw new ServerError('inspection_closed', `${current.code} is ${inspectionStateWords[current.state]} already.`)
   if ((await hasHeld(work.manager, current.id)) && !by?.roles.includes('qualityManager'))

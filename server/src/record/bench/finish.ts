@@ -2,17 +2,15 @@ import { freesItself, inspectionTransitions, inspectionStateWords, canTransition
 import { nonconformingPieces, type Finding, type InspectionLine, type LineSkip } from '@nemawashi/contract'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
-import { loadAt, saveNext } from '../../kernel/work/versioned'
 import { holdLot, holdSample } from '../../stock/holds/holds'
 import { placeFor } from '../../stock/putAway/placeFor'
 import { hasHeld, hasHeldAll } from '../../stock/ledger/holdRepository'
 import { unitOfLot } from '../../stock/ledger/repository'
-import { InspectionEntity, type InspectionRow } from '../../inspections/entities'
+import type { InspectionRow } from '../../inspections/entities'
 import { consequenceFrom, findingOf, loadInspectionLines, loadReadings } from '../../inspections/inspections'
 import { lotsLookedAt } from '../../inspections/repository'
 import { piecesLookedAt } from '../../inspections/unit'
-
-const words = 'inspection'
+import { loadInspectionAt, saveInspection } from '../../inspections/writes'
 
 /** The reasons that count: one for each line with a blank, none for a line that was answered. */
 function checkedSkips(code: string, lines: readonly InspectionLine[], finding: Finding, given: readonly LineSkip[]): LineSkip[] {
@@ -41,7 +39,7 @@ async function bayOf(work: Work, { holdPlaceId }: InspectionRow): Promise<string
  * @throws {ServerError} `stale_version`, `inspection_closed`, `answers_missing`, `skip_reason_missing`.
  */
 export async function finishInspection(work: Work, id: string, version: number, given: readonly LineSkip[]): Promise<void> {
-  const current = await loadAt(work, InspectionEntity, words, id, version)
+  const current = await loadInspectionAt(work, id, version)
   if (!canTransition(inspectionTransitions, 'finish', current.state))
     throw new ServerError('inspection_closed', `${current.code} is ${inspectionStateWords[current.state]} already.`)
   const lines = await loadInspectionLines(work.manager, id)
@@ -62,7 +60,7 @@ export async function finishInspection(work: Work, id: string, version: number, 
   // A load without goods that is found good, or whose failure is only noted, leaves nothing to decide.
   const isNoted = verdict === 'acceptable' || (!current.isGate && current.onFailure === 'note')
   const isDone = isFreeing || (lotIds.length === 0 && isNoted)
-  await saveNext(work, InspectionEntity, words, 'finished', current, {
+  await saveInspection(work, 'finished', current, {
     state: (isDone ? inspectionTransitions.decide : inspectionTransitions.finish).to,
     skips: skips.length > 0 ? skips : null,
     startedAt: current.startedAt ?? work.now,

@@ -5,7 +5,7 @@ import { ServerError } from '../../kernel/base/serverError'
 import type { Reader } from '../../kernel/work/database'
 import { dayOf } from '../../kernel/database/plantTime'
 import { detailsOf } from '../../define/library/checkedFields'
-import { CharacteristicEntity } from '../../define/library/entities'
+import { characteristicRows } from '../../define/library/rows'
 
 const monthMs = (365.25 / 12) * 86_400_000
 
@@ -18,7 +18,7 @@ export async function pastOf(
   characteristicId: string,
   query: { partId?: string | undefined; supplierId?: string | undefined; limit?: number | undefined },
 ): Promise<Past> {
-  if (!(await reader.findOneBy(CharacteristicEntity, { id: characteristicId })))
+  if (!(await characteristicRows.find(reader, { id: characteristicId })))
     throw new ServerError('not_found', `There is no characteristic with the id ${characteristicId}.`)
   const limit = query.limit ?? 500
   const rows = await recordedLots(reader, characteristicId, query, limit + 1)

@@ -3,14 +3,16 @@ import type { Assignment, Person } from '@nemawashi/contract'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
 import { assignmentOf, isAtBench } from '../../inspections/assignmentRepository'
-import { AssignmentEntity, type AssignmentRow } from '../../inspections/assignmentEntities'
-import { InspectionEntity, type InspectionRow } from '../../inspections/entities'
+import type { AssignmentRow } from '../../inspections/assignmentEntities'
+import type { InspectionRow } from '../../inspections/entities'
+import { assignmentRows, inspectionRows } from '../../inspections/rows'
+import { insertAssignment, updateAssignment } from '../../inspections/writes'
 
 /** Engineers and quality managers plan for everybody, and put back what others have. */
 const leads = (person: Person) => person.roles.includes('qualityEngineer') || person.roles.includes('qualityManager')
 
 async function inspectionOf(work: Work, id: string): Promise<InspectionRow> {
-  const found = await work.manager.findOneBy(InspectionEntity, { id })
+  const found = await inspectionRows.find(work.manager, { id })
   if (!found) throw new ServerError('not_found', `There is no inspection with the id ${id}.`, { id })
   return found
 }
@@ -23,10 +25,10 @@ async function openOne(work: Work, id: string): Promise<InspectionRow> {
 
 /** Writes what differs, with who did it. An inspection has a row here from the first time that somebody plans or takes it. */
 async function keep(work: Work, { id, code }: InspectionRow, action: string, changes: Partial<AssignmentRow>): Promise<Assignment> {
-  const current = await work.manager.findOneBy(AssignmentEntity, { id })
+  const current = await assignmentRows.find(work.manager, { id })
   const { personId, day, holderId } = current ?? { personId: null, day: null, holderId: null }
-  if (current) await work.manager.update(AssignmentEntity, { id }, { ...changes, version: current.version + 1 })
-  else await work.manager.insert(AssignmentEntity, { id, personId: null, day: null, holderId: null, heldAt: null, ...changes, version: 1 })
+  if (current) await updateAssignment(work, id, { ...changes, version: current.version + 1 })
+  else await insertAssignment(work, { id, personId: null, day: null, holderId: null, heldAt: null, ...changes, version: 1 })
   work.audit({ action, subject: 'inspection', subjectId: id, before: { personId, day, holderId }, after: { code, ...changes } })
   return assignmentOf(work.manager, id)
 }
@@ -93,7 +95,7 @@ export async function take(work: Work, id: string, isTakingOver: boolean, by: Pe
  * @throws {ServerError} `inspection_taken` with who has it and since when.
  */
 export async function requireNotTaken(work: Work, id: string, by: Person | null, isForLeads = false): Promise<void> {
-  const row = await work.manager.findOneBy(AssignmentEntity, { id })
+  const row = await assignmentRows.find(work.manager, { id })
   if (row === null || row.holderId === null || row.holderId === by?.id || (isForLeads && by !== null && leads(by))) return
   const { holderName, heldSince } = await assignmentOf(work.manager, id)
   const { code } = await inspectionOf(work, id)

@@ -1,27 +1,27 @@
 import { unitOfLot } from '../../stock/ledger/repository'
 import { checkQuantity } from '@nemawashi/core'
 import type { Work } from '../../kernel/work/unitOfWork'
-import { LotEntity, OccasionEntity } from '../../stock/ledger/entities'
 import { holdLot } from '../../stock/holds/holds'
 import { postMovement } from '../../stock/ledger/ledger'
 import { placeFor } from '../../stock/putAway/placeFor'
 import { replaySeverity } from '../../opening/severity'
 import { moveHistory, standingOn } from './repository'
 import { loadDelivery } from '../receiving/deliveries'
-import { DeliveryCorrectionEntity } from '../receiving/entities'
 import { openTogether } from '../../opening/openTogether'
 import { asWritten } from '../purchasing/purchaseOrders'
 import { type CorrectionCase, loadCorrectionCase, valuesOf, sumOf } from './correctionCase'
 import { questionsOf, sampleAnew } from './correctionEffects'
 import { movementsTo } from './correctionMoves'
 import type { Correction, Delivery } from '@nemawashi/contract'
+import { updateLot, updateOccasion } from '../../stock/writes'
+import { insertDeliveryCorrection } from '../receiving/corrected'
 
 /** The right supplier: on the occasion, its lots and the histories, and what that supplier's goods are asked for opens in addition. */
 async function correctSupplier(work: Work, { occasion, lots }: CorrectionCase, supplierId: string): Promise<void> {
-  await work.manager.update(OccasionEntity, { id: occasion.id }, { partnerId: supplierId })
+  await updateOccasion(work, occasion.id, { partnerId: supplierId })
   const questions = new Map<string, Awaited<ReturnType<typeof questionsOf>>['opens']>()
   for (const lot of lots) questions.set(lot.id, (await questionsOf(work.manager, lot, supplierId, work)).opens)
-  for (const lot of lots) await work.manager.update(LotEntity, { id: lot.id }, { supplierId })
+  for (const lot of lots) await updateLot(work, lot.id, { supplierId })
   const ids = lots.map(({ id }) => id)
   await moveHistory(work.manager, ids, occasion.id, supplierId)
   for (const lotId of ids) for (const { id } of await standingOn(work.manager, lotId)) await replaySeverity(work, id, [occasion.partnerId])
@@ -55,7 +55,7 @@ export async function correctDelivery(work: Work, deliveryId: string, correction
   const movements = correction.field === 'quantity' && lot ? await movementsTo(work.manager, lot, correction) : []
   const arrived = sumOf(movements.filter(({ from }) => from === null))
   const row = { id: work.newId(), deliveryId, lotId, field: correction.field, ...values, arrived: arrived > 0 ? arrived : null, reason }
-  await work.manager.insert(DeliveryCorrectionEntity, { ...row, at: work.now, personId: work.personId ?? '' })
+  await insertDeliveryCorrection(work, { ...row, at: work.now, personId: work.personId ?? '' })
   work.audit({
     action: 'corrected',
     subject: 'delivery',
@@ -66,13 +66,9 @@ export async function correctDelivery(work: Work, deliveryId: string, correction
   })
   if (lotId !== null) for (const movement of movements) await postMovement(work, lotId, movement, 'corrected', { occasionId: deliveryId })
   if (correction.field === 'quantity' && lot) await sampleAnew(work, lot, correction)
-  if (correction.field === 'supplierLot') await work.manager.update(LotEntity, { id: correction.lotId }, { supplierLot: correction.supplierLot })
+  if (correction.field === 'supplierLot') await updateLot(work, correction.lotId, { supplierLot: correction.supplierLot })
   if (correction.field === 'orderNumber')
-    await work.manager.update(
-      OccasionEntity,
-      { id: deliveryId },
-      { orderNumber: await asWritten(work.manager, found.occasion.partnerId ?? '', correction.orderNumber) },
-    )
+    await updateOccasion(work, deliveryId, { orderNumber: await asWritten(work.manager, found.occasion.partnerId ?? '', correction.orderNumber) })
   if (correction.field === 'supplier') await correctSupplier(work, found, correction.supplierId)
   return loadDelivery(work.manager, deliveryId)
 }

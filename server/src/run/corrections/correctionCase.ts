@@ -1,10 +1,11 @@
 import type { BalanceRow, Correction } from '@nemawashi/contract'
-import { PartnerEntity } from '../../define/masters/entities'
 import type { Reader } from '../../kernel/work/database'
 import { ServerError } from '../../kernel/base/serverError'
-import { LotEntity, OccasionEntity, type LotRow, type OccasionRow } from '../../stock/ledger/entities'
+import type { LotRow, OccasionRow } from '../../stock/ledger/entities'
 import { namedBalances } from '../../stock/ledger/repository'
-import { DeliveryEntity } from '../receiving/entities'
+import { lotRows, occasionRows } from '../../stock/ledger/rows'
+import { partnerRows } from '../../define/masters/rows'
+import { deliveryRows } from '../receiving/rows'
 
 /** What of a delivery is put right, with the lots that it concerns. */
 export interface CorrectionCase {
@@ -13,10 +14,10 @@ export interface CorrectionCase {
 }
 
 export async function loadCorrectionCase(reader: Reader, deliveryId: string, correction: Correction): Promise<CorrectionCase> {
-  const occasion = await reader.findOneBy(OccasionEntity, { id: deliveryId })
-  if (!occasion || !(await reader.findOneBy(DeliveryEntity, { id: deliveryId })))
+  const occasion = await occasionRows.find(reader, { id: deliveryId })
+  if (!occasion || !(await deliveryRows.find(reader, { id: deliveryId })))
     throw new ServerError('not_found', `There is no delivery with the id ${deliveryId}.`)
-  const all = await reader.findBy(LotEntity, { originId: deliveryId })
+  const all = await lotRows.list(reader, { originId: deliveryId })
   const lots = 'lotId' in correction ? all.filter(({ id }) => id === correction.lotId) : all
   if (lots.length === 0) throw new ServerError('reference_unknown', 'The delivery has no such lot.', { field: 'lotId' })
   return { occasion, lots }
@@ -54,8 +55,8 @@ export async function valuesOf(
         return [lots[0]?.supplierLot ?? '', correction.supplierLot] as const
       case 'supplier': {
         const [was, is] = [
-          await reader.findOneBy(PartnerEntity, { id: occasion.partnerId ?? '' }),
-          await reader.findOneBy(PartnerEntity, { id: correction.supplierId }),
+          await partnerRows.find(reader, { id: occasion.partnerId ?? '' }),
+          await partnerRows.find(reader, { id: correction.supplierId }),
         ]
         if (is?.kind !== 'supplier' || !is.isActive)
           throw new ServerError('reference_unknown', `${is?.name ?? correction.supplierId} is no supplier that is in use.`, { field: 'supplierId' })

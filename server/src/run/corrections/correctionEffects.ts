@@ -1,17 +1,18 @@
 import { isUnitKind, samplingUnitsIn, standingsInPlant } from '@nemawashi/core'
 import type { Correction, CorrectionEffect } from '@nemawashi/contract'
-import { PartEntity } from '../../define/masters/entities'
-import { PlanEntity } from '../../define/plans/entities'
 import type { Reader } from '../../kernel/work/database'
 import type { Work } from '../../kernel/work/unitOfWork'
-import { OccasionEntity, type LotRow } from '../../stock/ledger/entities'
+import type { LotRow } from '../../stock/ledger/entities'
 import { loadBalances, unitOfLot } from '../../stock/ledger/repository'
-import { InspectionEntity } from '../../inspections/entities'
 import { isUntouched, resample, samplesOf } from '../../opening/resample'
 import { standingOn, type OpenOnLot } from './repository'
 import { unitsOf } from '../../stock/units/units'
 import { fromSupplier, receiptOf, loadReceivingRoute } from '../receiving/receipt'
 import { sumOf, loadCorrectionCase, valuesOf } from './correctionCase'
+import { planRows } from '../../define/plans/rows'
+import { partRows } from '../../define/masters/rows'
+import { inspectionRows } from '../../inspections/rows'
+import { occasionRows } from '../../stock/ledger/rows'
 
 /** How many units of sampling an inspection of a lot looks at after a correction: all that came of it, or of its container. */
 async function sizeAfter(
@@ -48,14 +49,14 @@ export async function sampleAnew(work: Work, lot: LotRow, correction: Correction
   for (const standing of await standingOn(work.manager, lot.id)) {
     const size = await sizeAfter(work.manager, standing, lot.id, correction)
     if (!isUntouched(standing) || size === null || size === 0 || size === standing.lotSize) continue
-    await resample(work, await work.manager.findOneByOrFail(InspectionEntity, { id: standing.id }), size)
+    await resample(work, await inspectionRows.load(work.manager, standing.id), size)
   }
 }
 
 /** What the receiving of a lot asks for from another supplier, beside what has opened. */
 export async function questionsOf(reader: Reader, lot: LotRow, supplierId: string, work: Pick<Work, 'newId' | 'now'>) {
-  const part = await reader.findOneByOrFail(PartEntity, { id: lot.partId })
-  const { orderNumber } = await reader.findOneByOrFail(OccasionEntity, { id: lot.originId })
+  const part = await partRows.load(reader, lot.partId)
+  const { orderNumber } = await occasionRows.load(reader, lot.originId)
   const arriving = { ...(await fromSupplier(reader, { supplierId, orderNumber, at: work.now })), part, quantity: lot.quantity }
   const units = await unitsOf(reader, lot.id, { standings: standingsInPlant })
   const points = (await receiptOf(await loadReceivingRoute(reader, [part]), arriving, units, work.newId)).flat()
@@ -81,7 +82,7 @@ async function otherQuestions(reader: Reader, lot: LotRow, supplierId: string, w
     sampleNow: null,
   }))
   for (const { considered } of opens) {
-    const plan = await reader.findOneByOrFail(PlanEntity, { id: considered.point.planId })
+    const plan = await planRows.load(reader, considered.point.planId)
     const none = { inspectionId: null, inspectionCode: null, sampleSize: null, sampleNow: null }
     effects.push({ effect: 'opens', lotCode: lot.code, planName: plan.name, ...none })
   }

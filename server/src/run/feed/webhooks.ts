@@ -5,12 +5,12 @@ import type { Job } from '../../kernel/area'
 import type { DomainEvents } from '../../kernel/work/domainEvents'
 import type { Config } from '../../kernel/base/config'
 import type { UnitOfWork, Work } from '../../kernel/work/unitOfWork'
-import { LotEntity } from '../../stock/ledger/entities'
 import { loadBalances, unitOfLot } from '../../stock/ledger/repository'
 import { loadDelivery } from '../receiving/deliveries'
-import { DeliveryEntity } from '../receiving/entities'
 import { NoticeEntity, type NoticeRow } from './entities'
 import { dueNotices } from './repository'
+import { lotRows } from '../../stock/ledger/rows'
+import { deliveryRows } from '../receiving/rows'
 
 declare module '../../kernel/work/domainEvents' {
   interface DomainEventFacts {
@@ -36,7 +36,7 @@ async function note(work: Work, kind: NoticeRow['kind'], about: string, body: Re
 
 /** Where everything that a delivery asked for is decided, its invoice may be paid for what was released. */
 async function noteInvoice(work: Work, deliveryId: string): Promise<void> {
-  if (!(await work.manager.findOneBy(DeliveryEntity, { id: deliveryId }))) return
+  if (!(await deliveryRows.find(work.manager, { id: deliveryId }))) return
   const { code, supplierId, orderNumber, isFree, lots } = await loadDelivery(work.manager, deliveryId)
   if (!isFree) return
   const facts = lots.map(({ code: lot, supplierLot, quantity, unit, balances }) => ({
@@ -49,7 +49,7 @@ async function noteInvoice(work: Work, deliveryId: string): Promise<void> {
 }
 
 async function noteStanding(work: Work, lotId: string): Promise<void> {
-  const lot = await work.manager.findOneByOrFail(LotEntity, { id: lotId })
+  const lot = await lotRows.load(work.manager, lotId)
   const unit = await unitOfLot(work.manager, lotId)
   const sums = quantityByStanding(await loadBalances(work.manager, lotId))
   const quantities = Object.fromEntries(

@@ -16,8 +16,8 @@ import type { Work } from '../../kernel/work/unitOfWork'
 import type { LotRow } from '../../stock/ledger/entities'
 import { takePieces, type PiecesToMove } from '../../stock/units/pieces'
 import { putAwayReasons, requireStorable } from '../receiving/deliveries'
-import { DispatchEntity } from '../shipping/entities'
-import { ProductionOrderEntity } from '../production/entities'
+import { dispatchRows } from '../shipping/rows'
+import { productionOrderRows } from '../production/rows'
 
 const words: Readonly<Record<BoundTo, string>> = {
   order: 'is being made: it moves with its order until that is finished.',
@@ -27,7 +27,7 @@ const words: Readonly<Record<BoundTo, string>> = {
 
 /** Whether a dispatch that has not left was picked of these pieces. */
 async function isPicked(work: Work, sublot: Sublot): Promise<boolean> {
-  for (const id of eventsOf(sublot)) if (await work.manager.existsBy(DispatchEntity, { id, state: 'picked' })) return true
+  for (const id of eventsOf(sublot)) if (await dispatchRows.exists(work.manager, { id, state: 'picked' })) return true
   return false
 }
 
@@ -87,7 +87,7 @@ export async function requireMovable(
   from: { readonly name: string; readonly purpose: PlacePurpose },
   taken: readonly Taken[],
 ): Promise<void> {
-  const isBeingMade = await work.manager.existsBy(ProductionOrderEntity, { lotId: lot.id, state: 'released' })
+  const isBeingMade = await productionOrderRows.exists(work.manager, { lotId: lot.id, state: 'released' })
   for (const { spot } of taken) {
     const bound = boundTo(from.purpose, { isBeingMade, isPicked: await isPicked(work, spot.sublot) })
     if (bound === null) continue

@@ -1,13 +1,13 @@
 import type { BalanceRow, endpoints } from '@nemawashi/contract'
 import type { z } from 'zod'
-import { PlaceEntity } from '../../define/masters/entities'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
-import { LotEntity } from '../../stock/ledger/entities'
 import { movePieces } from '../../stock/ledger/ledger'
 import { sublotInStore } from '../../stock/units/pieces'
 import { namedBalances } from '../../stock/ledger/repository'
 import { requireLeave, requireMovable, takeOrSayWhy } from './bound'
+import { lotRows } from '../../stock/ledger/rows'
+import { placeRows } from '../../define/masters/rows'
 
 type PutAwayInput = z.output<(typeof endpoints.run.putAway)['body']>
 
@@ -16,11 +16,11 @@ type PutAwayInput = z.output<(typeof endpoints.run.putAway)['body']>
  * @throws {ServerError} `not_found`, `gate_closed`, `reference_unknown`, `place_not_for`; {CoreError} `movement_exceeds_balance`.
  */
 export async function putAway(work: Work, lotId: string, body: PutAwayInput): Promise<BalanceRow[]> {
-  const lot = await work.manager.findOneBy(LotEntity, { id: lotId })
+  const lot = await lotRows.find(work.manager, { id: lotId })
   if (!lot) throw new ServerError('not_found', `There is no lot with the id ${lotId}.`)
   const { containerId, quantity, fromPlaceId, toPlaceId, standing, sublot } = body
-  const from = await work.manager.findOneBy(PlaceEntity, { id: fromPlaceId })
-  const to = await work.manager.findOneBy(PlaceEntity, { id: toPlaceId })
+  const from = await placeRows.find(work.manager, { id: fromPlaceId })
+  const to = await placeRows.find(work.manager, { id: toPlaceId })
   if (!from) throw new ServerError('reference_unknown', `The place ${fromPlaceId} does not exist.`, { field: 'fromPlaceId' })
   if (to?.purpose !== 'store')
     throw new ServerError('reference_unknown', 'Put-away goes to a place with the purpose "store".', { field: 'toPlaceId', received: toPlaceId })

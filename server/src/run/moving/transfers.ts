@@ -1,10 +1,9 @@
 import { setApart, type PlacePurpose, type Standing, type Taken } from '@nemawashi/core'
 import { asksAt } from '../../attach/repository'
-import { PartEntity, PlaceEntity } from '../../define/masters/entities'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
 import { openedAt } from '../../inspections/headRepository'
-import { LotEntity, PutAwayRuleEntity, type LotRow } from '../../stock/ledger/entities'
+import type { LotRow } from '../../stock/ledger/entities'
 import { holdLot } from '../../stock/holds/holds'
 import { movePieces } from '../../stock/ledger/ledger'
 import { sublotInStore } from '../../stock/units/pieces'
@@ -13,6 +12,8 @@ import { TransferEntity } from './entities'
 import { noteOccasion } from '../../opening/occasions'
 import { openEach } from '../../opening/openEach'
 import { operationsOf } from '../receiving/repository'
+import { lotRows, putAwayRuleRows } from '../../stock/ledger/rows'
+import { partRows, placeRows } from '../../define/masters/rows'
 
 export interface TransferInput {
   readonly lotId: string
@@ -29,8 +30,8 @@ export interface TransferInput {
 /** Both places, where pieces of that standing may go from the one to the other, and the pieces. @throws {ServerError} `reference_unknown`, `place_not_for`, `gate_closed`. */
 async function placesOf(work: Work, lot: LotRow, input: TransferInput): Promise<{ to: { readonly purpose: PlacePurpose }; taken: Taken[] }> {
   const { fromPlaceId, toPlaceId, standing } = input
-  const from = await work.manager.findOneBy(PlaceEntity, { id: fromPlaceId })
-  const to = await work.manager.findOneBy(PlaceEntity, { id: toPlaceId })
+  const from = await placeRows.find(work.manager, { id: fromPlaceId })
+  const to = await placeRows.find(work.manager, { id: toPlaceId })
   if (!from) throw new ServerError('reference_unknown', `The place ${fromPlaceId} does not exist.`, { field: 'fromPlaceId' })
   if (!to) throw new ServerError('reference_unknown', `The place ${toPlaceId} does not exist.`, { field: 'toPlaceId' })
   if (fromPlaceId === toPlaceId) throw new ServerError('place_not_for', `They lie in ${to.name} already.`, { field: 'toPlaceId' })
@@ -50,7 +51,7 @@ async function asksAtTransfer(work: Work, { partId }: LotRow): Promise<boolean> 
 
 /** What the way of the part asks for at a transfer, of the pieces that came; a gate holds those. */
 async function openAtArrival(work: Work, lot: LotRow, { quantity, toPlaceId, containerId }: TransferInput, occasionId: string): Promise<void> {
-  const part = await work.manager.findOneByOrFail(PartEntity, { id: lot.partId })
+  const part = await partRows.load(work.manager, lot.partId)
   for (const operationId of await operationsOf(work.manager, part.id, 'transfer')) {
     const arrival = { operationId, moment: 'arrival', part, supplierId: null, customerId: null, quantity, at: work.now } as const
     const opening = () => ({ lotIds: [lot.id], holdPlaceId: toPlaceId, occasionId, eventId: occasionId })
@@ -67,10 +68,10 @@ export async function transfer(
   input: TransferInput,
 ): Promise<{ id: string; code: string; opened: { id: string; code: string; planName: string }[] }> {
   const { lotId, containerId, fromPlaceId, standing, quantity, toPlaceId, ruleId } = input
-  const lot = await work.manager.findOneBy(LotEntity, { id: lotId })
+  const lot = await lotRows.find(work.manager, { id: lotId })
   if (!lot) throw new ServerError('not_found', `There is no lot with the id ${lotId}.`, { field: 'lotId' })
   const { to, taken } = await placesOf(work, lot, input)
-  if (ruleId !== null && !(await work.manager.existsBy(PutAwayRuleEntity, { id: ruleId })))
+  if (ruleId !== null && !(await putAwayRuleRows.exists(work.manager, { id: ruleId })))
     throw new ServerError('reference_unknown', `The rule ${ruleId} does not exist.`, { field: 'ruleId' })
   const occasionId = await noteOccasion(work, 'transfer', 'arrival', { placeId: toPlaceId, fromPlaceId })
   const code = await work.nextCode('T')

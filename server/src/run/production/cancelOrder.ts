@@ -4,10 +4,10 @@ import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
 import { loadAt, saveNext } from '../../kernel/work/versioned'
 import { cancelInspection } from '../../opening/cancel'
-import { InspectionEntity } from '../../inspections/entities'
 import { ProductionOrderEntity } from './entities'
 import { orderWords } from './orderAt'
 import { loadOrder } from './orders'
+import { inspectionRows } from '../../inspections/rows'
 
 /** Calls an order off that has made nothing, with what it asks for. @throws {ServerError} `order_not_so_far`, `stale_version`. */
 export async function cancelOrder(work: Work, id: string, version: number, reason: string): Promise<ProductionOrder> {
@@ -24,8 +24,7 @@ export async function cancelOrder(work: Work, id: string, version: number, reaso
       },
     )
   for (const { id: inspectionId, state } of order.steps.flatMap(({ checks }) => checks))
-    if (!isSettled(state))
-      await cancelInspection(work, await work.manager.findOneByOrFail(InspectionEntity, { id: inspectionId }), `${row.code} was cancelled: ${reason}`)
+    if (!isSettled(state)) await cancelInspection(work, await inspectionRows.load(work.manager, inspectionId), `${row.code} was cancelled: ${reason}`)
   await saveNext(work, ProductionOrderEntity, orderWords, 'cancelled', row, { state: 'cancelled' }, reason)
   return loadOrder(work.manager, id)
 }

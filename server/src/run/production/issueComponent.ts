@@ -1,10 +1,8 @@
 import { movesFrom } from '@nemawashi/core'
 import type { ProductionOrder } from '@nemawashi/contract'
-import { PlaceEntity } from '../../define/masters/entities'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
 import { loadAt, saveNext } from '../../kernel/work/versioned'
-import { LotEntity, LotUseEntity } from '../../stock/ledger/entities'
 import { requireStep } from '../../stock/restrictions/finerStandings'
 import { movePieces } from '../../stock/ledger/ledger'
 import { takePieces } from '../../stock/units/pieces'
@@ -14,6 +12,9 @@ import { ProductionOrderEntity } from './entities'
 import { noteOccasion } from '../../opening/occasions'
 import { orderWords } from './orderAt'
 import { loadOrder } from './orders'
+import { lotRows } from '../../stock/ledger/rows'
+import { placeRows } from '../../define/masters/rows'
+import { insertLotUse } from '../../stock/writes'
 
 /** Pieces of another lot go into this one. What is on hold is refused by the ledger. */
 export async function issueComponent(
@@ -30,12 +31,12 @@ export async function issueComponent(
   const row = await loadAt(work, ProductionOrderEntity, orderWords, id, version)
   if (row.state !== 'released' || row.lotId === null)
     throw new ServerError('order_not_so_far', `${row.code} is ${row.state}: pieces are issued to a released order.`, { state: row.state })
-  const lot = await work.manager.findOneBy(LotEntity, { id: lotId })
+  const lot = await lotRows.find(work.manager, { id: lotId })
   if (!lot) throw new ServerError('not_found', `There is no lot with the id ${lotId}.`, { field: 'lotId' })
   if (lotId === row.lotId) throw new ServerError('order_not_so_far', `${row.code} cannot use its own lot.`, { field: 'lotId' })
   if (await isMadeFrom(work.manager, lotId, row.lotId))
     throw new ServerError('order_not_so_far', `${lot.code} is made from the lot of ${row.code}: it cannot go into it as well.`, { field: 'lotId' })
-  const place = await work.manager.findOneBy(PlaceEntity, { id: placeId })
+  const place = await placeRows.find(work.manager, { id: placeId })
   if (!place || !movesFrom(place.purpose))
     throw new ServerError('place_not_for', `What lies in ${place?.name ?? 'that place'} belongs to its order or its dispatch: it is not issued.`, {
       field: 'placeId',
@@ -46,7 +47,7 @@ export async function issueComponent(
   const to = { placeId: (await placeFor(work.manager, 'production')).id, standing: 'used' } as const
   for (const { spot, quantity: taken } of await takePieces(work, lotId, { containerId, placeId, standing: 'released', quantity }))
     await movePieces(work, lotId, { spot, quantity: taken, to }, 'issued', { occasionId })
-  await work.manager.insert(LotUseEntity, { id: work.newId(), fromLotId: lotId, toLotId: row.lotId, quantity, occasionId, at: work.now })
+  await insertLotUse(work, { id: work.newId(), fromLotId: lotId, toLotId: row.lotId, quantity, occasionId, at: work.now })
   await saveNext(work, ProductionOrderEntity, orderWords, 'component issued', row, {})
   return loadOrder(work.manager, id)
 }

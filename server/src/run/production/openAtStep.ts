@@ -1,6 +1,6 @@
 import { intervalPassed, quantityOfSamplingUnits, samplingUnitsDone, type Moment } from '@nemawashi/core'
 import type { ControlPointRow } from '../../attach/entities'
-import { PartEntity, type PartRow } from '../../define/masters/entities'
+import type { PartRow } from '../../define/masters/entities'
 import type { Work } from '../../kernel/work/unitOfWork'
 import { evaluateControlPoints, type ArrivalContext, type ConsideredPoint } from '../../opening/evaluatePoints'
 import { holdLot } from '../../stock/holds/holds'
@@ -12,6 +12,7 @@ import { StepReportEntity, type OrderStepRow, type ProductionOrderRow, type Step
 import { noteOccasion } from '../../opening/occasions'
 import { openEach } from '../../opening/openEach'
 import { openTogether } from '../../opening/openTogether'
+import { partRows } from '../../define/masters/rows'
 
 /** A step of an order, and the part that it works on. */
 export interface StepOf {
@@ -121,5 +122,5 @@ export async function freeOf(work: Work, { lotId }: Pick<ProductionOrderRow, 'lo
 }
 
 export async function partOfOrder(work: Work, { partId }: Pick<ProductionOrderRow, 'partId'>): Promise<PartRow> {
-  return work.manager.findOneByOrFail(PartEntity, { id: partId })
+  return partRows.load(work.manager, partId)
 }

@@ -1,11 +1,12 @@
 import type { ProductionOrder } from '@nemawashi/contract'
-import { PartEntity, type PartRow } from '../../define/masters/entities'
+import type { PartRow } from '../../define/masters/entities'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
 import { loadAt } from '../../kernel/work/versioned'
 import { requireGates } from '../receiving/checks'
 import { OrderStepEntity, ProductionOrderEntity, type OrderStepRow, type ProductionOrderRow } from './entities'
 import { loadOrder } from './orders'
+import { partRows } from '../../define/masters/rows'
 
 export const orderWords = 'production order'
 const actWords = {
@@ -32,7 +33,7 @@ export async function atAct(work: Work, id: string, version: number, act: keyof 
   if (order.next?.act !== wanted)
     throw new ServerError('order_not_so_far', `${order.code} cannot ${actWords[act]} now.`, { state: order.state, next: order.next?.act ?? null })
   if (isGateAsked) requireGates(`${order.code} cannot ${actWords[act]} yet`, order.next.gates)
-  return { row, order, part: await work.manager.findOneByOrFail(PartEntity, { id: row.partId }) }
+  return { row, order, part: await partRows.load(work.manager, row.partId) }
 }
 
 /** The step that the next act is about. */

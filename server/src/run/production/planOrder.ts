@@ -1,6 +1,5 @@
 import { checkQuantity } from '@nemawashi/core'
 import type { ProductionOrder } from '@nemawashi/contract'
-import { PartEntity } from '../../define/masters/entities'
 import { requirePartner } from '../../define/masters/partners'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
@@ -9,13 +8,14 @@ import { OrderStepEntity, ProductionOrderEntity, type ProductionOrderRow } from 
 import { orderWords } from './orderAt'
 import { loadOrder } from './orders'
 import { operationsOf } from '../receiving/repository'
+import { partRows } from '../../define/masters/rows'
 
 /** Plans an order; its steps are the production operations on the way of the part. @throws {ServerError} `nothing_to_make`. */
 export async function planOrder(
   work: Work,
   { partId, quantity, orderNumber, customerId }: { partId: string; quantity: number; orderNumber: string; customerId: string | null },
 ): Promise<ProductionOrder> {
-  const { unit } = await loadReference(work, PartEntity, 'part', partId, 'partId')
+  const { unit } = await loadReference(work, partRows, 'part', partId, 'partId')
   await requirePartner(work, 'customer', customerId, 'customerId')
   checkQuantity(quantity, unit)
   const operations = await operationsOf(work.manager, partId, 'production')

@@ -2,12 +2,13 @@ import { serialsFor } from '@nemawashi/core'
 import type { ProductionOrder } from '@nemawashi/contract'
 import type { Work } from '../../kernel/work/unitOfWork'
 import { saveNext } from '../../kernel/work/versioned'
-import { ContainerEntity, LotEntity, type LotRow } from '../../stock/ledger/entities'
+import type { LotRow } from '../../stock/ledger/entities'
 import { ProductionOrderEntity } from './entities'
 import { noteOccasion } from '../../opening/occasions'
 import { atAct, orderWords } from './orderAt'
 import { loadOrder } from './orders'
 import { checkSerials, labelOfSerial } from '../receiving/serials'
+import { insertContainer, insertLot } from '../../stock/writes'
 
 /**
  * Releases an order: the lot that its pieces will be is there before the first check, and so are their serial numbers.
@@ -28,9 +29,9 @@ export async function releaseOrder(work: Work, id: string, version: number, give
   }
   const serials = given ?? (part.tracking === 'serial' ? serialsFor(lot.code, row.quantity) : [])
   await checkSerials(work, part, { serials, quantity: row.quantity, field: 'serials', words: row.code })
-  await work.manager.insert(LotEntity, { ...lot })
+  await insertLot(work, lot)
   for (const serial of serials)
-    await work.manager.insert(ContainerEntity, { id: work.newId(), lotId: lot.id, label: labelOfSerial(part, serial), serial, quantity: 1 })
+    await insertContainer(work, { id: work.newId(), lotId: lot.id, label: labelOfSerial(part, serial), serial, quantity: 1 })
   work.audit({ action: 'given', subject: 'lot', subjectId: lot.id, after: serials.length > 0 ? { ...lot, serials } : lot })
   await saveNext(work, ProductionOrderEntity, orderWords, 'released', row, { state: 'released', lotId: lot.id, releasedAt: work.now })
   return loadOrder(work.manager, id)

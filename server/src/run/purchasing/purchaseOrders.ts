@@ -1,6 +1,5 @@
 import { checkQuantity, CoreError, fillLines } from '@nemawashi/core'
 import type { PurchaseOrder, PurchaseOrderInput } from '@nemawashi/contract'
-import { PartEntity } from '../../define/masters/entities'
 import { requirePartner } from '../../define/masters/partners'
 import type { Reader } from '../../kernel/work/database'
 import { ServerError } from '../../kernel/base/serverError'
@@ -8,6 +7,7 @@ import type { Work } from '../../kernel/work/unitOfWork'
 import { loadAt, loadReference, saveNext } from '../../kernel/work/versioned'
 import { PurchaseLineEntity, PurchaseOrderEntity, type PurchaseOrderRow } from './entities'
 import { arrivedOn, deliveriesOn, orderOf, purchaseHead, purchaseLines } from './repository'
+import { partRows } from '../../define/masters/rows'
 
 const words = 'purchase order'
 
@@ -44,7 +44,7 @@ export async function createPurchaseOrder(work: Work, { lines, ...body }: Purcha
       received: orderNumber,
     })
   for (const [i, { partId, quantity }] of lines.entries()) {
-    const { unit } = await loadReference(work, PartEntity, 'part', partId, `lines.${i}.partId`)
+    const { unit } = await loadReference(work, partRows, 'part', partId, `lines.${i}.partId`)
     checkLineQuantity(quantity, i, unit)
   }
   const row: PurchaseOrderRow = { ...body, id: work.newId(), isClosed: false, enteredAt: work.now, personId: work.personId ?? '', version: 1 }

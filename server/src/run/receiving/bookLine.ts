@@ -2,7 +2,6 @@ import type { DeliveryLineInput } from '@nemawashi/contract'
 import type { PartRow } from '../../define/masters/entities'
 import type { Work } from '../../kernel/work/unitOfWork'
 import type { PointToOpen } from '../../opening/evaluatePoints'
-import { ContainerEntity, LotEntity } from '../../stock/ledger/entities'
 import { openHold } from '../../stock/holds/holds'
 import { postMovement } from '../../stock/ledger/ledger'
 import { placeFor } from '../../stock/putAway/placeFor'
@@ -11,12 +10,14 @@ import type { ReceivedExpected } from './receiveExpected'
 import { openTogether, type ToOpen } from '../../opening/openTogether'
 import { receiptOf, findPutAwayDestination, type FromSupplier, type ReceivingRoute } from './receipt'
 import { labelOfSerial } from './serials'
+import { containerRows } from '../../stock/ledger/rows'
+import { insertContainer, insertLot } from '../../stock/writes'
 
 /** The plant's next number for a container; one that somebody has written on a container already is passed over. */
 async function freshLabel(work: Work, named: ReadonlySet<string>): Promise<string> {
   for (;;) {
     const label = await work.nextCode('K')
-    if (!named.has(label) && !(await work.manager.existsBy(ContainerEntity, { label }))) return label
+    if (!named.has(label) && !(await containerRows.exists(work.manager, { label }))) return label
   }
 }
 
@@ -72,7 +73,7 @@ export async function bookLine(
     quantity: line.quantity,
     createdAt: work.now,
   }
-  await work.manager.insert(LotEntity, { ...lot })
+  await insertLot(work, lot)
   work.audit({ action: 'received', subject: 'lot', subjectId: lot.id, after: lot })
   const toLot = await placeOf(null)
   const places = new Map<Unit | null, typeof toLot>([[null, toLot]])
@@ -81,7 +82,7 @@ export async function bookLine(
   const isAskedApart = points.some(({ unit }) => unit !== null)
   for (const unit of units) {
     const { containerId, label, serial, quantity } = unit
-    await work.manager.insert(ContainerEntity, { id: containerId, lotId: lot.id, label, serial, quantity })
+    await insertContainer(work, { id: containerId, lotId: lot.id, label, serial, quantity })
     const to = isAskedApart ? await placeOf(unit) : toLot
     places.set(unit, to)
     await postMovement(work, lot.id, { containerId, quantity, from: null, to }, 'received', { occasionId })

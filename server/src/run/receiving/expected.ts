@@ -1,18 +1,18 @@
 import { expectedTransitions, canTransition, type ExpectedState } from '@nemawashi/core'
 import type { ExpectedDelivery, ExpectedInput, LoadFacts } from '@nemawashi/contract'
-import { PartEntity } from '../../define/masters/entities'
 import { requirePartner } from '../../define/masters/partners'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
 import { loadAt, loadReference, saveNext } from '../../kernel/work/versioned'
 import { cancelInspection } from '../../opening/cancel'
-import { InspectionEntity } from '../../inspections/entities'
 import { ExpectedDeliveryEntity, ExpectedLineEntity, type ExpectedDeliveryRow, type ExpectedLineRow } from './expectedEntities'
 import { noteOccasion } from '../../opening/occasions'
 import { openTogether } from '../../opening/openTogether'
 import { asWritten, checkLineQuantity } from '../purchasing/purchaseOrders'
 import { fromSupplier, loadOf, loadReceivingRoute, findPutAwayDestination, type Arriving } from './receipt'
 import { loadExpected } from './loadExpected'
+import { partRows } from '../../define/masters/rows'
+import { inspectionRows } from '../../inspections/rows'
 
 export const expectedWords = 'expected delivery'
 
@@ -26,7 +26,7 @@ async function openFor(
   const from = await fromSupplier(work.manager, { supplierId, orderNumber, at: work.now })
   const lines: Arriving[] = []
   for (const { partId, quantity } of await work.manager.findBy(ExpectedLineEntity, { deliveryId: id }))
-    lines.push({ ...from, part: await work.manager.findOneByOrFail(PartEntity, { id: partId }), quantity })
+    lines.push({ ...from, part: await partRows.load(work.manager, partId), quantity })
   const way = await loadReceivingRoute(
     work.manager,
     lines.map(({ part }) => part),
@@ -81,7 +81,7 @@ export async function announce(work: Work, { lines, load, isHere, isAnother, ...
   const body = { ...said, orderNumber: await asWritten(work.manager, said.supplierId, said.orderNumber) }
   await requirePartner(work, 'supplier', body.supplierId, 'supplierId')
   for (const [i, { partId, quantity }] of lines.entries()) {
-    const { unit } = await loadReference(work, PartEntity, 'part', partId, `lines.${i}.partId`)
+    const { unit } = await loadReference(work, partRows, 'part', partId, `lines.${i}.partId`)
     checkLineQuantity(quantity, i, unit)
   }
   if (!isAnother) await refuseSecondAnnouncement(work, { ...body, lines })
@@ -124,7 +124,7 @@ export async function refuseDelivery(work: Work, id: string, version: number, re
   const current = await loadAt(work, ExpectedDeliveryEntity, expectedWords, id, version)
   const state = assertTransition(current, 'refuse')
   await saveNext(work, ExpectedDeliveryEntity, expectedWords, 'refused', current, { state, reason }, reason)
-  for (const inspection of await work.manager.findBy(InspectionEntity, { subjectId: id, subjectKind: 'load' }))
+  for (const inspection of await inspectionRows.list(work.manager, { subjectId: id, subjectKind: 'load' }))
     if (inspection.state !== 'decided' && inspection.state !== 'cancelled')
       await cancelInspection(work, inspection, `${current.code} refused: ${reason}`)
   return loadExpected(work.manager, id)

@@ -3,10 +3,10 @@ import type { z } from 'zod'
 import { hasDocument } from '../../documents/repository'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
-import { LotEntity } from '../../stock/ledger/entities'
 import { loadDelivery } from './deliveries'
 import { DeliveryEntity } from './entities'
 import { DeliveryPaperEntity, type DeliveryPaperRow } from './paperEntities'
+import { lotRows } from '../../stock/ledger/rows'
 
 type Paper = z.output<(typeof endpoints.run.addPaper)['body']>
 
@@ -16,7 +16,7 @@ export async function addPaper(work: Work, deliveryId: string, { documentId, kin
     throw new ServerError('not_found', `There is no delivery with the id ${deliveryId}.`)
   if (!(await hasDocument(work.manager, documentId)))
     throw new ServerError('reference_unknown', 'The document is not kept here. Choose its file again.', { field: 'documentId', received: documentId })
-  if (lotId !== null && !(await work.manager.existsBy(LotEntity, { id: lotId, originId: deliveryId })))
+  if (lotId !== null && !(await lotRows.exists(work.manager, { id: lotId, originId: deliveryId })))
     throw new ServerError('reference_unknown', 'The lot did not come with this delivery.', { field: 'lotId', received: lotId })
   const row: DeliveryPaperRow = { id: work.newId(), deliveryId, lotId, documentId, kind, at: work.now, personId: work.personId ?? '' }
   await work.manager.insert(DeliveryPaperEntity, { ...row })

@@ -2,8 +2,6 @@ import { isByChance } from '@nemawashi/core'
 import type { AskedLine, Due, endpoints } from '@nemawashi/contract'
 import { v7 } from 'uuid'
 import type { z } from 'zod'
-import { PartEntity, PartnerEntity, PlaceEntity } from '../../define/masters/entities'
-import { PlanEntity } from '../../define/plans/entities'
 import type { Reader } from '../../kernel/work/database'
 import { ServerError } from '../../kernel/base/serverError'
 import { linesAskedBy, type Played } from '../rehearsal/rehearse'
@@ -11,6 +9,8 @@ import type { PointToOpen } from '../../opening/evaluatePoints'
 import type { Unit } from '../../stock/units/units'
 import { checkLineQuantity } from '../purchasing/purchaseOrders'
 import { fromSupplier, loadOf, receiptOf, loadReceivingRoute, findPutAwayDestination, type Arriving } from './receipt'
+import { partnerRows, partRows, placeRows } from '../../define/masters/rows'
+import { planRows } from '../../define/plans/rows'
 
 type Query = z.output<(typeof endpoints.run.previewDelivery)['body']>
 type Preview = z.output<(typeof endpoints.run.previewDelivery)['reply']>
@@ -38,7 +38,7 @@ function asDrawn(point: PointToOpen): PointToOpen {
 async function shown(reader: Reader, opened: readonly PointToOpen[], played: Played): Promise<AskedLine[]> {
   const entries = []
   for (const { point, due, times } of byPoint(opened.map(asDrawn))) {
-    const { name: planName } = await reader.findOneByOrFail(PlanEntity, { id: point.considered.point.planId })
+    const { name: planName } = await planRows.load(reader, point.considered.point.planId)
     entries.push({ ...point, due, times, planName })
   }
   // What is asked of a container is asked of other pieces than what is asked of the lot.
@@ -81,12 +81,12 @@ const unitsToCome = ({ containers, serials }: Query['lines'][number]): Unit[] =>
  * @throws {ServerError} `reference_unknown`, `place_missing`; {CoreError} `lot_size_invalid` and as `sampleFor`.
  */
 export async function previewDelivery(reader: Reader, { supplierId, orderNumber, lines }: Query, now: Date): Promise<Preview> {
-  if ((await reader.findOneBy(PartnerEntity, { id: supplierId }))?.kind !== 'supplier')
+  if ((await partnerRows.find(reader, { id: supplierId }))?.kind !== 'supplier')
     throw new ServerError('reference_unknown', `The supplier ${supplierId} does not exist.`, { field: 'supplierId' })
   const from = await fromSupplier(reader, { supplierId, orderNumber, at: now.toISOString() })
   const arriving: Arriving[] = []
   for (const [index, { partId, quantity }] of lines.entries()) {
-    const part = await reader.findOneBy(PartEntity, { id: partId })
+    const part = await partRows.find(reader, { id: partId })
     if (!part) throw new ServerError('reference_unknown', `The part ${partId} does not exist.`, { field: `lines.${index}.partId` })
     checkLineQuantity(quantity, index, part.unit)
     arriving.push({ ...from, part, quantity })
@@ -102,7 +102,7 @@ export async function previewDelivery(reader: Reader, { supplierId, orderNumber,
     const opened = (await receiptOf(way, line, unitsToCome(lines[i] as Query['lines'][number]), v7)).flat()
     const all = [...opened, ...load]
     const nameOf = async (points: readonly PointToOpen[]) =>
-      (await reader.findOneByOrFail(PlaceEntity, { id: (await findPutAwayDestination(reader, points, line)).placeId })).name
+      (await placeRows.load(reader, (await findPutAwayDestination(reader, points, line)).placeId)).name
     const placeName = await nameOf(all.filter((point) => !isPerhaps(point)))
     const whenDrawn = await nameOf(all.map(asDrawn))
     found.push({ placeName, placeIfDrawn: whenDrawn === placeName ? null : whenDrawn, asked: await shown(reader, opened, played) })

@@ -1,7 +1,7 @@
 import { quantityText, quantityWords } from '@nemawashi/core'
 import type { DeliveryLineInput } from '@nemawashi/contract'
 import { In } from 'typeorm'
-import { PartEntity, type PartRow } from '../../define/masters/entities'
+import type { PartRow } from '../../define/masters/entities'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
 import { expectedLines } from './expectedRepository'
@@ -9,6 +9,7 @@ import { checkLineQuantity } from '../purchasing/purchaseOrders'
 import { orderOf } from '../purchasing/repository'
 import { lotWithLabel, receivedBefore } from './repository'
 import { checkSerials } from './serials'
+import { partRows } from '../../define/masters/rows'
 
 function checkLine(line: DeliveryLineInput, index: number, unit: string): void {
   for (const { quantity } of [line, ...line.containers]) checkLineQuantity(quantity, index, unit)
@@ -91,7 +92,7 @@ export async function refuseUnusual(
   const announced = new Set((await expectedLines(work.manager, expectedId)).map(({ partId }) => partId))
   const index = lines.findIndex(({ partId }) => !announced.has(partId))
   if (announced.size === 0 || index < 0) return
-  const part = await work.manager.findOneBy(PartEntity, { id: lines[index]?.partId ?? '' })
+  const part = await partRows.find(work.manager, { id: lines[index]?.partId ?? '' })
   throw new ServerError('not_as_ordered', `Line ${index + 1}: ${part?.code ?? 'that part'} was not announced with this delivery.`, {
     field: `lines.${index}.partId`,
     received: part?.code ?? '',
@@ -103,7 +104,7 @@ export async function refuseUnusual(
  * @throws {ServerError} `reference_unknown`, `containers_do_not_add_up`, `serials_missing`, `already_exists`; {CoreError} `quantity_invalid`.
  */
 export async function checkedParts(work: Work, lines: readonly DeliveryLineInput[]): Promise<PartRow[]> {
-  const named = await work.manager.findBy(PartEntity, { id: In([...new Set(lines.map(({ partId }) => partId))]) })
+  const named = await partRows.list(work.manager, { id: In([...new Set(lines.map(({ partId }) => partId))]) })
   const known = new Map(named.map((part) => [part.id, part]))
   const parts: PartRow[] = []
   const serials = new Map<string, string>()

@@ -1,12 +1,13 @@
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
 import { saveNext } from '../../kernel/work/versioned'
-import { InspectionEntity, type InspectionRow } from '../../inspections/entities'
+import type { InspectionRow } from '../../inspections/entities'
 import { gateWords } from './checks'
 import { inspectionsAsked } from './deliveries'
 import { ExpectedDeliveryEntity } from './expectedEntities'
 import { assertTransition, expectedWords } from './expected'
 import { keepsOut } from './loadExpected'
+import { inspectionRows } from '../../inspections/rows'
 
 /** What its load was asked before the receipt, as the receipt goes on from it. */
 export interface ReceivedExpected {
@@ -26,7 +27,7 @@ export async function receiveExpected(work: Work, id: string, supplierId: string
   const state = assertTransition(current, 'receive')
   if (current.supplierId !== supplierId)
     throw new ServerError('not_expected', `${current.code} is expected from another supplier.`, { field: 'supplierId', received: supplierId })
-  const inspections = await work.manager.findBy(InspectionEntity, { subjectId: id, subjectKind: 'load' })
+  const inspections = await inspectionRows.list(work.manager, { subjectId: id, subjectKind: 'load' })
   const closed = (await inspectionsAsked(work.manager, { subjectId: id })).filter(keepsOut)
   if (closed[0])
     throw new ServerError('gate_closed', `The receipt of ${current.code} cannot be posted: ${closed.map(gateWords).join('; ')}.`, {

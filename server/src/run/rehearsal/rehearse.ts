@@ -21,14 +21,14 @@ import type { Considered, LineAsked, Operation, endpoints, Rehearsal } from '@ne
 import { v7 } from 'uuid'
 import type { z } from 'zod'
 import { releasedRevision } from '../../attach/repository'
-import { OperationEntity, PartEntity, PartnerEntity, PlaceEntity } from '../../define/masters/entities'
-import { PlanEntity } from '../../define/plans/entities'
 import { loadLines } from '../../define/plans/planLines'
 import type { Reader } from '../../kernel/work/database'
 import { ServerError } from '../../kernel/base/serverError'
 import { evaluateControlPoints, unitsComing, type ArrivalContext, type ConsideredPoint } from '../../opening/evaluatePoints'
 import { arrivalAt } from '../../opening/repository'
 import { severityOf } from '../../opening/severity'
+import { operationRows, partnerRows, placeRows, partRows } from '../../define/masters/rows'
+import { planRows } from '../../define/plans/rows'
 
 type Query = z.output<(typeof endpoints.attach.rehearse)['query']>
 
@@ -101,9 +101,9 @@ export async function linesAskedBy(
 /** @param whole quantity of the lot, of which a control point may be asked about some at a time */
 async function shown(reader: Reader, operation: Operation, arrival: ArrivalContext, considered: ConsideredPoint, whole: number) {
   const { point, level, supersededBy, mismatches, due } = considered
-  const plan = await reader.findOneBy(PlanEntity, { id: point.planId })
-  const place = point.holdPlaceId === null ? null : await reader.findOneBy(PlaceEntity, { id: point.holdPlaceId })
-  const follow = point.followPlanId === null ? null : await reader.findOneBy(PlanEntity, { id: point.followPlanId })
+  const plan = await planRows.find(reader, { id: point.planId })
+  const place = point.holdPlaceId === null ? null : await placeRows.find(reader, { id: point.holdPlaceId })
+  const follow = point.followPlanId === null ? null : await planRows.find(reader, { id: point.followPlanId })
   const times = timesIn(point, samplingUnitsDone(whole, arrival.part.unit))
   const opens = (due?.isDue ?? false) && times !== 0
   return {
@@ -156,11 +156,11 @@ function timesIn({ moment, every }: ConsideredPoint['point'], quantity: number):
  */
 export async function rehearse(reader: Reader, query: Query, now: Date): Promise<Rehearsal> {
   const { quantity, lots, partnerId = null } = query
-  const operation = await reader.findOneBy(OperationEntity, { id: query.operationId })
-  const part = await reader.findOneBy(PartEntity, { id: query.partId })
+  const operation = await operationRows.find(reader, { id: query.operationId })
+  const part = await partRows.find(reader, { id: query.partId })
   if (!operation || !part) throw new ServerError('not_found', 'There is no such operation or part.', { field: operation ? 'partId' : 'operationId' })
   checkQuantity(quantity, part.unit)
-  const partner = partnerId === null ? null : await reader.findOneBy(PartnerEntity, { id: partnerId })
+  const partner = partnerId === null ? null : await partnerRows.find(reader, { id: partnerId })
   if (partnerId !== null && !partner) throw new ServerError('reference_unknown', `The partner ${partnerId} does not exist.`, { field: 'partnerId' })
   const at = query.at ?? now.toISOString()
   const isBought = operation.kind === 'receiving'

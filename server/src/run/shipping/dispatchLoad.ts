@@ -3,9 +3,9 @@ import type { PartRow } from '../../define/masters/entities'
 import type { Work } from '../../kernel/work/unitOfWork'
 import { isSettled } from '@nemawashi/core'
 import { cancelInspection } from '../../opening/cancel'
-import { InspectionEntity } from '../../inspections/entities'
 import { openTogether } from '../../opening/openTogether'
 import { loadOf, loadReceivingRoute } from '../receiving/receipt'
+import { inspectionRows } from '../../inspections/rows'
 
 export interface Leaving {
   readonly part: PartRow
@@ -33,6 +33,6 @@ export async function askOfDispatch(
 
 /** Calls off what is open of a dispatch as one. */
 export async function cancelDispatchChecks(work: Work, dispatchId: string, reason: string): Promise<void> {
-  for (const inspection of await work.manager.findBy(InspectionEntity, { subjectId: dispatchId, subjectKind: 'load' }))
+  for (const inspection of await inspectionRows.list(work.manager, { subjectId: dispatchId, subjectKind: 'load' }))
     if (!isSettled(inspection.state)) await cancelInspection(work, inspection, reason)
 }

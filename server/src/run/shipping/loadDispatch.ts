@@ -1,16 +1,16 @@
 import { holdReaches, type Balance } from '@nemawashi/core'
 import type { BalanceRow, Dispatch } from '@nemawashi/contract'
-import { PlaceEntity } from '../../define/masters/entities'
 import type { Reader } from '../../kernel/work/database'
 import { ServerError } from '../../kernel/base/serverError'
 import { namedBalances } from '../../stock/ledger/repository'
 import { gateWords, keptBack } from '../receiving/checks'
 import { dispatchHead, picksOf, plannedLines, returnsOf, type DispatchHead } from './repository'
 import { checksOn } from '../production/repository'
+import { placeRows } from '../../define/masters/rows'
 
 /** Released pieces of a lot at an inspection place: what came back and was freed waits there to be put away. */
 async function freeWhereReturned(reader: Reader, lotId: string) {
-  const bays = new Set((await reader.findBy(PlaceEntity, { purpose: 'inspection' })).map((place) => place.id))
+  const bays = new Set((await placeRows.list(reader, { purpose: 'inspection' })).map((place) => place.id))
   return (await namedBalances(reader, lotId)).filter(({ standing, placeId }) => standing === 'released' && bays.has(placeId))
 }
 

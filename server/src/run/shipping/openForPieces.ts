@@ -1,15 +1,16 @@
-import { PartEntity } from '../../define/masters/entities'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
 import type { ConsideredPoint } from '../../opening/evaluatePoints'
-import { LotEntity, OccasionEntity, type LotRow } from '../../stock/ledger/entities'
+import type { LotRow } from '../../stock/ledger/entities'
 import { holdLot, openHold } from '../../stock/holds/holds'
 import { openEach } from '../../opening/openEach'
 import type { Hold } from '../../opening/openTogether'
 import { operationsOf } from '../receiving/repository'
+import { lotRows, occasionRows } from '../../stock/ledger/rows'
+import { partRows } from '../../define/masters/rows'
 
 export async function lotOf(work: Work, lotId: string, field: string): Promise<LotRow> {
-  const lot = await work.manager.findOneBy(LotEntity, { id: lotId })
+  const lot = await lotRows.find(work.manager, { id: lotId })
   if (!lot) throw new ServerError('reference_unknown', `The lot ${lotId} does not exist.`, { field })
   return lot
 }
@@ -20,8 +21,8 @@ export async function openAt(
   lot: LotRow,
   event: { kind: 'shipping' | 'return'; customerId: string; quantity: number; occasionId: string; placeId: string; containerId: string | null },
 ): Promise<void> {
-  const part = await work.manager.findOneByOrFail(PartEntity, { id: lot.partId })
-  const { orderNumber } = await work.manager.findOneByOrFail(OccasionEntity, { id: event.occasionId })
+  const part = await partRows.load(work.manager, lot.partId)
+  const { orderNumber } = await occasionRows.load(work.manager, event.occasionId)
   const moment = event.kind === 'shipping' ? 'beforeDispatch' : 'arrival'
   for (const operationId of await operationsOf(work.manager, part.id, event.kind)) {
     const arrival = {

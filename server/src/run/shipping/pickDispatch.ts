@@ -1,6 +1,5 @@
 import { setApart } from '@nemawashi/core'
 import type { Dispatch, PickInput } from '@nemawashi/contract'
-import { PartEntity, PlaceEntity } from '../../define/masters/entities'
 import { requirePartner } from '../../define/masters/partners'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
@@ -15,6 +14,7 @@ import { noteOccasion } from '../../opening/occasions'
 import { dispatchWords } from './dispatchState'
 import { loadDispatch } from './loadDispatch'
 import { lotOf, openAt } from './openForPieces'
+import { partRows, placeRows } from '../../define/masters/rows'
 
 /** Takes released pieces to the door, and opens what is asked of each lot, and of all as one, before they leave. */
 export async function pickLots(
@@ -28,7 +28,7 @@ export async function pickLots(
   for (const [i, { lotId, containerId, placeId, quantity }] of picks.entries()) {
     const lot = await lotOf(work, lotId, `picks.${i}.lotId`)
     await requireStep(work, lotId, containerId, 'pick', `picks.${i}.lotId`)
-    const place = await work.manager.findOneBy(PlaceEntity, { id: placeId })
+    const place = await placeRows.find(work.manager, { id: placeId })
     if (place?.purpose !== 'store')
       throw new ServerError('reference_unknown', 'Pieces are picked from a place with the purpose "store".', { field: `picks.${i}.placeId` })
     for (const { spot, quantity: taken } of await takePieces(work, lotId, { containerId, placeId, standing: 'released', quantity })) {
@@ -40,7 +40,7 @@ export async function pickLots(
     byLot.set(lotId, { lot, quantity: quantity + (byLot.get(lotId)?.quantity ?? 0) })
   }
   const leaving: Leaving[] = []
-  for (const { lot, quantity } of byLot.values()) leaving.push({ part: await work.manager.findOneByOrFail(PartEntity, { id: lot.partId }), quantity })
+  for (const { lot, quantity } of byLot.values()) leaving.push({ part: await partRows.load(work.manager, lot.partId), quantity })
   await askOfDispatch(work, dispatch, 'beforeDispatch', leaving)
   for (const { lot, quantity } of byLot.values())
     await openAt(work, lot, { kind: 'shipping', customerId, quantity, occasionId: id, placeId: door.id, containerId: null })

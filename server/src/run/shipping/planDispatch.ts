@@ -2,12 +2,10 @@ import { quantityText } from '@nemawashi/core'
 import type { Dispatch, endpoints } from '@nemawashi/contract'
 import { In } from 'typeorm'
 import type { z } from 'zod'
-import { PartEntity } from '../../define/masters/entities'
 import { requirePartner } from '../../define/masters/partners'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
 import { loadAt, saveNext } from '../../kernel/work/versioned'
-import { LotEntity, OccasionEntity } from '../../stock/ledger/entities'
 import { keptBack, requireGates } from '../receiving/checks'
 import { askOfDispatch, type Leaving } from './dispatchLoad'
 import { dispatchWords, assertTransition } from './dispatchState'
@@ -15,13 +13,15 @@ import { loadDispatch } from './loadDispatch'
 import { pickLots } from './pickDispatch'
 import { DispatchEntity, DispatchLineEntity, type DispatchLineRow, type DispatchRow } from './entities'
 import { noteOccasion } from '../../opening/occasions'
+import { lotRows, occasionRows } from '../../stock/ledger/rows'
+import { partRows } from '../../define/masters/rows'
 
 type PlanInput = z.output<(typeof endpoints.run.planDispatch)['body']>
 type Picks = z.output<(typeof endpoints.run.pickPlanned)['body']>['picks']
 
 async function leavingOf(work: Work, lines: PlanInput['lines']): Promise<Leaving[]> {
   const ids = [...new Set(lines.map(({ partId }) => partId))]
-  const parts = new Map((await work.manager.findBy(PartEntity, { id: In(ids) })).map((part) => [part.id, part]))
+  const parts = new Map((await partRows.list(work.manager, { id: In(ids) })).map((part) => [part.id, part]))
   return lines.map(({ partId, quantity }, i) => {
     const part = parts.get(partId)
     if (!part) throw new ServerError('reference_unknown', `The part ${partId} does not exist.`, { field: `lines.${i}.partId`, received: partId })
@@ -52,7 +52,7 @@ async function requirePlanned(work: Work, { code, lines }: Dispatch, picks: Pick
   const units = new Map(lines.map((line) => [line.partId, line.unit]))
   for (const { partId, quantity } of lines) left.set(partId, (left.get(partId) ?? 0) + quantity)
   for (const [i, { lotId, quantity }] of picks.entries()) {
-    const lot = await work.manager.findOneBy(LotEntity, { id: lotId })
+    const lot = await lotRows.find(work.manager, { id: lotId })
     if (!lot) throw new ServerError('reference_unknown', `The lot ${lotId} does not exist.`, { field: `picks.${i}.lotId` })
     const planned = left.get(lot.partId)
     const unit = units.get(lot.partId) ?? 'piece'
@@ -78,7 +78,7 @@ export async function pickPlanned(work: Work, id: string, version: number, picks
   const planned = await loadDispatch(work.manager, id)
   requireGates(`${row.code} may not be picked`, keptBack(planned.checks))
   await requirePlanned(work, planned, picks)
-  const { orderNumber } = await work.manager.findOneByOrFail(OccasionEntity, { id })
+  const { orderNumber } = await occasionRows.load(work.manager, id)
   await pickLots(work, { id, customerId: planned.customerId, orderNumber }, picks)
   await saveNext(work, DispatchEntity, dispatchWords, 'picked', row, { state, pickedAt: work.now, pickedById: work.personId })
   return loadDispatch(work.manager, id)

@@ -2,7 +2,6 @@ import { eventsOf, setApart, quantityText } from '@nemawashi/core'
 import type { Dispatch } from '@nemawashi/contract'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
-import { OccasionEntity } from '../../stock/ledger/entities'
 import { movePieces } from '../../stock/ledger/ledger'
 import { takePieces } from '../../stock/units/pieces'
 import { placeFor, placeOfCustomers } from '../../stock/putAway/placeFor'
@@ -12,6 +11,7 @@ import { CustomerReturnEntity, DispatchEntity, DispatchPickEntity } from './enti
 import { noteOccasion } from '../../opening/occasions'
 import { loadDispatch } from './loadDispatch'
 import { lotOf, openAt } from './openForPieces'
+import { occasionRows } from '../../stock/ledger/rows'
 
 /** Whether pieces left with this dispatch, and with no later one. */
 const isSentWith = (sublot: string, dispatchId: string) => eventsOf(sublot).at(-1) === dispatchId
@@ -26,7 +26,7 @@ export async function receiveReturn(
   const pick = await work.manager.findOneBy(DispatchPickEntity, { id: pickId, dispatchId })
   if (!row || !pick) throw new ServerError('not_found', 'There is no such dispatch, or nothing of it was picked so.')
   if (row.state !== 'sent') throw new ServerError('not_sent', `${row.code} has not left: nothing of it can come back.`, { state: row.state })
-  const { partnerId, orderNumber } = await work.manager.findOneByOrFail(OccasionEntity, { id: dispatchId })
+  const { partnerId, orderNumber } = await occasionRows.load(work.manager, dispatchId)
   const bay = await placeFor(work.manager, 'inspection')
   const lot = await lotOf(work, pick.lotId, 'pickId')
   const unit = await unitOfLot(work.manager, lot.id)

@@ -1,13 +1,13 @@
 import type { Place } from '@nemawashi/contract'
-import { PlaceEntity } from '../../define/masters/entities'
 import type { Reader } from '../../kernel/work/database'
 import { ServerError } from '../../kernel/base/serverError'
 import { memoizeInWork } from '../../kernel/work/memoizeInWork'
 import type { Work } from '../../kernel/work/unitOfWork'
+import { placeRows } from '../../define/masters/rows'
 
 /** The first place of a purpose, by code; null where there is none. */
 export async function placeOf(reader: Reader, purpose: Place['purpose']): Promise<Place | null> {
-  const [place] = await reader.find(PlaceEntity, { where: { purpose }, order: { code: 'ASC' }, take: 1 })
+  const [place] = await placeRows.list(reader, { purpose }, { order: { code: 'ASC' }, take: 1 })
   return place ?? null
 }
 

@@ -1,6 +1,5 @@
 import { checkNoCircle, CoreError, movesFrom, ruleFor, type PlacePurpose, type Piece } from '@nemawashi/core'
 import type { MoveDue, PutAwayRule, PutAwayRules, RuleInput } from '@nemawashi/contract'
-import { FamilyEntity, PartEntity, PlaceEntity } from '../../define/masters/entities'
 import { requirePartner } from '../../define/masters/partners'
 import type { Reader } from '../../kernel/work/database'
 import { ServerError } from '../../kernel/base/serverError'
@@ -8,6 +7,8 @@ import type { Work } from '../../kernel/work/unitOfWork'
 import { requireReference } from '../../kernel/work/versioned'
 import { PutAwayRuleEntity, type PutAwayRuleRow } from '../ledger/entities'
 import { lyingAnywhere, rulesInForce, versionOfRules, type LyingRow } from './putAwayRuleRepository'
+import { familyRows, partRows, placeRows } from '../../define/masters/rows'
+import { putAwayRuleRows } from '../ledger/rows'
 
 /** Where a rule sends the pieces; null where none says anything, or says that they are where they belong. */
 export async function placeByRule(reader: Reader, piece: Piece): Promise<PutAwayRule | null> {
@@ -28,14 +29,14 @@ async function checkRules(work: Work, rules: readonly RuleInput[]): Promise<void
       throw new ServerError('input_invalid', `Rule ${i + 1} is for one part or for one family: give one of the two, or none.`, {
         field: field('partId'),
       })
-    await requireReference(work, FamilyEntity, 'family', rule.familyId, field('familyId'))
+    await requireReference(work, familyRows, 'family', rule.familyId, field('familyId'))
     await requirePartner(work, 'supplier', rule.supplierId, field('supplierId'), true)
-    await requireReference(work, PlaceEntity, 'place', rule.fromPlaceId, field('fromPlaceId'))
-    const part = rule.partId === null ? null : await work.manager.findOneBy(PartEntity, { id: rule.partId })
+    await requireReference(work, placeRows, 'place', rule.fromPlaceId, field('fromPlaceId'))
+    const part = rule.partId === null ? null : await partRows.find(work.manager, { id: rule.partId })
     if (rule.partId !== null && part === null)
       throw new ServerError('reference_unknown', `The part ${rule.partId} does not exist.`, { field: field('partId') })
     if (part) families.set(part.id, part.familyId)
-    const place = await work.manager.findOneBy(PlaceEntity, { id: rule.toPlaceId })
+    const place = await placeRows.find(work.manager, { id: rule.toPlaceId })
     if (!place) throw new ServerError('reference_unknown', `The place ${rule.toPlaceId} does not exist.`, { field: field('toPlaceId') })
     if (!movesFrom(place.purpose))
       throw new ServerError('place_not_for', `Rule ${i + 1} leads to ${place.name}: what goes there goes with an order, a dispatch or a decision.`, {
@@ -49,7 +50,7 @@ async function checkRules(work: Work, rules: readonly RuleInput[]): Promise<void
     checkNoCircle(named, families)
   } catch (error) {
     if (!(error instanceof CoreError)) throw error
-    const names = new Map((await work.manager.find(PlaceEntity)).map(({ id, name }) => [id, name]))
+    const names = new Map((await placeRows.list(work.manager)).map(({ id, name }) => [id, name]))
     const places = (error.facts['places'] as string[]).map((id) => names.get(id) ?? id)
     throw new CoreError('rules_in_a_circle', `These rules send the same pieces round: ${places.join(' → ')}.`, { ...error.facts, placeNames: places })
   }
@@ -70,7 +71,7 @@ export async function saveRules(work: Work, { rules, version }: { rules: readonl
     })
   await checkRules(work, rules)
   const next = current + 1
-  const before = await work.manager.findBy(PutAwayRuleEntity, { state: 'active' })
+  const before = await putAwayRuleRows.list(work.manager, { state: 'active' })
   for (const rule of before) {
     if (rules.some(({ id }) => id === rule.id)) continue
     await work.manager.update(PutAwayRuleEntity, { id: rule.id }, { state: 'retired', version: next })

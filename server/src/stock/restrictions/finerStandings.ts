@@ -1,11 +1,12 @@
 import { allowsStep, finerAt, freeStepWords, type FreeStep } from '@nemawashi/core'
 import type { BalanceRow } from '@nemawashi/contract'
-import { FinerStandingEntity } from '../../define/masters/entities'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
-import { ContainerEntity, LotEntity, LotStandingEntity } from '../ledger/entities'
+import { LotStandingEntity } from '../ledger/entities'
 import { givenStandings } from '../ledger/finerRepository'
 import { namedBalances } from '../ledger/repository'
+import { containerRows, lotRows } from '../ledger/rows'
+import { finerStandingRows } from '../../define/masters/rows'
 
 /**
  * Refuses a step that the finer standing of pieces does not allow.
@@ -14,7 +15,7 @@ import { namedBalances } from '../ledger/repository'
 export async function requireStep(work: Work, lotId: string, containerId: string | null, step: FreeStep, field: string): Promise<void> {
   const finer = finerAt((await givenStandings(work.manager, [lotId])).get(lotId) ?? [], { containerId, standing: 'released' })
   if (allowsStep('released', finer, step)) return
-  const { code } = await work.manager.findOneByOrFail(LotEntity, { id: lotId })
+  const { code } = await lotRows.load(work.manager, lotId)
   throw new ServerError('standing_forbids', `${code} stands as "${finer?.name}" (${finer?.reason}): it may not be ${freeStepWords[step]}.`, {
     field,
     lot: code,
@@ -31,11 +32,11 @@ export async function giveStanding(
   lotId: string,
   { containerId, finerId, reason }: { containerId: string | null; finerId: string | null; reason: string },
 ): Promise<BalanceRow[]> {
-  const lot = await work.manager.findOneBy(LotEntity, { id: lotId })
+  const lot = await lotRows.find(work.manager, { id: lotId })
   if (!lot) throw new ServerError('not_found', `There is no lot with the id ${lotId}.`)
-  if (containerId !== null && !(await work.manager.existsBy(ContainerEntity, { id: containerId, lotId })))
+  if (containerId !== null && !(await containerRows.exists(work.manager, { id: containerId, lotId })))
     throw new ServerError('reference_unknown', `The container ${containerId} is not one of ${lot.code}.`, { field: 'containerId' })
-  const finer = finerId === null ? null : await work.manager.findOneBy(FinerStandingEntity, { id: finerId, isActive: true })
+  const finer = finerId === null ? null : await finerStandingRows.find(work.manager, { id: finerId, isActive: true })
   if (finerId !== null && !finer)
     throw new ServerError('reference_unknown', `The finer standing ${finerId} does not exist, or is not in use.`, { field: 'finerId' })
   const before = ((await givenStandings(work.manager, [lotId])).get(lotId) ?? []).filter((given) => given.containerId === containerId)

@@ -1,0 +1,11 @@
+import { readRows } from '../../kernel/database/readRows'
+import { FamilyEntity, FinerStandingEntity, ImportanceClassEntity, OperationEntity, PartEntity, PartnerEntity, PlaceEntity } from './entities'
+
+/** Rows that other areas read here; only this one writes them. */
+export const familyRows = readRows(FamilyEntity)
+export const finerStandingRows = readRows(FinerStandingEntity)
+export const importanceClassRows = readRows(ImportanceClassEntity)
+export const operationRows = readRows(OperationEntity)
+export const partRows = readRows(PartEntity)
+export const partnerRows = readRows(PartnerEntity)
+export const placeRows = readRows(PlaceEntity)

@@ -1,0 +1,8 @@
+import { readRows } from '../kernel/database/readRows'
+import { AssignmentEntity } from './assignmentEntities'
+import { InspectionEntity, InspectionLineEntity } from './entities'
+
+/** Rows that other areas read here; only this one writes them. */
+export const assignmentRows = readRows(AssignmentEntity)
+export const inspectionRows = readRows(InspectionEntity)
+export const inspectionLineRows = readRows(InspectionLineEntity)
