@@ -14,7 +14,7 @@ import {
   type SamplingRule,
   type SubjectKind,
 } from '@nemawashi/core'
-import type { AlsoFor, DetachedLimits, LeftOut, PlanLine, SharedPlan } from '@nemawashi/contract'
+import { sameFacts, type AlsoFor, type DetachedLimits, type LeftOut, type PlanLine, type SharedPlan } from '@nemawashi/contract'
 import type { ControlPointRow } from '../attach/entities'
 import { detailsOf } from '../define/library/checkedFields'
 import type { CharacteristicRevisionRow } from '../define/library/entities'
@@ -26,7 +26,6 @@ import type { Work } from '../kernel/work/unitOfWork'
 import type { InspectionLineRow, InspectionRow } from '../inspections/entities'
 import { seriesOf } from '../inspections/series'
 import { severityOf, type LineHistory } from './severity'
-import { sameFacts } from '../kernel/base/sameFacts'
 import { planRevisionRows, planRows } from '../define/plans/rows'
 import { characteristicRevisionRows } from '../define/library/rows'
 import { insertInspection } from '../inspections/writes'

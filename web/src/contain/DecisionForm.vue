@@ -94,7 +94,7 @@ import {
   quantityText,
   stockUnitOf,
 } from '@nemawashi/core'
-import { type Inspection, contain } from '@nemawashi/contract'
+import { type Inspection, contain, sameFacts } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { call } from '../shell/api'
 import { useSession } from '../shell/session'
@@ -164,10 +164,10 @@ const sealedRows = computed(() =>
     reason: row.reason,
   })),
 )
-const before = JSON.stringify(rows.value)
+const before = rows.value.map((row) => ({ ...row }))
 let isSealed = false
 useUnsaved(
-  () => !isSealed && JSON.stringify(rows.value) !== before,
+  () => !isSealed && !sameFacts(rows.value, before),
   () => `the decision on ${inspection.lotCode}`,
 )
 const target = { params: { id: inspection.id } }

@@ -1,4 +1,8 @@
+import { sameFacts } from '@nemawashi/contract'
 import { computed, ref, watch, type ComputedRef, type Ref } from 'vue'
+
+/** A copy of what goes over the wire, without the page's threads to it. */
+export const copyOf = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T
 
 /**
  * A copy of something of the server that is being edited. It follows what arrives under its address as long as nothing was changed
@@ -6,12 +10,12 @@ import { computed, ref, watch, type ComputedRef, type Ref } from 'vue'
  */
 export function useEdited<T>(address: () => string | null, source: ComputedRef<T | undefined>, blank: () => T) {
   const edited = ref<T | null>(null) as Ref<T | null>
-  const before = ref('')
+  const before = ref<T | null>(null) as Ref<T | null>
   let shownFor: string | null = null
-  const isChanged = computed(() => edited.value !== null && JSON.stringify(edited.value) !== before.value)
+  const isChanged = computed(() => edited.value !== null && !sameFacts(edited.value, before.value))
   function show(value: T): void {
-    edited.value = JSON.parse(JSON.stringify(value)) as T
-    before.value = JSON.stringify(value)
+    edited.value = copyOf(value)
+    before.value = copyOf(value)
     shownFor = address()
   }
   watch(
@@ -28,5 +32,5 @@ export function useEdited<T>(address: () => string | null, source: ComputedRef<T
     },
     { immediate: true },
   )
-  return { edited, isChanged, show, undo: () => show(JSON.parse(before.value) as T) }
+  return { edited, isChanged, show, undo: () => before.value !== null && show(before.value) }
 }

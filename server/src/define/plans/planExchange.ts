@@ -1,7 +1,7 @@
 import { codesOf } from '../masters/repository'
 import { latestRevisions, planIdOf } from './repository'
 import { CoreError } from '@nemawashi/core'
-import { endpoints, PlanFile, type FileLine, type PlanImport, type PlanLine, type PlanLineInput } from '@nemawashi/contract'
+import { endpoints, PlanFile, type FileLine, type PlanImport, type PlanLine, type PlanLineInput, sameFacts } from '@nemawashi/contract'
 import { z } from 'zod'
 import type { Reader } from '../../kernel/work/database'
 import type { Routes } from '../../kernel/routes'
@@ -13,7 +13,6 @@ import { checkLines, insertPlanRevision, loadLines, writeLines } from './planLin
 import type { Kernel } from '../../kernel/kernel'
 import { sendWorkbook } from '../../kernel/workbook'
 import { planSheetOf, planSheetRows, readPlans, type FilePlan } from './planTable'
-import { sameFacts } from '../../kernel/base/sameFacts'
 
 const { define } = endpoints
 

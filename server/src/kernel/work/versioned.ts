@@ -1,10 +1,10 @@
+import { sameFacts } from '@nemawashi/contract'
 import type { EntitySchema, FindOptionsWhere } from 'typeorm'
 import type { QueryDeepPartialEntity } from 'typeorm/query-builder/QueryPartialEntity.js'
 import { ServerError } from '../base/serverError'
 import type { Work } from './unitOfWork'
 import type { ReadRows } from '../database/readRows'
 import { rowsOf } from '../database/rowsOf'
-import { sameFacts } from '../base/sameFacts'
 
 /** A type and no interface: what is one is a plain object in the mapper's eyes. */
 export type Versioned = { id: string; version: number }

@@ -1,5 +1,5 @@
 import { onlyApplicable } from '@nemawashi/core'
-import { type ControlPoint, type Flow, type FlowLens, type FlowPoint, type Part, attach, record } from '@nemawashi/contract'
+import { type ControlPoint, type Flow, type FlowLens, type FlowPoint, type Part, attach, record, sameFacts } from '@nemawashi/contract'
 import { computed, ref, watch } from 'vue'
 import { call } from '../../shell/api'
 import { ask } from '../../shell/ask'
@@ -43,9 +43,7 @@ export function useDraft({ id, part, flow, lens, loadFlow, saver }: Here) {
     draft.value = familyId === null ? made : { ...made, partId: null, familyId }
   }
   const isDirty = computed(
-    () =>
-      draft.value !== null &&
-      (selected.value === null ? draft.value.planId !== null : JSON.stringify(draftOf(selected.value)) !== JSON.stringify(draft.value)),
+    () => draft.value !== null && (selected.value === null ? draft.value.planId !== null : !sameFacts(draftOf(selected.value), draft.value)),
   )
   useUnsaved(
     () => isDirty.value,

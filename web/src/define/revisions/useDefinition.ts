@@ -1,4 +1,4 @@
-import type { Endpoint } from '@nemawashi/contract'
+import { sameFacts, type Endpoint } from '@nemawashi/contract'
 import type { RevisionState } from '@nemawashi/core'
 import { computed, nextTick, ref, watch, type Ref } from 'vue'
 import { asFailure, askFor, type Failure } from '../../shell/api'
@@ -6,6 +6,7 @@ import { ask, type Question } from '../../shell/ask'
 import { notify } from '../../shell/notify'
 import { useSession } from '../../shell/session'
 import { useUnsaved } from '../../shell/unsaved'
+import { copyOf } from '../../shell/useEdited'
 import { useSaver } from '../../composables/useSaver'
 
 interface Revision {
@@ -53,12 +54,12 @@ export function useDefinition<T extends Definition, Edited>(form: DefinitionForm
   const hasReleased = computed(() => revisions.value.some((revision) => revision.state === 'released'))
   const isFixed = computed(() => !isEngineer || (!isNew && shown.value?.state !== 'draft'))
   const edited = ref(form.editedOf(null, null)) as Ref<Edited>
-  const before = ref(JSON.stringify(edited.value))
-  const isChanged = computed(() => JSON.stringify(edited.value) !== before.value)
+  const before = ref(copyOf(edited.value)) as Ref<Edited>
+  const isChanged = computed(() => !sameFacts(edited.value, before.value))
 
   function reset(): void {
-    edited.value = JSON.parse(JSON.stringify(form.editedOf(entity.value, shown.value))) as Edited
-    before.value = JSON.stringify(edited.value)
+    edited.value = copyOf(form.editedOf(entity.value, shown.value))
+    before.value = copyOf(edited.value)
   }
   watch(shown, reset)
   function show(loaded: T): void {

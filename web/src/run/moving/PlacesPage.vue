@@ -91,7 +91,7 @@
 
 <script setup lang="ts">
 import { checkNoCircle, CoreError, missOf, ruleMissWords, standingWords, type Standing } from '@nemawashi/core'
-import { type Part, type Partner, type PutAwayRule, define, run } from '@nemawashi/contract'
+import { type Part, type Partner, type PutAwayRule, define, run, sameFacts } from '@nemawashi/contract'
 import { computed, reactive, ref, watch } from 'vue'
 import { call } from '../../shell/api'
 import { useCrumbs } from '../../shell/crumbs'
@@ -115,14 +115,14 @@ const draft = ref<RuleDraft[]>([])
 const chosen = ref<number | null>(null)
 const dragged = ref<number | null>(null)
 const draftOf = (rule: PutAwayRule): RuleDraft => ({ ...rule, key: rule.id })
-const asText = (rules: readonly RuleDraft[]) => JSON.stringify(rules.map(inputOf))
-const isChanged = computed(() => loaded.value !== undefined && asText(draft.value) !== asText(loaded.value.rules.map(draftOf)))
+const sameRules = (a: readonly RuleDraft[], b: readonly PutAwayRule[]) => sameFacts(a.map(inputOf), b.map(draftOf).map(inputOf))
+const isChanged = computed(() => loaded.value !== undefined && !sameRules(draft.value, loaded.value.rules))
 /** What somebody else saved is shown as long as nothing is typed here. */
 watch(
   loaded,
   (now, before) => {
     if (!now) return
-    if (before === undefined || asText(draft.value) === asText(before.rules.map(draftOf))) draft.value = now.rules.map(draftOf)
+    if (before === undefined || sameRules(draft.value, before.rules)) draft.value = now.rules.map(draftOf)
   },
   { immediate: true },
 )
