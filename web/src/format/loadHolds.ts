@@ -12,7 +12,7 @@ export function loadHolds({ state, isGate, onFailure, originKind, finding }: Loo
   const hasFailed = state === 'finished' && isHolding && finding.verdict === 'notAcceptable'
   const isFailedOnly = isHolding ? '' : 'A failure is only noted.'
   if (originKind === 'dispatch') {
-    if (hasFailed) return 'It keeps the dispatch back: reopen it once that is mended, or call the dispatch off.'
+    if (hasFailed) return 'It keeps the dispatch back: reopen it once that is mended, or cancel the dispatch.'
     if (state === 'finished' || isSettled(state)) return ''
     return `${isGate ? 'Gate: the dispatch waits until this is acceptable. ' : ''}${isFailedOnly || 'If it is not acceptable, it keeps the dispatch back.'}`
   }

@@ -34,7 +34,7 @@ export async function adaptLine(
       },
     )
   if (sampleSize === 0 && lines.length === 1)
-    throw new ServerError('not_adaptable', `${line.name} is the last line of ${current.code}: call the inspection off instead.`, { line: line.name })
+    throw new ServerError('not_adaptable', `${line.name} is the last line of ${current.code}: cancel the inspection instead.`, { line: line.name })
   const readings = (await loadReadings(work.manager, id)).filter((reading) => reading.lineId === lineId && reading.value !== null)
   checkAdapted({ sampleSize, accept }, { lotSize: current.lotSize, answered: Math.max(0, ...readings.map(({ piece }) => piece)) })
   await insertAdaptation(work, {

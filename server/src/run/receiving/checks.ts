@@ -35,7 +35,7 @@ export function gateWords(check: Named): string {
   const { planName, code, state } = check
   const said =
     isOfDispatch(check) && state === 'finished'
-      ? 'is not acceptable: record it anew once that is mended, or call the dispatch off'
+      ? 'is not acceptable: record it anew once that is mended, or cancel the dispatch'
       : stateWords[state]
   return `${planName} (${code}) ${said}`
 }
