@@ -1,4 +1,28 @@
-import { nextStandings, standings } from '@nemawashi/core'
+import { feedKinds, feedStates, operationKinds, paperKinds, partnerKinds, reasonPurposes, trackings } from '@nemawashi/contract'
+import {
+  answerPlaces,
+  characteristicKinds,
+  dispatchStates,
+  dispositions,
+  expectedStates,
+  holdExtents,
+  inspectionStates,
+  keptFroms,
+  moments,
+  movementKinds,
+  needs,
+  nextStandings,
+  occasionKinds,
+  onFailures,
+  placePurposes,
+  pointSubjects,
+  putAwayMoments,
+  reportKinds,
+  revisionStates,
+  standings,
+  subjectKinds,
+  whenConformings,
+} from '@nemawashi/core'
 import { existsSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -10,6 +34,7 @@ import { decideAll, inspect, receive, startPlant, stock, type Plant, type Stock 
 import { openSqlite } from '../kernel/database/sqlite/sqliteDatabase'
 import { migrations } from './migrations'
 import { verifyPlant } from '../kernel/verify/verifyPlant'
+import { knownWords } from './migrations/KnownWords1798600000000'
 import { standingSteps } from './migrations/StandingSteps1798500000000'
 
 describe('the database', () => {
@@ -99,7 +124,7 @@ describe('direct SQL', () => {
   const sql = (text: string, values: unknown[] = []) => plant.kernel.database.writer.query(text, values)
   const insert = (quantity: unknown, fromStanding: string | null, toStanding: string) =>
     sql(
-      `INSERT INTO movement (lot_id, quantity, from_place_id, from_standing, to_place_id, to_standing, kind, at, person_id) SELECT ?, ?, ?, ?, ?, ?, 'sql', '', id FROM person LIMIT 1`,
+      `INSERT INTO movement (lot_id, quantity, from_place_id, from_standing, to_place_id, to_standing, kind, at, person_id) SELECT ?, ?, ?, ?, ?, ?, 'putAway', '', id FROM person LIMIT 1`,
       [lotId, quantity, fromStanding === null ? null : spot.placeId, fromStanding, spot.placeId, toStanding],
     )
 
@@ -127,6 +152,54 @@ describe('direct SQL', () => {
     }
     expect(refused).toEqual(steps.filter(({ from, to }) => !nextStandings[from].includes(to)).map(({ from, to }) => `${from} ${to}`))
     expect(refused).toHaveLength(65)
+  })
+
+  it('takes no word of a list that the code does not know, and each that it knows', async () => {
+    expect(knownWords).toEqual({
+      partner: { kind: partnerKinds },
+      place: { purpose: placePurposes },
+      operation: { kind: operationKinds },
+      part: { tracking: trackings },
+      reason: { purpose: reasonPurposes },
+      finer_standing: { standing: standings },
+      characteristic_revision: { kind: characteristicKinds, state: revisionStates },
+      plan_revision: { state: revisionStates },
+      control_point: {
+        moment: moments,
+        subject: pointSubjects,
+        holds: holdExtents,
+        on_failure: onFailures,
+        when_conforming: whenConformings,
+        answered_at: answerPlaces,
+        keeps_from: keptFroms,
+        need: needs,
+        state: ['active', 'retired', 'byHand'],
+      },
+      inspection: { subject_kind: subjectKinds, state: inspectionStates, on_failure: onFailures, verdict: ['acceptable', 'notAcceptable'] },
+      reading: { mark: ['conforming', 'marginal', 'nonconforming', 'notJudged'] },
+      occasion: { kind: occasionKinds, moment: [...moments, 'paused', 'resumed'] },
+      movement: { from_standing: standings, to_standing: standings, kind: movementKinds },
+      hold: { cause_kind: ['inspection'] },
+      decision_part: { disposition: dispositions, standing: standings },
+      put_away_rule: { standing: standings, moment: putAwayMoments, state: ['active', 'retired'] },
+      expected_delivery: { state: expectedStates },
+      delivery_paper: { kind: paperKinds },
+      production_order: { state: ['planned', 'released', 'finished', 'cancelled'] },
+      order_step: { state: ['waiting', 'running', 'confirmed'] },
+      step_report: { kind: reportKinds },
+      transfer: { standing: standings },
+      dispatch: { state: dispatchStates },
+      feed_event: { kind: feedKinds, state: feedStates, subject_kind: ['purchaseOrder', 'expected', 'delivery', 'order', 'dispatch'] },
+      notice: { kind: ['standing', 'invoiceReleased'] },
+    })
+    for (const [table, columns] of Object.entries(knownWords))
+      for (const [column, known] of Object.entries(columns)) {
+        const put = (word: string) => sql(`INSERT INTO "${table}" ("${column}") VALUES (?)`, [word])
+        const guarded = new RegExp(`${table}\\.${column} takes none but|more than|from that standing`)
+        await expect(put('rust'), `${table}.${column}`).rejects.toThrow(guarded)
+        for (const word of known) await expect(put(word), `${table}.${column} ${word}`).rejects.not.toThrow(`${table}.${column} takes none but`)
+      }
+    await expect(sql(`UPDATE inspection SET state = 'lost'`)).rejects.toThrow(/inspection\.state takes none but/)
   })
 
   it('keeps the balances by itself, and lets no lot go into itself', async () => {
@@ -160,7 +233,7 @@ describe('direct SQL', () => {
     const other = (await receive(plant, goods, { quantity: 20, containers: [{ label: 'K-01', quantity: 20 }] })).lots[0]
     const move = (containerId: string | null, toStanding: string) =>
       sql(
-        `INSERT INTO movement (lot_id, container_id, quantity, from_place_id, from_standing, from_sublot, to_place_id, to_standing, to_sublot, kind, at, person_id) SELECT ?, ?, 1, ?, 'onHold', '', ?, ?, '', 'sql', '', id FROM person LIMIT 1`,
+        `INSERT INTO movement (lot_id, container_id, quantity, from_place_id, from_standing, from_sublot, to_place_id, to_standing, to_sublot, kind, at, person_id) SELECT ?, ?, 1, ?, 'onHold', '', ?, ?, '', 'putAway', '', id FROM person LIMIT 1`,
         [held?.id, containerId, held?.balances[0]?.placeId, held?.balances[0]?.placeId, toStanding],
       )
     for (const standing of ['used', 'shipped'])

@@ -13,6 +13,7 @@ import { LibrarySearch1795610000000 } from './LibrarySearch1795610000000'
 import { Histories1798300000000 } from './Histories1798300000000'
 import { MeasureUnits1798400000000 } from './MeasureUnits1798400000000'
 import { StandingSteps1798500000000 } from './StandingSteps1798500000000'
+import { KnownWords1798600000000 } from './KnownWords1798600000000'
 import { Lookups1798200000000 } from './Lookups1798200000000'
 import { Mended1795700000000 } from './Mended1795700000000'
 import { ByHand1797700000000 } from './ByHand1797700000000'
@@ -76,6 +77,7 @@ export const migrations = [
   Histories1798300000000,
   MeasureUnits1798400000000,
   StandingSteps1798500000000,
+  KnownWords1798600000000,
 ]
 
 /** The same on a server, in the order in which they are run. */
@@ -100,4 +102,5 @@ export const serverMigrations = [
   Histories1798300000000,
   MeasureUnits1798400000000,
   StandingSteps1798500000000,
+  KnownWords1798600000000,
 ]
