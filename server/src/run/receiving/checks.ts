@@ -34,9 +34,7 @@ const stateWords: Readonly<Record<OpenedCheck['state'], string>> = {
 export function gateWords(check: Named): string {
   const { planName, code, state } = check
   const said =
-    isOfDispatch(check) && state === 'finished'
-      ? 'is not acceptable: record it anew once that is mended, or cancel the dispatch'
-      : stateWords[state]
+    isOfDispatch(check) && state === 'finished' ? 'is not acceptable: record it anew once that is mended, or cancel the dispatch' : stateWords[state]
   return `${planName} (${code}) ${said}`
 }
 
