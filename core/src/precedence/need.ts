@@ -5,8 +5,8 @@ export const needs = ['fixed', 'adaptable'] as const
 export type Need = (typeof needs)[number]
 
 export const needWords: Readonly<Record<Need, string>> = {
-  fixed: 'fixed: always asked as it stands',
-  adaptable: 'adaptable: an engineer may change a sample or drop a line, with a reason',
+  fixed: 'no: it is always asked as it stands',
+  adaptable: 'yes: an engineer may change it or drop a line, with a reason',
 }
 
 /** A sample that somebody sets by hand: none drops the line. */

@@ -1,6 +1,5 @@
-import { PassThrough } from 'node:stream'
-import { buffer } from 'node:stream/consumers'
 import type { Response } from 'express'
+import type { Row } from 'write-excel-file/node'
 import type { Kernel } from './kernel'
 import type { HeavyTask } from './threads/threadPool'
 
@@ -17,18 +16,14 @@ export interface Sheet {
 export const workbook: HeavyTask<Sheet, Uint8Array> = {
   name: 'workbook',
   run: async ({ name, columns, pages }, report) => {
-    const { default: ExcelJS } = await import('exceljs')
-    const out = new PassThrough()
-    const written = buffer(out)
-    const writer = new ExcelJS.stream.xlsx.WorkbookWriter({ stream: out, useStyles: true })
-    const sheet = writer.addWorksheet(name, { views: [{ state: 'frozen', ySplit: 1 }] })
-    sheet.columns = columns.map(({ key, width }) => ({ header: key, key, width, style: { numFmt: '@' } }))
+    const { default: writeSheet } = await import('write-excel-file/node')
+    const rows: Row[] = [columns.map(({ key }) => ({ value: key, type: String }))]
     for (const [i, page] of pages.entries()) {
-      for (const row of JSON.parse(Buffer.from(page).toString()) as string[][]) sheet.addRow(row).commit()
+      for (const row of JSON.parse(Buffer.from(page).toString()) as string[][]) rows.push(row.map((value) => ({ value, type: String, format: '@' })))
       report(i + 1, pages.length)
     }
-    await writer.commit()
-    return new Uint8Array(await written)
+    const sheet = { sheet: name, columns: columns.map(({ width }) => ({ width })), stickyRowsCount: 1 }
+    return new Uint8Array(await writeSheet(rows, sheet).toBuffer())
   },
 }
 

@@ -22,6 +22,7 @@ const cell = (at: string) => `<c r="${at}" t="inlineStr"><is><t>x</t></is></c>`
 describe.skipIf(isOnServer)('a workbook that is more than it looks', () => {
   it('is refused for its columns, rows and merges before anything is made of them', async () => {
     expect(await refusalOf(sheet(`<row r="1">${cell('XFD1')}</row>`))).toMatch(/column XFD, the 16384th/)
+    expect(await refusalOf(sheet(`<row r="1">${cell('A1')}</row><row r="1048576">${cell('A1048576')}</row>`))).toMatch(/uses the row 1048576/)
     expect(await refusalOf(sheet(Array.from({ length: 12_000 }, (_, i) => `<row r="${i + 1}"/>`).join('')))).toMatch(/12000 rows/)
     expect(await refusalOf(sheet(`<row r="1">${cell('A1')}</row>`, '<mergeCells><mergeCell ref="A1:XFD1048576"/></mergeCells>'))).toMatch(
       /cells are merged/,

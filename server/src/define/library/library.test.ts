@@ -1,8 +1,8 @@
 import { endpoints, noDetails, tableColumns, type FileDocument, type LibraryFile, type TableRow } from '@nemawashi/contract'
-import ExcelJS from 'exceljs'
 import { createHash } from 'node:crypto'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { gap, refusal, startPlant, stock, type Plant } from '../../testing/plant'
+import { rowOf, workbookOf } from '../../testing/workbookOf'
 
 const { define, people } = endpoints
 let plant: Plant
@@ -54,26 +54,24 @@ describe('a file that is read', () => {
   })
 
   it('of a workbook names formula cells and merged cells by place', async () => {
-    const workbook = new ExcelJS.Workbook()
-    const sheet = workbook.addWorksheet('any')
-    sheet.addRows([
-      ['code', 'name', 'upper'],
-      ['C-1', 'one', { formula: '1+2', result: 3 }],
-      ['C-2', 'two', { formula: 'A1' }],
-      ['C-3', 'three', 4.5],
-    ])
-    sheet.mergeCells('A4:A5')
-    const seen = await read(Buffer.from(await workbook.xlsx.writeBuffer()), 'any.xlsx')
-    expect(seen.rows.slice(0, 3)).toEqual([
+    const rows = [['code', 'name', 'upper'], ['C-1', 'one', '<f>1+2</f><v>3</v>'], ['C-2', 'two', '<f>A1</f>'], [], ['C-3', 'three', 4.5]].map(
+      (cells, i) => rowOf(i + 1, cells),
+    )
+    const wrong = '<row r="6"><c r="A6" t="inlineStr"><is><t>C-4</t></is></c><c r="B6" t="e"><v>#DIV/0!</v></c></row>'
+    const seen = await read(workbookOf(rows.join('') + wrong, '<mergeCells count="1"><mergeCell ref="A5:A6"/></mergeCells>'), 'any.xlsx')
+    expect(seen.rows).toEqual([
       ['C-1', 'one', '3'],
       ['C-2', 'two', ''],
       ['C-3', 'three', '4.5'],
+      ['C-4', '', ''],
     ])
     expect(seen.problems.map(({ row, column, isError }) => ({ row, column, isError }))).toEqual(
       expect.arrayContaining([
         { row: 1, column: 2, isError: false },
         { row: 2, column: 2, isError: true },
         { row: 3, column: 0, isError: true },
+        { row: 4, column: 0, isError: true },
+        { row: 4, column: 1, isError: true },
       ]),
     )
   })

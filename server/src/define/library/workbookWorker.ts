@@ -3,8 +3,8 @@
  * its rows, columns and merges are counted before anything is made of them.
  */
 import { parentPort, workerData } from 'node:worker_threads'
-import ExcelJS from 'exceljs'
 import { unzipSync } from 'fflate'
+import { readSheet, type CellValue } from 'read-excel-file/node'
 
 export interface WorkbookProblem {
   readonly row: number
@@ -46,8 +46,10 @@ function checkSheets(content: Uint8Array, maxRows: number): void {
     for (const _ of text.matchAll(/<row[\s>]/g)) rows += 1
     // One row of heads, and empty rows that a spreadsheet leaves between.
     if (rows > 2 * maxRows + 1) throw new Refused(`The sheet has ${rows} rows, an import takes ${maxRows}. Split it; nothing was read.`)
-    for (const [, letters = ''] of text.matchAll(/<c [^>]*?\br="([A-Z]{1,3})\d+"/g)) {
-      const column = [...letters].reduce((sum, letter) => sum * 26 + letter.charCodeAt(0) - 64, 0)
+    for (const [, letters = '', number = ''] of text.matchAll(/<c [^>]*?\br="([A-Z]{1,3})(\d+)"/g)) {
+      const column = columnOf(letters)
+      if (Number(number) > 2 * maxRows + 1)
+        throw new Refused(`The sheet uses the row ${number}, an import takes ${maxRows} rows. Remove what is not part of the table.`)
       if (column > maxColumns)
         throw new Refused(
           `The sheet uses the column ${letters}, the ${column}th; an import takes ${maxColumns}. Remove what is not part of the table.`,
@@ -62,57 +64,91 @@ function checkSheets(content: Uint8Array, maxRows: number): void {
   }
 }
 
+function lettersOf(column: number): string {
+  const letter = String.fromCharCode(65 + (column % 26))
+  return column < 26 ? letter : lettersOf(Math.floor(column / 26) - 1) + letter
+}
+
 function columnOf(letters: string): number {
   return [...letters].reduce((sum, letter) => sum * 26 + letter.charCodeAt(0) - 64, 0)
 }
 
-function cellText(cell: ExcelJS.Cell): { text: string; problem: Omit<WorkbookProblem, 'row' | 'column'> | null } {
-  const { value } = cell
-  if (value === null || value === undefined) return { text: '', problem: null }
-  if (cell.type === ExcelJS.ValueType.Formula) {
-    const result = cell.result
-    if (typeof result === 'number' || typeof result === 'string') {
-      return { text: String(result), problem: { isError: false, message: `A formula (${cell.formula}): its last value ${result} was taken.` } }
-    }
-    return { text: '', problem: { isError: true, message: `A formula (${cell.formula}) without a stored value. Replace it by its value.` } }
+/** What the library that reads cells does not tell: which hold a formula or an error, and which are merged. By row and column, from 0. */
+interface Oddities {
+  readonly formulas: ReadonlyMap<string, string>
+  readonly errors: ReadonlyMap<string, string>
+  readonly merged: ReadonlySet<string>
+}
+const at = (row: number, column: number) => `${row} ${column}`
+const plain = (xml: string) =>
+  xml.replaceAll(/&(lt|gt|quot|apos|amp);/g, (_, name: string) => ({ lt: '<', gt: '>', quot: '"', apos: "'", amp: '&' })[name] ?? '')
+
+/** The text of the sheet that stands first in the workbook. */
+function firstSheet(content: Uint8Array): string {
+  const parts = unzipSync(content, { filter: ({ name }) => /^xl\/(workbook\.xml|_rels\/workbook\.xml\.rels|worksheets\/[^/]+\.xml)$/.test(name) })
+  const read = (name: string) => new TextDecoder().decode(parts[name])
+  const id = /<sheet\b[^>]*\br:id="([^"]*)"/.exec(read('xl/workbook.xml'))?.[1]
+  const relation = [...read('xl/_rels/workbook.xml.rels').matchAll(/<Relationship\b[^>]*>/g)].find(([tag]) => tag.includes(`Id="${id}"`))?.[0]
+  const target = /\bTarget="\/?(?:xl\/)?([^"]*)"/.exec(relation ?? '')?.[1] ?? ''
+  return read(`xl/${target}`)
+}
+
+function odditiesOf(sheet: string): Oddities {
+  const formulas = new Map<string, string>()
+  const errors = new Map<string, string>()
+  const merged = new Set<string>()
+  for (const [, head = '', letters = '', number = '', inner = ''] of sheet.matchAll(/<c\b([^>]*?\br="([A-Z]+)(\d+)"[^>]*?)(?:\/>|>([^]*?)<\/c>)/g)) {
+    const key = at(Number(number) - 1, columnOf(letters) - 1)
+    const formula = /<f\b[^>]*?(?:\/>|>([^]*?)<\/f>)/.exec(inner)
+    if (formula) formulas.set(key, plain(formula[1] ?? 'shared'))
+    if (/\bt="e"/.test(head)) errors.set(key, plain(/<v>([^]*?)<\/v>/.exec(inner)?.[1] ?? ''))
   }
-  if (cell.type === ExcelJS.ValueType.Error)
-    return { text: '', problem: { isError: true, message: `The cell holds the error ${cell.text}. Mend it in the spreadsheet.` } }
-  // A cell's day has no zone: the library gives it as midnight in UTC, wherever the server and the plant are.
-  if (value instanceof Date) return { text: value.toISOString().slice(0, 10), problem: null }
-  return { text: cell.text, problem: null }
+  for (const [, from = '', fromRow = '', to = '', toRow = ''] of sheet.matchAll(/<mergeCell [^>]*?ref="([A-Z]+)(\d+):([A-Z]+)(\d+)"/g))
+    for (let inRow = Number(fromRow); inRow <= Number(toRow); inRow++)
+      for (let column = columnOf(from); column <= columnOf(to); column++) merged.add(at(inRow - 1, column - 1))
+  return { formulas, errors, merged }
+}
+
+// A cell's day has no zone: the library gives it as midnight in UTC, wherever the server and the plant are.
+const textOf = (value: CellValue | null) => (value === null ? '' : value instanceof Date ? value.toISOString().slice(0, 10) : String(value).trim())
+
+function problemsOf(
+  value: CellValue | null,
+  key: string,
+  address: string,
+  { formulas, errors, merged }: Oddities,
+): Omit<WorkbookProblem, 'row' | 'column'>[] {
+  const found = []
+  const formula = formulas.get(key)
+  const error = errors.get(key)
+  if (merged.has(key)) found.push({ isError: true, message: `The cell ${address} is merged with others. Unmerge them and fill each row.` })
+  if (error !== undefined) found.push({ isError: true, message: `The cell holds the error ${error}. Mend it in the spreadsheet.` })
+  else if (formula !== undefined)
+    found.push(
+      typeof value === 'number' || typeof value === 'string'
+        ? { isError: false, message: `A formula (${formula}): its last value ${value} was taken.` }
+        : { isError: true, message: `A formula (${formula}) without a stored value. Replace it by its value.` },
+    )
+  return found
 }
 
 /** The first sheet: formula cells give their stored value and say so; merged cells are refused, as nobody can tell which row they belong to. */
 async function readFirstSheet({ content, maxRows }: WorkbookJob): Promise<WorkbookTable> {
   checkSheets(content, maxRows)
-  const workbook = new ExcelJS.Workbook()
-  await workbook.xlsx.load(content.buffer.slice(content.byteOffset, content.byteOffset + content.byteLength) as ArrayBuffer)
-  const sheet = workbook.worksheets[0]
-  if (!sheet || sheet.rowCount === 0) throw new Refused('The workbook has no filled sheet.')
-  const columns = Array.from({ length: sheet.columnCount }, (_, i) =>
-    sheet
-      .getRow(1)
-      .getCell(i + 1)
-      .text.trim(),
-  )
+  const [heads, ...filled] = (await readSheet(Buffer.from(content))) as (CellValue | null)[][]
+  if (!heads) throw new Refused('The workbook has no filled sheet.')
+  const oddities = odditiesOf(firstSheet(content))
   const rows: string[][] = []
   const problems: WorkbookProblem[] = []
-  for (let number = 2; number <= sheet.rowCount; number++) {
-    const row = sheet.getRow(number)
-    if (!row.hasValues) continue
-    const cells = columns.map((_, i) => {
-      const cell = row.getCell(i + 1)
-      const at = { row: rows.length + 1, column: i }
-      if (cell.isMerged)
-        problems.push({ ...at, isError: true, message: `The cell ${cell.address} is merged with others. Unmerge them and fill each row.` })
-      const { text, problem } = cellText(cell)
-      if (problem) problems.push({ ...at, ...problem })
-      return text.trim()
-    })
-    if (cells.some((cell) => cell !== '')) rows.push(cells)
+  for (const [i, values] of filled.entries()) {
+    if (values.every((value, column) => value === null && !oddities.formulas.has(at(i + 1, column)) && !oddities.errors.has(at(i + 1, column))))
+      continue
+    for (const [column, value] of values.entries())
+      for (const problem of problemsOf(value, at(i + 1, column), `${lettersOf(column)}${i + 2}`, oddities))
+        problems.push({ row: rows.length + 1, column, ...problem })
+    rows.push(values.map(textOf))
   }
-  return { columns, rows, problems }
+  return { columns: heads.map(textOf), rows, problems }
 }
 
 let reply: WorkbookReply

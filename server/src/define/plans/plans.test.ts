@@ -1,7 +1,7 @@
 import { endpoints, type PlanFile, type PlanLineInput } from '@nemawashi/contract'
-import ExcelJS from 'exceljs'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { gap, planLine, receive, refusal, startPlant, stock, type Plant, type Stock } from '../../testing/plant'
+import { rowOf, workbookOf } from '../../testing/workbookOf'
 import { takeAllEffect } from './planSchedule'
 
 const { define, record, people } = endpoints
@@ -247,13 +247,8 @@ describe('plans in a file', () => {
   })
 
   it('of a workbook name the row and the column of what is wrong', async () => {
-    const workbook = new ExcelJS.Workbook()
-    const sheet = workbook.addWorksheet('any')
-    sheet.addRows([
-      ['plan', 'characteristic', 'sampling', 'required'],
-      ['W-1', 'C-GAP', '{"kind":', 'perhaps'],
-    ])
-    const wrong = await send(Buffer.from(await workbook.xlsx.writeBuffer()), true, 'w.xlsx')
+    const rows = rowOf(1, ['plan', 'characteristic', 'sampling', 'required']) + rowOf(2, ['W-1', 'C-GAP', '{"kind":', 'perhaps'])
+    const wrong = await send(workbookOf(rows), true, 'w.xlsx')
     expect(wrong.problems.map(({ where }) => where)).toEqual(['row 1, sampling', 'row 1, required'])
     expect((await send('plan,name\nW-1,w\n', true, 'w.csv')).problems[0]?.message).toMatch(/missing: characteristic, sampling/)
     expect((await refusal(send('{ not json', true)))?.code).toBe('table_unreadable')

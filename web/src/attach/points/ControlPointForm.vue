@@ -79,34 +79,30 @@
       :disabled="isFixed"
       data-field="setsAside"
     />
-    <div class="row top">
-      <v-text-field
-        v-model="draft.advice"
-        class="grow"
-        label="Advice when not accepted (empty: none)"
-        :disabled="isFixed"
-        :error-messages="errors['advice']"
-        data-field="advice"
-      />
-      <PickOne
-        v-model="draft.followPlanId"
-        class="grow"
-        :endpoint="define.listPlans"
-        label="Follow-up plan when not accepted (empty: none)"
-        is-clearable
-        :query="{ state: 'released' }"
-        :initial="point?.followPlanId ? { id: point.followPlanId, title: point.followPlanName ?? '' } : null"
-        :is-disabled="isFixed"
-        :error="errors['followPlanId']"
-        field="followPlanId"
-      />
-    </div>
-    <PickPeople v-model="draft.tells" label="Notify when not accepted (on their first page)" :is-disabled="isFixed" field="tells" />
+    <v-text-field
+      v-model="draft.advice"
+      label="Advice when not accepted"
+      :disabled="isFixed"
+      :error-messages="errors['advice']"
+      data-field="advice"
+    />
+    <PickOne
+      v-model="draft.followPlanId"
+      :endpoint="define.listPlans"
+      label="Follow-up plan when not accepted"
+      is-clearable
+      :query="{ state: 'released' }"
+      :initial="point?.followPlanId ? { id: point.followPlanId, title: point.followPlanName ?? '' } : null"
+      :is-disabled="isFixed"
+      :error="errors['followPlanId']"
+      field="followPlanId"
+    />
+    <PickPeople v-model="draft.tells" label="Notify when not accepted, on Today" :is-disabled="isFixed" field="tells" />
     <v-radio-group v-if="spotExtent" v-model="draft.answeredAt" inline label="Answered" :disabled="isFixed" data-field="answeredAt">
       <v-radio v-for="place in answerPlaces" :key="place" :value="place" :label="answerPlaceWords(place, spotExtent)" />
     </v-radio-group>
     <p v-if="errors['answeredAt']" class="nonconforming small" role="alert">{{ errors['answeredAt'] }}</p>
-    <v-radio-group v-model="draft.need" inline label="Need" :disabled="isFixed" data-field="need">
+    <v-radio-group v-model="draft.need" inline label="Sample may be changed" :disabled="isFixed" data-field="need">
       <v-radio v-for="need in needs" :key="need" :value="need" :label="needWords[need]" />
     </v-radio-group>
     <div class="row days">

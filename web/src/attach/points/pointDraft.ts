@@ -112,7 +112,7 @@ export const pointFields: Readonly<Record<string, string>> = {
   tells: 'notify when not accepted',
   keepsFrom: 'blocks',
   setsAside: 'segregates nonconforming pieces',
-  need: 'need',
+  need: 'sample may be changed',
   validFrom: 'in force from',
   validUntil: 'in force until',
   inPlaceOf: 'in place of',
