@@ -14,7 +14,7 @@ import { questionsOf, sampleAnew } from './correctionEffects'
 import { movementsTo } from './correctionMoves'
 import type { Correction, Delivery } from '@nemawashi/contract'
 import { updateLot, updateOccasion } from '../../stock/writes'
-import { insertDeliveryCorrection } from '../receiving/corrected'
+import { insertDeliveryCorrection } from '../receiving/writes'
 
 /** The right supplier: on the occasion, its lots and the histories, and what that supplier's goods are asked for opens in addition. */
 async function correctSupplier(work: Work, { occasion, lots }: CorrectionCase, supplierId: string): Promise<void> {
