@@ -58,13 +58,18 @@ describe('a data folder', () => {
     const keys = () => database.reader.query('SELECT "key" FROM request_key')
     const key = (name: string, at: string) =>
       database.writer.query(`INSERT INTO request_key ("key", person_id, request_hash, reply, at) VALUES (?, '', '', '{}', ?)`, [name, at])
-    await key('old', ago(15).toISOString())
-    await key('young', ago(1).toISOString())
+    const names = async () => ((await keys()) as { key: string }[]).map((row) => row.key).sort()
+    const lately = Array.from({ length: 15 }, (_, i) => `day ${i}`).sort()
+    for (const [i, name] of Array.from({ length: 15 }, (_, days) => `day ${days}`).entries()) await key(name, ago(i).toISOString())
+    await key('old', ago(16).toISOString())
     await forgetKeys(unit, new Date())
-    expect(await keys()).toEqual([{ key: 'young' }])
-    // A clock that is far ahead at a start makes no key old.
+    expect(await names()).toEqual(lately)
+    // A clock that is far ahead makes no key of the last fourteen days old, also once something was stored by it.
     await forgetKeys(unit, ago(-30))
-    expect(await keys()).toEqual([{ key: 'young' }])
+    expect(await names()).toEqual(lately)
+    await key('ahead', ago(-30).toISOString())
+    await forgetKeys(unit, ago(-30))
+    expect(await names()).toEqual(['ahead', ...lately.filter((name) => name !== 'day 14')])
     await database.close()
   })
 })
