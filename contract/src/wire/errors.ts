@@ -94,7 +94,7 @@ export const errorCatalogue = {
   moment_not_there: { status: 422, help: 'Choose a moment that this kind of operation has.' },
   not_on_the_way: { status: 422, help: 'Give the part this operation in its routing first, or choose one that it has.' },
   containers_do_not_add_up: { status: 422, help: 'Make the containers add up to the quantity, or leave them out.' },
-  standing_forbids: { status: 409, help: 'Take other pieces, or have their finer standing changed on the passport of the lot.' },
+  standing_forbids: { status: 409, help: 'Take other pieces, or have their restriction changed on the passport of the lot.' },
   nothing_there: { status: 409, help: 'Look at where the pieces of the lot stand now: its passport shows it.' },
   serials_missing: { status: 422, help: 'Give a serial number for each piece: this part is traced one by one.' },
   gate_closed: { status: 409, help: 'Finish and decide the named inspections first.' },

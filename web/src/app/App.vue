@@ -24,12 +24,7 @@
     <p v-else-if="session.plantTrouble" class="trouble" role="alert" data-test="plant-trouble">{{ session.plantTrouble }}</p>
     <SignInAgain v-if="session.person || session.interrupted !== null" />
     <AskDialog v-if="hasAsked" />
-    <v-snackbar v-model="notice.isShown" :timeout="notice.action ? 20000 : 5000" location="top" max-width="520"
-      >{{ notice.text
-      }}<template v-if="notice.action" #actions
-        ><v-btn variant="text" data-test="notice-action" @click="actOnNotice">{{ notice.action.words }}</v-btn></template
-      ></v-snackbar
-    >
+    <NoticeBar />
   </v-app>
 </template>
 
@@ -38,7 +33,7 @@ import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { dialog } from '../shell/ask'
 import PageBoundary from '../components/PageBoundary.vue'
-import { actOnNotice, notice } from '../shell/notify'
+import NoticeBar from '../shell/NoticeBar.vue'
 import { useSession } from '../shell/session'
 import { storageTrouble } from '../shell/storage'
 import { isDark } from '../shell/night'

@@ -23,7 +23,7 @@ const groups = [
       link('operations', 'Operations'),
       link('answer-lists', 'Answer lists'),
       link('fault-codes', 'Fault codes'),
-      link('finer-standings', 'Standings'),
+      link('finer-standings', 'Restrictions'),
       link('measure-units', 'Units of measure'),
       link('count-units', 'Count units'),
       link('classes', 'Classes'),

@@ -7,10 +7,10 @@ interface NoticeAction {
 }
 
 /** The one short message at the foot of the page, with at most one thing that can be done about it. */
-export const notice = reactive({ isShown: false, text: '', action: null as NoticeAction | null })
+export const notice = reactive({ number: 0, isShown: false, text: '', action: null as NoticeAction | null })
 
 export function notify(text: string, action: NoticeAction | null = null): void {
-  Object.assign(notice, { isShown: true, text, action })
+  Object.assign(notice, { number: notice.number + 1, isShown: true, text, action })
 }
 
 /** Does what the message offers; where that is refused, the message says why. */

@@ -1,12 +1,12 @@
 <template>
   <section v-if="(mayGive && offered.length > 0) || given.length > 0" class="finer stack" aria-labelledby="finer-title">
-    <h2 id="finer-title" class="small soft">Finer standing</h2>
+    <h2 id="finer-title" class="small soft">Restriction</h2>
     <p v-for="spot in given" :key="`${spot.containerId} ${spot.placeId} ${spot.standing}`" data-test="finer">
       <b>{{ spot.finer }}</b> <span class="soft">{{ figureOf(spot.quantity, unit) }} {{ standingWords[spot.standing] }}{{ labelOf(spot) }}</span>
     </p>
     <form v-if="mayGive && isOpen" class="stack" @submit.prevent="give">
       <div class="row top">
-        <v-select v-model="finerId" class="grow" :items="choices" label="Stands as" :error-messages="errors['finerId']" data-field="finerId" />
+        <v-select v-model="finerId" class="grow" :items="choices" label="Restriction" :error-messages="errors['finerId']" data-field="finerId" />
         <v-select v-if="units.length > 1" v-model="containerId" class="grow" :items="units" label="Which pieces" data-field="finerOf" />
         <v-text-field v-model="reason" class="grow" label="Why" :error-messages="errors['reason']" aria-required="true" data-field="finerReason" />
         <v-btn type="submit" color="primary" variant="outlined" :loading="saver.isBusy.value">Say so</v-btn>
@@ -16,7 +16,7 @@
     </form>
     <div v-else-if="mayGive && offered.length > 0">
       <v-btn variant="text" size="small" data-test="give-finer" @click="isOpen = true">{{
-        given.length > 0 ? 'Change its finer standing' : 'Give it a finer standing'
+        given.length > 0 ? 'Change its restriction' : 'Restrict pieces of it'
       }}</v-btn>
     </div>
   </section>
@@ -53,7 +53,7 @@ const containerId = ref<string | null>(null)
 const reason = ref('')
 const choices = computed(() => [
   ...offered.value.map(({ id, name, standing }) => ({ value: id, title: `${name} (${standingWords[standing]})` })),
-  ...(given.value.length > 0 ? [{ value: 'none', title: 'nothing finer: take it off' }] : []),
+  ...(given.value.length > 0 ? [{ value: 'none', title: 'none: take it off' }] : []),
 ])
 const units = computed(() => unitChoices(balances))
 const allowed = computed(() => {

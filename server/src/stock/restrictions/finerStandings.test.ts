@@ -66,9 +66,9 @@ describe('a finer standing', () => {
     expect(rows.find(({ finer }) => finer !== null)).toMatchObject({ finer: 'for prototypes only', countsForPlanning: false, standing: 'released' })
     const passport = await (await plant.as('auditor')).call(trace.getPassport, { params: { id: lot.id } })
     expect(passport.events.filter(({ kind }) => kind === 'finerStanding').map(({ title }) => title)).toEqual([
-      `Stands as "for prototypes only" (${first?.containerLabel})`,
-      `Stands as "for prototypes only" (${second?.containerLabel})`,
-      `No longer "for prototypes only" (${second?.containerLabel})`,
+      `Restricted: for prototypes only (${first?.containerLabel})`,
+      `Restricted: for prototypes only (${second?.containerLabel})`,
+      `Restriction ended: for prototypes only (${second?.containerLabel})`,
     ])
   })
 

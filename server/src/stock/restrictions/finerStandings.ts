@@ -38,12 +38,12 @@ export async function giveStanding(
     throw new ServerError('reference_unknown', `The container ${containerId} is not one of ${lot.code}.`, { field: 'containerId' })
   const finer = finerId === null ? null : await finerStandingRows.find(work.manager, { id: finerId, isActive: true })
   if (finerId !== null && !finer)
-    throw new ServerError('reference_unknown', `The finer standing ${finerId} does not exist, or is not in use.`, { field: 'finerId' })
+    throw new ServerError('reference_unknown', `The restriction ${finerId} does not exist, or is not in use.`, { field: 'finerId' })
   const before = ((await givenStandings(work.manager, [lotId])).get(lotId) ?? []).filter((given) => given.containerId === containerId)
   if (finer) {
     const spots = await namedBalances(work.manager, lotId)
     if (!spots.some((spot) => spot.standing === finer.standing && (containerId === null || spot.containerId === containerId)))
-      throw new ServerError('nothing_there', `No piece of ${lot.code} is in the standing that "${finer.name}" is a kind of.`, { field: 'finerId' })
+      throw new ServerError('nothing_there', `No piece of ${lot.code} has the status that "${finer.name}" narrows.`, { field: 'finerId' })
   }
   const ends = before.filter((given) => finer === null || given.standing === finer.standing)
   if (finer === null && ends.length === 0) work.nothingChanged()

@@ -121,9 +121,9 @@ function finerEvents({
   endedByName,
 }: Awaited<ReturnType<typeof standingsGiven>>[number]): Draft[] {
   const ofContainer = containerLabel === null ? '' : ` (${containerLabel})`
-  const given = event({ at, kind: 'finerStanding', title: `Stands as "${name}"${ofContainer}`, detail: reason, byName })
+  const given = event({ at, kind: 'finerStanding', title: `Restricted: ${name}${ofContainer}`, detail: reason, byName })
   if (endedAt === null) return [given]
-  return [given, event({ at: endedAt, kind: 'finerStanding', title: `No longer "${name}"${ofContainer}`, detail: '', byName: endedByName })]
+  return [given, event({ at: endedAt, kind: 'finerStanding', title: `Restriction ended: ${name}${ofContainer}`, detail: '', byName: endedByName })]
 }
 
 type Names = ReadonlyMap<number, { byName: string }>

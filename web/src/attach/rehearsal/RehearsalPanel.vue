@@ -151,7 +151,7 @@ function followsOf(entry: Considered): string {
   const { advice, tells, isGate, onFailure } = entry
   const failing = isGate ? '' : onFailure === 'hold' ? 'a failure holds what is still there' : 'a failure is only noted'
   const notified = tells === 0 ? '' : `a failure is told to ${tells === 1 ? 'one person' : `${tells} people`}`
-  return [...followsWords(entry), failing, notified, advice === '' ? '' : `advice when it fails: ${advice}`].filter(Boolean).join('; ')
+  return [...followsWords(entry), failing, notified, advice === '' ? '' : `advice when not accepted: ${advice}`].filter(Boolean).join('; ')
 }
 const sampleOf = ({ lines }: Considered) => whole(Math.max(0, ...lines.map(({ sampleSize }) => sampleSize)))
 async function play(): Promise<void> {

@@ -167,15 +167,14 @@ export const masterKinds: Readonly<Record<string, MasterKind>> = {
     fields: [...named, flag('isActive', 'In use', true)],
   },
   'finer-standings': {
-    one: 'finer standing',
-    title: 'Finer standings',
-    emptyText:
-      'What the plant calls its standings more finely, and which steps each allows: for prototypes only, being sorted, waiting for a decision.',
+    one: 'restriction',
+    title: 'Restrictions',
+    emptyText: 'What narrows a status of pieces, and which steps each still allows: for prototypes only, being sorted, waiting for a decision.',
     area: define.finerStandings,
-    columns: [code, name, { key: 'standing', title: 'Kind of' }, uses],
+    columns: [code, name, { key: 'standing', title: 'Status' }, uses],
     fields: [
       ...named,
-      choice('standing', 'A kind of (only what is released may be issued, picked or sent)', refinable, 'released'),
+      choice('standing', 'Status that it narrows (only what is released may be issued, picked or sent)', refinable, 'released'),
       flag('mayUse', 'May be issued to an order', true),
       flag('mayPick', 'May be picked for a dispatch', true),
       flag('mayShip', 'May be sent to a customer', true),

@@ -79,7 +79,7 @@ const columns: ListColumn[] = [
 ]
 const noticeColumns: ListColumn[] = [
   { key: 'about', title: 'About', isMono: true },
-  { key: 'kind', title: 'What', format: (value: string) => (value === 'standing' ? 'standing' : 'invoice may be paid') },
+  { key: 'kind', title: 'What', format: (value: string) => (value === 'standing' ? 'status' : 'invoice may be paid') },
   { key: 'lastAnswer', title: 'Answer' },
   { key: 'tries', title: 'Tries', isNumber: true },
   { key: 'deliveredAt', title: 'Delivered', format: (value: string | null) => (value === null ? 'not yet' : momentOf(value)) },

@@ -13,7 +13,7 @@
     <p v-if="!lotId" class="soft">Pieces of any lot can be taken to a place that may have them, as they are.</p>
     <template v-else-if="passport">
       <ErrorNote :failure="saver.failure.value" />
-      <p v-if="spots.length > 0" class="soft small">They keep their standing. What is asked where they go, is asked for.</p>
+      <p v-if="spots.length > 0" class="soft small">They keep their status. What is asked where they go, is asked for.</p>
       <p v-if="spots.length === 0" class="soft">No piece of {{ passport.lot.code }} is in the plant.</p>
       <form v-for="spot in spots" :key="keyOf(spot)" class="row top spot" data-test="spot" @submit.prevent="move(spot)">
         <p class="grow">

@@ -45,7 +45,7 @@
       />
     </div>
     <div class="row top">
-      <v-select v-model="rule.standing" :items="standingItems" label="Standing" data-field="rule-standing" />
+      <v-select v-model="rule.standing" :items="standingItems" label="Status" data-field="rule-standing" />
       <v-select v-model="rule.moment" :items="momentItems" label="When" data-field="rule-moment" />
       <PickOne
         v-model="rule.fromPlaceId"

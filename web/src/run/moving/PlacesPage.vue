@@ -71,7 +71,7 @@
             is-clearable
             field="try-supplier"
           />
-          <v-select v-model="piece.standing" :items="standingItems" label="Standing" data-field="try-standing" />
+          <v-select v-model="piece.standing" :items="standingItems" label="Status" data-field="try-standing" />
           <PickOne v-model="piece.placeId" :endpoint="define.places.list" label="Lies in (empty: arrives)" is-clearable field="try-place" />
         </div>
         <p v-if="tried" data-test="answer">

@@ -1,7 +1,7 @@
 <template>
   <div class="stock">
     <RunNav current="/run/stock" />
-    <TabLinks label="Which standing" :tabs="links" />
+    <TabLinks label="Which status" :tabs="links" />
     <DataList
       :key="`${standing ?? 'all'} ${day ?? ''}`"
       :name="`stock ${standing ?? 'all'}`"
@@ -94,7 +94,7 @@ const columns: ListColumn[] = [
   { key: 'supplierLot', title: "Supplier's lot", isMono: true },
   { key: 'containerLabel', title: 'Container', isMono: true, format: (value: string | null) => value ?? 'loose' },
   { key: 'placeName', title: 'Place' },
-  { key: 'standing', title: 'Standing' },
+  { key: 'standing', title: 'Status' },
   { key: 'quantity', title: 'Quantity', isNumber: true, isQuantity: true },
   { key: 'unit', title: 'Unit' },
   { key: 'since', title: 'Since', format: (value: string) => momentOf(value) },

@@ -57,7 +57,7 @@
             <th>Lot</th>
             <th>Part</th>
             <th class="right">Quantity</th>
-            <th>Standing</th>
+            <th>Status</th>
             <th>Lies in</th>
             <th>Belongs to</th>
             <th>By the rule</th>
@@ -153,12 +153,12 @@ async function move(row: MoveDue): Promise<void> {
 /** One after another; what is refused stays, and the last reason is said. */
 async function moveAll(rows: readonly MoveDue[]): Promise<void> {
   let moved = 0
-  let request = 0
+  let inspections = 0
   await saver.save(async () => {
     let refused: unknown = null
     for (const row of rows) {
       try {
-        request += (await send(row)).opened.length
+        inspections += (await send(row)).opened.length
         moved += 1
       } catch (error) {
         refused = error
@@ -166,7 +166,7 @@ async function moveAll(rows: readonly MoveDue[]): Promise<void> {
     }
     if (refused !== null) throw refused as Error
   })
-  if (moved > 0) notify(`${count(moved, 'move')} done${request > 0 ? `, ${count(request, 'inspection')} opened there` : ''}.`)
+  if (moved > 0) notify(`${count(moved, 'move')} done${inspections > 0 ? `, ${count(inspections, 'inspection')} opened there` : ''}.`)
   await reload()
 }
 
@@ -176,7 +176,7 @@ const transferColumns: ListColumn[] = [
   { key: 'partCode', title: 'Part' },
   { key: 'containerLabel', title: 'Container', isMono: true, format: (value: string | null) => value ?? 'loose' },
   { key: 'quantity', title: 'Quantity', isNumber: true, isQuantity: true },
-  { key: 'standing', title: 'Standing' },
+  { key: 'standing', title: 'Status' },
   { key: 'fromPlaceName', title: 'From' },
   { key: 'toPlaceName', title: 'To' },
   { key: 'ruleName', title: 'By the rule', format: (value: string | null) => value ?? 'chosen by hand' },
