@@ -27,7 +27,7 @@ export const heldList: ListSpec = {
     partCode: { sql: 't.code' },
     partName: { sql: 't.name' },
     supplierName: { sql: `COALESCE(s.name, '')` },
-    unit: { sql: 't.unit' },
+    unit: { sql: 't.unit', kind: 'unit' },
     onHold: { sql: 'h.on_hold', kind: 'quantity' },
     quarantined: { sql: 'h.quarantined', kind: 'quantity' },
     heldSince: { sql: heldSinceSql },

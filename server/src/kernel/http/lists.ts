@@ -1,12 +1,12 @@
-import { quantityText } from '@nemawashi/core'
+import { quantityText, stockUnitOf } from '@nemawashi/core'
 import type { ListPage, ListQuery } from '@nemawashi/contract'
 import Papa from 'papaparse'
 import { csvOptions } from '../files/csv'
 import { ServerError } from '../base/serverError'
 import { rowsOf } from '../database/rowsOf'
 
-/** A quantity is in whole steps of the column `unit` of its list; in a file it is told with decimals. */
-type Kind = 'text' | 'number' | 'quantity' | 'flag' | 'json'
+/** A quantity is in whole steps of the column `unit` of its list; in a file it is told with decimals, in the unit without its step. */
+type Kind = 'text' | 'number' | 'quantity' | 'unit' | 'flag' | 'json'
 
 /** One column of a list: the SQL that gives it, and how it is read. */
 export interface Column {
@@ -204,6 +204,7 @@ export async function* listCsv(reader: SqlReader, spec: ListSpec, query: ListQue
   const cell = (row: Record<string, unknown>, name: string) => {
     const value = row[name]
     if (spec.columns[name]?.kind === 'quantity' && typeof value === 'number') return quantityText(value, String(row['unit']))
+    if (spec.columns[name]?.kind === 'unit' && typeof value === 'string') return stockUnitOf(value).symbol
     return typeof value === 'object' && value !== null ? JSON.stringify(value) : value
   }
   for await (const { rows } of listPages<Record<string, unknown>>(reader, spec, query, filters, maxCsvRows))

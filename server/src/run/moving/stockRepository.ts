@@ -45,7 +45,7 @@ export const stockList: ListSpec = {
     standing: { sql: 'b.standing' },
     sublotCode: { sql: sublotCode, isNullable: true },
     quantity: { sql: 'b.quantity', kind: 'quantity' },
-    unit: { sql: 't.unit' },
+    unit: { sql: 't.unit', kind: 'unit' },
     since: { sql: 'm.at' },
     holdDays: { sql: `CASE WHEN b.standing = 'onHold' THEN t.hold_days END`, kind: 'number', isNullable: true },
     heldSince: { sql: heldSince(null), isNullable: true },

@@ -27,7 +27,7 @@ export const orderList: ListSpec = {
     partCode: { sql: 't.code' },
     partName: { sql: 't.name' },
     quantity: { sql: 'w.quantity', kind: 'quantity' },
-    unit: { sql: 't.unit' },
+    unit: { sql: 't.unit', kind: 'unit' },
     orderNumber: { sql: 'w.order_number' },
     lotCode: { sql: `COALESCE(l.code, '')` },
     state: { sql: 'w.state' },

@@ -78,7 +78,7 @@ export const pickableList: ListSpec = {
     placeId: { sql: 'p.id' },
     placeName: { sql: 'p.name' },
     quantity: { sql: 'b.quantity', kind: 'quantity' },
-    unit: { sql: 't.unit' },
+    unit: { sql: 't.unit', kind: 'unit' },
     planned: {
       sql: `(SELECT COALESCE(SUM(n.quantity), 0) FROM dispatch d JOIN dispatch_line n ON n.dispatch_id = d.id WHERE d.state = 'planned' AND n.part_id = t.id)`,
       kind: 'number',

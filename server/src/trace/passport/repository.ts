@@ -20,7 +20,7 @@ export const lotList: ListSpec = {
     supplierName: { sql: `COALESCE(s.name, '')` },
     supplierLot: { sql: 'l.supplier_lot' },
     quantity: { sql: 'l.quantity', kind: 'quantity' },
-    unit: { sql: 't.unit' },
+    unit: { sql: 't.unit', kind: 'unit' },
     receivedAt: { sql: 'l.created_at' },
   },
   search: ['l.code', 'l.supplier_lot'],

@@ -40,7 +40,7 @@
 </template>
 
 <script setup lang="ts">
-import { dayBeside, standings, standingWords, type Standing } from '@nemawashi/core'
+import { dayBeside, standings, standingWords, stockUnitOf, type Standing } from '@nemawashi/core'
 import { Day, type StockRow, run } from '@nemawashi/contract'
 import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -96,7 +96,7 @@ const columns: ListColumn[] = [
   { key: 'placeName', title: 'Place' },
   { key: 'standing', title: 'Status' },
   { key: 'quantity', title: 'Quantity', isNumber: true, isQuantity: true },
-  { key: 'unit', title: 'Unit' },
+  { key: 'unit', title: 'Unit', format: (value: string) => stockUnitOf(value).symbol },
   { key: 'since', title: 'Since', format: (value: string) => momentOf(value) },
   { key: 'holdDays', title: 'Planned free' },
   { key: 'looksLike', title: 'Look-alike' },
