@@ -163,7 +163,7 @@ describe('a step that runs', () => {
     await hand.sees(/45\s+still to be made/)
     await press(hand, '[data-test=pause]')
     await hand.confirm('shift change')
-    await hand.sees('Forge stands still: shift change')
+    await hand.sees('Forge is paused: shift change')
     await press(hand, '[data-test=resume]')
     await hand.sees('Forge is running.')
     await hand.fill('[data-field=good] input', '10')

@@ -250,7 +250,7 @@ describe('the library in files', () => {
     await hand.sees('3 new drafts, 0 revised drafts, 0 unchanged')
     expect((await api.call(define.listCharacteristics, { query: { q: 'F-1' } })).rows[0]).toMatchObject({ code: 'F-1', upper: '10.015' })
     await press('[data-test=undo-import]')
-    await hand.sees('Taken back: 3 drafts')
+    await hand.sees('Import undone: 3 drafts')
     expect((await api.call(define.listCharacteristics, { query: { q: 'F-1' } })).total).toBe(0)
   })
 

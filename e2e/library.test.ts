@@ -221,7 +221,7 @@ describe('a plan', () => {
     await engineer.sees('1 plan imported as drafts.')
     expect((await api.call(define.listPlans, { query: { q: 'G-FILE' } })).rows[0]).toMatchObject({ state: 'draft', lines: 1 })
     await press(engineer, '[data-test=notice-action]')
-    await engineer.sees('The import is taken back')
+    await engineer.sees('The import is undone')
     expect((await api.call(define.listPlans, { query: { q: 'G-FILE' } })).total).toBe(0)
   })
 })

@@ -40,7 +40,7 @@ describe('a load', () => {
 describe('acceptance', () => {
   it('that is stopped by the switching rules is seen on Today, and begins again on tightened inspection when a manager says why', async () => {
     const hand = await sit('anja', '/today')
-    await hand.sees('Acceptance stopped')
+    await hand.sees('Inspection discontinued')
     await press(hand, '.entry[href^="/contain/stops"]')
     await hand.sees('5 lots not accepted under tightened inspection')
     expect(await hand.textOf('[data-test=lots]')).toMatch(/normal[\s\S]*tightened[\s\S]*discontinued/)

@@ -101,9 +101,14 @@ export const StopHistory = AcceptanceStop.extend({
 export type StopHistory = z.infer<typeof StopHistory>
 
 export const contain = {
-  listStops: listEndpoint('/api/v1/acceptance-stops', 'Lines on which acceptance is stopped by the switching rules, latest first', AcceptanceStop, {
-    state: z.enum(['standing', 'ended']).optional(),
-  }),
+  listStops: listEndpoint(
+    '/api/v1/acceptance-stops',
+    'Lines on which inspection is discontinued by the switching rules, latest first',
+    AcceptanceStop,
+    {
+      state: z.enum(['standing', 'ended']).optional(),
+    },
+  ),
   getStop: endpoint('GET', '/api/v1/acceptance-stops/:id', {
     access: 'signedIn',
     summary: 'A stop of acceptance: on which line, because of what, and how it ended',

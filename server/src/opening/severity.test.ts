@@ -69,10 +69,10 @@ it('acceptance stops after five lots not accepted under tightened inspection: se
     'normal x, normal x, normal x, tightened o, tightened x, tightened x, tightened x, tightened x, tightened x',
   )
   const next = await open()
-  expect(said(next)).toBe('acceptance stopped (inspection discontinued): 5 lots not accepted under tightened inspection')
+  expect(said(next)).toBe('inspection discontinued: 5 lots not accepted under tightened inspection')
   const judged = await inspect(plant, next.id)
   expect(judged.finding.verdict).toBe('notAcceptable')
-  expect(describeFinding(judged.finding)).toBe('Burrs: acceptance is stopped, 0 nonconforming of 5 → lot not acceptable')
+  expect(describeFinding(judged.finding)).toBe('Burrs: inspection is discontinued, 0 nonconforming of 5 → lot not acceptable')
   await decideAll(plant, judged, 'concession')
 })
 

@@ -11,7 +11,7 @@ const groups = [
   {
     links: [
       { to: '/contain', words: 'Held lots' },
-      { to: '/contain/stops', words: 'Acceptance stopped' },
+      { to: '/contain/stops', words: 'Inspection discontinued' },
     ],
   },
 ]

@@ -1,5 +1,5 @@
 <template>
-  <SheetSplit list-words="Acceptance stops" left="minmax(430px, 42%)">
+  <SheetSplit list-words="Discontinued inspections" left="minmax(430px, 42%)">
     <template #nav><ContainNav current="/contain/stops" /></template>
     <template #list>
       <DataList
@@ -7,9 +7,9 @@
         name="stops"
         :endpoint="contain.listStops"
         :columns="columns"
-        title="Acceptance stopped"
+        title="Inspection discontinued"
         :selected-id="id"
-        empty-text="Acceptance is stopped nowhere."
+        empty-text="Inspection is discontinued nowhere."
         :to="(row: AcceptanceStop) => ({ path: `/contain/stops/${row.id}`, query: route.query })"
       />
     </template>
@@ -59,7 +59,7 @@
     </div>
     <EmptyState
       v-else
-      title="Where acceptance is stopped"
+      title="Where inspection is discontinued"
       :text="
         failure?.message ??
         'The switching rules stop acceptance when too many lots of a line were not accepted under tightened inspection. Choose one to see why, and to let it begin again.'
@@ -97,7 +97,7 @@ const saver = useSaver()
 const id = computed(() => (typeof route.params['id'] === 'string' && route.params['id'] !== '' ? route.params['id'] : null))
 const { data: stop, failure, put } = useThing(contain.getStop, () => (id.value === null ? null : { params: { id: id.value } }))
 const reason = ref('')
-useCrumbs(() => [{ words: 'Contain', to: '/contain' }, { words: 'Acceptance stopped' }])
+useCrumbs(() => [{ words: 'Contain', to: '/contain' }, { words: 'Inspection discontinued' }])
 watch(id, () => {
   reason.value = ''
   saver.clear()

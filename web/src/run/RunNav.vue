@@ -33,7 +33,7 @@ const groups = [
   {
     words: 'Rules, and another system',
     links: [
-      { to: '/run/places', words: 'Where things go' },
+      { to: '/run/places', words: 'Put-away rules' },
       { to: '/run/feed', words: 'Order feed' },
     ],
   },

@@ -190,7 +190,7 @@ const stops: Load = async () => {
     mark: 'nonconforming' as const,
     tone: 'nonconforming',
   }))
-  return { title: 'Acceptance stopped', entries, total: page.total, empty: 'Acceptance is stopped nowhere.', all: '/contain/stops' }
+  return { title: 'Inspection discontinued', entries, total: page.total, empty: 'Inspection is discontinued nowhere.', all: '/contain/stops' }
 }
 
 /** What somebody was told: gone from here once they have looked at it. */

@@ -21,7 +21,7 @@ export function describeLine(line: LineFinding): string {
       return inspected === 0 ? why : `${counts}, ${why}`
     }
     case 'stopped':
-      return `${counts}, acceptance is stopped: a person decides ${arrow[line.verdict]}`
+      return `${counts}, inspection is discontinued: a person decides ${arrow[line.verdict]}`
     case 'shared': {
       const reject = because.reject === null ? '' : `, Re ${because.reject}`
       return `${counts}; of the first ${because.inspected} ${because.nonconforming}, ${because.planName}: Ac ${because.accept}${reject} ${arrow[line.verdict]}`
@@ -61,7 +61,7 @@ export function describeFinding({ verdict, lines }: Finding): string {
   const cause =
     failed.length === 1 && first !== undefined
       ? first.because.kind === 'stopped'
-        ? `${first.name}: acceptance is stopped, ${first.nonconforming} ${first.counting} of ${first.inspected}`
+        ? `${first.name}: inspection is discontinued, ${first.nonconforming} ${first.counting} of ${first.inspected}`
         : first.because.kind === 'shared'
           ? `${first.name}: ${first.because.nonconforming} ${first.counting} of the first ${first.because.inspected}, Ac ${first.because.accept} of ${first.because.planName}`
           : `${first.name}: ${first.nonconforming} ${first.counting} of ${first.inspected}, ${first.isDecisive ? 'decisive' : `Ac ${first.accept}`}`

@@ -26,7 +26,7 @@ export const severityWords: Readonly<Record<SwitchState, string>> = {
   reduced: 'reduced inspection',
   normal: 'normal inspection',
   tightened: 'tightened inspection',
-  discontinued: 'acceptance stopped (inspection discontinued)',
+  discontinued: 'inspection discontinued',
 }
 
 /** Which inspection a lot gets by its history, and why: `tightened inspection: 2 of 5 consecutive lots not accepted`. */

@@ -33,7 +33,7 @@ describe('the inspection that the next lot gets', () => {
 
   it('stays discontinued until a person answers, and is tightened then; an answer without a stop changes nothing', () => {
     const stopped = 'xxxxxxx'
-    expect(describeSeverity(live(stopped))).toBe('acceptance stopped (inspection discontinued): 5 lots not accepted under tightened inspection')
+    expect(describeSeverity(live(stopped))).toBe('inspection discontinued: 5 lots not accepted under tightened inspection')
     expect(live(`${stopped}ooooo`).state).toBe('discontinued')
     expect(live(`${stopped}a`)).toEqual({ state: 'tightened', because: { kind: 'answered' }, score: 0 })
     expect(live(`${stopped}axxxx`).state).toBe('tightened')
@@ -132,7 +132,7 @@ describe('a line on which acceptance is stopped', () => {
     expect(judgeLine({ ...line, marks: ['conforming'] }).verdict).toBe('notJudged')
     const full = judgeLine({ ...line, marks: ['conforming', 'conforming'] })
     expect(full).toMatchObject({ verdict: 'notAcceptable', because: { kind: 'stopped' } })
-    expect(describeLine(full)).toBe('2 inspected, 0 nonconforming, acceptance is stopped: a person decides → not acceptable')
+    expect(describeLine(full)).toBe('2 inspected, 0 nonconforming, inspection is discontinued: a person decides → not acceptable')
     expect(judgeLine({ ...line, isStopped: false, marks: ['conforming', 'conforming'] }).verdict).toBe('acceptable')
   })
 })

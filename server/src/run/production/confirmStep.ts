@@ -36,7 +36,7 @@ export async function confirmStep(work: Work, id: string, version: number, piece
   const step = await stepAt(work, at)
   const current: StepOf = { ...at, step }
   if ((await timesOf(work, step)).isPaused)
-    throw new ServerError('step_paused', `${at.order.code} stands still: resume the step first.`, { order: at.order.code })
+    throw new ServerError('step_paused', `${at.order.code} is paused: resume the step first.`, { order: at.order.code })
   const isFirst = step.position === 1
   const available = at.order.next?.quantity ?? 0
   const before = doneOf(step)

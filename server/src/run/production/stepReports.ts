@@ -108,7 +108,7 @@ export async function reportStep(work: Work, id: string, version: number, report
   const current: StepOf = { ...at, step }
   const { minutes, lookedAt, isPaused: isStill } = await timesOf(work, step)
   if (isStill && report.kind !== 'resumed')
-    throw new ServerError('step_paused', `${at.order.code} stands still: resume the step first.`, { order: at.order.code })
+    throw new ServerError('step_paused', `${at.order.code} is paused: resume the step first.`, { order: at.order.code })
   if (!isStill && report.kind === 'resumed')
     throw new ServerError('step_not_paused', `${at.order.code} is running: there is no pause to end.`, { order: at.order.code })
   const done = doneOf(step)

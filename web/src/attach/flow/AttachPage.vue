@@ -149,9 +149,9 @@ async function leave(stop: Flow['stops'][number], isLeft: boolean): Promise<void
   if (!current) return
   const reason = isLeft
     ? await ask({
-        title: `Leave ${stop.name} open?`,
+        title: `No control at ${stop.name}?`,
         text: `Nothing is checked on ${current.code} there, on purpose. The reason stands at the stop and in the audit chain.`,
-        yes: 'Leave it open',
+        yes: 'Note it',
         needsReason: true,
       })
     : null
@@ -159,7 +159,7 @@ async function leave(stop: Flow['stops'][number], isLeft: boolean): Promise<void
   await saver.save(async () => {
     await call(attach.leaveOpen, { params: { id: current.id }, body: { operationId: stop.operationId, reason } })
     await loadFlow()
-    notify(isLeft ? `${stop.name} is left open.` : `${stop.name} is no longer left open.`)
+    notify(isLeft ? `${stop.name} is noted as not controlled.` : `${stop.name} is no longer noted as not controlled.`)
   })
 }
 const { selected, draft, theirs, compared, kindOf, choose, begin, close, instead, submit, retire, keepMine, takeTheirs } = useDraft({

@@ -78,7 +78,7 @@ describe('the flow line of a part', () => {
     const left = { ...stop('production'), leftOpen: { reason: 'measured at the next step', byName: 'Ilse', at: '2026-03-02T06:00:00.000Z' } }
     const flow = show([stop('receiving'), left])
     expect(flow.findAll('.tag.empty')).toHaveLength(1)
-    expect(flow.find('[data-test=left-open]').text()).toContain('Left open: measured at the next step')
+    expect(flow.find('[data-test=left-open]').text()).toContain('Not controlled: measured at the next step')
     await flow.find('[data-test=leave-open]').trigger('click')
     await flow.find('[data-test=left-open] button').trigger('click')
     expect(flow.emitted('leave')?.map(([moment, isLeft]) => [(moment as Flow['stops'][number]).name, isLeft])).toEqual([

@@ -52,10 +52,16 @@
         >△ nobody asks {{ gap.planCode }} {{ describeValidity({ validFrom: gap.from, validUntil: gap.until }) }}</span
       >
       <div v-if="stop.points.length === 0 && stop.leftOpen" class="tag open small" data-test="left-open">
-        <span><b>Left open:</b> {{ stop.leftOpen.reason }}</span>
+        <span><b>Not controlled:</b> {{ stop.leftOpen.reason }}</span>
         <span class="soft">{{ stop.leftOpen.byName }}, {{ dayOf(stop.leftOpen.at) }}</span>
-        <button v-if="canAttach" type="button" class="plain" :aria-label="`${stop.name}: no longer left open`" @click="emit('leave', stop, false)">
-          Take it back
+        <button
+          v-if="canAttach"
+          type="button"
+          class="plain"
+          :aria-label="`${stop.name}: no longer noted as not controlled`"
+          @click="emit('leave', stop, false)"
+        >
+          Remove this note
         </button>
       </div>
       <div v-else-if="stop.points.length === 0" class="tag empty small">
@@ -65,10 +71,10 @@
           type="button"
           class="plain"
           data-test="leave-open"
-          :aria-label="`${stop.name}: leave it open, because …`"
+          :aria-label="`${stop.name}: not controlled, because …`"
           @click="emit('leave', stop, true)"
         >
-          leave it open, because …
+          not controlled, because …
         </button>
       </div>
     </div>

@@ -167,7 +167,7 @@ async function undo(): Promise<void> {
   if (!done.value) return
   try {
     const { removed } = await call(define.undoImport, { params: { id: done.value.importId } })
-    notify(`Taken back: ${count(removed, 'draft')}.`)
+    notify(`Import undone: ${count(removed, 'draft')}.`)
     done.value = null
     fileName.value = ''
   } catch (error) {

@@ -82,7 +82,7 @@ describe('plans from a file', () => {
     await exchange.find('[data-test=import-plans-now]').trigger('click')
     await flushPromises()
     expect(call.mock.calls.map(([, input]) => input.body?.isTrial)).toEqual([true, false])
-    expect(notify).toHaveBeenCalledWith('1 plan imported as drafts.', { words: 'Take back', run: expect.any(Function) })
+    expect(notify).toHaveBeenCalledWith('1 plan imported as drafts.', { words: 'Undo import', run: expect.any(Function) })
     expect(exchange.emitted('imported')).toHaveLength(1)
     call.mockResolvedValue({ removed: 1 })
     await (notify.mock.calls.at(-1)?.[1] as { run: () => Promise<void> }).run()

@@ -88,7 +88,7 @@ async function send(isTrial: boolean): Promise<void> {
     isOpen.value = false
     const { importId: id, plans } = outcome.value
     const words = `${count(plans.filter((plan) => plan.outcome !== 'unchanged').length, 'plan')} imported as drafts.`
-    notify(words, id === null ? null : { words: 'Take back', run: () => takeBack(id) })
+    notify(words, id === null ? null : { words: 'Undo import', run: () => undoImport(id) })
     emit('imported')
   } catch (error) {
     failure.value = asFailure(error)
@@ -96,9 +96,9 @@ async function send(isTrial: boolean): Promise<void> {
     isBusy.value = false
   }
 }
-async function takeBack(id: string): Promise<void> {
+async function undoImport(id: string): Promise<void> {
   const { removed } = await call(define.undoPlanImport, { params: { id } })
-  notify(`The import is taken back: ${count(removed, 'plan')} as before.`)
+  notify(`The import is undone: ${count(removed, 'plan')} as before.`)
   emit('imported')
 }
 </script>

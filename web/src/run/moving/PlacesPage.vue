@@ -4,7 +4,7 @@
     <div class="body">
       <header class="row top">
         <div class="grow">
-          <h1>Where things go</h1>
+          <h1>Put-away rules</h1>
           <p class="soft">
             Read from the top: the first rule that matches says where pieces belong. Where none does, held pieces go to the inspection place, free
             ones wait at the dock.
@@ -107,7 +107,7 @@ import { inputOf, newRule, wordsOf, type RuleDraft } from './placeRules'
 import RunNav from '../RunNav.vue'
 
 /** The ordered list that says where pieces belong: edited, put in order, and tried out before it is saved. */
-useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'Where things go' }])
+useCrumbs(() => [{ words: 'Run', to: '/run' }, { words: 'Put-away rules' }])
 const mayEdit = useSession().may(run.savePutAwayRules)
 const saver = useSaver()
 const { data: loaded, failure, put, reload } = useThing(run.getPutAwayRules, () => ({}))

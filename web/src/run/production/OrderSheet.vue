@@ -174,7 +174,7 @@ function hasFailed(check: OpenedCheck): boolean {
   return check.verdict === 'notAcceptable' && check.state !== 'cancelled'
 }
 function stepWords(step: OrderStep): string {
-  if (step.state === 'running') return step.isPaused ? 'stands still' : `running since ${momentOf(step.startedAt ?? '')}`
+  if (step.state === 'running') return step.isPaused ? 'paused' : `running since ${momentOf(step.startedAt ?? '')}`
   if (step.state === 'waiting') return ''
   const told = (quantity: number) => figureOf(quantity, unit.value)
   const lost = [step.scrapped > 0 ? `${told(step.scrapped)} scrapped` : '', step.setAside > 0 ? `${told(step.setAside)} to rework` : '']

@@ -75,7 +75,7 @@ describe('a step that runs', () => {
 
   it('says why it stands still, and goes on when told', async () => {
     const shown = show({ step: step({ isPaused: true, reports: [told('paused', { note: 'lunch' })] }) })
-    expect(words(shown)).toContain('Mill stands still: lunch')
+    expect(words(shown)).toContain('Mill is paused: lunch')
     await shown.find('[data-test=resume]').trigger('click')
     expect(shown.emitted('tell')).toEqual([[{ kind: 'resumed' }]])
     expect(shown.find('[data-test=set-up]').exists()).toBe(false)

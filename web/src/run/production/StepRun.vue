@@ -9,7 +9,7 @@
       </p>
     </div>
     <template v-if="step.isPaused">
-      <h2 class="marginal">{{ step.operationName }} stands still: {{ lastNote('paused') }}</h2>
+      <h2 class="marginal">{{ step.operationName }} is paused: {{ lastNote('paused') }}</h2>
       <div v-if="mayAct">
         <v-btn size="large" color="primary" :loading="isBusy" data-test="resume" @click="emit('tell', { kind: 'resumed' })">Go on</v-btn>
       </div>
@@ -149,7 +149,7 @@ const send = () => emit('confirm', pieces())
 
 const questions = {
   setUp: { title: 'What was changed on the set-up?', text: 'What is to be checked after a set-up change opens at once.', yes: 'It was changed' },
-  paused: { title: `Pause ${step.operationName}?`, text: 'Its clock stands still until somebody goes on with it.', yes: 'Pause it' },
+  paused: { title: `Pause ${step.operationName}?`, text: 'Its clock is stopped until somebody goes on with it.', yes: 'Pause it' },
 } as const
 async function tellWhy(kind: 'setUp' | 'paused'): Promise<void> {
   const note = await ask({ ...questions[kind], needsReason: true })

@@ -55,7 +55,7 @@
           <th class="right">Quantity</th>
           <th class="right">{{ dispatch.state === 'sent' ? 'Left' : 'Ready to leave' }}</th>
           <th class="right">Came back</th>
-          <th v-if="dispatch.state === 'sent' && mayAct"><span class="sr-only">take back</span></th>
+          <th v-if="dispatch.state === 'sent' && mayAct"><span class="sr-only">receive return</span></th>
         </tr>
       </thead>
       <tbody>
@@ -78,7 +78,7 @@
           <td class="right m">{{ pick.returned || '–' }}</td>
           <td v-if="dispatch.state === 'sent' && mayAct" class="right">
             <v-btn size="small" variant="text" @click="back = { pickId: pick.id, lotCode: pick.lotCode, unit: pick.unit, quantity: '', reason: '' }"
-              >Take back</v-btn
+              >Receive return</v-btn
             >
           </td>
         </tr>
@@ -97,7 +97,7 @@
         <v-text-field v-model="back.reason" class="grow" label="What the customer says" data-field="reason" />
       </div>
       <div class="row">
-        <v-btn type="submit" color="primary" :loading="saver.isBusy.value">Take it back, on hold</v-btn>
+        <v-btn type="submit" color="primary" :loading="saver.isBusy.value">Receive return, on hold</v-btn>
         <v-btn variant="text" @click="back = null">Close</v-btn>
       </div>
     </form>
