@@ -42,9 +42,9 @@
               :class="{ right: column.isNumber, m: column.isMono || column.isNumber, wide: column.isWide }"
             >
               <router-link v-if="i === 0" :to="to(row)" :aria-current="row.id === selectedId ? 'true' : undefined" @click.stop>
-                <slot :name="column.key" :row="row">{{ cell(column, row) }}</slot>
+                <slot :name="slotOf(column)" :row="row">{{ cell(column, row) }}</slot>
               </router-link>
-              <slot v-else :name="column.key" :row="row">{{ cell(column, row) }}</slot>
+              <slot v-else :name="slotOf(column)" :row="row">{{ cell(column, row) }}</slot>
             </td>
           </tr>
         </tbody>
@@ -95,6 +95,11 @@ const {
   /** The column that it is sorted by, upwards, until somebody sorts it otherwise; without it as the server does. */
   firstSort?: string | undefined
 }>()
+
+/** A cell may be drawn by the page, by the name of its column; it has the row as the endpoint gives it. */
+type Cells = { [Name in keyof Row & string]?: (props: { row: Row }) => unknown }
+defineSlots<{ head?: () => unknown; narrow?: () => unknown } & Cells>()
+const slotOf = ({ key }: ListColumn) => key as keyof Row & string
 
 const route = useRoute()
 const router = useRouter()

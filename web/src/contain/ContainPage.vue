@@ -19,7 +19,7 @@
         "
       >
         <template #waitsFor="{ row }"
-          ><span :class="waitingWords[String(row['waitsFor'])]?.tone">{{ waitingWords[String(row['waitsFor'])]?.words }}</span></template
+          ><span :class="waitingWords[row.waitsFor]?.tone">{{ waitingWords[row.waitsFor]?.words }}</span></template
         >
       </DataList>
     </template>

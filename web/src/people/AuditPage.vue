@@ -30,7 +30,7 @@
           </div>
         </template>
         <template #subjectName="{ row }"
-          ><span class="soft small">{{ row['subject'] }}</span> {{ row['subjectName'] ?? '' }}</template
+          ><span class="soft small">{{ row.subject }}</span> {{ row.subjectName ?? '' }}</template
         >
       </DataList>
     </template>

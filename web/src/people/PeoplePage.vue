@@ -15,7 +15,7 @@
             >New person</v-btn
           ></template
         >
-        <template #roles="{ row }">{{ (row['roles'] as Role[]).map((role) => roleWords[role]).join(', ') }}</template>
+        <template #roles="{ row }">{{ row.roles.map((role) => roleWords[role]).join(', ') }}</template>
       </DataList>
     </template>
     <form v-if="form" v-first-focus="id === 'new'" class="form stack" @submit.prevent="submit" @focusout="leave">
@@ -121,7 +121,7 @@
 </template>
 
 <script setup lang="ts">
-import { type Person, type Role, people, roleWords, roles } from '@nemawashi/contract'
+import { type Person, people, roleWords, roles } from '@nemawashi/contract'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { call } from '../shell/api'

@@ -27,12 +27,12 @@
         >
         <template #narrow><LibraryFilter /></template>
         <template #upper="{ row }"
-          ><ToleranceStrip v-if="row['kind'] === 'measured'" :limits="limitsOf(row)" /><span v-else class="soft small kind">{{
-            row['acceptableState'] ?? short[String(row['kind'])]
+          ><ToleranceStrip v-if="row.kind === 'measured'" :limits="limitsOf(row)" /><span v-else class="soft small kind">{{
+            row.acceptableState ?? short[row.kind]
           }}</span></template
         >
         <template #state="{ row }"
-          ><span :class="row['state'] === 'draft' ? 'marginal' : row['state'] === 'retired' ? 'soft' : ''">{{ row['state'] }}</span></template
+          ><span :class="row.state === 'draft' ? 'marginal' : row.state === 'retired' ? 'soft' : ''">{{ row.state }}</span></template
         >
       </DataList>
     </template>

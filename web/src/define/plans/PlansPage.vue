@@ -26,7 +26,7 @@
           ></template
         >
         <template #state="{ row }"
-          ><span :class="row['state'] === 'draft' ? 'marginal' : 'soft'">{{ row['state'] }}</span></template
+          ><span :class="row.state === 'draft' ? 'marginal' : 'soft'">{{ row.state }}</span></template
         >
       </DataList>
     </template>

@@ -18,39 +18,34 @@
         :to="(row: InspectionRow) => `/record/${row.id}`"
       >
         <template #code="{ row }"
-          >{{ row['code'] }}<span class="plan small">{{ row['planName'] }}</span></template
+          >{{ row.code }}<span class="plan small">{{ row.planName }}</span></template
         >
         <template #answered="{ row }">
-          <span class="progress" :title="`${row['answered']} of ${row['asked']} answers`"><span :style="{ width: `${share(row)}%` }" /></span>
-          <span class="m small"> {{ row['answered'] }}/{{ row['asked'] }}</span>
+          <span class="progress" :title="`${row.answered} of ${row.asked} answers`"><span :style="{ width: `${share(row)}%` }" /></span>
+          <span class="m small"> {{ row.answered }}/{{ row.asked }}</span>
         </template>
         <template #isGate="{ row }"
-          ><span :class="row['holds'] ? 'hold' : 'soft'">{{ row['holds'] ? 'pieces on hold' : row['isGate'] ? 'gate' : 'no gate' }}</span></template
+          ><span :class="row.holds ? 'hold' : 'soft'">{{ row.holds ? 'pieces on hold' : row.isGate ? 'gate' : 'no gate' }}</span></template
         >
         <template #sampleMost="{ row }">{{ sampleOf(row) }}</template>
         <template #lotCode="{ row }"
-          >{{ lookedAt(row as unknown as InspectionRow)
-          }}<span v-if="(row['ofLot'] as number) > 1" class="soft small of" :title="`inspection ${row['number']} of ${row['ofLot']} of it`"
-            >{{ row['number'] }}/{{ row['ofLot'] }}</span
+          >{{ lookedAt(row)
+          }}<span v-if="row.ofLot > 1" class="soft small of" :title="`inspection ${row.number} of ${row.ofLot} of it`"
+            >{{ row.number }}/{{ row.ofLot }}</span
           ></template
         >
         <template #dueAt="{ row }"
-          ><span :class="isOpenTab && isLate(row['dueAt'] as string | null) ? 'nonconforming' : ''"
-            >{{ row['dueAt'] === null ? '–' : momentOf(row['dueAt'] as string)
-            }}{{ isOpenTab && isLate(row['dueAt'] as string | null) ? ', late' : '' }}</span
+          ><span :class="isOpenTab && isLate(row.dueAt) ? 'nonconforming' : ''"
+            >{{ row.dueAt === null ? '–' : momentOf(row.dueAt) }}{{ isOpenTab && isLate(row.dueAt) ? ', late' : '' }}</span
           ></template
         >
         <template #assignedName="{ row }"
-          ><b v-if="row['holderName']">{{ row['holderName'] }} has it</b
-          ><template v-else-if="row['assignedName']"
-            >{{ row['assignedName'] }}{{ row['day'] ? `, ${dayWords(row['day'] as string)}` : '' }}</template
-          ></template
+          ><b v-if="row.holderName">{{ row.holderName }} has it</b
+          ><template v-else-if="row.assignedName">{{ row.assignedName }}{{ row.day ? `, ${dayWords(row.day)}` : '' }}</template></template
         >
         <template #verdict="{ row }">
-          <template v-if="row['verdict']"
-            ><MarkSign :mark="verdictMark(row['verdict'] as string)" /> {{ verdictWords[row['verdict'] as string] }}</template
-          >
-          <span v-else class="soft">{{ stateWords[row['state'] as string] }}</span>
+          <template v-if="row.verdict"><MarkSign :mark="verdictMark(row.verdict)" /> {{ verdictWords[row.verdict] }}</template>
+          <span v-else class="soft">{{ stateWords[row.state] }}</span>
         </template>
       </DataList>
     </div>
@@ -160,7 +155,7 @@ const columns = computed<ListColumn[]>(() => {
     { key: 'openedAt', title: 'Opened', isHidden: isOpen, format: (value: string) => momentOf(value) },
   ]
 })
-const share = (row: { [key: string]: unknown }) => (Number(row['asked']) === 0 ? 0 : (100 * Number(row['answered'])) / Number(row['asked']))
+const share = ({ asked, answered }: InspectionRow) => (asked === 0 ? 0 : (100 * answered) / asked)
 const sampleOf = (row: object) => sampleWords(row as InspectionRow)
 </script>
 

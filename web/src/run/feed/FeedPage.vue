@@ -27,7 +27,7 @@
         empty-text="No other system has told anything. An administrator gives it a key, under People."
       >
         <template #state="{ row }"
-          ><span :class="tones[row['state'] as FeedState]">{{ stateWords[row['state'] as FeedState] }}</span></template
+          ><span :class="tones[row.state]">{{ stateWords[row.state] }}</span></template
         >
       </DataList>
     </template>

@@ -23,17 +23,17 @@
         </button></template
       >
       <template #standing="{ row }"
-        ><span :class="row['standing'] === 'onHold' ? 'hold' : ''"
-          >{{ standingWords[row['standing'] as StockRow['standing']] }}{{ row['finer'] ? `: ${row['finer']}` : '' }}</span
+        ><span :class="row.standing === 'onHold' ? 'hold' : ''"
+          >{{ standingWords[row.standing] }}{{ row.finer ? `: ${row.finer}` : '' }}</span
         ></template
       >
       <template #holdDays="{ row }"
-        ><span v-if="freeOn(row as unknown as StockRow)" :class="freeOn(row as unknown as StockRow)! < (day ?? today) ? 'marginal' : ''"
-          >{{ freeOn(row as unknown as StockRow)! < (day ?? today) ? '△ ' : '' }}{{ dayWords(freeOn(row as unknown as StockRow)!) }}</span
+        ><span v-if="freeOn(row)" :class="freeOn(row)! < (day ?? today) ? 'marginal' : ''"
+          >{{ freeOn(row)! < (day ?? today) ? '△ ' : '' }}{{ dayWords(freeOn(row)!) }}</span
         ></template
       >
       <template #looksLike="{ row }"
-        ><span v-if="row['looksLike']" class="marginal">△ look again: {{ row['looksLike'] }}</span></template
+        ><span v-if="row.looksLike" class="marginal">△ look again: {{ row.looksLike }}</span></template
       >
     </DataList>
   </div>

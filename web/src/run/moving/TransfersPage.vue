@@ -14,10 +14,10 @@
       :to="(row: TransferRow) => `/trace/${row.lotId}`"
     >
       <template #standing="{ row }"
-        ><span :class="row['standing'] === 'onHold' ? 'hold' : ''">{{ standingWords[row['standing'] as Standing] }}</span></template
+        ><span :class="row.standing === 'onHold' ? 'hold' : ''">{{ standingWords[row.standing] }}</span></template
       >
       <template #openChecks="{ row }"
-        ><span v-if="row['openChecks']" class="hold">{{ count(row['openChecks'] as number, 'check') }} open</span></template
+        ><span v-if="row.openChecks" class="hold">{{ count(row.openChecks, 'check') }} open</span></template
       >
     </DataList>
     <DataList

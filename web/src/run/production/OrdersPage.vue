@@ -17,10 +17,10 @@
         <template #head
           ><v-btn v-if="mayPlan" color="primary" size="small" data-test="new" @click="router.push('/run/orders/new')">New order</v-btn></template
         >
-        <template #stepName="{ row }">{{ row['state'] === 'released' ? row['stepName'] || 'to finish' : row['state'] }}</template>
+        <template #stepName="{ row }">{{ row.state === 'released' ? row.stepName || 'to finish' : row.state }}</template>
         <template #openChecks="{ row }"
-          ><span v-if="row['failedChecks']" class="nonconforming">✕ {{ row['failedChecks'] }} failed</span
-          ><span v-else :class="row['openChecks'] ? 'hold' : 'soft'">{{ row['openChecks'] ? `${row['openChecks']} open` : '–' }}</span></template
+          ><span v-if="row.failedChecks" class="nonconforming">✕ {{ row.failedChecks }} failed</span
+          ><span v-else :class="row.openChecks ? 'hold' : 'soft'">{{ row.openChecks ? `${row.openChecks} open` : '–' }}</span></template
         >
       </DataList>
     </template>

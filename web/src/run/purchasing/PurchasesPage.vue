@@ -19,8 +19,8 @@
           ></template
         >
         <template #received="{ row }"
-          ><span :class="row['isClosed'] || Number(row['received']) < Number(row['ordered']) ? '' : 'conforming'">{{
-            row['isClosed'] ? 'closed' : `${whole(Number(row['received']))} of ${whole(Number(row['ordered']))}`
+          ><span :class="row.isClosed || row.received < row.ordered ? '' : 'conforming'">{{
+            row.isClosed ? 'closed' : `${whole(row.received)} of ${whole(row.ordered)}`
           }}</span></template
         >
       </DataList>

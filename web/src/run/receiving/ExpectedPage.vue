@@ -18,14 +18,13 @@
           <v-btn v-if="mayAct" color="primary" size="small" data-test="new" @click="router.push('/run/expected/new')">Announce</v-btn>
         </template>
         <template #state="{ row }"
-          ><span :class="row['openInspections'] ? 'hold' : 'soft'"
-            >{{ expectedStateWords[row['state'] as ExpectedRow['state']]
-            }}{{ row['openInspections'] ? `, ${row['openInspections']} open` : '' }}</span
+          ><span :class="row.openInspections ? 'hold' : 'soft'"
+            >{{ expectedStateWords[row.state] }}{{ row.openInspections ? `, ${row.openInspections} open` : '' }}</span
           ></template
         >
         <template #expectedOn="{ row }"
           ><span :class="isLate(row) ? 'nonconforming' : ''"
-            >{{ row['expectedOn'] ? dayWords(String(row['expectedOn'])) : '–' }}{{ isLate(row) ? ', late' : '' }}</span
+            >{{ row.expectedOn ? dayWords(row.expectedOn) : '–' }}{{ isLate(row) ? ', late' : '' }}</span
           ></template
         >
       </DataList>
@@ -75,7 +74,7 @@ const columns: ListColumn[] = [
   { key: 'partCodes', title: 'Parts', isHidden: true },
   { key: 'orderNumber', title: 'Order', isMono: true, isHidden: true },
 ]
-const isLate = (row: Record<string, unknown>) => row['state'] === 'announced' && typeof row['expectedOn'] === 'string' && isPast(row['expectedOn'])
+const isLate = ({ state, expectedOn }: ExpectedRow) => state === 'announced' && expectedOn !== null && isPast(expectedOn)
 async function saved(expected: ExpectedDelivery): Promise<void> {
   await list.value?.reload()
   await router.replace(`/run/expected/${expected.id}`)

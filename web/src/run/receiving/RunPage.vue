@@ -16,8 +16,8 @@
           ><v-btn v-if="mayReceive" color="primary" size="small" data-test="new" @click="router.push('/run/new')">New delivery</v-btn></template
         >
         <template #openInspections="{ row }"
-          ><span :class="row['openInspections'] ? 'hold' : 'conforming'">{{
-            row['openInspections'] ? `${row['openInspections']} open` : 'free'
+          ><span :class="row.openInspections ? 'hold' : 'conforming'">{{
+            row.openInspections ? `${row.openInspections} open` : 'free'
           }}</span></template
         >
       </DataList>

@@ -19,10 +19,10 @@
           <v-btn v-if="mayPick" variant="text" size="small" data-test="plan" @click="router.push('/run/dispatches/plan')">Plan one</v-btn></template
         >
         <template #state="{ row }"
-          ><span :class="dispatchState(row as unknown as DispatchRow).tone">{{ dispatchState(row as unknown as DispatchRow).short }}</span></template
+          ><span :class="dispatchState(row).tone">{{ dispatchState(row).short }}</span></template
         >
         <template #returned="{ row }"
-          ><span :class="row['returned'] ? 'nonconforming' : 'soft'">{{ row['returned'] || '–' }}</span></template
+          ><span :class="row.returned ? 'nonconforming' : 'soft'">{{ row.returned || '–' }}</span></template
         >
       </DataList>
     </template>
