@@ -2,6 +2,7 @@ import type { CharacteristicKind } from '@nemawashi/core'
 import type { InspectionLine } from '@nemawashi/contract'
 import type { Reader } from '../kernel/work/database'
 import { rowsOf, type Columns } from '../kernel/database/rowsOf'
+import { describedColumns } from '../define/library/repository'
 
 type Parsed =
   | 'severity'
@@ -38,19 +39,12 @@ export function adaptedSql(column: 'size' | 'accept', line: string): string {
 const isAskedSql = `${adaptedSql('size', 'l')} > 0`
 
 const storedLineColumns: Columns<StoredLine> = {
-  kind: 'text',
+  ...describedColumns,
   accept: 'number',
   sampleSize: 'number',
   method: 'text',
-  nominal: 'text?',
-  lower: 'text?',
-  upper: 'text?',
   stage: 'text',
-  instruction: 'text',
   code: 'text',
-  name: 'text',
-  class: 'text',
-  unit: 'text?',
   resolution: 'text?',
   acceptableState: 'text?',
   id: 'text',

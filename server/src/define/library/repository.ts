@@ -47,10 +47,9 @@ export function characteristicFilters(query: Partial<Record<keyof typeof narrowi
   })
 }
 
-const revisionColumns = {
-  characteristicId: 'text',
+/** What a line of a plan or of an inspection has of its characteristic. */
+export const describedColumns = {
   kind: 'text',
-  method: 'text',
   nominal: 'text?',
   lower: 'text?',
   upper: 'text?',
@@ -58,6 +57,12 @@ const revisionColumns = {
   name: 'text',
   class: 'text',
   unit: 'text?',
+} as const
+
+const revisionColumns = {
+  ...describedColumns,
+  characteristicId: 'text',
+  method: 'text',
   resolution: 'text?',
   acceptableState: 'text?',
   id: 'text',

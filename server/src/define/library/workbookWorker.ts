@@ -29,19 +29,25 @@ const maxMerged = 2000
 
 class Refused extends Error {}
 
-/** Counts what the sheets hold, on their text: a cell in the last column, or a merge over everything, costs nothing here. */
-function checkSheets(content: Uint8Array, maxRows: number): void {
+/** The text of each part that is looked at: the sheets, and which of them stands first. */
+type Parts = Readonly<Record<string, string>>
+
+function unpack(content: Uint8Array): Parts {
   let together = 0
   const parts = unzipSync(content, {
     filter: ({ name, originalSize }) => {
       together += originalSize
       if (together > maxUnpacked)
         throw new Refused(`The workbook unpacks to more than ${maxUnpacked / 1024 / 1024} MB. Save the sheet alone, as XLSX or CSV.`)
-      return /^xl\/worksheets\/[^/]+\.xml$/.test(name)
+      return /^xl\/(workbook\.xml|_rels\/workbook\.xml\.rels|worksheets\/[^/]+\.xml)$/.test(name)
     },
   })
-  for (const bytes of Object.values(parts)) {
-    const text = new TextDecoder().decode(bytes)
+  return Object.fromEntries(Object.entries(parts).map(([name, bytes]) => [name, new TextDecoder().decode(bytes)]))
+}
+
+/** Counts what the sheets hold, on their text: a cell in the last column, or a merge over everything, costs nothing here. */
+function checkSheets(parts: Parts, maxRows: number): void {
+  for (const text of Object.values(parts)) {
     let rows = 0
     for (const _ of text.matchAll(/<row[\s>]/g)) rows += 1
     // One row of heads, and empty rows that a spreadsheet leaves between.
@@ -84,13 +90,12 @@ const plain = (xml: string) =>
   xml.replaceAll(/&(lt|gt|quot|apos|amp);/g, (_, name: string) => ({ lt: '<', gt: '>', quot: '"', apos: "'", amp: '&' })[name] ?? '')
 
 /** The text of the sheet that stands first in the workbook. */
-function firstSheet(content: Uint8Array): string {
-  const parts = unzipSync(content, { filter: ({ name }) => /^xl\/(workbook\.xml|_rels\/workbook\.xml\.rels|worksheets\/[^/]+\.xml)$/.test(name) })
-  const read = (name: string) => new TextDecoder().decode(parts[name])
-  const id = /<sheet\b[^>]*\br:id="([^"]*)"/.exec(read('xl/workbook.xml'))?.[1]
-  const relation = [...read('xl/_rels/workbook.xml.rels').matchAll(/<Relationship\b[^>]*>/g)].find(([tag]) => tag.includes(`Id="${id}"`))?.[0]
+function firstSheet(parts: Parts): string {
+  const id = /<sheet\b[^>]*\br:id="([^"]*)"/.exec(parts['xl/workbook.xml'] ?? '')?.[1]
+  const relations = [...(parts['xl/_rels/workbook.xml.rels'] ?? '').matchAll(/<Relationship\b[^>]*>/g)]
+  const relation = relations.find(([tag]) => tag.includes(`Id="${id}"`))?.[0]
   const target = /\bTarget="\/?(?:xl\/)?([^"]*)"/.exec(relation ?? '')?.[1] ?? ''
-  return read(`xl/${target}`)
+  return parts[`xl/${target}`] ?? ''
 }
 
 function odditiesOf(sheet: string): Oddities {
@@ -134,10 +139,11 @@ function problemsOf(
 
 /** The first sheet: formula cells give their stored value and say so; merged cells are refused, as nobody can tell which row they belong to. */
 async function readFirstSheet({ content, maxRows }: WorkbookJob): Promise<WorkbookTable> {
-  checkSheets(content, maxRows)
+  const parts = unpack(content)
+  checkSheets(parts, maxRows)
   const [heads, ...filled] = (await readSheet(Buffer.from(content))) as (CellValue | null)[][]
   if (!heads) throw new Refused('The workbook has no filled sheet.')
-  const oddities = odditiesOf(firstSheet(content))
+  const oddities = odditiesOf(firstSheet(parts))
   const rows: string[][] = []
   const problems: WorkbookProblem[] = []
   for (const [i, values] of filled.entries()) {

@@ -4,6 +4,7 @@ import type { ListSpec, Filter } from '../../kernel/http/lists'
 import type { PlanLine } from '@nemawashi/contract'
 import type { Reader } from '../../kernel/work/database'
 import { rowsOf, type Columns } from '../../kernel/database/rowsOf'
+import { describedColumns } from '../library/repository'
 
 /** The newest revision of every plan, or of the one with the code. */
 export async function latestRevisions(reader: Reader, code: string | undefined) {
@@ -32,17 +33,10 @@ export type StoredLine = Omit<PlanLine, 'sampling' | 'isRequired' | 'isDecisive'
 }
 
 const storedLineColumns: Columns<StoredLine> = {
+  ...describedColumns,
   characteristicId: 'text',
-  kind: 'text',
-  nominal: 'text?',
-  lower: 'text?',
-  upper: 'text?',
   stage: 'text',
-  instruction: 'text',
   code: 'text',
-  name: 'text',
-  class: 'text',
-  unit: 'text?',
   followsRevision: 'number?',
   sampling: 'text',
   isRequired: 'number',

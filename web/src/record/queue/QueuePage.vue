@@ -27,7 +27,7 @@
         <template #isGate="{ row }"
           ><span :class="row.holds ? 'hold' : 'soft'">{{ row.holds ? 'pieces on hold' : row.isGate ? 'gate' : 'no gate' }}</span></template
         >
-        <template #sampleMost="{ row }">{{ sampleOf(row) }}</template>
+        <template #sampleMost="{ row }">{{ sampleWords(row) }}</template>
         <template #lotCode="{ row }"
           >{{ lookedAt(row)
           }}<span v-if="row.ofLot > 1" class="soft small of" :title="`inspection ${row.number} of ${row.ofLot} of it`"
@@ -156,7 +156,6 @@ const columns = computed<ListColumn[]>(() => {
   ]
 })
 const share = ({ asked, answered }: InspectionRow) => (asked === 0 ? 0 : (100 * answered) / asked)
-const sampleOf = (row: object) => sampleWords(row as InspectionRow)
 </script>
 
 <style scoped>
