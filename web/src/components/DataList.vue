@@ -124,7 +124,7 @@ const csvAddress = computed(() => addressOf(endpoint, { query: listQuery.value }
 
 const { rows, total, next, status, failure, load } = useListPages<Row>(() => endpoint, listQuery)
 const emit = defineEmits<{ rows: [rows: Row[]] }>()
-watch(rows, (value) => emit('rows', value))
+watch(rows, (value) => emit('rows', value), { immediate: rows.value.length > 0 })
 defineExpose({
   reload: () => load(false),
   /** Asks again for what is at the top; whoever has scrolled on keeps what they read. */

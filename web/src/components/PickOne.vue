@@ -28,6 +28,7 @@
 <script setup lang="ts" generic="Row extends { id: string; code?: string; name?: string }">
 import type { ListEndpoint, ListPage } from '@nemawashi/contract'
 import { ref, watch } from 'vue'
+import { useLatest } from '../composables/useLatest'
 import { askFor } from '../shell/api'
 
 /** Chooses one row of a list of the server by typing a part of its code or name. */
@@ -70,28 +71,21 @@ const items = ref<{ title: string; value: string }[]>(
   initial ? [{ title: initial.title, value: initial.id }] : model.value ? [{ title: unread, value: model.value }] : [],
 )
 const rows = new Map<string, Row>()
-const isLoading = ref(false)
 /** What can be chosen shows when somebody does something in the field, not when the cursor stands in it as its rows arrive. */
 const isOpen = ref(false)
 const isAsked = ref(false)
 
-let latest = 0
+const { ask, isWaiting: isLoading } = useLatest()
 async function load(q: string): Promise<void> {
-  const mine = ++latest
-  isLoading.value = true
-  try {
-    const page = await askFor<ListPage<Row>>(endpoint, { query: { ...query, ...(q === '' ? {} : { q }), limit: 50 } })
-    if (mine !== latest) return
-    for (const row of page.rows) rows.set(row.id, row)
-    const found = page.rows.filter((row) => filter(row)).map((row) => ({ title: titleOf(row), value: row.id }))
-    const kept = items.value.find((item) => item.value === model.value && item.title !== unread)
-    items.value = kept && !found.some((item) => item.value === kept.value) ? [kept, ...found] : found
-    if (model.value && !items.value.some((item) => item.value === model.value)) {
-      const chosen = rows.get(model.value)
-      items.value.unshift({ value: model.value, title: chosen ? titleOf(chosen) : unread })
-    }
-  } finally {
-    if (mine === latest) isLoading.value = false
+  const page = await ask((signal) => askFor<ListPage<Row>>(endpoint, { query: { ...query, ...(q === '' ? {} : { q }), limit: 50 } }, { signal }))
+  if (page === null) return
+  for (const row of page.rows) rows.set(row.id, row)
+  const found = page.rows.filter((row) => filter(row)).map((row) => ({ title: titleOf(row), value: row.id }))
+  const kept = items.value.find((item) => item.value === model.value && item.title !== unread)
+  items.value = kept && !found.some((item) => item.value === kept.value) ? [kept, ...found] : found
+  if (model.value && !items.value.some((item) => item.value === model.value)) {
+    const chosen = rows.get(model.value)
+    items.value.unshift({ value: model.value, title: chosen ? titleOf(chosen) : unread })
   }
 }
 watch(

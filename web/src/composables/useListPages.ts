@@ -1,6 +1,8 @@
 import type { ListEndpoint, ListPage } from '@nemawashi/contract'
-import { ref, shallowRef, watch, type Ref } from 'vue'
-import { asFailure, askFor, type Failure } from '../shell/api'
+import { keepPreviousData, useInfiniteQuery } from '@tanstack/vue-query'
+import { computed, ref, watch, type Ref } from 'vue'
+import { asFailure, askFor } from '../shell/api'
+import { queryClient } from '../shell/queries'
 
 /** What a list is asked for: words, sorting, and what the page narrows it by. */
 export type ListAsked = Readonly<Record<string, string | undefined>>
@@ -9,45 +11,47 @@ const typingMs = 180
 
 /**
  * The rows of a list page by page, asked for anew when what is asked changes (words only once they rest), the next page when it is
- * wanted. An answer to what is not asked any more is dropped.
+ * wanted. They stand in the cache under what was asked: who comes back to a list sees at once what was there, and a moment later what is.
  */
 export function useListPages<Row>(endpoint: () => ListEndpoint<Row>, listQuery: Ref<ListAsked>) {
-  const rows = shallowRef<Row[]>([])
-  const total = ref(0)
-  const next = ref<string | null>(null)
-  const status = ref<'loading' | 'ready' | 'failed'>('loading')
-  const failure = ref<Failure | null>(null)
-
-  let latest = 0
-  /** @param isQuiet what is shown stays as it is until the answer is there, and where there is none */
-  async function load(isMore: boolean, isQuiet = false): Promise<void> {
-    const mine = ++latest
-    if (!isQuiet) {
-      status.value = 'loading'
-      failure.value = null
-    }
-    try {
-      const after = isMore && next.value ? { after: next.value } : {}
-      const page = await askFor<ListPage<Row>>(endpoint(), { query: { ...listQuery.value, ...after } })
-      if (mine !== latest) return
-      rows.value = isMore ? [...rows.value, ...page.rows] : page.rows
-      total.value = page.total
-      next.value = page.next
-      status.value = 'ready'
-    } catch (error) {
-      if (mine !== latest || isQuiet) return
-      failure.value = asFailure(error)
-      status.value = 'failed'
-    }
-  }
+  const asked = ref<ListAsked>({ ...listQuery.value })
   let timer = 0
   watch(
     listQuery,
     (value, old) => {
       window.clearTimeout(timer)
-      timer = window.setTimeout(() => void load(false), old && value['q'] !== old['q'] ? typingMs : 0)
+      timer = window.setTimeout(() => (asked.value = { ...value }), value['q'] !== old['q'] ? typingMs : 0)
     },
-    { immediate: true, deep: true },
+    { deep: true },
   )
-  return { rows, total, next, status, failure, load }
+  const query = useInfiniteQuery(
+    {
+      queryKey: computed(() => ['list', endpoint().path, asked.value]),
+      queryFn: ({ pageParam, signal }) =>
+        askFor<ListPage<Row>>(endpoint(), { query: { ...asked.value, ...(pageParam === null ? {} : { after: pageParam }) } }, { signal }),
+      initialPageParam: null as string | null,
+      getNextPageParam: ({ next }) => next,
+      placeholderData: keepPreviousData,
+      // Whoever has scrolled on keeps what they read: pages that are looked at ask again by themselves (`useFresh`).
+      refetchOnWindowFocus: false,
+    },
+    queryClient,
+  )
+  /** Whether somebody waits for what is asked, and sees so. */
+  const isAwaited = ref(false)
+  async function load(isMore: boolean, isQuiet = false): Promise<void> {
+    isAwaited.value = !isQuiet
+    await (isMore ? query.fetchNextPage() : query.refetch())
+    isAwaited.value = false
+  }
+  const pages = computed(() => query.data.value?.pages ?? [])
+  const isLoading = computed(() => query.isFetching.value && (isAwaited.value || query.isPlaceholderData.value || query.data.value === undefined))
+  return {
+    rows: computed(() => pages.value.flatMap(({ rows }) => rows)),
+    total: computed(() => pages.value.at(-1)?.total ?? 0),
+    next: computed(() => pages.value.at(-1)?.next ?? null),
+    status: computed(() => (isLoading.value ? 'loading' : query.isError.value ? 'failed' : 'ready')),
+    failure: computed(() => (query.error.value === null || isLoading.value ? null : asFailure(query.error.value))),
+    load,
+  }
 }

@@ -39,6 +39,7 @@
 import { type SearchHit, people } from '@nemawashi/contract'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
+import { useLatest } from '../composables/useLatest'
 import { call } from './api'
 import { useKeys } from './keys'
 
@@ -47,7 +48,8 @@ const field = ref<HTMLInputElement>()
 const words = ref('')
 const hits = ref<SearchHit[]>([])
 const at = ref(0)
-const isLoading = ref(false)
+/** Words are looked for when they rest. */
+const typingMs = 150
 const isOpen = computed(() => words.value.trim() !== '')
 
 /** What each kind of thing is called, and where it is shown. */
@@ -68,18 +70,17 @@ const kinds: Record<string, { readonly words: string; readonly to: (hit: SearchH
   person: { words: 'person', to: ({ id }) => `/people/${id}` },
 }
 
-let latest = 0
+const { ask, isWaiting: isLoading } = useLatest()
 watch(words, async (value) => {
-  const mine = ++latest
-  if (value.trim() === '') return void (hits.value = [])
-  isLoading.value = true
-  await new Promise((resolve) => setTimeout(resolve, 150))
-  if (mine !== latest) return
-  const found = await call(people.search, { query: { q: value.trim().slice(0, 100) } }).catch(() => ({ hits: [] }))
-  if (mine !== latest) return
-  hits.value = found.hits
+  const q = value.trim().slice(0, 100)
+  const found = await ask(async (signal) => {
+    if (q === '') return []
+    await new Promise((resolve) => setTimeout(resolve, typingMs))
+    return signal.aborted ? [] : (await call(people.search, { query: { q } }, { signal })).hits
+  }).catch(() => [])
+  if (found === null) return
+  hits.value = found
   at.value = 0
-  isLoading.value = false
 })
 
 function close(): void {

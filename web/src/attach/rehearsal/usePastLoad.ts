@@ -1,6 +1,7 @@
 import type { RuledPoint } from '@nemawashi/core'
 import { type PastOccasions, attach } from '@nemawashi/contract'
-import { ref, shallowRef } from 'vue'
+import { shallowRef } from 'vue'
+import { useLatest } from '../../composables/useLatest'
 import { call } from '../../shell/api'
 import { useLongTask } from '../../workers/longTask'
 import type { PlayedRules, RehearsalTask } from '../../workers/rehearsal.worker'
@@ -14,28 +15,20 @@ function startWorker(): Worker {
 export function usePastLoad() {
   const { result, done, problem, run, stop } = useLongTask<readonly PlayedRules[]>(startWorker)
   const past = shallowRef<PastOccasions | null>(null)
-  const isFetching = ref(false)
+  const { ask, isWaiting: isFetching } = useLatest()
   let key = ''
-  let latest = 0
 
   /** @throws {ApiError} what cannot be fetched is the caller's to show */
   async function play(
     query: Scope & { days: number; planId?: string },
     rulesOf: (points: PastOccasions['points']) => readonly (readonly RuledPoint[])[],
   ): Promise<void> {
-    const mine = ++latest
     const wanted = JSON.stringify(query)
-    if (past.value === null || wanted !== key) {
-      isFetching.value = true
-      try {
-        const found = await call(attach.getPastOccasions, { query })
-        if (mine !== latest) return
-        ;[past.value, key] = [found, wanted]
-      } finally {
-        if (mine === latest) isFetching.value = false
-      }
-    }
-    const { from, until, points, plans, occasions } = past.value
+    const known = wanted === key ? past.value : null
+    const found = await ask(async (signal) => known ?? (await call(attach.getPastOccasions, { query }, { signal })))
+    if (found === null) return
+    if (known === null) [past.value, key] = [found, wanted]
+    const { from, until, points, plans, occasions } = found
     const rules = rulesOf(points).map((set) => [...set])
     run({ kind: 'play', from, until, occasions, plans: plans as RehearsalTask['plans'], rules } satisfies RehearsalTask)
   }

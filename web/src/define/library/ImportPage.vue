@@ -61,6 +61,7 @@ import { fileContent } from '../../shell/fileContent'
 import { useCrumbs } from '../../shell/crumbs'
 import { notify } from '../../shell/notify'
 import { useProgress } from '../../shell/useProgress'
+import { useLatest } from '../../composables/useLatest'
 import ErrorNote from '../../components/ErrorNote.vue'
 import { count, whole } from '../../format/format'
 import SheetSplit from '../../components/SheetSplit.vue'
@@ -111,25 +112,23 @@ const drop = (event: DragEvent) => {
   void read(event.dataTransfer?.files[0])
 }
 
-let latest = 0
+const { ask } = useLatest()
 async function look(): Promise<void> {
   if (!table.value || table.value.rows.length === 0) return
-  const mine = ++latest
+  const body = { rows: rowsOf(table.value, matched.value), carried: table.value.carried }
   isBusy.value = true
   const key = newKey()
   doing.value = 'Read'
   follow(key)
   try {
-    const seen = await call(define.checkImport, { body: { rows: rowsOf(table.value, matched.value), carried: table.value.carried } }, { key })
-    if (mine === latest) check.value = seen
+    const seen = await ask((signal) => call(define.checkImport, { body }, { key, signal }))
+    if (seen === null) return
+    check.value = seen
   } catch (error) {
-    if (mine === latest) failure.value = asFailure(error)
-  } finally {
-    if (mine === latest) {
-      isBusy.value = false
-      unfollow()
-    }
+    failure.value = asFailure(error)
   }
+  isBusy.value = false
+  unfollow()
 }
 watch(matched, look, { deep: true })
 
