@@ -3,6 +3,7 @@ import { flushPromises, mount } from '@vue/test-utils'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { createMemoryHistory, createRouter } from 'vue-router'
 import DataList from './DataList.vue'
+import { queryClient } from '../shell/queries'
 import type { ListColumn } from './listColumn'
 
 const columns: ListColumn[] = [
@@ -17,6 +18,7 @@ let pages: { rows: object[]; total: number; next: string | null }[]
 
 beforeEach(() => {
   localStorage.clear()
+  queryClient.clear()
   asked = []
   pages = [{ rows: [row(1), row(2), row(3)], total: 3, next: null }]
   vi.useFakeTimers()
@@ -181,6 +183,17 @@ describe('a list on the page', () => {
     await refresh()
     await settle()
     expect([list.findAll('tbody tr').length, list.find('[role=alert]').exists()]).toEqual([2, false])
+  })
+
+  it('shows at once what was there when somebody comes back to it, and then what is', async () => {
+    ;(await show()).list.unmount()
+    let answer: (response: Response) => void = () => undefined
+    vi.stubGlobal('fetch', () => new Promise<Response>((resolve) => (answer = resolve)))
+    const { list } = await show()
+    expect([cells(list, 0)?.[0], list.text().includes('Loading')]).toEqual(['L-1', false])
+    answer(new Response(JSON.stringify({ rows: [row(9)], total: 1, next: null })))
+    await settle()
+    expect([cells(list, 0)?.[0], list.find('.count').text()]).toEqual(['L-9', '1'])
   })
 
   it('shows the last answer only, however late an earlier one comes', async () => {

@@ -37,21 +37,26 @@ export function useListPages<Row>(endpoint: () => ListEndpoint<Row>, listQuery: 
     },
     queryClient,
   )
+  /** Whether it asked by itself: what is shown stays as it is until the answer is there, and where there is none. */
+  const isQuiet = ref(false)
   /** Whether somebody waits for what is asked, and sees so. */
   const isAwaited = ref(false)
-  async function load(isMore: boolean, isQuiet = false): Promise<void> {
-    isAwaited.value = !isQuiet
+  async function load(isMore: boolean, byItself = false): Promise<void> {
+    isQuiet.value = byItself
+    isAwaited.value = !byItself
     await (isMore ? query.fetchNextPage() : query.refetch())
     isAwaited.value = false
   }
+  watch(asked, () => (isQuiet.value = false))
   const pages = computed(() => query.data.value?.pages ?? [])
   const isLoading = computed(() => query.isFetching.value && (isAwaited.value || query.isPlaceholderData.value || query.data.value === undefined))
+  const failure = computed(() => (query.error.value === null || isLoading.value || isQuiet.value ? null : asFailure(query.error.value)))
   return {
     rows: computed(() => pages.value.flatMap(({ rows }) => rows)),
     total: computed(() => pages.value.at(-1)?.total ?? 0),
     next: computed(() => pages.value.at(-1)?.next ?? null),
-    status: computed(() => (isLoading.value ? 'loading' : query.isError.value ? 'failed' : 'ready')),
-    failure: computed(() => (query.error.value === null || isLoading.value ? null : asFailure(query.error.value))),
+    status: computed(() => (isLoading.value ? 'loading' : failure.value ? 'failed' : 'ready')),
+    failure,
     load,
   }
 }
