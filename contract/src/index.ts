@@ -50,6 +50,7 @@ export {
   SharedPlan,
 } from './record/inspection'
 export * from './record/record'
+export * from './record/series'
 export { refusalsOf } from './refusals'
 export * from './wire/request'
 export { LoadFacts, loadFactsOf, noLoad, paperKinds, paperWords, type PaperKind } from './run/deliveryInput'

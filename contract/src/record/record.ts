@@ -4,6 +4,7 @@ import { assignments, QueueFilters, queueStates } from './assignments'
 import { bench } from '../wire/access'
 import { ById, endpoint, Id, Instant, listEndpoint, Nothing, Version, words } from '../wire/endpoint'
 import { HandOpening, Inspection, InspectionRow, LineSkip, Mark, ReadingInput } from './inspection'
+import { LineSeries } from './series'
 import { InspectionState, verdicts } from '../stock/stock'
 
 /** An inspection that is not acceptable, as somebody is told of it. */
@@ -38,6 +39,12 @@ export const record = {
     params: ById,
     query: z.strictObject({ lotId: Id.optional().describe('Which lot of a load its decision is about') }),
     reply: Inspection,
+  }),
+  getLineSeries: endpoint('GET', '/api/v1/inspections/:id/lines/:lineId/series', {
+    access: 'signedIn',
+    summary: 'Earlier values of the series that a line goes on with, for its control chart',
+    params: z.strictObject({ id: Id, lineId: Id }),
+    reply: LineSeries,
   }),
   recordReadings: endpoint('POST', '/api/v1/inspections/:id/readings', {
     access: [...bench, ...spotAnswerers],

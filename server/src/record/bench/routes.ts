@@ -7,6 +7,7 @@ import { answerOnSpot } from './answerOnSpot'
 import { cancelByHand } from './cancelByHand'
 import { finishInspection } from './finish'
 import { pastOf } from './past'
+import { lineSeries } from './lineSeries'
 import { LineCache, recordReadings } from './recordReadings'
 import { requireRecorder } from './recorders'
 import { reopenInspection } from './reopen'
@@ -26,6 +27,7 @@ export function benchRoutes(routes: Routes): void {
 
   routes.readLong(endpoints.define.getPast, (reader, { params, query }) => pastOf(reader, params.id, query))
   routes.read(record.getInspection, (reader, { params, query }) => loadInspection(reader, params.id, query.lotId ?? null))
+  routes.readLong(record.getLineSeries, (reader, { params }) => lineSeries(reader, params.id, params.lineId))
 
   routes.change(record.recordReadings, async (work, { params, body, person }) => {
     await requireRecorder(work, params.id, person)

@@ -1,0 +1,104 @@
+import { chartConstants, meanDeviationFactor } from './chartConstants'
+
+/** Individuals and moving range; mean and range; mean and standard deviation (the names of ISO 7870-2). */
+export type ChartKind = 'individuals' | 'meanRange' | 'meanDeviation'
+
+/** Values of one subgroup: what was measured together. */
+export type Subgroup = readonly number[]
+
+/** What limits are worked out from, and stay as they are while points come in. */
+export interface ChartBasis {
+  readonly kind: ChartKind
+  /** The grand mean. */
+  readonly center: number
+  /** Mean of moving ranges, mean of ranges, or mean (of unequal sizes: pooled) standard deviation. */
+  readonly meanSpread: number
+  readonly subgroups: number
+  readonly values: number
+}
+
+export interface ChartPoint {
+  readonly value: number
+  readonly size: number
+  readonly lower: number
+  readonly upper: number
+  /** How many of its own standard deviations the point is from the centre. */
+  readonly z: number
+  /** The moving range, range or standard deviation with its limits; null where there is none (the first individual, a subgroup of one). */
+  readonly spread: { readonly value: number; readonly lower: number; readonly upper: number } | null
+}
+
+const sum = (values: readonly number[]) => values.reduce((a, b) => a + b, 0)
+const mean = (values: readonly number[]) => sum(values) / values.length
+const range = (values: readonly number[]) => Math.max(...values) - Math.min(...values)
+function squares(values: readonly number[]): number {
+  const middle = mean(values)
+  return sum(values.map((value) => (value - middle) ** 2))
+}
+const deviation = (values: readonly number[]) => Math.sqrt(squares(values) / (values.length - 1))
+const isEven = (subgroups: readonly Subgroup[]) => subgroups.every(({ length }) => length === subgroups[0]?.length)
+
+/** The chart that fits subgroups of these sizes: of one; alike and small, where the range is as good as s; all others. */
+export function chartKindFor(subgroups: readonly Subgroup[]): ChartKind {
+  const largest = Math.max(0, ...subgroups.map(({ length }) => length))
+  if (largest <= 1) return 'individuals'
+  return isEven(subgroups) && largest < 10 ? 'meanRange' : 'meanDeviation'
+}
+
+/**
+ * Centre and spread of the subgroups that limits rest on. Shape: kind, subgroups, none of them empty → ChartBasis; null for fewer than two of
+ * them, or where none has a spread. Source: ISO 7870-2 (Shewhart 1931); unequal sizes with the weighted mean and the pooled s.
+ */
+export function chartBasis(kind: ChartKind, subgroups: readonly Subgroup[]): ChartBasis | null {
+  const all = subgroups.flat()
+  const repeated = subgroups.filter(({ length }) => length > 1)
+  if (subgroups.length < 2 || (kind !== 'individuals' && repeated.length === 0)) return null
+  return { kind, center: isEven(subgroups) ? mean(subgroups.map(mean)) : mean(all), meanSpread: spreadOf(), subgroups: subgroups.length, values: all.length }
+
+  function spreadOf(): number {
+    if (kind === 'individuals') return mean(all.slice(1).map((value, i) => Math.abs(value - (all[i] as number))))
+    if (kind === 'meanRange') return mean(repeated.map(range))
+    if (isEven(subgroups)) return mean(repeated.map(deviation))
+    return Math.sqrt(sum(repeated.map(squares)) / sum(repeated.map(({ length }) => length - 1)))
+  }
+}
+
+/** Standard deviation of single values, as estimated for a subgroup of this size. */
+export function chartSigma({ kind, meanSpread }: ChartBasis, size: number): number {
+  if (kind === 'individuals') return meanSpread / chartConstants(2).d2
+  if (kind === 'meanRange') return meanSpread / chartConstants(Math.max(2, size)).d2
+  return size > 1 ? meanSpread / meanDeviationFactor(size) : meanSpread
+}
+
+/**
+ * Points with their limits at three standard deviations, against a basis that stands. Each costs the same however many came before.
+ * Shape: basis, subgroups in order of time → a point each. A lower limit of a spread that would be negative is 0.
+ */
+export function chartPoints(basis: ChartBasis, subgroups: readonly Subgroup[]): ChartPoint[] {
+  return subgroups.map((values, i) => {
+    const [size, value, sigma] = [values.length, mean(values), chartSigma(basis, values.length)]
+    const own = sigma / Math.sqrt(size)
+    const z = own === 0 ? (value === basis.center ? 0 : Math.sign(value - basis.center) * Infinity) : (value - basis.center) / own
+    return { value, size, lower: basis.center - 3 * own, upper: basis.center + 3 * own, z, spread: spreadPoint(basis, values, subgroups[i - 1]) }
+  })
+}
+
+function spreadPoint({ kind, meanSpread }: ChartBasis, values: Subgroup, before: Subgroup | undefined): ChartPoint['spread'] {
+  if (kind === 'individuals') {
+    if (before === undefined) return null
+    return around(Math.abs((values[0] as number) - (before[0] as number)), relativeRange(2))
+  }
+  if (values.length < 2) return null
+  if (kind === 'meanRange') return around(range(values), relativeRange(values.length))
+  const c4 = meanDeviationFactor(values.length)
+  return around(deviation(values), Math.sqrt(1 - c4 * c4) / c4)
+
+  function around(value: number, relative: number) {
+    return { value, lower: Math.max(0, 1 - 3 * relative) * meanSpread, upper: (1 + 3 * relative) * meanSpread }
+  }
+}
+
+function relativeRange(size: number): number {
+  const { d2, d3 } = chartConstants(size)
+  return d3 / d2
+}
