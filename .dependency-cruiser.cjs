@@ -30,6 +30,7 @@ const house = [
       'numeric',
       'tolerance',
       'capability',
+      'charts',
       ...['chance', 'plans', 'tables', 'variables', 'design', 'frequency', 'rules', 'curves', 'finding', 'replay', 'switching'].map(
         (name) => `acceptance/${name}`,
       ),

@@ -23,7 +23,9 @@ function expectCase({ id, expected, tolerance }: Case, got: Record<string, unkno
     const near = (a: unknown, b: unknown): void => {
       if (Array.isArray(b)) return void b.forEach((value, i) => near((a as unknown[])[i], value))
       if (b === null) return expect(a, `${id} ${key}`).toBeNull()
-      expect(Math.abs(Number(a) - Number(b)), `${id} ${key}: ${String(a)}, wanted ${String(b)}`).toBeLessThanOrEqual(Math.max(abs, rel * Math.abs(Number(b))))
+      expect(Math.abs(Number(a) - Number(b)), `${id} ${key}: ${String(a)}, wanted ${String(b)}`).toBeLessThanOrEqual(
+        Math.max(abs, rel * Math.abs(Number(b))),
+      )
     }
     near(got[key], wanted)
   }
@@ -134,6 +136,20 @@ describe('control charts', () => {
     expect([chartBasis('individuals', [[1]]), chartBasis('meanDeviation', [[1], [2]])]).toEqual([null, null])
     const still = basisOf('individuals', [[5], [5], [5]])
     expect(chartPoints(still, [[5], [5.1], [4.9]]).map(({ z }) => z)).toEqual([0, Infinity, -Infinity])
+    // One that is smaller than those of the basis has wider limits by the same σ.
+    const threes = basisOf('meanRange', [
+      [1, 2, 3],
+      [2, 3, 4],
+    ])
+    const [whole, begun] = chartPoints(threes, [
+      [1, 2, 3],
+      [1, 2],
+    ])
+    const { d2, d3 } = chartConstants(2)
+    expect([(begun?.upper ?? 0) - 2.5, begun?.spread?.upper]).toEqual([
+      expect.closeTo(((whole?.upper ?? 0) - 2.5) * Math.sqrt(1.5), 12),
+      expect.closeTo((d2 + 3 * d3) * chartSigma(threes, 2), 12),
+    ])
     const mixed = basisOf('meanDeviation', [[1, 2, 3], [4]])
     expect(chartPoints(mixed, [[4]])[0]).toMatchObject({ size: 1, spread: null, lower: mixed.center - 3, upper: mixed.center + 3 })
   })

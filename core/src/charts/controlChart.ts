@@ -13,6 +13,8 @@ export interface ChartBasis {
   readonly center: number
   /** Mean of moving ranges, mean of ranges, or mean (of unequal sizes: pooled) standard deviation. */
   readonly meanSpread: number
+  /** How large the subgroups were; null where they were not alike. */
+  readonly size: number | null
   readonly subgroups: number
   readonly values: number
 }
@@ -53,7 +55,14 @@ export function chartBasis(kind: ChartKind, subgroups: readonly Subgroup[]): Cha
   const all = subgroups.flat()
   const repeated = subgroups.filter(({ length }) => length > 1)
   if (subgroups.length < 2 || (kind !== 'individuals' && repeated.length === 0)) return null
-  return { kind, center: isEven(subgroups) ? mean(subgroups.map(mean)) : mean(all), meanSpread: spreadOf(), subgroups: subgroups.length, values: all.length }
+  return {
+    kind,
+    center: isEven(subgroups) ? mean(subgroups.map(mean)) : mean(all),
+    meanSpread: spreadOf(),
+    size: isEven(subgroups) ? (subgroups[0]?.length ?? null) : null,
+    subgroups: subgroups.length,
+    values: all.length,
+  }
 
   function spreadOf(): number {
     if (kind === 'individuals') return mean(all.slice(1).map((value, i) => Math.abs(value - (all[i] as number))))
@@ -63,11 +72,15 @@ export function chartBasis(kind: ChartKind, subgroups: readonly Subgroup[]): Cha
   }
 }
 
-/** Standard deviation of single values, as estimated for a subgroup of this size. */
-export function chartSigma({ kind, meanSpread }: ChartBasis, size: number): number {
+/**
+ * Standard deviation of single values. Of subgroups that were alike it is one figure; of unequal ones the pooled s is made unbiased for the
+ * size of the subgroup that it is wanted for, which is left as it is for a single value.
+ */
+export function chartSigma({ kind, meanSpread, size: ofBasis }: ChartBasis, size: number): number {
   if (kind === 'individuals') return meanSpread / chartConstants(2).d2
-  if (kind === 'meanRange') return meanSpread / chartConstants(Math.max(2, size)).d2
-  return size > 1 ? meanSpread / meanDeviationFactor(size) : meanSpread
+  const known = ofBasis ?? size
+  if (known < 2) return meanSpread
+  return meanSpread / (kind === 'meanRange' ? chartConstants(known).d2 : meanDeviationFactor(known))
 }
 
 /**
@@ -83,22 +96,23 @@ export function chartPoints(basis: ChartBasis, subgroups: readonly Subgroup[]): 
   })
 }
 
-function spreadPoint({ kind, meanSpread }: ChartBasis, values: Subgroup, before: Subgroup | undefined): ChartPoint['spread'] {
-  if (kind === 'individuals') {
+function spreadPoint(basis: ChartBasis, values: Subgroup, before: Subgroup | undefined): ChartPoint['spread'] {
+  const sigma = chartSigma(basis, values.length)
+  if (basis.kind === 'individuals') {
     if (before === undefined) return null
-    return around(Math.abs((values[0] as number) - (before[0] as number)), relativeRange(2))
+    const { d2, d3 } = chartConstants(2)
+    return around(Math.abs((values[0] as number) - (before[0] as number)), d2, d3)
   }
   if (values.length < 2) return null
-  if (kind === 'meanRange') return around(range(values), relativeRange(values.length))
-  const c4 = meanDeviationFactor(values.length)
-  return around(deviation(values), Math.sqrt(1 - c4 * c4) / c4)
-
-  function around(value: number, relative: number) {
-    return { value, lower: Math.max(0, 1 - 3 * relative) * meanSpread, upper: (1 + 3 * relative) * meanSpread }
+  if (basis.kind === 'meanRange') {
+    const { d2, d3 } = chartConstants(values.length)
+    return around(range(values), d2, d3)
   }
-}
+  const c4 = meanDeviationFactor(values.length)
+  return around(deviation(values), c4, Math.sqrt(1 - c4 * c4))
 
-function relativeRange(size: number): number {
-  const { d2, d3 } = chartConstants(size)
-  return d3 / d2
+  /** Mean and standard deviation of the spread, in σ. */
+  function around(value: number, middle: number, varies: number) {
+    return { value, lower: Math.max(0, middle - 3 * varies) * sigma, upper: (middle + 3 * varies) * sigma }
+  }
 }

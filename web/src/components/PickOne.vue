@@ -28,7 +28,7 @@
 <script setup lang="ts" generic="Row extends { id: string; code?: string; name?: string }">
 import type { ListEndpoint, ListPage } from '@nemawashi/contract'
 import { ref, watch } from 'vue'
-import { useLatest } from '../composables/useLatest'
+import { useLatest } from '../shell/useLatest'
 import { askFor } from '../shell/api'
 
 /** Chooses one row of a list of the server by typing a part of its code or name. */

@@ -39,7 +39,7 @@
 import { type SearchHit, people } from '@nemawashi/contract'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { useLatest } from '../composables/useLatest'
+import { useLatest } from './useLatest'
 import { call } from './api'
 import { useKeys } from './keys'
 

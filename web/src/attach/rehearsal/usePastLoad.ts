@@ -1,7 +1,7 @@
 import type { RuledPoint } from '@nemawashi/core'
 import { type PastOccasions, attach } from '@nemawashi/contract'
 import { shallowRef } from 'vue'
-import { useLatest } from '../../composables/useLatest'
+import { useLatest } from '../../shell/useLatest'
 import { call } from '../../shell/api'
 import { useLongTask } from '../../workers/longTask'
 import type { PlayedRules, RehearsalTask } from '../../workers/rehearsal.worker'

@@ -47,6 +47,7 @@
         :height="28"
         has-numbers
       />
+      <BenchTrend :inspection-id="id" :code="inspection.code" :line="line" :numbers="ownNumbers" />
       <BenchGrid :lines="lines" :cells="cells" :at="at" :refused="refused" @go="goTo" />
     </section>
 
@@ -91,6 +92,7 @@ import BenchGrid from './BenchGrid.vue'
 import BenchHead from './BenchHead.vue'
 import BenchLines from './BenchLines.vue'
 import BenchSide from './BenchSide.vue'
+import BenchTrend from './BenchTrend.vue'
 import SkipDialog, { type SkippedLine } from './SkipDialog.vue'
 import { benchOutbox } from './benchOutbox'
 import { cellKey, nextOpen, type CellPlace } from './cells'
@@ -176,6 +178,15 @@ const stripReadings = computed(() => {
   return liveMark.value && isOwnUnit ? [...kept, { value: typed.value.replace(',', '.'), mark: liveMark.value }] : kept
 })
 
+/** The line's values that are kept, for its control chart. */
+const ownNumbers = computed(() => {
+  const question = line.value
+  if (question?.kind !== 'measured' || question.details.recording === 'summary') return []
+  return Array.from({ length: asked.value }, (_, i) => cells.value.get(cellKey(question.id, i + 1))?.value)
+    .filter((value) => value != null)
+    .map(Number)
+    .filter(Number.isFinite)
+})
 const focusEntry = () => entry.value?.focus()
 onMounted(async () => {
   await begin()
@@ -262,6 +273,13 @@ useKeys([
   flex-direction: column;
   gap: 12px;
   min-height: 0;
+  overflow: auto;
+}
+.centre > * {
+  flex: none;
+}
+.centre > :deep(.grid) {
+  flex: 1 0 150px;
 }
 .rest {
   margin: -6px 0;

@@ -1,0 +1,47 @@
+import { endpoints } from '@nemawashi/contract'
+import { expect, it } from 'vitest'
+import { objections } from './accessibility'
+import { standing } from './stand'
+
+const { record } = endpoints
+const plant = standing()
+
+/** Something to inspect now whose line has been measured often before. */
+async function measuredOften() {
+  const inspector = await plant.api('rosa')
+  for (const { id } of (await inspector.call(record.listInspections, { query: { state: 'toDo', limit: 50 } })).rows)
+    for (const line of (await inspector.call(record.getInspection, { params: { id } })).lines) {
+      const { values } = await inspector.call(record.getLineSeries, { params: { id, lineId: line.id } })
+      if (new Set(values.map(({ inspectionId }) => inspectionId)).size >= 8) return { id, line, values }
+    }
+  throw new Error('The demo holds nothing to inspect that was measured often before.')
+}
+
+it('the chart beside the entry warns before a piece is bad, says by which limits, and how often it would ring for nothing', async () => {
+  const { id, line, values } = await measuredOften()
+  const hand = await plant.sit('rosa', `/record/${id}`)
+  await hand.getsCursor('input.big')
+  const places = line.resolution?.split('.')[1]?.length ?? 0
+  const nearLimit = (Number(line.upper) - Number(line.resolution)).toFixed(places)
+  expect(Math.max(...values.map(({ number }) => number))).toBeLessThan(Number(nearLimit))
+  for (let piece = 0; piece < line.sampleSize; piece++) {
+    await hand.type(nearLimit)
+    await hand.press('Enter')
+  }
+  // Every piece conforms, and it warns all the same.
+  await hand.sees('Signal: one point beyond three standard deviations.')
+  expect(await hand.textOf('[data-test=finding]')).not.toContain('not acceptable')
+  await hand.take('[data-test=chart]')
+  await hand.sees('With nothing wrong these signals ring once in 92 samples on average (average run length, ARL).')
+  await hand.sees(/limits at 3σ from \d+ samples, \d+ values: centre/)
+  await hand.page.waitForSelector('figure canvas')
+  expect(await objections(hand)).toEqual([])
+  await hand.reach('[data-test=chart-signals]')
+  await hand.press('ArrowDown')
+  await hand.sees(/ring once in \d+ samples on average \(average run length, ARL, ± \d \(played\)\)/)
+  await hand.reach('[data-test=chart-basis]')
+  await hand.press('ArrowDown')
+  // Limits that the sample has a part in are wider.
+  await hand.take('figure button')
+  expect(await hand.textOf('.numbers')).toContain('one point beyond three standard deviations')
+})
