@@ -1,24 +1,12 @@
-import { endpoints } from '@nemawashi/contract'
 import { expect, it } from 'vitest'
 import { objections } from './accessibility'
+import { measuredOften } from './mainViews'
 import { standing } from './stand'
 
-const { record } = endpoints
 const plant = standing()
 
-/** Something to inspect now whose line has been measured often before. */
-async function measuredOften() {
-  const inspector = await plant.api('rosa')
-  for (const { id } of (await inspector.call(record.listInspections, { query: { state: 'toDo', limit: 50 } })).rows)
-    for (const line of (await inspector.call(record.getInspection, { params: { id } })).lines) {
-      const { values } = await inspector.call(record.getLineSeries, { params: { id, lineId: line.id } })
-      if (new Set(values.map(({ inspectionId }) => inspectionId)).size >= 8) return { id, line, values }
-    }
-  throw new Error('The demo holds nothing to inspect that was measured often before.')
-}
-
 it('the chart beside the entry warns before a piece is bad, says by which limits, and how often it would ring for nothing', async () => {
-  const { id, line, values } = await measuredOften()
+  const { id, line, values } = await measuredOften(await plant.api('rosa'))
   const hand = await plant.sit('rosa', `/record/${id}`)
   await hand.getsCursor('input.big')
   const places = line.resolution?.split('.')[1]?.length ?? 0

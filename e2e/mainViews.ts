@@ -1,5 +1,6 @@
 import { endpoints } from '@nemawashi/contract'
 import type { ApiClient } from '@nemawashi/contract/client'
+import type { Hand } from './hand'
 
 /** A main view: its name, who looks at it, where it is in the demo plant, and what shows that it is there. */
 export interface MainView {
@@ -11,6 +12,8 @@ export interface MainView {
   readonly isForTablet?: boolean
   /** Looked at by the tests, and not among the pictures. */
   readonly isUnpictured?: boolean
+  /** What the browser keeps of an earlier visit. */
+  readonly kept?: Readonly<Record<string, string>>
 }
 
 const { define, run, record } = endpoints
@@ -30,6 +33,23 @@ async function inspection(api: ApiClient, query: object): Promise<string> {
 async function first(api: ApiClient, list: typeof define.families.list, q: string): Promise<string> {
   const { rows } = await api.call(list, { query: { q } })
   return (rows as { id: string }[])[0]?.id ?? ''
+}
+
+/** Goes to a view, and waits until it is there. */
+export async function openView(hand: Hand, { kept = {}, path, ready }: MainView, api: ApiClient): Promise<void> {
+  await hand.page.evaluate((entries) => entries.forEach(([key, value]) => localStorage.setItem(key, value)), Object.entries(kept))
+  await hand.open(await path(api))
+  await hand.page.waitForSelector(ready)
+}
+
+/** Something to inspect now, with a line that was measured at least so often before. */
+export async function measuredOften(api: ApiClient, samples = 8) {
+  for (const { id } of (await api.call(record.listInspections, { query: { state: 'toDo', limit: 50 } })).rows)
+    for (const line of (await api.call(record.getInspection, { params: { id } })).lines) {
+      const { values } = await api.call(record.getLineSeries, { params: { id, lineId: line.id } })
+      if (new Set(values.map(({ inspectionId }) => inspectionId)).size >= samples) return { id, line, values }
+    }
+  throw new Error(`The demo holds nothing to inspect that was measured ${samples} times before.`)
 }
 
 /** The lot of the story: bars that were too soft. */
@@ -142,6 +162,15 @@ export const mainViews: readonly MainView[] = [
     path: async (api) => `/record/${await inspection(api, { state: 'started', sort: 'asked', dir: 'asc' })}`,
     ready: '.bench .grid td',
     isForTablet: true,
+    isUnpictured: true,
+  },
+  {
+    name: 'record-chart',
+    who: 'rosa',
+    path: async (api) => `/record/${(await measuredOften(api)).id}`,
+    ready: '.bench figure canvas',
+    isForTablet: true,
+    kept: { 'bench chart': 'open' },
   },
   {
     name: 'contain',

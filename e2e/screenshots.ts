@@ -6,7 +6,7 @@ import { join } from 'node:path'
 import { launch } from './browser'
 import { Hand } from './hand'
 import { demoFolder, Installation } from './installation'
-import { mainViews } from './mainViews'
+import { mainViews, openView } from './mainViews'
 
 /** Takes one picture of each main view from the demo data, 1280 × 800, into docs/screenshots. Usage: npm run screenshots [-- NAME …] */
 const wanted = process.argv.slice(2)
@@ -26,8 +26,7 @@ for (const view of mainViews) {
     hands.set(view.who, hand)
   }
   await hand.page.setViewport({ width: 1280, height: 800 })
-  await hand.open(await view.path(api))
-  await hand.page.waitForSelector(view.ready)
+  await openView(hand, view, api)
   // Fonts, charts and transitions come to rest.
   await new Promise((resolve) => setTimeout(resolve, 1200))
   await hand.page.screenshot({ path: join(folder, `${view.name}.png`) })

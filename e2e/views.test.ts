@@ -7,7 +7,7 @@ import { objections } from './accessibility'
 import { launch } from './browser'
 import { Hand } from './hand'
 import { demoFolder, Installation } from './installation'
-import { mainViews, type MainView } from './mainViews'
+import { mainViews, openView, type MainView } from './mainViews'
 
 let installation: Installation
 let chromium: Awaited<ReturnType<typeof launch>>
@@ -32,8 +32,7 @@ async function show(view: MainView): Promise<Hand> {
     hands.set(view.who, hand)
   }
   await hand.page.setViewport({ width: 1280, height: 800 })
-  await hand.open(await view.path(api))
-  await hand.page.waitForSelector(view.ready)
+  await openView(hand, view, api)
   await new Promise((resolve) => setTimeout(resolve, 500))
   return hand
 }
@@ -81,7 +80,7 @@ describe('what is empty, or opens over a page, has nothing that axe objects to',
 })
 
 describe('the Tab key', () => {
-  const forms = ['define-characteristic', 'define-plan', 'attach', 'run-new', 'run-order', 'record', 'contain', 'trace']
+  const forms = ['define-characteristic', 'define-plan', 'attach', 'run-new', 'run-order', 'record-chart', 'contain', 'trace']
   it.each(mainViews.filter(({ name }) => forms.includes(name)).map((view) => [view.name, view] as const))(
     'leads through all of the view %s, from the first stop to the last',
     async (_name, view) => {
@@ -118,7 +117,7 @@ describe('the Tab key', () => {
 
 describe('the dark bench', () => {
   it('is switched with Shift+D and keeps its contrast', async () => {
-    const bench = mainViews.find((view) => view.name === 'record') as MainView
+    const bench = mainViews.find((view) => view.name === 'record-chart') as MainView
     const hand = await show(bench)
     await hand.chord('Shift', 'D')
     await hand.page.waitForSelector('.v-theme--night .bench')
