@@ -143,11 +143,7 @@ function judgeAlone(line: LineMarks): LineFinding {
   const inspected = line.summary?.count ?? judged.length + unjudged
   const accept = line.isDecisive ? 0 : line.accept
   const counting = line.nonconformities === undefined || line.nonconformities === null ? 'nonconforming' : 'nonconformities'
-  // One stage with a gap between acceptance and rejection (reduced inspection) is a plan of its own too.
-  const [first] = line.stages ?? []
-  const isStaged =
-    line.stages !== null && line.stages !== undefined && (line.stages.length > 1 || (first !== undefined && first.reject > (first.accept ?? 0) + 1))
-  const stages = isStaged && !line.isDecisive ? (line.stages ?? null) : null
+  const stages = stagesOf(line)
   const isPerUnit = typeof line.nonconformities === 'number'
   const counts = line.summary && stages ? summedUpTo(stages, inspected, nonconforming) : { inspected, found: nonconforming }
   const staged = stages ? judgeSample(stages, counts, isPerUnit) : null
@@ -178,6 +174,14 @@ function judgeAlone(line: LineMarks): LineFinding {
       returnsToNormal: staged?.returnsToNormal ?? false,
     },
   }
+}
+
+/** The stages that a line is judged by; null where its two numbers are enough. */
+export function stagesOf({ stages = null, isDecisive }: LineMarks): readonly Stage[] | null {
+  // One stage with a gap between acceptance and rejection (reduced inspection) is a plan of its own too.
+  const [first] = stages ?? []
+  const isStaged = stages !== null && (stages.length > 1 || (first !== undefined && first.reject > (first.accept ?? 0) + 1))
+  return isStaged && !isDecisive ? stages : null
 }
 
 /** A summary may be of more readings than the plan asks for; then it is judged as the whole of it. */

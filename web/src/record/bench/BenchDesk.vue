@@ -54,6 +54,7 @@
     <BenchSide
       :inspection="inspection"
       :finding="finding"
+      :certain="certain"
       :failure="failure"
       :refused="refused"
       :unsent="unsent"
@@ -120,6 +121,7 @@ const {
   isKept,
   cells,
   finding,
+  certain,
   current,
   liveMark,
   entryUnit,

@@ -9,6 +9,9 @@
       :verdict="entry.verdict"
       :reasoning="`${entry.name}: ${describeLine(entry)}`"
     />
+    <p v-for="{ name, words } in certain" :key="name" class="small" data-test="certain">
+      <b>{{ name }}</b> {{ words }}
+    </p>
     <p v-for="words in advice" :key="words" class="small advice" data-test="advice"><b>What to do now:</b> {{ words }}</p>
     <template v-if="isUnfinished">
       <hr />
@@ -109,6 +112,8 @@ import type { WaitingReading } from './outbox'
 const { inspection, finding, mayRecord } = defineProps<{
   inspection: Inspection
   finding: Omit<Finding, 'lines'> & { readonly lines: readonly Finding['lines'][number][] }
+  /** What no answer to come can change any more. */
+  certain: readonly { readonly name: string; readonly words: string }[]
   failure: Failure | null
   refused: readonly WaitingReading[]
   unsent: number

@@ -1,4 +1,4 @@
-import { judgeLot, readAnswer, type Mark } from '@nemawashi/core'
+import { certainLine, describeCertainty, judgeLot, readAnswer, type Mark } from '@nemawashi/core'
 import { type Inspection, type InspectionLine, type ReadingInput, askedOf, record } from '@nemawashi/contract'
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
 import { v7 } from 'uuid'
@@ -38,7 +38,17 @@ export function useBench(id: string) {
   const unsent = computed(() => waiting.value.length - refused.value.length)
   const isUnreachable = computed(() => (outboxTick.value, benchOutbox.isUnreachable))
   const cells = computed(() => cellsOf(lines.value, inspection.value?.readings ?? [], waiting.value, units.value))
-  const finding = computed(() => (isOpen.value || !inspection.value ? judgeLot(marksOfCells(lines.value, cells.value)) : inspection.value.finding))
+  const marks = computed(() => marksOfCells(lines.value, cells.value))
+  const finding = computed(() => (isOpen.value || !inspection.value ? judgeLot(marks.value) : inspection.value.finding))
+  /** Lines whose result is certain before all of their pieces are answered. */
+  const certain = computed(() =>
+    isOpen.value
+      ? marks.value.flatMap((line) => {
+          const known = certainLine(line)
+          return known === null ? [] : [{ name: line.name, words: describeCertainty(known) }]
+        })
+      : [],
+  )
   const current = computed<Answer | null>(() => (line.value ? (cells.value.get(cellKey(line.value.id, at.value.piece)) ?? null) : null))
 
   /** The mark of what is being typed, before it is kept; null while it is no readable value. */
@@ -248,6 +258,7 @@ export function useBench(id: string) {
     isKept,
     cells,
     finding,
+    certain,
     current,
     liveMark,
     entryUnit,

@@ -1,8 +1,10 @@
+import { endpoints, type InspectionLine } from '@nemawashi/contract'
 import { expect, it } from 'vitest'
 import { objections } from './accessibility'
 import { measuredOften } from './mainViews'
 import { standing } from './stand'
 
+const { record } = endpoints
 const plant = standing()
 
 it('the chart beside the entry warns before a piece is bad, says by which limits, and how often it would ring for nothing', async () => {
@@ -32,4 +34,25 @@ it('the chart beside the entry warns before a piece is bad, says by which limits
   // Limits that the sample has a part in are wider.
   await hand.take('figure button')
   expect(await hand.textOf('.numbers')).toContain('one point beyond three standard deviations')
+})
+
+it('the bench says that a line is certain as soon as no further answer can change it', async () => {
+  const inspector = await plant.api('rosa')
+  const found: { id: string; line: InspectionLine; at: number }[] = []
+  for (const { id } of (await inspector.call(record.listInspections, { query: { state: 'toDo', limit: 50 } })).rows) {
+    const { lines } = await inspector.call(record.getInspection, { params: { id } })
+    const at = lines.findIndex(({ kind, sampleSize, accept, stages }) => kind === 'judged' && sampleSize > 2 && accept === 0 && stages === null)
+    const line = lines[at]
+    if (line) found.push({ id, line, at })
+  }
+  const [first] = found
+  if (!first) throw new Error('The demo holds nothing that is judged on three pieces and more.')
+  const { id, line, at } = first
+  const hand = await plant.sit('rosa', `/record/${id}`)
+  await hand.page.waitForSelector('.bench')
+  for (let i = 0; i < at; i++) await hand.press('PageDown')
+  await hand.sees(`${line.name} · piece 1 of`)
+  expect(await hand.ask('.side', (side) => side.querySelector('[data-test=certain]'))).toBeNull()
+  await hand.press('X')
+  await hand.sees(`1 nonconforming, Re 1, ${line.sampleSize - 1} not answered yet → certainly not acceptable, whatever they are`)
 })
