@@ -1,6 +1,6 @@
 import { endpoints } from '@nemawashi/contract'
 import { afterAll, beforeAll, expect, it } from 'vitest'
-import { reading, receive, refusal, startPlant, stock, type Plant, type Stock } from '../../testing/plant'
+import { gap, reading, receive, refusal, startPlant, stock, type Plant, type Stock } from '../../testing/plant'
 
 const { record } = endpoints
 let plant: Plant
@@ -54,4 +54,17 @@ it('leaves out what was cancelled, has nothing where nothing is measured, and kn
   expect((await before.series()).total).toBe(count)
   expect(await before.series(before.judged)).toEqual({ values: [], total: 0 })
   expect(await refusal(before.series(wrong.measured))).toMatchObject({ code: 'not_found' })
+})
+
+it('does not mix units: values of an earlier revision in another one are left out', async () => {
+  const { define } = endpoints
+  const before = await arrive(['0.31'])
+  expect((await before.series()).total).toBeGreaterThan(1)
+  const { engineer, measured } = goods
+  const revised = await engineer.call(define.reviseCharacteristic, { params: { id: measured.id }, body: { version: measured.version } })
+  const inMicrometres = { ...gap, unit: 'µm', nominal: '300', lower: '250', upper: '350', resolution: '10' }
+  const changed = await engineer.call(define.updateCharacteristic, { params: { id: measured.id }, body: { ...inMicrometres, version: revised.version } })
+  await engineer.call(define.releaseCharacteristic, { params: { id: measured.id }, body: { version: changed.version } })
+  const after = await arrive(['310'])
+  expect(await numbers(after)).toEqual([310])
 })

@@ -41,6 +41,12 @@ describe('the chart of a line', () => {
     const chart = lineChart(all, basisSamples(all, { from: 'before' }, 'own', dayOf), 'limits', limits)
     expect(chart.signals).toEqual([{ rule: 'beyond', at: 8, points: [8] }])
   })
+
+  it('is the chart of what came before, also while the sample is just begun', () => {
+    const all = [...calm, own([5.6])]
+    expect(lineChart(all, calm, 'limits', limits).kind).toBe('meanRange')
+    expect(lineChart([own([5.6])], [], 'limits', limits).kind).toBe('individuals')
+  })
 })
 
 describe('a drift ahead', () => {
@@ -54,5 +60,7 @@ describe('a drift ahead', () => {
     expect(driftAhead(rising, { lower: 0, upper: null })).toBeNull()
     expect(driftAhead(rising, { lower: 0, upper: 5 })).toBeNull()
     expect(driftAhead([[1], [3], [2], [3], [1], [2.2]], { lower: 0, upper: 10 })).toBeNull()
+    // A slope of p = 0.2, towards a limit that it would reach in some ten samples.
+    expect(driftAhead([[1], [3], [2], [3], [2], [3.5]], { lower: 0, upper: 6 })).toBeNull()
   })
 })
