@@ -63,7 +63,10 @@ it('does not mix units: values of an earlier revision in another one are left ou
   const { engineer, measured } = goods
   const revised = await engineer.call(define.reviseCharacteristic, { params: { id: measured.id }, body: { version: measured.version } })
   const inMicrometres = { ...gap, unit: 'µm', nominal: '300', lower: '250', upper: '350', resolution: '10' }
-  const changed = await engineer.call(define.updateCharacteristic, { params: { id: measured.id }, body: { ...inMicrometres, version: revised.version } })
+  const changed = await engineer.call(define.updateCharacteristic, {
+    params: { id: measured.id },
+    body: { ...inMicrometres, version: revised.version },
+  })
   await engineer.call(define.releaseCharacteristic, { params: { id: measured.id }, body: { version: changed.version } })
   const after = await arrive(['310'])
   expect(await numbers(after)).toEqual([310])
