@@ -1,4 +1,5 @@
 import { chromium } from '../../scripts/setup.mjs'
+import { benchCharts } from './charts'
 import { benchCurve } from './curve'
 import { benchFeeding } from './feeding'
 import { benchExporting } from './exporting'
@@ -20,6 +21,7 @@ import { benchWriters } from './writers'
 
 const all = {
   curve: benchCurve,
+  charts: benchCharts,
   workshop: benchWorkshop,
   library: benchLibrary,
   readings: benchReadings,

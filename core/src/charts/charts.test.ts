@@ -134,6 +134,19 @@ describe('control charts', () => {
 
   it('have no limits without a spread, and a point beyond all of them where nothing ever varied', () => {
     expect([chartBasis('individuals', [[1]]), chartBasis('meanDeviation', [[1], [2]])]).toEqual([null, null])
+    // 0.1 is no double: the mean of many is not quite 0.1, and is no signal.
+    const tenths = basisOf('meanDeviation', [
+      [0.1, 0.1, 0.1],
+      [0.1, 0.1, 0.1],
+      [0.1, 0.1],
+    ])
+    expect(
+      chartPoints(tenths, [
+        [0.1, 0.1, 0.1],
+        [0.1, 0.1],
+        [0.2, 0.2],
+      ]).map(({ z }) => z),
+    ).toEqual([0, 0, Infinity])
     const still = basisOf('individuals', [[5], [5], [5]])
     expect(chartPoints(still, [[5], [5.1], [4.9]]).map(({ z }) => z)).toEqual([0, Infinity, -Infinity])
     // One that is smaller than those of the basis has wider limits by the same σ.

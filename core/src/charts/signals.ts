@@ -47,7 +47,8 @@ export class SignalWatch {
   /** How many points up to the last one: on one side, steadily in one direction, up and down in turns, within one, none within one. */
   private readonly run = { side: 0, trend: 0, turns: 0, within: 0, outside: 0 }
   /** Which of the last points were beyond a bound, above and below: the last one is the lowest bit. */
-  private readonly beyond = { two: [0, 0], one: [0, 0] }
+  private readonly above = { two: 0, one: 0 }
+  private readonly below = { two: 0, one: 0 }
 
   constructor(private readonly rules: readonly SignalRule[]) {}
 
@@ -61,7 +62,7 @@ export class SignalWatch {
   }
 
   private take(z: number): void {
-    const { run, beyond, last } = this
+    const { run, above, below, last } = this
     const side = Math.sign(z)
     run.side = side === 0 ? 0 : side === this.side ? run.side + 1 : 1
     this.side = side
@@ -72,11 +73,10 @@ export class SignalWatch {
     this.last = z
     run.within = Math.abs(z) < 1 ? run.within + 1 : 0
     run.outside = Math.abs(z) > 1 ? run.outside + 1 : 0
-    for (const below of [0, 1]) {
-      const up = below === 0 ? z : -z
-      beyond.two[below] = (((beyond.two[below] as number) << 1) | Number(up > 2)) & 0b111
-      beyond.one[below] = (((beyond.one[below] as number) << 1) | Number(up > 1)) & 0b11111
-    }
+    above.two = ((above.two << 1) | Number(z > 2)) & 0b111
+    above.one = ((above.one << 1) | Number(z > 1)) & 0b11111
+    below.two = ((below.two << 1) | Number(z < -2)) & 0b111
+    below.one = ((below.one << 1) | Number(z < -1)) & 0b11111
   }
 
   private completes(rule: SignalRule, z: number): boolean {
@@ -105,14 +105,14 @@ export class SignalWatch {
 
   /** Whether so many of those looked at are beyond the bound on the side of the last one, which is itself. */
   private some(bound: 'two' | 'one', z: number, needed: number): boolean {
-    const bits = this.beyond[bound][z < 0 ? 1 : 0] as number
+    const bits = (z < 0 ? this.below : this.above)[bound]
     return (bits & 1) === 1 && onesIn(bits) >= needed
   }
 
   private pointsOf(rule: SignalRule, z: number, at: number): number[] {
     const length = lengths[rule]
     if (typeof length === 'number') return Array.from({ length }, (_, i) => at - length + 1 + i)
-    const bits = this.beyond[length][z < 0 ? 1 : 0] as number
+    const bits = (z < 0 ? this.below : this.above)[length]
     return [4, 3, 2, 1, 0].filter((i) => (bits >> i) & 1).map((i) => at - i)
   }
 }
@@ -139,5 +139,7 @@ function onesIn(bits: number): number {
 /** All signals of a chart, in the order of their points. */
 export function signalsOf(z: readonly number[], rules: readonly SignalRule[]): Signal[] {
   const watch = new SignalWatch(rules)
-  return z.flatMap((value) => watch.push(value))
+  const signals: Signal[] = []
+  for (const value of z) signals.push(...watch.push(value))
+  return signals
 }
