@@ -56,3 +56,30 @@ it('the bench says that a line is certain as soon as no further answer can chang
   await hand.press('X')
   await hand.sees(`1 nonconforming, Re 1, ${line.sampleSize - 1} not answered yet → certainly not acceptable, whatever they are`)
 })
+
+it('by variables, what is known so far moves with every value: indices, estimates, the limit of acceptance', async () => {
+  const inspector = await plant.api('rosa')
+  const lines: { id: string; line: InspectionLine; at: number }[] = []
+  for (const { id } of (await inspector.call(record.listInspections, { query: { state: 'toDo', limit: 50 } })).rows)
+    for (const [at, line] of (await inspector.call(record.getInspection, { params: { id } })).lines.entries())
+      if (line.variables !== null && line.lower !== null && line.upper !== null) lines.push({ id, line, at })
+  const [first] = lines
+  if (!first) throw new Error('The demo holds nothing to inspect by variables.')
+  const { id, line, at } = first
+  const hand = await plant.sit('rosa', `/record/${id}`)
+  await hand.page.waitForSelector('.bench')
+  for (let i = 0; i < at; i++) await hand.press('PageDown')
+  await hand.sees(`${line.name} · piece 1 of`)
+  const middle = (Number(line.lower) + Number(line.upper)) / 2
+  const step = Number(line.resolution)
+  const typed = [-step, 0, step].map((off) => (Math.round((middle + off) / step) * step).toFixed(line.resolution?.split('.')[1]?.length ?? 0))
+  for (const value of typed) {
+    await hand.type(value)
+    await hand.press('Enter')
+  }
+  await hand.sees(
+    new RegExp(`By variables so far, 3 of ${line.variables?.sampleSize}: mean .+; QL .+ estimated below; QU .+ estimated above; together .+, M .+ →`),
+  )
+  await hand.page.waitForSelector('.variables svg .bell')
+  expect(await objections(hand)).toEqual([])
+})

@@ -159,7 +159,7 @@ function judgeAlone(line: LineMarks): LineFinding {
   const verdictOf = (isAcceptable: boolean) => ({ isComplete: true, verdict: isAcceptable ? ('acceptable' as const) : ('notAcceptable' as const) })
   const isDecided = line.isDecisive && nonconforming > 0
   if (line.variables && line.limits && (line.values || line.summary) && !isDecided) {
-    const { isAcceptable, because } = judgeMeasured(line.variables, line.summary ?? summarise(line.values ?? []), line.limits, nonconforming)
+    const { isAcceptable, because } = judgeMeasured(line.variables, line.summary ?? summariseValues(line.values ?? []), line.limits, nonconforming)
     return { ...base, ...verdictOf(isAcceptable), because }
   }
   const at = staged && stages ? (stages[staged.stage - 1] as Stage) : null
@@ -219,7 +219,8 @@ function judgeMeasured(
   return { isAcceptable, because: { kind: 'measured', ...facts } }
 }
 
-function summarise(values: readonly number[]): VariablesSummary {
+/** Number, mean and standard deviation (divisor n − 1; 0 of a single one) of values. */
+export function summariseValues(values: readonly number[]): VariablesSummary {
   const count = values.length
   const mean = values.reduce((sum, value) => sum + value, 0) / count
   return { count, mean, deviation: Math.sqrt(values.reduce((sum, value) => sum + (value - mean) ** 2, 0) / Math.max(1, count - 1)) }

@@ -47,6 +47,7 @@
         :height="28"
         has-numbers
       />
+      <BenchVariables :line="line" :numbers="ownNumbers" />
       <BenchTrend :inspection-id="id" :code="inspection.code" :line="line" :numbers="ownNumbers" />
       <BenchGrid :lines="lines" :cells="cells" :at="at" :refused="refused" @go="goTo" />
     </section>
@@ -94,6 +95,7 @@ import BenchHead from './BenchHead.vue'
 import BenchLines from './BenchLines.vue'
 import BenchSide from './BenchSide.vue'
 import BenchTrend from './BenchTrend.vue'
+import BenchVariables from './BenchVariables.vue'
 import SkipDialog, { type SkippedLine } from './SkipDialog.vue'
 import { benchOutbox } from './benchOutbox'
 import { cellKey, nextOpen, type CellPlace } from './cells'
