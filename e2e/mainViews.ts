@@ -46,7 +46,7 @@ export async function openView(hand: Hand, { kept = {}, path, ready }: MainView,
 export async function measuredOften(api: ApiClient, samples = 8) {
   for (const { id } of (await api.call(record.listInspections, { query: { state: 'toDo', limit: 50 } })).rows)
     for (const line of (await api.call(record.getInspection, { params: { id } })).lines) {
-      const { values } = await api.call(record.getLineSeries, { params: { id, lineId: line.id } })
+      const { values } = await api.call(record.getLineSeries, { params: { id: line.id } })
       if (new Set(values.map(({ inspectionId }) => inspectionId)).size >= samples) return { id, line, values }
     }
   throw new Error(`The demo holds nothing to inspect that was measured ${samples} times before.`)

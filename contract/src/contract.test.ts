@@ -94,6 +94,12 @@ describe('characters that nobody sees', () => {
 })
 
 describe('every endpoint', () => {
+  it('has one parameter in an address at most, the id of the thing: whatever walks over the API fills that in', () => {
+    for (const { endpoint: entry } of allEndpoints())
+      expect([undefined, ':id'], entry.path).toContain(entry.path.match(/:.*/)?.[0].replace(/\/.*/, ''))
+    expect(allEndpoints().filter(({ endpoint: entry }) => (entry.path.match(/:/g) ?? []).length > 1)).toEqual([])
+  })
+
   it('says in words what it does and who may call it', () => {
     for (const { endpoint: entry } of allEndpoints()) {
       expect(entry.summary.length, entry.path).toBeGreaterThan(5)

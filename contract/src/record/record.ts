@@ -40,10 +40,10 @@ export const record = {
     query: z.strictObject({ lotId: Id.optional().describe('Which lot of a load its decision is about') }),
     reply: Inspection,
   }),
-  getLineSeries: endpoint('GET', '/api/v1/inspections/:id/lines/:lineId/series', {
+  getLineSeries: endpoint('GET', '/api/v1/inspection-lines/:id/series', {
     access: 'signedIn',
     summary: 'Earlier values of the series that a line goes on with, for its control chart',
-    params: z.strictObject({ id: Id, lineId: Id }),
+    params: ById,
     reply: LineSeries,
   }),
   recordReadings: endpoint('POST', '/api/v1/inspections/:id/readings', {

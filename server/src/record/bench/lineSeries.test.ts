@@ -25,7 +25,7 @@ async function arrive(values: readonly (string | null)[]) {
     await inspector.call(record.recordReadings, { params: { id }, body: { readings } })
   }
   if (values.length > 0) await answer(values)
-  const series = async (lineId = measured) => inspector.call(record.getLineSeries, { params: { id, lineId } })
+  const series = async (lineId = measured) => inspector.call(record.getLineSeries, { params: { id: lineId } })
   return { id, code, version, measured, judged, answer, series }
 }
 const numbers = async ({ series }: Awaited<ReturnType<typeof arrive>>) => (await series()).values.map(({ number }) => number)
@@ -44,7 +44,7 @@ it('a line goes on with the values of the deliveries before, in order of time, e
   expect((await second.series()).total).toBe(4)
 })
 
-it('leaves out what was cancelled, has nothing where nothing is measured, and knows no line of another inspection', async () => {
+it('leaves out what was cancelled, has nothing where nothing is measured, and says so where there is no such line', async () => {
   const before = await arrive(['0.31'])
   const count = (await before.series()).total
   const wrong = await arrive(['0.32'])
@@ -53,7 +53,7 @@ it('leaves out what was cancelled, has nothing where nothing is measured, and kn
   await manager.call(record.cancelInspection, { params: { id: wrong.id }, body: { version, reason: 'opened by mistake' } })
   expect((await before.series()).total).toBe(count)
   expect(await before.series(before.judged)).toEqual({ values: [], total: 0 })
-  expect(await refusal(before.series(wrong.measured))).toMatchObject({ code: 'not_found' })
+  expect(await refusal(before.series(wrong.id))).toMatchObject({ code: 'not_found' })
 })
 
 it('does not mix units: values of an earlier revision in another one are left out', async () => {

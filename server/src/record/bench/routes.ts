@@ -27,7 +27,7 @@ export function benchRoutes(routes: Routes): void {
 
   routes.readLong(endpoints.define.getPast, (reader, { params, query }) => pastOf(reader, params.id, query))
   routes.read(record.getInspection, (reader, { params, query }) => loadInspection(reader, params.id, query.lotId ?? null))
-  routes.readLong(record.getLineSeries, (reader, { params }) => lineSeries(reader, params.id, params.lineId))
+  routes.readLong(record.getLineSeries, (reader, { params }) => lineSeries(reader, params.id))
 
   routes.change(record.recordReadings, async (work, { params, body, person }) => {
     await requireRecorder(work, params.id, person)

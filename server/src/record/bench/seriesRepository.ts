@@ -9,14 +9,14 @@ export interface SeriesValue {
   code: string
 }
 
-/** The series of a line and the unit of its numbers; null where there is no such line in this inspection. */
-export async function seriesOfLine(reader: Reader, inspectionId: string, lineId: string): Promise<{ seriesId: string | null; unit: string } | null> {
+/** The series of a line and the unit of its numbers; null where there is no such line. */
+export async function seriesOfLine(reader: Reader, lineId: string): Promise<{ seriesId: string | null; unit: string } | null> {
   const [line] = await rowsOf<{ seriesId: string | null; unit: string }>(
     reader,
     { seriesId: 'text?', unit: 'text' },
     `SELECT l.series_id, COALESCE(c.unit, '') AS unit FROM inspection_line l JOIN characteristic_revision c ON c.id = l.characteristic_revision_id
-     WHERE l.id = ? AND l.inspection_id = ?`,
-    [lineId, inspectionId],
+     WHERE l.id = ?`,
+    [lineId],
   )
   return line ?? null
 }

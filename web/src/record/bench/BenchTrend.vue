@@ -72,7 +72,7 @@ const firstCount = 25
 const days = reactive({ first: '', last: plantDay(new Date()) })
 
 const isCharted = computed(() => line.kind === 'measured' && line.details.recording === 'pieces')
-const { data, failure } = useThing(record.getLineSeries, () => (isCharted.value ? { params: { id: inspectionId, lineId: line.id } } : null))
+const { data, failure } = useThing(record.getLineSeries, () => (isCharted.value ? { params: { id: line.id } } : null))
 
 const samples = computed(() => samplesOf(data.value?.values ?? [], { inspectionId, code, takenAt: new Date().toISOString(), numbers }))
 const choice = computed<BasisChoice>(() =>
