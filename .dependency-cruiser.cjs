@@ -81,7 +81,7 @@ const house = [
       ...rooms('define', ['', 'revisions', 'library', 'masters', 'sampling', 'plans']),
       ...rooms('attach', ['rehearsal', 'points', 'flow']),
       ...rooms('run', ['', 'rehearsal', 'checks', 'goods', 'purchasing', 'receiving', 'shipping', 'moving', 'production', 'feed']),
-      ...rooms('record', ['', 'queue', 'bench', 'planning']),
+      ...rooms('record', ['', 'queue', 'charts', 'bench', 'planning']),
       ...['contain', 'trace', 'people', 'gallery', 'app'],
     ],
     'testing',

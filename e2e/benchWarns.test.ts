@@ -1,11 +1,20 @@
-import { endpoints, type InspectionLine } from '@nemawashi/contract'
+import type { InspectionLine } from '@nemawashi/contract'
 import { expect, it } from 'vitest'
 import { objections } from './accessibility'
-import { measuredOften } from './mainViews'
+import { lineToInspect, measuredOften } from './mainViews'
 import { standing } from './stand'
 
-const { record } = endpoints
 const plant = standing()
+
+/** Rosa at the bench, at the first piece of such a line. */
+async function sitAt(isWanted: (line: InspectionLine) => boolean) {
+  const { id, line, at } = await lineToInspect(await plant.api('rosa'), isWanted)
+  const hand = await plant.sit('rosa', `/record/${id}`)
+  await hand.page.waitForSelector('.bench')
+  for (let i = 0; i < at; i++) await hand.press('PageDown')
+  await hand.sees(`${line.name} · piece 1 of`)
+  return { hand, line }
+}
 
 it('the chart beside the entry warns before a piece is bad, says by which limits, and how often it would ring for nothing', async () => {
   const { id, line, values } = await measuredOften(await plant.api('rosa'))
@@ -37,39 +46,15 @@ it('the chart beside the entry warns before a piece is bad, says by which limits
 })
 
 it('the bench says that a line is certain as soon as no further answer can change it', async () => {
-  const inspector = await plant.api('rosa')
-  const found: { id: string; line: InspectionLine; at: number }[] = []
-  for (const { id } of (await inspector.call(record.listInspections, { query: { state: 'toDo', limit: 50 } })).rows) {
-    const { lines } = await inspector.call(record.getInspection, { params: { id } })
-    const at = lines.findIndex(({ kind, sampleSize, accept, stages }) => kind === 'judged' && sampleSize > 2 && accept === 0 && stages === null)
-    const line = lines[at]
-    if (line) found.push({ id, line, at })
-  }
-  const [first] = found
-  if (!first) throw new Error('The demo holds nothing that is judged on three pieces and more.')
-  const { id, line, at } = first
-  const hand = await plant.sit('rosa', `/record/${id}`)
-  await hand.page.waitForSelector('.bench')
-  for (let i = 0; i < at; i++) await hand.press('PageDown')
-  await hand.sees(`${line.name} · piece 1 of`)
+  const isWanted = ({ kind, sampleSize, accept, stages }: InspectionLine) => kind === 'judged' && sampleSize > 2 && accept === 0 && stages === null
+  const { hand, line } = await sitAt(isWanted)
   expect(await hand.ask('.side', (side) => side.querySelector('[data-test=certain]'))).toBeNull()
   await hand.press('X')
   await hand.sees(`1 nonconforming, Re 1, ${line.sampleSize - 1} not answered yet → certainly not acceptable, whatever they are`)
 })
 
 it('by variables, what is known so far moves with every value: indices, estimates, the limit of acceptance', async () => {
-  const inspector = await plant.api('rosa')
-  const lines: { id: string; line: InspectionLine; at: number }[] = []
-  for (const { id } of (await inspector.call(record.listInspections, { query: { state: 'toDo', limit: 50 } })).rows)
-    for (const [at, line] of (await inspector.call(record.getInspection, { params: { id } })).lines.entries())
-      if (line.variables !== null && line.lower !== null && line.upper !== null) lines.push({ id, line, at })
-  const [first] = lines
-  if (!first) throw new Error('The demo holds nothing to inspect by variables.')
-  const { id, line, at } = first
-  const hand = await plant.sit('rosa', `/record/${id}`)
-  await hand.page.waitForSelector('.bench')
-  for (let i = 0; i < at; i++) await hand.press('PageDown')
-  await hand.sees(`${line.name} · piece 1 of`)
+  const { hand, line } = await sitAt(({ variables, lower, upper }) => variables !== null && lower !== null && upper !== null)
   const middle = (Number(line.lower) + Number(line.upper)) / 2
   const step = Number(line.resolution)
   const typed = [-step, 0, step].map((off) => (Math.round((middle + off) / step) * step).toFixed(line.resolution?.split('.')[1]?.length ?? 0))

@@ -1,4 +1,4 @@
-import { endpoints } from '@nemawashi/contract'
+import { endpoints, type InspectionLine } from '@nemawashi/contract'
 import type { ApiClient } from '@nemawashi/contract/client'
 import type { Hand } from './hand'
 
@@ -42,14 +42,19 @@ export async function openView(hand: Hand, { kept = {}, path, ready }: MainView,
   await hand.page.waitForSelector(ready)
 }
 
-/** Something to inspect now, with a line that was measured at least so often before. */
-export async function measuredOften(api: ApiClient, samples = 8) {
+/** A line of something to inspect now that is as wanted, and its place among the lines. */
+export async function lineToInspect(api: ApiClient, isWanted: (line: InspectionLine) => boolean | Promise<boolean>) {
   for (const { id } of (await api.call(record.listInspections, { query: { state: 'toDo', limit: 50 } })).rows)
-    for (const line of (await api.call(record.getInspection, { params: { id } })).lines) {
-      const { values } = await api.call(record.getLineSeries, { params: { id: line.id } })
-      if (new Set(values.map(({ inspectionId }) => inspectionId)).size >= samples) return { id, line, values }
-    }
-  throw new Error(`The demo holds nothing to inspect that was measured ${samples} times before.`)
+    for (const [at, line] of (await api.call(record.getInspection, { params: { id } })).lines.entries())
+      if (await isWanted(line)) return { id, line, at }
+  throw new Error('The demo holds nothing to inspect that is as wanted.')
+}
+
+/** The same for a line that was measured at least so often before, with what was measured. */
+export async function measuredOften(api: ApiClient, samples = 8) {
+  const seriesOf = async ({ id }: InspectionLine) => (await api.call(record.getLineSeries, { params: { id } })).values
+  const found = await lineToInspect(api, async (line) => new Set((await seriesOf(line)).map(({ inspectionId }) => inspectionId)).size >= samples)
+  return { ...found, values: await seriesOf(found.line) }
 }
 
 /** The lot of the story: bars that were too soft. */

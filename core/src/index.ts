@@ -13,7 +13,7 @@ export { describeSamplingRule, stageWords } from './acceptance/rules/describeSam
 export * from './acceptance/finding/certainLine'
 export * from './acceptance/finding/finding'
 export * from './acceptance/finding/describeFinding'
-export { describeVariables } from './acceptance/variables/describeVariables'
+export { describeVariables, describeVariablesSoFar } from './acceptance/variables/describeVariables'
 export * from './acceptance/variables/fractionEstimate'
 export * from './acceptance/frequency/frequencyHistory'
 export * from './acceptance/frequency/frequencyRule'

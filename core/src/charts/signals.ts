@@ -80,27 +80,9 @@ export class SignalWatch {
   }
 
   private completes(rule: SignalRule, z: number): boolean {
-    const { run } = this
-    switch (rule) {
-      case 'beyond':
-        return Math.abs(z) > 3
-      case 'twoOfThree':
-        return this.some('two', z, 2)
-      case 'fourOfFive':
-        return this.some('one', z, 4)
-      case 'eightOneSide':
-        return run.side >= 8
-      case 'nineOneSide':
-        return run.side >= 9
-      case 'sixTrend':
-        return run.trend >= 6
-      case 'fourteenAlternating':
-        return run.turns >= 14
-      case 'fifteenWithin':
-        return run.within >= 15
-      case 'eightOutside':
-        return run.outside >= 8
-    }
+    const made = madeOf[rule]
+    if ('bound' in made) return this.some(made.bound, z, made.needed)
+    return made.run === null ? Math.abs(z) > 3 : this.run[made.run] >= made.length
   }
 
   /** Whether so many of those looked at are beyond the bound on the side of the last one, which is itself. */
@@ -110,24 +92,28 @@ export class SignalWatch {
   }
 
   private pointsOf(rule: SignalRule, z: number, at: number): number[] {
-    const length = lengths[rule]
-    if (typeof length === 'number') return Array.from({ length }, (_, i) => at - length + 1 + i)
-    const bits = (z < 0 ? this.below : this.above)[length]
+    const made = madeOf[rule]
+    if ('length' in made) return Array.from({ length: made.length }, (_, i) => at - made.length + 1 + i)
+    const bits = (z < 0 ? this.below : this.above)[made.bound]
     return [4, 3, 2, 1, 0].filter((i) => (bits >> i) & 1).map((i) => at - i)
   }
 }
 
-/** Of how many points in a row a rule is made, or of which of the last ones. */
-const lengths: Readonly<Record<SignalRule, number | 'two' | 'one'>> = {
-  beyond: 1,
-  twoOfThree: 'two',
-  fourOfFive: 'one',
-  eightOneSide: 8,
-  nineOneSide: 9,
-  sixTrend: 6,
-  fourteenAlternating: 14,
-  fifteenWithin: 15,
-  eightOutside: 8,
+/** What a rule is made of: so many points of a run (of none: the point alone), or so many of the last ones beyond a bound. */
+type Made =
+  | { readonly run: 'side' | 'trend' | 'turns' | 'within' | 'outside' | null; readonly length: number }
+  | { readonly bound: 'two' | 'one'; readonly needed: number }
+
+const madeOf: Readonly<Record<SignalRule, Made>> = {
+  beyond: { run: null, length: 1 },
+  twoOfThree: { bound: 'two', needed: 2 },
+  fourOfFive: { bound: 'one', needed: 4 },
+  eightOneSide: { run: 'side', length: 8 },
+  nineOneSide: { run: 'side', length: 9 },
+  sixTrend: { run: 'trend', length: 6 },
+  fourteenAlternating: { run: 'turns', length: 14 },
+  fifteenWithin: { run: 'within', length: 15 },
+  eightOutside: { run: 'outside', length: 8 },
 }
 
 function onesIn(bits: number): number {

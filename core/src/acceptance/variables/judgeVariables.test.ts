@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { variablesAqlSeries, variablesLetterFor, variablesPlanFor } from '../tables/variablesTables'
 import { fractionBeyond } from './fractionEstimate'
 import { judgeVariables } from './judgeVariables'
-import { describeVariables } from './describeVariables'
+import { describeVariables, describeVariablesSoFar } from './describeVariables'
 import { variablesAcceptance } from './variablesAcceptance'
 
 const code = (name: string) => expect.objectContaining({ code: name }) as Error
@@ -57,5 +57,24 @@ describe('an estimate from three readings', () => {
     for (const index of [-1.1, -0.5, 0, 0.3, 0.8, 1.1])
       expect(fractionBeyond(index, 3, 's')).toBeCloseTo((2 / Math.PI) * Math.asin(Math.sqrt((1 - (index * Math.sqrt(3)) / 2) / 2)), 12)
     expect([fractionBeyond(2 / Math.sqrt(3), 3, 's'), fractionBeyond(1.5, 3, 's'), fractionBeyond(-1.5, 3, 's')]).toEqual([0, 0, 1])
+  })
+})
+
+describe('what is said while values come in', () => {
+  const plan = { method: 's', sampleSize: 7, k: 1.5, sigma: null } as const
+  const words = (limits: { lower: number | null; upper: number | null }, mean: number, deviation: number, count: number, unit: string) =>
+    describeVariablesSoFar(judgeVariables(plan, limits, { count, mean, deviation }), count, 7, unit, 1)
+
+  it('are the quality indices, the fractions beyond each limit, and the largest that is accepted', () => {
+    expect(words({ lower: 0, upper: 10 }, 5, 1, 3, 'mm')).toBe(
+      'By variables so far, 3 of 7: mean 5.0 mm, s 1; QL 5, 0 % estimated below; QU 5, 0 % estimated above; together 0 %, M 0 % → these alone would be accepted',
+    )
+    expect(words({ lower: 4, upper: 10 }, 5, 0.816, 4, 'mm')).toContain('these alone would not be accepted')
+  })
+
+  it('go by k at one limit', () => {
+    expect(words({ lower: null, upper: 10 }, 5, Math.SQRT2, 2, '')).toBe(
+      'By variables so far, 2 of 7: mean 5.0, s 1.414; QU 3.536; k 1.5 → these alone would be accepted',
+    )
   })
 })

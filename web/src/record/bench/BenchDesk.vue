@@ -38,17 +38,7 @@
           >{{ blanks.length === line.sampleSize ? 'All' : 'The other' }} {{ blanks.length }} pieces conform …</v-btn
         >
       </p>
-      <ToleranceStrip
-        v-if="line.kind === 'measured'"
-        class="long"
-        :limits="{ ...line, ...line.details }"
-        :readings="stripReadings"
-        :width="480"
-        :height="28"
-        has-numbers
-      />
-      <BenchVariables :line="line" :numbers="ownNumbers" />
-      <BenchTrend :inspection-id="id" :code="inspection.code" :line="line" :numbers="ownNumbers" />
+      <LinePictures v-if="line.kind === 'measured'" :inspection-id="id" :code="inspection.code" :line="line" :kept="kept" :live="live" />
       <BenchGrid :lines="lines" :cells="cells" :at="at" :refused="refused" @go="goTo" />
     </section>
 
@@ -88,14 +78,12 @@ import { toggleNight } from '../../shell/night'
 import { notify } from '../../shell/notify'
 import { useSession } from '../../shell/session'
 import EmptyState from '../../components/EmptyState.vue'
-import ToleranceStrip from '../../components/ToleranceStrip.vue'
+import LinePictures from '../charts/LinePictures.vue'
 import BenchEntry from './BenchEntry.vue'
 import BenchGrid from './BenchGrid.vue'
 import BenchHead from './BenchHead.vue'
 import BenchLines from './BenchLines.vue'
 import BenchSide from './BenchSide.vue'
-import BenchTrend from './BenchTrend.vue'
-import BenchVariables from './BenchVariables.vue'
 import SkipDialog, { type SkippedLine } from './SkipDialog.vue'
 import { benchOutbox } from './benchOutbox'
 import { cellKey, nextOpen, type CellPlace } from './cells'
@@ -172,25 +160,18 @@ useCrumbs(() => [
     words: inspection.value ? `${inspection.value.code}, ${inspection.value.subjectKind === 'load' ? '' : 'lot '}${lookedAt(inspection.value)}` : '…',
   },
 ])
-const stripReadings = computed(() => {
+/** The answers of the line that are kept; none where they are summed up in one. */
+const kept = computed(() => {
   const question = line.value
   if (!question || question.details.recording === 'summary') return []
-  const kept = Array.from({ length: question.sampleSize }, (_, i) => cells.value.get(cellKey(question.id, i + 1))).flatMap((cell) =>
+  return Array.from({ length: question.sampleSize }, (_, i) => cells.value.get(cellKey(question.id, i + 1))).flatMap((cell) =>
     cell?.value != null ? [{ value: cell.value, mark: cell.mark }] : [],
   )
-  const isOwnUnit = entryUnit.value === question.unit
-  return liveMark.value && isOwnUnit ? [...kept, { value: typed.value.replace(',', '.'), mark: liveMark.value }] : kept
 })
-
-/** The line's values that are kept, for its control chart. */
-const ownNumbers = computed(() => {
-  const question = line.value
-  if (question?.kind !== 'measured' || question.details.recording === 'summary') return []
-  return Array.from({ length: asked.value }, (_, i) => cells.value.get(cellKey(question.id, i + 1))?.value)
-    .filter((value) => value != null)
-    .map(Number)
-    .filter(Number.isFinite)
-})
+/** What is being typed, where it can stand beside them. */
+const live = computed(() =>
+  liveMark.value && entryUnit.value === line.value?.unit ? { value: typed.value.replace(',', '.'), mark: liveMark.value } : null,
+)
 const focusEntry = () => entry.value?.focus()
 onMounted(async () => {
   await begin()
@@ -287,11 +268,6 @@ useKeys([
 }
 .rest {
   margin: -6px 0;
-}
-.long {
-  margin: 4px 0 22px;
-  max-width: 100%;
-  flex: none;
 }
 .bench {
   display: grid;

@@ -65,7 +65,7 @@ const ControlChart = defineAsyncComponent(() => import('./ControlChart.vue'))
 const isShown = ref(localStorage.getItem('bench chart') === 'open')
 watch(isShown, (value) => localStorage.setItem('bench chart', value ? 'open' : 'closed'))
 const storedSet = localStorage.getItem('bench signals')
-const set = ref<SignalSet>(storedSet !== null && storedSet in signalSets ? (storedSet as SignalSet) : 'westernElectric')
+const set = ref<SignalSet>(storedSet !== null && Object.hasOwn(signalSets, storedSet) ? (storedSet as SignalSet) : 'westernElectric')
 watch(set, (value) => localStorage.setItem('bench signals', value))
 const from = ref<BasisChoice['from']>('before')
 const firstCount = 25

@@ -12,9 +12,9 @@
 
 <script setup lang="ts">
 import type { InspectionLine } from '@nemawashi/contract'
-import { CoreError } from '@nemawashi/core'
+import { CoreError, describeVariablesSoFar, judgeVariables, summariseValues } from '@nemawashi/core'
 import { computed } from 'vue'
-import { bellCurve, variablesSoFar } from './variablesSoFar'
+import { bellCurve } from './bellCurve'
 
 /** What the values so far say of the lot by variables, on a small picture of their distribution against the limits; it moves with every value. */
 const { line, numbers } = defineProps<{ line: InspectionLine; numbers: readonly number[] }>()
@@ -24,9 +24,12 @@ const height = 64
 const limitOf = (text: string | null) => (text === null ? null : Number(text))
 const limits = computed(() => ({ lower: limitOf(line.lower), upper: limitOf(line.upper) }))
 const state = computed(() => {
-  if (!line.variables || line.details.recording === 'summary' || numbers.length === 0) return null
+  if (!line.variables || numbers.length === 0) return null
   try {
-    return variablesSoFar(line.variables, limits.value, numbers, line.unit ?? '', (line.resolution?.split('.')[1]?.length ?? 2) + 1)
+    const summary = summariseValues(numbers)
+    const facts = judgeVariables(line.variables, limits.value, summary)
+    const places = (line.resolution?.split('.')[1]?.length ?? 2) + 1
+    return { words: describeVariablesSoFar(facts, summary.count, line.variables.sampleSize, line.unit ?? '', places), facts }
   } catch (error) {
     if (error instanceof CoreError) return { words: `By variables so far: ${error.message}`, facts: null }
     throw error
