@@ -22,7 +22,7 @@ function goesDown(root, floors, also = '') {
 
 /** The rooms of a word of the rail; nothing stands for what lies in its own folder. */
 const rooms = (word, names) => names.map((name) => (name === '' ? word : `${word}/${name}`))
-const areas = ['today', 'define', 'attach', 'run', 'record', 'contain', 'trace', 'people', 'gallery']
+const areas = ['today', 'define', 'attach', 'run', 'record', 'contain', 'trace', 'equip', 'people', 'gallery']
 const house = [
   ...goesDown(
     'core',
@@ -31,6 +31,7 @@ const house = [
       'tolerance',
       'capability',
       'charts',
+      'gauging',
       ...['chance', 'plans', 'tables', 'variables', 'design', 'frequency', 'rules', 'curves', 'finding', 'replay', 'switching'].map(
         (name) => `acceptance/${name}`,
       ),
@@ -41,7 +42,7 @@ const house = [
     ],
     'acceptance|testdata',
   ),
-  ...goesDown('contract', ['wire', 'people', 'define', 'attach', 'stock', 'run', 'contain', 'record', 'trace']),
+  ...goesDown('contract', ['wire', 'people', 'define', 'attach', 'equip', 'stock', 'run', 'contain', 'record', 'trace']),
   ...goesDown(
     'server',
     [
@@ -63,6 +64,7 @@ const house = [
       'documents',
       ...rooms('define', ['masters', 'library', 'plans']),
       'attach',
+      'equip',
       ...rooms('stock', ['ledger', 'holds', 'units', 'restrictions', 'putAway', '']),
       'inspections',
       'opening',
@@ -82,7 +84,7 @@ const house = [
       ...rooms('attach', ['rehearsal', 'points', 'flow']),
       ...rooms('run', ['', 'rehearsal', 'checks', 'goods', 'purchasing', 'receiving', 'shipping', 'moving', 'production', 'feed']),
       ...rooms('record', ['', 'queue', 'charts', 'bench', 'planning']),
-      ...['contain', 'trace', 'people', 'gallery', 'app'],
+      ...['contain', 'trace', 'equip', 'people', 'gallery', 'app'],
     ],
     'testing',
   ),
@@ -124,7 +126,7 @@ module.exports = {
       name: 'components-fetch-nothing-of-a-page',
       severity: 'error',
       from: { path: '^web/src/(components|composables|format|shell)/', pathNot: '\\.test\\.ts$' },
-      to: { path: '^web/src/(today|define|attach|run|record|contain|trace|people|gallery)/' },
+      to: { path: '^web/src/(today|define|attach|run|record|contain|trace|equip|people|gallery)/' },
     },
     {
       name: 'only-tests-use-test-support',

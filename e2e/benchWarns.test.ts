@@ -1,7 +1,7 @@
 import type { InspectionLine } from '@nemawashi/contract'
 import { expect, it } from 'vitest'
 import { objections } from './accessibility'
-import { lineToInspect, measuredOften } from './mainViews'
+import { lineToInspect, measuredOften, takeGauge } from './mainViews'
 import { standing } from './stand'
 
 const plant = standing()
@@ -13,12 +13,14 @@ async function sitAt(isWanted: (line: InspectionLine) => boolean) {
   await hand.page.waitForSelector('.bench')
   for (let i = 0; i < at; i++) await hand.press('PageDown')
   await hand.sees(`${line.name} · piece 1 of`)
+  await takeGauge(hand)
   return { hand, line }
 }
 
 it('the chart beside the entry warns before a piece is bad, says by which limits, and how often it would ring for nothing', async () => {
   const { id, line, values } = await measuredOften(await plant.api('rosa'))
   const hand = await plant.sit('rosa', `/record/${id}`)
+  await takeGauge(hand)
   await hand.getsCursor('input.big')
   const places = line.resolution?.split('.')[1]?.length ?? 0
   const nearLimit = (Number(line.upper) - Number(line.resolution)).toFixed(places)

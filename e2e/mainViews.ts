@@ -16,7 +16,7 @@ export interface MainView {
   readonly kept?: Readonly<Record<string, string>>
 }
 
-const { define, run, record } = endpoints
+const { define, run, record, equip } = endpoints
 const every = { kind: 'everyArrival' } as const
 const points = { goodPercent: 1, producersRisk: 0.05, poorPercent: 5, consumersRisk: 0.1 }
 const rules = [
@@ -55,6 +55,15 @@ export async function measuredOften(api: ApiClient, samples = 8) {
   const seriesOf = async ({ id }: InspectionLine) => (await api.call(record.getLineSeries, { params: { id } })).values
   const found = await lineToInspect(api, async (line) => new Set((await seriesOf(line)).map(({ inspectionId }) => inspectionId)).size >= samples)
   return { ...found, values: await seriesOf(found.line) }
+}
+
+/** Takes the demo's gauge in hand where the line on the bench wants one first. */
+export async function takeGauge(hand: Hand): Promise<void> {
+  await hand.page.waitForSelector('[aria-label=Gauge]')
+  if (!(await hand.page.$('[data-field=gauge]'))) return
+  await hand.fill('[data-field=gauge]', 'SPT-1')
+  await hand.press('Enter')
+  await hand.page.waitForSelector('[data-test=gauge]')
 }
 
 /** The lot of the story: bars that were too soft. */
@@ -123,6 +132,14 @@ export const mainViews: readonly MainView[] = [
     who: 'dario',
     path: async (api) => `/run/purchase-orders/${(await api.call(run.listPurchaseOrders, { query: { q: 'K-26-04' } })).rows[0]?.id}`,
     ready: '[data-test=deliveries]',
+    isUnpictured: true,
+  },
+  {
+    name: 'equip-gauges',
+    who: 'ilse',
+    path: async (api) => `/equip/gauges/${await first(api, equip.listGauges as never, 'SPT-1')}`,
+    ready: '.uses td',
+    isForTablet: true,
     isUnpictured: true,
   },
   { name: 'run-new', who: 'dario', path: at('/run/new'), ready: '[data-field=supplierId]' },

@@ -2,13 +2,14 @@ import { attach } from './attach/attach'
 import { contain } from './contain/contain'
 import { define } from './define/addresses'
 import type { Endpoint } from './wire/endpoint'
+import { equip } from './equip/equip'
 import { people } from './people/people'
 import { record } from './record/record'
 import { run } from './run/run'
 import { trace } from './trace/trace'
 
 /** Every address of the API, in the order of the rail. */
-export const endpoints = { people, define, attach, run, record, contain, trace }
+export const endpoints = { people, define, attach, run, record, contain, trace, equip }
 
 function isEndpoint(value: object): value is Endpoint {
   return 'path' in value && 'method' in value

@@ -8,6 +8,7 @@ export * from './define/characteristicTable'
 export * from './contain/contain'
 export * from './define/addresses'
 export * from './define/define'
+export * from './equip/equip'
 export * from './define/documentFile'
 export * from './wire/endpoint'
 export * from './endpoints'
@@ -21,6 +22,7 @@ export {
   Family,
   FaultCode,
   FinerStanding,
+  GaugeKind,
   ImportanceClass,
   Operation,
   Part,
@@ -39,6 +41,7 @@ export * from './attach/rehearsal'
 export {
   AlsoFor,
   Finding,
+  GaugeUse,
   HandOpening,
   Inspection,
   InspectionLine,

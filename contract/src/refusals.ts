@@ -40,6 +40,16 @@ const attaching: readonly ErrorCode[] = [
   ...computed,
 ]
 
+/** What the register refuses of the numbers of a gauge. */
+const gaugeRefusals: readonly ErrorCode[] = [
+  'not_a_number',
+  'number_too_long',
+  'limits_reversed',
+  'resolution_not_positive',
+  'interval_invalid',
+  'day_invalid',
+]
+
 const own: Readonly<Record<string, readonly ErrorCode[]>> = {
   'POST /api/v1/session': ['second_factor_needed', 'second_factor_wrong', 'sign_in_failed', 'too_many_attempts'],
   'POST /api/v1/session/second-factor': ['second_factor_on'],
@@ -50,6 +60,10 @@ const own: Readonly<Record<string, readonly ErrorCode[]>> = {
   'PUT /api/v1/people/:id': ['already_exists', 'password_guessable', 'still_in_use'],
   'POST /api/v1/parts': ['already_exists', 'reference_unknown', 'routing_order'],
   'POST /api/v1/measure-units': ['factor_invalid', 'not_a_number', 'number_too_long'],
+  'POST /api/v1/gauges': ['already_exists', 'reference_unknown', 'unit_unknown', ...gaugeRefusals],
+  'PUT /api/v1/gauges/:id': ['already_exists', 'reference_unknown', 'unit_unknown', ...gaugeRefusals],
+  'POST /api/v1/gauges/:id/state': ['already_retired'],
+  'POST /api/v1/inspections/:id/gauges': ['gauge_unfit', 'inspection_closed', 'inspection_taken', 'reason_missing', 'reference_unknown'],
   'PUT /api/v1/measure-units/:id': ['already_exists', 'still_in_use', 'factor_invalid', 'not_a_number', 'number_too_long'],
   'PUT /api/v1/parts/:id': ['already_exists', 'reference_unknown', 'routing_order', 'still_in_use'],
   'POST /api/v1/characteristics': ['already_exists', 'reference_unknown', ...computed],
@@ -194,6 +208,8 @@ const own: Readonly<Record<string, readonly ErrorCode[]>> = {
     'outside_not_confirmed',
     'piece_unknown',
     'reference_unknown',
+    'gauge_missing',
+    'gauge_unfit',
     ...computed,
   ],
   'POST /api/v1/inspections/:id/finish': ['inspection_taken', 'answers_missing', 'inspection_closed', 'skip_reason_missing', 'nothing_released'],

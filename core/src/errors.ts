@@ -40,6 +40,8 @@ export const coreErrorCodes = [
   'answer_invalid',
   'rules_in_a_circle',
   'serials_not_understood',
+  'interval_invalid',
+  'day_invalid',
 ] as const
 
 export type CoreErrorCode = (typeof coreErrorCodes)[number]

@@ -53,6 +53,8 @@ export { chartKindFor, chartBasis, chartPoints, type ChartBasis, type ChartKind,
 export { driftOf, type Drift } from './charts/drift'
 export { runLength, type RunLength } from './charts/runLength'
 export * from './charts/signals'
+export * from './gauging/calibrationDue'
+export * from './gauging/gaugeFitness'
 export * from './ledger/occasions'
 export * from './ledger/serials'
 export * from './ledger/purchaseOrder'

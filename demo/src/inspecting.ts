@@ -2,6 +2,7 @@ import { askedOf, endpoints, type Inspection, type InspectionLine, type ReadingI
 import type { ApiClient } from '@nemawashi/contract/client'
 import { readAnswer } from '@nemawashi/core'
 import { Process, type Chance } from './chance'
+import { takeGauges } from './gauging'
 import { judged, measured, others } from './plant'
 
 const { record } = endpoints
@@ -26,6 +27,7 @@ export class Bench {
   /** Records the share of the cells that was asked for (1: all of them). */
   async record(inspector: ApiClient, inspection: Inspection, share: number, trouble: Trouble | null): Promise<void> {
     const readings: ReadingInput[] = []
+    const gauges = await takeGauges(inspector, inspection)
     for (const line of inspection.lines) {
       const process = this.processOf(inspection.supplierName, line.code)
       process?.nextLot()
@@ -41,6 +43,7 @@ export class Bench {
           typedAt: this.now().toISOString(),
           isConfirmedOutside: true,
           corrects: null,
+          gaugeId: gauges.get(line.id) ?? null,
         })
       }
     }

@@ -163,7 +163,7 @@ export const instructions: Readonly<Record<string, string>> = {
 /** What measured characteristics say beyond their limits. */
 export const measuredDetails: Readonly<Record<string, Partial<CharacteristicDetails>>> = {
   'C-HARD': { minutesPerPiece: 4, gaugeKind: 'Brinell tester', adviceOnFailure: 'Keep the whole heat apart; test two more bars from each bundle.' },
-  'C-PIND': { typed: '6 g6', minutesPerPiece: 0.6, gaugeKind: 'Micrometer, 0.001 mm' },
+  'C-PIND': { typed: '6 g6', minutesPerPiece: 0.6, gaugeKind: 'Precision micrometer' },
   'C-FORCE': { minutesPerPiece: 1.5, gaugeKind: 'Spring tester' },
   'C-COAT': {
     minutesPerPiece: 1,

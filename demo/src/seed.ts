@@ -9,6 +9,7 @@ import { ApiClient } from '@nemawashi/contract/client'
 import { Chance } from './chance'
 import { expectThings } from './expecting'
 import { tellApart } from './toldApart'
+import { seedGauges } from './gauging'
 import { Bench, type Trouble } from './inspecting'
 import { parts, partners, password, people } from './plant'
 import { decideOn, finishOnly, startOnly } from './judging'
@@ -58,6 +59,7 @@ export async function seedDemo(config: Config, today: Date, progress: (share: nu
     const clients = await hire(base, kernel.setupCode)
     const by = (signInName: string) => clients.get(signInName) as ApiClient
     progress(0.05, 'people')
+    await seedGauges(by('ilse'), clock.now())
     const master = await seedMaster(by('ilse'))
     progress(0.2, 'parts, characteristics, plans and control points')
     await history(

@@ -100,6 +100,22 @@ const measureUnit = {
 }
 export const MeasureUnitRecord = z.strictObject({ ...base, code: Symbol, ...measureUnit })
 export type MeasureUnitRecord = z.infer<typeof MeasureUnitRecord>
+/** What a kind of gauge is called is its code: a characteristic asks for it by that. */
+const KindName = z
+  .string()
+  .trim()
+  .min(1, 'fill this in')
+  .max(80, 'at most 80 characters')
+  .regex(/^\P{Cc}*$/u, 'no line breaks')
+const gaugeKind = {
+  /** Whether readings of what asks for the kind want a gauge of it by name. */
+  isAsked: z.boolean(),
+  /** Whether a gauge that is overdue, too coarse or of another range may be used with a reason; otherwise it is refused. */
+  isWaivable: z.boolean(),
+  isActive: z.boolean(),
+}
+export const GaugeKind = z.strictObject({ ...base, code: KindName, ...gaugeKind })
+export type GaugeKind = z.infer<typeof GaugeKind>
 const uses = { uses: z.int() }
 
 /** The four addresses of a kind of simple record: `more` is what it has beyond code and name, `row` what its list shows, `code` what is taken for one. */
@@ -138,6 +154,7 @@ export const masters = {
   finerStandings: master('/api/v1/finer-standings', 'finer standings', finer, FinerStanding.extend(uses)),
   countUnits: master('/api/v1/count-units', 'units of count', inUse, CountUnit.extend(uses)),
   measureUnits: master('/api/v1/measure-units', 'units of measure', measureUnit, MeasureUnitRecord.extend(uses), Symbol),
+  gaugeKinds: master('/api/v1/gauge-kinds', 'kinds of gauges', gaugeKind, GaugeKind.extend(uses), KindName),
   /** All of them at once: what a value can be typed and converted in. */
   knownUnits: endpoint('GET', '/api/v1/known-units', {
     access: 'signedIn',

@@ -17,6 +17,7 @@ import { Decision } from '../contain/contain'
 import { CharacteristicDetails, ClassCode } from '../define/characteristic'
 import { Id, Instant, Version, words } from '../wire/endpoint'
 import { operationKinds } from '../define/masters'
+import { GaugeObjection } from '../equip/equip'
 import { LineReason, SeverityNow, Stage, VariablesPlan } from '../define/sampling'
 import { BalanceRow, InspectionState, verdicts } from '../stock/stock'
 
@@ -93,6 +94,8 @@ export const Reading = z.strictObject({
   mark: Mark,
   typedAt: Instant,
   recordedByName: z.string(),
+  /** With which gauge; null where none was named. */
+  gaugeCode: z.string().nullable(),
   /** How many answers stood in this cell before; all are kept. */
   corrections: z.int(),
 })
@@ -106,8 +109,10 @@ export const ReadingInput = z.strictObject({
   typedAt: Instant,
   isConfirmedOutside: z.boolean(),
   corrects: Id.nullable(),
+  /** The gauge that it was measured with: one that was chosen for the line. */
+  gaugeId: Id.nullable().default(null),
 })
-export type ReadingInput = z.infer<typeof ReadingInput>
+export type ReadingInput = z.input<typeof ReadingInput>
 
 export const Finding = z.strictObject({
   verdict: z.enum(verdicts),
@@ -131,6 +136,20 @@ export type Finding = z.infer<typeof Finding>
 /** Why a line that need not be answered was left blank, wholly or in part. */
 export const LineSkip = z.strictObject({ lineId: Id, reason: words(200, 3) })
 export type LineSkip = z.infer<typeof LineSkip>
+
+/** The gauge that was chosen for a line, and why it was although something spoke against it (empty where nothing did). */
+export const GaugeUse = z.strictObject({
+  lineId: Id,
+  gaugeId: Id,
+  code: z.string(),
+  name: z.string(),
+  dueOn: Day.nullable(),
+  objections: z.array(GaugeObjection),
+  reason: z.string(),
+  byName: z.string(),
+  at: Instant,
+})
+export type GaugeUse = z.infer<typeof GaugeUse>
 
 /** An inspection as another one names it. */
 const OtherInspection = z.strictObject({ id: Id, code: z.string(), planName: z.string(), state: InspectionState })
@@ -187,6 +206,9 @@ export const Inspection = z.strictObject({
   finishedByName: z.string().nullable(),
   lines: z.array(InspectionLine),
   readings: z.array(Reading),
+  /** Gauges that were chosen, the latest of a line last; and the lines that are measured with none but a chosen one. */
+  gauges: z.array(GaugeUse),
+  wantsGauge: z.array(Id),
   finding: Finding,
   balances: z.array(BalanceRow),
   /** What it holds now, container by container: what a decision on it divides. */

@@ -1,5 +1,5 @@
 import { acceptsText, countIn, isNonconforming, parseSummary, piecesAsked, type AskedLine, type LineMarks, type PieceAnswer } from '@nemawashi/core'
-import type { InspectionLine, Reading } from './inspection'
+import type { GaugeUse, Inspection, InspectionLine, Reading } from './inspection'
 
 /** What the core has to know of a line to read and judge an answer on it. */
 export function askedOf(line: InspectionLine): AskedLine {
@@ -100,4 +100,11 @@ export function reportedPieces(line: InspectionLine, readings: readonly Answered
 /** Is each answer of the line one measured value? Then it has a place on the strip. */
 export function hasValues(line: InspectionLine): boolean {
   return line.kind === 'measured' && line.details.recording === 'pieces'
+}
+
+/** The gauges that values of a line stand with, each as it was chosen last. */
+export function gaugesThatMeasured({ gauges, readings }: Pick<Inspection, 'gauges' | 'readings'>, lineId: string): GaugeUse[] {
+  const used = new Set(readings.flatMap((reading) => (reading.lineId === lineId && reading.value !== null ? [reading.gaugeCode] : [])))
+  const last = new Map(gauges.filter((use) => use.lineId === lineId && used.has(use.code)).map((use) => [use.code, use]))
+  return [...last.values()]
 }

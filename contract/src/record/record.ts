@@ -3,7 +3,7 @@ import { z } from 'zod'
 import { assignments, QueueFilters, queueStates } from './assignments'
 import { bench } from '../wire/access'
 import { ById, endpoint, Id, Instant, listEndpoint, Nothing, Version, words } from '../wire/endpoint'
-import { HandOpening, Inspection, InspectionRow, LineSkip, Mark, ReadingInput } from './inspection'
+import { GaugeUse, HandOpening, Inspection, InspectionRow, LineSkip, Mark, ReadingInput } from './inspection'
 import { LineSeries } from './series'
 import { InspectionState, verdicts } from '../stock/stock'
 
@@ -56,6 +56,19 @@ export const record = {
       version: Version,
       readings: z.array(z.strictObject({ id: Id, value: z.string().nullable(), entered: z.string().nullable(), mark: Mark })),
     }),
+  }),
+  chooseGauge: endpoint('POST', '/api/v1/inspections/:id/gauges', {
+    access: bench,
+    summary:
+      'Say by its code with which gauge a line is measured from now on; it stays for lines of the same kind that it fits, until another is chosen',
+    params: ById,
+    body: z.strictObject({
+      lineId: Id,
+      code: words(60),
+      /** Why it is used although something speaks against it; empty where nothing does. */
+      reason: words(500, 0).default(''),
+    }),
+    reply: z.strictObject({ gauges: z.array(GaugeUse) }),
   }),
   finishInspection: endpoint('POST', '/api/v1/inspections/:id/finish', {
     access: [...bench, ...spotAnswerers],

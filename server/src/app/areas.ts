@@ -8,6 +8,7 @@ import { library } from '../define/library/area'
 import { masters } from '../define/masters/area'
 import { plans } from '../define/plans/area'
 import { documents } from '../documents/area'
+import { equip } from '../equip/area'
 import { inspections } from '../inspections/area'
 import { opening } from '../opening/area'
 import { people } from '../people/area'
@@ -32,7 +33,7 @@ import { migrations, serverMigrations } from './migrations'
 export const areas: readonly Area<App>[] = [
   ...[people, documents],
   ...[masters, library, plans],
-  ...[attach, stock, inspections, opening],
+  ...[attach, equip, stock, inspections, opening],
   ...[planning, bench],
   ...[purchasing, rehearsal, receiving, corrections, production, shipping, moving, feed],
   ...[decisions, stops],

@@ -1,12 +1,21 @@
 import type { Area } from '../kernel/area'
 import { AdaptationEntity, AssignmentEntity } from './assignmentEntities'
-import { ConsiderationEntity, InspectionEntity, InspectionLineEntity, ReadingEntity, SeriesEntity } from './entities'
+import { ConsiderationEntity, GaugeUseEntity, InspectionEntity, InspectionLineEntity, ReadingEntity, SeriesEntity } from './entities'
 import { inspectionsFound } from './repository'
 
 /** What an inspection is: opened below recording and running, which both use it. */
 export const inspections: Area = {
   name: 'inspections',
-  entities: [SeriesEntity, InspectionEntity, InspectionLineEntity, ReadingEntity, ConsiderationEntity, AssignmentEntity, AdaptationEntity],
+  entities: [
+    SeriesEntity,
+    InspectionEntity,
+    InspectionLineEntity,
+    ReadingEntity,
+    GaugeUseEntity,
+    ConsiderationEntity,
+    AssignmentEntity,
+    AdaptationEntity,
+  ],
   subjects: { inspection: { table: 'inspection', column: 'code' } },
   searchProviders: [inspectionsFound],
 }

@@ -1,5 +1,16 @@
 import type { AlsoFor, DetachedLimits, Finding, LeftOut, LineSkip, SeverityNow, SharedPlan } from '@nemawashi/contract'
-import type { Consequence, Counting, DueReason, InspectionState, Mark, OnFailure, Stage, SubjectKind, VariablesPlan } from '@nemawashi/core'
+import type {
+  Consequence,
+  Counting,
+  GaugeObjection,
+  DueReason,
+  InspectionState,
+  Mark,
+  OnFailure,
+  Stage,
+  SubjectKind,
+  VariablesPlan,
+} from '@nemawashi/core'
 import { EntitySchema } from 'typeorm'
 import { flag, id, int, json, mayReference, maybeJson, maybeText, references, text, uniqueText } from '../kernel/database/columns'
 
@@ -174,6 +185,8 @@ export interface ReadingRow {
   number: number | null
   takenAt: string | null
   seriesId: string | null
+  /** The gauge that it was measured with; null where none was named. */
+  gaugeId: string | null
 }
 
 /** Answers, append-only: a correction is a further row of the same cell. */
@@ -195,9 +208,44 @@ export const ReadingEntity = new EntitySchema<ReadingRow>({
     number: { type: 'real', nullable: true },
     takenAt: maybeText,
     seriesId: maybeText,
+    gaugeId: mayReference('gauge'),
   },
-  indices: [{ name: 'reading_series', columns: ['seriesId', 'takenAt'] }],
+  indices: [
+    { name: 'reading_series', columns: ['seriesId', 'takenAt'] },
+    { name: 'reading_gauge', columns: ['gaugeId'], where: '"gauge_id" IS NOT NULL' },
+  ],
   uniques: [{ name: 'reading_cell', columns: ['inspectionId', 'lineId', 'piece', 'correction'] }],
+})
+
+export interface GaugeUseRow {
+  id: string
+  inspectionId: string
+  lineId: string
+  gaugeId: string
+  personId: string
+  at: string
+  /** What spoke against it and was waived. */
+  objections: GaugeObjection[]
+  /** Why it was used all the same; empty where nothing spoke against it. */
+  reason: string
+}
+/** Which gauge was chosen for a line, by whom, and why although something spoke against it. Only added to: the latest is the one in use. */
+export const GaugeUseEntity = new EntitySchema<GaugeUseRow>({
+  name: 'gauge_use',
+  columns: {
+    id,
+    inspectionId: references('inspection'),
+    lineId: references('inspection_line'),
+    gaugeId: references('gauge'),
+    personId: references('person'),
+    at: text,
+    objections: json,
+    reason: text,
+  },
+  indices: [
+    { name: 'gauge_use_inspection', columns: ['inspectionId', 'lineId'] },
+    { name: 'gauge_use_gauge', columns: ['gaugeId', 'at'] },
+  ],
 })
 
 export interface SeriesRow {

@@ -19,6 +19,8 @@ type Head = Omit<
   | 'spotAnswerer'
   | 'holds'
   | 'lines'
+  | 'gauges'
+  | 'wantsGauge'
   | 'readings'
   | 'finding'
   | 'held'

@@ -2,6 +2,7 @@ import { openHolds } from '../stock/ledger/holdRepository'
 import { namedBalances } from '../stock/ledger/repository'
 import { adaptationsOf, type StoredAdaptation, type StoredLine, storedLines, storedSamples } from './lineRepository'
 import { lotsLookedAt, lotsToDecide } from './repository'
+import { askedKinds, gaugesOf } from './gaugeRepository'
 import { storedReadings } from './readingRepository'
 import { inspectionHead, namedInspections } from './headRepository'
 import {
@@ -98,6 +99,10 @@ export async function linesAsked(reader: Reader, inspectionIds: readonly string[
   return others
 }
 
+/** Whether a line is measured with none but a gauge that was chosen. @param kinds those whose readings want one */
+export const wantsGauge = ({ details }: InspectionLine, kinds: ReadonlySet<string>): boolean =>
+  details.gaugeKind !== null && kinds.has(details.gaugeKind)
+
 /** The answer that stands in each cell: the last one given. */
 export async function loadReadings(reader: Reader, inspectionId: string): Promise<Reading[]> {
   const rows = await storedReadings(reader, inspectionId)
@@ -159,7 +164,7 @@ export async function loadInspection(reader: Reader, id: string, ofLot: string |
   if (ofLot !== null && (lotId !== ofLot || !(await lotsLookedAt(reader, { subjectKind: head.subjectKind, subjectId, lotId }, ofLot)).length))
     throw new ServerError('not_found', `${head.code} does not look at this lot.`, { lotId: ofLot })
   // None of these waits for another: on a server they are under way together.
-  const [rows, adaptations, readings, stored, within, follows, followUps, toDecide, assignment, onLot] = await Promise.all([
+  const [rows, adaptations, readings, stored, within, follows, followUps, toDecide, assignment, gauges, kinds, onLot] = await Promise.all([
     storedLines(reader, id),
     adaptationsOf(reader, id),
     loadReadings(reader, id),
@@ -169,6 +174,8 @@ export async function loadInspection(reader: Reader, id: string, ofLot: string |
     namedInspections(reader, 'i.follows_id = ?', id),
     lotsToDecide(reader, id),
     assignmentOf(reader, id),
+    gaugesOf(reader, id),
+    askedKinds(reader),
     lotId === null ? ([[], [], [], []] as const) : lotWith(reader, lotId, id),
   ])
   const lines = linesFrom(rows, adaptations)
@@ -194,6 +201,8 @@ export async function loadInspection(reader: Reader, id: string, ofLot: string |
     holds: head.holds === 1,
     lines,
     readings,
+    gauges,
+    wantsGauge: lines.filter((line) => wantsGauge(line, kinds)).map((line) => line.id),
     finding: stored?.finding ?? findingOf(lines, readings),
     balances,
     held: [...held],

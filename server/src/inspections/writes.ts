@@ -1,9 +1,11 @@
 import { AdaptationEntity, AssignmentEntity, type AdaptationRow, type AssignmentRow } from './assignmentEntities'
 import {
   ConsiderationEntity,
+  GaugeUseEntity,
   InspectionEntity,
   InspectionLineEntity,
   type ConsiderationRow,
+  type GaugeUseRow,
   type InspectionLineRow,
   type InspectionRow,
 } from './entities'
@@ -53,4 +55,9 @@ export async function insertAssignment(work: Work, row: AssignmentRow): Promise<
 
 export async function updateAssignment(work: Work, id: string, changes: Partial<AssignmentRow>): Promise<void> {
   await work.manager.update(AssignmentEntity, { id }, changes)
+}
+
+/** Which gauge lines are measured with from now on. */
+export async function insertGaugeUses(work: Work, rows: readonly GaugeUseRow[]): Promise<void> {
+  for (const row of rows) await work.manager.insert(GaugeUseEntity, row)
 }

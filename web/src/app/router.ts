@@ -22,7 +22,7 @@ const routes: RouteRecordRaw[] = [
   { path: '/define/import', component: () => import('../define/library/ImportPage.vue'), meta: { area: 'define' } },
   { path: '/define/sampling', component: () => import('../define/sampling/WorkshopPage.vue'), meta: { area: 'define' } },
   {
-    path: '/define/:kind(parts|families|partners|places|operations|answer-lists|fault-codes|reasons|count-units|measure-units|classes|finer-standings)/:id?',
+    path: '/define/:kind(parts|families|partners|places|operations|answer-lists|fault-codes|reasons|count-units|measure-units|gauge-kinds|classes|finer-standings)/:id?',
     component: master,
     meta: { area: 'define' },
   },
@@ -44,6 +44,8 @@ const routes: RouteRecordRaw[] = [
   { path: '/contain/lot/:lotId', component: () => import('../contain/ContainPage.vue'), meta: { area: 'contain' } },
   { path: '/contain/:id?', component: () => import('../contain/ContainPage.vue'), meta: { area: 'contain' } },
   { path: '/trace/:id?', component: () => import('../trace/TracePage.vue'), meta: { area: 'trace' } },
+  { path: '/equip', redirect: '/equip/gauges' },
+  { path: '/equip/gauges/:id?', component: () => import('../equip/GaugesPage.vue'), meta: { area: 'equip' } },
   { path: '/people/sessions', component: () => import('../people/SessionsPage.vue'), meta: { area: 'people' } },
   { path: '/people/audit', component: () => import('../people/AuditPage.vue'), meta: { area: 'people' } },
   { path: '/people/:id?', component: () => import('../people/PeoplePage.vue'), meta: { area: 'people' } },

@@ -13,7 +13,11 @@
           />
         </td>
         <td class="values">
-          <span v-for="reading in readingsOf(line.id)" :key="reading.id" class="m" :title="`piece ${reading.piece}, ${reading.recordedByName}`"
+          <span
+            v-for="reading in readingsOf(line.id)"
+            :key="reading.id"
+            class="m"
+            :title="[`piece ${reading.piece}`, reading.recordedByName, reading.gaugeCode].filter(Boolean).join(', ')"
             ><MarkSign
               v-if="line.kind === 'judged' || reading.mark === 'nonconforming' || reading.mark === 'marginal'"
               :mark="reading.mark"
@@ -26,6 +30,14 @@
             >{{ reading.corrections > 0 ? '*' : '' }}
           </span>
           <span v-if="readingsOf(line.id).length === 0" class="soft">nothing recorded</span>
+          <span
+            v-for="use in gaugesThatMeasured(inspection, line.id)"
+            :key="use.code"
+            class="gauge"
+            :class="use.reason ? 'marginal' : 'soft'"
+            data-test="measured-with"
+            >measured with {{ describeGaugeUse(use, dayWords) }}</span
+          >
         </td>
       </tr>
     </tbody>
@@ -33,8 +45,9 @@
 </template>
 
 <script setup lang="ts">
-import { hasValues, type Inspection } from '@nemawashi/contract'
-import { answerWords, documentIn } from '@nemawashi/core'
+import { gaugesThatMeasured, hasValues, type Inspection } from '@nemawashi/contract'
+import { answerWords, describeGaugeUse, documentIn } from '@nemawashi/core'
+import { dayWords } from '../format/format'
 import MarkSign from './MarkSign.vue'
 import ToleranceStrip from './ToleranceStrip.vue'
 
@@ -44,6 +57,9 @@ const readingsOf = (lineId: string) => inspection.readings.filter((reading) => r
 </script>
 
 <style scoped>
+.gauge {
+  display: block;
+}
 .values {
   max-width: 420px;
 }

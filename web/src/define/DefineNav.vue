@@ -25,6 +25,7 @@ const groups = [
       link('fault-codes', 'Fault codes'),
       link('finer-standings', 'Restrictions'),
       link('measure-units', 'Units of measure'),
+      link('gauge-kinds', 'Kinds of gauges'),
       link('count-units', 'Count units'),
       link('classes', 'Classes'),
       link('reasons', 'Reasons'),

@@ -15,4 +15,5 @@ export const railWords = [
     word: 'Trace',
     d: 'M11 3v16M11 7h4M11 11H6M11 15h5M17 5.4a1.6 1.6 0 1 0 0 3.2a1.6 1.6 0 1 0 0-3.2M4.5 9.4a1.6 1.6 0 1 0 0 3.2a1.6 1.6 0 1 0 0-3.2M18 13.4a1.6 1.6 0 1 0 0 3.2a1.6 1.6 0 1 0 0-3.2',
   },
+  { area: 'equip', word: 'Equip', d: 'M4 4v14M4 6h11M4 9h4v5h4V9M15 4v4M4 18h3M12 11h5' },
 ] as const

@@ -10,6 +10,7 @@ import { FollowUpsAndSkips1795611000000 } from './FollowUpsAndSkips1795611000000
 import { LedgerGuards1795567700000 } from './LedgerGuards1795567700000'
 import { Library1795579617776 } from './Library1795579617776'
 import { LibrarySearch1795610000000 } from './LibrarySearch1795610000000'
+import { Gauges1798700000000 } from './Gauges1798700000000'
 import { Histories1798300000000 } from './Histories1798300000000'
 import { MeasureUnits1798400000000 } from './MeasureUnits1798400000000'
 import { StandingSteps1798500000000 } from './StandingSteps1798500000000'
@@ -33,6 +34,7 @@ import { EveryOperationThere1796700000000 } from './server/EveryOperationThere17
 import { ExpectedThere1797300000000 } from './server/ExpectedThere1797300000000'
 import { ScopesThere1797400000000 } from './server/ScopesThere1797400000000'
 import { ByHandThere1797700000000 } from './server/ByHandThere1797700000000'
+import { GaugesThere1798700000000 } from './server/GaugesThere1798700000000'
 import { IdentityThere1797600000000 } from './server/IdentityThere1797600000000'
 import { PickingThere1797500000000 } from './server/PickingThere1797500000000'
 import { PlanningThere1797100000000 } from './server/PlanningThere1797100000000'
@@ -78,6 +80,7 @@ export const migrations = [
   MeasureUnits1798400000000,
   StandingSteps1798500000000,
   KnownWords1798600000000,
+  Gauges1798700000000,
 ]
 
 /** The same on a server, in the order in which they are run. */
@@ -103,4 +106,5 @@ export const serverMigrations = [
   MeasureUnits1798400000000,
   StandingSteps1798500000000,
   KnownWords1798600000000,
+  GaugesThere1798700000000,
 ]

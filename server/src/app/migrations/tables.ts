@@ -11,6 +11,8 @@ export interface Table {
   readonly columns: readonly Column[]
   readonly uniques: Readonly<Record<string, readonly string[]>>
   readonly indices: Readonly<Record<string, readonly string[]>>
+  /** What every row has to meet, by name. */
+  readonly checks?: Readonly<Record<string, string>>
 }
 
 export const column = (name: string, type: Column['type'] = 'text', isNullable = false): Column => ({ name, type, isNullable, key: null })
@@ -22,6 +24,9 @@ export const maybe = (name: string): Column => column(name, 'text', true)
 
 const quoted = (names: readonly string[]) => names.map((name) => `"${name}"`).join(', ')
 
+/** That a column takes none but these words; empty stays empty. */
+export const oneOf = (name: string, words: readonly string[]) => `"${name}" IN (${words.map((word) => `'${word}'`).join(', ')})`
+
 /** The statements that make the tables; on a server a text is ordered by its code points, as in a file. */
 export function statementsFor(kind: 'sqlite' | 'postgres', tables: readonly Table[]): string[] {
   const isFile = kind === 'sqlite'
@@ -30,10 +35,11 @@ export function statementsFor(kind: 'sqlite' | 'postgres', tables: readonly Tabl
   const keySql = (of: { column: string; name: string; table: string }) =>
     `CONSTRAINT "${of.name}" FOREIGN KEY ("${of.column}") REFERENCES "${of.table}" ("id")`
   const made = tables.flatMap((table) => {
-    const { name, primary, columns, uniques, indices } = table
+    const { name, primary, columns, uniques, indices, checks = {} } = table
     const lines = [
       ...columns.map((of) => `"${of.name}" ${typeOf(of.type)}${isFile && of.name === 'id' ? ' PRIMARY KEY' : ''}${of.isNullable ? '' : ' NOT NULL'}`),
       ...Object.entries(uniques).map(([unique, of]) => `CONSTRAINT "${unique}" UNIQUE (${quoted(of)})`),
+      ...Object.entries(checks).map(([check, met]) => `CONSTRAINT "${check}" CHECK (${met})`),
       ...(isFile ? keysOf(table).map(keySql) : [`CONSTRAINT "${primary}" PRIMARY KEY ("id")`]),
     ]
     return [

@@ -5,6 +5,7 @@ import {
   FamilyEntity,
   FaultCodeEntity,
   FinerStandingEntity,
+  GaugeKindEntity,
   ImportanceClassEntity,
   MeasureUnitEntity,
   OperationEntity,
@@ -36,6 +37,7 @@ export const masters: Area = {
     FinerStandingEntity,
     ImportanceClassEntity,
     MeasureUnitEntity,
+    GaugeKindEntity,
   ],
   routes(routes) {
     masterRoutes(routes)
@@ -54,6 +56,7 @@ export const masters: Area = {
     class: { table: 'importance_class', column: 'code' },
     'finer standing': { table: 'finer_standing', column: 'code' },
     'unit of count': { table: 'count_unit', column: 'code' },
+    'gauge kind': { table: 'gauge_kind', column: 'code' },
     'unit of measure': { table: 'measure_unit', column: 'code' },
   },
   searchProviders: definitionsFound,

@@ -4,6 +4,7 @@ import type {
   Family,
   FaultCode,
   FinerStanding,
+  GaugeKind,
   ImportanceClass,
   MeasureUnitRecord,
   Operation,
@@ -38,6 +39,11 @@ export const ReasonEntity = new EntitySchema<Reason>({ name: 'reason', columns: 
 export const ImportanceClassEntity = new EntitySchema<ImportanceClass>({ name: 'importance_class', columns: { ...named, isActive: flag } })
 
 export const CountUnitEntity = new EntitySchema<CountUnit>({ name: 'count_unit', columns: { ...named, isActive: flag } })
+
+export const GaugeKindEntity = new EntitySchema<GaugeKind>({
+  name: 'gauge_kind',
+  columns: { ...named, isAsked: flag, isWaivable: flag, isActive: flag },
+})
 
 export const MeasureUnitEntity = new EntitySchema<MeasureUnitRecord>({
   name: 'measure_unit',

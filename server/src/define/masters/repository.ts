@@ -53,6 +53,15 @@ export const masterColumns = {
   reasons: { isActive, purpose: { sql: 't.purpose' }, uses: { sql: reasonUses, kind: 'number' } },
   classes: { isActive, uses: usesIn('r.class = t.code') },
   countUnits: { isActive, uses: usesIn(`json_extract(r.details, '$.countUnit') = t.name`) },
+  gaugeKinds: {
+    isActive,
+    isAsked: { sql: 't.is_asked', kind: 'flag' },
+    isWaivable: { sql: 't.is_waivable', kind: 'flag' },
+    uses: {
+      sql: `(SELECT COUNT(*) FROM gauge g WHERE g.kind_id = t.id) + ${usesIn(`json_extract(r.details, '$.gaugeKind') = t.code`).sql}`,
+      kind: 'number',
+    },
+  },
   measureUnits: {
     isActive,
     quantity: { sql: 't.quantity' },

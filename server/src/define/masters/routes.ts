@@ -5,6 +5,7 @@ import {
   type FinerStanding,
   type Family,
   type FaultCode,
+  type GaugeKind,
   type ImportanceClass,
   type Operation,
   type Partner,
@@ -18,6 +19,7 @@ import {
   FinerStandingEntity,
   FamilyEntity,
   FaultCodeEntity,
+  GaugeKindEntity,
   ImportanceClassEntity,
   OperationEntity,
   PartnerEntity,
@@ -38,6 +40,7 @@ export function masterRoutes(routes: Routes): void {
   master<Reason>(routes, define.reasons, ReasonEntity, 'reason', masterColumns.reasons)
   master<ImportanceClass>(routes, define.classes, ImportanceClassEntity, 'class', masterColumns.classes)
   master<CountUnit>(routes, define.countUnits, CountUnitEntity, 'unit of count', masterColumns.countUnits)
+  master<GaugeKind>(routes, define.gaugeKinds, GaugeKindEntity, 'gauge kind', masterColumns.gaugeKinds)
   master<FinerStanding>(routes, define.finerStandings, FinerStandingEntity, 'finer standing', masterColumns.finerStandings)
   master<Operation>(routes, define.operations, OperationEntity, 'operation', masterColumns.operations, {
     resting: { field: 'kind', property: 'operation kind' },

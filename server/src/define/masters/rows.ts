@@ -1,9 +1,19 @@
 import { readRows } from '../../kernel/database/readRows'
-import { FamilyEntity, FinerStandingEntity, ImportanceClassEntity, OperationEntity, PartEntity, PartnerEntity, PlaceEntity } from './entities'
+import {
+  FamilyEntity,
+  FinerStandingEntity,
+  GaugeKindEntity,
+  ImportanceClassEntity,
+  OperationEntity,
+  PartEntity,
+  PartnerEntity,
+  PlaceEntity,
+} from './entities'
 
 /** Rows that other areas read here; only this one writes them. */
 export const familyRows = readRows(FamilyEntity)
 export const finerStandingRows = readRows(FinerStandingEntity)
+export const gaugeKindRows = readRows(GaugeKindEntity)
 export const importanceClassRows = readRows(ImportanceClassEntity)
 export const operationRows = readRows(OperationEntity)
 export const partRows = readRows(PartEntity)

@@ -2,7 +2,8 @@ import { usualConsequence } from '@nemawashi/core'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
 import { finishInspection } from './finish'
-import { loadInspectionLines } from '../../inspections/inspections'
+import { askedKinds } from '../../inspections/gaugeRepository'
+import { loadInspectionLines, wantsGauge } from '../../inspections/inspections'
 import { recordReadings, type LineCache } from './recordReadings'
 import { loadInspectionAt } from '../../inspections/writes'
 
@@ -24,6 +25,13 @@ export async function answerOnSpot(work: Work, cache: LineCache, id: string, { v
   const lines = await loadInspectionLines(work.manager, id)
   const other = lines.find(({ kind }) => kind !== 'judged')
   if (other) throw new ServerError('not_on_spot', `${other.name} is not answered with yes or no.`, { inspection: current.code, line: other.name })
+  const kinds = await askedKinds(work.manager)
+  const gauged = lines.find((line) => wantsGauge(line, kinds))
+  if (gauged)
+    throw new ServerError('not_on_spot', `${gauged.name} wants a ${gauged.details.gaugeKind} by name.`, {
+      inspection: current.code,
+      line: gauged.name,
+    })
   const readings = lines.flatMap((line) => {
     const answer = answers.find(({ lineId }) => lineId === line.id)
     if (answer === undefined) {

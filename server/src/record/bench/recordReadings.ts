@@ -17,6 +17,7 @@ import { knownUnits } from '../../define/masters/measureUnits'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
 import { loadInspectionLines } from '../../inspections/inspections'
+import { requireGauges } from './requireGauges'
 
 const maxCached = 500
 
@@ -101,6 +102,7 @@ export async function recordReadings(work: Work, cache: LineCache, inspectionId:
       })
     const lines = await cache.of(work, inspectionId, version)
     await requireDocuments(work, lines, fresh)
+    await requireGauges(work, inspectionId, lines, fresh)
     const units = fresh.some(namesUnit) ? await knownUnits(manager) : []
     const cells = new Map(rows.map((row) => [cellKey(row), row]))
     let answered = head.answered
@@ -168,6 +170,7 @@ function rowFor(lines: ReadonlyMap<string, CachedLine>, current: Cell | undefine
     ...judged,
     number: line.seriesId === null || line.details.recording !== 'pieces' || judged.value === null ? null : Number(judged.value),
     seriesId: line.seriesId,
+    gaugeId: judged.value === null ? null : (input.gaugeId ?? null),
     isConfirmedOutside: input.isConfirmedOutside && isDoubtful(line, judged.mark),
   }
 }

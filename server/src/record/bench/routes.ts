@@ -5,6 +5,7 @@ import { requireNotTaken } from '../planning/assignments'
 import { adaptLine } from './adapt'
 import { answerOnSpot } from './answerOnSpot'
 import { cancelByHand } from './cancelByHand'
+import { chooseGauge } from './chooseGauge'
 import { finishInspection } from './finish'
 import { pastOf } from './past'
 import { lineSeries } from './lineSeries'
@@ -33,6 +34,11 @@ export function benchRoutes(routes: Routes): void {
     await requireRecorder(work, params.id, person)
     await requireNotTaken(work, params.id, person)
     return recordReadings(work, cache, params.id, body.readings)
+  })
+  routes.change(record.chooseGauge, async (work, { params, body, person }) => {
+    await requireRecorder(work, params.id, person)
+    await requireNotTaken(work, params.id, person)
+    return { gauges: await chooseGauge(work, params.id, body) }
   })
   routes.change(record.finishInspection, async (work, { params, body, person }) => {
     await requireRecorder(work, params.id, person)

@@ -9,7 +9,8 @@ const rowsAtOnce = 500
 export function* reportCsv(inspection: Inspection): Generator<string> {
   // Only where it looks at one: the columns of every other report stay as they are.
   const unit = inspection.unitLabel === null ? [] : ['containerOrSerial']
-  yield `\uFEFF${Papa.unparse([['inspection', 'lot', ...unit, ...columns]], csvOptions)}\r\n`
+  const gauge = inspection.gauges.length === 0 ? [] : ['gauge']
+  yield `\uFEFF${Papa.unparse([['inspection', 'lot', ...unit, ...columns, ...gauge]], csvOptions)}\r\n`
   const own = [inspection.code, inspection.lotCode, ...(inspection.unitLabel === null ? [] : [inspection.unitLabel])]
   for (const line of inspection.lines) {
     const cells = cellsOf(inspection, line)
@@ -29,10 +30,23 @@ function cellsOf(inspection: Inspection, line: InspectionLine): (piece: number) 
   const blank = inspection.skips.find(({ lineId }) => lineId === line.id)?.reason ?? ''
   const before = [inspection.partCode, line.code, line.revision, line.name]
   const limits = [line.unit ?? '', line.lower ?? '', line.upper ?? '']
+  const hasGauges = inspection.gauges.length > 0
   return (piece) => {
     const reading = answers.get(piece)
-    if (!reading) return [...before, piece, '', ...limits, 'notJudged', 0, '', '', '', blank]
-    const { value, mark, corrections, recordedByName, typedAt, entered } = reading
-    return [...before, piece, value ?? '', ...limits, mark, corrections, recordedByName, typedAt, entered ?? '', '']
+    if (!reading) return [...before, piece, '', ...limits, 'notJudged', 0, '', '', '', blank, ...(hasGauges ? [''] : [])]
+    const { value, mark, corrections, recordedByName, typedAt, entered, gaugeCode } = reading
+    return [
+      ...before,
+      piece,
+      value ?? '',
+      ...limits,
+      mark,
+      corrections,
+      recordedByName,
+      typedAt,
+      entered ?? '',
+      '',
+      ...(hasGauges ? [gaugeCode ?? ''] : []),
+    ]
   }
 }

@@ -78,6 +78,7 @@ const inspection = (lines: InspectionLine[], answers: Reading[], change: Partial
     finishedByName: null,
     lines,
     readings: answers,
+    gauges: [],
     finding: {
       verdict: 'acceptable',
       lines: lines.map((entry) => ({

@@ -1,9 +1,19 @@
-import { acceptsOf, hasValues, reportedPieces, type Decision, type Inspection, type InspectionLine, type Reading } from '@nemawashi/contract'
+import {
+  acceptsOf,
+  gaugesThatMeasured,
+  hasValues,
+  reportedPieces,
+  type Decision,
+  type Inspection,
+  type InspectionLine,
+  type Reading,
+} from '@nemawashi/contract'
 import {
   answerWords,
   dispositionWords,
   quantityWords,
   describeFinding,
+  describeGaugeUse,
   describeLine,
   describeOrigin,
   sealWords,
@@ -148,6 +158,12 @@ function linePart(paper: PdfPaper, inspection: Inspection, line: InspectionLine,
     },
   )
   paper.y += paper.write(`${acceptsOf(line)}${line.method ? ` · ${line.method}` : ''}`, paper.left, paper.y, { width: 500 })
+  for (const use of gaugesThatMeasured(inspection, line.id))
+    paper.y += paper.write(`Measured with ${describeGaugeUse(use)}`, paper.left, paper.y, {
+      size: 8.5,
+      width: 500,
+      ...(use.reason ? {} : { color: inks.soft }),
+    })
   paper.y += paper.write(line.samplingReasoning, paper.left, paper.y, { size: 8.5, color: inks.soft, width: 500 })
   if (hasValues(line)) {
     drawStrip(

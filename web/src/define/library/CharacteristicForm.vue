@@ -77,7 +77,7 @@
 
     <div class="row wide">
       <v-text-field v-model="fields.method" label="Method" :readonly="isFixed" data-field="method" />
-      <v-text-field v-model="fields.details.gaugeKind" label="Gauge kind" :readonly="isFixed" data-field="gaugeKind" />
+      <v-combobox v-model="fields.details.gaugeKind" :items="gaugeKinds" label="Kind of gauge" :readonly="isFixed" data-field="gaugeKind" />
       <v-number-input
         v-model="fields.details.minutesPerPiece"
         label="Minutes a piece"
@@ -141,6 +141,7 @@
 import { vFirstFocus } from '../../shell/firstFocus'
 import { type Characteristic, type CharacteristicFields, define, noDetails } from '@nemawashi/contract'
 import { computed, onMounted, ref } from 'vue'
+import { useThing } from '../../shell/queries'
 import { useRoute } from 'vue-router'
 import { call } from '../../shell/api'
 import { useCrumbs } from '../../shell/crumbs'
@@ -231,6 +232,11 @@ const retire = () =>
     yes: 'Retire it',
   })
 const kept = ref<string[]>(['critical', 'major', 'minor'])
+/** Kinds of gauges that the plant keeps; what is not among them is typed. */
+const { data: kinds } = useThing(define.gaugeKinds.list, { query: { limit: 200 } })
+const gaugeKinds = computed(() =>
+  ((kinds.value?.rows ?? []) as { code: string; isActive: boolean }[]).filter((kind) => kind.isActive).map(({ code }) => code),
+)
 const classes = computed(() => [...new Set([...kept.value, fields.value.class])])
 onMounted(async () => {
   const { rows } = (await call(define.classes.list, { query: { limit: 200 } })) as { rows: { code: string; isActive: boolean }[] }

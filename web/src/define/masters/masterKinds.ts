@@ -182,6 +182,20 @@ export const masterKinds: Readonly<Record<string, MasterKind>> = {
       flag('isActive', 'In use', true),
     ],
   },
+  'gauge-kinds': {
+    one: 'kind of gauge',
+    title: 'Kinds of gauges',
+    emptyText: 'Characteristics ask for a kind of gauge; the gauges themselves stand in the register under Equip.',
+    area: define.gaugeKinds,
+    columns: [{ key: 'code', title: 'Kind' }, { key: 'isAsked', title: 'Wanted by name', format: (value: boolean) => (value ? 'yes' : '') }, uses],
+    fields: [
+      text('code', 'Kind, as characteristics ask for it'),
+      text('name', 'Name in full'),
+      flag('isAsked', 'Readings want the gauge by name: the bench takes no value before it is scanned or chosen', true),
+      flag('isWaivable', 'A gauge that is overdue, too coarse or of another range may be used with a reason; otherwise it is refused', false),
+      flag('isActive', 'In use', true),
+    ],
+  },
   'measure-units': {
     one: 'unit of measure',
     title: 'Units of measure',

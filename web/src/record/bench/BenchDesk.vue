@@ -14,6 +14,16 @@
         @adapted="adapted"
         @closed="focusEntry"
       />
+      <BenchGauge
+        ref="gaugeRow"
+        :inspection-id="id"
+        :line="line"
+        :use="gauge"
+        :is-wanted="inspection.wantsGauge.includes(line.id)"
+        :is-open="isOpen"
+        @chosen="chosen"
+        @closed="entry?.focus()"
+      />
       <BenchEntry
         v-if="isOpen"
         ref="entry"
@@ -67,7 +77,7 @@
 </template>
 
 <script setup lang="ts">
-import { type Assignment, type Inspection, type LineSkip, record } from '@nemawashi/contract'
+import { type Assignment, type GaugeUse, type Inspection, type LineSkip, record } from '@nemawashi/contract'
 import { lookedAt } from '../../format/format'
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { asFailure, call } from '../../shell/api'
@@ -80,6 +90,7 @@ import { useSession } from '../../shell/session'
 import EmptyState from '../../components/EmptyState.vue'
 import LinePictures from '../charts/LinePictures.vue'
 import BenchEntry from './BenchEntry.vue'
+import BenchGauge from './BenchGauge.vue'
 import BenchGrid from './BenchGrid.vue'
 import BenchHead from './BenchHead.vue'
 import BenchLines from './BenchLines.vue'
@@ -112,6 +123,8 @@ const {
   cells,
   finding,
   certain,
+  gauge,
+  isWantingGauge,
   current,
   liveMark,
   entryUnit,
@@ -172,7 +185,14 @@ const kept = computed(() => {
 const live = computed(() =>
   liveMark.value && entryUnit.value === line.value?.unit ? { value: typed.value.replace(',', '.'), mark: liveMark.value } : null,
 )
-const focusEntry = () => entry.value?.focus()
+const gaugeRow = ref<InstanceType<typeof BenchGauge>>()
+/** To the next key: the gauge where the line wants one first, otherwise the answer. */
+const focusEntry = () => void nextTick(() => (line.value && isWantingGauge(line.value) && gaugeRow.value?.focus()) || entry.value?.focus())
+function chosen(gauges: GaugeUse[]): void {
+  if (inspection.value) inspection.value = { ...inspection.value, gauges }
+  message.value = ''
+  focusEntry()
+}
 onMounted(async () => {
   await begin()
   await nextTick()
@@ -240,6 +260,7 @@ async function finish(skips: LineSkip[] = []): Promise<void> {
 const { reopen, cancel } = useBenchSteps(id, inspection, failure, focusEntry)
 useKeys([
   { key: 'Ctrl+Enter', words: 'finish: judge the lot', run: () => void finish(), inFields: true },
+  { key: 'Shift+G', words: 'say with which gauge', run: () => gaugeRow.value?.choose(), inFields: true },
   { key: 'Shift+D', words: 'dark sheet on and off', run: toggleNight, inFields: true },
   { key: 'Enter', words: 'keep the value, next cell' },
   { key: 'O, X', words: 'conforming, nonconforming' },

@@ -33,6 +33,7 @@ const stored = (lineId: string, piece: number, value: string, id = `${lineId}${p
   entered: null,
   mark: 'conforming',
   typedAt: '2026-03-01T08:00:00Z',
+  gaugeCode: null,
   recordedByName: 'R',
   corrections: 0,
 })

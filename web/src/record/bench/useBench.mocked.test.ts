@@ -71,6 +71,8 @@ const inspection = {
   version: 1,
   lines: [line({}), line({ id: 'burr', name: 'Burrs', kind: 'judged', sampleSize: 2 })],
   readings: [],
+  gauges: [],
+  wantsGauge: [],
   balances: [],
 } as unknown as Inspection
 
@@ -107,6 +109,25 @@ describe('typing at the bench', () => {
     expect(kept).toMatchObject([{ lineId: 'gap', piece: 1, value: '0.30', isConfirmedOutside: false, corrects: null }])
     expect([bench.at.value, bench.typed.value]).toEqual([{ line: 0, piece: 2 }, ''])
     expect(describeFinding(bench.finding.value)).toContain('5 readings still blank')
+  })
+
+  it('keeps nothing of a line that wants its gauge first, and no keystroke is lost; then every value says its gauge', () => {
+    const use = { lineId: 'gap', gaugeId: 'g2', code: 'F-2', name: 'Feeler', dueOn: null, objections: [], reason: '', byName: '', at: '' }
+    bench.inspection.value = { ...inspection, wantsGauge: ['gap'] }
+    type('0.3')
+    bench.paste('0.31\n0.32')
+    type('0.9')
+    bench.confirm()
+    expect([kept, bench.typed.value, bench.doubt.value, bench.at.value.piece]).toEqual([[], '0.9', null, 1])
+    expect(bench.message.value).toContain('Scan or type the gauge of the line first')
+    bench.inspection.value = { ...inspection, wantsGauge: ['gap'], gauges: [{ ...use, gaugeId: 'g1', code: 'F-1' }, use] }
+    type('0.3')
+    bench.go({ line: 0, piece: 1 })
+    bench.withdraw()
+    expect(kept.map(({ value, gaugeId }) => [value, gaugeId])).toEqual([
+      ['0.30', 'g2'],
+      [null, null],
+    ])
   })
 
   it('shows the mark while it is typed, and none while it is no value', () => {

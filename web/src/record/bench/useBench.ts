@@ -72,6 +72,11 @@ export function useBench(id: string) {
   /** Pieces of the current line that are asked for now. */
   const asked = computed(() => (line.value ? askedPieces(line.value, cells.value) : 0))
 
+  /** The gauge that a line is measured with now, and whether one has to be named first. */
+  const gaugeOf = (lineId: string) => inspection.value?.gauges.findLast((use) => use.lineId === lineId) ?? null
+  const isWantingGauge = ({ id: lineId }: InspectionLine) => (inspection.value?.wantsGauge.includes(lineId) ?? false) && gaugeOf(lineId) === null
+  const gauge = computed(() => (line.value ? gaugeOf(line.value.id) : null))
+
   const draftKey = `draft ${id}`
   watch([typed, at], () => localStorage.setItem(draftKey, JSON.stringify({ at: at.value, typed: typed.value })), { deep: true })
 
@@ -112,6 +117,7 @@ export function useBench(id: string) {
         entered: null,
         typedAt: reading.typedAt,
         recordedByName: '',
+        gaugeCode: held.gauges.find(({ gaugeId }) => gaugeId === reading.gaugeId)?.code ?? null,
         corrections,
       })
     }
@@ -131,7 +137,13 @@ export function useBench(id: string) {
     if (next) go(next)
     else typed.value = ''
   }
-  function put(to: InspectionLine, answers: readonly { piece: number; value: string | null }[], isConfirmedOutside: boolean): void {
+  /** Keeps answers, and goes on to the next cell where they are kept; a line that wants a gauge takes none before it has one. */
+  function put(to: InspectionLine, answers: readonly { piece: number; value: string | null }[], isConfirmedOutside: boolean): boolean {
+    if (isWantingGauge(to) && answers.some(({ value }) => value !== null)) {
+      doubt.value = null
+      message.value = `Scan or type the gauge of the line first (${to.details.gaugeKind}).`
+      return false
+    }
     const typedAt = new Date().toISOString()
     const inputs: ReadingInput[] = answers.map(({ piece, value }) => ({
       id: v7(),
@@ -141,10 +153,12 @@ export function useBench(id: string) {
       typedAt,
       isConfirmedOutside,
       corrects: cells.value.get(cellKey(to.id, piece))?.id ?? null,
+      gaugeId: value === null ? null : (gaugeOf(to.id)?.gaugeId ?? null),
     }))
     void benchOutbox.add(id, inputs)
     doubt.value = null
     message.value = ''
+    return true
   }
 
   /** Value + Enter: read it, judge it, keep it, go on; outside the limits it is asked about first. */
@@ -156,10 +170,7 @@ export function useBench(id: string) {
       const read = readAnswer(askedOf(to), withUnit(typed.value), units.value)
       const answer = { piece: at.value.piece, value: read.entered ?? read.value }
       if (isDoubtful(to, read.mark)) doubt.value = { line: to, values: [answer], all: [answer] }
-      else {
-        put(to, [answer], false)
-        goNext()
-      }
+      else if (put(to, [answer], false)) goNext()
     } catch (error) {
       message.value = error instanceof Error ? error.message : String(error)
     }
@@ -167,7 +178,7 @@ export function useBench(id: string) {
   function confirm(): void {
     if (!doubt.value) return
     const last = doubt.value.all.at(-1)
-    put(doubt.value.line, doubt.value.all, true)
+    if (!put(doubt.value.line, doubt.value.all, true)) return
     if (last) at.value = { ...at.value, piece: last.piece }
     goNext()
   }
@@ -183,8 +194,7 @@ export function useBench(id: string) {
     const to = line.value
     if (!to || !isOpen.value) return
     try {
-      put(to, [{ piece: at.value.piece, value: readAnswer(askedOf(to), text).value }], to.details.recording === 'summary')
-      goNext()
+      if (put(to, [{ piece: at.value.piece, value: readAnswer(askedOf(to), text).value }], to.details.recording === 'summary')) goNext()
     } catch (error) {
       message.value = error instanceof Error ? error.message : String(error)
     }
@@ -200,12 +210,8 @@ export function useBench(id: string) {
     const to = line.value
     if (!to || !isOpen.value || blanks.value.length === 0) return
     const { value } = readAnswer(askedOf(to), 'O')
-    put(
-      to,
-      blanks.value.map((piece) => ({ piece, value })),
-      false,
-    )
-    goNext()
+    const answers = blanks.value.map((piece) => ({ piece, value }))
+    if (put(to, answers, false)) goNext()
   }
   function withdraw(): void {
     const to = line.value
@@ -231,10 +237,7 @@ export function useBench(id: string) {
       const all = read.map(({ value, entered }, i) => ({ piece: at.value.piece + i, value: entered ?? value }))
       const outside = all.filter((_, i) => isDoubtful(to, read[i]?.mark ?? 'notJudged'))
       if (outside.length > 0) doubt.value = { line: to, values: outside, all }
-      else {
-        put(to, all, false)
-        goNext()
-      }
+      else if (put(to, all, false)) goNext()
     } catch (error) {
       message.value = `${error instanceof Error ? error.message : String(error)} Nothing was taken.`
     }
@@ -259,6 +262,8 @@ export function useBench(id: string) {
     cells,
     finding,
     certain,
+    gauge,
+    isWantingGauge,
     current,
     liveMark,
     entryUnit,

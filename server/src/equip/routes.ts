@@ -1,0 +1,30 @@
+import { endpoints } from '@nemawashi/contract'
+import { dayIn } from '../kernel/database/plantTime'
+import { ServerError } from '../kernel/base/serverError'
+import type { Kernel } from '../kernel/kernel'
+import type { Routes } from '../kernel/routes'
+import { createGauge, setGaugeState, updateGauge } from './gauges'
+import { gaugeFilters, gaugeList, gaugeUseFilters, gaugeUseList } from './repository'
+import { gaugeRows } from './rows'
+
+const { equip } = endpoints
+
+/** How many days ahead a calibration is soon. */
+const soonDays = 30
+
+export function equipRoutes(routes: Routes, { clock, config }: Kernel): void {
+  routes.list(equip.listGauges, gaugeList, (query) => {
+    const now = clock.now()
+    const dayAfter = (days: number) => dayIn(config.timeZone, new Date(now.getTime() + days * 86_400_000))
+    return gaugeFilters(query, dayAfter(0), dayAfter(soonDays))
+  })
+  routes.list(equip.listGaugeUses, gaugeUseList, gaugeUseFilters)
+  routes.read(equip.getGauge, async (reader, { params }) => {
+    const gauge = await gaugeRows.find(reader, { id: params.id })
+    if (!gauge) throw new ServerError('not_found', `There is no gauge with the id ${params.id}.`)
+    return gauge
+  })
+  routes.change(equip.createGauge, (work, { body }) => createGauge(work, body))
+  routes.change(equip.updateGauge, (work, { params, body }) => updateGauge(work, params.id, body))
+  routes.change(equip.setGaugeState, (work, { params, body }) => setGaugeState(work, params.id, body))
+}
