@@ -40,6 +40,8 @@ export * from './define/planFile'
 export * from './attach/rehearsal'
 export {
   AlsoFor,
+  Evidence,
+  EvidenceInput,
   Finding,
   GaugeUse,
   HandOpening,

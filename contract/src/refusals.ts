@@ -63,6 +63,11 @@ const own: Readonly<Record<string, readonly ErrorCode[]>> = {
   'POST /api/v1/gauges': ['already_exists', 'reference_unknown', 'unit_unknown', ...gaugeRefusals],
   'PUT /api/v1/gauges/:id': ['already_exists', 'reference_unknown', 'unit_unknown', ...gaugeRefusals],
   'POST /api/v1/gauges/:id/state': ['already_retired'],
+  'POST /api/v1/inspections/:id/evidence': [
+    ...(['evidence_empty', 'count_invalid', 'place_invalid'] satisfies ErrorCode[]),
+    ...(['inspection_closed', 'inspection_taken', 'piece_unknown', 'reference_unknown', 'role_missing'] satisfies ErrorCode[]),
+  ],
+  'POST /api/v1/evidence/:id/withdraw': ['inspection_closed', 'inspection_taken', 'role_missing'],
   'POST /api/v1/inspections/:id/gauges': ['gauge_unfit', 'inspection_closed', 'inspection_taken', 'reason_missing', 'reference_unknown'],
   'PUT /api/v1/measure-units/:id': ['already_exists', 'still_in_use', 'factor_invalid', 'not_a_number', 'number_too_long'],
   'PUT /api/v1/parts/:id': ['already_exists', 'reference_unknown', 'routing_order', 'still_in_use'],

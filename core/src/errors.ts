@@ -42,6 +42,9 @@ export const coreErrorCodes = [
   'serials_not_understood',
   'interval_invalid',
   'day_invalid',
+  'evidence_empty',
+  'count_invalid',
+  'place_invalid',
 ] as const
 
 export type CoreErrorCode = (typeof coreErrorCodes)[number]

@@ -1,11 +1,12 @@
 import { askedOf, endpoints, type Inspection, type InspectionLine, type ReadingInput } from '@nemawashi/contract'
 import type { ApiClient } from '@nemawashi/contract/client'
 import { readAnswer } from '@nemawashi/core'
-import { Process, type Chance } from './chance'
+import { Chance, Process } from './chance'
+import { surfacePicture } from './drawnDocuments'
 import { takeGauges } from './gauging'
 import { judged, measured, others } from './plant'
 
-const { record } = endpoints
+const { define, record } = endpoints
 
 /** What is wrong with a lot, when the story wants something to be: a shift in scatters, or a share of nonconforming pieces. */
 export interface Trouble {
@@ -16,6 +17,7 @@ export interface Trouble {
 
 /** Takes readings at the bench as an inspector would: piece by piece from processes that belong to the supplier. */
 export class Bench {
+  private isPictured = false
   private readonly processes = new Map<string, Process>()
 
   constructor(
@@ -50,6 +52,19 @@ export class Bench {
     for (let from = 0; from < readings.length; from += 200) {
       await inspector.call(record.recordReadings, { params: { id: inspection.id }, body: { readings: readings.slice(from, from + 200) } })
     }
+    const look = inspection.lines.find(({ code }) => code === 'C-LOOK')
+    const seen = look && readings.find(({ lineId, value }) => lineId === look.id && (value === 'M' || value === 'S'))
+    if (seen && !this.isPictured) await this.takePicture(inspector, inspection.id, seen)
+  }
+
+  /** The first surface that is not even is shown, with the place where it is not. */
+  private async takePicture(inspector: ApiClient, id: string, { lineId, piece, value }: ReadingInput): Promise<void> {
+    this.isPictured = true
+    const content = surfacePicture(new Chance(74)).toString('base64')
+    const picture = await inspector.call(define.addDocument, { body: { name: 'surface under the lamp.png', mediaType: 'image/png', content } })
+    const words = value === 'M' ? 'matt beside the gate' : 'streaks along the spine'
+    const body = { lineId, piece, faultCode: null, count: null, words, documentId: picture.id, place: { x: 610, y: 380 } }
+    await inspector.call(record.addEvidence, { params: { id }, body })
   }
 
   private processOf(supplier: string, code: string): Process | null {

@@ -3,7 +3,7 @@ import { z } from 'zod'
 import { assignments, QueueFilters, queueStates } from './assignments'
 import { bench } from '../wire/access'
 import { ById, endpoint, Id, Instant, listEndpoint, Nothing, Version, words } from '../wire/endpoint'
-import { GaugeUse, HandOpening, Inspection, InspectionRow, LineSkip, Mark, ReadingInput } from './inspection'
+import { Evidence, EvidenceInput, GaugeUse, HandOpening, Inspection, InspectionRow, LineSkip, Mark, ReadingInput } from './inspection'
 import { LineSeries } from './series'
 import { InspectionState, verdicts } from '../stock/stock'
 
@@ -69,6 +69,21 @@ export const record = {
       reason: words(500, 0).default(''),
     }),
     reply: z.strictObject({ gauges: z.array(GaugeUse) }),
+  }),
+  addEvidence: endpoint('POST', '/api/v1/inspections/:id/evidence', {
+    access: [...bench, ...spotAnswerers],
+    summary:
+      'Say more of a piece, a line or the inspection than its answers do: a fault and how often, words, a picture or file, a place on a picture',
+    params: ById,
+    body: EvidenceInput,
+    reply: z.strictObject({ evidence: z.array(Evidence) }),
+  }),
+  withdrawEvidence: endpoint('POST', '/api/v1/evidence/:id/withdraw', {
+    access: [...bench, ...spotAnswerers],
+    summary: 'Take back what was said of a piece, with a reason; it stays in the audit chain',
+    params: ById,
+    body: z.strictObject({ reason: words(500, 3) }),
+    reply: z.strictObject({ evidence: z.array(Evidence) }),
   }),
   finishInspection: endpoint('POST', '/api/v1/inspections/:id/finish', {
     access: [...bench, ...spotAnswerers],

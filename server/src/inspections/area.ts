@@ -1,6 +1,6 @@
 import type { Area } from '../kernel/area'
 import { AdaptationEntity, AssignmentEntity } from './assignmentEntities'
-import { ConsiderationEntity, GaugeUseEntity, InspectionEntity, InspectionLineEntity, ReadingEntity, SeriesEntity } from './entities'
+import { ConsiderationEntity, EvidenceEntity, GaugeUseEntity, InspectionEntity, InspectionLineEntity, ReadingEntity, SeriesEntity } from './entities'
 import { inspectionsFound } from './repository'
 
 /** What an inspection is: opened below recording and running, which both use it. */
@@ -12,6 +12,7 @@ export const inspections: Area = {
     InspectionLineEntity,
     ReadingEntity,
     GaugeUseEntity,
+    EvidenceEntity,
     ConsiderationEntity,
     AssignmentEntity,
     AdaptationEntity,

@@ -21,6 +21,7 @@ type Head = Omit<
   | 'lines'
   | 'gauges'
   | 'wantsGauge'
+  | 'evidence'
   | 'readings'
   | 'finding'
   | 'held'

@@ -2,6 +2,7 @@ import { openHolds } from '../stock/ledger/holdRepository'
 import { namedBalances } from '../stock/ledger/repository'
 import { adaptationsOf, type StoredAdaptation, type StoredLine, storedLines, storedSamples } from './lineRepository'
 import { lotsLookedAt, lotsToDecide } from './repository'
+import { evidenceOf } from './evidenceRepository'
 import { askedKinds, gaugesOf } from './gaugeRepository'
 import { storedReadings } from './readingRepository'
 import { inspectionHead, namedInspections } from './headRepository'
@@ -164,7 +165,7 @@ export async function loadInspection(reader: Reader, id: string, ofLot: string |
   if (ofLot !== null && (lotId !== ofLot || !(await lotsLookedAt(reader, { subjectKind: head.subjectKind, subjectId, lotId }, ofLot)).length))
     throw new ServerError('not_found', `${head.code} does not look at this lot.`, { lotId: ofLot })
   // None of these waits for another: on a server they are under way together.
-  const [rows, adaptations, readings, stored, within, follows, followUps, toDecide, assignment, gauges, kinds, onLot] = await Promise.all([
+  const [rows, adaptations, readings, stored, within, follows, followUps, toDecide, assignment, gauges, kinds, evidence, onLot] = await Promise.all([
     storedLines(reader, id),
     adaptationsOf(reader, id),
     loadReadings(reader, id),
@@ -176,6 +177,7 @@ export async function loadInspection(reader: Reader, id: string, ofLot: string |
     assignmentOf(reader, id),
     gaugesOf(reader, id),
     askedKinds(reader),
+    evidenceOf(reader, id),
     lotId === null ? ([[], [], [], []] as const) : lotWith(reader, lotId, id),
   ])
   const lines = linesFrom(rows, adaptations)
@@ -202,6 +204,7 @@ export async function loadInspection(reader: Reader, id: string, ofLot: string |
     lines,
     readings,
     gauges,
+    evidence,
     wantsGauge: lines.filter((line) => wantsGauge(line, kinds)).map((line) => line.id),
     finding: stored?.finding ?? findingOf(lines, readings),
     balances,

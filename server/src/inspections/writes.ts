@@ -1,10 +1,12 @@
 import { AdaptationEntity, AssignmentEntity, type AdaptationRow, type AssignmentRow } from './assignmentEntities'
 import {
   ConsiderationEntity,
+  EvidenceEntity,
   GaugeUseEntity,
   InspectionEntity,
   InspectionLineEntity,
   type ConsiderationRow,
+  type EvidenceRow,
   type GaugeUseRow,
   type InspectionLineRow,
   type InspectionRow,
@@ -60,4 +62,13 @@ export async function updateAssignment(work: Work, id: string, changes: Partial<
 /** Which gauge lines are measured with from now on. */
 export async function insertGaugeUses(work: Work, rows: readonly GaugeUseRow[]): Promise<void> {
   for (const row of rows) await work.manager.insert(GaugeUseEntity, row)
+}
+
+export async function insertEvidence(work: Work, row: EvidenceRow): Promise<void> {
+  await work.manager.insert(EvidenceEntity, row)
+}
+
+/** Takes back what was said. */
+export async function withdrawEvidenceRow(work: Work, id: string): Promise<void> {
+  await work.manager.update(EvidenceEntity, { id }, { withdrawnAt: work.now, withdrawnById: work.personId })
 }

@@ -38,16 +38,19 @@
             data-test="measured-with"
             >measured with {{ describeGaugeUse(use, dayWords) }}</span
           >
+          <EvidenceList :evidence="inspection.evidence.filter((entry) => entry.lineId === line.id)" />
         </td>
       </tr>
     </tbody>
   </table>
+  <EvidenceList :evidence="inspection.evidence.filter((entry) => entry.lineId === null)" />
 </template>
 
 <script setup lang="ts">
 import { gaugesThatMeasured, hasValues, type Inspection } from '@nemawashi/contract'
 import { answerWords, describeGaugeUse, documentIn } from '@nemawashi/core'
 import { dayWords } from '../format/format'
+import EvidenceList from './EvidenceList.vue'
 import MarkSign from './MarkSign.vue'
 import ToleranceStrip from './ToleranceStrip.vue'
 

@@ -43,6 +43,18 @@ describe('the keys of a screen', () => {
     expect(everywhere).toHaveBeenCalledOnce()
   })
 
+  it('leave a capital letter to a field of words, and take it from one of numbers', () => {
+    const run = vi.fn()
+    const wrapper = page([{ key: 'Shift+G', words: 'gauge', run, inFields: true }])
+    expect(press(wrapper.find('input').element, 'G', { shiftKey: true }).defaultPrevented).toBe(false)
+    expect(press(wrapper.find('textarea').element, 'G', { shiftKey: true }).defaultPrevented).toBe(false)
+    expect(run).not.toHaveBeenCalled()
+    wrapper.find('input').element.setAttribute('inputmode', 'decimal')
+    expect(press(wrapper.find('input').element, 'G', { shiftKey: true }).defaultPrevented).toBe(true)
+    press(document.body, 'G', { shiftKey: true })
+    expect(run).toHaveBeenCalledTimes(2)
+  })
+
   it('leave Alt to the browser and shifted keys apart', () => {
     const run = vi.fn()
     page([{ key: 'Shift+D', words: 'dark', run }])

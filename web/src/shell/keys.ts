@@ -26,11 +26,26 @@ function isField(target: EventTarget | null): boolean {
   )
 }
 
+/** Whether a letter is typed there as a letter: in a field of numbers none is. */
+function takesLetters(target: EventTarget | null): boolean {
+  if (!isField(target)) return false
+  if (!(target instanceof HTMLInputElement)) return !(target instanceof HTMLSelectElement)
+  return (
+    !['decimal', 'numeric'].includes(target.getAttribute('inputmode') ?? '') && !['number', 'checkbox', 'radio', 'file', 'date'].includes(target.type)
+  )
+}
+
+/** Whether a key does something where the cursor is: a capital letter is a letter in a field of words, whatever it does elsewhere. */
+function mayRun({ key, inFields = false }: Key, target: EventTarget | null): boolean {
+  if (/^Shift\+.$/.test(key) && takesLetters(target)) return false
+  return inFields || !isField(target)
+}
+
 /** Binds keys while the calling component is on the screen. Keys with Alt are left to the browser. */
 export function useKeys(keys: readonly Key[]): void {
   const listen = (event: KeyboardEvent) => {
     if (event.defaultPrevented || event.altKey || document.querySelector('.v-overlay--active [role="dialog"], .v-dialog.v-overlay--active')) return
-    const found = keys.find((entry) => entry.key === nameOf(event) && (entry.inFields === true || !isField(event.target)))
+    const found = keys.find((entry) => entry.key === nameOf(event) && mayRun(entry, event.target))
     if (!found?.run) return
     event.preventDefault()
     found.run(event)

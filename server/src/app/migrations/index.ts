@@ -2,6 +2,7 @@ import { AuditAction1796100000000 } from './AuditAction1796100000000'
 import { Classes1795613000000 } from './Classes1795613000000'
 import { Credentials1798100000000 } from './Credentials1798100000000'
 import { EveryOperation1796700000000 } from './EveryOperation1796700000000'
+import { Evidence1798800000000 } from './Evidence1798800000000'
 import { Expected1797300000000 } from './Expected1797300000000'
 import { Scopes1797400000000 } from './Scopes1797400000000'
 import { FactsOfFindings1795800000000 } from './FactsOfFindings1795800000000'
@@ -81,6 +82,7 @@ export const migrations = [
   StandingSteps1798500000000,
   KnownWords1798600000000,
   Gauges1798700000000,
+  Evidence1798800000000,
 ]
 
 /** The same on a server, in the order in which they are run. */
@@ -107,4 +109,5 @@ export const serverMigrations = [
   StandingSteps1798500000000,
   KnownWords1798600000000,
   GaugesThere1798700000000,
+  Evidence1798800000000,
 ]

@@ -1,6 +1,7 @@
 import { readRows } from '../../kernel/database/readRows'
 import {
   FamilyEntity,
+  FaultCodeEntity,
   FinerStandingEntity,
   GaugeKindEntity,
   ImportanceClassEntity,
@@ -12,6 +13,7 @@ import {
 
 /** Rows that other areas read here; only this one writes them. */
 export const familyRows = readRows(FamilyEntity)
+export const faultCodeRows = readRows(FaultCodeEntity)
 export const finerStandingRows = readRows(FinerStandingEntity)
 export const gaugeKindRows = readRows(GaugeKindEntity)
 export const importanceClassRows = readRows(ImportanceClassEntity)

@@ -6,6 +6,7 @@ import { adaptLine } from './adapt'
 import { answerOnSpot } from './answerOnSpot'
 import { cancelByHand } from './cancelByHand'
 import { chooseGauge } from './chooseGauge'
+import { addEvidence, inspectionOfEvidence, withdrawEvidence } from './evidence'
 import { finishInspection } from './finish'
 import { pastOf } from './past'
 import { lineSeries } from './lineSeries'
@@ -39,6 +40,17 @@ export function benchRoutes(routes: Routes): void {
     await requireRecorder(work, params.id, person)
     await requireNotTaken(work, params.id, person)
     return { gauges: await chooseGauge(work, params.id, body) }
+  })
+  routes.change(record.addEvidence, async (work, { params, body, person }) => {
+    await requireRecorder(work, params.id, person)
+    await requireNotTaken(work, params.id, person)
+    return { evidence: await addEvidence(work, params.id, body) }
+  })
+  routes.change(record.withdrawEvidence, async (work, { params, body, person }) => {
+    const inspectionId = await inspectionOfEvidence(work, params.id)
+    await requireRecorder(work, inspectionId, person)
+    await requireNotTaken(work, inspectionId, person)
+    return { evidence: await withdrawEvidence(work, params.id, body.reason) }
   })
   routes.change(record.finishInspection, async (work, { params, body, person }) => {
     await requireRecorder(work, params.id, person)

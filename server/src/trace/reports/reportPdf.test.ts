@@ -1,5 +1,6 @@
 import { noDetails, type Inspection, type InspectionLine, type Reading } from '@nemawashi/contract'
 import { describe, expect, it } from 'vitest'
+import { smallPicture } from '../../testing/smallPicture'
 import { reportPaper } from './reportPdf'
 
 const line = (change: Partial<InspectionLine>): InspectionLine =>
@@ -79,6 +80,7 @@ const inspection = (lines: InspectionLine[], answers: Reading[], change: Partial
     lines,
     readings: answers,
     gauges: [],
+    evidence: [],
     finding: {
       verdict: 'acceptable',
       lines: lines.map((entry) => ({
@@ -105,8 +107,8 @@ const inspection = (lines: InspectionLine[], answers: Reading[], change: Partial
 
 const printing = { at: new Date('2026-03-02T12:00:00Z'), timeZone: 'Europe/Vienna', head: { seq: 7, hash: 'f'.repeat(64), at: '', seal: '' } }
 
-async function print(inspection: Inspection): Promise<{ text: string; pages: number; fonts: string[] }> {
-  const text = Buffer.from(await reportPaper.run({ content: inspection, printing }, () => undefined)).toString('latin1')
+async function print(inspection: Inspection, pictures: Record<string, Uint8Array> = {}): Promise<{ text: string; pages: number; fonts: string[] }> {
+  const text = Buffer.from(await reportPaper.run({ content: { inspection, pictures }, printing }, () => undefined)).toString('latin1')
   return {
     text,
     pages: text.match(/\/Type \/Page\b/g)?.length ?? 0,
@@ -134,6 +136,17 @@ describe('the report on paper', () => {
   it('does not print a thousand pages: of a very large sample it lists the nonconforming pieces', async () => {
     const huge = line({ sampleSize: 20_000 })
     expect((await print(inspection([huge], readings(huge, 20_000, 12)))).pages).toBe(1)
+  })
+
+  it('has the pictures that were taken of pieces, each with its place; one that is none is named and stops nothing', async () => {
+    const gap = line({})
+    const said = { id: 'e', lineId: gap.id, piece: 1, faultCode: 'PORE', faultName: 'Pore', count: 2, words: '', at: '', byName: 'Rosa' }
+    const document = { id: 'd', name: 'piece.png', mediaType: 'image/png' }
+    const shown = inspection([gap], readings(gap, 3), { evidence: [{ ...said, document, place: { x: 500, y: 0 } }] })
+    const images = async (pictures: Record<string, Uint8Array>) => (await print(shown, pictures)).text.match(/\/Subtype \/Image/g)?.length ?? 0
+    expect(await images({ d: smallPicture() })).toBe(1)
+    expect(await images({ d: Buffer.from('no picture at all') })).toBe(0)
+    expect(await images({})).toBe(0)
   })
 
   it('is printed before anything is answered or decided, too', async () => {

@@ -25,6 +25,7 @@ import { paperOf } from '../../kernel/pdf/paper'
 import { inks } from '../../kernel/pdf/inks'
 import type { PdfPaper, Printing } from '../../kernel/pdf/pdfPaper'
 import { dayIn, momentIn } from '../../kernel/database/plantTime'
+import { evidencePart, type Pictures } from './evidencePart'
 import { drawMark, drawQuantityBar, drawSeal, drawStrip } from '../../kernel/pdf/pdfShapes'
 
 function head(paper: PdfPaper, inspection: Inspection, { timeZone }: Printing): void {
@@ -141,7 +142,7 @@ function notAskedPart(paper: PdfPaper, { leftOut, dropped }: Inspection, { timeZ
   for (const line of words) paper.y += paper.write(line, paper.left, paper.y, { size: 8.5, width: 500 })
 }
 
-function linePart(paper: PdfPaper, inspection: Inspection, line: InspectionLine, index: number): void {
+function linePart(paper: PdfPaper, inspection: Inspection, line: InspectionLine, index: number, pictures: Pictures): void {
   paper.room(92)
   rule(paper)
   const finding = inspection.finding.lines[index]
@@ -183,6 +184,11 @@ function linePart(paper: PdfPaper, inspection: Inspection, line: InspectionLine,
   const skip = inspection.skips.find(({ lineId }) => lineId === line.id)
   if (skip) paper.y += paper.write(`Left blank: ${skip.reason}`, paper.left + 16, paper.y, { width: 480 }) + 3
   readingsPart(paper, line, readings)
+  evidencePart(
+    paper,
+    inspection.evidence.filter(({ lineId }) => lineId === line.id),
+    pictures,
+  )
   paper.y += 6
 }
 
@@ -220,12 +226,20 @@ function decisionRows(paper: PdfPaper, decision: Decision, unit: string, { timeZ
 }
 
 /** The inspection report: what was found, line by line, and what was decided on it. */
-export const reportPaper = paperOf('inspection report', (paper, inspection: Inspection, printing) => {
-  paper.doc.info.Title = `Inspection report ${inspection.code}`
-  head(paper, inspection, printing)
-  findingPart(paper, inspection)
-  inspection.lines.forEach((line, index) => linePart(paper, inspection, line, index))
-  notAskedPart(paper, inspection, printing)
-  decisionPart(paper, inspection, printing)
-  paper.feet(`${inspection.code} · lot ${inspection.lotCode}`, printing)
-})
+export const reportPaper = paperOf(
+  'inspection report',
+  (paper, { inspection, pictures }: { inspection: Inspection; pictures: Pictures }, printing) => {
+    paper.doc.info.Title = `Inspection report ${inspection.code}`
+    head(paper, inspection, printing)
+    findingPart(paper, inspection)
+    inspection.lines.forEach((line, index) => linePart(paper, inspection, line, index, pictures))
+    evidencePart(
+      paper,
+      inspection.evidence.filter(({ lineId }) => lineId === null),
+      pictures,
+    )
+    notAskedPart(paper, inspection, printing)
+    decisionPart(paper, inspection, printing)
+    paper.feet(`${inspection.code} · lot ${inspection.lotCode}`, printing)
+  },
+)

@@ -6,13 +6,14 @@ import { sendPaper } from '../../kernel/pdf/paper'
 import type { Routes } from '../../kernel/routes'
 import { reportCsv } from './reportCsv'
 import { reportPaper } from './reportPdf'
+import { picturesOf } from './reportPictures'
 
 const { trace } = endpoints
 
 export function reportRoutes(routes: Routes, kernel: Kernel): void {
   routes.stream(trace.getReportPdf, async (reader, { params, response }) => {
     const inspection = await loadInspection(reader, params.id)
-    await sendPaper(kernel, response, reportPaper, inspection, inspection.code)
+    await sendPaper(kernel, response, reportPaper, { inspection, pictures: await picturesOf(reader, inspection) }, inspection.code)
   })
   routes.stream(trace.getReportJson, async (reader, { params, response }) => {
     const inspection = await loadInspection(reader, params.id)

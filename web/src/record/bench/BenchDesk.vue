@@ -48,6 +48,16 @@
           >{{ blanks.length === line.sampleSize ? 'All' : 'The other' }} {{ blanks.length }} pieces conform …</v-btn
         >
       </p>
+      <BenchEvidence
+        ref="evidenceRow"
+        :inspection-id="id"
+        :line="line"
+        :piece="evidencePiece"
+        :evidence="inspection.evidence.filter((entry) => entry.lineId === line?.id)"
+        :may-record="mayRecord && ['toDo', 'started', 'finished'].includes(inspection.state)"
+        @changed="said"
+        @closed="focusEntry"
+      />
       <LinePictures v-if="line.kind === 'measured'" :inspection-id="id" :code="inspection.code" :line="line" :kept="kept" :live="live" />
       <BenchGrid :lines="lines" :cells="cells" :at="at" :refused="refused" @go="goTo" />
     </section>
@@ -77,7 +87,7 @@
 </template>
 
 <script setup lang="ts">
-import { type Assignment, type GaugeUse, type Inspection, type LineSkip, record } from '@nemawashi/contract'
+import { type Assignment, type Evidence, type GaugeUse, type Inspection, type LineSkip, record } from '@nemawashi/contract'
 import { lookedAt } from '../../format/format'
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { asFailure, call } from '../../shell/api'
@@ -90,6 +100,7 @@ import { useSession } from '../../shell/session'
 import EmptyState from '../../components/EmptyState.vue'
 import LinePictures from '../charts/LinePictures.vue'
 import BenchEntry from './BenchEntry.vue'
+import BenchEvidence from './BenchEvidence.vue'
 import BenchGauge from './BenchGauge.vue'
 import BenchGrid from './BenchGrid.vue'
 import BenchHead from './BenchHead.vue'
@@ -188,6 +199,16 @@ const live = computed(() =>
 const gaugeRow = ref<InstanceType<typeof BenchGauge>>()
 /** To the next key: the gauge where the line wants one first, otherwise the answer. */
 const focusEntry = () => void nextTick(() => (line.value && isWantingGauge(line.value) && gaugeRow.value?.focus()) || entry.value?.focus())
+const evidenceRow = ref<InstanceType<typeof BenchEvidence>>()
+function said(evidence: Evidence[]): void {
+  if (inspection.value) inspection.value = { ...inspection.value, evidence }
+}
+/** What more is said of: the piece that was just found nonconforming, while the next one has no answer yet. */
+const evidencePiece = computed(() => {
+  const { piece } = at.value
+  if (current.value?.value != null || piece === 1 || !line.value) return piece
+  return cells.value.get(cellKey(line.value.id, piece - 1))?.mark === 'nonconforming' ? piece - 1 : piece
+})
 function chosen(gauges: GaugeUse[]): void {
   if (inspection.value) inspection.value = { ...inspection.value, gauges }
   message.value = ''
@@ -261,6 +282,7 @@ const { reopen, cancel } = useBenchSteps(id, inspection, failure, focusEntry)
 useKeys([
   { key: 'Ctrl+Enter', words: 'finish: judge the lot', run: () => void finish(), inFields: true },
   { key: 'Shift+G', words: 'say with which gauge', run: () => gaugeRow.value?.choose(), inFields: true },
+  { key: 'Shift+E', words: 'fault, remark or picture of a piece', run: () => evidenceRow.value?.begin(), inFields: true },
   { key: 'Shift+D', words: 'dark sheet on and off', run: toggleNight, inFields: true },
   { key: 'Enter', words: 'keep the value, next cell' },
   { key: 'O, X', words: 'conforming, nonconforming' },
