@@ -6,7 +6,7 @@ import { expect, it } from 'vitest'
 import { smallPicture } from '../server/src/testing/smallPicture'
 import { objections } from './accessibility'
 import { lineToInspect } from './mainViews'
-import { standing } from './stand'
+import { gaugesFor, standing } from './stand'
 
 const { record } = endpoints
 const plant = standing()
@@ -54,13 +54,22 @@ it('a nonconforming piece gets a fault with its number, a remark and a picture m
   await hand.confirm('Said of the wrong piece')
   await hand.page.waitForFunction(() => !document.body.innerText.includes('never mind'))
 
+  // Somebody else inspected, and is typed for: both are kept.
+  await hand.reach('[data-field=inspected-by]')
+  await hand.press('ArrowDown')
+  await hand.sees('You type what another inspected; both are kept.')
+  await hand.reach('.choice')
+  await hand.press('O')
+  await hand.sees(`${line.name} · piece 4 of`)
+  await hand.sees('Everything typed is stored.')
+  const typed = (await inspector.call(record.getInspection, { params: { id } })).readings.find(
+    ({ piece, lineId }) => piece === 3 && lineId === line.id,
+  )
+  expect([typed?.recordedByName, typed?.inspectedByName]).toEqual(['Rosa Lindqvist', expect.stringMatching(/\w/)])
+
   // The rest is answered and judged; what was said goes along into the passport.
   const { lotId, lines, readings, wantsGauge } = await inspector.call(record.getInspection, { params: { id } })
-  const gauges = new Map<string, string>()
-  for (const lineId of wantsGauge) {
-    const chosen = await inspector.call(record.chooseGauge, { params: { id }, body: { lineId, code: 'SPT-1', reason: '' } })
-    for (const use of chosen.gauges) gauges.set(use.lineId, use.gaugeId)
-  }
+  const gauges = await gaugesFor(inspector, id, wantsGauge)
   const answers = lines.flatMap(({ id: lineId, kind, nominal, lower, upper, sampleSize }) =>
     Array.from({ length: sampleSize }, (_, i) => ({
       ...{ id: crypto.randomUUID(), lineId, piece: i + 1, typedAt: new Date().toISOString(), isConfirmedOutside: false, corrects: null },

@@ -19,6 +19,16 @@ export const codeIn = (text: string): string => /I-\d{6}/.exec(text)?.[0] ?? ''
 
 const five: SamplingRule = { kind: 'fixedNumber', sampleSize: 5, accept: 0 }
 
+/** Takes the demo's spring tester for each line that wants its gauge; gives which gauge a line has. */
+export async function gaugesFor(inspector: ApiClient, id: string, lineIds: readonly string[]): Promise<ReadonlyMap<string, string>> {
+  const taken = new Map<string, string>()
+  for (const lineId of lineIds) {
+    const { gauges } = await inspector.call(record.chooseGauge, { params: { id }, body: { lineId, code: 'SPT-1', reason: '' } })
+    for (const use of gauges) taken.set(use.lineId, use.gaugeId)
+  }
+  return taken
+}
+
 /** The demo's plant for one file of tests: started before them, gone after them, with people who sit at it or ask it by themselves. */
 export function standing() {
   let installation: Installation
@@ -55,7 +65,8 @@ export function standing() {
     const inspector = await api('rosa')
     const [row] = (await inspector.call(record.listInspections, { query: { q: code } })).rows
     const params = { id: row?.id ?? '' }
-    const { lines } = await inspector.call(record.getInspection, { params })
+    const { lines, wantsGauge } = await inspector.call(record.getInspection, { params })
+    const gauges = await gaugesFor(inspector, params.id, wantsGauge)
     const readings = lines.flatMap((line) =>
       Array.from({ length: line.sampleSize }, (_, i) => ({
         id: crypto.randomUUID(),
@@ -65,6 +76,7 @@ export function standing() {
         typedAt: new Date().toISOString(),
         isConfirmedOutside: false,
         corrects: null,
+        gaugeId: gauges.get(line.id) ?? null,
       })),
     )
     const { version } = await inspector.call(record.recordReadings, { params, body: { readings } })

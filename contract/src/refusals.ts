@@ -62,7 +62,7 @@ const own: Readonly<Record<string, readonly ErrorCode[]>> = {
   'POST /api/v1/measure-units': ['factor_invalid', 'not_a_number', 'number_too_long'],
   'POST /api/v1/gauges': ['already_exists', 'reference_unknown', 'unit_unknown', ...gaugeRefusals],
   'PUT /api/v1/gauges/:id': ['already_exists', 'reference_unknown', 'unit_unknown', ...gaugeRefusals],
-  'POST /api/v1/gauges/:id/state': ['already_retired'],
+  'POST /api/v1/gauges/:id/state': ['already_retired', 'role_missing'],
   'POST /api/v1/inspections/:id/evidence': [
     ...(['evidence_empty', 'count_invalid', 'place_invalid'] satisfies ErrorCode[]),
     ...(['inspection_closed', 'inspection_taken', 'piece_unknown', 'reference_unknown', 'role_missing'] satisfies ErrorCode[]),

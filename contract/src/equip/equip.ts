@@ -1,7 +1,7 @@
-import { gaugeStates, type GaugeObjection as CoreObjection } from '@nemawashi/core'
+import { gaugeStates, type GaugeObjection as CoreObjection, type GaugeState } from '@nemawashi/core'
 import { z } from 'zod'
 import { base, engineer, Name, Code } from '../define/masters'
-import { ById, endpoint, Id, Instant, listEndpoint, Version, words } from '../wire/endpoint'
+import { ById, endpoint, Id, Instant, listEndpoint, mayCall, Version, words, type Access, type Role } from '../wire/endpoint'
 
 const Decimal = z.string().trim().max(40, 'at most 40 characters')
 const Day = z.iso.date('write a day as year-month-day')
@@ -47,8 +47,15 @@ export type Gauge = z.infer<typeof Gauge>
 export const GaugeRow = Gauge.extend({ kind: z.string(), usedAt: Instant.nullable() })
 export type GaugeRow = z.infer<typeof GaugeRow>
 
-/** How a gauge stands to its calibration: over it, due within a month, or good for longer (also where it needs none). */
-export const dueStates = ['overdue', 'soon', 'good'] as const
+/** Who answers for the gauges: lets a locked one go on, and retires one. */
+export const gaugeKeepers = ['qualityEngineer', 'qualityManager'] as const satisfies Access
+
+/** Whether somebody may bring a gauge to a state: whoever measures with it may lock it. */
+export const maySetGaugeState = (roles: readonly Role[], state: GaugeState): boolean =>
+  state === 'locked' ? mayCall(equip.setGaugeState, roles) : gaugeKeepers.some((role) => roles.includes(role))
+
+/** How a gauge stands to its calibration: over it, due within a month, one of the two, or good for longer (also where it needs none). */
+export const dueStates = ['overdue', 'soon', 'due', 'good'] as const
 
 /** An inspection in which a gauge measured, as the list of what would be in doubt with it. */
 export const GaugeUseRow = z.strictObject({
@@ -88,8 +95,8 @@ export const equip = {
     reply: Gauge,
   }),
   setGaugeState: endpoint('POST', '/api/v1/gauges/:id/state', {
-    access: ['qualityEngineer', 'inspector', 'qualityManager'],
-    summary: 'Lock a gauge so that nobody measures with it, unlock it, or retire it; with a reason',
+    access: ['inspector', ...gaugeKeepers],
+    summary: 'Lock a gauge so that nobody measures with it, unlock it, or retire it; with a reason. An inspector only locks',
     params: ById,
     body: z.strictObject({ version: Version, state: z.enum(gaugeStates), reason: words(500, 3) }),
     reply: Gauge,

@@ -94,6 +94,8 @@ export const Reading = z.strictObject({
   mark: Mark,
   typedAt: Instant,
   recordedByName: z.string(),
+  /** Who inspected, where that was another than who recorded it. */
+  inspectedByName: z.string().nullable(),
   /** With which gauge; null where none was named. */
   gaugeCode: z.string().nullable(),
   /** How many answers stood in this cell before; all are kept. */
@@ -111,6 +113,8 @@ export const ReadingInput = z.strictObject({
   corrects: Id.nullable(),
   /** The gauge that it was measured with: one that was chosen for the line. */
   gaugeId: Id.nullable().default(null),
+  /** Who inspected, where that was another than who types. */
+  inspectedById: Id.nullable().default(null),
 })
 export type ReadingInput = z.input<typeof ReadingInput>
 

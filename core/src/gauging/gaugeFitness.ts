@@ -84,6 +84,11 @@ export function gaugeObjections(gauge: GaugeFacts, task: MeasuringTask, today: s
   return found.sort((a, b) => Number(isBarring(b)) - Number(isBarring(a)))
 }
 
+/** Whether a gauge has gone over its day since it was chosen: nobody has said yet why it may be used all the same. @param day when it measures */
+export function isOverSinceChosen(use: { readonly dueOn: string | null; readonly objections: readonly GaugeObjection[] }, day: string): boolean {
+  return use.dueOn !== null && use.dueOn < day && !use.objections.some(({ kind }) => kind === 'overdue')
+}
+
 /** An objection in words, as they stand behind the code of the gauge. @param dayWords how a day is written */
 export function describeObjection(objection: GaugeObjection, dayWords: (day: string) => string = (day) => day): string {
   switch (objection.kind) {

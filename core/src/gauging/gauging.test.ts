@@ -1,7 +1,15 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { calibrationDue } from './calibrationDue'
-import { describeGaugeUse, describeObjection, gaugeObjections, isBarring, type GaugeFacts, type MeasuringTask } from './gaugeFitness'
+import {
+  describeGaugeUse,
+  describeObjection,
+  gaugeObjections,
+  isBarring,
+  isOverSinceChosen,
+  type GaugeFacts,
+  type MeasuringTask,
+} from './gaugeFitness'
 
 const gauge: GaugeFacts = {
   kind: 'Micrometer',
@@ -97,6 +105,14 @@ describe('what speaks against a gauge', () => {
       'was due for calibration on 2026-11-30',
     ])
     expect(kindsOf({ state: 'retired' })).toEqual(['retired'])
+  })
+
+  it('is a day that it went over after it was chosen, unless somebody said then why it may be used', () => {
+    const use = { dueOn: '2026-11-30', objections: [] }
+    expect([isOverSinceChosen(use, '2026-11-30'), isOverSinceChosen(use, '2026-12-01')]).toEqual([false, true])
+    expect(isOverSinceChosen({ ...use, dueOn: null }, '2099-01-01')).toBe(false)
+    expect(isOverSinceChosen({ ...use, objections: [{ kind: 'overdue', dueOn: '2026-11-30' }] }, '2026-12-01')).toBe(false)
+    expect(isOverSinceChosen({ ...use, objections: [{ kind: 'neverCalibrated' }] }, '2026-12-01')).toBe(true)
   })
 
   it('stands behind the gauge wherever its values are read', () => {

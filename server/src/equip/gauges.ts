@@ -1,5 +1,5 @@
 import { calibrationDue, compareDecimal, CoreError, parseDecimal, unitOf, type GaugeState } from '@nemawashi/core'
-import type { Gauge } from '@nemawashi/contract'
+import { gaugeKeepers, maySetGaugeState, roleWords, type Gauge, type Person } from '@nemawashi/contract'
 import { ServerError } from '../kernel/base/serverError'
 import { loadAt, requireFreeCode, requireReference, saveNext } from '../kernel/work/versioned'
 import type { Work } from '../kernel/work/unitOfWork'
@@ -14,7 +14,7 @@ export type GaugeInput = Omit<Gauge, 'id' | 'version' | 'state' | 'stateReason' 
 /**
  * Brings the numbers of a gauge to their kept form, with the day on which it is due.
  * @throws {CoreError} `not_a_number`, `number_too_long`, `resolution_not_positive`, `limits_reversed`, `unit_unknown`; {ServerError} `input_invalid`
- * where a number stands without a unit.
+ * where a number stands without a unit, or a calibration lies ahead.
  */
 async function checkedNumbers(work: Work, numbers: Numbers): Promise<Numbers & Pick<Gauge, 'dueOn'>> {
   const { unit, calibratedOn, intervalMonths } = numbers
@@ -34,6 +34,11 @@ async function checkedNumbers(work: Work, numbers: Numbers): Promise<Numbers & P
   if (kept.lower !== null && kept.upper !== null && compareDecimal(kept.lower, kept.upper) >= 0)
     throw new CoreError('limits_reversed', `The gauge measures from ${kept.lower} to ${kept.upper}: the first has to be the smaller one.`, {
       field: 'lower',
+    })
+  if (calibratedOn !== null && calibratedOn > work.today)
+    throw new ServerError('input_invalid', `Received a calibration on ${calibratedOn}, which is a day to come.`, {
+      field: 'calibratedOn',
+      received: calibratedOn,
     })
   const dueOn = calibratedOn === null || intervalMonths === null ? null : calibrationDue(calibratedOn, intervalMonths)
   return { ...kept, unit, calibratedOn, intervalMonths, dueOn }
@@ -77,12 +82,20 @@ export async function updateGauge(work: Work, id: string, { version, ...input }:
   return { ...current, ...fields, version: version + 1 }
 }
 
-/** Locks, unlocks or retires a gauge. What is retired stays so. @throws {ServerError} `not_found`, `stale_version`, `already_retired` */
+/**
+ * Locks, unlocks or retires a gauge. Whoever measures with it may lock it; only who answers for it lets it go on. What is retired stays so.
+ * @throws {ServerError} `not_found`, `stale_version`, `already_retired`, `role_missing`
+ */
 export async function setGaugeState(
   work: Work,
   id: string,
   { version, state, reason }: { version: number; state: GaugeState; reason: string },
+  person: Person | null,
 ): Promise<Gauge> {
+  if (!maySetGaugeState(person?.roles ?? [], state))
+    throw new ServerError('role_missing', `A gauge is unlocked and retired by: ${gaugeKeepers.map((role) => roleWords[role]).join(', ')}.`, {
+      needed: gaugeKeepers,
+    })
   const current = await loadAt(work, GaugeEntity, 'gauge', id, version)
   if (current.state === 'retired')
     throw new ServerError('already_retired', `${current.code} is retired: ${current.stateReason}. Put a new one into the register.`, { id })

@@ -44,6 +44,7 @@ export function gaugeFilters(
   if (kind !== undefined) filters.push({ sql: 'k.code = ?', values: [kind] })
   if (due === 'overdue') filters.push({ sql: `(g.due_on < ? OR ${isNeverCalibrated})`, values: [today] })
   if (due === 'soon') filters.push({ sql: 'g.due_on >= ? AND g.due_on <= ?', values: [today, soon] })
+  if (due === 'due') filters.push({ sql: `(g.due_on <= ? OR ${isNeverCalibrated})`, values: [soon] })
   if (due === 'good') filters.push({ sql: `(g.due_on > ? OR g.due_on IS NULL) AND NOT ${isNeverCalibrated}`, values: [soon] })
   return filters
 }

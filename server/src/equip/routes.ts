@@ -26,5 +26,5 @@ export function equipRoutes(routes: Routes, { clock, config }: Kernel): void {
   })
   routes.change(equip.createGauge, (work, { body }) => createGauge(work, body))
   routes.change(equip.updateGauge, (work, { params, body }) => updateGauge(work, params.id, body))
-  routes.change(equip.setGaugeState, (work, { params, body }) => setGaugeState(work, params.id, body))
+  routes.change(equip.setGaugeState, (work, { params, body, person }) => setGaugeState(work, params.id, body, person))
 }

@@ -1,6 +1,8 @@
 import type { Area } from '../kernel/area'
 import { AdaptationEntity, AssignmentEntity } from './assignmentEntities'
-import { ConsiderationEntity, EvidenceEntity, GaugeUseEntity, InspectionEntity, InspectionLineEntity, ReadingEntity, SeriesEntity } from './entities'
+import { ConsiderationEntity, InspectionEntity, InspectionLineEntity, ReadingEntity, SeriesEntity } from './entities'
+import { EvidenceEntity } from './evidenceEntity'
+import { GaugeUseEntity } from './gaugeUseEntity'
 import { inspectionsFound } from './repository'
 
 /** What an inspection is: opened below recording and running, which both use it. */

@@ -1,16 +1,5 @@
 import type { AlsoFor, DetachedLimits, Finding, LeftOut, LineSkip, SeverityNow, SharedPlan } from '@nemawashi/contract'
-import type {
-  Consequence,
-  Counting,
-  GaugeObjection,
-  DueReason,
-  InspectionState,
-  Mark,
-  OnFailure,
-  Stage,
-  SubjectKind,
-  VariablesPlan,
-} from '@nemawashi/core'
+import type { Consequence, Counting, DueReason, InspectionState, Mark, OnFailure, Stage, SubjectKind, VariablesPlan } from '@nemawashi/core'
 import { EntitySchema } from 'typeorm'
 import { flag, id, int, json, mayReference, maybeJson, maybeText, references, text, uniqueText } from '../kernel/database/columns'
 
@@ -187,6 +176,8 @@ export interface ReadingRow {
   seriesId: string | null
   /** The gauge that it was measured with; null where none was named. */
   gaugeId: string | null
+  /** Who inspected, where that was another than who typed. */
+  inspectedById: string | null
 }
 
 /** Answers, append-only: a correction is a further row of the same cell. */
@@ -209,89 +200,13 @@ export const ReadingEntity = new EntitySchema<ReadingRow>({
     takenAt: maybeText,
     seriesId: maybeText,
     gaugeId: mayReference('gauge'),
+    inspectedById: mayReference('person'),
   },
   indices: [
     { name: 'reading_series', columns: ['seriesId', 'takenAt'] },
     { name: 'reading_gauge', columns: ['gaugeId'], where: '"gauge_id" IS NOT NULL' },
   ],
   uniques: [{ name: 'reading_cell', columns: ['inspectionId', 'lineId', 'piece', 'correction'] }],
-})
-
-export interface GaugeUseRow {
-  id: string
-  inspectionId: string
-  lineId: string
-  gaugeId: string
-  personId: string
-  at: string
-  /** What spoke against it and was waived. */
-  objections: GaugeObjection[]
-  /** Why it was used all the same; empty where nothing spoke against it. */
-  reason: string
-}
-/** Which gauge was chosen for a line, by whom, and why although something spoke against it. Only added to: the latest is the one in use. */
-export const GaugeUseEntity = new EntitySchema<GaugeUseRow>({
-  name: 'gauge_use',
-  columns: {
-    id,
-    inspectionId: references('inspection'),
-    lineId: references('inspection_line'),
-    gaugeId: references('gauge'),
-    personId: references('person'),
-    at: text,
-    objections: json,
-    reason: text,
-  },
-  indices: [
-    { name: 'gauge_use_inspection', columns: ['inspectionId', 'lineId'] },
-    { name: 'gauge_use_gauge', columns: ['gaugeId', 'at'] },
-  ],
-})
-
-export interface EvidenceRow {
-  id: string
-  inspectionId: string
-  lineId: string | null
-  piece: number | null
-  faultCode: string | null
-  count: number | null
-  words: string
-  documentId: string | null
-  /** Where on the picture, in thousandths of its width and height. */
-  placeX: number | null
-  placeY: number | null
-  personId: string
-  at: string
-  withdrawnAt: string | null
-  withdrawnById: string | null
-}
-/** What was said of a piece, a line or an inspection beyond its answers. What is taken back stays, with who took it back. */
-export const EvidenceEntity = new EntitySchema<EvidenceRow>({
-  name: 'evidence',
-  columns: {
-    id,
-    inspectionId: references('inspection'),
-    lineId: mayReference('inspection_line'),
-    piece: { type: 'integer', nullable: true },
-    faultCode: maybeText,
-    count: { type: 'integer', nullable: true },
-    words: text,
-    documentId: mayReference('document'),
-    placeX: { type: 'integer', nullable: true },
-    placeY: { type: 'integer', nullable: true },
-    personId: references('person'),
-    at: text,
-    withdrawnAt: maybeText,
-    withdrawnById: mayReference('person'),
-  },
-  checks: [
-    { name: 'evidence_count', expression: '("fault_code" IS NULL) = ("count" IS NULL)' },
-    { name: 'evidence_place', expression: '("place_x" IS NULL) = ("place_y" IS NULL)' },
-  ],
-  indices: [
-    { name: 'evidence_inspection', columns: ['inspectionId', 'at'] },
-    { name: 'evidence_fault', columns: ['faultCode'], where: '"fault_code" IS NOT NULL' },
-  ],
 })
 
 export interface SeriesRow {

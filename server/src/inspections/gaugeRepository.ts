@@ -31,13 +31,14 @@ export async function askedKinds(reader: Reader): Promise<Set<string>> {
   return new Set(rows.map(({ code }) => code))
 }
 
-/** Which gauge may stand beside which line of an inspection, with how it stands now. */
+/** Which gauge may stand beside which line of an inspection, as it was chosen last, with how it stands now. */
 export async function admittedGauges(reader: Reader, inspectionId: string) {
-  return rowsOf(
+  const rows = await rowsOf(
     reader,
-    { lineId: 'text', gaugeId: 'text', code: 'text', state: 'text', stateReason: 'text', stateSince: 'text' },
-    `SELECT DISTINCT u.line_id, u.gauge_id, g.code, g.state, g.state_reason, g.state_since
-     FROM gauge_use u JOIN gauge g ON g.id = u.gauge_id WHERE u.inspection_id = ?`,
+    { lineId: 'text', gaugeId: 'text', code: 'text', state: 'text', stateReason: 'text', stateSince: 'text', dueOn: 'text?', objections: 'text' },
+    `SELECT u.line_id, u.gauge_id, g.code, g.state, g.state_reason, g.state_since, g.due_on, u.objections
+     FROM gauge_use u JOIN gauge g ON g.id = u.gauge_id WHERE u.inspection_id = ? ORDER BY u.at DESC, u.id DESC`,
     [inspectionId],
   )
+  return rows.map((row) => ({ ...row, objections: JSON.parse(row.objections) as GaugeObjection[] }))
 }

@@ -19,6 +19,8 @@ export interface Fresh extends Cell {
   seriesId: string | null
   /** With which gauge, where one is named. */
   gaugeId: string | null
+  /** Who inspected, where that was another than who typed. */
+  inspectedById: string | null
 }
 
 export interface Cell extends Stored {
@@ -103,10 +105,10 @@ export async function seriesOfLines(reader: Reader, inspectionId: string): Promi
 /** Rows in one statement: two statements stay prepared, this one and that of a single row. */
 const rowsAtOnce = 50
 
-const oneRow = '(?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?)'
+const oneRow = '(?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?)'
 
 const insertInto =
-  'INSERT INTO reading (id, inspection_id, line_id, piece, correction, value, entered, mark, is_confirmed_outside, typed_at, at, person_id, number, taken_at, series_id, gauge_id) VALUES '
+  'INSERT INTO reading (id, inspection_id, line_id, piece, correction, value, entered, mark, is_confirmed_outside, typed_at, at, person_id, number, taken_at, series_id, gauge_id, inspected_by_id) VALUES '
 
 const insertMany = insertInto + Array.from({ length: rowsAtOnce }, () => oneRow).join()
 
@@ -135,6 +137,7 @@ export async function insertReadings(
     inputs[i]?.typedAt,
     row.seriesId,
     row.gaugeId,
+    row.inspectedById,
   ])
   try {
     let at = 0
@@ -155,6 +158,7 @@ const readingColumns: Columns<Reading> = {
   mark: 'text',
   typedAt: 'text',
   recordedByName: 'text',
+  inspectedByName: 'text?',
   gaugeCode: 'text?',
   corrections: 'number',
 }
@@ -164,8 +168,8 @@ export async function storedReadings(reader: Reader, inspectionId: string): Prom
   return rowsOf<Reading>(
     reader,
     readingColumns,
-    `SELECT r.id, r.line_id, r.piece, r.value, r.entered, r.mark, r.typed_at, p.name AS recorded_by_name, g.code AS gauge_code, r.correction AS corrections
-     FROM reading r JOIN person p ON p.id = r.person_id LEFT JOIN gauge g ON g.id = r.gauge_id WHERE r.inspection_id = ? ORDER BY r.line_id, r.piece, r.correction`,
+    `SELECT r.id, r.line_id, r.piece, r.value, r.entered, r.mark, r.typed_at, p.name AS recorded_by_name, o.name AS inspected_by_name, g.code AS gauge_code, r.correction AS corrections
+     FROM reading r JOIN person p ON p.id = r.person_id LEFT JOIN gauge g ON g.id = r.gauge_id LEFT JOIN person o ON o.id = r.inspected_by_id WHERE r.inspection_id = ? ORDER BY r.line_id, r.piece, r.correction`,
     [inspectionId],
   )
 }

@@ -1,6 +1,7 @@
 import { readRows } from '../kernel/database/readRows'
 import { AssignmentEntity } from './assignmentEntities'
-import { EvidenceEntity, InspectionEntity, InspectionLineEntity } from './entities'
+import { InspectionEntity, InspectionLineEntity } from './entities'
+import { EvidenceEntity } from './evidenceEntity'
 
 /** Rows that other areas read here; only this one writes them. */
 export const assignmentRows = readRows(AssignmentEntity)

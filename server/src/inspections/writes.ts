@@ -1,16 +1,14 @@
 import { AdaptationEntity, AssignmentEntity, type AdaptationRow, type AssignmentRow } from './assignmentEntities'
 import {
   ConsiderationEntity,
-  EvidenceEntity,
-  GaugeUseEntity,
   InspectionEntity,
   InspectionLineEntity,
   type ConsiderationRow,
-  type EvidenceRow,
-  type GaugeUseRow,
   type InspectionLineRow,
   type InspectionRow,
 } from './entities'
+import { EvidenceEntity, type EvidenceRow } from './evidenceEntity'
+import { GaugeUseEntity, type GaugeUseRow } from './gaugeUseEntity'
 import { loadAt, saveNext } from '../kernel/work/versioned'
 import type { Work } from '../kernel/work/unitOfWork'
 

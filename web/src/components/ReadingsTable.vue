@@ -17,7 +17,7 @@
             v-for="reading in readingsOf(line.id)"
             :key="reading.id"
             class="m"
-            :title="[`piece ${reading.piece}`, reading.recordedByName, reading.gaugeCode].filter(Boolean).join(', ')"
+            :title="[`piece ${reading.piece}`, reading.inspectedByName ?? reading.recordedByName, reading.gaugeCode].filter(Boolean).join(', ')"
             ><MarkSign
               v-if="line.kind === 'judged' || reading.mark === 'nonconforming' || reading.mark === 'marginal'"
               :mark="reading.mark"
@@ -30,6 +30,7 @@
             >{{ reading.corrections > 0 ? '*' : '' }}
           </span>
           <span v-if="readingsOf(line.id).length === 0" class="soft">nothing recorded</span>
+          <span v-for="words in typedFor(line.id)" :key="words" class="gauge soft" data-test="typed-for">{{ words }}</span>
           <span
             v-for="use in gaugesThatMeasured(inspection, line.id)"
             :key="use.code"
@@ -56,6 +57,14 @@ import ToleranceStrip from './ToleranceStrip.vue'
 
 /** Every answer of an inspection, line by line, documents as links. A star marks a corrected answer. */
 const { inspection, hasStrips = false } = defineProps<{ inspection: Inspection; hasStrips?: boolean }>()
+/** Who inspected where another typed. */
+const typedFor = (lineId: string) => [
+  ...new Set(
+    readingsOf(lineId).flatMap(({ inspectedByName, recordedByName }) =>
+      inspectedByName === null ? [] : [`inspected by ${inspectedByName}, typed by ${recordedByName}`],
+    ),
+  ),
+]
 const readingsOf = (lineId: string) => inspection.readings.filter((reading) => reading.lineId === lineId && reading.value !== null)
 </script>
 

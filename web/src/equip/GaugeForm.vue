@@ -86,16 +86,20 @@
           @update:model-value="form.intervalMonths = $event === '' || $event === null ? null : Number($event)"
         />
       </div>
-      <p v-if="nextDue" class="soft small" data-test="next-due">Good until {{ dayWords(nextDue) }}, that day included.</p>
+      <p v-if="nextDue && nextDue !== gauge?.dueOn" class="soft small" data-test="next-due">Good until {{ dayWords(nextDue) }}, that day included.</p>
       <div v-if="mayEdit" class="row">
         <v-btn type="submit" color="primary" :loading="saver.isBusy.value" :disabled="!isChanged">Save</v-btn>
         <v-btn v-if="isChanged" variant="text" @click="undo">Undo changes</v-btn>
       </div>
     </form>
-    <div v-if="gauge && !isNew && maySetState && gauge.state !== 'retired' && !isChanged" class="row">
-      <v-btn v-if="gauge.state === 'inUse'" variant="outlined" color="error" data-test="lock" @click="setState('locked')">Lock it …</v-btn>
-      <v-btn v-else variant="outlined" color="primary" data-test="unlock" @click="setState('inUse')">Unlock it …</v-btn>
-      <v-btn variant="text" data-test="retire" @click="setState('retired')">Retire it …</v-btn>
+    <div v-if="gauge && !isNew && gauge.state !== 'retired' && !isChanged" class="row">
+      <v-btn v-if="gauge.state === 'inUse' && mayBring('locked')" variant="outlined" color="error" data-test="lock" @click="setState('locked')"
+        >Lock it …</v-btn
+      >
+      <v-btn v-if="gauge.state === 'locked' && mayBring('inUse')" variant="outlined" color="primary" data-test="unlock" @click="setState('inUse')"
+        >Unlock it …</v-btn
+      >
+      <v-btn v-if="mayBring('retired')" variant="text" data-test="retire" @click="setState('retired')">Retire it …</v-btn>
     </div>
     <GaugeUses v-if="gauge && !isNew" :key="gauge.id" :gauge="gauge" />
     <StaleChange
@@ -111,7 +115,7 @@
 
 <script setup lang="ts">
 import { calibrationDue, CoreError, type GaugeState } from '@nemawashi/core'
-import { define, equip, upperFirst, type Gauge } from '@nemawashi/contract'
+import { define, equip, maySetGaugeState, upperFirst, type Gauge } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { call } from '../shell/api'
@@ -142,7 +146,7 @@ const route = useRoute()
 const router = useRouter()
 const session = useSession()
 const mayEdit = session.may(equip.createGauge)
-const maySetState = session.may(equip.setGaugeState)
+const mayBring = (state: GaugeState) => maySetGaugeState(session.person?.roles ?? [], state)
 const saver = useSaver()
 const { known: units } = useMeasureUnits()
 const symbols = computed(() => units.value.map(({ symbol }) => symbol))

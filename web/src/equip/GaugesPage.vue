@@ -58,6 +58,7 @@ type Due = (typeof dueStates)[number]
 const dueChoices: { value: Due; title: string }[] = [
   { value: 'overdue', title: 'overdue, or never calibrated' },
   { value: 'soon', title: 'due within 30 days' },
+  { value: 'due', title: 'overdue, or due within 30 days' },
   { value: 'good', title: 'good for longer, or needs none' },
 ]
 /** Kept in the address, so that it is a link. */

@@ -4,6 +4,7 @@ import {
   type DeliveryRow,
   type DispatchRow,
   type ExpectedRow,
+  type GaugeRow,
   type HeldRow,
   type InspectionRow,
   type LotRow,
@@ -12,6 +13,7 @@ import {
   type NotificationRow,
   contain,
   define,
+  equip,
   record,
   run,
   trace,
@@ -20,7 +22,7 @@ import {
 import { call } from '../shell/api'
 import { plantDay, startOfPlantDay } from '../shell/plantTime'
 import { dispatchState } from '../format/dispatchState'
-import { amount, count, dayWords, figureOf, lookedAt, momentOf, sampleWords, since, verdictMark, verdictWords } from '../format/format'
+import { amount, count, dayWords, figureOf, isPast, lookedAt, momentOf, sampleWords, since, verdictMark, verdictWords } from '../format/format'
 
 /** One thing to look at, and where it is done. */
 export interface TodayEntry {
@@ -212,6 +214,23 @@ const notifications: Load = async () => {
   return { title: 'You are told', entries, total: page.total, empty: '', all: '/today' }
 }
 
+/** Gauges that nobody should trust any more, then those that are due within a month. */
+const gaugesDue: Load = async () => {
+  const page = await call(equip.listGauges, { query: { due: 'due', state: 'inUse', sort: 'dueOn', dir: 'asc', limit: 6 } })
+  const entries = page.rows.map((row: GaugeRow) => ({
+    ...plain,
+    id: row.id,
+    to: `/equip/gauges/${row.id}`,
+    when: row.dueOn === null ? '' : dayWords(row.dueOn),
+    title: row.code,
+    about: row.name,
+    detail: row.kind,
+    state: row.dueOn === null ? 'never calibrated' : isPast(row.dueOn) ? 'overdue' : 'due soon',
+    tone: row.dueOn === null || isPast(row.dueOn) ? 'nonconforming' : 'marginal',
+  }))
+  return { title: 'Gauges due for calibration', entries, total: page.total, empty: '', all: '/equip/gauges?due=due' }
+}
+
 /** What a list of definitions has as drafts. */
 const drafts =
   (endpoint: typeof define.listPlans | typeof define.listCharacteristics, what: 'plan' | 'characteristic'): Load =>
@@ -280,7 +299,7 @@ const late: Load = () =>
 /** What each role looks at first; somebody with several roles sees those of the first that is named here. */
 const byRole: readonly (readonly [Role, readonly Load[]])[] = [
   ['qualityManager', [stops, waiting, late, held, started]],
-  ['qualityEngineer', [stops, late, draftPlans, draftCharacteristics, waiting, started, toDo]],
+  ['qualityEngineer', [stops, late, gaugesDue, draftPlans, draftCharacteristics, waiting, started, toDo]],
   ['receivingClerk', [expected, deliveries, toBePicked, atTheDoor, toDo]],
   ['inspector', [late, begun, planned, free, doneToday]],
   ['productionOperator', [onTheLine, late]],
@@ -289,7 +308,7 @@ const byRole: readonly (readonly [Role, readonly Load[]])[] = [
 
 export async function groupsFor(roles: readonly Role[]): Promise<TodayGroup[]> {
   const found = byRole.find(([role]) => roles.includes(role))
-  // Acceptance that goes on everywhere is no news.
+  // Acceptance that goes on everywhere is no news, nor are gauges that are good.
   const groups = await Promise.all([notifications, ...(found?.[1] ?? [started, toDo, doneToday])].map((load) => load()))
-  return groups.filter(({ all, total }) => total > 0 || (all !== '/contain/stops' && all !== '/today'))
+  return groups.filter(({ all, total }) => total > 0 || !['/contain/stops', '/today', '/equip/gauges?due=due'].includes(all))
 }

@@ -1,6 +1,6 @@
 import { v7 } from 'uuid'
 import type { QueryRunner } from 'typeorm'
-import { addReference } from './addReference'
+import { addReferences, type Reference } from './addReferences'
 import { appendOnlyGuards, column, key, maybe, oneOf, statementsFor, type Table } from './tables'
 
 const coded = [column('id'), column('code'), column('name'), column('version', 'integer')]
@@ -54,12 +54,16 @@ const tables: readonly Table[] = [
   },
 ]
 
-const ofReading = 'FK_d3ce3400c64367871fcc78bb8d0'
+/** With which gauge a value was measured, and by whom where another typed it. */
+const ofReading: readonly Reference[] = [
+  { column: 'gauge_id', target: 'gauge', key: 'FK_d3ce3400c64367871fcc78bb8d0' },
+  { column: 'inspected_by_id', target: 'person', key: 'FK_981a9f31420597546a0d62b7ac9' },
+]
 
 const quoted = (text: string) => `'${text.replaceAll("'", "''")}'`
 
 /**
- * The register of gauges, which gauge was chosen for what is measured, and with which each value was; the same in a file and on a server. What
+ * The register of gauges, which gauge was chosen for what is measured, and with which each value was, and by whom where another typed it; the same in a file and on a server. What
  * characteristics ask for in words is the beginning of the list of kinds; no reading wants a gauge by name until the plant says so.
  */
 export async function makeGauges(runner: QueryRunner, kind: 'sqlite' | 'postgres'): Promise<void> {
@@ -68,9 +72,11 @@ export async function makeGauges(runner: QueryRunner, kind: 'sqlite' | 'postgres
   if (kind === 'postgres') {
     for (const { name } of tables)
       await runner.query(`CREATE TRIGGER touch AFTER INSERT OR UPDATE OR DELETE ON "${name}" FOR EACH ROW EXECUTE FUNCTION touch()`)
-    await runner.query('ALTER TABLE "reading" ADD COLUMN "gauge_id" text COLLATE "C"')
-    await runner.query(`ALTER TABLE "reading" ADD CONSTRAINT "${ofReading}" FOREIGN KEY ("gauge_id") REFERENCES "gauge" ("id")`)
-  } else await addReference(runner, 'reading', 'gauge_id', 'gauge', ofReading)
+    for (const { column: name, target, key: constraint } of ofReading) {
+      await runner.query(`ALTER TABLE "reading" ADD COLUMN "${name}" text COLLATE "C"`)
+      await runner.query(`ALTER TABLE "reading" ADD CONSTRAINT "${constraint}" FOREIGN KEY ("${name}") REFERENCES "${target}" ("id")`)
+    }
+  } else await addReferences(runner, 'reading', ofReading)
   await runner.query('CREATE INDEX "reading_gauge" ON "reading" ("gauge_id") WHERE "gauge_id" IS NOT NULL')
   const named = (await runner.query(
     `SELECT DISTINCT json_extract(details, '$.gaugeKind') AS code FROM characteristic_revision

@@ -168,6 +168,33 @@ describe('a gauge that something speaks against', () => {
     expect((await at.load()).readings).toHaveLength(1)
   })
 
+  it('takes nothing that was typed after it went over its day, until somebody says why; what was typed on the day is taken', async () => {
+    const { code, id } = await gauge({ calibratedOn: '2025-03-03', intervalMonths: 12 })
+    const at = await bench()
+    await at.choose(0, code)
+    await plant.later('2026-03-05T08:00:00Z')
+    expect(await refusal(at.answer(0, id, { typedAt: '2026-03-05T08:00:00.000Z' }))).toMatchObject({
+      code: 'gauge_unfit',
+      facts: { isWaivable: true, objections: [{ kind: 'overdue', dueOn: '2026-03-03' }] },
+    })
+    await at.answer(0, id, { typedAt: '2026-03-03T20:00:00.000Z' })
+    await at.choose(0, code, 'the other one is broken')
+    const [first] = (await at.load()).readings
+    await at.answer(0, id, { typedAt: '2026-03-05T08:00:00.000Z', corrects: first?.id })
+    expect((await at.load()).readings).toMatchObject([{ corrections: 1, gaugeCode: code }])
+  })
+
+  it('is locked by whoever measures with it, and unlocked or retired only by who answers for it', async () => {
+    const { id } = await gauge()
+    const inspector = await plant.as('inspector')
+    const bring = (state: 'locked' | 'inUse' | 'retired', version: number) =>
+      inspector.call(equip.setGaugeState, { params: { id }, body: { version, state, reason: 'it fell' } })
+    await bring('locked', 1)
+    for (const state of ['inUse', 'retired'] as const) expect(await refusal(bring(state, 2))).toMatchObject({ code: 'role_missing' })
+    const manager = await plant.as('qualityManager')
+    await manager.call(equip.setGaugeState, { params: { id }, body: { version: 2, state: 'inUse', reason: 'checked' } })
+  })
+
   it('takes none on a finished inspection, nor for a line of another one', async () => {
     const { code } = await gauge()
     const [at, other] = [await bench(), await bench()]
@@ -188,11 +215,12 @@ describe('the register', () => {
     const [late, soon] = [await gauge({ calibratedOn: monthsAgo(-3) }), await gauge({ calibratedOn: monthsAgo(10) })]
     const none = await gauge({ intervalMonths: null })
     const never = await gauge({ calibratedOn: null })
-    const codes = async (due: 'overdue' | 'soon' | 'good') =>
+    const codes = async (due: 'overdue' | 'soon' | 'due' | 'good') =>
       (await goods.engineer.call(equip.listGauges, { query: { due, limit: 200 } })).rows.map(({ code }) => code)
     expect(await codes('overdue')).toEqual(expect.arrayContaining([late.code, never.code]))
     expect(await codes('soon')).toContain(soon.code)
     expect(await codes('good')).toContain(none.code)
+    expect((await codes('due')).sort()).toEqual([...(await codes('overdue')), ...(await codes('soon'))].sort())
     const all = [...(await codes('overdue')), ...(await codes('soon')), ...(await codes('good'))].sort()
     expect(all).toEqual((await goods.engineer.call(equip.listGauges, { query: { limit: 200 } })).rows.map(({ code }) => code).sort())
   })
@@ -205,6 +233,7 @@ describe('the register', () => {
       [{ lower: '5', upper: '5' }, 'limits_reversed', 'lower'],
       [{ unit: 'ells' }, 'unit_unknown', 'unit'],
       [{ unit: null }, 'input_invalid', 'unit'],
+      [{ calibratedOn: '2099-01-01' }, 'input_invalid', 'calibratedOn'],
       [{ code }, 'already_exists', 'code'],
       [{ kindId: '00000000-0000-7000-8000-000000000000' }, 'reference_unknown', 'kindId'],
     ] as const)
@@ -222,8 +251,8 @@ describe('the register', () => {
     expect((await refusal(goods.engineer.call(equip.updateGauge, { params, body: fields })))?.code).toBe('stale_version')
     const changed = await goods.engineer.call(equip.updateGauge, {
       params,
-      body: { ...fields, version, calibratedOn: '2026-08-31', intervalMonths: 6 },
+      body: { ...fields, version, calibratedOn: '2025-08-31', intervalMonths: 6 },
     })
-    expect(changed).toMatchObject({ dueOn: '2027-02-28', state: 'retired', version: 3 })
+    expect(changed).toMatchObject({ dueOn: '2026-02-28', state: 'retired', version: 3 })
   })
 })

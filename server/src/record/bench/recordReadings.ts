@@ -18,6 +18,7 @@ import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
 import { loadInspectionLines } from '../../inspections/inspections'
 import { requireGauges } from './requireGauges'
+import { requireInspectors } from './requireInspectors'
 
 const maxCached = 500
 
@@ -102,13 +103,14 @@ export async function recordReadings(work: Work, cache: LineCache, inspectionId:
       })
     const lines = await cache.of(work, inspectionId, version)
     await requireDocuments(work, lines, fresh)
+    await requireInspectors(work, fresh)
     await requireGauges(work, inspectionId, lines, fresh)
     const units = fresh.some(namesUnit) ? await knownUnits(manager) : []
     const cells = new Map(rows.map((row) => [cellKey(row), row]))
     let answered = head.answered
     const added: Fresh[] = []
     for (const input of fresh) {
-      const row = withFacts(input, () => rowFor(lines, cells.get(cellKey(input)), input, units))
+      const row = withFacts(input, () => rowFor(lines, cells.get(cellKey(input)), input, { units, personId: work.personId }))
       const before = cells.get(cellKey(input))
       answered += (row.value === null ? 0 : 1) - (before === undefined || before.value === null ? 0 : 1)
       cells.set(cellKey(input), row)
@@ -145,7 +147,12 @@ function withFacts<T>(input: ReadingInput, run: () => T): T {
 /** What converts a value with its unit behind it; most have none, and nothing is looked up for those. */
 const namesUnit = ({ value }: ReadingInput) => value !== null && /\d.*[^\d\s]$/.test(value)
 
-function rowFor(lines: ReadonlyMap<string, CachedLine>, current: Cell | undefined, input: ReadingInput, units: readonly MeasureUnit[]): Fresh {
+function rowFor(
+  lines: ReadonlyMap<string, CachedLine>,
+  current: Cell | undefined,
+  input: ReadingInput,
+  { units, personId }: { readonly units: readonly MeasureUnit[]; readonly personId: string | null },
+): Fresh {
   const line = lines.get(input.lineId)
   if (!line) throw new ServerError('not_found', `The inspection has no line ${input.lineId}.`)
   const cells = cellCount({ recording: line.details.recording, sampleSize: line.sampleSize })
@@ -171,6 +178,7 @@ function rowFor(lines: ReadonlyMap<string, CachedLine>, current: Cell | undefine
     number: line.seriesId === null || line.details.recording !== 'pieces' || judged.value === null ? null : Number(judged.value),
     seriesId: line.seriesId,
     gaugeId: judged.value === null ? null : (input.gaugeId ?? null),
+    inspectedById: input.inspectedById === personId ? null : (input.inspectedById ?? null),
     isConfirmedOutside: input.isConfirmedOutside && isDoubtful(line, judged.mark),
   }
 }

@@ -1,4 +1,6 @@
+import { isOverSinceChosen } from '@nemawashi/core'
 import type { InspectionLine, ReadingInput } from '@nemawashi/contract'
+import { dayOf } from '../../kernel/database/plantTime'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
 import { admittedGauges, askedKinds } from '../../inspections/gaugeRepository'
@@ -8,7 +10,7 @@ type Typed = Pick<ReadingInput, 'id' | 'lineId' | 'piece' | 'value' | 'typedAt' 
 
 /**
  * Whoever measures says with what: a line whose kind of gauge is asked by name takes no value without one, no line takes one of a gauge that was
- * not chosen for it, and none takes a value that was typed after its gauge was locked or retired.
+ * not chosen for it, and none takes a value that was typed after its gauge was locked, retired, or went over its day.
  * @throws {ServerError} `gauge_missing`, `gauge_unfit`, each with the fact `readingId`.
  */
 export async function requireGauges(
@@ -45,5 +47,16 @@ export async function requireGauges(
         objections: [{ kind: gauge.state }],
         isWaivable: false,
       })
+    if (isOverSinceChosen(gauge, dayOf(work.manager, input.typedAt)))
+      throw new ServerError(
+        'gauge_unfit',
+        `${gauge.code} was due for calibration on ${gauge.dueOn}, after it was chosen. Choose it again, or another.`,
+        {
+          ...facts,
+          gauge: gauge.code,
+          objections: [{ kind: 'overdue', dueOn: gauge.dueOn }],
+          isWaivable: true,
+        },
+      )
   }
 }

@@ -1,4 +1,4 @@
-import { reportedPieces, type Inspection, type InspectionLine } from '@nemawashi/contract'
+import { reportedPieces, type Inspection, type InspectionLine, type Reading } from '@nemawashi/contract'
 import Papa from 'papaparse'
 import { csvOptions } from '../../kernel/files/csv'
 
@@ -9,11 +9,11 @@ const rowsAtOnce = 500
 export function* reportCsv(inspection: Inspection): Generator<string> {
   // Only where it looks at one: the columns of every other report stay as they are.
   const unit = inspection.unitLabel === null ? [] : ['containerOrSerial']
-  const gauge = inspection.gauges.length === 0 ? [] : ['gauge']
-  yield `\uFEFF${Papa.unparse([['inspection', 'lot', ...unit, ...columns, ...gauge]], csvOptions)}\r\n`
+  const added = addedColumns(inspection)
+  yield `\uFEFF${Papa.unparse([['inspection', 'lot', ...unit, ...columns, ...added.map(({ name }) => name)]], csvOptions)}\r\n`
   const own = [inspection.code, inspection.lotCode, ...(inspection.unitLabel === null ? [] : [inspection.unitLabel])]
   for (const line of inspection.lines) {
-    const cells = cellsOf(inspection, line)
+    const cells = cellsOf(inspection, line, added)
     const pieces = reportedPieces(line, inspection.readings)
     for (let from = 1; from <= pieces; from += rowsAtOnce) {
       const rows = Array.from({ length: Math.min(rowsAtOnce, pieces - from + 1) }, (_, i) => [...own, ...cells(from + i)])
@@ -24,29 +24,32 @@ export function* reportCsv(inspection: Inspection): Generator<string> {
 
 const columns = 'part characteristic revision name piece value unit lower upper mark corrections recordedBy typedAt entered skipped'.split(' ')
 
+interface AddedColumn {
+  readonly name: string
+  readonly cell: (reading: Reading) => string
+}
+
+/** Columns that are there where anything stands in them: those of every other report stay as they are. */
+function addedColumns({ gauges, readings }: Inspection): AddedColumn[] {
+  return [
+    ...(gauges.length > 0 ? [{ name: 'gauge', cell: ({ gaugeCode }: Reading) => gaugeCode ?? '' }] : []),
+    ...(readings.some(({ inspectedByName }) => inspectedByName !== null)
+      ? [{ name: 'inspectedBy', cell: ({ inspectedByName, recordedByName }: Reading) => inspectedByName ?? recordedByName }]
+      : []),
+  ]
+}
+
 /** The cells of a line, in the order of the columns. */
-function cellsOf(inspection: Inspection, line: InspectionLine): (piece: number) => (string | number)[] {
+function cellsOf(inspection: Inspection, line: InspectionLine, added: readonly AddedColumn[]): (piece: number) => (string | number)[] {
   const answers = new Map(inspection.readings.filter(({ lineId }) => lineId === line.id).map((reading) => [reading.piece, reading]))
   const blank = inspection.skips.find(({ lineId }) => lineId === line.id)?.reason ?? ''
   const before = [inspection.partCode, line.code, line.revision, line.name]
   const limits = [line.unit ?? '', line.lower ?? '', line.upper ?? '']
-  const hasGauges = inspection.gauges.length > 0
   return (piece) => {
     const reading = answers.get(piece)
-    if (!reading) return [...before, piece, '', ...limits, 'notJudged', 0, '', '', '', blank, ...(hasGauges ? [''] : [])]
-    const { value, mark, corrections, recordedByName, typedAt, entered, gaugeCode } = reading
-    return [
-      ...before,
-      piece,
-      value ?? '',
-      ...limits,
-      mark,
-      corrections,
-      recordedByName,
-      typedAt,
-      entered ?? '',
-      '',
-      ...(hasGauges ? [gaugeCode ?? ''] : []),
-    ]
+    if (!reading) return [...before, piece, '', ...limits, 'notJudged', 0, '', '', '', blank, ...added.map(() => '')]
+    const { value, mark, corrections, recordedByName, typedAt, entered } = reading
+    const own = [value ?? '', ...limits, mark, corrections, recordedByName, typedAt, entered ?? '', '']
+    return [...before, piece, ...own, ...added.map(({ cell }) => cell(reading))]
   }
 }

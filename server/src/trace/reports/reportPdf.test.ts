@@ -44,6 +44,7 @@ const readings = (line: InspectionLine, count: number, bad = 0): Reading[] =>
         mark: i < bad ? 'nonconforming' : 'conforming',
         typedAt: '2026-03-02T08:00:00Z',
         recordedByName: 'Rosa',
+        inspectedByName: null,
         corrections: 0,
       }) as Reading,
   )

@@ -165,6 +165,13 @@ function linePart(paper: PdfPaper, inspection: Inspection, line: InspectionLine,
       width: 500,
       ...(use.reason ? {} : { color: inks.soft }),
     })
+  const typedFor = new Set(readings.flatMap((reading) => (reading.inspectedByName === null ? [] : [reading.inspectedByName])))
+  if (typedFor.size > 0)
+    paper.y += paper.write(`Inspected by ${[...typedFor].join(', ')}, typed by another`, paper.left, paper.y, {
+      size: 8.5,
+      color: inks.soft,
+      width: 500,
+    })
   paper.y += paper.write(line.samplingReasoning, paper.left, paper.y, { size: 8.5, color: inks.soft, width: 500 })
   if (hasValues(line)) {
     drawStrip(

@@ -19,7 +19,7 @@
         :inspection-id="id"
         :line="line"
         :use="gauge"
-        :is-wanted="inspection.wantsGauge.includes(line.id)"
+        :is-missing="isWantingGauge(line)"
         :is-open="isOpen"
         @chosen="chosen"
         @closed="entry?.focus()"
@@ -63,6 +63,7 @@
     </section>
 
     <BenchSide
+      v-model:inspected-by="inspectedById"
       :inspection="inspection"
       :finding="finding"
       :certain="certain"
@@ -87,10 +88,9 @@
 </template>
 
 <script setup lang="ts">
-import { type Assignment, type Evidence, type GaugeUse, type Inspection, type LineSkip, record } from '@nemawashi/contract'
+import { type Assignment, type Evidence, type GaugeUse, type Inspection, record } from '@nemawashi/contract'
 import { lookedAt } from '../../format/format'
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
-import { asFailure, call } from '../../shell/api'
 import { ask } from '../../shell/ask'
 import { useCrumbs } from '../../shell/crumbs'
 import { useKeys } from '../../shell/keys'
@@ -106,12 +106,13 @@ import BenchGrid from './BenchGrid.vue'
 import BenchHead from './BenchHead.vue'
 import BenchLines from './BenchLines.vue'
 import BenchSide from './BenchSide.vue'
-import SkipDialog, { type SkippedLine } from './SkipDialog.vue'
+import SkipDialog from './SkipDialog.vue'
 import { benchOutbox } from './benchOutbox'
 import { cellKey, nextOpen, type CellPlace } from './cells'
 import { mayRecord as isRecorder } from '../../composables/mayRecord'
 import { useBench } from './useBench'
 import { useBenchSteps } from './useBenchSteps'
+import { useFinish } from './useFinish'
 
 /** The bench: one big place for the next value, the limits in sight, an answer at once. */
 const { id } = defineProps<{ id: string }>()
@@ -136,6 +137,7 @@ const {
   certain,
   gauge,
   isWantingGauge,
+  inspectedById,
   current,
   liveMark,
   entryUnit,
@@ -174,9 +176,6 @@ function adapted(changed: Inspection): void {
   notify('The sample is changed; the reason is kept.')
 }
 const entry = ref<InstanceType<typeof BenchEntry>>()
-const isBusy = ref(false)
-const isSkipping = ref(false)
-const skipped = ref<SkippedLine[]>([])
 useCrumbs(() => [
   { words: 'Record', to: '/record' },
   { words: inspection.value?.planName ?? '…' },
@@ -251,33 +250,13 @@ function move(event: KeyboardEvent): void {
   event.preventDefault()
 }
 
-async function finish(skips: LineSkip[] = []): Promise<void> {
-  if (isBusy.value || !inspection.value) return
-  isBusy.value = true
-  failure.value = null
-  try {
-    await benchOutbox.flush()
-    if (unsent.value > 0) return void (message.value = `${unsent.value} readings are not stored yet; the inspection can be finished when they are.`)
-    inspection.value = await call(record.finishInspection, { params: { id }, body: { version: inspection.value.version, skips } })
-    localStorage.removeItem(`draft ${id}`)
-    const more = inspection.value.followUps.map(({ code }) => ` ${code} is opened for an answer.`).join('')
-    notify(`${inspection.value.code} is finished: ${inspection.value.finding.verdict === 'acceptable' ? 'acceptable' : 'not acceptable'}.${more}`)
-  } catch (error) {
-    const failed = asFailure(error)
-    if (failed.code === 'skip_reason_missing') {
-      skipped.value = failed.facts['skipped'] as SkippedLine[]
-      isSkipping.value = true
-      return
-    }
-    failure.value = failed
-    if (failure.value.code === 'stale_version') await load()
+const { isBusy, isSkipping, skipped, finish } = useFinish(id, {
+  ...{ inspection, failure, message, unsent, load, done: focusEntry },
+  toFirstBlank() {
     const open = nextOpen(lines.value, cells.value, { line: 0, piece: 0 }, direction.value)
-    if (failure.value.code === 'answers_missing' && open) goTo(open)
-  } finally {
-    isBusy.value = false
-    focusEntry()
-  }
-}
+    if (open) goTo(open)
+  },
+})
 const { reopen, cancel } = useBenchSteps(id, inspection, failure, focusEntry)
 useKeys([
   { key: 'Ctrl+Enter', words: 'finish: judge the lot', run: () => void finish(), inFields: true },

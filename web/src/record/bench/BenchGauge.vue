@@ -60,12 +60,12 @@ import { useReasons } from '../../shell/useReasons'
 import { dayWords, isPast } from '../../format/format'
 
 /** With which gauge the line is measured: scanned or typed once, refused or waived with a reason where something speaks against it. */
-const { inspectionId, line, use, isWanted, isOpen } = defineProps<{
+const { inspectionId, line, use, isMissing, isOpen } = defineProps<{
   inspectionId: string
   line: InspectionLine
   use: GaugeUse | null
-  /** Whether the line takes no value without one. */
-  isWanted: boolean
+  /** Whether the line takes no value before one is chosen, or chosen anew. */
+  isMissing: boolean
   isOpen: boolean
 }>()
 const emit = defineEmits<{ chosen: [gauges: GaugeUse[]]; closed: [] }>()
@@ -76,7 +76,7 @@ const reason = ref('')
 const failure = ref<Failure | null>(null)
 const isBusy = ref(false)
 const isAsked = ref(false)
-const isChoosing = computed(() => isAsked.value || (isWanted && use === null))
+const isChoosing = computed(() => isAsked.value || isMissing)
 const isWaivable = computed(() => failure.value?.code === 'gauge_unfit' && failure.value.facts['isWaivable'] === true)
 const isReady = computed(() => code.value.trim() !== '' && (!isWaivable.value || reason.value.trim().length >= 3))
 const kept = useReasons('correction', () => isWaivable.value)

@@ -16,6 +16,7 @@
     <template v-if="isUnfinished">
       <hr />
       <BenchHolder :id="inspection.id" :code="inspection.code" :assignment="inspection.assignment" @changed="emit('assigned', $event)" />
+      <BenchInspector v-if="isOpen && mayRecord" v-model="inspectedBy" />
     </template>
     <hr />
     <h2 class="minor">Held for this inspection</h2>
@@ -105,6 +106,7 @@ import ReasoningLine from '../../components/ReasoningLine.vue'
 import SealStamp from '../../components/SealStamp.vue'
 import { loadHolds } from '../../format/loadHolds'
 import { mayRecord as isRecorder } from '../../composables/mayRecord'
+import BenchInspector from './BenchInspector.vue'
 import BenchHolder from './BenchHolder.vue'
 import type { WaitingReading } from './outbox'
 
@@ -124,6 +126,7 @@ const { inspection, finding, mayRecord } = defineProps<{
   mayRecord: boolean
   isBusy: boolean
 }>()
+const inspectedBy = defineModel<string | null>('inspectedBy', { required: true })
 const emit = defineEmits<{ finish: []; reopen: []; cancel: []; takeOut: [id: string]; assigned: [assignment: Assignment] }>()
 const session = useSession()
 /** Somebody whose work this is not looks on, and is told whose it is. */

@@ -130,6 +130,19 @@ describe('typing at the bench', () => {
     ])
   })
 
+  it('says of each value who inspected, where that was another than who types', () => {
+    type('0.3')
+    bench.inspectedById.value = 'hana'
+    type('0.31')
+    bench.go({ line: 0, piece: 2 })
+    bench.withdraw()
+    expect(kept.map(({ value, inspectedById }) => [value, inspectedById])).toEqual([
+      ['0.30', null],
+      ['0.31', 'hana'],
+      [null, null],
+    ])
+  })
+
   it('shows the mark while it is typed, and none while it is no value', () => {
     const marks = ['0.3', '0.36', '-', '0.301', ''].map((text) => {
       bench.typed.value = text

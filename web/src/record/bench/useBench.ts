@@ -1,8 +1,9 @@
-import { certainLine, describeCertainty, judgeLot, readAnswer, type Mark } from '@nemawashi/core'
+import { certainLine, describeCertainty, isOverSinceChosen, judgeLot, readAnswer, type Mark } from '@nemawashi/core'
 import { type Inspection, type InspectionLine, type ReadingInput, askedOf, record } from '@nemawashi/contract'
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
 import { v7 } from 'uuid'
 import { asFailure, call, type Failure } from '../../shell/api'
+import { plantDay } from '../../shell/plantTime'
 import { useMeasureUnits } from '../../composables/useMeasureUnits'
 import { benchOutbox, outboxTick, restoreOutbox, storedListeners } from './benchOutbox'
 import { askedPieces, cellKey, cellsOf, marksOfCells, nextOpen, readOn, type Answer, type CellPlace, type Direction } from './cells'
@@ -74,8 +75,15 @@ export function useBench(id: string) {
 
   /** The gauge that a line is measured with now, and whether one has to be named first. */
   const gaugeOf = (lineId: string) => inspection.value?.gauges.findLast((use) => use.lineId === lineId) ?? null
-  const isWantingGauge = ({ id: lineId }: InspectionLine) => (inspection.value?.wantsGauge.includes(lineId) ?? false) && gaugeOf(lineId) === null
+  const isWantingGauge = ({ id: lineId }: InspectionLine) => {
+    const use = gaugeOf(lineId)
+    const isGood = use !== null && !isOverSinceChosen(use, plantDay(new Date()))
+    return !isGood && (inspection.value?.wantsGauge.includes(lineId) ?? false)
+  }
   const gauge = computed(() => (line.value ? gaugeOf(line.value.id) : null))
+
+  /** Who inspects, where that is another than who types. */
+  const inspectedById = ref<string | null>(null)
 
   const draftKey = `draft ${id}`
   watch([typed, at], () => localStorage.setItem(draftKey, JSON.stringify({ at: at.value, typed: typed.value })), { deep: true })
@@ -117,6 +125,7 @@ export function useBench(id: string) {
         entered: null,
         typedAt: reading.typedAt,
         recordedByName: '',
+        inspectedByName: null,
         gaugeCode: held.gauges.find(({ gaugeId }) => gaugeId === reading.gaugeId)?.code ?? null,
         corrections,
       })
@@ -154,6 +163,7 @@ export function useBench(id: string) {
       isConfirmedOutside,
       corrects: cells.value.get(cellKey(to.id, piece))?.id ?? null,
       gaugeId: value === null ? null : (gaugeOf(to.id)?.gaugeId ?? null),
+      inspectedById: value === null ? null : inspectedById.value,
     }))
     void benchOutbox.add(id, inputs)
     doubt.value = null
@@ -264,6 +274,7 @@ export function useBench(id: string) {
     certain,
     gauge,
     isWantingGauge,
+    inspectedById,
     current,
     liveMark,
     entryUnit,
