@@ -1,6 +1,8 @@
 import type { dueStates } from '@nemawashi/contract'
 import type { SearchProvider } from '../kernel/area'
+import { rowsOf } from '../kernel/database/rowsOf'
 import type { Filter, ListSpec } from '../kernel/http/lists'
+import type { Reader } from '../kernel/work/database'
 
 export const gaugeList: ListSpec = {
   from: 'gauge g JOIN gauge_kind k ON k.id = g.kind_id',
@@ -87,4 +89,11 @@ export function gaugeUseFilters({ gaugeId, since }: { gaugeId?: string | undefin
 export const gaugesFound: SearchProvider = {
   kind: 'gauge',
   sql: `SELECT id, code AS title, name AS detail FROM gauge WHERE code LIKE ? ESCAPE '\\' OR name || ' ' || serial_number LIKE ? ESCAPE '\\' ORDER BY code LIMIT 6`,
+}
+
+/** The gauge with a code as somebody scanned or typed it: in any case of letters where only one is meant. Gives its id. */
+export async function gaugeByCode(reader: Reader, code: string): Promise<string | null> {
+  const rows = await rowsOf(reader, { id: 'text', code: 'text' }, 'SELECT id, code FROM gauge WHERE LOWER(code) = LOWER(?) ORDER BY code', [code])
+  const exact = rows.find((row) => row.code === code)
+  return exact?.id ?? (rows.length === 1 ? (rows[0]?.id ?? null) : null)
 }

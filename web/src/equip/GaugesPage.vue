@@ -36,6 +36,7 @@
 import { equip, type dueStates, type GaugeRow } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import { useCrumbs } from '../shell/crumbs'
 import { useKeys } from '../shell/keys'
 import { useSession } from '../shell/session'
 import DataList from '../components/DataList.vue'
@@ -51,6 +52,7 @@ import { dueOf, gaugeStateWords, isOverdue, rangeWords } from './gaugeWords'
 const route = useRoute()
 const router = useRouter()
 const mayEdit = useSession().may(equip.createGauge)
+useCrumbs(() => [{ words: 'Equip', to: '/equip' }, { words: 'Gauges' }])
 const list = ref<{ reload: () => Promise<void> }>()
 const id = computed(() => (typeof route.params['id'] === 'string' && route.params['id'] !== '' ? route.params['id'] : null))
 

@@ -1,7 +1,17 @@
-import { describeObjection, gaugeObjections, inspectionStateWords, isBarring, isOpen, type GaugeFacts, type MeasuringTask } from '@nemawashi/core'
-import type { Gauge, GaugeUse, InspectionLine } from '@nemawashi/contract'
+import {
+  describeObjection,
+  gaugeObjections,
+  inspectionStateWords,
+  isBarring,
+  isOpen,
+  type GaugeFacts,
+  type GaugeObjection,
+  type MeasuringTask,
+} from '@nemawashi/core'
+import type { Gauge, GaugeKind, GaugeUse, InspectionLine } from '@nemawashi/contract'
 import { knownUnits } from '../../define/masters/measureUnits'
 import { gaugeKindRows } from '../../define/masters/rows'
+import { gaugeByCode } from '../../equip/repository'
 import { gaugeRows } from '../../equip/rows'
 import { gaugesOf } from '../../inspections/gaugeRepository'
 import { loadInspectionLines } from '../../inspections/inspections'
@@ -22,6 +32,17 @@ const taskOf = ({ kind, details, unit, lower, upper }: InspectionLine, chosenKin
   ...(kind === 'measured' ? { unit, lower, upper } : { unit: null, lower: null, upper: null }),
 })
 
+/** @throws {ServerError} `gauge_unfit` with what speaks against it, `reason_missing` where the reason is none. */
+function requireFit({ code }: Gauge, kind: GaugeKind, objections: readonly GaugeObjection[], reason: string): void {
+  if (objections.length === 0) return
+  const isWaivable = kind.isWaivable && !objections.some(isBarring)
+  if (!isWaivable || reason === '') {
+    const why = `${code} ${objections.map((objection) => describeObjection(objection)).join('; ')}.`
+    throw new ServerError('gauge_unfit', why, { gauge: code, objections, isWaivable })
+  }
+  if (reason.length < 3) throw new ServerError('reason_missing', `Received "${reason}" as the reason.`, { field: 'reason' })
+}
+
 /**
  * Says with which gauge a line is measured from now on. Lines that ask for the same kind, and have none yet, get it too where nothing speaks
  * against it. What speaks against it needs a reason, where the kind can be waived; the reason is kept with the objections.
@@ -40,19 +61,15 @@ export async function chooseGauge(
   const lines = await loadInspectionLines(manager, inspectionId)
   const line = lines.find(({ id }) => id === lineId)
   if (!line) throw new ServerError('not_found', `${current.code} does not ask for such a line.`, { field: 'lineId' })
-  const gauge = await gaugeRows.find(manager, { code })
-  if (!gauge) throw new ServerError('reference_unknown', `There is no gauge ${code} in the register.`, { field: 'code', received: code })
+  const gaugeId = await gaugeByCode(manager, code)
+  if (gaugeId === null) throw new ServerError('reference_unknown', `There is no gauge ${code} in the register.`, { field: 'code', received: code })
+  const gauge = await gaugeRows.load(manager, gaugeId)
   const kind = await gaugeKindRows.load(manager, gauge.kindId)
   const units = await knownUnits(manager)
   const facts = factsOf(gauge, kind.code)
   const against = (asked: InspectionLine) => gaugeObjections(facts, taskOf(asked, kind.code), today, units)
   const objections = against(line)
-  const isWaivable = kind.isWaivable && !objections.some(isBarring)
-  if (objections.length > 0 && (!isWaivable || reason === '')) {
-    const why = `${gauge.code} ${objections.map((objection) => describeObjection(objection)).join('; ')}.`
-    throw new ServerError('gauge_unfit', why, { gauge: gauge.code, objections, isWaivable })
-  }
-  if (objections.length > 0 && reason.length < 3) throw new ServerError('reason_missing', `Received "${reason}" as the reason.`, { field: 'reason' })
+  requireFit(gauge, kind, objections, reason)
   const chosen = await gaugesOf(manager, inspectionId)
   const others = lines.filter(
     (other) =>

@@ -69,7 +69,8 @@ describe('a line that wants a gauge by name', () => {
     expect(wantsGauge).toEqual(lines.slice(0, 2).map((line) => line.id))
     expect(await refusal(at.answer(0, null))).toMatchObject({ code: 'gauge_missing', facts: { gaugeKind: 'Feeler', piece: 1 } })
     expect(await refusal(at.answer(0, id))).toMatchObject({ code: 'gauge_missing' })
-    await at.choose(0, code)
+    // As it is typed in a hurry.
+    await at.choose(0, code.toLowerCase())
     expect(await refusal(at.answer(0, other.id))).toMatchObject({ code: 'gauge_missing' })
     await at.answer(0, id)
     expect((await at.load()).readings.map(({ gaugeCode }) => gaugeCode)).toEqual([code])

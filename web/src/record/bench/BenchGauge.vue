@@ -45,7 +45,7 @@
       <v-btn type="submit" size="small" variant="outlined" color="primary" :loading="isBusy" :disabled="!isReady" data-test="take-gauge">{{
         failure && isWaivable ? 'Use it all the same' : 'Take it'
       }}</v-btn>
-      <p v-if="failure" class="nonconforming" role="alert" data-test="gauge-refused">{{ failure.message }} {{ isWaivable ? '' : failure.help }}</p>
+      <p v-if="failure" class="nonconforming" role="alert" data-test="gauge-refused">{{ refusal }}</p>
     </form>
   </section>
 </template>
@@ -86,6 +86,13 @@ const { data } = useThing(
 )
 const known = computed(() => data.value?.rows ?? [])
 const against = (objections: readonly GaugeObjection[]) => objections.map((objection) => describeObjection(objection, dayWords)).join('; ')
+
+/** Why it is refused: with days as people write them. */
+const refusal = computed(() => {
+  const { message = '', help = '', facts = {}, code: reason } = failure.value ?? {}
+  if (reason !== 'gauge_unfit') return `${message} ${help}`
+  return `${String(facts['gauge'])} ${against(facts['objections'] as GaugeObjection[])}. ${isWaivable.value ? '' : help}`
+})
 
 watch([() => line.id, () => use], reset)
 // Another code is another gauge: what was said of the one before does not hold of it.
