@@ -81,7 +81,7 @@ export function gaugeObjections(gauge: GaugeFacts, task: MeasuringTask, today: s
   found.push(...sizeObjections(gauge, task, known))
   if (gauge.isNeverCalibrated) found.push({ kind: 'neverCalibrated' })
   else if (gauge.dueOn !== null && gauge.dueOn < today) found.push({ kind: 'overdue', dueOn: gauge.dueOn })
-  return found.sort((a, b) => Number(isBarring(b)) - Number(isBarring(a)))
+  return found
 }
 
 /** Whether a gauge has gone over its day since it was chosen: nobody has said yet why it may be used all the same. @param day when it measures */

@@ -88,6 +88,8 @@ describe('a line that wants a gauge by name', () => {
     const chosen = async () => (await at.load()).gauges.map(({ lineId, code }) => [lineId, code])
     await at.choose(0, coarse.code)
     expect(await chosen()).toEqual([[at.line(0), coarse.code]])
+    // What was chosen for one line measures no other.
+    expect(await refusal(at.answer(1, coarse.id))).toMatchObject({ code: 'gauge_missing' })
     await at.choose(1, fine.code)
     expect(await chosen()).toEqual([
       [at.line(0), coarse.code],
@@ -104,7 +106,8 @@ describe('a line that wants a gauge by name', () => {
     await at.choose(0, first.code)
     await at.choose(0, second.code)
     const { readings } = await at.answer(0, first.id)
-    const withdrawn = await at.answer(0, null, { value: null, corrects: readings[0]?.id })
+    const withdrawn = await at.answer(0, first.id, { value: null, corrects: readings[0]?.id })
+    expect((await at.load()).readings.map(({ value, gaugeCode }) => [value, gaugeCode])).toEqual([[null, null]])
     await at.answer(0, second.id, { corrects: withdrawn.readings[0]?.id })
     expect((await at.load()).readings.map(({ gaugeCode, corrections }) => [gaugeCode, corrections])).toEqual([[second.code, 2]])
   })
@@ -214,12 +217,15 @@ describe('the register', () => {
     const day = (days: number) => new Date(plant.clock.time + days * 86_400_000).toISOString().slice(0, 10)
     const monthsAgo = (days: number) => day(days - 365)
     const [late, soon] = [await gauge({ calibratedOn: monthsAgo(-3) }), await gauge({ calibratedOn: monthsAgo(10) })]
+    // The last day that counts as soon.
+    const ahead = day(30)
+    const last = await gauge({ calibratedOn: `${Number(ahead.slice(0, 4)) - 1}${ahead.slice(4)}` })
     const none = await gauge({ intervalMonths: null })
     const never = await gauge({ calibratedOn: null })
     const codes = async (due: 'overdue' | 'soon' | 'due' | 'good') =>
       (await goods.engineer.call(equip.listGauges, { query: { due, limit: 200 } })).rows.map(({ code }) => code)
     expect(await codes('overdue')).toEqual(expect.arrayContaining([late.code, never.code]))
-    expect(await codes('soon')).toContain(soon.code)
+    expect(await codes('soon')).toEqual(expect.arrayContaining([soon.code, last.code]))
     expect(await codes('good')).toContain(none.code)
     expect((await codes('due')).sort()).toEqual([...(await codes('overdue')), ...(await codes('soon'))].sort())
     const all = [...(await codes('overdue')), ...(await codes('soon')), ...(await codes('good'))].sort()
