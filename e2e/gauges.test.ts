@@ -89,6 +89,20 @@ it('the register takes a gauge by keyboard, says until when it is good, and show
   await hand.select('[data-field=due]', 'overdue, or never calibrated')
   await hand.sees('MIC-07')
   expect(await hand.textOf('tbody')).not.toContain('SPT-2')
+  // Somebody else changes it meanwhile: both are shown, in words, and one is chosen.
+  const api = await plant.api('ilse')
+  const [kept] = (await api.call(equip.listGauges, { query: { q: 'MIC-04' } })).rows
+  await hand.open(`/equip/gauges/${kept?.id}`)
+  await hand.fill('[data-field=serialNumber] input', 'mine')
+  const { id = '', ...now } = await api.call(equip.getGauge, { params: { id: kept?.id ?? '' } })
+  const { state: _s, stateReason: _r, stateSince: _t, dueOn: _d, ...fields } = now
+  await api.call(equip.updateGauge, { params: { id }, body: { ...fields, serialNumber: 'theirs' } })
+  await hand.press('Enter')
+  await hand.sees("Maker's serial number")
+  await hand.take('[data-test=keep-mine]')
+  await hand.sees('Saved MIC-04.')
+  expect((await api.call(equip.getGauge, { params: { id } })).serialNumber).toBe('mine')
+
   const [used] = (await (await plant.api('ilse')).call(equip.listGauges, { query: { q: 'HT-01' } })).rows
   await hand.open(`/equip/gauges/${used?.id}`)
   await hand.page.waitForSelector('.uses td')

@@ -1,3 +1,4 @@
+import { calibrationFault, type Calibration } from './calibrationFault'
 import { isResolutionFine } from '../tolerance/answers'
 import { compareDecimal, subtractDecimal, type Decimal } from '../tolerance/decimal'
 import { convertUnit, unitOf } from '../tolerance/units'
@@ -8,7 +9,7 @@ export const gaugeStates = ['inUse', 'locked', 'retired'] as const
 export type GaugeState = (typeof gaugeStates)[number]
 
 /** What is known of one gauge. */
-export interface GaugeFacts {
+export interface GaugeFacts extends Calibration {
   readonly kind: string
   readonly state: GaugeState
   /** The smallest step that it shows, in its unit; null where it shows no number (a go and no-go gauge). */
@@ -16,10 +17,6 @@ export interface GaugeFacts {
   readonly unit: string | null
   readonly lower: Decimal | null
   readonly upper: Decimal | null
-  /** The last day on which it is good; null where it needs no calibration. */
-  readonly dueOn: string | null
-  /** Whether it needs calibration and never had one. */
-  readonly isNeverCalibrated: boolean
 }
 
 /** What is to be measured with it. */
@@ -79,8 +76,9 @@ export function gaugeObjections(gauge: GaugeFacts, task: MeasuringTask, today: s
   const found: GaugeObjection[] = gauge.state === 'inUse' ? [] : [{ kind: gauge.state }]
   if (gauge.kind !== task.gaugeKind) found.push({ kind: 'wrongKind', asked: task.gaugeKind, actual: gauge.kind })
   found.push(...sizeObjections(gauge, task, known))
-  if (gauge.isNeverCalibrated) found.push({ kind: 'neverCalibrated' })
-  else if (gauge.dueOn !== null && gauge.dueOn < today) found.push({ kind: 'overdue', dueOn: gauge.dueOn })
+  const fault = calibrationFault(gauge, today)
+  if (fault === 'overdue' && gauge.dueOn !== null) found.push({ kind: fault, dueOn: gauge.dueOn })
+  else if (fault === 'neverCalibrated') found.push({ kind: fault })
   return found
 }
 

@@ -19,7 +19,8 @@ const gauge: GaugeFacts = {
   lower: '0',
   upper: '25',
   dueOn: '2026-11-30',
-  isNeverCalibrated: false,
+  intervalMonths: 6,
+  calibratedOn: '2026-05-30',
 }
 const task: MeasuringTask = { gaugeKind: 'Micrometer', unit: 'mm', lower: '12.45', upper: '12.55' }
 const kindsOf = (change: Partial<GaugeFacts>, asked: Partial<MeasuringTask> = {}, today = '2026-11-30') =>
@@ -58,8 +59,8 @@ describe('what speaks against a gauge', () => {
   it('is nothing where kind, range, resolution and calibration fit, on the day that it is due too', () => {
     expect(kindsOf({})).toEqual([])
     expect(kindsOf({}, {}, '2026-12-01')).toEqual(['overdue'])
-    expect(kindsOf({ dueOn: null }, {}, '2099-01-01')).toEqual([])
-    expect(kindsOf({ dueOn: null, isNeverCalibrated: true })).toEqual(['neverCalibrated'])
+    expect(kindsOf({ dueOn: null, intervalMonths: null }, {}, '2099-01-01')).toEqual([])
+    expect(kindsOf({ dueOn: null, calibratedOn: null })).toEqual(['neverCalibrated'])
   })
 
   it('is a resolution above a tenth of the tolerance: 0.01 of 0.1 is fine, 0.02 is not', () => {

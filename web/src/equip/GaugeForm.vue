@@ -116,7 +116,7 @@
 <script setup lang="ts">
 import { calibrationDue, CoreError, type GaugeState } from '@nemawashi/core'
 import { define, equip, maySetGaugeState, upperFirst, type Gauge } from '@nemawashi/contract'
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { call } from '../shell/api'
 import { ask } from '../shell/ask'
@@ -134,6 +134,7 @@ import PickOne from '../components/PickOne.vue'
 import StaleChange from '../components/StaleChange.vue'
 import { useMeasureUnits } from '../composables/useMeasureUnits'
 import { useSaver } from '../composables/useSaver'
+import { useTheirs } from '../composables/useTheirs'
 import { useTyped } from '../composables/useTyped'
 import { dayWords, momentOf } from '../format/format'
 import GaugeUses from './GaugeUses.vue'
@@ -199,7 +200,7 @@ useCrumbs(() => [
   { words: 'Gauges', to: '/equip/gauges' },
   ...(form.value ? [{ words: isNew.value ? 'New' : form.value.code }] : []),
 ])
-const theirs = ref<Gauge | null>(null)
+const { theirs, keepMine, takeTheirs } = useTheirs(saver, { edited: form, show }, submit)
 useUnsaved(
   () => isChanged.value,
   () => (isNew.value ? 'the new gauge' : `${form.value?.code} ${form.value?.name}`),
@@ -219,7 +220,7 @@ async function submit(): Promise<void> {
     if (isNew.value) await router.replace({ path: `/equip/gauges/${saved.id}`, query: route.query })
     notify(`Saved ${saved.code}.`)
   })
-  if (!done && saver.isStale.value) theirs.value = await call(equip.getGauge, { params: { id } })
+  if (!done && saver.isStale.value) theirs.value = formOf(await call(equip.getGauge, { params: { id } }))
 }
 function undo(): void {
   takeBack()
@@ -247,24 +248,25 @@ async function setState(state: GaugeState): Promise<void> {
   })
 }
 
-const compared = computed(() =>
-  (Object.keys(form.value ?? {}) as (keyof Form)[])
-    .filter((key) => key !== 'version' && key !== 'kindId')
-    .map((key) => ({ label: key, mine: String(form.value?.[key] ?? ''), theirs: String(theirs.value?.[key] ?? '') })),
-)
-async function keepMine(): Promise<void> {
-  if (form.value && theirs.value) form.value = { ...form.value, version: theirs.value.version }
-  theirs.value = null
-  await submit()
-}
-function takeTheirs(): void {
-  if (theirs.value) {
-    put(theirs.value)
-    show(formOf(theirs.value))
-  }
-  theirs.value = null
-  saver.clear()
-}
+const labels: readonly (readonly [keyof Form, string])[] = [
+  ...([
+    ['code', 'Code'],
+    ['name', 'Name'],
+    ['maker', 'Maker'],
+    ['serialNumber', "Maker's serial number"],
+  ] as const),
+  ...numbers.map(([key, label]) => [key, key === 'upper' ? 'Measures to' : label] as const),
+  ...([
+    ['unit', 'Unit'],
+    ['calibratedOn', 'Calibrated on'],
+    ['intervalMonths', 'Interval, months'],
+  ] as const),
+]
+const compared = computed(() => [
+  ...labels.map(([key, label]) => ({ label, mine: String(form.value?.[key] ?? ''), theirs: String(theirs.value?.[key] ?? '') })),
+  // What is chosen by an id is told apart, and not named.
+  { label: 'Kind', mine: 'as chosen here', theirs: theirs.value?.kindId === form.value?.kindId ? 'as chosen here' : 'another' },
+])
 </script>
 
 <style scoped>

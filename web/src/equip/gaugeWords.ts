@@ -1,14 +1,14 @@
 import type { Gauge } from '@nemawashi/contract'
-import type { GaugeState } from '@nemawashi/core'
-import { dayWords, isPast } from '../format/format'
+import { calibrationFault, type GaugeState } from '@nemawashi/core'
+import { dayWords } from '../format/format'
+import { plantDay } from '../shell/plantTime'
 
 export const gaugeStateWords: Readonly<Record<GaugeState, string>> = { inUse: 'in use', locked: 'locked', retired: 'retired' }
 
 type Due = Pick<Gauge, 'dueOn' | 'intervalMonths' | 'calibratedOn'>
 
 /** Whether a gauge needs a calibration now. */
-export const isOverdue = ({ dueOn, intervalMonths, calibratedOn }: Due): boolean =>
-  dueOn === null ? intervalMonths !== null && calibratedOn === null : isPast(dueOn)
+export const isOverdue = (gauge: Due): boolean => calibrationFault(gauge, plantDay(new Date())) !== null
 
 /** When a gauge is due, as a list says it. */
 export function dueOf({ dueOn, intervalMonths }: Due): string {

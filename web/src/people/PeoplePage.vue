@@ -141,6 +141,7 @@ import SheetSplit from '../components/SheetSplit.vue'
 import StaleChange from '../components/StaleChange.vue'
 import { useSaver } from '../composables/useSaver'
 import PasswordField from './PasswordField.vue'
+import { useTheirs } from '../composables/useTheirs'
 import { useTyped } from '../composables/useTyped'
 
 const route = useRoute()
@@ -164,7 +165,7 @@ const {
   person,
   () => ({ id: '', name: '', initials: '', signInName: '', roles: [], isActive: true, dayMinutes: 420, version: 1 }),
 )
-const theirs = ref<Person | null>(null)
+const { theirs, keepMine, takeTheirs } = useTheirs(saver, { edited: form, show }, submit)
 const password = ref('')
 const columns: ListColumn[] = [
   { key: 'name', title: 'Name' },
@@ -252,16 +253,6 @@ const compared = computed(() =>
     theirs: wordsOf(theirs.value, key),
   })),
 )
-async function keepMine(): Promise<void> {
-  if (form.value && theirs.value) form.value = { ...form.value, version: theirs.value.version }
-  theirs.value = null
-  await submit()
-}
-function takeTheirs(): void {
-  if (theirs.value) show(theirs.value)
-  theirs.value = null
-  saver.clear()
-}
 </script>
 
 <style scoped>

@@ -1,4 +1,4 @@
-import { expectedStateWords } from '@nemawashi/core'
+import { calibrationFault, expectedStateWords } from '@nemawashi/core'
 import {
   type AcceptanceStop,
   type DeliveryRow,
@@ -22,7 +22,7 @@ import {
 import { call } from '../shell/api'
 import { plantDay, startOfPlantDay } from '../shell/plantTime'
 import { dispatchState } from '../format/dispatchState'
-import { amount, count, dayWords, figureOf, isPast, lookedAt, momentOf, sampleWords, since, verdictMark, verdictWords } from '../format/format'
+import { amount, count, dayWords, figureOf, lookedAt, momentOf, sampleWords, since, verdictMark, verdictWords } from '../format/format'
 
 /** One thing to look at, and where it is done. */
 export interface TodayEntry {
@@ -217,17 +217,20 @@ const notifications: Load = async () => {
 /** Gauges that nobody should trust any more, then those that are due within a month. */
 const gaugesDue: Load = async () => {
   const page = await call(equip.listGauges, { query: { due: 'due', state: 'inUse', sort: 'dueOn', dir: 'asc', limit: 6 } })
-  const entries = page.rows.map((row: GaugeRow) => ({
-    ...plain,
-    id: row.id,
-    to: `/equip/gauges/${row.id}`,
-    when: row.dueOn === null ? '' : dayWords(row.dueOn),
-    title: row.code,
-    about: row.name,
-    detail: row.kind,
-    state: row.dueOn === null ? 'never calibrated' : isPast(row.dueOn) ? 'overdue' : 'due soon',
-    tone: row.dueOn === null || isPast(row.dueOn) ? 'nonconforming' : 'marginal',
-  }))
+  const entries = page.rows.map((row: GaugeRow) => {
+    const fault = calibrationFault(row, plantDay(new Date()))
+    return {
+      ...plain,
+      id: row.id,
+      to: `/equip/gauges/${row.id}`,
+      when: row.dueOn === null ? '' : dayWords(row.dueOn),
+      title: row.code,
+      about: row.name,
+      detail: row.kind,
+      state: fault === null ? 'due soon' : { neverCalibrated: 'never calibrated', overdue: 'overdue' }[fault],
+      tone: fault === null ? 'marginal' : 'nonconforming',
+    }
+  })
   return { title: 'Gauges due for calibration', entries, total: page.total, empty: '', all: '/equip/gauges?due=due' }
 }
 

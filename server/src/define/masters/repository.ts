@@ -48,7 +48,14 @@ export const masterColumns = {
     answers: { sql: 'json_array_length(t.answers)', kind: 'number' },
     uses: usesIn(`json_extract(r.details, '$.answerListId') = t.id`),
   },
-  faultCodes: { isActive, uses: usesIn(`EXISTS (SELECT 1 FROM json_each(r.details, '$.faultCodes') j WHERE j.value = t.code)`) },
+  // Characteristics that offer it, and pieces that it was seen on: what names it by its code.
+  faultCodes: {
+    isActive,
+    uses: {
+      sql: `(SELECT COUNT(*) FROM evidence e WHERE e.fault_code = t.code) + ${usesIn(`EXISTS (SELECT 1 FROM json_each(r.details, '$.faultCodes') j WHERE j.value = t.code)`).sql}`,
+      kind: 'number',
+    },
+  },
   // Reasons are written into what they explain as words; the audit chain has each use.
   reasons: { isActive, purpose: { sql: 't.purpose' }, uses: { sql: reasonUses, kind: 'number' } },
   classes: { isActive, uses: usesIn('r.class = t.code') },

@@ -1,13 +1,4 @@
-import {
-  describeObjection,
-  gaugeObjections,
-  inspectionStateWords,
-  isBarring,
-  isOpen,
-  type GaugeFacts,
-  type GaugeObjection,
-  type MeasuringTask,
-} from '@nemawashi/core'
+import { describeObjection, gaugeObjections, inspectionStateWords, isBarring, isOpen, type GaugeObjection, type MeasuringTask } from '@nemawashi/core'
 import type { Gauge, GaugeKind, GaugeUse, InspectionLine } from '@nemawashi/contract'
 import { knownUnits } from '../../define/masters/measureUnits'
 import { gaugeKindRows } from '../../define/masters/rows'
@@ -19,12 +10,6 @@ import { inspectionRows } from '../../inspections/rows'
 import { insertGaugeUses } from '../../inspections/writes'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
-
-/** A gauge as the core judges it. */
-function factsOf(gauge: Gauge, kind: string): GaugeFacts {
-  const { state, resolution, unit, lower, upper, dueOn, intervalMonths, calibratedOn } = gauge
-  return { kind, state, resolution, unit, lower, upper, dueOn, isNeverCalibrated: intervalMonths !== null && calibratedOn === null }
-}
 
 /** What a line measures; one that names no kind of gauge is measured with any. */
 const taskOf = ({ kind, details, unit, lower, upper }: InspectionLine, chosenKind: string): MeasuringTask => ({
@@ -66,7 +51,7 @@ export async function chooseGauge(
   const gauge = await gaugeRows.load(manager, gaugeId)
   const kind = await gaugeKindRows.load(manager, gauge.kindId)
   const units = await knownUnits(manager)
-  const facts = factsOf(gauge, kind.code)
+  const facts = { ...gauge, kind: kind.code }
   const against = (asked: InspectionLine) => gaugeObjections(facts, taskOf(asked, kind.code), today, units)
   const objections = against(line)
   requireFit(gauge, kind, objections, reason)

@@ -51,6 +51,19 @@ describe('what is said of a piece beyond its answer', () => {
     expect(Buffer.from(await paper.arrayBuffer()).toString('latin1')).toContain('/Subtype /Image')
   })
 
+  it('keeps the code of its fault: one that was seen on a piece is not called otherwise any more', async () => {
+    const at = await bench()
+    await at.say({ faultCode: 'PORE', count: 1 })
+    const [fault] = (await goods.engineer.call(define.faultCodes.list, { query: { q: 'PORE' } })).rows as {
+      id: string
+      version: number
+      uses: number
+    }[]
+    const body = { code: 'PIT', name: 'Pit', isActive: true, version: fault?.version ?? 0 }
+    const renamed = goods.engineer.call(define.faultCodes.update, { params: { id: fault?.id ?? '' }, body })
+    expect(await refusal(renamed)).toMatchObject({ code: 'still_in_use', facts: { uses: fault?.uses } })
+  })
+
   it('is refused where it says nothing, of a piece or fault that is not there, or of a place on no picture', async () => {
     const at = await bench()
     const other = await bench()

@@ -158,6 +158,7 @@ import QuantityField from '../../components/QuantityField.vue'
 import SheetSplit from '../../components/SheetSplit.vue'
 import StaleChange from '../../components/StaleChange.vue'
 import { useSaver } from '../../composables/useSaver'
+import { useTheirs } from '../../composables/useTheirs'
 import { useTyped } from '../../composables/useTyped'
 import AnswerRows from '../library/AnswerRows.vue'
 import DefineNav from '../DefineNav.vue'
@@ -207,7 +208,7 @@ watch(isFirst, () => {
   if (!isNew.value || !form.value) return
   for (const { key, initial, first } of kind.value.fields) if (first !== undefined && form.value[key] === initial) form.value[key] = first
 })
-const theirs = ref<Form | null>(null)
+const { theirs, keepMine, takeTheirs } = useTheirs(saver, { edited: form, show }, submit)
 const isStore = (row: Place) => row.purpose === 'store'
 useCrumbs(() => [
   { words: 'Define', to: '/define' },
@@ -269,16 +270,6 @@ function words(value: unknown): string {
     : value === null || value === undefined
       ? ''
       : String(value)
-}
-async function keepMine(): Promise<void> {
-  if (form.value && theirs.value) form.value = { ...form.value, version: theirs.value['version'] }
-  theirs.value = null
-  await submit()
-}
-function takeTheirs(): void {
-  if (theirs.value) show(theirs.value)
-  theirs.value = null
-  saver.clear()
 }
 useKeys([{ key: 'N', words: `new one`, run: () => void begin() }])
 </script>
