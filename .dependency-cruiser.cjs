@@ -83,7 +83,7 @@ const house = [
       ...rooms('define', ['', 'revisions', 'library', 'masters', 'sampling', 'plans']),
       ...rooms('attach', ['rehearsal', 'points', 'flow']),
       ...rooms('run', ['', 'rehearsal', 'checks', 'goods', 'purchasing', 'receiving', 'shipping', 'moving', 'production', 'feed']),
-      ...rooms('record', ['', 'queue', 'charts', 'bench', 'planning']),
+      ...rooms('record', ['', 'queue', 'charts', 'entry', 'bench', 'planning']),
       ...['contain', 'trace', 'equip', 'people', 'gallery', 'app'],
     ],
     'testing',

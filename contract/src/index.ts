@@ -40,10 +40,7 @@ export * from './define/planFile'
 export * from './attach/rehearsal'
 export {
   AlsoFor,
-  Evidence,
-  EvidenceInput,
   Finding,
-  GaugeUse,
   HandOpening,
   Inspection,
   InspectionLine,
@@ -54,6 +51,8 @@ export {
   ReadingInput,
   SharedPlan,
 } from './record/inspection'
+export * from './record/evidence'
+export * from './record/gaugeUse'
 export * from './record/record'
 export * from './record/series'
 export { refusalsOf } from './refusals'

@@ -17,7 +17,8 @@ import { Decision } from '../contain/contain'
 import { CharacteristicDetails, ClassCode } from '../define/characteristic'
 import { Id, Instant, Version, words } from '../wire/endpoint'
 import { operationKinds } from '../define/masters'
-import { GaugeObjection } from '../equip/equip'
+import { Evidence } from './evidence'
+import { GaugeUse } from './gaugeUse'
 import { LineReason, SeverityNow, Stage, VariablesPlan } from '../define/sampling'
 import { BalanceRow, InspectionState, verdicts } from '../stock/stock'
 
@@ -140,52 +141,6 @@ export type Finding = z.infer<typeof Finding>
 /** Why a line that need not be answered was left blank, wholly or in part. */
 export const LineSkip = z.strictObject({ lineId: Id, reason: words(200, 3) })
 export type LineSkip = z.infer<typeof LineSkip>
-
-/** The gauge that was chosen for a line, and why it was although something spoke against it (empty where nothing did). */
-export const GaugeUse = z.strictObject({
-  lineId: Id,
-  gaugeId: Id,
-  code: z.string(),
-  name: z.string(),
-  dueOn: Day.nullable(),
-  objections: z.array(GaugeObjection),
-  reason: z.string(),
-  byName: z.string(),
-  at: Instant,
-})
-export type GaugeUse = z.infer<typeof GaugeUse>
-
-const Place = z.strictObject({ x: z.int(), y: z.int() })
-
-/** What was said of a piece, a line or the inspection beyond its answers: a fault, words, a file, a place on a picture. */
-export const Evidence = z.strictObject({
-  id: Id,
-  lineId: Id.nullable(),
-  piece: z.int().nullable(),
-  faultCode: z.string().nullable(),
-  faultName: z.string().nullable(),
-  count: z.int().nullable(),
-  words: z.string(),
-  document: z.strictObject({ id: Id, name: z.string(), mediaType: z.string() }).nullable(),
-  /** Where on the picture, in thousandths of its width and height. */
-  place: Place.nullable(),
-  at: Instant,
-  byName: z.string(),
-})
-export type Evidence = z.infer<typeof Evidence>
-
-export const EvidenceInput = z.strictObject({
-  /** Null: of the inspection as a whole. */
-  lineId: Id.nullable(),
-  /** Null: of the line as a whole. */
-  piece: z.int('write a whole number').nullable(),
-  faultCode: z.string().max(40).nullable(),
-  count: z.int('write a whole number').nullable(),
-  words: words(1000, 0),
-  documentId: Id.nullable(),
-  place: Place.nullable(),
-})
-export type EvidenceInput = z.infer<typeof EvidenceInput>
 
 /** An inspection as another one names it. */
 const OtherInspection = z.strictObject({ id: Id, code: z.string(), planName: z.string(), state: InspectionState })

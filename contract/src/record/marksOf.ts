@@ -1,5 +1,6 @@
 import { acceptsText, countIn, isNonconforming, parseSummary, piecesAsked, type AskedLine, type LineMarks, type PieceAnswer } from '@nemawashi/core'
-import type { GaugeUse, Inspection, InspectionLine, Reading } from './inspection'
+import type { GaugeUse } from './gaugeUse'
+import type { Inspection, InspectionLine, Reading } from './inspection'
 
 /** What the core has to know of a line to read and judge an answer on it. */
 export function askedOf(line: InspectionLine): AskedLine {

@@ -27,7 +27,7 @@ import type { InspectionLine } from '@nemawashi/contract'
 import { answerWords } from '@nemawashi/core'
 import MarkSign from '../../components/MarkSign.vue'
 import ToleranceStrip from '../../components/ToleranceStrip.vue'
-import type { Answer } from './cells'
+import type { Answer } from '../entry/cells'
 
 /** One cell of the bench: the reading, its mark and where it lies, and beside it one that was typed there and could not be stored. */
 defineProps<{ line: InspectionLine; answer: Answer | null; refused: string | null; isAsked: boolean; isHere: boolean }>()

@@ -2,8 +2,8 @@ import { noDetails, type InspectionLine } from '@nemawashi/contract'
 import { mount } from '@vue/test-utils'
 import { describe, expect, it } from 'vitest'
 import BenchGrid from './BenchGrid.vue'
-import { cellKey, type Answer } from './cells'
-import type { WaitingReading } from './outbox'
+import { cellKey, type Answer } from '../entry/cells'
+import type { WaitingReading } from '../entry/outbox'
 
 const line = (id: string, sampleSize: number, kind: 'measured' | 'judged'): InspectionLine =>
   ({

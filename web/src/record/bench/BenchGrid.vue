@@ -35,8 +35,8 @@
 import type { InspectionLine } from '@nemawashi/contract'
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import BenchCell from './BenchCell.vue'
-import { askedPieces, cellKey, type CellPlace, type Cells } from './cells'
-import type { WaitingReading } from './outbox'
+import { askedPieces, cellKey, type CellPlace, type Cells } from '../entry/cells'
+import type { WaitingReading } from '../entry/outbox'
 
 /** Pieces down, lines across. Large samples show the pieces around the current one, so that typing stays instant. */
 const {

@@ -25,7 +25,7 @@ import { computed, ref } from 'vue'
 import DocumentShelf from '../../components/DocumentShelf.vue'
 import RichText from '../../components/RichText.vue'
 import AdaptDialog from './AdaptDialog.vue'
-import { cellKey, type Answer } from './cells'
+import { cellKey, type Answer } from '../entry/cells'
 
 /** The line that is being answered: what and how, how its sample came about, and the way to change it where that is allowed. */
 const { line, piece, asked, cells } = defineProps<{

@@ -33,7 +33,7 @@
 import type { Finding, InspectionLine } from '@nemawashi/contract'
 import { verdictMark } from '../../format/format'
 import MarkSign from '../../components/MarkSign.vue'
-import type { Direction } from './cells'
+import type { Direction } from '../entry/cells'
 
 /** The lines of the plan with how far each is, and the keys of the bench. */
 defineProps<{

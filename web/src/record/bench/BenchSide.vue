@@ -108,7 +108,7 @@ import { loadHolds } from '../../format/loadHolds'
 import { mayRecord as isRecorder } from '../../composables/mayRecord'
 import BenchInspector from './BenchInspector.vue'
 import BenchHolder from './BenchHolder.vue'
-import type { WaitingReading } from './outbox'
+import type { WaitingReading } from '../entry/outbox'
 
 /** What the readings say so far, what is held, whether everything typed is stored, and what can be done next. */
 const { inspection, finding, mayRecord } = defineProps<{

@@ -19,8 +19,8 @@ const call = vi.fn(async (_endpoint: object, input: { params?: { id: string } })
   return found
 })
 vi.mock('../../shell/api', async (actual) => ({ ...(await actual<object>()), call }))
-const { default: BenchChoice } = await import('./BenchChoice.vue')
-const { default: BenchSummary } = await import('./BenchSummary.vue')
+const { default: BenchChoice } = await import('../entry/BenchChoice.vue')
+const { default: BenchSummary } = await import('../entry/BenchSummary.vue')
 const { default: SkipDialog } = await import('./SkipDialog.vue')
 const { default: DocumentShelf } = await import('../../components/DocumentShelf.vue')
 

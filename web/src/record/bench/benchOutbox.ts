@@ -3,7 +3,7 @@ import { openDB, type DBSchema } from 'idb'
 import { ref } from 'vue'
 import { asFailure, call } from '../../shell/api'
 import { useSession } from '../../shell/session'
-import { Outbox, type OutboxStore, type WaitingReading } from './outbox'
+import { Outbox, type OutboxStore, type WaitingReading } from '../entry/outbox'
 
 interface Schema extends DBSchema {
   readings: { key: string; value: WaitingReading }

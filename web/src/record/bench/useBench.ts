@@ -6,15 +6,8 @@ import { asFailure, call, type Failure } from '../../shell/api'
 import { plantDay } from '../../shell/plantTime'
 import { useMeasureUnits } from '../../composables/useMeasureUnits'
 import { benchOutbox, outboxTick, restoreOutbox, storedListeners } from './benchOutbox'
-import { askedPieces, cellKey, cellsOf, marksOfCells, nextOpen, readOn, type Answer, type CellPlace, type Direction } from './cells'
-
-/** A value outside the limits that waits for "that is what I measured". */
-export interface Doubt {
-  readonly line: InspectionLine
-  readonly values: readonly { piece: number; value: string }[]
-  /** All values that will be stored when it is confirmed, the doubted ones among them. */
-  readonly all: readonly { piece: number; value: string }[]
-}
+import type { Doubt } from '../entry/doubt'
+import { askedPieces, cellKey, cellsOf, marksOfCells, nextOpen, readOn, type Answer, type CellPlace, type Direction } from '../entry/cells'
 
 /** The state of one inspection on the bench: what is stored, what waits, where the cursor is, what is doubted. */
 export function useBench(id: string) {

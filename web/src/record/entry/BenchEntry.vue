@@ -91,7 +91,7 @@ import BenchDocument from './BenchDocument.vue'
 import BenchChoice, { type Choice } from './BenchChoice.vue'
 import BenchSummary from './BenchSummary.vue'
 import { mayBecomeNumber, type Answer } from './cells'
-import type { Doubt } from './useBench'
+import type { Doubt } from './doubt'
 
 /** The one big place for the next answer of any kind; beside it the mark while it is typed, what is wrong, or the question. */
 const { doubt, line, current } = defineProps<{
