@@ -42,12 +42,32 @@ export async function openView(hand: Hand, { kept = {}, path, ready }: MainView,
   await hand.page.waitForSelector(ready)
 }
 
-/** A line of something to inspect now that is as wanted, and its place among the lines. */
-export async function lineToInspect(api: ApiClient, isWanted: (line: InspectionLine) => boolean | Promise<boolean>) {
-  for (const { id } of (await api.call(record.listInspections, { query: { state: 'toDo', limit: 50 } })).rows)
-    for (const [at, line] of (await api.call(record.getInspection, { params: { id } })).lines.entries())
-      if (await isWanted(line)) return { id, line, at }
-  throw new Error('The demo holds nothing to inspect that is as wanted.')
+type IsWanted = (line: InspectionLine) => boolean | Promise<boolean>
+
+async function amongOf(api: ApiClient, state: 'toDo' | 'decided', isWanted: IsWanted) {
+  for (const { id } of (await api.call(record.listInspections, { query: { state, limit: 200 } })).rows) {
+    const inspection = await api.call(record.getInspection, { params: { id } })
+    for (const [at, line] of inspection.lines.entries()) if (await isWanted(line)) return { id, line, at, inspection }
+  }
+  return null
+}
+
+/**
+ * A line of something to inspect that is as wanted, and its place among the lines. What waits in the demo depends on the hour: where
+ * nothing waiting has such a line, a lot that was inspected by such a plan before is inspected by hand once more.
+ */
+export async function lineToInspect(api: ApiClient, isWanted: IsWanted) {
+  const waiting = await amongOf(api, 'toDo', isWanted)
+  if (waiting) return waiting
+  const before = (await amongOf(api, 'decided', isWanted))?.inspection
+  if (!before?.lotId) throw new Error('The demo has inspected nothing that is as wanted.')
+  const [plan] = (await api.call(define.listPlans, { query: { q: before.planCode } })).rows
+  const operations = (await api.call(define.operations.list, { query: { limit: 200 } })).rows as { id: string; name: string }[]
+  const operationId = operations.find(({ name }) => name === before.operationName)?.id ?? ''
+  const body = { planId: plan?.id ?? '', operationId, containerId: null, isHolding: false, reason: 'Looked at once more' }
+  const { id, lines } = await api.call(record.openByHand, { params: { id: before.lotId }, body })
+  for (const [at, line] of lines.entries()) if (await isWanted(line)) return { id, line, at }
+  throw new Error('The plan asks something else by now.')
 }
 
 /** The same for a line that was measured at least so often before, with what was measured. */

@@ -62,8 +62,8 @@ export class Bench {
     this.isPictured = true
     const content = surfacePicture(new Chance(74)).toString('base64')
     const picture = await inspector.call(define.addDocument, { body: { name: 'surface under the lamp.png', mediaType: 'image/png', content } })
-    const words = value === 'M' ? 'matt beside the gate' : 'streaks along the spine'
-    const body = { lineId, piece, faultCode: null, count: null, words, documentId: picture.id, place: { x: 610, y: 380 } }
+    const [words, x] = value === 'M' ? (['matt beside the gate', 500] as const) : (['streaks along the spine', 830] as const)
+    const body = { lineId, piece, faultCode: null, count: null, words, documentId: picture.id, place: { x, y: 400 } }
     await inspector.call(record.addEvidence, { params: { id }, body })
   }
 

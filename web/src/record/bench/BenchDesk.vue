@@ -23,6 +23,7 @@
         :is-open="isOpen"
         @chosen="chosen"
         @closed="entry?.focus()"
+        @key="move"
       />
       <BenchEntry
         v-if="isOpen"

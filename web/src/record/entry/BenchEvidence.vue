@@ -10,7 +10,7 @@
     <button v-if="mayRecord && !isOpen" type="button" class="link small" data-test="say-more" @click="begin">
       Fault, remark or picture of piece {{ piece }} … <kbd>Shift E</kbd>
     </button>
-    <form v-if="isOpen" class="stack small" @submit.prevent="save" @keydown.esc.prevent.stop="close">
+    <form v-if="isOpen" class="stack small" @submit.prevent="save" @keydown.esc.capture="leave">
       <div class="row top fields">
         <v-text-field
           v-model.number="ofPiece"
@@ -152,6 +152,13 @@ function close(): void {
   take(null)
   saver.clear()
   emit('closed')
+}
+/** Escape closes an open list of faults, which hears of it only after this; and the form where none is open. */
+function leave(event: Event): void {
+  if (globalThis.document.querySelector('.v-overlay--active.v-menu') !== null) return
+  event.preventDefault()
+  event.stopPropagation()
+  close()
 }
 function take(picture: Picture | null): void {
   document.value = picture

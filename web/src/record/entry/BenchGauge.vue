@@ -12,7 +12,13 @@
     <button v-else-if="!isChoosing && isOpen && line.details.gaugeKind" type="button" class="link" data-test="name-gauge" @click="choose">
       Name the gauge ({{ line.details.gaugeKind }}) <kbd>Shift G</kbd>
     </button>
-    <form v-if="isChoosing && isOpen" class="choose" @submit.prevent="submit">
+    <form
+      v-if="isChoosing && isOpen"
+      class="choose"
+      @submit.prevent="submit"
+      @keydown.page-down="emit('key', $event)"
+      @keydown.page-up="emit('key', $event)"
+    >
       <label :for="`gauge ${line.id}`">{{ line.details.gaugeKind ?? 'Gauge' }}: scan or type its code</label>
       <input
         :id="`gauge ${line.id}`"
@@ -68,7 +74,7 @@ const { inspectionId, line, use, isMissing, isOpen } = defineProps<{
   isMissing: boolean
   isOpen: boolean
 }>()
-const emit = defineEmits<{ chosen: [gauges: GaugeUse[]]; closed: [] }>()
+const emit = defineEmits<{ chosen: [gauges: GaugeUse[]]; closed: []; key: [event: KeyboardEvent] }>()
 const field = ref<HTMLInputElement>()
 const why = ref<HTMLInputElement>()
 const code = ref('')
