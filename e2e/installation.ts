@@ -34,6 +34,8 @@ export class Installation {
   base = ''
   /** What the first administrator of an empty installation has to enter. */
   code = ''
+  /** Where instruments connect, where its environment asks for that. */
+  instrumentPort = 0
   private port = 0
 
   private constructor(
@@ -96,6 +98,7 @@ export class Installation {
       const take = (chunk: Buffer) => {
         said += chunk.toString()
         const address = /ready at (http:\S+)/.exec(said)?.[1]
+        this.instrumentPort = Number(/Instruments connect at \S+:(\d+)/.exec(said)?.[1] ?? 0)
         this.code = /code on the page: (\S+)/.exec(said)?.[1] ?? ''
         if (address) resolve(address)
       }

@@ -30,14 +30,14 @@ export async function gaugesFor(inspector: ApiClient, id: string, lineIds: reado
 }
 
 /** The demo's plant for one file of tests: started before them, gone after them, with people who sit at it or ask it by themselves. */
-export function standing() {
+export function standing(around?: (folder: string) => Record<string, string>) {
   let installation: Installation
   let chromium: Awaited<ReturnType<typeof launch>>
   const clients = new Map<string, ApiClient>()
   /** Pages that no test sits at any more. */
   const free: Hand[] = []
   beforeAll(async () => {
-    installation = await Installation.start(demoFolder())
+    installation = await Installation.start(demoFolder(), null, around)
     chromium = await launch()
   })
   afterAll(async () => {

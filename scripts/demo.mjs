@@ -11,7 +11,7 @@ npm run demo -- --fresh       the demo plant, made anew with days relative to to
 npm run demo -- --empty       no data: prints a setup code, and the first page asks for a first administrator
 npm run demo -- --help        this text
 
-PORT (4720), FEED_PORT (one more; the stand-in for another system) and NEMAWASHI_DATA (.data/demo, with --empty .data/empty) choose another port and folder; the README lists the rest.`
+PORT (4720), FEED_PORT, INSTRUMENT_PORT and INSTRUMENTS_PAGE_PORT (one, two and three more; the stand-ins for another system and for instruments) and NEMAWASHI_DATA (.data/demo, with --empty .data/empty) choose another port and folder; the README lists the rest.`
 const odd = process.argv.slice(2).filter((word) => !['--fresh', '--empty'].includes(word))
 if (odd.length > 0) {
   const isAsked = ['--help', '-h'].includes(odd[0])
@@ -52,15 +52,34 @@ const feedPort = String(process.env.FEED_PORT ?? port + 1)
 const secret = randomBytes(24).toString('base64url')
 const feed = existsSync(keyFile) ? JSON.parse(readFileSync(keyFile, 'utf8')) : null
 const told = feed ? { NEMAWASHI_WEBHOOK: `http://127.0.0.1:${feedPort}/told`, NEMAWASHI_WEBHOOK_SECRET: secret } : {}
-const server = spawn('node', [join(root, 'server/dist/main.js')], { stdio: 'inherit', env: { ...told, ...process.env, NEMAWASHI_DATA: folder } })
-const standIn = feed
-  ? spawn('node', [join(root, 'standins/orderFeed.mjs')], {
+// Instruments stand on its benches: each has the key of its gauge.
+const instrumentsFile = join(folder, 'instruments.json')
+const instruments = existsSync(instrumentsFile) ? readFileSync(instrumentsFile, 'utf8') : null
+const instrumentPort = String(process.env.INSTRUMENT_PORT ?? port + 2)
+const heard = instruments ? { NEMAWASHI_INSTRUMENT_PORT: instrumentPort } : {}
+const server = spawn('node', [join(root, 'server/dist/main.js')], {
+  stdio: 'inherit',
+  env: { ...told, ...heard, ...process.env, NEMAWASHI_DATA: folder },
+})
+const standIns = [
+  feed &&
+    spawn('node', [join(root, 'standins/orderFeed.mjs')], {
       stdio: 'inherit',
       env: { ...process.env, PLANT: `http://127.0.0.1:${port}`, FEED_KEY: feed.key, FEED_SECRET: secret, FEED_PORT: feedPort },
-    })
-  : null
+    }),
+  instruments &&
+    spawn('node', [join(root, 'standins/instruments.mjs')], {
+      stdio: 'inherit',
+      env: {
+        ...process.env,
+        INSTRUMENTS: instruments,
+        INSTRUMENT_PORT: instrumentPort,
+        INSTRUMENTS_PAGE_PORT: String(process.env.INSTRUMENTS_PAGE_PORT ?? port + 3),
+      },
+    }),
+].filter(Boolean)
 for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => server.kill(signal))
 server.on('exit', (code) => {
-  standIn?.kill()
+  for (const standIn of standIns) standIn.kill()
   process.exit(code ?? 1)
 })

@@ -108,7 +108,7 @@ describe('every endpoint', () => {
     }
   })
 
-  it('that changes something is closed to people without a role, but for signing in, and what somebody does with what is theirs', () => {
+  it('that changes something is closed to people without a role, but for signing in, what somebody does with what is theirs, and what an instrument shows its key for', () => {
     const open = allEndpoints().filter(({ endpoint: entry }) => entry.method !== 'GET' && typeof entry.access === 'string')
     expect(open.map(({ name }) => name).sort()).toEqual([
       'beginSecondFactor',
@@ -118,6 +118,7 @@ describe('every endpoint', () => {
       'endSecondFactor',
       'endSession',
       'markNotificationRead',
+      'sendValues',
       'signIn',
       'signOut',
     ])

@@ -62,6 +62,8 @@ const own: Readonly<Record<string, readonly ErrorCode[]>> = {
   'POST /api/v1/measure-units': ['factor_invalid', 'not_a_number', 'number_too_long'],
   'POST /api/v1/gauges': ['already_exists', 'reference_unknown', 'unit_unknown', ...gaugeRefusals],
   'PUT /api/v1/gauges/:id': ['already_exists', 'reference_unknown', 'unit_unknown', ...gaugeRefusals],
+  'POST /api/v1/gauges/:id/instrument': ['gauge_unfit'],
+  'POST /api/v1/instrument/values': ['instrument_unknown'],
   'POST /api/v1/gauges/:id/state': ['already_retired', 'role_missing'],
   'POST /api/v1/inspections/:id/evidence': [
     ...(['evidence_empty', 'count_invalid', 'place_invalid'] satisfies ErrorCode[]),
@@ -214,6 +216,8 @@ const own: Readonly<Record<string, readonly ErrorCode[]>> = {
     'piece_unknown',
     'reference_unknown',
     'gauge_missing',
+    'sent_value_other',
+    'sent_value_used',
     'gauge_unfit',
     ...computed,
   ],

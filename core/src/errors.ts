@@ -45,6 +45,7 @@ export const coreErrorCodes = [
   'evidence_empty',
   'count_invalid',
   'place_invalid',
+  'line_not_understood',
 ] as const
 
 export type CoreErrorCode = (typeof coreErrorCodes)[number]

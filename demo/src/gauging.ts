@@ -9,6 +9,8 @@ const kinds = [
   ['Brinell tester', 'Hardness tester, Brinell', false, false],
   ['Precision micrometer', 'Outside micrometer', false, true],
   ['Eddy current gauge', 'Coating thickness gauge, eddy current', false, true],
+  ['Caliper', 'Caliper', false, true],
+  ['Bench scale', 'Bench scale', false, true],
   ['Plug gauge', 'Go and no-go plug gauge', false, false],
 ] as const
 
@@ -21,6 +23,8 @@ const gauges = [
   ['MIC-07', 'Micrometer 0–25', 'Precision micrometer', 'M25-7715', '0.0005', 'mm', '0', '25', 6, 175],
   ['MIC-11', 'Micrometer 25–50', 'Precision micrometer', 'M50-0210', '0.0005', 'mm', '25', '50', 6, 30],
   ['EC-03', 'Eddy current gauge', 'Eddy current gauge', 'EC 5518', '0.1', 'µm', '0', '500', 12, 60],
+  ['CAL-02', 'Digital caliper 0–150', 'Caliper', 'C150-3381', '0.01', 'mm', '0', '150', 12, 60],
+  ['SC-05', 'Bench scale 3 kg', 'Bench scale', 'SC3-0417', '0.1', 'g', '0', '3000', 12, 80],
   ['PG-8H7', 'Plug gauge 8 H7', 'Plug gauge', 'PG-8-03', null, null, null, null, 24, 100],
 ] as const
 
@@ -31,6 +35,26 @@ const usual = new Map<string, string>([
   ['Precision micrometer', 'MIC-04'],
   ['Eddy current gauge', 'EC-03'],
 ])
+
+/** Those that send what they show, for the stand-ins beside the demo plant: what they show about, with what noise, and a unit that is wrong. */
+const instruments = [
+  { code: 'CAL-02', unit: 'mm', otherUnit: 'g', about: 18.02, noise: 0.06, decimals: 2 },
+  { code: 'SC-05', unit: 'g', otherUnit: 'mm', about: 412.5, noise: 1.2, decimals: 1 },
+  { code: 'HT-01', unit: 'HBW', otherUnit: 'N', about: 154.5, noise: 2, decimals: 1 },
+  { code: 'SPT-1', unit: 'N', otherUnit: 'kg', about: 5.02, noise: 0.1, decimals: 2 },
+] as const
+
+/** Gives each of them its key. Gives what the stand-ins have to know. */
+export async function connectInstruments(engineer: ApiClient): Promise<object[]> {
+  const given: object[] = []
+  for (const instrument of instruments) {
+    const [gauge] = (await engineer.call(equip.listGauges, { query: { q: instrument.code } })).rows
+    if (!gauge) throw new Error(`The demo has no ${instrument.code}.`)
+    const { key } = await engineer.call(equip.giveInstrumentKey, { params: { id: gauge.id } })
+    given.push({ ...instrument, name: gauge.name, key })
+  }
+  return given
+}
 
 /** Fills the register: most are good, MIC-07 goes over its day while the demo is played, MIC-11 fell from the bench. */
 export async function seedGauges(engineer: ApiClient, today: Date): Promise<void> {

@@ -9,7 +9,7 @@ import { ApiClient } from '@nemawashi/contract/client'
 import { Chance } from './chance'
 import { expectThings } from './expecting'
 import { tellApart } from './toldApart'
-import { seedGauges } from './gauging'
+import { connectInstruments, seedGauges } from './gauging'
 import { Bench, type Trouble } from './inspecting'
 import { parts, partners, password, people } from './plant'
 import { decideOn, finishOnly, startOnly } from './judging'
@@ -80,6 +80,7 @@ export async function seedDemo(config: Config, today: Date, progress: (share: nu
       ],
       progress,
     )
+    writeFileSync(join(config.dataFolder, 'instruments.json'), JSON.stringify(await connectInstruments(by('ilse'))))
     await giveKey(by('mirela'), base, config.dataFolder)
     for (const client of clients.values()) await client.call(gate.signOut, {})
     writeFileSync(

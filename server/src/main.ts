@@ -4,6 +4,7 @@ import { createServer as createSecureServer } from 'node:https'
 import type { AddressInfo } from 'node:net'
 import { join } from 'node:path'
 import { buildApp } from './app/app'
+import { areas } from './app/areas'
 import { readConfig } from './kernel/base/config'
 import { takeLock } from './kernel/files/dataLock'
 import { runJobs } from './kernel/jobs'
@@ -27,6 +28,8 @@ async function start(): Promise<void> {
   const demoPeople = existsSync(demoFile) ? (JSON.parse(readFileSync(demoFile, 'utf8')) as Kernel['demoPeople']) : []
   const kernel = await startApp(config, { demoPeople, isCheckingReplies: process.env['NEMAWASHI_CHECK_REPLIES'] === '1' })
   const endJobs = runJobs(kernel)
+  const doors = (await Promise.all(areas.map(({ openDoor }) => openDoor?.(kernel) ?? null)).catch(refuse)).filter((door) => door !== null)
+  for (const { words } of doors) process.stdout.write(`${words}\n`)
 
   const app = buildApp(kernel, join(import.meta.dirname, '../../web/dist'))
   const server = config.tls ? createSecureServer({ cert: readFileSync(config.tls.cert), key: readFileSync(config.tls.key) }, app) : createServer(app)
@@ -60,6 +63,8 @@ async function start(): Promise<void> {
     if (isStopping) return
     isStopping = true
     endJobs()
+    for (const door of doors) door.close()
+    kernel.openPages.close()
     server.close(() => {
       void kernel.close().finally(() => {
         release()

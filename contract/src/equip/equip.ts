@@ -1,7 +1,9 @@
 import { gaugeStates, type GaugeObjection as CoreObjection, type GaugeState } from '@nemawashi/core'
 import { z } from 'zod'
 import { base, engineer, Name, Code } from '../define/masters'
-import { ById, endpoint, Id, Instant, listEndpoint, mayCall, Version, words, type Access, type Role } from '../wire/endpoint'
+import { ById, endpoint, Id, Instant, listEndpoint, mayCall, Version, words, type Role } from '../wire/endpoint'
+import { gaugeKeepers } from './gaugeKeepers'
+import { instruments } from './instruments'
 
 const Decimal = z.string().trim().max(40, 'at most 40 characters')
 const Day = z.iso.date('write a day as year-month-day')
@@ -47,9 +49,6 @@ export type Gauge = z.infer<typeof Gauge>
 export const GaugeRow = Gauge.extend({ kind: z.string(), usedAt: Instant.nullable() })
 export type GaugeRow = z.infer<typeof GaugeRow>
 
-/** Who answers for the gauges: lets a locked one go on, and retires one. */
-export const gaugeKeepers = ['qualityEngineer', 'qualityManager'] as const satisfies Access
-
 /** Whether somebody may bring a gauge to a state: whoever measures with it may lock it. */
 export const maySetGaugeState = (roles: readonly Role[], state: GaugeState): boolean =>
   state === 'locked' ? mayCall(equip.setGaugeState, roles) : gaugeKeepers.some((role) => roles.includes(role))
@@ -75,6 +74,7 @@ export const GaugeUseRow = z.strictObject({
 export type GaugeUseRow = z.infer<typeof GaugeUseRow>
 
 export const equip = {
+  ...instruments,
   listGauges: listEndpoint('/api/v1/gauges', 'The register of gauges', GaugeRow, {
     state: z.enum(gaugeStates).optional(),
     due: z.enum(dueStates).optional(),

@@ -14,5 +14,7 @@ export const GaugeUse = z.strictObject({
   reason: z.string(),
   byName: z.string(),
   at: Instant,
+  /** Whether it sends its values by itself. */
+  isSending: z.boolean(),
 })
 export type GaugeUse = z.infer<typeof GaugeUse>

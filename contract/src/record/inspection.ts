@@ -99,6 +99,8 @@ export const Reading = z.strictObject({
   inspectedByName: z.string().nullable(),
   /** With which gauge; null where none was named. */
   gaugeCode: z.string().nullable(),
+  /** Whether the gauge sent it by itself; otherwise somebody typed it. */
+  isSent: z.boolean(),
   /** How many answers stood in this cell before; all are kept. */
   corrections: z.int(),
 })
@@ -116,6 +118,8 @@ export const ReadingInput = z.strictObject({
   gaugeId: Id.nullable().default(null),
   /** Who inspected, where that was another than who types. */
   inspectedById: Id.nullable().default(null),
+  /** What its gauge sent, where the value was not typed; it stands for one reading. */
+  sentValueId: Id.nullable().default(null),
 })
 export type ReadingInput = z.input<typeof ReadingInput>
 

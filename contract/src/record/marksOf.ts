@@ -103,9 +103,16 @@ export function hasValues(line: InspectionLine): boolean {
   return line.kind === 'measured' && line.details.recording === 'pieces'
 }
 
-/** The gauges that values of a line stand with, each as it was chosen last. */
-export function gaugesThatMeasured({ gauges, readings }: Pick<Inspection, 'gauges' | 'readings'>, lineId: string): GaugeUse[] {
-  const used = new Set(readings.flatMap((reading) => (reading.lineId === lineId && reading.value !== null ? [reading.gaugeCode] : [])))
-  const last = new Map(gauges.filter((use) => use.lineId === lineId && used.has(use.code)).map((use) => [use.code, use]))
-  return [...last.values()]
+/** The gauges that values of a line stand with, each as it was chosen last, with how many values it gave and how many of them it sent by itself. */
+export function gaugesThatMeasured({ gauges, readings }: Pick<Inspection, 'gauges' | 'readings'>, lineId: string): MeasuringGauge[] {
+  const given = readings.filter((reading) => reading.lineId === lineId && reading.value !== null)
+  const last = new Map(gauges.filter((use) => use.lineId === lineId).map((use) => [use.code, use]))
+  return [...last.values()].flatMap((use) => {
+    const own = given.filter(({ gaugeCode }) => gaugeCode === use.code)
+    return own.length === 0 ? [] : [{ ...use, values: own.length, sent: own.filter(({ isSent }) => isSent).length }]
+  })
+}
+interface MeasuringGauge extends GaugeUse {
+  readonly values: number
+  readonly sent: number
 }

@@ -111,10 +111,20 @@ export function describeObjection(objection: GaugeObjection, dayWords: (day: str
 
 /** Which gauge measured, and why although something spoke against it: `SPT-2, although it shows steps of 0.2 N …; Rosa Lind: no other one is free`. */
 export function describeGaugeUse(
-  use: { readonly code: string; readonly objections: readonly GaugeObjection[]; readonly reason: string; readonly byName: string },
+  use: {
+    readonly code: string
+    readonly objections: readonly GaugeObjection[]
+    readonly reason: string
+    readonly byName: string
+    /** How many values it gave, and how many of them it sent by itself. */
+    readonly values?: number
+    readonly sent?: number
+  },
   dayWords?: (day: string) => string,
 ): string {
-  if (use.objections.length === 0) return use.code
+  const { values = 0, sent = 0 } = use
+  const sending = sent === 0 ? '' : sent === values ? ', which sent them' : `, which sent ${sent} of ${values}`
+  if (use.objections.length === 0) return use.code + sending
   const against = use.objections.map((objection) => describeObjection(objection, dayWords)).join(' and ')
-  return `${use.code}, although it ${against} (${use.byName}: ${use.reason})`
+  return `${use.code}${sending}, although it ${against} (${use.byName}: ${use.reason})`
 }

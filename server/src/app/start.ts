@@ -14,6 +14,7 @@ import type { Kernel } from '../kernel/kernel'
 import type { App } from '../people/app'
 import { areas, schema } from './areas'
 import { verifyTask } from './verifyTask'
+import { OpenPages } from '../kernel/http/openPages'
 import { Progress } from '../kernel/threads/progress'
 import { ThreadPool } from '../kernel/threads/threadPool'
 import { Attempts } from '../people/attempts'
@@ -77,6 +78,7 @@ export async function startApp(config: Config, choices: Choices = {}): Promise<A
   const threads = new ThreadPool(import.meta.url, 'taskWorker')
   const monotonicMs = choices.monotonicMs ?? (() => performance.now())
   const attempts = new Attempts(database.isAlone ? new AttemptsInMemory(monotonicMs) : new AttemptsOnServer(database, choices.monotonicMs))
+  const openPages = new OpenPages(database.fellows)
   const credentials = new Credentials(database.reader, attempts, key, config.isGivenPasswordKept, config.secondFactor)
   const idleMinutes = choices.clock === undefined ? config.idleMinutes : 0
   const sessions = new Sessions(database, clock, config.sessionHours, idleMinutes, config.tls !== null, (person) => credentials.owedBy(person))
@@ -86,6 +88,7 @@ export async function startApp(config: Config, choices: Choices = {}): Promise<A
     database,
     work,
     progress: new Progress(database.fellows),
+    openPages,
     threads,
     identity: sessions,
     sessions,
@@ -108,6 +111,7 @@ export async function startApp(config: Config, choices: Choices = {}): Promise<A
     demoPeople: choices.demoPeople ?? [],
     isCheckingReplies: choices.isCheckingReplies ?? false,
     async close() {
+      openPages.close()
       await work.settled()
       file.close()
       await threads.close()

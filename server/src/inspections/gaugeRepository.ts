@@ -5,7 +5,7 @@ import type { Reader } from '../kernel/work/database'
 
 /** Gauges that were chosen for the lines of an inspection, the latest of a line last. */
 export async function gaugesOf(reader: Reader, inspectionId: string): Promise<GaugeUse[]> {
-  const rows = await rowsOf(
+  const rows = await rowsOf<Omit<GaugeUse, 'objections' | 'isSending'> & { objections: string; isSending: number }>(
     reader,
     {
       lineId: 'text',
@@ -17,12 +17,14 @@ export async function gaugesOf(reader: Reader, inspectionId: string): Promise<Ga
       reason: 'text',
       byName: 'text',
       at: 'text',
+      isSending: 'number',
     },
-    `SELECT u.line_id, u.gauge_id, g.code, g.name, g.due_on, u.objections, u.reason, p.name AS by_name, u.at
+    `SELECT u.line_id, u.gauge_id, g.code, g.name, g.due_on, u.objections, u.reason, p.name AS by_name, u.at,
+       (SELECT COUNT(*) FROM instrument s WHERE s.gauge_id = g.id) AS is_sending
      FROM gauge_use u JOIN gauge g ON g.id = u.gauge_id JOIN person p ON p.id = u.person_id WHERE u.inspection_id = ? ORDER BY u.at, u.id`,
     [inspectionId],
   )
-  return rows.map((row) => ({ ...row, objections: JSON.parse(row.objections) as GaugeObjection[] }))
+  return rows.map((row) => ({ ...row, isSending: row.isSending === 1, objections: JSON.parse(row.objections) as GaugeObjection[] }))
 }
 
 /** Kinds of gauges whose readings want a gauge by name: what they are called. */

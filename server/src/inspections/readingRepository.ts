@@ -149,7 +149,9 @@ export async function insertReadings(
   }
 }
 
-const readingColumns: Columns<Reading> = {
+type StoredReading = Omit<Reading, 'isSent'> & { isSent: number }
+
+const readingColumns: Columns<StoredReading> = {
   id: 'text',
   lineId: 'text',
   piece: 'number',
@@ -160,16 +162,18 @@ const readingColumns: Columns<Reading> = {
   recordedByName: 'text',
   inspectedByName: 'text?',
   gaugeCode: 'text?',
+  isSent: 'number',
   corrections: 'number',
 }
 
 /** Every answer of an inspection, each cell's in the order in which they were given. */
 export async function storedReadings(reader: Reader, inspectionId: string): Promise<Reading[]> {
-  return rowsOf<Reading>(
+  const rows = await rowsOf<StoredReading>(
     reader,
     readingColumns,
-    `SELECT r.id, r.line_id, r.piece, r.value, r.entered, r.mark, r.typed_at, p.name AS recorded_by_name, o.name AS inspected_by_name, g.code AS gauge_code, r.correction AS corrections
-     FROM reading r JOIN person p ON p.id = r.person_id LEFT JOIN gauge g ON g.id = r.gauge_id LEFT JOIN person o ON o.id = r.inspected_by_id WHERE r.inspection_id = ? ORDER BY r.line_id, r.piece, r.correction`,
+    `SELECT r.id, r.line_id, r.piece, r.value, r.entered, r.mark, r.typed_at, p.name AS recorded_by_name, o.name AS inspected_by_name, g.code AS gauge_code, CASE WHEN v.id IS NULL THEN 0 ELSE 1 END AS is_sent, r.correction AS corrections
+     FROM reading r JOIN person p ON p.id = r.person_id LEFT JOIN gauge g ON g.id = r.gauge_id LEFT JOIN sent_value v ON g.id IS NOT NULL AND v.reading_id = r.id LEFT JOIN person o ON o.id = r.inspected_by_id WHERE r.inspection_id = ? ORDER BY r.line_id, r.piece, r.correction`,
     [inspectionId],
   )
+  return rows.map((row) => ({ ...row, isSent: row.isSent === 1 }))
 }

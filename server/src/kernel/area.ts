@@ -29,6 +29,11 @@ export function verificationsOf(areas: readonly Pick<Area<never>, 'verify'>[]): 
   return areas.flatMap(({ verify }) => (verify ? [verify] : []))
 }
 
+export interface Door {
+  readonly words: string
+  close(): void
+}
+
 /** What a folder of the server brings along. The application is the list of them; nothing else knows all. */
 export interface Area<K extends Kernel = Kernel> {
   readonly name: string
@@ -39,6 +44,8 @@ export interface Area<K extends Kernel = Kernel> {
   /** What it does when something happened elsewhere, in the same transaction. */
   readonly subscribe?: (events: DomainEvents, config: Config) => void
   readonly jobs?: readonly Job[]
+  /** Another way in than HTTP, where the configuration asks for one: gives what is said of it at the start, and what closes it. */
+  readonly openDoor?: (kernel: K) => Promise<Door | null>
   /** What it knows must be so in the database; gives what is not, in words. */
   readonly verify?: (connection: Connection) => Promise<string[]>
 }

@@ -4,6 +4,7 @@ import type { Head, HeadFile, SignedHead } from './audit/chainHead'
 import type { Area } from './area'
 import type { Config } from './base/config'
 import type { Database, Schema } from './work/database'
+import type { OpenPages } from './http/openPages'
 import type { Progress } from './threads/progress'
 import type { Tell, ThreadPool } from './threads/threadPool'
 import type { Anchors, Verification } from './verify/verifyPlant'
@@ -20,6 +21,8 @@ export interface Kernel {
   readonly areas: readonly Area<never>[]
   readonly schema: Schema
   readonly progress: Progress
+  /** Pages that are told at once what concerns them. */
+  readonly openPages: OpenPages
   /** Threads for what takes a processor for longer than others may wait. */
   readonly threads: ThreadPool
   readonly log: Logger

@@ -15,6 +15,9 @@ function hashOf(token: string): string {
   return createHash('sha256').update(token).digest('hex')
 }
 
+/** A page says so, and a stream of events that is taken up anew. */
+const isAskedByItself = (request: Request) => request.get('x-unattended') !== undefined || request.get('last-event-id') !== undefined
+
 interface Known {
   readonly person: Person
   readonly createdAt: string
@@ -65,7 +68,11 @@ export class Sessions implements Identity {
     return session.owes
   }
 
-  private async sessionOf(request: Request): Promise<Known | null> {
+  async isSignedIn(request: Request): Promise<boolean> {
+    return (await this.sessionOf(request, true)) !== null
+  }
+
+  private async sessionOf(request: Request, isUnattended = isAskedByItself(request)): Promise<Known | null> {
     const token = this.tokenOf(request)
     if (token === null) return null
     const tokenHash = hashOf(token)
@@ -73,7 +80,7 @@ export class Sessions implements Identity {
     if (!session) return null
     const now = this.clock.now().toISOString()
     // What a page asks by itself shows nobody at it.
-    if (request.get('x-unattended') === undefined) this.seen.set(tokenHash, now)
+    if (!isUnattended) this.seen.set(tokenHash, now)
     if (session.expiresAt > now) return session
     this.known.delete(tokenHash)
     return null

@@ -17,7 +17,16 @@
             v-for="reading in readingsOf(line.id)"
             :key="reading.id"
             class="m"
-            :title="[`piece ${reading.piece}`, reading.inspectedByName ?? reading.recordedByName, reading.gaugeCode].filter(Boolean).join(', ')"
+            :title="
+              [
+                `piece ${reading.piece}`,
+                reading.inspectedByName ?? reading.recordedByName,
+                reading.gaugeCode,
+                reading.isSent && 'sent by the instrument',
+              ]
+                .filter(Boolean)
+                .join(', ')
+            "
             ><MarkSign
               v-if="line.kind === 'judged' || reading.mark === 'nonconforming' || reading.mark === 'marginal'"
               :mark="reading.mark"

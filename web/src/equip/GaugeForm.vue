@@ -101,6 +101,7 @@
       >
       <v-btn v-if="mayBring('retired')" variant="text" data-test="retire" @click="setState('retired')">Retire it …</v-btn>
     </div>
+    <GaugeInstrument v-if="gauge && !isNew" :key="`sends ${gauge.id}`" :gauge="gauge" />
     <GaugeUses v-if="gauge && !isNew" :key="gauge.id" :gauge="gauge" />
     <StaleChange
       v-if="saver.isStale.value && saver.failure.value && theirs"
@@ -137,6 +138,7 @@ import { useSaver } from '../composables/useSaver'
 import { useTheirs } from '../composables/useTheirs'
 import { useTyped } from '../composables/useTyped'
 import { dayWords, momentOf } from '../format/format'
+import GaugeInstrument from './GaugeInstrument.vue'
 import GaugeUses from './GaugeUses.vue'
 import { gaugeStateWords, isOverdue } from './gaugeWords'
 

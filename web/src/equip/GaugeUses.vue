@@ -51,6 +51,9 @@ const columns: ListColumn[] = [
 </script>
 
 <style scoped>
+.stack > p {
+  margin: 0;
+}
 .uses {
   border: 1px solid var(--rule);
   height: 340px;

@@ -3,6 +3,7 @@ import { Classes1795613000000 } from './Classes1795613000000'
 import { Credentials1798100000000 } from './Credentials1798100000000'
 import { EveryOperation1796700000000 } from './EveryOperation1796700000000'
 import { Evidence1798800000000 } from './Evidence1798800000000'
+import { Instruments1798900000000 } from './Instruments1798900000000'
 import { Expected1797300000000 } from './Expected1797300000000'
 import { Scopes1797400000000 } from './Scopes1797400000000'
 import { FactsOfFindings1795800000000 } from './FactsOfFindings1795800000000'
@@ -83,6 +84,7 @@ export const migrations = [
   KnownWords1798600000000,
   Gauges1798700000000,
   Evidence1798800000000,
+  Instruments1798900000000,
 ]
 
 /** The same on a server, in the order in which they are run. */
@@ -110,4 +112,5 @@ export const serverMigrations = [
   KnownWords1798600000000,
   GaugesThere1798700000000,
   Evidence1798800000000,
+  Instruments1798900000000,
 ]

@@ -36,6 +36,7 @@ const Environment = z
     NEMAWASHI_WEBHOOK: z.url({ protocol: /^https?$/, error: 'is no address; write it like https://host/path' }).optional(),
     NEMAWASHI_WEBHOOK_SECRET: z.string().min(16, 'has fewer than 16 characters').optional(),
     NEMAWASHI_INBOX: path,
+    NEMAWASHI_INSTRUMENT_PORT: z.coerce.number('is no number').int().min(0).max(65_535).optional(),
     NEMAWASHI_CHAIN_KEY: path,
     NEMAWASHI_CHAIN_HEAD: path,
   })
@@ -71,6 +72,8 @@ export interface Config {
   readonly webhook: { readonly url: string; readonly secret: string } | null
   /** A folder that another system drops files of events in; null: none is looked at. */
   readonly inbox: string | null
+  /** Where instruments connect that speak lines and not HTTP; null: nowhere. */
+  readonly instrumentPort: number | null
   /** The key that heads of the audit chain are sealed with, and where the latest head is said; both outside the database. */
   readonly chainKeyFile: string
   readonly chainHeadFile: string
@@ -110,6 +113,7 @@ export function readConfig(environment: Record<string, string | undefined>): Con
         ? { url: all.NEMAWASHI_WEBHOOK, secret: all.NEMAWASHI_WEBHOOK_SECRET }
         : null,
     inbox: all.NEMAWASHI_INBOX === undefined ? null : resolve(all.NEMAWASHI_INBOX),
+    instrumentPort: all.NEMAWASHI_INSTRUMENT_PORT ?? null,
     chainKeyFile: resolve(all.NEMAWASHI_CHAIN_KEY ?? join(dataFolder, 'chain.key')),
     chainHeadFile: resolve(all.NEMAWASHI_CHAIN_HEAD ?? join(dataFolder, 'chain.head')),
   }

@@ -9,6 +9,8 @@ export interface Identity {
   minutesSinceSignIn(request: Request): Promise<number | null>
   /** What who asks has to do before anything else; null where nothing, or where nobody is signed in. */
   owedBy(request: Request): Promise<Owed | null>
+  /** Whether who asked is still signed in; asking shows nobody at the page. */
+  isSignedIn(request: Request): Promise<boolean>
   /** Keeps who was seen when, and ends the sessions that have run out or that nobody is at any more. */
   tidy(work: UnitOfWork, now: Date): Promise<void>
 }

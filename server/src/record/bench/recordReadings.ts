@@ -18,6 +18,8 @@ import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
 import { loadInspectionLines } from '../../inspections/inspections'
 import { requireGauges } from './requireGauges'
+import { noteTaken } from '../../equip/instrumentRepository'
+import { requireSent } from './requireSent'
 import { requireInspectors } from './requireInspectors'
 
 const maxCached = 500
@@ -105,6 +107,7 @@ export async function recordReadings(work: Work, cache: LineCache, inspectionId:
     await requireDocuments(work, lines, fresh)
     await requireInspectors(work, fresh)
     await requireGauges(work, inspectionId, lines, fresh)
+    await requireSent(work, lines, fresh)
     const units = fresh.some(namesUnit) ? await knownUnits(manager) : []
     const cells = new Map(rows.map((row) => [cellKey(row), row]))
     let answered = head.answered
@@ -118,6 +121,7 @@ export async function recordReadings(work: Work, cache: LineCache, inspectionId:
       added.push(row)
     }
     await insertReadings(manager, inspectionId, added, fresh, work)
+    for (const { id, sentValueId } of fresh) if (sentValueId != null) await noteTaken(manager, sentValueId, id)
     if (state === 'toDo') {
       state = 'started'
       version += 1

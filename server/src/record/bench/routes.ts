@@ -1,5 +1,6 @@
 import { endpoints } from '@nemawashi/contract'
 import { loadInspection } from '../../inspections/inspections'
+import type { Kernel } from '../../kernel/kernel'
 import type { Routes } from '../../kernel/routes'
 import { requireNotTaken } from '../planning/assignments'
 import { adaptLine } from './adapt'
@@ -10,6 +11,7 @@ import { addEvidence, inspectionOfEvidence, withdrawEvidence } from './evidence'
 import { finishInspection } from './finish'
 import { pastOf } from './past'
 import { lineSeries } from './lineSeries'
+import { followSent } from './followSent'
 import { LineCache, recordReadings } from './recordReadings'
 import { requireRecorder } from './recorders'
 import { reopenInspection } from './reopen'
@@ -18,7 +20,7 @@ import { notificationList, unreadBy } from './notificationRepository'
 
 const { record } = endpoints
 
-export function benchRoutes(routes: Routes): void {
+export function benchRoutes(routes: Routes, kernel: Kernel): void {
   const cache = new LineCache()
 
   routes.list(record.listNotifications, notificationList, (_query, person) => unreadBy(person?.id ?? ''))
@@ -41,6 +43,9 @@ export function benchRoutes(routes: Routes): void {
     await requireNotTaken(work, params.id, person)
     return { gauges: await chooseGauge(work, params.id, body) }
   })
+  routes.stream(endpoints.equip.followSentValues, (reader, { params, person, request, response }) =>
+    followSent(kernel, reader, params.id, { person, request, response }),
+  )
   routes.change(record.addEvidence, async (work, { params, body, person }) => {
     await requireRecorder(work, params.id, person)
     await requireNotTaken(work, params.id, person)

@@ -33,6 +33,7 @@ interface AddedColumn {
 function addedColumns({ gauges, readings }: Inspection): AddedColumn[] {
   return [
     ...(gauges.length > 0 ? [{ name: 'gauge', cell: ({ gaugeCode }: Reading) => gaugeCode ?? '' }] : []),
+    ...(readings.some(({ isSent }) => isSent) ? [{ name: 'source', cell: ({ isSent }: Reading) => (isSent ? 'instrument' : 'typed') }] : []),
     ...(readings.some(({ inspectedByName }) => inspectedByName !== null)
       ? [{ name: 'inspectedBy', cell: ({ inspectedByName, recordedByName }: Reading) => inspectedByName ?? recordedByName }]
       : []),

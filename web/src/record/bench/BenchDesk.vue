@@ -21,6 +21,8 @@
         :use="gauge"
         :is-missing="isWantingGauge(line)"
         :is-open="isOpen"
+        :listening="(gauge && standing.get(gauge.gaugeId)) ?? null"
+        @listen="listenAgain"
         @chosen="chosen"
         @closed="entry?.focus()"
         @key="move"
@@ -44,6 +46,7 @@
         @confirm="confirm"
         @deny="deny"
       />
+      <BenchSent :waiting="waiting" :piece="at.piece" @take="takeWaiting" @leave="leaveWaiting" />
       <p v-if="isOpen && blanks.length > 1" class="rest">
         <v-btn variant="text" size="small" data-test="rest-conforms" @click="askRest"
           >{{ blanks.length === line.sampleSize ? 'All' : 'The other' }} {{ blanks.length }} pieces conform …</v-btn
@@ -103,6 +106,8 @@ import LinePictures from '../charts/LinePictures.vue'
 import BenchEntry from '../entry/BenchEntry.vue'
 import BenchEvidence from '../entry/BenchEvidence.vue'
 import BenchGauge from '../entry/BenchGauge.vue'
+import BenchSent from '../entry/BenchSent.vue'
+import { useInstruments } from '../entry/useInstruments'
 import BenchGrid from './BenchGrid.vue'
 import BenchHead from './BenchHead.vue'
 import BenchLines from './BenchLines.vue'
@@ -148,6 +153,7 @@ const {
   load,
   go,
   enter,
+  takeSent,
   confirm,
   deny,
   answer,
@@ -209,6 +215,32 @@ const evidencePiece = computed(() => {
   if (current.value?.value != null || piece === 1 || !line.value) return piece
   return cells.value.get(cellKey(line.value.id, piece - 1))?.mark === 'nonconforming' ? piece - 1 : piece
 })
+const { waiting, standing, takeFirst, leave, listen } = useInstruments(id, {
+  gauges: computed(() => inspection.value?.gauges ?? []),
+  isOpen,
+  moment: () => ({
+    line: line.value && { kind: line.value.kind, recording: line.value.details.recording, sampleSize: line.value.sampleSize },
+    gaugeId: gauge.value?.gaugeId ?? null,
+    piece: at.value.piece,
+    isAnswered: current.value?.value != null,
+    isTyping: typed.value.trim() !== '',
+    isAsking: doubt.value !== null,
+  }),
+  take: takeSent,
+  say: (words) => (message.value = words),
+})
+function listenAgain(): void {
+  listen()
+  focusEntry()
+}
+function takeWaiting(): void {
+  takeFirst()
+  focusEntry()
+}
+function leaveWaiting(value: string): void {
+  leave(value)
+  focusEntry()
+}
 function chosen(gauges: GaugeUse[]): void {
   if (inspection.value) inspection.value = { ...inspection.value, gauges }
   message.value = ''
@@ -262,6 +294,7 @@ const { reopen, cancel } = useBenchSteps(id, inspection, failure, focusEntry)
 useKeys([
   { key: 'Ctrl+Enter', words: 'finish: judge the lot', run: () => void finish(), inFields: true },
   { key: 'Shift+G', words: 'say with which gauge', run: () => gaugeRow.value?.choose(), inFields: true },
+  { key: 'Shift+T', words: 'take what an instrument sent for the open piece', run: takeWaiting, inFields: true },
   { key: 'Shift+E', words: 'fault, remark or picture of a piece', run: () => evidenceRow.value?.begin(), inFields: true },
   { key: 'Shift+D', words: 'dark sheet on and off', run: toggleNight, inFields: true },
   { key: 'Enter', words: 'keep the value, next cell' },

@@ -112,7 +112,18 @@ describe('typing at the bench', () => {
   })
 
   it('keeps nothing of a line that wants its gauge first, and no keystroke is lost; then every value says its gauge', () => {
-    const use = { lineId: 'gap', gaugeId: 'g2', code: 'F-2', name: 'Feeler', dueOn: null, objections: [], reason: '', byName: '', at: '' }
+    const use = {
+      lineId: 'gap',
+      gaugeId: 'g2',
+      code: 'F-2',
+      name: 'Feeler',
+      dueOn: null,
+      objections: [],
+      reason: '',
+      byName: '',
+      at: '',
+      isSending: false,
+    }
     bench.inspection.value = { ...inspection, wantsGauge: ['gap'] }
     type('0.3')
     bench.paste('0.31\n0.32')

@@ -1,5 +1,5 @@
-import { certainLine, describeCertainty, isOverSinceChosen, judgeLot, readAnswer, type Mark } from '@nemawashi/core'
-import { type Inspection, type InspectionLine, type ReadingInput, askedOf, record } from '@nemawashi/contract'
+import { certainLine, describeCertainty, isOverSinceChosen, judgeLot, readAnswer, sentText, type Mark } from '@nemawashi/core'
+import { type Inspection, type InspectionLine, type ReadingInput, type SentValue, askedOf, record } from '@nemawashi/contract'
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
 import { v7 } from 'uuid'
 import { asFailure, call, type Failure } from '../../shell/api'
@@ -119,6 +119,7 @@ export function useBench(id: string) {
         typedAt: reading.typedAt,
         recordedByName: '',
         inspectedByName: null,
+        isSent: reading.sentValueId != null,
         gaugeCode: held.gauges.find(({ gaugeId }) => gaugeId === reading.gaugeId)?.code ?? null,
         corrections,
       })
@@ -140,14 +141,18 @@ export function useBench(id: string) {
     else typed.value = ''
   }
   /** Keeps answers, and goes on to the next cell where they are kept; a line that wants a gauge takes none before it has one. */
-  function put(to: InspectionLine, answers: readonly { piece: number; value: string | null }[], isConfirmedOutside: boolean): boolean {
+  function put(
+    to: InspectionLine,
+    answers: readonly { piece: number; value: string | null; sentValueId?: string }[],
+    isConfirmedOutside: boolean,
+  ): boolean {
     if (isWantingGauge(to) && answers.some(({ value }) => value !== null)) {
       doubt.value = null
       message.value = `Scan or type the gauge of the line first (${to.details.gaugeKind}).`
       return false
     }
     const typedAt = new Date().toISOString()
-    const inputs: ReadingInput[] = answers.map(({ piece, value }) => ({
+    const inputs: ReadingInput[] = answers.map(({ piece, value, sentValueId = null }) => ({
       id: v7(),
       lineId: to.id,
       piece,
@@ -157,6 +162,7 @@ export function useBench(id: string) {
       corrects: cells.value.get(cellKey(to.id, piece))?.id ?? null,
       gaugeId: value === null ? null : (gaugeOf(to.id)?.gaugeId ?? null),
       inspectedById: value === null ? null : inspectedById.value,
+      sentValueId,
     }))
     void benchOutbox.add(id, inputs)
     doubt.value = null
@@ -164,6 +170,23 @@ export function useBench(id: string) {
     return true
   }
 
+  /** Puts what an instrument sent into the open cell, as if it had been typed there; outside the limits it is asked about first. */
+  function takeSent(sent: SentValue): boolean {
+    const to = line.value
+    if (!to || !isOpen.value || doubt.value) return false
+    try {
+      const text = sentText(sent, { lineUnit: to.unit, gaugeUnit: null })
+      const read = readAnswer(askedOf(to), text, units.value)
+      const answer = { piece: at.value.piece, value: read.entered ?? read.value, sentValueId: sent.id }
+      if (isDoubtful(to, read.mark)) doubt.value = { line: to, values: [answer], all: [answer] }
+      else if (put(to, [answer], false)) goNext()
+      else return false
+      return true
+    } catch (error) {
+      message.value = `${gauge.value?.code ?? 'The instrument'}: ${error instanceof Error ? error.message : String(error)}`
+      return false
+    }
+  }
   /** Value + Enter: read it, judge it, keep it, go on; outside the limits it is asked about first. */
   function enter(): void {
     const to = line.value
@@ -277,6 +300,7 @@ export function useBench(id: string) {
     load,
     go,
     enter,
+    takeSent,
     confirm,
     deny,
     answer,

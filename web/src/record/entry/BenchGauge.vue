@@ -6,6 +6,7 @@
         }}<template v-if="use.dueOn">, {{ isPast(use.dueOn) ? 'was due for calibration' : 'calibrated until' }} {{ dayWords(use.dueOn) }}</template
         >.</span
       >
+      <InstrumentState v-if="use.isSending && isOpen" :listening="listening" @listen="emit('listen')" />
       <span v-if="use.reason" class="marginal" data-test="gauge-waived">{{ against(use.objections) }}; used all the same: {{ use.reason }}</span>
       <button v-if="isOpen" type="button" class="link" @click="choose">Another gauge <kbd>Shift G</kbd></button>
     </template>
@@ -64,17 +65,21 @@ import { asFailure, call, type Failure } from '../../shell/api'
 import { useThing } from '../../shell/queries'
 import { useReasons } from '../../shell/useReasons'
 import { dayWords, isPast } from '../../format/format'
+import InstrumentState from './InstrumentState.vue'
+import type { Listening } from './useInstruments'
 
 /** With which gauge the line is measured: scanned or typed once, refused or waived with a reason where something speaks against it. */
-const { inspectionId, line, use, isMissing, isOpen } = defineProps<{
+const { inspectionId, line, use, isMissing, isOpen, listening } = defineProps<{
   inspectionId: string
   line: InspectionLine
   use: GaugeUse | null
   /** Whether the line takes no value before one is chosen, or chosen anew. */
   isMissing: boolean
   isOpen: boolean
+  /** How it stands with the instrument, where the gauge sends by itself. */
+  listening: Listening | null
 }>()
-const emit = defineEmits<{ chosen: [gauges: GaugeUse[]]; closed: []; key: [event: KeyboardEvent] }>()
+const emit = defineEmits<{ chosen: [gauges: GaugeUse[]]; closed: []; listen: []; key: [event: KeyboardEvent] }>()
 const field = ref<HTMLInputElement>()
 const why = ref<HTMLInputElement>()
 const code = ref('')

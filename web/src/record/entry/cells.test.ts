@@ -34,6 +34,7 @@ const stored = (lineId: string, piece: number, value: string, id = `${lineId}${p
   mark: 'conforming',
   typedAt: '2026-03-01T08:00:00Z',
   gaugeCode: null,
+  isSent: false,
   inspectedByName: null,
   recordedByName: 'R',
   corrections: 0,
