@@ -24,6 +24,9 @@ const deciding: readonly ErrorCode[] = [
   'too_many_attempts',
 ]
 
+/** What moves pieces can meet these. */
+const ledgering: readonly ErrorCode[] = ['movement_exceeds_balance', 'movement_not_allowed', 'quantity_invalid']
+
 /** What opens inspections and moves pieces can meet these. */
 const opening: readonly ErrorCode[] = ['nothing_released', 'place_missing', 'quantity_invalid', 'lot_size_invalid', ...computed]
 
@@ -70,6 +73,7 @@ const own: Readonly<Record<string, readonly ErrorCode[]>> = {
     ...(['inspection_closed', 'inspection_taken', 'piece_unknown', 'reference_unknown', 'role_missing'] satisfies ErrorCode[]),
   ],
   'POST /api/v1/evidence/:id/withdraw': ['inspection_closed', 'inspection_taken', 'role_missing'],
+  'POST /api/v1/inspections/:id/made-since/hold': ['inspection_closed', 'inspection_taken', 'nothing_made_since', ...ledgering],
   'POST /api/v1/inspections/:id/gauges': ['gauge_unfit', 'inspection_closed', 'inspection_taken', 'reason_missing', 'reference_unknown'],
   'PUT /api/v1/measure-units/:id': ['already_exists', 'still_in_use', 'factor_invalid', 'not_a_number', 'number_too_long'],
   'PUT /api/v1/parts/:id': ['already_exists', 'reference_unknown', 'routing_order', 'still_in_use'],

@@ -1,5 +1,5 @@
 import type { PlanLineInput } from '@nemawashi/contract'
-import type { AnswerPlace, FrequencyRule, Moment, PointSubject, SamplingRule, WhenConforming } from '@nemawashi/core'
+import type { AnswerPlace, FrequencyRule, Moment, OnFailure, PointSubject, SamplingRule, WhenConforming } from '@nemawashi/core'
 import type { FamilyCode } from './plant'
 
 const scheme = (level: 'S-2' | 'S-3' | 'S-4' | 'I' | 'II', aqlPercent: number): SamplingRule => ({ kind: 'attributesScheme', level, aqlPercent })
@@ -17,6 +17,7 @@ export interface PointSeed {
   readonly responsible?: string
   readonly dueHours?: number
   readonly isGate?: boolean
+  readonly onFailure?: OnFailure
   readonly subject?: PointSubject
   readonly answeredAt?: AnswerPlace
   readonly whenConforming?: WhenConforming
@@ -191,7 +192,18 @@ export const plans: readonly PlanSeed[] = [
     code: 'MP-35',
     name: 'Gate gap in the run',
     lines: [['C-GATE', { kind: 'fixedNumber', sampleSize: 3, accept: 0 }]],
-    at: [{ family: 'CONNECTORS', operation: 'MCH', moment: 'everyPieces', every: 200, isGate: false, responsible: 'Machine shop', dueHours: 1 }],
+    at: [
+      {
+        family: 'CONNECTORS',
+        operation: 'MCH',
+        moment: 'everyPieces',
+        every: 200,
+        isGate: false,
+        onFailure: 'holdMade',
+        responsible: 'Machine shop',
+        dueHours: 1,
+      },
+    ],
   },
   {
     code: 'MP-40',

@@ -6,6 +6,7 @@ import { ById, endpoint, Id, Instant, listEndpoint, Nothing, Version, words } fr
 import { Evidence, EvidenceInput } from './evidence'
 import { GaugeUse } from './gaugeUse'
 import { HandOpening, Inspection, InspectionRow, LineSkip, Mark, ReadingInput } from './inspection'
+import { MadeSince } from './madeSince'
 import { LineSeries } from './series'
 import { InspectionState, verdicts } from '../stock/stock'
 
@@ -58,6 +59,18 @@ export const record = {
       version: Version,
       readings: z.array(z.strictObject({ id: Id, value: z.string().nullable(), entered: z.string().nullable(), mark: Mark })),
     }),
+  }),
+  getMadeSince: endpoint('GET', '/api/v1/inspections/:id/made-since', {
+    access: 'signedIn',
+    summary: 'What was made since the last check of the same control point that conformed; none where it is no check of a running step',
+    params: ById,
+    reply: z.strictObject({ run: MadeSince.nullable() }),
+  }),
+  holdMadeSince: endpoint('POST', '/api/v1/inspections/:id/made-since/hold', {
+    access: bench,
+    summary: 'Put on hold what was made since the last check of the same control point that conformed',
+    params: ById,
+    reply: z.strictObject({ run: MadeSince }),
   }),
   chooseGauge: endpoint('POST', '/api/v1/inspections/:id/gauges', {
     access: bench,

@@ -126,6 +126,7 @@ export const errorCatalogue = {
   instrument_unknown: { status: 401, help: 'Give the gauge a key in the register (Equip), and put that key into the instrument.' },
   sent_value_used: { status: 409, help: 'A value that was sent stands for one piece: press again for the next one.' },
   sent_value_other: { status: 422, help: 'Take the value as the instrument sent it, on a line that is measured with that instrument; or type it.' },
+  nothing_made_since: { status: 409, help: 'Load it again: nothing that was made since the last conforming check is free on the line.' },
   gauge_missing: { status: 422, help: 'Scan or choose the gauge of the line first, at the bench.' },
   inspection_closed: { status: 409, help: 'A finished inspection takes no readings; reopen it while it is undecided.' },
   inspection_not_finished: { status: 409, help: 'Finish the inspection first.' },

@@ -104,8 +104,11 @@ export function sealMeaning(rows: readonly { readonly disposition: Disposition }
   return others.length > 0 ? 'split' : first
 }
 
-/** What becomes of the pieces when an inspection that is no gate fails. */
-export const onFailures = ['hold', 'note'] as const
+/**
+ * What becomes of the pieces when an inspection that is no gate fails: what is still there is held, of a run what was made since the last check that
+ * conformed, or nothing.
+ */
+export const onFailures = ['hold', 'holdMade', 'note'] as const
 export type OnFailure = (typeof onFailures)[number]
 
 /** Steps from one standing to another that the ledger allows. Staying in a standing while changing place is always one. */

@@ -32,6 +32,9 @@ export function isMomentOf(kind: OperationKind, moment: Moment): boolean {
   return (momentsOf[kind] as readonly Moment[]).includes(moment)
 }
 
+/** Whether a moment comes while a step runs, so that there is something that was made since the one before. */
+export const isInRun = (moment: Moment): boolean => ['everyPieces', 'everyMinutes', 'setUp', 'lastPiece'].includes(moment)
+
 /** Before a receipt is posted, or a dispatch picked, there are no lots: what is asked then is asked of the load. */
 const beforeReceipt: readonly Moment[] = ['announced', 'registered']
 

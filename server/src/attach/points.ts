@@ -5,6 +5,7 @@ import {
   intervalOf,
   isMomentOf,
   looksAt,
+  isInRun,
   momentWords,
   onSpotAt,
   overlapOf,
@@ -85,6 +86,11 @@ async function check(work: Work, input: PointInput): Promise<void> {
   }
   const vain = findInapplicable(operation.kind, input)
   if (vain !== null) throw new ServerError('input_invalid', vainWords[vain], { field: vain, received: input[vain] })
+  if (input.onFailure === 'holdMade' && !isInRun(input.moment))
+    throw new ServerError('moment_not_there', `"${momentWords[input.moment]}" there is no check before it to count what was made from.`, {
+      field: 'onFailure',
+      received: input.moment,
+    })
   if ((intervalOf(input.moment) === null) !== (input.every === null)) {
     const unit = intervalOf(input.moment)
     throw new ServerError(

@@ -73,7 +73,7 @@ export const knownWords: Readonly<Record<string, Readonly<Record<string, readonl
 }
 
 /** A table takes no row, new or changed, with a word in this column that nobody knows; empty stays empty. The same in a file and on a server. */
-async function guardWords(runner: QueryRunner, table: string, column: string, known: readonly string[]): Promise<void> {
+export async function guardWords(runner: QueryRunner, table: string, column: string, known: readonly string[]): Promise<void> {
   const words = `${table}.${column} takes none but ${known.join(', ')}`
   const isUnknown = `NEW."${column}" NOT IN (${known.map((word) => `'${word}'`).join(', ')})`
   const isServer = runner.connection.options.type === 'postgres'

@@ -3,6 +3,7 @@ import { Classes1795613000000 } from './Classes1795613000000'
 import { Credentials1798100000000 } from './Credentials1798100000000'
 import { EveryOperation1796700000000 } from './EveryOperation1796700000000'
 import { Evidence1798800000000 } from './Evidence1798800000000'
+import { HoldMade1799000000000 } from './HoldMade1799000000000'
 import { Instruments1798900000000 } from './Instruments1798900000000'
 import { Expected1797300000000 } from './Expected1797300000000'
 import { Scopes1797400000000 } from './Scopes1797400000000'
@@ -85,6 +86,7 @@ export const migrations = [
   Gauges1798700000000,
   Evidence1798800000000,
   Instruments1798900000000,
+  HoldMade1799000000000,
 ]
 
 /** The same on a server, in the order in which they are run. */
@@ -113,4 +115,5 @@ export const serverMigrations = [
   GaugesThere1798700000000,
   Evidence1798800000000,
   Instruments1798900000000,
+  HoldMade1799000000000,
 ]

@@ -10,6 +10,7 @@ import type { InspectionRow } from '../../inspections/entities'
 import { consequenceFrom, findingOf, loadInspectionLines, loadReadings } from '../../inspections/inspections'
 import { lotsLookedAt } from '../../inspections/repository'
 import { piecesLookedAt } from '../../inspections/unit'
+import { holdMade } from './holdMade'
 import { loadInspectionAt, saveInspection } from '../../inspections/writes'
 
 /** The reasons that count: one for each line with a blank, none for a line that was answered. */
@@ -71,6 +72,7 @@ export async function finishInspection(work: Work, id: string, version: number, 
     finding,
   })
   const pieces = await piecesLookedAt(work.manager, current)
+  if (verdict === 'notAcceptable' && !current.isGate && current.onFailure === 'holdMade') await holdMade(work, current)
   if (isToHold) for (const lotId of lotIds) await holdLot(work, lotId, current, pieces)
   // What is found nonconforming is held also where the lot is not.
   else if (setAside > 0 && current.lotId !== null && !(await hasHeld(work.manager, current.id))) {

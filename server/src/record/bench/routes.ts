@@ -11,6 +11,7 @@ import { addEvidence, inspectionOfEvidence, withdrawEvidence } from './evidence'
 import { finishInspection } from './finish'
 import { pastOf } from './past'
 import { lineSeries } from './lineSeries'
+import { holdMadeByHand, madeSinceFor } from './holdMade'
 import { followSent } from './followSent'
 import { LineCache, recordReadings } from './recordReadings'
 import { requireRecorder } from './recorders'
@@ -46,6 +47,12 @@ export function benchRoutes(routes: Routes, kernel: Kernel): void {
   routes.stream(endpoints.equip.followSentValues, (reader, { params, person, request, response }) =>
     followSent(kernel, reader, params.id, { person, request, response }),
   )
+  routes.read(record.getMadeSince, async (reader, { params }) => ({ run: await madeSinceFor(reader, params.id) }))
+  routes.change(record.holdMadeSince, async (work, { params, person }) => {
+    await requireRecorder(work, params.id, person)
+    await requireNotTaken(work, params.id, person)
+    return { run: await holdMadeByHand(work, params.id) }
+  })
   routes.change(record.addEvidence, async (work, { params, body, person }) => {
     await requireRecorder(work, params.id, person)
     await requireNotTaken(work, params.id, person)

@@ -67,6 +67,11 @@
     </v-radio-group>
     <v-radio-group v-if="!draft.isGate" v-model="draft.onFailure" inline label="When not accepted" :disabled="isFixed" data-field="onFailure">
       <v-radio value="hold" label="hold what is still there" />
+      <v-radio
+        v-if="draft.onFailure === 'holdMade' || isInRun(draft.moment)"
+        value="holdMade"
+        label="hold what was made since the last check that conformed"
+      />
       <v-radio value="note" label="only note it" />
     </v-radio-group>
     <v-radio-group v-model="draft.whenConforming" inline label="When accepted" :disabled="isFixed" data-field="whenConforming">
@@ -138,6 +143,7 @@ import {
   intervalOf,
   isUnitKind,
   looksAt,
+  isInRun,
   momentsOf,
   momentWords,
   needs,

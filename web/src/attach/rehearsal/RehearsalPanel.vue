@@ -84,6 +84,7 @@ import { useRoute } from 'vue-router'
 import { call } from '../../shell/api'
 import ErrorNote from '../../components/ErrorNote.vue'
 import { momentOf, whole, typedQuantity } from '../../format/format'
+import { onFailureWords } from '../../format/onFailureWords'
 import PickOne from '../../components/PickOne.vue'
 import { useSaver } from '../../composables/useSaver'
 import { followsWords } from './followsWords'
@@ -149,7 +150,7 @@ function timesOf({ due, every, times, moment }: Considered): string {
 /** What follows from its finding, beside the hold of a gate. */
 function followsOf(entry: Considered): string {
   const { advice, tells, isGate, onFailure } = entry
-  const failing = isGate ? '' : onFailure === 'hold' ? 'a failure holds what is still there' : 'a failure is only noted'
+  const failing = isGate ? '' : onFailureWords[onFailure]
   const notified = tells === 0 ? '' : `a failure is told to ${tells === 1 ? 'one person' : `${tells} people`}`
   return [...followsWords(entry), failing, notified, advice === '' ? '' : `advice when not accepted: ${advice}`].filter(Boolean).join('; ')
 }

@@ -80,10 +80,12 @@
       :is-open="isOpen"
       :may-record="mayRecord"
       :is-busy="isBusy"
+      :has-nonconforming="hasNonconforming"
+      @held="heldMade"
       @finish="finish()"
       @reopen="reopen"
       @cancel="cancel"
-      @take-out="benchOutbox.takeOut($event)"
+      @take-out="takeOut"
       @assigned="assigned"
     />
     <SkipDialog v-model="isSkipping" :skipped="skipped" @finish="finish" />
@@ -176,6 +178,7 @@ const mayAdapt = computed(
 )
 function assigned(assignment: Assignment): void {
   if (inspection.value) inspection.value = { ...inspection.value, assignment }
+  focusEntry()
 }
 function adapted(changed: Inspection): void {
   inspection.value = changed
@@ -205,10 +208,20 @@ const live = computed(() =>
 const gaugeRow = ref<InstanceType<typeof BenchGauge>>()
 /** To the next key: the gauge where the line wants one first, otherwise the answer. */
 const focusEntry = () => void nextTick(() => (line.value && isWantingGauge(line.value) && gaugeRow.value?.focus()) || entry.value?.focus())
+/** What was pressed in the side has gone: the next key is an answer again. */
+async function heldMade(): Promise<void> {
+  await load()
+  focusEntry()
+}
+async function takeOut(id: string): Promise<void> {
+  await benchOutbox.takeOut(id)
+  focusEntry()
+}
 const evidenceRow = ref<InstanceType<typeof BenchEvidence>>()
 function said(evidence: Evidence[]): void {
   if (inspection.value) inspection.value = { ...inspection.value, evidence }
 }
+const hasNonconforming = computed(() => [...cells.value.values()].some(({ mark }) => mark === 'nonconforming'))
 /** What more is said of: the piece that was just found nonconforming, while the next one has no answer yet. */
 const evidencePiece = computed(() => {
   const { piece } = at.value

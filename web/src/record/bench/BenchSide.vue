@@ -13,6 +13,7 @@
       <b>{{ name }}</b> {{ words }}
     </p>
     <p v-for="words in advice" :key="words" class="small advice" data-test="advice"><b>What to do now:</b> {{ words }}</p>
+    <BenchMadeSince v-if="isOfRun && hasNonconforming" :inspection="inspection" :may-hold="isOpen && mayRecord" @held="emit('held')" />
     <template v-if="isUnfinished">
       <hr />
       <BenchHolder :id="inspection.id" :code="inspection.code" :assignment="inspection.assignment" @changed="emit('assigned', $event)" />
@@ -104,10 +105,12 @@ import OriginLine from '../../components/OriginLine.vue'
 import QuantityBar from '../../components/QuantityBar.vue'
 import ReasoningLine from '../../components/ReasoningLine.vue'
 import SealStamp from '../../components/SealStamp.vue'
+import { onFailureWords } from '../../format/onFailureWords'
 import { loadHolds } from '../../format/loadHolds'
 import { mayRecord as isRecorder } from '../../composables/mayRecord'
 import BenchInspector from './BenchInspector.vue'
 import BenchHolder from './BenchHolder.vue'
+import BenchMadeSince from './BenchMadeSince.vue'
 import type { WaitingReading } from '../entry/outbox'
 
 /** What the readings say so far, what is held, whether everything typed is stored, and what can be done next. */
@@ -125,9 +128,11 @@ const { inspection, finding, mayRecord } = defineProps<{
   isOpen: boolean
   mayRecord: boolean
   isBusy: boolean
+  /** Whether a piece was found nonconforming. */
+  hasNonconforming: boolean
 }>()
 const inspectedBy = defineModel<string | null>('inspectedBy', { required: true })
-const emit = defineEmits<{ finish: []; reopen: []; cancel: []; takeOut: [id: string]; assigned: [assignment: Assignment] }>()
+const emit = defineEmits<{ finish: []; reopen: []; cancel: []; takeOut: [id: string]; assigned: [assignment: Assignment]; held: [] }>()
 const session = useSession()
 /** Somebody whose work this is not looks on, and is told whose it is. */
 const isForMe = computed(() => isRecorder(inspection, session.person))
@@ -136,6 +141,8 @@ const whoMay = computed(() =>
     .map((role) => roleWords[role])
     .join(', '),
 )
+/** Of a running step there is something that was made since the check before. */
+const isOfRun = computed(() => inspection.operationKind === 'production' && inspection.lotId !== null)
 const mayReopen = session.may(record.reopenInspection)
 const mayCancelAny = session.may(record.cancelInspection)
 const isUnfinished = computed(() => isStillOpen(inspection.state))
@@ -172,7 +179,7 @@ const holdWords = computed(() => {
   if (inspection.holds && inspection.isGate && inspection.keepsFrom === 'use')
     return 'Gate: it may be put away, on hold; use, picking and sending wait for the decision.'
   if (inspection.holds) return `${inspection.isGate ? 'Gate' : 'It failed'}: ${waiting.value} waits for the decision.`
-  return inspection.onFailure === 'hold' ? 'No gate; a failure holds what is still there.' : 'No gate; a failure is only noted.'
+  return `No gate; ${onFailureWords[inspection.onFailure]}.`
 })
 </script>
 
