@@ -24,7 +24,7 @@ export function startProcess(
   command: string,
   args: string[],
   environment: Record<string, string>,
-): Promise<{ base: string; code: string; child: ChildProcess }> {
+): Promise<{ base: string; code: string; child: ChildProcess; output: () => string }> {
   const child = spawn(command, args, { cwd: root, env: { ...process.env, ...environment } })
   running.add(child)
   let said = ''
@@ -33,7 +33,7 @@ export function startProcess(
       said += chunk.toString()
       const base = /ready at (http:\S+)/.exec(said)?.[1]
       const code = /code on the page: (\S+)/.exec(said)?.[1] ?? ''
-      if (base) resolve({ base, code, child })
+      if (base) resolve({ base, code, child, output: () => said })
     }
     child.stdout?.on('data', take)
     child.stderr?.on('data', take)

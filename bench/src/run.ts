@@ -4,6 +4,7 @@ import { benchCurve } from './curve'
 import { benchFeeding } from './feeding'
 import { benchExporting } from './exporting'
 import { benchFirstLoad } from './firstLoad'
+import { benchInstruments } from './instruments'
 import { benchLarge } from './large'
 import { benchLibrary } from './library'
 import { benchLists } from './lists'
@@ -36,6 +37,7 @@ const all = {
   stock: benchStockTable,
   queue: benchQueue,
   feed: benchFeeding,
+  instruments: benchInstruments,
   firstLoad: benchFirstLoad,
 }
 const names = Object.keys(all) as (keyof typeof all)[]
