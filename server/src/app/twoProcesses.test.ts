@@ -10,7 +10,8 @@ import { password, refusal, stock, type Plant } from '../testing/plant'
 import { verifyPlant } from '../kernel/verify/verifyPlant'
 import { schema, verifications } from './areas'
 
-const { people, run } = endpoints
+const { define, equip, people, record, run } = endpoints
+let counter = 10
 const main = join(import.meta.dirname, '../main.ts')
 
 interface Served {
@@ -53,6 +54,7 @@ describe.skipIf(!isOnServer)('two server processes on one plant', () => {
   /** Signed in once; the session is the same at every process. */
   let cookie: string
   let goods: { supplierId: string; partId: string }
+  let as: (role: Role) => Promise<ApiClient>
   const at = (i: number) => servers[i] as Served
 
   const client = (i: number, session = cookie) => new ApiClient(at(i).base, session)
@@ -76,7 +78,7 @@ describe.skipIf(!isOnServer)('two server processes on one plant', () => {
     const code = /enters this code on the page: (\S+)/.exec(at(0).said)?.[1] ?? ''
     await administrator.call(people.createFirstAdministrator, { body: { code, name: 'Admin', initials: 'AD', signInName: 'admin', password } })
     const clients = new Map<string, ApiClient>()
-    const as = async (role: Role) => {
+    as = async (role: Role) => {
       if (!clients.has(role)) {
         await administrator.call(people.createPerson, { body: { name: role, initials: 'XX', signInName: role, roles: [role], password } })
         const client = new ApiClient(at(0).base)
@@ -118,6 +120,45 @@ describe.skipIf(!isOnServer)('two server processes on one plant', () => {
     const twice = await Promise.all([0, 1, 0, 1].map((i) => deliver(i, 'O-twice', 'one-key')))
     expect(new Set(twice.map(({ code }) => code)).size).toBe(1)
     expect((await verifyPlant(place.databaseServer ?? '', schema, { also: verifications })).breaks).toEqual([])
+  })
+
+  it('tell a bench at one what an instrument sends to the other, once, and know at both that it is there', async () => {
+    const engineer = client(1, await signIn(1, 'qualityEngineer'))
+    await as('inspector')
+    const session = await signIn(0, 'inspector')
+    const inspector = client(0, session)
+    const kind = await engineer.call(define.gaugeKinds.create, {
+      body: { code: 'Feeler', name: 'Feeler', isAsked: false, isWaivable: true, isActive: true },
+    })
+    const numbers = { resolution: null, unit: 'mm', lower: null, upper: null, calibratedOn: null, intervalMonths: null }
+    const gauge = await engineer.call(equip.createGauge, {
+      body: { code: 'F-1', name: 'F', kindId: kind.id, maker: '', serialNumber: '', ...numbers },
+    })
+    const { key } = await engineer.call(equip.giveInstrumentKey, { params: { id: gauge.id } })
+    const params = { id: (await deliver(0, 'O-sent')).lots[0]?.inspections[0]?.id ?? '' }
+    const { lines } = await inspector.call(record.getInspection, { params })
+    await inspector.call(record.chooseGauge, { params, body: { lineId: lines[0]?.id ?? '', code: 'F-1', reason: '' } })
+    const leaving = new AbortController()
+    const stream = await fetch(`${at(0).base}/api/v1/inspections/${params.id}/sent-values`, { headers: { cookie: session }, signal: leaving.signal })
+    let told = ''
+    void stream.body
+      ?.pipeThrough(new TextDecoderStream())
+      .pipeTo(new WritableStream({ write: (text) => void (told += text) }))
+      .catch(() => undefined)
+    const send = (i: number, sendId: string) =>
+      fetch(`${at(i).base}/api/v1/instrument/values`, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json', authorization: `Bearer ${key}` },
+        body: JSON.stringify({ values: [{ sendId, value: `0.30${sendId}` }] }),
+      }).then(async (answer) => ((await answer.json()) as { answers: { outcome: string }[] }).answers[0]?.outcome)
+    await expect.poll(() => send(1, String(counter++))).toBe('heard')
+    expect(await send(0, '9')).toBe('heard')
+    await expect.poll(() => told.match(/event: value/g)?.length).toBe(2)
+    expect(told).toContain('"agoMs":0')
+    const { instrument } = await client(0, session).call(equip.getInstrument, { params: { id: gauge.id } })
+    expect(instrument?.heardAt).toMatch(/Z$/)
+    leaving.abort()
+    await expect.poll(() => send(1, String(counter++))).toBe('unheard')
   })
 
   it('lose nothing that was acknowledged when one of them is killed, and the other one goes on', async () => {
