@@ -8,7 +8,7 @@ const RunCheck = z.strictObject({
   /** Pieces of the step that had been made when it came up. */
   done: z.int(),
   isAcceptable: z.boolean(),
-  /** What it holds of what was made before it. */
+  /** What it put on hold of what was made before it. */
   held: z.int(),
   finishedAt: Instant,
 })

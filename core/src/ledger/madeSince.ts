@@ -3,7 +3,7 @@ export interface RunCheck {
   readonly code: string
   readonly done: number
   readonly isAcceptable: boolean
-  /** Pieces that it has on hold for what was made before it. */
+  /** Pieces that it put on hold of what was made before it, whatever was decided on them since. */
   readonly held: number
 }
 
@@ -14,7 +14,7 @@ export interface MadeSince<C extends RunCheck> {
   /** Pieces of the step that had been made by then. */
   readonly since: number
   readonly quantity: number
-  /** Checks after it that did not conform, and what they hold already. */
+  /** Checks after it that did not conform, and what they held. */
   readonly failed: readonly C[]
   readonly heldBefore: number
   /** What is still to be held: none of it twice, and no more than there is. */
@@ -23,7 +23,7 @@ export interface MadeSince<C extends RunCheck> {
 
 /**
  * What a nonconforming piece of a run puts in doubt: everything made since the last check that conformed. What an earlier failing check of the same
- * stretch holds is not held twice.
+ * stretch held is not held twice: it has a decision of its own.
  * Shape: checks of the same control point at the step that came up before this one, in any order; pieces made by now that went on (`good` since a
  * count, as a function of it), free pieces on the line, and what this check holds already, in whole steps of the unit → MadeSince. Source: common
  * practice (containment back to the last known good).

@@ -5,14 +5,26 @@ import { OpenPages } from './openPages'
 /** Two servers of one plant. */
 function servers() {
   let nowMs = 0
+  /** Words that are still on the way; null: none is kept back. */
+  let onTheWay: (() => void)[] | null = null
   const listeners: ((word: Word) => void)[] = []
   const server = () => {
     let own: (word: Word) => void = () => undefined
-    const tell = (word: Word) => listeners.filter((each) => each !== own).forEach((each) => each(JSON.parse(JSON.stringify(word)) as Word))
+    const tell = (word: Word) => {
+      const arrive = () => listeners.filter((each) => each !== own).forEach((each) => each(JSON.parse(JSON.stringify(word)) as Word))
+      if (onTheWay === null) arrive()
+      else onTheWay.push(arrive)
+    }
     const onTold = (listen: (word: Word) => void) => void listeners.push((own = listen))
     return new OpenPages({ leads: async () => true, tell, onTold }, () => nowMs)
   }
-  return { here: server(), there: server(), passes: (ms: number) => void (nowMs += ms) }
+  const slowly = (act: () => void) => {
+    const words = (onTheWay = [] as (() => void)[])
+    act()
+    onTheWay = null
+    for (const arrive of words) arrive()
+  }
+  return { here: server(), there: server(), passes: (ms: number) => void (nowMs += ms), slowly }
 }
 function page(at: OpenPages, name: string, ...topics: string[]) {
   const told: [string, unknown][] = []
@@ -39,6 +51,17 @@ describe('an open page', () => {
     // It lets go what it holds, and nothing else.
     first.leave()
     expect([here.holderOf('a')?.pageId, there.holderOf('b')]).toEqual([second.pageId, null])
+  })
+
+  it('that takes a topic while another one lets it go keeps it, in whichever order the servers hear of it', () => {
+    const { here, there, slowly } = servers()
+    const first = page(here, 'first', 'a')
+    slowly(() => {
+      page(there, 'second', 'a')
+      first.leave()
+    })
+    expect(there.holderOf('a')?.facts).toEqual({ name: 'second' })
+    expect(here.holderOf('a')?.facts).toEqual({ name: 'second' })
   })
 
   it('of a server that is gone holds nothing after half a minute', () => {

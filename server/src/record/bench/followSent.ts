@@ -21,22 +21,22 @@ interface Asker {
 export async function followSent(kernel: Kernel, reader: Reader, inspectionId: string, { person, request, response }: Asker): Promise<void> {
   const inspection = await inspectionRows.find(reader, { id: inspectionId })
   if (!inspection) throw new ServerError('not_found', `There is no inspection with the id ${inspectionId}.`)
-  const sending = new Set((await gaugesOf(reader, inspectionId)).flatMap(({ gaugeId, isSending }) => (isSending ? [gaugeId] : [])))
+  const chosen = new Set((await gaugesOf(reader, inspectionId)).map(({ gaugeId }) => gaugeId))
   const { send, end } = eventStream(request, response, kernel.identity)
   const facts = { inspectionId, inspectionCode: inspection.code, personId: person?.id ?? '', byName: person?.name ?? '' }
   const tell = (event: string, data: unknown) => {
     if (event !== 'replaced') return send(event, data)
     const { topic, byName = '', inspectionCode = '' } = data as Readonly<Record<string, string>>
-    for (const gaugeId of sending)
+    for (const gaugeId of chosen)
       if (topicOf(gaugeId) === topic) send('replaced', { gaugeId, byName, inspectionCode } satisfies BenchEvents['replaced'])
   }
   const page = kernel.openPages.open(
-    [...sending].map((gaugeId) => topicOf(gaugeId)),
+    [...chosen].map((gaugeId) => topicOf(gaugeId)),
     facts,
     tell,
     end,
   )
-  for (const gaugeId of sending) {
+  for (const gaugeId of chosen) {
     const heardAt = kernel.openPages.lastHeard(topicOf(gaugeId))
     const agoMs = heardAt === null ? null : kernel.clock.now().getTime() - Date.parse(heardAt)
     send('alive', { gaugeId, agoMs } satisfies BenchEvents['alive'])

@@ -68,8 +68,10 @@ async function bench(code: string) {
     await expect.poll(() => told.length).toBeGreaterThan(0)
   }
   const values = () => told.flatMap(({ event, data }) => (event === 'value' ? [data as SentValue] : []))
-  const answer = (piece: number, value: string, gaugeId: string, sentValueId: string, change: object = {}) =>
-    inspector.call(record.recordReadings, { params, body: { readings: [reading(lineId, piece, value, { gaugeId, sentValueId, ...change })] } })
+  const answer = (piece: number, value: string, gaugeId: string, sentValueId: string, { also = piece } = {}) => {
+    const readings = [...new Set([piece, also])].map((each) => reading(lineId, each, value, { gaugeId, sentValueId }))
+    return inspector.call(record.recordReadings, { params, body: { readings } })
+  }
   const load = () => inspector.call(record.getInspection, { params })
   return { params, told, follow, values, answer, load, leave: () => leaving.abort() }
 }
@@ -85,11 +87,13 @@ describe('a value that an instrument sends', () => {
     const [value] = at.values()
     expect(value).toMatchObject({ gaugeId: gauge.id, value: '0.30', unit: 'mm' })
     expect(await send(key, { sendId: 's1', value: '0.30' })).toMatchObject({ answers: [{ outcome: 'known' }] })
-    expect(await send(key, { sendId: 's1', value: '0.31' })).toMatchObject({ answers: [{ outcome: 'refused', code: 'key_reused' }] })
+    for (const other of [{ value: '0.31' }, { value: '0.30', unit: 'in' }])
+      expect(await send(key, { sendId: 's1', ...other })).toMatchObject({ answers: [{ outcome: 'refused', code: 'key_reused' }] })
 
     expect(await refusal(at.answer(1, '0.31', gauge.id, value?.id ?? ''))).toMatchObject({ code: 'sent_value_other', facts: { sent: '0.30' } })
     await at.answer(1, '0.30', gauge.id, value?.id ?? '')
     expect(await refusal(at.answer(2, '0.30', gauge.id, value?.id ?? ''))).toMatchObject({ code: 'sent_value_used', facts: { piece: 2 } })
+    expect(at.values()).toHaveLength(1)
     expect((await at.load()).readings).toMatchObject([{ piece: 1, value: '0.30', isSent: true, gaugeCode: gauge.code }])
     expect((await goods.engineer.call(equip.listSentValues, { query: { gaugeId: gauge.id } })).rows).toMatchObject([
       { outcome: 'heard', isTaken: true },
@@ -126,8 +130,12 @@ describe('a value that an instrument sends', () => {
     expect(answers?.map(({ outcome }) => outcome)).toEqual(['heard', 'doubled', 'heard'])
     expect(await other.send(theirs, { value: '0.29' })).toMatchObject({ answers: [{ outcome: 'unheard' }] })
     await expect.poll(() => at.values().map(({ value }) => value)).toEqual(['0.30', '0.31'])
-    const [, doubled] = (await goods.engineer.call(equip.listSentValues, { query: { gaugeId: own.gauge.id, sort: 'sendId' } })).rows
+    const [, doubled, third] = (await goods.engineer.call(equip.listSentValues, { query: { gaugeId: own.gauge.id, sort: 'sendId' } })).rows
+    expect(doubled).toMatchObject({ outcome: 'doubled', inspectionId: null, isTaken: false })
+    expect(Date.parse(doubled?.receivedAt ?? '') - Date.parse(doubled?.pressedAt ?? '')).toBe(1)
     expect(await refusal(at.answer(1, '0.30', own.gauge.id, doubled?.id ?? ''))).toMatchObject({ code: 'sent_value_other' })
+    // One value for two pieces in one request.
+    expect(await refusal(at.answer(1, '0.31', own.gauge.id, third?.id ?? '', { also: 2 }))).toMatchObject({ code: 'sent_value_used' })
     const [foreign] = (await goods.engineer.call(equip.listSentValues, { query: { gaugeId: other.gauge.id } })).rows
     expect(await refusal(at.answer(1, '0.29', own.gauge.id, foreign?.id ?? ''))).toMatchObject({ code: 'sent_value_other' })
     at.leave()
@@ -192,6 +200,10 @@ describe('an instrument that speaks lines', () => {
     ])
     const heardAt = async () => (await goods.engineer.call(equip.getInstrument, { params: { id: gauge.id } })).instrument?.heardAt
     expect(await heardAt()).toMatch(/^2026/)
+    // A connection outlives its key, and sends nothing more.
+    await give()
+    socket.write('VALUE 3 0.30 mm\n')
+    await expect.poll(() => lines().at(-1)).toMatch(/^REFUSED 3 instrument_unknown/)
     socket.write('x'.repeat(300))
     await new Promise((resolve) => socket.on('close', resolve))
     expect(lines().at(-1)).toContain('at most 200 characters')

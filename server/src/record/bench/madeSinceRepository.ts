@@ -33,7 +33,7 @@ export interface EarlierCheck extends RunCheck {
   readonly finishedAt: string
 }
 
-/** Finished checks of the same control point at the step that came up at or before a count, with what each holds of the lot. */
+/** Finished checks of the same control point at the step that came up at or before a count, with what each held of the lot: its pieces have a decision of their own. */
 export async function checksBefore(
   reader: Reader,
   { stepId, controlPointId, lotId, checkedAt }: { stepId: string; controlPointId: string | null; lotId: string; checkedAt: number },
@@ -43,7 +43,7 @@ export async function checksBefore(
     reader,
     { id: 'text', code: 'text', verdict: 'text', done: 'number', finishedAt: 'text', held: 'number' },
     `SELECT i.id, i.code, i.verdict, r.done, i.finished_at,
-       COALESCE((SELECT SUM(CASE WHEN h.container_id IS NULL THEN COALESCE(h.quantity, 0) ELSE 1 END) FROM hold h WHERE h.cause_id = i.id AND h.lot_id = ? AND h.closed_at IS NULL), 0) AS held
+       COALESCE((SELECT SUM(CASE WHEN h.container_id IS NULL THEN COALESCE(h.quantity, 0) ELSE 1 END) FROM hold h WHERE h.cause_id = i.id AND h.lot_id = ?), 0) AS held
      FROM inspection i JOIN step_report r ON r.id = i.occasion_id
      WHERE r.step_id = ? AND i.control_point_id = ? AND i.id <> ? AND r.done <= ? AND i.verdict IS NOT NULL AND i.finished_at IS NOT NULL
        AND i.state IN ('finished', 'decided')

@@ -81,7 +81,7 @@ describe('a nonconforming check of a run', () => {
       await made(order, 20)
       await check(order, 'X')
       expect(await standing(order)).toMatchObject({ 'LINE onHold': 70, 'LINE released': 95 })
-      expect(await since(open)).toMatchObject({ checkedAt: 150, done: 170, quantity: 70, held: 70, toHold: 0 })
+      expect(await since(open)).toMatchObject({ checkedAt: 150, done: 170, quantity: 70, held: 70, toHold: 0, lookFirst: 125 })
       // A decision is on these pieces alone.
       const finished = await look(open.id)
       expect(finished.held).toEqual([{ containerId: null, containerLabel: null, quantity: 70 }])
@@ -102,9 +102,37 @@ describe('a nonconforming check of a run', () => {
       order = await made(order, 60)
       const second = await check(order, 'X')
       expect(await standing(order)).toEqual({ 'LINE onHold': 110 })
-      expect(await since(first)).toMatchObject({ lastGood: null, since: 0, held: 50 })
+      expect(await since(first)).toMatchObject({ lastGood: null, since: 0, held: 50, failed: [] })
+      // What was decided on the first one's pieces stands, whatever comes after.
+      const { version, held } = await look(first.id)
+      const rows = held.map(({ containerId, quantity }) => ({ containerId, quantity, disposition: 'concession' as const, reason: 'looked at' }))
+      const manager = await plant.as('qualityManager')
+      await manager.call(contain.decide, { params: { id: first.id }, body: { version, password: 'a-test-password', lotId: null, rows } })
+      order = await made(order, 50)
+      expect(await since(await check(order, null))).toMatchObject({ quantity: 160, heldBefore: 110, free: 100, toHold: 50 })
       expect(await since(second)).toMatchObject({ lastGood: null, heldBefore: 50, held: 60, failed: [{ done: 50, held: 50, isAcceptable: false }] })
     })
+  })
+
+  it('goes by checks of its own control point alone', async () => {
+    const lines = [planLine(goods.judged.id, { sampling: { kind: 'fixedNumber', sampleSize: 1, accept: 0 } })]
+    const other = await goods.engineer.call(define.createPlan, { body: { code: 'PL-B', name: 'Other', lines } })
+    await goods.engineer.call(define.releasePlan, { params: { id: other.id }, body: { version: other.version } })
+    const beside = { operationId: steps.mill.id, partId: null, holdPlaceId: null, isGate: false, moment: 'setUp', every: null }
+    const { id, version } = await goods.point(other.id, beside)
+    await under({ onFailure: 'holdMade' }, async () => {
+      let order = await made(await running(), 20)
+      order = await (
+        await operator()
+      ).call(run.reportStep, {
+        params: { id: order.id },
+        body: { version: order.version, report: { kind: 'setUp', note: 'new tool' } },
+      })
+      await check(order, 'O')
+      order = await made(order, 30)
+      expect(await since(await check(order, null))).toMatchObject({ lastGood: null, since: 0, quantity: 50 })
+    })
+    await goods.engineer.call(attach.retireControlPoint, { params: { id }, body: { version } })
   })
 
   it('holds at once by the word of whoever records, before it is finished; nothing twice', async () => {

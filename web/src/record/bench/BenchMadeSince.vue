@@ -10,7 +10,7 @@
     </p>
     <p v-for="check in run.failed" :key="check.id" class="small">
       <router-link class="m" :to="`/record/${check.id}`">{{ check.code }}</router-link> failed at {{ amount(check.done)
-      }}<template v-if="check.held > 0">, and holds {{ amount(check.held) }}</template
+      }}<template v-if="check.held > 0">, and held {{ amount(check.held) }}</template
       >.
     </p>
     <p v-if="run.serials.length > 0" class="small serials">
