@@ -128,5 +128,5 @@ export function standing(around?: (folder: string) => Record<string, string>) {
     const lines = [{ partId: await partId(part), supplierLot, quantity, containers: [] }]
     return clerk.call(run.receiveDelivery, { body: { supplierId: rows[0]?.id ?? '', orderNumber: supplierLot, lines } })
   }
-  return { api, sit, settle, decide, partId, hang, arrive, plant: () => installation, chromium: () => chromium }
+  return { api, sit, answer, settle, decide, partId, hang, arrive, plant: () => installation, chromium: () => chromium }
 }

@@ -55,6 +55,7 @@ export {
 } from './record/inspection'
 export * from './record/evidence'
 export * from './record/gaugeUse'
+export * from './record/lateness'
 export * from './record/madeSince'
 export * from './record/record'
 export * from './record/series'

@@ -192,6 +192,8 @@ export const Inspection = z.strictObject({
   /** Who, beside those at the bench, may record it: whoever stands where it is asked; null: nobody. */
   spotAnswerer: z.enum(spotAnswerers).nullable(),
   openedAt: Instant,
+  /** By when it is to be done, as its control point says; null: by no time. */
+  dueAt: Instant.nullable(),
   /** Who opened it by hand, and why; null where a control point asked for it. */
   openedByName: z.string().nullable(),
   openReason: z.string().nullable(),

@@ -32,6 +32,7 @@ export const record = {
     {
       state: z.enum(queueStates).optional(),
       finishedSince: Instant.optional(),
+      recorded: z.enum(['late']).optional().describe('Finished after it was due'),
       verdict: z.enum(verdicts).optional(),
       ...QueueFilters,
     },

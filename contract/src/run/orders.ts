@@ -20,6 +20,7 @@ export const OpenedCheck = z.strictObject({
   answeredAt: z.enum(answerPlaces),
   responsible: z.string(),
   dueAt: Instant.nullable(),
+  finishedAt: Instant.nullable(),
   /** Null where it looks at a dispatch as one. */
   lotCode: z.string().nullable(),
   /** What follows where it is not acceptable. */

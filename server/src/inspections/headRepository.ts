@@ -76,6 +76,7 @@ const headColumns: Columns<Head> = {
   operationKind: 'text',
   lotSize: 'number',
   openedAt: 'text',
+  dueAt: 'text?',
   openedByName: 'text?',
   openReason: 'text?',
   startedAt: 'text?',
@@ -103,7 +104,7 @@ export async function inspectionHead(reader: Reader, id: string, ofLot: string |
             COALESCE(t.revision, '') AS part_revision, COALESCE(t.unit, 'piece') AS unit,
             l.id AS lot_id, ${lookedAtCode} AS lot_code, u.label AS unit_label, COALESCE(l.supplier_lot, '') AS supplier_lot, COALESCE(s.name, '') AS supplier_name, v.kind AS origin_kind, COALESCE(d.id, w.id, e.id, g.id) AS origin_id, COALESCE(w.code, ${loadCode}) AS origin_code, v.order_number,
             p.code AS plan_code, p.name AS plan_name, r.revision AS plan_revision, o.name AS operation_name, o.kind AS operation_kind, i.lot_size, i.is_gate, EXISTS (SELECT 1 FROM hold h WHERE h.cause_id = i.id) AS holds, i.on_failure, i.cancelled_at, x.name AS cancelled_by_name, i.cancel_reason,
-            i.opened_at, h.name AS opened_by_name, i.open_reason, i.started_at, a.name AS started_by_name, i.finished_at, b.name AS finished_by_name, i.follows_id, i.left_out, i.consequence, cp.need
+            i.opened_at, i.due_at, h.name AS opened_by_name, i.open_reason, i.started_at, a.name AS started_by_name, i.finished_at, b.name AS finished_by_name, i.follows_id, i.left_out, i.consequence, cp.need
      FROM inspection i LEFT JOIN lot l ON l.id = COALESCE(i.lot_id, ?) LEFT JOIN part t ON t.id = l.part_id LEFT JOIN expected_delivery e ON e.id = i.subject_id LEFT JOIN container u ON u.id = i.subject_id
      JOIN occasion v ON v.id = COALESCE(l.origin_id, CASE WHEN e.state = 'received' OR e.id IS NULL THEN i.subject_id ELSE i.occasion_id END)
      LEFT JOIN partner s ON s.id = COALESCE(l.supplier_id, v.partner_id) LEFT JOIN delivery d ON d.id = v.id LEFT JOIN production_order w ON w.lot_id = l.id LEFT JOIN dispatch g ON g.id = i.subject_id

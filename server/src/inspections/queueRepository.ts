@@ -90,14 +90,21 @@ function stateFilter(state: QueueState): Filter {
 
 /** How the queue is narrowed down. Each condition asks the inspection alone, so that counting need not join. */
 export function queueFilters(
-  query: Partial<QueueFilters> & { state?: QueueState | undefined; finishedSince?: string | undefined; verdict?: string | undefined },
+  query: Partial<QueueFilters> & {
+    state?: QueueState | undefined
+    finishedSince?: string | undefined
+    verdict?: string | undefined
+    recorded?: 'late' | undefined
+  },
   asking: QueueViewer,
 ): Filter[] {
-  const { state, finishedSince, verdict, due, operationId, partId, supplierId, responsible, gate, assignedTo, day, dayUntil, own, lotId } = query
+  const { state, finishedSince, verdict, recorded, due, operationId, partId, supplierId, responsible, gate, assignedTo, day, dayUntil, own, lotId } =
+    query
   const filters: Filter[] = []
   const add = (sql: string, ...values: string[]) => void filters.push({ sql, values })
   if (state !== undefined) filters.push(stateFilter(state))
   if (finishedSince !== undefined) add('i.finished_at >= ?', finishedSince)
+  if (recorded === 'late') filters.push({ sql: 'i.due_at IS NOT NULL AND i.finished_at > i.due_at', values: [] })
   if (verdict !== undefined) add('i.verdict = ?', verdict)
   if (due !== undefined) filters.push(dueFilter(due, asking))
   if (operationId !== undefined) add('i.operation_id = ?', operationId)

@@ -130,6 +130,7 @@ const checkRowColumns: Columns<CheckRow> = {
   answeredAt: 'text',
   lotCode: 'text?',
   dueAt: 'text?',
+  finishedAt: 'text?',
   isGate: 'number',
   occasionId: 'text',
   pieces: 'number?',
@@ -141,7 +142,7 @@ export async function checksOn(reader: Reader, occasionIds: readonly string[]): 
   const rows = await rowsOf<CheckRow>(
     reader,
     checkRowColumns,
-    `SELECT i.id, i.code, p.name AS plan_name, CASE WHEN v.kind = 'dispatch' THEN g.moment ELSE v.moment END AS moment, i.state, i.verdict, i.is_gate, COALESCE(json_extract(i.consequence, '$.answeredAt'), 'bench') AS answered_at, i.on_failure, COALESCE(json_extract(i.consequence, '$.advice'), '') AS advice, i.responsible, i.due_at, l.code AS lot_code, i.occasion_id, k.done AS pieces, k.minutes
+    `SELECT i.id, i.code, p.name AS plan_name, CASE WHEN v.kind = 'dispatch' THEN g.moment ELSE v.moment END AS moment, i.state, i.verdict, i.is_gate, COALESCE(json_extract(i.consequence, '$.answeredAt'), 'bench') AS answered_at, i.on_failure, COALESCE(json_extract(i.consequence, '$.advice'), '') AS advice, i.responsible, i.due_at, i.finished_at, l.code AS lot_code, i.occasion_id, k.done AS pieces, k.minutes
      FROM inspection i JOIN occasion v ON v.id = i.occasion_id JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan p ON p.id = r.plan_id
      JOIN control_point g ON g.id = i.control_point_id LEFT JOIN lot l ON l.id = i.lot_id LEFT JOIN step_report k ON k.id = i.occasion_id WHERE i.occasion_id IN (SELECT value FROM json_each(?)) ORDER BY i.code`,
     [JSON.stringify(occasionIds)],

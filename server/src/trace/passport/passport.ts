@@ -10,13 +10,14 @@ import {
   quantityWords,
   describeDue,
   describeFinding,
+  lateWords,
   sealWords,
   standings,
   standingWords,
   type MovementKind,
   type UnitKind,
 } from '@nemawashi/core'
-import { paperWords, upperFirst, type Decision, type Finding, type LotEvent, type Passport } from '@nemawashi/contract'
+import { minutesLateOf, paperWords, upperFirst, type Decision, type Finding, type LotEvent, type Passport } from '@nemawashi/contract'
 import { loadDecisions } from '../../stock/ledger/decisionRepository'
 import type { Reader } from '../../kernel/work/database'
 import { ServerError } from '../../kernel/base/serverError'
@@ -73,7 +74,7 @@ async function inspectionEvents(reader: Reader, lotId: string): Promise<Draft[]>
           at: head.finishedAt,
           kind: 'inspectionFinished',
           title: `Inspected: ${looked}`,
-          detail: describeFinding(JSON.parse(head.finding) as Finding),
+          detail: [describeFinding(JSON.parse(head.finding) as Finding), lateWords(minutesLateOf(head))].filter(Boolean).join(' · '),
           byName: head.finishedByName,
           verdict: head.verdict,
         }),

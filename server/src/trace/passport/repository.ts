@@ -33,7 +33,7 @@ export const lotList: ListSpec = {
 
 export type InspectionHead = Pick<
   InspectionRow,
-  'id' | 'code' | 'openedAt' | 'openReason' | 'startedAt' | 'finishedAt' | 'verdict' | 'cancelledAt' | 'cancelReason'
+  'id' | 'code' | 'openedAt' | 'openReason' | 'startedAt' | 'dueAt' | 'finishedAt' | 'verdict' | 'cancelledAt' | 'cancelReason'
 > & {
   openedByName: string | null
   cancelledByName: string | null
@@ -55,6 +55,7 @@ const inspectionHeadColumns: Columns<InspectionHead> = {
   openedAt: 'text',
   openReason: 'text?',
   startedAt: 'text?',
+  dueAt: 'text?',
   finishedAt: 'text?',
   cancelledAt: 'text?',
   cancelReason: 'text?',
@@ -72,7 +73,7 @@ export async function inspectionsOnLot(reader: Reader, lotId: string): Promise<I
   return rowsOf<InspectionHead>(
     reader,
     inspectionHeadColumns,
-    `SELECT i.id, i.code, i.opened_at, h.name AS opened_by_name, i.open_reason, i.started_at, i.finished_at, i.verdict, i.finding, i.cancelled_at, i.cancel_reason, x.name AS cancelled_by_name, p.name AS plan_name, u.label AS unit_label, a.name AS started_by_name, b.name AS finished_by_name
+    `SELECT i.id, i.code, i.opened_at, h.name AS opened_by_name, i.open_reason, i.started_at, i.due_at, i.finished_at, i.verdict, i.finding, i.cancelled_at, i.cancel_reason, x.name AS cancelled_by_name, p.name AS plan_name, u.label AS unit_label, a.name AS started_by_name, b.name AS finished_by_name
      FROM inspection i JOIN plan_revision r ON r.id = i.plan_revision_id JOIN plan p ON p.id = r.plan_id LEFT JOIN container u ON u.id = i.subject_id
      LEFT JOIN person a ON a.id = i.started_by_id LEFT JOIN person b ON b.id = i.finished_by_id LEFT JOIN person x ON x.id = i.cancelled_by_id LEFT JOIN person h ON h.id = i.opened_by_id WHERE ${looksAtLot} OR ${looksAtDispatch} ORDER BY i.code`,
     [lotId, lotId, lotId],

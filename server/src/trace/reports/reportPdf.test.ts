@@ -71,6 +71,7 @@ const inspection = (lines: InspectionLine[], answers: Reading[], change: Partial
     operationKind: 'receiving',
     lotSize: 500,
     isGate: true,
+    dueAt: '2026-03-02T05:00:00.000Z',
     openedAt: '2026-03-02T08:00:00Z',
     openedByName: null,
     openReason: null,

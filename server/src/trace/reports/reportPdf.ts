@@ -2,6 +2,7 @@ import {
   acceptsOf,
   gaugesThatMeasured,
   hasValues,
+  minutesLateOf,
   reportedPieces,
   type Decision,
   type Inspection,
@@ -16,6 +17,7 @@ import {
   describeGaugeUse,
   describeLine,
   describeOrigin,
+  lateWords,
   sealWords,
   standingWords,
   quantityText,
@@ -46,7 +48,8 @@ function head(paper: PdfPaper, inspection: Inspection, { timeZone }: Printing): 
       ? []
       : [['Opened', `by hand, by ${inspection.openedByName ?? '–'}: ${inspection.openReason}`] as [string, string]]),
     ['Started', `${moment(inspection.startedAt)}, ${inspection.startedByName ?? '–'}`],
-    ['Finished', `${moment(inspection.finishedAt)}, ${inspection.finishedByName ?? '–'}`],
+    ...(inspection.dueAt === null ? [] : [['Due', moment(inspection.dueAt)] as [string, string]]),
+    ['Finished', [moment(inspection.finishedAt), inspection.finishedByName ?? '–', lateWords(minutesLateOf(inspection))].filter(Boolean).join(', ')],
   ]
   for (const [name, value] of facts) {
     paper.write(name, paper.left, paper.y, { color: inks.soft })

@@ -30,6 +30,7 @@
       · <OriginLine :origin="inspection" />.
       {{ holdWords }}
     </p>
+    <p v-if="lateness" class="small nonconforming" data-test="lateness">{{ lateness }}</p>
     <p v-if="inspection.openReason" class="small" data-test="by-hand">Opened by hand by {{ inspection.openedByName }}: {{ inspection.openReason }}</p>
     <p v-for="left in inspection.leftOut" :key="left.name" class="small" data-test="left-out">
       <b>{{ left.name }}</b> is asked once, with <router-link class="m" :to="`/record/${left.inspectionId}`">{{ left.code }}</router-link>.
@@ -94,8 +95,17 @@
 </template>
 
 <script setup lang="ts">
-import { isBeforeReceipt, isOpen as isStillOpen, isSettled, describeFinding, describeLine, sealWords, type OperationKind } from '@nemawashi/core'
-import { type Assignment, type Finding, type Inspection, record, recordersOf, roleWords } from '@nemawashi/contract'
+import {
+  isBeforeReceipt,
+  isOpen as isStillOpen,
+  isSettled,
+  describeFinding,
+  describeLine,
+  lateWords,
+  sealWords,
+  type OperationKind,
+} from '@nemawashi/core'
+import { type Assignment, type Finding, type Inspection, minutesLateOf, record, recordersOf, roleWords } from '@nemawashi/contract'
 import { computed } from 'vue'
 import type { Failure } from '../../shell/api'
 import { useSession } from '../../shell/session'
@@ -106,6 +116,7 @@ import QuantityBar from '../../components/QuantityBar.vue'
 import ReasoningLine from '../../components/ReasoningLine.vue'
 import SealStamp from '../../components/SealStamp.vue'
 import { onFailureWords } from '../../format/onFailureWords'
+import { isLate } from '../../format/isLate'
 import { loadHolds } from '../../format/loadHolds'
 import { mayRecord as isRecorder } from '../../composables/mayRecord'
 import BenchInspector from './BenchInspector.vue'
@@ -143,6 +154,14 @@ const whoMay = computed(() =>
 )
 /** Of a running step there is something that was made since the check before. */
 const isOfRun = computed(() => inspection.operationKind === 'production' && inspection.lotId !== null)
+/** That it is late, or was: what was made up late stays so. */
+const lateness = computed(() => {
+  const { dueAt, finishedAt } = inspection
+  if (dueAt === null) return ''
+  if (finishedAt === null) return isUnfinished.value && isLate(inspection) ? `Late: it was due ${momentOf(dueAt)}.` : ''
+  const late = lateWords(minutesLateOf(inspection))
+  return late && `Finished ${late}: it was due ${momentOf(dueAt)}.`
+})
 const mayReopen = session.may(record.reopenInspection)
 const mayCancelAny = session.may(record.cancelInspection)
 const isUnfinished = computed(() => isStillOpen(inspection.state))

@@ -34,6 +34,10 @@ interface Bench {
 export function useInstruments(inspectionId: string, bench: Bench) {
   const waiting = shallowRef<readonly WaitingValue[]>([])
   const standing = ref(new Map<string, Listening>())
+  /** A browser keeps few connections to one server: a tab that nobody looks at gives its own back, and takes the instruments when it is looked at again. */
+  const isSeen = ref(document.visibilityState !== 'hidden')
+  const look = () => (isSeen.value = document.visibilityState !== 'hidden')
+  document.addEventListener('visibilitychange', look)
   const sending = computed(() => [...new Map(bench.gauges.value.filter(({ isSending }) => isSending).map((use) => [use.gaugeId, use])).values()])
   const codeOf = (gaugeId: string) => sending.value.find((use) => use.gaugeId === gaugeId)?.code ?? 'An instrument'
   let stream: EventSource | null = null
@@ -56,7 +60,7 @@ export function useInstruments(inspectionId: string, bench: Bench) {
     stream?.close()
     stream = null
     standing.value = new Map()
-    if (!bench.isOpen.value || sending.value.length === 0) return
+    if (!bench.isOpen.value || !isSeen.value || sending.value.length === 0) return
     stream = new EventSource(addressOf(equip.followSentValues, { params: { id: inspectionId } }))
     stream.addEventListener('open', () => {
       for (const { gaugeId } of sending.value) note(gaugeId, { isOpen: true, replacedBy: null })
@@ -69,8 +73,11 @@ export function useInstruments(inspectionId: string, bench: Bench) {
     hear('refused', ({ gaugeId, message }) => bench.say(`${codeOf(gaugeId)}: ${message}`))
     hear('replaced', ({ gaugeId, byName, inspectionCode }) => note(gaugeId, { replacedBy: `${byName}, ${inspectionCode}` }))
   }
-  watch([() => sending.value.map(({ gaugeId }) => gaugeId).join(), bench.isOpen], open, { immediate: true })
-  onBeforeUnmount(() => stream?.close())
+  watch([() => sending.value.map(({ gaugeId }) => gaugeId).join(), bench.isOpen, isSeen], open, { immediate: true })
+  onBeforeUnmount(() => {
+    document.removeEventListener('visibilitychange', look)
+    stream?.close()
+  })
 
   /** The first value that waits goes into the open cell, by a person's word. */
   function takeFirst(): void {

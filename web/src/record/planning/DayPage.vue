@@ -59,7 +59,7 @@ import ErrorNote from '../../components/ErrorNote.vue'
 import { count, lookedAt, sampleWords } from '../../format/format'
 import RecordNav from '../RecordNav.vue'
 import { dueWords } from './dueWords'
-import { isLate } from '../queue/isLate'
+import { isLate } from '../../format/isLate'
 import { useTaking } from '../queue/useTaking'
 
 /** What I am at, what is planned for me, and what nobody has: each taken and put back with one press. */
@@ -96,7 +96,7 @@ const minutesWords = computed(() => {
   const blank = unknown === 0 ? '' : `, and ${count(unknown, 'inspection')} of unknown length`
   return `${count(own.length, 'inspection')}, ${minutes} of ${session.person?.dayMinutes ?? 0} minutes${blank}.`
 })
-const dueClass = (row: InspectionRow) => (isLate(row.dueAt) ? 'nonconforming' : 'soft')
+const dueClass = (row: InspectionRow) => (isLate(row) ? 'nonconforming' : 'soft')
 const { take, unassign } = useTaking((problem) => (refused.value = problem))
 const reload = () => Promise.all(lists.map((list) => list.reload()))
 async function mine(row: InspectionRow): Promise<void> {

@@ -22,13 +22,13 @@ import type { PlannedInspection } from '@nemawashi/contract'
 import { computed } from 'vue'
 import { useRouter } from 'vue-router'
 import { dayWords, momentOf } from '../../format/format'
-import { isLate } from '../queue/isLate'
+import { isLate } from '../../format/isLate'
 
 /** One inspection on the planning board. */
 const { card, isHeld, today = '' } = defineProps<{ card: PlannedInspection; isHeld: boolean; today?: string }>()
 const emit = defineEmits<{ pick: []; cancelMove: []; key: [event: KeyboardEvent] }>()
 const router = useRouter()
-const isBehind = computed(() => isLate(card.dueAt) || (card.day !== null && card.day < today))
+const isBehind = computed(() => isLate(card) || (card.day !== null && card.day < today))
 const minutesWords = computed(() => (card.minutes === null ? '? min' : `${card.minutes} min`))
 const due = computed(() =>
   card.day !== null && card.day < today

@@ -11,7 +11,7 @@
         :endpoint="record.listInspections"
         :columns="columns"
         is-main
-        :title="onlyNotAcceptable ? `${chosen.title}, not acceptable` : chosen.title"
+        :title="onlyLate ? 'Recorded late' : onlyNotAcceptable ? `${chosen.title}, not acceptable` : chosen.title"
         :query="asked"
         :first-sort="isOpenTab ? 'dueAt' : undefined"
         :empty-text="chosen.empty"
@@ -35,16 +35,19 @@
           ></template
         >
         <template #dueAt="{ row }"
-          ><span :class="isOpenTab && isLate(row.dueAt) ? 'nonconforming' : ''"
-            >{{ row.dueAt === null ? '–' : momentOf(row.dueAt) }}{{ isOpenTab && isLate(row.dueAt) ? ', late' : '' }}</span
-          ></template
+          ><span :class="lateOf(row) ? 'nonconforming' : ''">{{
+            row.dueAt === null ? '–' : [momentOf(row.dueAt), lateOf(row)].filter(Boolean).join(', ')
+          }}</span></template
         >
         <template #assignedName="{ row }"
           ><b v-if="row.holderName">{{ row.holderName }} has it</b
           ><template v-else-if="row.assignedName">{{ row.assignedName }}{{ row.day ? `, ${dayWords(row.day)}` : '' }}</template></template
         >
         <template #verdict="{ row }">
-          <template v-if="row.verdict"><MarkSign :mark="verdictMark(row.verdict)" /> {{ verdictWords[row.verdict] }}</template>
+          <template v-if="row.verdict"
+            ><MarkSign :mark="verdictMark(row.verdict)" /> {{ verdictWords[row.verdict]
+            }}<span v-if="lateOf(row)" class="nonconforming small"> · {{ lateOf(row) }}</span></template
+          >
           <span v-else class="soft">{{ stateWords[row.state] }}</span>
         </template>
       </DataList>
@@ -53,7 +56,8 @@
 </template>
 
 <script setup lang="ts">
-import { type InspectionRow, record } from '@nemawashi/contract'
+import { lateWords } from '@nemawashi/core'
+import { type InspectionRow, minutesLateOf, record } from '@nemawashi/contract'
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { useCrumbs } from '../../shell/crumbs'
@@ -64,7 +68,7 @@ import type { ListColumn } from '../../components/listColumn'
 import { dayWords, lookedAt, momentOf, sampleWords, stateWords, verdictMark, verdictWords, whole } from '../../format/format'
 import MarkSign from '../../components/MarkSign.vue'
 import TabLinks from '../../components/TabLinks.vue'
-import { isLate } from './isLate'
+import { isLate } from '../../format/isLate'
 import { narrowingOf } from './narrowing'
 import QueueFacets from './QueueFacets.vue'
 import RecordNav from '../RecordNav.vue'
@@ -113,14 +117,23 @@ const tabs = [
 const chosen = computed(() => tabs.find((tab) => tab.key === route.query['tab']) ?? tabs[0])
 /** What the tab says, and how the address narrows it down. */
 const onlyNotAcceptable = computed(() => route.query['verdict'] === 'notAcceptable')
+/** Finished after it was due: it stays so. */
+const onlyLate = computed(() => route.query['recorded'] === 'late')
+const lateOf = (row: InspectionRow) => (row.finishedAt === null ? (isOpenTab.value && isLate(row) ? 'late' : '') : lateWords(minutesLateOf(row)))
 const list = ref<{ refresh(): unknown } | null>(null)
 useFresh(() => list.value?.refresh())
 const asked = computed(() => ({
   ...narrowingOf(route.query),
   ...(onlyNotAcceptable.value ? { verdict: 'notAcceptable' } : {}),
+  ...(onlyLate.value ? { recorded: 'late' } : {}),
   ...chosen.value.query,
 }))
-const links = computed(() => tabs.map((tab) => ({ words: tab.words, to: { path: '/record', query: { tab: tab.key } }, isOn: tab === chosen.value })))
+const links = computed(() => [
+  ...tabs.map((tab) => ({ words: tab.words, to: { path: '/record', query: { tab: tab.key } }, isOn: tab === chosen.value && !onlyLate.value })),
+  ...(chosen.value.key === 'all'
+    ? [{ words: 'Recorded late', to: { path: '/record', query: { tab: 'all', recorded: 'late' } }, isOn: onlyLate.value }]
+    : []),
+])
 useCrumbs(() => [{ words: 'Record', to: '/record' }, { words: chosen.value.words }])
 /** What is open comes by when it is due, the late ones first. */
 const isOpenTab = computed(() => ['todo', 'open', 'late', 'started'].includes(chosen.value.key))

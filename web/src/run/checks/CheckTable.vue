@@ -11,9 +11,9 @@
           <b v-if="check.isGate" class="hold">gate</b> {{ saidOf(check)
           }}<span v-if="check.decided.length > 0" data-test="decided">: {{ decidedWords(check) }}</span
           >{{ check.responsible ? ` · ${check.responsible}` : '' }}
-          <span v-if="check.dueAt && !isSettled(check.state)" :class="isLate(check, now) ? 'nonconforming' : 'soft'">
+          <span v-if="check.dueAt && check.finishedAt === null && !isSettled(check.state)" :class="isLate(check, now) ? 'nonconforming' : 'soft'">
             · due {{ momentOf(check.dueAt) }}{{ isLate(check, now) ? ', late' : '' }}</span
-          >
+          ><span v-if="minutesLateOf(check) > 0" class="nonconforming" data-test="was-late"> · {{ lateWords(minutesLateOf(check)) }}</span>
           <div v-if="check.advice && check.verdict === 'notAcceptable'" class="hold" data-test="advice">{{ check.advice }}</div>
         </td>
       </tr>
@@ -22,11 +22,12 @@
 </template>
 
 <script setup lang="ts">
-import { dispositionWords, intervalOf, isSettled, momentWords, type Mark } from '@nemawashi/core'
-import type { OpenedCheck } from '@nemawashi/contract'
+import { dispositionWords, intervalOf, isSettled, lateWords, momentWords, type Mark } from '@nemawashi/core'
+import { minutesLateOf, type OpenedCheck } from '@nemawashi/contract'
 import { amount, count, momentOf, stateWords, verdictMark, figureOf } from '../../format/format'
 import MarkSign from '../../components/MarkSign.vue'
-import { isLate, wayTo } from './checkWay'
+import { isLate } from '../../format/isLate'
+import { wayTo } from './checkWay'
 
 /** Checks that something opened: what they say, how far they are, and whether anything waits for them. */
 const { now = Date.now(), unitOf } = defineProps<{ checks: readonly OpenedCheck[]; unitOf: (check: OpenedCheck) => string; now?: number }>()

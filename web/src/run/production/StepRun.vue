@@ -80,7 +80,8 @@ import type { NextStep, OrderStep, StepPieces, StepReportInput } from '@nemawash
 import { computed, reactive, watch } from 'vue'
 import { ask } from '../../shell/ask'
 import { figureOf, momentOf, typedQuantity } from '../../format/format'
-import { isLate, wayTo } from '../checks/checkWay'
+import { isLate } from '../../format/isLate'
+import { wayTo } from '../checks/checkWay'
 import GateList from '../checks/GateList.vue'
 
 /** A step that runs: what was made so far, what can be told of it, and whether it can go on. */
