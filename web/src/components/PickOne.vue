@@ -22,7 +22,11 @@
     @keydown.capture="isAsked = true"
     @input.capture="isAsked = true"
     @blur="isAsked = false"
-  />
+  >
+    <template #loader="{ isActive }">
+      <v-progress-linear :active="isActive" :aria-label="`Looking for: ${label}`" absolute height="2" indeterminate />
+    </template>
+  </v-autocomplete>
 </template>
 
 <script setup lang="ts" generic="Row extends { id: string; code?: string; name?: string }">

@@ -46,7 +46,7 @@
         <template #verdict="{ row }">
           <template v-if="row.verdict"
             ><MarkSign :mark="verdictMark(row.verdict)" /> {{ verdictWords[row.verdict]
-            }}<span v-if="lateOf(row)" class="nonconforming small"> · {{ lateOf(row) }}</span></template
+            }}<span v-if="lateOf(row)" class="nonconforming small" :title="lateOf(row)"> · late</span></template
           >
           <span v-else class="soft">{{ stateWords[row.state] }}</span>
         </template>
