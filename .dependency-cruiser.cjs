@@ -68,7 +68,7 @@ const house = [
       ...rooms('stock', ['ledger', 'holds', 'units', 'restrictions', 'putAway', '']),
       'inspections',
       'opening',
-      ...rooms('record', ['planning', 'bench']),
+      ...rooms('record', ['planning', 'gauging', 'bench']),
       ...rooms('run', ['purchasing', 'rehearsal', 'receiving', 'corrections', 'production', 'shipping', 'moving', 'feed']),
       ...rooms('contain', ['decisions', 'stops']),
       ...rooms('trace', ['passport', 'reports', 'today']),

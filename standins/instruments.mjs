@@ -1,9 +1,7 @@
 // Stands in for instruments on a bench: each keeps a connection to the plant, and sends what it shows when its button is pressed.
 // They can be told to misbehave. Nothing of the plant is imported: they speak lines over TCP only, as docs/instruments.md says.
 import { connect } from 'node:net'
-import { createServer } from 'node:http'
-import { readFileSync } from 'node:fs'
-import { join } from 'node:path'
+import { json, serve, textOf } from './page.mjs'
 
 const { INSTRUMENTS = '[]', INSTRUMENT_PORT = '4722', INSTRUMENTS_PAGE_PORT = '4723' } = process.env
 const most = 100
@@ -102,19 +100,9 @@ class Instrument {
 
 const instruments = JSON.parse(INSTRUMENTS).map((given) => new Instrument(given))
 
-function textOf(request) {
-  return new Promise((resolve) => {
-    let text = ''
-    request.on('data', (chunk) => (text += chunk))
-    request.on('end', () => resolve(text))
-  })
-}
-const json = (response, status, body) => response.writeHead(status, { 'Content-Type': 'application/json' }).end(JSON.stringify(body))
 const state = () => instruments.map((instrument) => instrument.state)
 
 const pages = {
-  'GET /': (_request, response) =>
-    response.writeHead(200, { 'Content-Type': 'text/html; charset=utf-8' }).end(readFileSync(join(import.meta.dirname, 'instruments.html'))),
   'GET /state': (_request, response) => json(response, 200, state()),
   'POST /press': async (request, response) => {
     const { code, value } = JSON.parse(await textOf(request))
@@ -128,11 +116,4 @@ const pages = {
   },
 }
 
-const server = createServer((request, response) => {
-  const page = pages[`${request.method} ${new URL(request.url, 'http://x').pathname}`]
-  if (page) Promise.resolve(page(request, response)).catch((error) => json(response, 500, { error: error.message }))
-  else json(response, 404, { error: 'There is no such page.' })
-})
-server.listen(Number(INSTRUMENTS_PAGE_PORT), '127.0.0.1', () =>
-  console.log(`The stand-ins for instruments are at http://127.0.0.1:${server.address().port}`),
-)
+serve(pages, { file: 'instruments.html', port: INSTRUMENTS_PAGE_PORT, words: 'The stand-ins for instruments are' })

@@ -1,9 +1,8 @@
 // Stands in for another system: sends deliveries, orders and confirmations to the plant, and is told what became of them.
 // It can be told to misbehave. Its page shows what went both ways. Nothing of the plant is imported: it speaks HTTP only.
-import { createHmac, randomUUID, timingSafeEqual } from 'node:crypto'
-import { createServer, request as send } from 'node:http'
-import { readFileSync } from 'node:fs'
-import { join } from 'node:path'
+import { createHmac, timingSafeEqual } from 'node:crypto'
+import { request as send } from 'node:http'
+import { json, serve, textOf } from './page.mjs'
 
 const { PLANT = 'http://127.0.0.1:4720', FEED_KEY = '', FEED_SECRET = '', FEED_PORT = '4721' } = process.env
 const most = 200
@@ -109,20 +108,9 @@ function isSigned(text, signature) {
   return wanted.length === shown.length && timingSafeEqual(wanted, shown)
 }
 
-function textOf(request) {
-  return new Promise((resolve) => {
-    let text = ''
-    request.on('data', (chunk) => (text += chunk))
-    request.on('end', () => resolve(text))
-  })
-}
-
-const json = (response, status, body) => response.writeHead(status, { 'Content-Type': 'application/json' }).end(JSON.stringify(body))
 const state = () => ({ perMinute, misbehaves, waiting: waiting.length, sent, told })
 
 const pages = {
-  'GET /': (_request, response) =>
-    response.writeHead(200, { 'Content-Type': 'text/html; charset=utf-8' }).end(readFileSync(join(import.meta.dirname, 'orderFeed.html'))),
   'GET /state': (_request, response) => json(response, 200, state()),
   'POST /next': async (_request, response) => {
     waiting.push(...next())
@@ -151,12 +139,7 @@ const pages = {
   },
 }
 
-const server = createServer((request, response) => {
-  const page = pages[`${request.method} ${new URL(request.url, 'http://x').pathname}`]
-  if (page) Promise.resolve(page(request, response)).catch((error) => json(response, 500, { error: error.message, id: randomUUID() }))
-  else json(response, 404, { error: 'There is no such page.' })
-})
-server.listen(Number(FEED_PORT), '127.0.0.1', () => console.log(`The stand-in for another system is at http://127.0.0.1:${server.address().port}`))
+serve(pages, { file: 'orderFeed.html', port: FEED_PORT, words: 'The stand-in for another system is' })
 
 let owed = 0
 setInterval(() => {

@@ -39,3 +39,6 @@ export const MadeSince = z.strictObject({
   looks: z.int(),
 })
 export type MadeSince = z.infer<typeof MadeSince>
+
+/** Null where it is no check of a running step. */
+export const MadeSinceReply = z.strictObject({ run: MadeSince.nullable() })

@@ -6,7 +6,7 @@ import { ById, endpoint, Id, Instant, listEndpoint, Nothing, Version, words } fr
 import { Evidence, EvidenceInput } from './evidence'
 import { GaugeUse } from './gaugeUse'
 import { HandOpening, Inspection, InspectionRow, LineSkip, Mark, ReadingInput } from './inspection'
-import { MadeSince } from './madeSince'
+import { MadeSinceReply } from './madeSince'
 import { LineSeries } from './series'
 import { InspectionState, verdicts } from '../stock/stock'
 
@@ -65,13 +65,13 @@ export const record = {
     access: 'signedIn',
     summary: 'What was made since the last check of the same control point that conformed; none where it is no check of a running step',
     params: ById,
-    reply: z.strictObject({ run: MadeSince.nullable() }),
+    reply: MadeSinceReply,
   }),
   holdMadeSince: endpoint('POST', '/api/v1/inspections/:id/made-since/hold', {
     access: bench,
     summary: 'Put on hold what was made since the last check of the same control point that conformed',
     params: ById,
-    reply: z.strictObject({ run: MadeSince }),
+    reply: MadeSinceReply,
   }),
   chooseGauge: endpoint('POST', '/api/v1/inspections/:id/gauges', {
     access: bench,

@@ -47,7 +47,7 @@ export interface BenchMoment {
 
 /**
  * Whether a value goes into the open cell by itself (null), or why it waits. A value never replaces an answer or what somebody is typing, and
- * never lands in a cell that was opened after it was pressed.
+ * one that was pressed over five seconds ago lands in no cell by itself.
  * Shape: the value's gauge and age in ms, the bench → null or the reason.
  */
 export function whyItWaits({ gaugeId, ageMs }: { readonly gaugeId: string; readonly ageMs: number }, bench: BenchMoment): WaitingReason | null {

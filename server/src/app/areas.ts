@@ -14,6 +14,7 @@ import { opening } from '../opening/area'
 import { people } from '../people/area'
 import type { App } from '../people/app'
 import { bench } from '../record/bench/area'
+import { gauging } from '../record/gauging/area'
 import { planning } from '../record/planning/area'
 import { corrections } from '../run/corrections/area'
 import { feed } from '../run/feed/area'
@@ -34,7 +35,7 @@ export const areas: readonly Area<App>[] = [
   ...[people, documents],
   ...[masters, library, plans],
   ...[attach, equip, stock, inspections, opening],
-  ...[planning, bench],
+  ...[planning, gauging, bench],
   ...[purchasing, rehearsal, receiving, corrections, production, shipping, moving, feed],
   ...[decisions, stops],
   ...[passport, reports, today],

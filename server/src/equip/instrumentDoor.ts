@@ -10,6 +10,8 @@ import { callerOf, takeSent, topicOf, type Caller } from './instruments'
 const mostConnections = 500
 /** An instrument says every ten seconds that it is there; who says nothing for so long has gone. */
 const silentMs = 60_000
+/** So many lines may wait for their answers; more are read when those are given. */
+const mostWaiting = 100
 
 const outcomeWords = { heard: 'HEARD', unheard: 'UNHEARD', doubled: 'DOUBLED', known: 'KNOWN', refused: 'REFUSED' } as const
 
@@ -23,6 +25,7 @@ function serve(kernel: Kernel, socket: Socket): void {
   let caller: Caller | null = null
   let rest = ''
   let answering = Promise.resolve()
+  let waiting = 0
   const say = (line: string) => void (socket.writable && socket.write(`${line}\n`))
   async function answer(line: string): Promise<void> {
     try {
@@ -42,12 +45,21 @@ function serve(kernel: Kernel, socket: Socket): void {
       if (code === 'instrument_unknown') socket.end()
     }
   }
+  function answered(): void {
+    waiting -= 1
+    if (waiting < mostWaiting) socket.resume()
+  }
   socket.setEncoding('utf8')
   socket.setTimeout(silentMs, () => socket.destroy())
   socket.on('data', (text: string) => {
     const lines = (rest + text).split(/\r?\n/)
     rest = lines.pop() ?? ''
-    for (const line of lines) if (line.trim() !== '') answering = answering.then(() => answer(line))
+    for (const line of lines) {
+      if (line.trim() === '') continue
+      waiting += 1
+      answering = answering.then(() => answer(line)).then(answered)
+    }
+    if (waiting >= mostWaiting) socket.pause()
     if (rest.length <= longestInstrumentLine) return
     rest = ''
     say(`REFUSED - line_not_understood A line has at most ${longestInstrumentLine} characters.`)

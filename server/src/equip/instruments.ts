@@ -12,7 +12,10 @@ import { gaugeRows } from './rows'
 
 export const hashOfKey = (key: string): string => createHash('sha256').update(key).digest('hex')
 /** The topic of an instrument, which the page holds that listens to it. */
-export const topicOf = (gaugeId: string): string => `gauge ${gaugeId}`
+const topicStart = 'gauge '
+export const topicOf = (gaugeId: string): string => topicStart + gaugeId
+/** Whose topic it is. */
+export const gaugeOf = (topic: string): string => topic.slice(topicStart.length)
 
 /** Gives a gauge the key with which it sends, in the place of the one that it had. @throws {ServerError} `not_found`, `gauge_unfit` of one that is retired. */
 export async function giveInstrumentKey(work: Work, gaugeId: string): Promise<string> {
@@ -145,7 +148,8 @@ export async function takeSent(
           unit,
           ageMs: sent.ageMs,
         } satisfies SentValue)
-      const inspectionCode = row.outcome === 'heard' ? (page?.facts['inspectionCode'] ?? null) : null
+      // One that came before was heard where it was, and not where the instrument is heard now.
+      const inspectionCode = !isKnown && row.outcome === 'heard' ? (page?.facts['inspectionCode'] ?? null) : null
       answers.push({ sendId: sent.sendId, outcome: isKnown ? 'known' : row.outcome, inspectionCode, code: null, message: '' })
     } catch (error) {
       if (!(error instanceof CoreError || error instanceof ServerError)) log.error({ err: error }, 'a value of an instrument was not kept')

@@ -1,15 +1,15 @@
-import { inspectionStateWords, isOpen, looksBackwards, madeSince } from '@nemawashi/core'
+import { inspectionStateWords, isOpen, looksBackwards, madeSince, takeFrom, type Taken } from '@nemawashi/core'
 import type { MadeSince } from '@nemawashi/contract'
 import { inspectionRows } from '../../inspections/rows'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Reader } from '../../kernel/work/database'
 import type { Work } from '../../kernel/work/unitOfWork'
 import { onLine } from '../../opening/onLine'
-import { openHold } from '../../stock/holds/holds'
+import { openHold, type Within } from '../../stock/holds/holds'
 import type { HoldCause } from '../../stock/ledger/holdRepository'
 import { balancesNow, movePieces } from '../../stock/ledger/ledger'
 import { namedBalances } from '../../stock/ledger/repository'
-import { checksBefore, goodAfter, heldByNumber, runOf, serialsMadeAfter } from './madeSinceRepository'
+import { checksBefore, goodReports, heldByNumber, runOf, serialsMadeAfter } from './madeSinceRepository'
 
 /** Serial numbers that are named; there may be thousands. */
 const mostNamed = 200
@@ -26,13 +26,12 @@ async function find(reader: Reader, inspectionId: string): Promise<Found | null>
   if (run === null) return null
   const { lotId, stepId, checkedAt, done } = run
   const checks = await checksBefore(reader, run, inspectionId)
-  const counts = [0, ...checks.map((check) => check.done)]
-  const good = new Map<number, number>()
-  for (const count of new Set(counts)) good.set(count, await goodAfter(reader, stepId, count))
+  const reports = await goodReports(reader, stepId)
+  const goodSince = (count: number) => reports.reduce((sum, report) => sum + (report.done > count ? report.good : 0), 0)
   const lying = onLine(await namedBalances(reader, lotId))
   const free = lying.reduce((sum, { quantity }) => sum + quantity, 0)
   const held = await heldByNumber(reader, lotId, inspectionId)
-  const found = madeSince(checks, { goodSince: (count) => good.get(count) ?? 0, free, held })
+  const found = madeSince(checks, { goodSince, free, held })
   // Only the step that makes them knows which pieces it made since; at a later one they are known by their number alone.
   const made = run.tracking === 'serial' && run.position === 1 ? await serialsMadeAfter(reader, run, found.since) : null
   const still = made?.filter(({ containerId }) => lying.some((spot) => spot.containerId === containerId)) ?? null
@@ -74,18 +73,23 @@ export async function holdMade(work: Work, cause: HoldCause): Promise<number> {
   if (found === null || found.run.toHold === 0) return 0
   const { lotId, pieces, run } = found
   const line = onLine(await namedBalances(work.manager, lotId)).map(({ placeId }) => placeId)
-  const free = async () => (await balancesNow(work, lotId)).filter(({ standing, placeId }) => standing === 'released' && line.includes(placeId))
-  const move = async (holdId: string, containerId: string | null, count: number) => {
-    let left = count
-    for (const spot of await free()) {
-      const quantity = Math.min(left, spot.quantity)
-      if (quantity === 0 || (containerId !== null && spot.containerId !== containerId)) continue
-      await movePieces(work, lotId, { spot, quantity, to: { placeId: spot.placeId, standing: 'onHold' } }, 'held', { holdId })
-      left -= quantity
-    }
+  const free = (await balancesNow(work, lotId)).filter(({ standing, placeId }) => standing === 'released' && line.includes(placeId))
+  const hold = async (within: Within, quantity: number | null, taken: readonly Taken[]) => {
+    const holdId = await openHold(work, lotId, cause, within, quantity)
+    for (const { spot, quantity: count } of taken)
+      await movePieces(work, lotId, { spot, quantity: count, to: { placeId: spot.placeId, standing: 'onHold' } }, 'held', { holdId })
   }
-  if (pieces === null) await move(await openHold(work, lotId, cause, {}, run.toHold), null, run.toHold)
-  else for (const containerId of pieces) await move(await openHold(work, lotId, cause, { containerId }), containerId, 1)
+  if (pieces === null) await hold({}, run.toHold, takeFrom(free, run.toHold))
+  else
+    for (const containerId of pieces)
+      await hold(
+        { containerId },
+        null,
+        takeFrom(
+          free.filter((spot) => spot.containerId === containerId),
+          1,
+        ),
+      )
   return run.toHold
 }
 
@@ -93,7 +97,7 @@ export async function holdMade(work: Work, cause: HoldCause): Promise<number> {
  * The same by the word of whoever records, before the check is finished.
  * @throws {ServerError} `not_found`, `inspection_closed`, `nothing_made_since`.
  */
-export async function holdMadeByHand(work: Work, inspectionId: string): Promise<MadeSince> {
+export async function holdMadeByHand(work: Work, inspectionId: string): Promise<void> {
   const inspection = await inspectionRows.find(work.manager, { id: inspectionId })
   if (!inspection) throw new ServerError('not_found', `There is no inspection with the id ${inspectionId}.`)
   if (!isOpen(inspection.state))
@@ -103,7 +107,4 @@ export async function holdMadeByHand(work: Work, inspectionId: string): Promise<
   const held = await holdMade(work, inspection)
   if (held === 0) throw new ServerError('nothing_made_since', `${inspection.code}: nothing that was made since the last conforming check is free.`)
   work.audit({ action: 'held made since', subject: 'inspection', subjectId: inspectionId, after: { quantity: held } })
-  const run = await madeSinceFor(work.manager, inspectionId)
-  if (run === null) throw new ServerError('not_found', `${inspection.code} is no check of a running step.`)
-  return run
 }

@@ -53,13 +53,9 @@ export async function checksBefore(
   return rows.map(({ verdict, ...row }) => ({ ...row, isAcceptable: verdict === 'acceptable' }))
 }
 
-/** Pieces that reports of a step told as good after a count. */
-export async function goodAfter(reader: Reader, stepId: string, done: number): Promise<number> {
-  const [row] = await rowsOf(reader, { good: 'number' }, 'SELECT COALESCE(SUM(good), 0) AS good FROM step_report WHERE step_id = ? AND done > ?', [
-    stepId,
-    done,
-  ])
-  return row?.good ?? 0
+/** What reports of a step told of pieces that went on, with how many it had made by then. */
+export async function goodReports(reader: Reader, stepId: string): Promise<{ done: number; good: number }[]> {
+  return rowsOf(reader, { done: 'number', good: 'number' }, 'SELECT done, good FROM step_report WHERE step_id = ? AND good > 0', [stepId])
 }
 
 /** Pieces with a serial number that the step made after a count. */

@@ -17,9 +17,9 @@ import { knownUnits } from '../../define/masters/measureUnits'
 import { ServerError } from '../../kernel/base/serverError'
 import type { Work } from '../../kernel/work/unitOfWork'
 import { loadInspectionLines } from '../../inspections/inspections'
-import { requireGauges } from './requireGauges'
+import { requireGauges } from '../gauging/requireGauges'
 import { noteTaken } from '../../equip/instrumentRepository'
-import { requireSent } from './requireSent'
+import { requireSent } from '../gauging/requireSent'
 import { requireInspectors } from './requireInspectors'
 
 const maxCached = 500

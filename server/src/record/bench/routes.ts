@@ -1,27 +1,24 @@
 import { endpoints } from '@nemawashi/contract'
 import { loadInspection } from '../../inspections/inspections'
-import type { Kernel } from '../../kernel/kernel'
 import type { Routes } from '../../kernel/routes'
 import { requireNotTaken } from '../planning/assignments'
 import { adaptLine } from './adapt'
 import { answerOnSpot } from './answerOnSpot'
 import { cancelByHand } from './cancelByHand'
-import { chooseGauge } from './chooseGauge'
 import { addEvidence, inspectionOfEvidence, withdrawEvidence } from './evidence'
 import { finishInspection } from './finish'
 import { pastOf } from './past'
 import { lineSeries } from './lineSeries'
 import { holdMadeByHand, madeSinceFor } from './holdMade'
-import { followSent } from './followSent'
 import { LineCache, recordReadings } from './recordReadings'
-import { requireRecorder } from './recorders'
+import { requireRecorder } from '../planning/recorders'
 import { reopenInspection } from './reopen'
 import { markNotificationRead } from './notifications'
 import { notificationList, unreadBy } from './notificationRepository'
 
 const { record } = endpoints
 
-export function benchRoutes(routes: Routes, kernel: Kernel): void {
+export function benchRoutes(routes: Routes): void {
   const cache = new LineCache()
 
   routes.list(record.listNotifications, notificationList, (_query, person) => unreadBy(person?.id ?? ''))
@@ -39,19 +36,12 @@ export function benchRoutes(routes: Routes, kernel: Kernel): void {
     await requireNotTaken(work, params.id, person)
     return recordReadings(work, cache, params.id, body.readings)
   })
-  routes.change(record.chooseGauge, async (work, { params, body, person }) => {
-    await requireRecorder(work, params.id, person)
-    await requireNotTaken(work, params.id, person)
-    return { gauges: await chooseGauge(work, params.id, body) }
-  })
-  routes.stream(endpoints.equip.followSentValues, (reader, { params, person, request, response }) =>
-    followSent(kernel, reader, params.id, { person, request, response }),
-  )
   routes.read(record.getMadeSince, async (reader, { params }) => ({ run: await madeSinceFor(reader, params.id) }))
   routes.change(record.holdMadeSince, async (work, { params, person }) => {
     await requireRecorder(work, params.id, person)
     await requireNotTaken(work, params.id, person)
-    return { run: await holdMadeByHand(work, params.id) }
+    await holdMadeByHand(work, params.id)
+    return { run: await madeSinceFor(work.manager, params.id) }
   })
   routes.change(record.addEvidence, async (work, { params, body, person }) => {
     await requireRecorder(work, params.id, person)

@@ -21,7 +21,7 @@
         :use="gauge"
         :is-missing="isWantingGauge(line)"
         :is-open="isOpen"
-        :listening="(gauge && standing.get(gauge.gaugeId)) ?? null"
+        :listening="listening"
         @listen="listenAgain"
         @chosen="chosen"
         @closed="entry?.focus()"
@@ -109,21 +109,23 @@ import BenchEntry from '../entry/BenchEntry.vue'
 import BenchEvidence from '../entry/BenchEvidence.vue'
 import BenchGauge from '../entry/BenchGauge.vue'
 import BenchSent from '../entry/BenchSent.vue'
-import { useInstruments } from '../entry/useInstruments'
 import BenchGrid from './BenchGrid.vue'
 import BenchHead from './BenchHead.vue'
 import BenchLines from './BenchLines.vue'
 import BenchSide from './BenchSide.vue'
 import SkipDialog from './SkipDialog.vue'
 import { benchOutbox } from './benchOutbox'
-import { cellKey, nextOpen, type CellPlace } from '../entry/cells'
+import { cellKey } from '../entry/cells'
 import { mayRecord as isRecorder } from '../../composables/mayRecord'
 import { useBench } from './useBench'
+import { useBenchInstruments } from './useBenchInstruments'
+import { useBenchMoves } from './useBenchMoves'
 import { useBenchSteps } from './useBenchSteps'
 import { useFinish } from './useFinish'
 
 /** The bench: one big place for the next value, the limits in sight, an answer at once. */
 const { id } = defineProps<{ id: string }>()
+const bench = useBench(id)
 const {
   inspection,
   failure,
@@ -153,17 +155,14 @@ const {
   asked,
   begin,
   load,
-  go,
   enter,
-  takeSent,
   confirm,
   deny,
   answer,
-  withdraw,
   paste,
   blanks,
   restConforms,
-} = useBench(id)
+} = bench
 const session = useSession()
 const isAtBench = computed(() => isRecorder(inspection.value, session.person))
 /** What another has taken is taken over first. */
@@ -182,7 +181,7 @@ function assigned(assignment: Assignment): void {
 }
 function adapted(changed: Inspection): void {
   inspection.value = changed
-  goTo(nextOpen(changed.lines, cells.value, { line: 0, piece: 0 }, direction.value) ?? { line: 0, piece: 1 })
+  goTo(firstOpen() ?? { line: 0, piece: 1 })
   notify('The sample is changed; the reason is kept.')
 }
 const entry = ref<InstanceType<typeof BenchEntry>>()
@@ -208,6 +207,7 @@ const live = computed(() =>
 const gaugeRow = ref<InstanceType<typeof BenchGauge>>()
 /** To the next key: the gauge where the line wants one first, otherwise the answer. */
 const focusEntry = () => void nextTick(() => (line.value && isWantingGauge(line.value) && gaugeRow.value?.focus()) || entry.value?.focus())
+const { goTo, firstOpen, toLine, move } = useBenchMoves(bench, focusEntry)
 /** What was pressed in the side has gone: the next key is an answer again. */
 async function heldMade(): Promise<void> {
   await load()
@@ -228,32 +228,7 @@ const evidencePiece = computed(() => {
   if (current.value?.value != null || piece === 1 || !line.value) return piece
   return cells.value.get(cellKey(line.value.id, piece - 1))?.mark === 'nonconforming' ? piece - 1 : piece
 })
-const { waiting, standing, takeFirst, leave, listen } = useInstruments(id, {
-  gauges: computed(() => inspection.value?.gauges ?? []),
-  isOpen,
-  moment: () => ({
-    line: line.value && { kind: line.value.kind, recording: line.value.details.recording, sampleSize: line.value.sampleSize },
-    gaugeId: gauge.value?.gaugeId ?? null,
-    piece: at.value.piece,
-    isAnswered: current.value?.value != null,
-    isTyping: typed.value.trim() !== '',
-    isAsking: doubt.value !== null,
-  }),
-  take: takeSent,
-  say: (words) => (message.value = words),
-})
-function listenAgain(): void {
-  listen()
-  focusEntry()
-}
-function takeWaiting(): void {
-  takeFirst()
-  focusEntry()
-}
-function leaveWaiting(value: string): void {
-  leave(value)
-  focusEntry()
-}
+const { waiting, listening, takeWaiting, leaveWaiting, listenAgain } = useBenchInstruments(id, bench, isOpen, focusEntry)
 function chosen(gauges: GaugeUse[]): void {
   if (inspection.value) inspection.value = { ...inspection.value, gauges }
   message.value = ''
@@ -275,31 +250,10 @@ async function askRest(): Promise<void> {
   if (answer !== null) restConforms()
   focusEntry()
 }
-function goTo(place: CellPlace): void {
-  go(place)
-  focusEntry()
-}
-/** To the first cell of a line that is still open, or to its first piece. */
-function toLine(i: number): void {
-  const to = lines.value[i]
-  if (to) goTo({ line: i, piece: nextOpen([to], cells.value, { line: 0, piece: 0 }, 'down')?.piece ?? 1 })
-}
-function move(event: KeyboardEvent): void {
-  const to = line.value
-  if (!to || doubt.value) return
-  const piece = at.value.piece + (event.key === 'ArrowDown' ? 1 : event.key === 'ArrowUp' ? -1 : 0)
-  const next = at.value.line + (event.key === 'PageDown' ? 1 : event.key === 'PageUp' ? -1 : 0)
-  if (event.key === 'Delete' && typed.value === '') withdraw()
-  else if (piece !== at.value.piece && piece >= 1 && piece <= asked.value) go({ ...at.value, piece })
-  else if (next !== at.value.line && lines.value[next]) toLine(next)
-  else return
-  event.preventDefault()
-}
-
 const { isBusy, isSkipping, skipped, finish } = useFinish(id, {
   ...{ inspection, failure, message, unsent, load, done: focusEntry },
   toFirstBlank() {
-    const open = nextOpen(lines.value, cells.value, { line: 0, piece: 0 }, direction.value)
+    const open = firstOpen()
     if (open) goTo(open)
   },
 })

@@ -59,7 +59,7 @@ async function hold(): Promise<void> {
     const held = await call(record.holdMadeSince, { params: { id: inspection.id } })
     put(held)
     emit('held')
-    notify(`${amount(held.run.held)} on hold.`)
+    notify(`${amount(held.run?.held ?? 0)} on hold.`)
   })
 }
 </script>

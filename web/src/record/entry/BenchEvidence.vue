@@ -203,13 +203,6 @@ defineExpose({ begin })
 </script>
 
 <style scoped>
-.link {
-  color: var(--indigo);
-  cursor: pointer;
-  background: none;
-  border: 0;
-  padding: 4px 0;
-}
 form {
   border: 1px solid var(--rule);
   padding: 12px;

@@ -175,19 +175,9 @@ defineExpose({ focus, choose })
 .choose .why {
   width: 260px;
 }
-.link {
-  color: var(--indigo);
-  cursor: pointer;
-  background: none;
-  border: 0;
-  padding: 4px 0;
-}
 @media (max-width: 1023px) {
   .choose input {
     height: 44px;
-  }
-  .link {
-    min-height: 44px;
   }
 }
 </style>

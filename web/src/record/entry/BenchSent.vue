@@ -42,16 +42,4 @@ const emit = defineEmits<{ take: []; leave: [id: string] }>()
   gap: 4px 14px;
   flex-wrap: wrap;
 }
-.link {
-  color: var(--indigo);
-  cursor: pointer;
-  background: none;
-  border: 0;
-  padding: 4px 0;
-}
-@media (max-width: 1023px) {
-  .link {
-    min-height: 44px;
-  }
-}
 </style>

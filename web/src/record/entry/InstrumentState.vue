@@ -46,11 +46,4 @@ const words = computed(() => {
 .off {
   color: var(--soft);
 }
-.link {
-  color: var(--indigo);
-  cursor: pointer;
-  background: none;
-  border: 0;
-  padding: 4px 0;
-}
 </style>

@@ -29,7 +29,7 @@ interface Bench {
 
 /**
  * Listens to the instruments of an inspection. A value goes into the open cell as if it had been typed there, or waits for a person: it never
- * replaces an answer, what is being typed, or lands in a cell that was opened after it was pressed.
+ * replaces an answer or what is being typed, and what was pressed over five seconds ago lands in no cell by itself.
  */
 export function useInstruments(inspectionId: string, bench: Bench) {
   const waiting = shallowRef<readonly WaitingValue[]>([])

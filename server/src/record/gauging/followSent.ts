@@ -1,6 +1,6 @@
 import type { BenchEvents, Person } from '@nemawashi/contract'
 import type { Request, Response } from 'express'
-import { topicOf } from '../../equip/instruments'
+import { gaugeOf, topicOf } from '../../equip/instruments'
 import { gaugesOf } from '../../inspections/gaugeRepository'
 import { inspectionRows } from '../../inspections/rows'
 import { ServerError } from '../../kernel/base/serverError'
@@ -21,21 +21,15 @@ interface Asker {
 export async function followSent(kernel: Kernel, reader: Reader, inspectionId: string, { person, request, response }: Asker): Promise<void> {
   const inspection = await inspectionRows.find(reader, { id: inspectionId })
   if (!inspection) throw new ServerError('not_found', `There is no inspection with the id ${inspectionId}.`)
-  const chosen = new Set((await gaugesOf(reader, inspectionId)).map(({ gaugeId }) => gaugeId))
+  const chosen = [...new Set((await gaugesOf(reader, inspectionId)).map(({ gaugeId }) => gaugeId))]
   const { send, end } = eventStream(request, response, kernel.identity)
   const facts = { inspectionId, inspectionCode: inspection.code, personId: person?.id ?? '', byName: person?.name ?? '' }
   const tell = (event: string, data: unknown) => {
     if (event !== 'replaced') return send(event, data)
-    const { topic, byName = '', inspectionCode = '' } = data as Readonly<Record<string, string>>
-    for (const gaugeId of chosen)
-      if (topicOf(gaugeId) === topic) send('replaced', { gaugeId, byName, inspectionCode } satisfies BenchEvents['replaced'])
+    const { topic = '', byName = '', inspectionCode = '' } = data as Readonly<Record<string, string>>
+    send('replaced', { gaugeId: gaugeOf(topic), byName, inspectionCode } satisfies BenchEvents['replaced'])
   }
-  const page = kernel.openPages.open(
-    [...chosen].map((gaugeId) => topicOf(gaugeId)),
-    facts,
-    tell,
-    end,
-  )
+  const page = kernel.openPages.open(chosen.map(topicOf), facts, tell, end)
   for (const gaugeId of chosen) {
     const heardAt = kernel.openPages.lastHeard(topicOf(gaugeId))
     const agoMs = heardAt === null ? null : kernel.clock.now().getTime() - Date.parse(heardAt)

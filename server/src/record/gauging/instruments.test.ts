@@ -86,7 +86,7 @@ describe('a value that an instrument sends', () => {
     await expect.poll(at.values).toHaveLength(1)
     const [value] = at.values()
     expect(value).toMatchObject({ gaugeId: gauge.id, value: '0.30', unit: 'mm' })
-    expect(await send(key, { sendId: 's1', value: '0.30' })).toMatchObject({ answers: [{ outcome: 'known' }] })
+    expect(await send(key, { sendId: 's1', value: '0.30' })).toMatchObject({ answers: [{ outcome: 'known', inspectionCode: null }] })
     for (const other of [{ value: '0.31' }, { value: '0.30', unit: 'in' }])
       expect(await send(key, { sendId: 's1', ...other })).toMatchObject({ answers: [{ outcome: 'refused', code: 'key_reused' }] })
 
@@ -200,6 +200,9 @@ describe('an instrument that speaks lines', () => {
     ])
     const heardAt = async () => (await goods.engineer.call(equip.getInstrument, { params: { id: gauge.id } })).instrument?.heardAt
     expect(await heardAt()).toMatch(/^2026/)
+    // More at once than may wait: all are answered, none is lost.
+    socket.write('ALIVE\n'.repeat(400))
+    await expect.poll(lines).toHaveLength(407)
     // A connection outlives its key, and sends nothing more.
     await give()
     socket.write('VALUE 3 0.30 mm\n')
